@@ -1,0 +1,3 @@
+"""Isometron: a framework bench for product sketchers."""
+
+__version__ = "0.1.0"

@@ -1,0 +1,1 @@
+"""The sheet in work: an immutable document, and the edits that give the next one."""

@@ -1,0 +1,44 @@
+"""Edits of the paper and of the person's choices."""
+
+from dataclasses import replace
+
+from isometron.document.document import Document
+from isometron.perspective.sheet import Sheet
+
+
+def change_sheet(document: Document, sheet: Sheet) -> Document:
+    """Another sheet. The drawing keeps its size and its place about the middle of the paper."""
+    (ax, ay), (bx, by) = document.sheet.middle, sheet.middle
+    cx, cy = document.eye.centre_of_vision_mm
+    centre = (cx + bx - ax, cy + by - ay)
+    return replace(document, sheet=sheet, eye=replace(document.eye, centre_of_vision_mm=centre))
+
+
+def change_format(document: Document, name: str, *, lying: bool) -> Document:
+    """A named format, upright or lying. Raises SheetError for an unknown one."""
+    return change_sheet(document, Sheet.of_format(name, lying=lying))
+
+
+def set_unit(document: Document, unit: str) -> Document:
+    """The unit the sheet is read in: mm, cm or in."""
+    return replace(document, choices=replace(document.choices, unit=unit))
+
+
+def set_cone(document: Document, full_angle_deg: float) -> Document:
+    """The full angle of the cone of vision that the second look goes by."""
+    return replace(document, choices=replace(document.choices, cone_deg=full_angle_deg))
+
+
+def set_ruler(document: Document, reach_mm: float) -> Document:
+    """The length of the person's ruler."""
+    return replace(document, choices=replace(document.choices, ruler_mm=reach_mm))
+
+
+def show_see_through(document: Document, see_through: bool) -> Document:
+    """Hidden edges drawn (see-through) or left out (solid)."""
+    return replace(document, choices=replace(document.choices, see_through=see_through))
+
+
+def show_fans(document: Document, fans: bool) -> Document:
+    """The construction fans of the volume in work drawn or left out."""
+    return replace(document, choices=replace(document.choices, fans=fans))

@@ -1,0 +1,88 @@
+"""Starting stances: four usual ways to stand before the work, each well back and on the page."""
+
+import math
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from isometron.document.document import Document
+from isometron.document.near_edge import right_yaw
+from isometron.framework.box import corners_of
+from isometron.perspective.projection import project
+
+PAGE_SHARE = 0.62
+"""How much of the page's width or height the work fills."""
+
+STEP_MM = 5.0
+"""Marks are measured in whole and half centimetres, so the stance lands on them."""
+
+
+@dataclass(frozen=True)
+class Stance:
+    """How to stand: turn of the work to the picture plane and tilt in degrees, distance in radii of
+    the work, and how far the eye goes sideways and above the work's top, in radii.
+
+    `centre_share` is the height of the centre of vision on an empty sheet, as a share of it.
+    """
+
+    name: str
+    turn_deg: float
+    tilt_deg: float
+    distance: float
+    sideways: float = 0.0
+    above: float = 0.0
+    centre_share: float = 2 / 3
+
+
+SQUARE = Stance("square to us", 0.0, 0.0, 3.6, sideways=1.1, above=0.5)
+EDGE_NEAREST = Stance("edge nearest", 32.0, 0.0, 3.6, above=0.5)
+LOOKING_DOWN = Stance("looking down", 32.0, -32.0, 4.2, centre_share=0.4)
+LOOKING_UP = Stance("looking up", 32.0, 20.0, 3.6, centre_share=0.6)
+STANCES = (SQUARE, EDGE_NEAREST, LOOKING_DOWN, LOOKING_UP)
+
+
+def take_stance(document: Document, stance: Stance) -> Document:
+    """The document seen from a starting stance: every volume on the page, true measures untouched.
+
+    The volume in work (or the first) is turned to us as the stance says. On an empty sheet only the
+    directions change.
+    """
+    heading = stance.turn_deg - right_yaw(document)
+    turned = replace(document.eye, heading_deg=heading, tilt_deg=stance.tilt_deg)
+    if not document.volumes:
+        width, height = document.sheet.width_mm, document.sheet.height_mm
+        centre = (width / 2, height * stance.centre_share)
+        return replace(document, eye=replace(turned, centre_of_vision_mm=centre))
+    corners = corners_of(document.volumes).reshape(-1, 3)
+    low, high = corners.min(axis=0), corners.max(axis=0)
+    middle, radius = (low + high) / 2, float(np.linalg.norm(high - low)) / 2
+    sin_h, cos_h = math.sin(math.radians(heading)), math.cos(math.radians(heading))
+    back = stance.distance * radius
+    tilt = math.radians(stance.tilt_deg)
+    level = back * math.cos(tilt)
+    side = stance.sideways * radius
+    if stance.tilt_deg < 0:
+        height = middle[2] - back * math.sin(tilt)
+    elif stance.tilt_deg > 0:
+        height = low[2] + 0.15 * (high[2] - low[2])
+    else:
+        height = high[2] + stance.above * radius
+    eye = replace(
+        turned,
+        x_mm=float(middle[0] - level * sin_h + side * cos_h),
+        y_mm=float(middle[1] - level * cos_h - side * sin_h),
+        height_mm=float(height),
+        station_distance_mm=1000.0,
+        centre_of_vision_mm=(0.0, 0.0),
+    )
+    drawn = project(eye, corners).sheet
+    least, most = drawn.min(axis=0), drawn.max(axis=0)
+    page = np.array([document.sheet.width_mm, document.sheet.height_mm])
+    scale = float((PAGE_SHARE * page / (most - least)).min())
+    distance = max(STEP_MM, STEP_MM * round(1000.0 * scale / STEP_MM))
+    centre = page / 2 - (least + most) / 2 * distance / 1000.0
+    cx, cy = (float(STEP_MM * round(v / STEP_MM)) for v in centre)
+    return replace(
+        document,
+        eye=replace(eye, station_distance_mm=float(distance), centre_of_vision_mm=(cx, cy)),
+    )

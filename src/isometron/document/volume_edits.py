@@ -1,0 +1,194 @@
+"""Edits of the volumes: size, place, turn, proportion, and laying down a near edge.
+
+The near corner of a volume keeps its place in the world while its sides or its turn change.
+"""
+
+import math
+from dataclasses import replace
+
+import numpy as np
+
+from isometron.document.document import Document
+from isometron.document.near_edge import (
+    away_from,
+    drawn_place,
+    near_corner,
+    near_edge_world,
+)
+from isometron.framework.box import Box
+from isometron.perspective.errors import SetupError, VolumeError
+from isometron.perspective.eye import LARGEST_MM, Array, Eye, frame
+from isometron.perspective.hand_setup import right_going_yaw
+from isometron.perspective.projection import depths, on_level, sight_ray
+
+Point = tuple[float, float]
+
+FLOATING_DEPTH = 4.0
+"""A first edge that does not stand on the ground hangs this many station distances away."""
+
+
+def select(document: Document, index: int | None) -> Document:
+    """Another volume in work (None for none)."""
+    return replace(document, selected=index)
+
+
+def set_side(document: Document, axis: int, mm: float) -> Document:
+    """True width (0), depth (1) or height (2) of the volume in work; its near corner stays."""
+    index, box = _in_work(document)
+    near = near_corner(document.eye, box)
+    return document.with_volume(index, box.resized(axis, mm, fixed_corner=near))
+
+
+def make_cube(document: Document) -> Document:
+    """The volume in work as a cube on its near edge: width and depth become its height."""
+    return make_proportion(document, (1.0, 1.0, 1.0))
+
+
+def make_proportion(document: Document, ratio: tuple[float, float, float]) -> Document:
+    """Width : depth : height of the volume in work. The near edge, which is measured truly, stays:
+    width and depth follow from the height."""
+    _, box = _in_work(document)
+    unit = box.height_mm / ratio[2]
+    return set_side(set_side(document, 0, ratio[0] * unit), 1, ratio[1] * unit)
+
+
+def turn_volume(document: Document, yaw_deg: float) -> Document:
+    """The volume in work turned to another yaw about its near corner."""
+    index, box = _in_work(document)
+    near = near_corner(document.eye, box)
+    return document.with_volume(index, box.turned(yaw_deg, fixed_corner=near))
+
+
+def move_volume(document: Document, place_mm: tuple[float, float, float]) -> Document:
+    """Corner 0 of the volume in work at another place of the world, mm."""
+    index, box = _in_work(document)
+    x, y, z = place_mm
+    return document.with_volume(index, replace(box, x_mm=x, y_mm=y, z_mm=z))
+
+
+def drag_over_ground(document: Document, grip: Array, place_mm: Point) -> Document:
+    """The volume in work slid level so that its world point `grip` (3,) is drawn at `place_mm`.
+
+    Raises SetupError when the sheet point is at or beyond the eye level for that height.
+    """
+    _, box = _in_work(document)
+    target = on_level(document.eye, place_mm, float(grip[2]))
+    if target is None or float(np.abs(target).max()) > LARGEST_MM:
+        raise SetupError("There is no ground in that place of the sheet: stay off the eye level.")
+    x, y, z = np.array(box.place) + target - grip
+    return move_volume(document, (float(x), float(y), float(z)))
+
+
+def slide_far_edge(document: Document, axis: int, share: float, place_mm: Point) -> Document:
+    """A far edge slid along its fan to the sheet place nearest `place_mm`: changes the true side.
+
+    axis: 0 width, 1 depth, 2 height (then the top end of the near edge slides up or down).
+    share: where on the near edge the fan starts, 0 at its foot, 1 at its top.
+    Raises SetupError beyond the vanishing point.
+    """
+    _, box = _in_work(document)
+    foot, top = near_edge_world(document.eye, box)
+    start = foot if axis == 2 else foot + share * (top - foot)
+    along = away_from(box, near_corner(document.eye, box), axis)
+    mm = true_length_to(document.eye, start, along, place_mm)
+    return set_side(document, axis, max(mm, 1e-3 * max(box.sides)))
+
+
+def true_length_to(eye: Eye, start: Array, along: Array, place_mm: Point) -> float:
+    """True length t, mm, so that start + t·along is drawn nearest to a sheet place.
+
+    start (3,) world mm, along (3,) unit. On the fan line through the picture of `start`, the drawn
+    distance is s = w·z·t / (z + t·a): solved for t (z depth of start, a = along·f, w the drawn
+    length per true mm at start). Raises SetupError when the place lies beyond the VP.
+    """
+    v = frame(eye).astype(float) @ (start - np.array(eye.place))
+    a = frame(eye).astype(float) @ along
+    z = v[2]
+    px, py = drawn_place(eye, start)
+    run = eye.station_distance_mm * (a[:2] * z - v[:2] * a[2]) / z**2
+    w = float(np.hypot(*run))
+    if w == 0:
+        raise SetupError("That edge points straight at the eye: turn the volume first.")
+    s = float(((place_mm[0] - px) * run[0] + (place_mm[1] - py) * run[1]) / w)
+    room = w * z - s * a[2]
+    if room <= 1e-9 * abs(w * z):
+        raise SetupError("No length reaches beyond the vanishing point: stay on this side of it.")
+    return float(s * z / room)
+
+
+def lay_near_edge(document: Document, foot_mm: Point, top_mm: Point) -> Document:
+    """A new cube on a near edge drawn from `foot_mm` to `top_mm` on the sheet.
+
+    Below the eye level the foot stands on the ground, and the eye height gives the true length;
+    elsewhere the edge hangs at the depth of the volume in work. The cube takes the lie of the
+    set-up. Raises IsometronError when the two ends give no edge.
+    """
+    if math.dist(foot_mm, top_mm) < 1.0:
+        raise VolumeError("Those two ends give no edge: drag from its foot to its top.")
+    eye = document.eye
+    foot = _standing_place(document, foot_mm)
+    mm = true_length_to(eye, foot, np.array([0.0, 0.0, 1.0]), top_mm)
+    if mm < 0:
+        foot = foot + np.array([0.0, 0.0, mm])
+    yaw = right_going_yaw(eye, document.lead_yaw_deg)
+    x, y, z = (float(v) for v in foot)
+    side = abs(mm)
+    box = Box(free_name(document, "Box"), side, side, side, x, y, z, yaw)
+    return with_new_volume(document, box)
+
+
+def _standing_place(document: Document, foot_mm: Point) -> Array:
+    eye = document.eye
+    place = on_level(eye, foot_mm, 0.0)
+    lead = document.lead
+    known = FLOATING_DEPTH * eye.station_distance_mm
+    if lead is not None:
+        known = max(float(depths(eye, near_edge_world(eye, lead)[0][None])[0]), 1.0)
+    if place is None or float(depths(eye, place[None])[0]) > 50 * known:
+        return np.asarray(np.array(eye.place) + known * sight_ray(eye, foot_mm))
+    return place
+
+
+def duplicate_volume(document: Document) -> Document:
+    """A copy of the volume in work set beside it, one width and a half along its own width."""
+    _, box = _in_work(document)
+    step = 1.5 * box.width_mm * box.axes()[0].astype(float)
+    x, y, z = (float(v) for v in np.array(box.place) + step)
+    name = free_name(document, box.name.rstrip("0123456789 ") or "Box")
+    return with_new_volume(document, replace(box, name=name, x_mm=x, y_mm=y, z_mm=z))
+
+
+def remove_volume(document: Document) -> Document:
+    """The sheet without the volume in work."""
+    index, _ = _in_work(document)
+    left = document.volumes[:index] + document.volumes[index + 1 :]
+    return replace(document, volumes=left, selected=min(index, len(left) - 1) if left else None)
+
+
+def rename_volume(document: Document, name: str) -> Document:
+    """Another name for the volume in work. Raises VolumeError for an empty or endless one."""
+    index, box = _in_work(document)
+    short = " ".join(name.split())
+    if not 1 <= len(short) <= 60:
+        raise VolumeError("A name needs 1 to 60 letters: shorten it.")
+    return document.with_volume(index, replace(box, name=short))
+
+
+def with_new_volume(document: Document, box: Box) -> Document:
+    """The sheet with one more volume, selected."""
+    return replace(document, volumes=(*document.volumes, box), selected=len(document.volumes))
+
+
+def free_name(document: Document, stem: str) -> str:
+    """The first of stem 1, stem 2, … that no volume has."""
+    taken = {box.name for box in document.volumes}
+    number = 1
+    while f"{stem} {number}" in taken:
+        number += 1
+    return f"{stem} {number}"
+
+
+def _in_work(document: Document) -> tuple[int, Box]:
+    if document.selected is None or document.volume is None:
+        raise VolumeError("No volume is chosen: click one, or lay down a near edge.")
+    return document.selected, document.volume

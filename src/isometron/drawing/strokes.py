@@ -1,0 +1,144 @@
+"""Strokes: straight lines on the sheet, each with its role."""
+
+from dataclasses import dataclass
+from enum import Enum
+
+import numpy as np
+
+from isometron.document.document import Document
+from isometron.drawing.measures import directions_of
+from isometron.drawing.scene import Scene, VolumePicture
+from isometron.framework.box import EDGES
+from isometron.perspective.eye import Array, Eye, eye_level
+from isometron.perspective.sheet import Sheet
+
+
+class Role(Enum):
+    """What a line is for. The value names its layer in files."""
+
+    FAN_LEFT = "fan to the left point"
+    FAN_RIGHT = "fan to the right point"
+    FAN_CENTRE = "fan to the centre point"
+    FAN_THIRD = "fan to the third point"
+    EYE_LEVEL = "eye level"
+    CENTRE = "centre of vision"
+    HIDDEN = "hidden edges"
+    OBJECT = "object lines"
+
+
+FAN_OF = {
+    "left": Role.FAN_LEFT,
+    "right": Role.FAN_RIGHT,
+    "centre": Role.FAN_CENTRE,
+    "third": Role.FAN_THIRD,
+}
+CENTRE_CROSS_MM = 3.0
+"""Half the length of the cross that marks the centre of vision."""
+
+Rectangle = tuple[float, float, float, float]
+
+
+@dataclass(frozen=True, eq=False)
+class Strokes:
+    """Lines of one role: (n, 4) sheet mm x0, y0, x1, y1."""
+
+    role: Role
+    lines: Array
+
+
+def sheet_strokes(document: Document, scene: Scene) -> tuple[Strokes, ...]:
+    """Everything drawn on the paper, light lines first, cut at the paper's edges."""
+    sheet = document.sheet
+    layers: list[tuple[Role, Array]] = []
+    if document.choices.fans and document.lead is not None:
+        lead = document.selected or 0
+        layers += fans(
+            document.eye,
+            scene.pictures[lead],
+            reach_of(sheet),
+            see_through=document.choices.see_through,
+        )
+    layers += [
+        (Role.EYE_LEVEL, eye_level_line(document.eye, (0.0, sheet.width_mm))),
+        (Role.CENTRE, centre_cross(document.eye)),
+    ]
+    if document.choices.see_through:
+        layers.append((Role.HIDDEN, _joined([p.hidden_lines for p in scene.pictures])))
+    layers.append((Role.OBJECT, _joined([p.seen_lines for p in scene.pictures])))
+    paper = (0.0, 0.0, sheet.width_mm, sheet.height_mm)
+    cut = [Strokes(role, clipped(lines, paper)) for role, lines in layers]
+    return tuple(strokes for strokes in cut if len(strokes.lines))
+
+
+def reach_of(sheet: Sheet) -> float:
+    """How far a line must run to leave any view of the sheet, mm."""
+    return 100.0 * (sheet.width_mm + sheet.height_mm)
+
+
+def fans(
+    eye: Eye, picture: VolumePicture, reach_mm: float, *, see_through: bool
+) -> list[tuple[Role, Array]]:
+    """Light lines from the ends of a volume's edges on to each vanishing point.
+
+    Each runs from the far end of its edge to the point, or for `reach_mm` towards a point further
+    off than that. Families that stay parallel have no fan; on a solid volume neither have edges
+    that are not seen at all.
+    """
+    layers = []
+    drawn = np.array([see_through or bool(spans) for spans in picture.visible])
+    for direction in directions_of(eye, picture):
+        point = direction.vanishing.sheet_mm
+        if point is None or not direction.family:
+            continue
+        family = slice(4 * direction.axis, 4 * direction.axis + 4)
+        edges = EDGES[family][drawn[family]]
+        depth = picture.depth[edges]
+        far = np.where(depth[:, 0] > depth[:, 1], edges[:, 0], edges[:, 1])
+        starts = picture.sheet[far]
+        starts = starts[np.isfinite(starts).all(axis=1)]
+        run = np.array(point) - starts
+        length = np.hypot(run[:, 0], run[:, 1])[:, None]
+        ends = starts + run * np.minimum(1.0, reach_mm / np.maximum(length, 1e-12))
+        layers.append((FAN_OF[direction.family], np.concatenate([starts, ends], axis=1)))
+    return layers
+
+
+def eye_level_line(eye: Eye, between_x: tuple[float, float]) -> Array:
+    """The eye level between two places across, (1, 4); (0, 4) when the sight line is vertical."""
+    level = eye_level(eye)
+    if level is None:
+        return np.empty((0, 4))
+    return np.array([[between_x[0], level, between_x[1], level]])
+
+
+def centre_cross(eye: Eye) -> Array:
+    """The two strokes (2, 4) that mark the centre of vision."""
+    x, y = eye.centre_of_vision_mm
+    c = CENTRE_CROSS_MM
+    return np.array([[x - c, y, x + c, y], [x, y - c, x, y + c]])
+
+
+def clipped(lines: Array, rectangle: Rectangle) -> Array:
+    """The parts (m, 4) of lines (n, 4) inside a rectangle left, bottom, right, top (Liang-Barsky).
+
+    Lines without a part inside, or with an end that is not a number, are left out.
+    """
+    lines = lines[np.isfinite(lines).all(axis=1)]
+    start, run = lines[:, :2], lines[:, 2:] - lines[:, :2]
+    low, high = np.array(rectangle[:2]), np.array(rectangle[2:])
+    with np.errstate(divide="ignore", invalid="ignore"):
+        a, b = (low - start) / run, (high - start) / run
+    still = run == 0
+    outside = still & ((start < low) | (start > high))
+    enter = np.where(still, 0.0, np.minimum(a, b))
+    leave = np.where(still, 1.0, np.maximum(a, b))
+    t0 = np.maximum(enter.max(axis=1, initial=0.0), 0.0)[:, None]
+    t1 = np.minimum(leave.min(axis=1, initial=1.0), 1.0)[:, None]
+    keep = (t0 < t1)[:, 0] & ~outside.any(axis=1)
+    first = np.where(t0 > 0, start + t0 * run, start)
+    last = np.where(t1 < 1, start + t1 * run, lines[:, 2:])
+    return np.asarray(np.concatenate([first, last], axis=1)[keep])
+
+
+def _joined(lines: list[Array]) -> Array:
+    return np.concatenate(lines) if lines else np.empty((0, 4))

@@ -1,0 +1,91 @@
+"""The eye: where it stands, where it looks, and how far it is from the picture plane."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from isometron.perspective.angles import EXTENDED, cosine_sine, wrapped
+from isometron.perspective.errors import EyeError
+
+Array = NDArray[np.floating]
+
+LARGEST_MM = 1e6
+"""A kilometre: coordinates beyond it are a slip of the keyboard, and of double precision."""
+
+STATION_RANGE_MM = (1.0, 1e6)
+"""Station distances that can be drawn."""
+
+
+@dataclass(frozen=True)
+class Eye:
+    """One eye, roll 0.
+
+    Ground position and height in world mm; heading (0 looks along +Y, positive clockwise from
+    above) and tilt (positive looks up) in degrees; station distance and centre of vision in
+    sheet mm.
+    """
+
+    x_mm: float
+    y_mm: float
+    height_mm: float
+    heading_deg: float
+    tilt_deg: float
+    station_distance_mm: float
+    centre_of_vision_mm: tuple[float, float]
+
+    def __post_init__(self) -> None:
+        cx, cy = self.centre_of_vision_mm
+        places = {
+            "The eye's place": (self.x_mm, self.y_mm),
+            "The eye height": (self.height_mm,),
+            "The centre of vision": (cx, cy),
+        }
+        for what, values in places.items():
+            if not all(math.isfinite(v) and abs(v) <= LARGEST_MM for v in values):
+                raise EyeError(f"{what} is out of reach: keep it within a kilometre.")
+        if not math.isfinite(self.heading_deg):
+            raise EyeError("The heading is not an angle: give it in degrees.")
+        if not (math.isfinite(self.tilt_deg) and -90.0 <= self.tilt_deg <= 90.0):
+            raise EyeError(
+                f"A tilt of {self.tilt_deg:g}° turns the head over: keep it within 90° up or down."
+            )
+        least, most = STATION_RANGE_MM
+        if not (
+            math.isfinite(self.station_distance_mm) and least <= self.station_distance_mm <= most
+        ):
+            raise EyeError(
+                f"A station distance of {self.station_distance_mm:g} mm cannot be drawn: "
+                f"step back or closer until it lies between {least:g} mm and {most:g} mm."
+            )
+        object.__setattr__(self, "heading_deg", wrapped(self.heading_deg))
+
+    @property
+    def place(self) -> tuple[float, float, float]:
+        """The eye point, world mm."""
+        return self.x_mm, self.y_mm, self.height_mm
+
+
+def frame(eye: Eye) -> Array:
+    """Rows right, up, forward: (3, 3) unit vectors in the world, extended precision.
+
+    right = (cos H, −sin H, 0), forward = (sin H cos T, cos H cos T, sin T), up = right × forward.
+    """
+    ch, sh = cosine_sine(eye.heading_deg)
+    ct, st = cosine_sine(eye.tilt_deg)
+    zero = EXTENDED(0)
+    return np.array(
+        [[ch, -sh, zero], [-sh * st, -ch * st, ct], [sh * ct, ch * ct, st]], dtype=EXTENDED
+    )
+
+
+def eye_level(eye: Eye) -> float | None:
+    """Height of the eye level (horizon line) on the sheet, mm: cy − d·tan T.
+
+    None when the sight line is vertical: then no level direction vanishes on the sheet.
+    """
+    cosine, sine = cosine_sine(eye.tilt_deg)
+    if cosine == 0:
+        return None
+    return float(eye.centre_of_vision_mm[1] - eye.station_distance_mm * sine / cosine)

@@ -1,0 +1,123 @@
+"""Measures as people write them: millimetres, centimetres, metres, inches with ruler fractions."""
+
+import math
+import re
+from fractions import Fraction
+
+from isometron.perspective.errors import LengthError
+
+MM_PER = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4}
+SPOKEN = {
+    "millimetre": "mm",
+    "millimetres": "mm",
+    "centimetre": "cm",
+    "centimetres": "cm",
+    "metre": "m",
+    "metres": "m",
+    "inch": "in",
+    "inches": "in",
+    '"': "in",
+    "″": "in",
+    "”": "in",
+}
+VULGAR = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}
+RULER_FRACTION = 16
+"""A ruler in inches is read to sixteenths; half of one is 0.8 mm, near the hand's own precision."""
+
+_NUMBER = r"(?:\d+(?:[.,]\d*)?|[.,]\d+)"
+_MEASURE = re.compile(
+    rf"(?P<sign>[+\-−]?)\s*"
+    rf"(?:(?P<whole>\d+)[\s\-]+(?P<over>\d+)/(?P<under>\d+)"
+    rf"|(?P<only_over>\d+)/(?P<only_under>\d+)"
+    rf"|(?P<number>{_NUMBER}))"
+    rf"\s*(?P<unit>[a-z\"″”]*)"
+)
+_RATIO_PART = re.compile(rf"\s*({_NUMBER})\s*")
+
+
+def read_length(text: str, unit: str) -> float:
+    """Millimetres from what a person typed, in `unit` when none is written.
+
+    Accepts ``241.8``, ``24,5 cm``, ``305mm``, ``9 5/8 in``, ``9-5/8"``, ``5/8"``, ``9½"``.
+    Raises LengthError with the sentence to show.
+    """
+    asked = text.strip().lower()
+    for sign, spelled in VULGAR.items():
+        asked = asked.replace(sign, " " + spelled)
+    match = _MEASURE.fullmatch(asked.strip())
+    if match is None:
+        raise LengthError(
+            f"“{text.strip()}” is not a measure: type a number such as 24.5 cm, 245 mm or 9 5/8 in."
+        )
+    written = match["unit"]
+    name = SPOKEN.get(written, written) or unit
+    if name not in MM_PER:
+        raise LengthError(f"“{written}” is not a unit here: use mm, cm, m or in.")
+    value = _value(match) * MM_PER[name]
+    if not math.isfinite(value):
+        raise LengthError("That measure is too large: use a smaller number.")
+    return -value if match["sign"] in ("-", "−") else value
+
+
+def _value(match: re.Match[str]) -> float:
+    if match["number"] is not None:
+        return float(match["number"].replace(",", "."))
+    over = match["over"] or match["only_over"]
+    under = int(match["under"] or match["only_under"])
+    if under == 0:
+        raise LengthError("A fraction cannot have nothing below its line: write 5/8, not 5/0.")
+    return float(int(match["whole"] or 0) + Fraction(int(over), under))
+
+
+def write_length(mm: float, unit: str, *, with_unit: bool = True) -> str:
+    """The measure in words for a ruler: tenths of mm, hundredths of cm, sixteenths of an inch."""
+    tail = f" {unit}" if with_unit else ""
+    value = mm / MM_PER[unit]
+    if unit == "in":
+        return _inches(value) + tail
+    text = f"{value:.{ {'mm': 1, 'cm': 2, 'm': 3}[unit] }f}"
+    text = text.rstrip("0").rstrip(".") if "." in text else text
+    return ("0" if text in ("-0", "") else text).replace("-", "−") + tail
+
+
+def _inches(value: float) -> str:
+    parts = round(abs(value) * RULER_FRACTION)
+    whole, rest = divmod(parts, RULER_FRACTION)
+    sign = "−" if value < 0 and parts else ""
+    if not rest:
+        return f"{sign}{whole}"
+    fraction = Fraction(rest, RULER_FRACTION)
+    over = f"{fraction.numerator}/{fraction.denominator}"
+    return f"{sign}{whole} {over}" if whole else sign + over
+
+
+def read_angle(text: str) -> float:
+    """Degrees from what a person typed, with or without the ° sign. Raises LengthError."""
+    asked = text.strip().lower().removesuffix("°").removesuffix("deg").strip().replace("−", "-")
+    try:
+        value = float(asked.replace(",", "."))
+    except ValueError:
+        value = math.nan
+    if not math.isfinite(value):
+        raise LengthError(f"“{text.strip()}” is not an angle: type degrees such as 34.5°.")
+    return value
+
+
+def write_angle(degrees: float) -> str:
+    """Degrees to a tenth, with the sign."""
+    text = f"{degrees:.1f}".removesuffix(".0")
+    return ("0" if text == "-0" else text).replace("-", "−") + "°"
+
+
+def read_ratio(text: str) -> tuple[float, float, float]:
+    """Width : depth : height as three positive numbers, written ``3 : 2 : 1`` or ``3x2x1``.
+
+    Raises LengthError with the sentence to show.
+    """
+    parts = [_RATIO_PART.fullmatch(part) for part in re.split(r"[:x×/]", text.lower())]
+    values = [float(part[1].replace(",", ".")) for part in parts if part]
+    if len(parts) != 3 or len(values) != 3 or not all(1e-3 <= v <= 1e3 for v in values):
+        raise LengthError(
+            f"“{text.strip()}” is not a proportion: type width : depth : height, such as 3 : 2 : 1."
+        )
+    return values[0], values[1], values[2]

@@ -1,0 +1,92 @@
+"""What a remark is, and what a rule sees."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from enum import IntEnum
+
+from isometron.document.document import Document
+from isometron.drawing.scene import Scene, VolumePicture
+from isometron.perspective.eye import Eye
+from isometron.perspective.lengths import write_length
+
+
+class Severity(IntEnum):
+    """How much a remark matters: worse sorts first."""
+
+    SERIOUS = 0
+    """The drawing will look wrong."""
+    DOUBTFUL = 1
+    """The drawing may look forced or ambiguous."""
+    NOTE = 2
+    """Good to know before the pencil touches the paper."""
+
+    @property
+    def word(self) -> str:
+        """The word used in reports."""
+        return ("serious", "doubtful", "note")[self]
+
+
+@dataclass(frozen=True)
+class Remedy:
+    """An ordinary undoable edit that puts a remark right: what its button says, and the edit."""
+
+    label: str
+    edit: Callable[[Document], Document]
+
+
+def no_remedy() -> Remedy | None:
+    """For remarks that only the pencil can answer."""
+    return None
+
+
+@dataclass(frozen=True)
+class Remark:
+    """One remark: which rule, how serious, a short title, a sentence, a number with its unit
+    ("mm" or "deg"), a place on the sheet (mm) and the volume it is about.
+
+    `excess` orders remarks of one severity: how far beyond its limit the number is. `remedy` finds
+    the edit that puts it right (it may have to solve for a number, so it is asked for only when
+    shown); it gives None when there is none.
+    """
+
+    rule: str
+    severity: Severity
+    title: str
+    text: str
+    value: float
+    unit: str
+    sheet_mm: tuple[float, float]
+    volume: int | None
+    excess: float
+    remedy: Callable[[], Remedy | None] = no_remedy
+
+
+@dataclass(frozen=True)
+class Look:
+    """What a rule looks at: the document and its scene."""
+
+    document: Document
+    scene: Scene
+
+    @property
+    def eye(self) -> Eye:
+        """The eye of the document."""
+        return self.document.eye
+
+    def volumes(self) -> list[tuple[int, VolumePicture]]:
+        """Each volume's number and picture."""
+        return list(enumerate(self.scene.pictures))
+
+    def length(self, mm: float) -> str:
+        """A length in the sheet's own unit."""
+        return write_length(mm, self.document.choices.unit)
+
+
+Rule = Callable[[Look], list[Remark]]
+RULES: dict[str, Rule] = {}
+
+
+def rule(function: Rule) -> Rule:
+    """Makes a function one of the rules; its name is the rule's name in reports."""
+    RULES[function.__name__] = function
+    return function

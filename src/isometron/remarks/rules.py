@@ -1,0 +1,340 @@
+"""The rules of the second look. To add one, write a function here and mark it @rule."""
+
+import math
+from collections.abc import Callable
+from functools import partial
+
+import numpy as np
+
+from isometron.document.document import Document
+from isometron.document.eye_edits import move_eye_level, place_near_corner
+from isometron.document.near_edge import near_corner, near_edge
+from isometron.document.volume_edits import select, turn_volume
+from isometron.drawing.measures import angle_of_sight, directions_of, near_corner_angle
+from isometron.drawing.scene import VolumePicture
+from isometron.framework.box import EDGES, FACES
+from isometron.perspective.angles import from_quarter
+from isometron.perspective.cone import stretch
+from isometron.perspective.eye import Array, Eye, eye_level, frame
+from isometron.perspective.hand_setup import right_going_yaw
+from isometron.remarks.limits import (
+    ANGLE_NOISE_DEG,
+    CLEAR_STEP_MM,
+    CORNER_MARGIN_DEG,
+    EDGE_ON_DEG,
+    FORCED_SPACING,
+    HAND_MM,
+    LIVELY_TURN_DEG,
+    RIGHT_ANGLE_DEG,
+    STATIC_WITHIN_DEG,
+)
+from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule
+from isometron.remarks.stepping_back import step_back_until
+
+
+@rule
+def outside_the_cone(look: Look) -> list[Remark]:
+    """A volume reaches out of the cone of vision and is drawn stretched."""
+    half = look.document.choices.cone_deg / 2
+    found = []
+    for index, picture in look.volumes():
+        angles = corners_off_axis(look.eye, picture)
+        worst = int(angles.argmax())
+        angle = float(angles[worst])
+        if angle <= half + 1e-6:
+            continue
+        if angle < 89.0:
+            percent = 100 * float(stretch(angles[worst])) - 100
+            stretched = f"its worst corner is drawn {percent:.0f} % too long"
+        else:
+            stretched = "part of it is beside or behind the eye"
+        found.append(
+            Remark(
+                "outside_the_cone",
+                Severity.SERIOUS,
+                f"{picture.box.name} leaves the cone",
+                f"It reaches {angle:.1f}° off the centre of vision, the cone {half:g}°: "
+                f"{stretched}.",
+                angle,
+                "deg",
+                _place(look, picture, worst),
+                index,
+                angle / half,
+                _stepping_back(
+                    look, index, lambda eye, p: float(corners_off_axis(eye, p).max()) - half
+                ),
+            )
+        )
+    return found
+
+
+@rule
+def near_corner_too_sharp(look: Look) -> list[Remark]:
+    """The near ground corner is drawn sharper than a right angle: no box corner looks like that."""
+
+    def sharpness(eye: Eye, picture: VolumePicture) -> float:
+        angle = near_corner_angle(eye, picture)
+        return RIGHT_ANGLE_DEG if angle is None else RIGHT_ANGLE_DEG - angle
+
+    found = []
+    for index, picture in look.volumes():
+        sharp = sharpness(look.eye, picture)
+        if near_corner_angle(look.eye, picture) is None or sharp <= ANGLE_NOISE_DEG:
+            continue
+        angle = RIGHT_ANGLE_DEG - sharp
+        found.append(
+            Remark(
+                "near_corner_too_sharp",
+                Severity.SERIOUS,
+                f"Near corner of {picture.box.name} is too sharp",
+                f"It reads {angle:.1f}°; a box corner never looks sharper than 90°.",
+                angle,
+                "deg",
+                _place(look, picture, near_corner(look.eye, picture.box)),
+                index,
+                RIGHT_ANGLE_DEG / max(angle, 1.0),
+                _stepping_back(look, index, lambda eye, p: sharpness(eye, p) + CORNER_MARGIN_DEG),
+            )
+        )
+    return found
+
+
+@rule
+def points_too_close(look: Look) -> list[Remark]:
+    """The two vanishing points on the eye level are too close for the height of the drawing."""
+
+    def crowding(eye: Eye, picture: VolumePicture) -> float:
+        spacing = points_apart(eye, picture)
+        height = float(picture.bounds[3] - picture.bounds[1])
+        if spacing is None or not math.isfinite(height):
+            return -1.0
+        return FORCED_SPACING * height - spacing
+
+    found = []
+    for index, picture in look.volumes():
+        spacing = points_apart(look.eye, picture)
+        lacking = crowding(look.eye, picture)
+        if spacing is None or lacking <= HAND_MM:
+            continue
+        height = float(picture.bounds[3] - picture.bounds[1])
+        found.append(
+            Remark(
+                "points_too_close",
+                Severity.DOUBTFUL,
+                "Vanishing points are too close",
+                f"They are {look.length(spacing)} apart, {spacing / height:.1f} × the drawn height "
+                f"of {picture.box.name}; under {FORCED_SPACING:g} × it looks forced.",
+                spacing,
+                "mm",
+                _place(look, picture, near_corner(look.eye, picture.box)),
+                index,
+                FORCED_SPACING * height / spacing,
+                _stepping_back(look, index, crowding),
+            )
+        )
+    return found
+
+
+@rule
+def static_turn(look: Look) -> list[Remark]:
+    """Turned exactly 45°: both sides foreshorten alike and the view goes static."""
+    found = []
+    for index, picture in look.volumes():
+        box = picture.box
+        turn = right_going_yaw(look.eye, box.yaw_deg) + look.eye.heading_deg
+        off = from_quarter(turn + 45.0)
+        if abs(off) >= STATIC_WITHIN_DEG:
+            continue
+        livelier = box.yaw_deg + LIVELY_TURN_DEG - 45.0 - off
+        found.append(
+            Remark(
+                "static_turn",
+                Severity.NOTE,
+                f"{box.name} stands at 45°",
+                f"Turned {45.0 + off:.1f}°, both sides foreshorten alike; "
+                "30° to one side is livelier.",
+                45.0 + off,
+                "deg",
+                _place(look, picture, near_corner(look.eye, box)),
+                index,
+                1.0,
+                _edit(
+                    "Turn it to 30°",
+                    index,
+                    partial(turn_volume, yaw_deg=livelier),
+                ),
+            )
+        )
+    return found
+
+
+@rule
+def edge_along_eye_level(look: Look) -> list[Remark]:
+    """A level edge lies exactly along the eye level: top and side read as one line."""
+    level = eye_level(look.eye)
+    if level is None:
+        return []
+    found = []
+    for index, picture in look.volumes():
+        off = np.abs(picture.sheet[EDGES[:8], 1] - level).max(axis=1)
+        off[~np.isfinite(off)] = np.inf
+        closest = int(off.argmin())
+        if off[closest] >= HAND_MM:
+            continue
+        found.append(
+            Remark(
+                "edge_along_eye_level",
+                Severity.DOUBTFUL,
+                f"An edge of {picture.box.name} runs along the eye level",
+                f"It is {look.length(float(off[closest]))} from it, so its face reads as a line; "
+                "raise or lower the eye.",
+                float(off[closest]),
+                "mm",
+                _place(look, picture, int(EDGES[closest, 0])),
+                index,
+                1.0,
+                _edit(
+                    f"Raise the eye level {look.length(CLEAR_STEP_MM)}",
+                    index,
+                    partial(move_eye_level, y_mm=level + CLEAR_STEP_MM),
+                ),
+            )
+        )
+    return found
+
+
+@rule
+def face_edge_on(look: Look) -> list[Remark]:
+    """An upright face is seen edge-on. (A level one has its edges along the eye level.)"""
+    found = []
+    for index, picture in look.volumes():
+        angles = np.abs([angle_of_sight(look.eye, picture, face) for face in range(4)])
+        flat = int(angles.argmin())
+        if angles[flat] >= EDGE_ON_DEG:
+            continue
+        found.append(
+            Remark(
+                "face_edge_on",
+                Severity.DOUBTFUL,
+                f"A face of {picture.box.name} is edge-on",
+                f"We see it at {float(angles[flat]):.1f}° only, so it reads as a line; "
+                "move sideways until it opens or goes.",
+                float(angles[flat]),
+                "deg",
+                _place(look, picture, int(FACES[flat, 0])),
+                index,
+                1.0,
+                _sideways(look, index),
+            )
+        )
+    return found
+
+
+@rule
+def beyond_the_ruler(look: Look) -> list[Remark]:
+    """A vanishing point of the volume in work is further away than the ruler is long."""
+    edge = near_edge(look.document)
+    reach = look.document.choices.ruler_mm
+    if edge is None:
+        return []
+    found = []
+    index = look.document.selected or 0
+    for direction in directions_of(look.eye, look.scene.pictures[index]):
+        point = direction.vanishing.sheet_mm
+        if point is None or not direction.family:
+            continue
+        distance = math.dist(point, edge.corner_mm)
+        if distance <= reach:
+            continue
+        found.append(
+            Remark(
+                "beyond_the_ruler",
+                Severity.NOTE,
+                f"{POINT_NAMES[direction.family]} is out of reach",
+                f"It lies {look.length(distance)} from the near corner, the ruler is "
+                f"{look.length(reach)}. {_edge_mark(look, edge.corner_mm, point)}",
+                distance,
+                "mm",
+                _near_paper(look, point),
+                index,
+                distance / reach,
+            )
+        )
+    return found
+
+
+POINT_NAMES = {
+    "left": "VP left",
+    "right": "VP right",
+    "centre": "The vanishing point",
+    "third": "The third point",
+}
+
+
+def corners_off_axis(eye: Eye, picture: VolumePicture) -> Array:
+    """Degrees (8,) between the sight line and each corner, 0…180 (so it also serves behind us)."""
+    v = (picture.world - np.array(eye.place)) @ frame(eye).astype(float).T
+    return np.asarray(np.degrees(np.arctan2(np.hypot(v[:, 0], v[:, 1]), v[:, 2])))
+
+
+def points_apart(eye: Eye, picture: VolumePicture) -> float | None:
+    """Distance on the sheet between the left and right vanishing points, mm; None without both."""
+    points = {d.family: d.vanishing.sheet_mm for d in directions_of(eye, picture)[:2]}
+    left, right = points.get("left"), points.get("right")
+    return None if left is None or right is None else math.dist(left, right)
+
+
+def _place(look: Look, picture: VolumePicture, corner: int) -> tuple[float, float]:
+    place = picture.sheet[corner]
+    if not np.isfinite(place).all():
+        return look.eye.centre_of_vision_mm
+    return float(place[0]), float(place[1])
+
+
+def _near_paper(look: Look, point: tuple[float, float]) -> tuple[float, float]:
+    sheet = look.document.sheet
+    x, y = point
+    return min(max(x, 0.0), sheet.width_mm), min(max(y, 0.0), sheet.height_mm)
+
+
+def _edge_mark(look: Look, corner: tuple[float, float], point: tuple[float, float]) -> str:
+    """Where the line from the near corner to the point leaves the paper, in words."""
+    sheet = look.document.sheet
+    (x, y), (vx, vy) = corner, point
+    if not (0 <= x <= sheet.width_mm and 0 <= y <= sheet.height_mm):
+        return ""
+    if 0 <= vx <= sheet.width_mm and 0 <= vy <= sheet.height_mm:
+        return ""
+    across = ((sheet.width_mm if vx > x else 0.0) - x) / (vx - x) if vx != x else math.inf
+    along = ((sheet.height_mm if vy > y else 0.0) - y) / (vy - y) if vy != y else math.inf
+    share = min(across, along)
+    if across <= along:
+        side = "right" if vx > x else "left"
+        return f"Its line leaves the {side} edge {look.length(y + share * (vy - y))} up."
+    side = "upper" if vy > y else "lower"
+    return f"Its line leaves the {side} edge {look.length(x + share * (vx - x))} from the left."
+
+
+def _stepping_back(
+    look: Look, index: int, shortfall: Callable[[Eye, VolumePicture], float]
+) -> Callable[[], Remedy | None]:
+    return lambda: step_back_until(look.document, index, shortfall)
+
+
+def _edit(
+    label: str, index: int, edit: Callable[[Document], Document]
+) -> Callable[[], Remedy | None]:
+    return lambda: Remedy(label, lambda document: edit(select(document, index)))
+
+
+def _sideways(look: Look, index: int) -> Callable[[], Remedy | None]:
+    edge = near_edge(select(look.document, index))
+    if edge is None:
+        return lambda: None
+    x, y = edge.corner_mm
+    side = 1.0 if x < look.document.sheet.width_mm / 2 else -1.0
+    return _edit(
+        f"Move it {look.length(CLEAR_STEP_MM)} on the paper",
+        index,
+        partial(place_near_corner, place_mm=(x + side * CLEAR_STEP_MM, y)),
+    )

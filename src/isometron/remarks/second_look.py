@@ -1,0 +1,16 @@
+"""The second look: all rules asked, worst first."""
+
+from isometron.document.document import Document
+from isometron.drawing.scene import Scene
+from isometron.remarks import rules as _rules  # fills RULES
+from isometron.remarks.remark import RULES, Look, Remark
+
+__all__ = ["second_look"]
+_ = _rules
+
+
+def second_look(document: Document, scene: Scene) -> list[Remark]:
+    """Every remark on a document, the most serious and furthest from right first."""
+    look = Look(document, scene)
+    remarks = [remark for rule in RULES.values() for remark in rule(look)]
+    return sorted(remarks, key=lambda remark: (remark.severity, -remark.excess))

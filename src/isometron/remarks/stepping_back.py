@@ -1,0 +1,55 @@
+"""The remedy most remarks share: how far to step back until a number is right."""
+
+from collections.abc import Callable
+
+from isometron.document.document import Document
+from isometron.document.eye_edits import step_back
+from isometron.document.volume_edits import select
+from isometron.drawing.scene import Scene, VolumePicture, scene_of
+from isometron.perspective.errors import IsometronError
+from isometron.perspective.eye import Eye
+from isometron.perspective.lengths import write_length
+from isometron.remarks.limits import FURTHEST_STEP
+from isometron.remarks.remark import Remedy
+
+Shortfall = Callable[[Eye, VolumePicture], float]
+
+
+def step_back_until(document: Document, volume: int, shortfall: Shortfall) -> Remedy | None:
+    """Stepping back, the near edge of `volume` kept as drawn, until `shortfall` is no longer > 0.
+
+    The station distance is bracketed by doubling and solved by Brent's method, rounded up to whole
+    millimetres. None when no distance within FURTHEST_STEP does it.
+    """
+    from scipy.optimize import brentq
+
+    chosen = select(document, volume)
+    now = document.eye.station_distance_mm
+
+    def lacking(distance: float) -> float:
+        moved = step_back(chosen, distance)
+        return shortfall(moved.eye, _picture(moved, volume))
+
+    try:
+        near, far = now, 2 * now
+        while lacking(far) > 0:
+            near, far = far, 2 * far
+            if far > FURTHEST_STEP * now:
+                return None
+        distance = float(brentq(lacking, near, far, xtol=1e-3))
+        rounded = float(-(-distance // 1))
+        if lacking(rounded) > 0:
+            rounded += 1.0
+        if lacking(rounded) > 0:
+            return None
+    except IsometronError:
+        return None
+    words = write_length(rounded, document.choices.unit)
+    return Remedy(
+        f"Step back to {words}", lambda before: step_back(select(before, volume), rounded)
+    )
+
+
+def _picture(document: Document, volume: int) -> VolumePicture:
+    alone: Scene = scene_of(Document(document.sheet, document.eye, (document.volumes[volume],)))
+    return alone.pictures[0]
