@@ -17,6 +17,7 @@ from isometron.document.near_edge import (
     held_on_paper,
     near_edge,
     near_edge_world,
+    scale_at_near_corner,
     seen_from,
     station,
 )
@@ -97,6 +98,13 @@ def move_centre_of_vision(document: Document, place_mm: Point) -> Document:
     return _set_up(document, replace(setup, third_mm=third))
 
 
+def raise_centre_of_vision(document: Document, y_mm: float) -> Document:
+    """The centre of vision higher or lower; with a level eye it takes the eye level along."""
+    if document.eye.tilt_deg == 0:
+        return move_eye_level(document, y_mm)
+    return move_centre_of_vision(document, (document.eye.centre_of_vision_mm[0], y_mm))
+
+
 def place_near_corner(document: Document, place_mm: Point) -> Document:
     """The near corner elsewhere on the paper. Vanishing points and the drawn length of the near
     edge stay; the eye moves."""
@@ -142,6 +150,14 @@ def size_on_page(document: Document, factor: float) -> Document:
     return held_on_paper(document, grown)
 
 
+def draw_to_scale(document: Document, scale: float) -> Document:
+    """The drawing at another scale (drawn mm per true mm at the near corner); the view stays."""
+    now = scale_at_near_corner(document)
+    if now is None:
+        raise SetupError("There is no near edge in front of the eye: lay one down first.")
+    return size_on_page(document, scale / now)
+
+
 def move_eye(document: Document, place_mm: Point) -> Document:
     """The eye elsewhere on the ground plan, world mm. Its height, tilt and station distance stay,
     and it goes on looking the same way past the near corner; the near corner keeps its place."""
@@ -166,10 +182,43 @@ def set_heading(document: Document, heading_deg: float) -> Document:
     return held_on_paper(document, replace(document.eye, heading_deg=heading_deg))
 
 
+def look_towards(document: Document, place_mm: Point) -> Document:
+    """The eye turned to look over a place of the ground plan, world mm; see `set_heading`."""
+    eye = document.eye
+    if math.dist(place_mm, (eye.x_mm, eye.y_mm)) == 0:
+        raise SetupError("The eye cannot look at itself: pull the sight line away from it.")
+    heading = math.degrees(math.atan2(place_mm[0] - eye.x_mm, place_mm[1] - eye.y_mm))
+    return set_heading(document, heading)
+
+
+def tilt_towards(document: Document, ahead_and_up_mm: Point) -> Document:
+    """The eye tilted to look at a point so far ahead (mm along the heading) and so high above the
+    ground; see `set_tilt`."""
+    ahead, up = ahead_and_up_mm
+    tilt = math.degrees(math.atan2(up - document.eye.height_mm, max(ahead, 0.0)))
+    return set_tilt(document, tilt)
+
+
 def set_tilt(document: Document, tilt_deg: float) -> Document:
     """The eye tilted up or down where it stands. The near corner keeps its place on the paper; the
     eye level and the third point move."""
     return held_on_paper(document, replace(document.eye, tilt_deg=tilt_deg))
+
+
+def points_of_setup(document: Document) -> dict[str, Point]:
+    """The vanishing points of the set-up by family ("left", "right", "centre", "third"), sheet mm;
+    empty when the sight line is vertical."""
+    if eye_level(document.eye) is None:
+        return {}
+    setup = hand_setup(document)
+    if isinstance(setup, OnePoint):
+        return {"centre": setup.centre_of_vision_mm}
+    level = setup.eye_level_mm
+    if isinstance(setup, SquareTwoPoint):
+        cx = setup.centre_of_vision_mm[0]
+        return {"centre": (cx, level), "third": (cx, setup.third_mm)}
+    points = {"left": (setup.left_mm, level), "right": (setup.right_mm, level)}
+    return points if isinstance(setup, TwoPoint) else {**points, "third": setup.third_mm}
 
 
 def _set_up(document: Document, setup: HandSetup) -> Document:

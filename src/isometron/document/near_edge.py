@@ -22,7 +22,7 @@ from isometron.perspective.hand_setup import (
     setup_of,
     station_of,
 )
-from isometron.perspective.projection import project
+from isometron.perspective.projection import depths, project
 
 SAME_DEPTH = 1e-9
 """Ground corners whose depths differ by less than this share of the volume are equally near."""
@@ -65,6 +65,14 @@ def near_edge(document: Document) -> NearEdge | None:
         return None
     (x, y), top = seen.sheet
     return NearEdge((float(x), float(y)), float(np.hypot(*(top - (x, y)))))
+
+
+def scale_at_near_corner(document: Document) -> float | None:
+    """Drawn mm per true mm at the near corner: station distance over its depth; None without."""
+    if document.lead is None:
+        return None
+    depth = float(depths(document.eye, near_edge_world(document.eye, document.lead)[0][None])[0])
+    return document.eye.station_distance_mm / depth if depth > 0 else None
 
 
 def right_yaw(document: Document) -> float:

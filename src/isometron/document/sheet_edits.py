@@ -19,6 +19,14 @@ def change_format(document: Document, name: str, *, lying: bool) -> Document:
     return change_sheet(document, Sheet.of_format(name, lying=lying))
 
 
+def turn_sheet(document: Document, *, lying: bool) -> Document:
+    """The same paper, lying or upright."""
+    sheet = document.sheet
+    if sheet.lying == lying:
+        return document
+    return change_sheet(document, Sheet(sheet.height_mm, sheet.width_mm))
+
+
 def set_unit(document: Document, unit: str) -> Document:
     """The unit the sheet is read in: mm, cm or in."""
     return replace(document, choices=replace(document.choices, unit=unit))

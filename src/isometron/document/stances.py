@@ -8,13 +8,24 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.document.near_edge import right_yaw
 from isometron.framework.box import corners_of
-from isometron.perspective.projection import project
+from isometron.perspective.cone import off_axis
+from isometron.perspective.eye import Array, Eye
+from isometron.perspective.projection import depths, project
 
 PAGE_SHARE = 0.62
 """How much of the page's width or height the work fills."""
 
 STEP_MM = 5.0
 """Marks are measured in whole and half centimetres, so the stance lands on them."""
+
+CONE_MARGIN_DEG = 1.0
+"""A stance keeps the work this far inside the cone of vision."""
+
+MOST_STEPS = 40
+"""Steps back, a tenth each, that a stance may take to bring the work inside the cone."""
+
+LOW_EYE = 0.15
+"""Looking up, the eye is this share of the work's height above its base."""
 
 
 @dataclass(frozen=True)
@@ -55,26 +66,15 @@ def take_stance(document: Document, stance: Stance) -> Document:
         return replace(document, eye=replace(turned, centre_of_vision_mm=centre))
     corners = corners_of(document.volumes).reshape(-1, 3)
     low, high = corners.min(axis=0), corners.max(axis=0)
-    middle, radius = (low + high) / 2, float(np.linalg.norm(high - low)) / 2
-    sin_h, cos_h = math.sin(math.radians(heading)), math.cos(math.radians(heading))
+    radius = float(np.linalg.norm(high - low)) / 2
+    half_cone = document.choices.cone_deg / 2 - CONE_MARGIN_DEG
     back = stance.distance * radius
-    tilt = math.radians(stance.tilt_deg)
-    level = back * math.cos(tilt)
-    side = stance.sideways * radius
-    if stance.tilt_deg < 0:
-        height = middle[2] - back * math.sin(tilt)
-    elif stance.tilt_deg > 0:
-        height = low[2] + 0.15 * (high[2] - low[2])
-    else:
-        height = high[2] + stance.above * radius
-    eye = replace(
-        turned,
-        x_mm=float(middle[0] - level * sin_h + side * cos_h),
-        y_mm=float(middle[1] - level * cos_h - side * sin_h),
-        height_mm=float(height),
-        station_distance_mm=1000.0,
-        centre_of_vision_mm=(0.0, 0.0),
-    )
+    for _ in range(MOST_STEPS):
+        eye = _standing(turned, stance, low, high, back)
+        in_front = depths(eye, corners) > 0.1 * radius
+        if in_front.all() and float(off_axis(eye, project(eye, corners).sheet).max()) < half_cone:
+            break
+        back *= 1.1
     drawn = project(eye, corners).sheet
     least, most = drawn.min(axis=0), drawn.max(axis=0)
     page = np.array([document.sheet.width_mm, document.sheet.height_mm])
@@ -85,4 +85,25 @@ def take_stance(document: Document, stance: Stance) -> Document:
     return replace(
         document,
         eye=replace(eye, station_distance_mm=float(distance), centre_of_vision_mm=(cx, cy)),
+    )
+
+
+def _standing(eye: Eye, stance: Stance, low: Array, high: Array, back: float) -> Eye:
+    """The eye `back` mm from the middle of the work, as the stance says; CV at the sheet's zero."""
+    middle, radius = (low + high) / 2, float(np.linalg.norm(high - low)) / 2
+    heading, tilt = math.radians(eye.heading_deg), math.radians(stance.tilt_deg)
+    level, side = back * math.cos(tilt), stance.sideways * radius
+    if stance.tilt_deg < 0:
+        height = middle[2] - back * math.sin(tilt)
+    elif stance.tilt_deg > 0:
+        height = low[2] + LOW_EYE * (high[2] - low[2])
+    else:
+        height = high[2] + stance.above * radius
+    return replace(
+        eye,
+        x_mm=float(middle[0] - level * math.sin(heading) + side * math.cos(heading)),
+        y_mm=float(middle[1] - level * math.cos(heading) - side * math.sin(heading)),
+        height_mm=float(height),
+        station_distance_mm=1000.0,
+        centre_of_vision_mm=(0.0, 0.0),
     )

@@ -129,12 +129,19 @@ def lay_near_edge(document: Document, foot_mm: Point, top_mm: Point) -> Document
     foot = _standing_place(document, foot_mm)
     mm = true_length_to(eye, foot, np.array([0.0, 0.0, 1.0]), top_mm)
     if mm < 0:
-        foot = foot + np.array([0.0, 0.0, mm])
+        return lay_near_edge(document, top_mm, foot_mm)
     yaw = right_going_yaw(eye, document.lead_yaw_deg)
     x, y, z = (float(v) for v in foot)
-    side = abs(mm)
-    box = Box(free_name(document, "Box"), side, side, side, x, y, z, yaw)
+    box = Box(free_name(document, "Box"), mm, mm, mm, x, y, z, yaw)
     return with_new_volume(document, box)
+
+
+def add_box(document: Document) -> Document:
+    """A cube on the ground in the lower middle of the sheet, a little aside of the one before."""
+    sheet = document.sheet
+    x = sheet.width_mm * (0.5 + 0.06 * (len(document.volumes) % 5))
+    foot = (x, 0.25 * sheet.height_mm)
+    return lay_near_edge(document, foot, (x, 0.45 * sheet.height_mm))
 
 
 def _standing_place(document: Document, foot_mm: Point) -> Array:
@@ -168,10 +175,7 @@ def remove_volume(document: Document) -> Document:
 def rename_volume(document: Document, name: str) -> Document:
     """Another name for the volume in work. Raises VolumeError for an empty or endless one."""
     index, box = _in_work(document)
-    short = " ".join(name.split())
-    if not 1 <= len(short) <= 60:
-        raise VolumeError("A name needs 1 to 60 letters: shorten it.")
-    return document.with_volume(index, replace(box, name=short))
+    return document.with_volume(index, replace(box, name=" ".join(name.split())))
 
 
 def with_new_volume(document: Document, box: Box) -> Document:

@@ -7,23 +7,21 @@ from isometron.drawing.strokes import Role
 
 @dataclass(frozen=True)
 class Pencil:
-    """A pencil: colour as #rrggbb, line width in mm, dash and gap in mm (empty for a full line),
-    and `mark`, the sign its family carries so that it can be told apart without colour."""
+    """A pencil: colour as #rrggbb, line width in mm, dash and gap in mm (empty for a full line)."""
 
     colour: str
     width_mm: float
     dash_mm: tuple[float, ...] = ()
-    mark: str = ""
 
 
 GRAPHITE, PALE_GRAPHITE = "#23282b", "#7d8283"
 RUST, TEAL, PLUM, OXBLOOD = "#b0571c", "#176b78", "#7a4a86", "#8f2b39"
 
 PENCILS = {
-    Role.FAN_LEFT: Pencil(RUST, 0.12, mark="square"),
-    Role.FAN_RIGHT: Pencil(TEAL, 0.12, mark="ring"),
-    Role.FAN_CENTRE: Pencil(TEAL, 0.12, mark="cross"),
-    Role.FAN_THIRD: Pencil(PLUM, 0.12, mark="triangle"),
+    Role.FAN_LEFT: Pencil(RUST, 0.12),
+    Role.FAN_RIGHT: Pencil(TEAL, 0.12),
+    Role.FAN_CENTRE: Pencil(TEAL, 0.12),
+    Role.FAN_THIRD: Pencil(PLUM, 0.12),
     Role.EYE_LEVEL: Pencil(OXBLOOD, 0.18),
     Role.CENTRE: Pencil(OXBLOOD, 0.25),
     Role.HIDDEN: Pencil(PALE_GRAPHITE, 0.22, dash_mm=(1.6, 1.2)),

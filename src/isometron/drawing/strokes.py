@@ -32,6 +32,25 @@ FAN_OF = {
     "centre": Role.FAN_CENTRE,
     "third": Role.FAN_THIRD,
 }
+
+
+def _ring(corners: int, first_deg: float) -> Array:
+    angle = np.radians(first_deg + 360.0 * np.arange(corners + 1) / corners)
+    points = 0.5 * np.stack([np.cos(angle), np.sin(angle)], axis=1)
+    return np.concatenate([points[:-1], points[1:]], axis=1)
+
+
+MARKS = {
+    Role.FAN_LEFT: _ring(4, 45.0),
+    Role.FAN_RIGHT: _ring(12, 0.0),
+    Role.FAN_CENTRE: np.array([[-0.5, -0.5, 0.5, 0.5], [-0.5, 0.5, 0.5, -0.5]]),
+    Role.FAN_THIRD: _ring(3, 90.0),
+}
+"""End marks as strokes about (0, 0): square, ring, cross, triangle: families told apart in grey."""
+
+END_MARK_MM = 2.0
+"""Size of an end mark on the paper, and how far it stays from the end of its line."""
+
 CENTRE_CROSS_MM = 3.0
 """Half the length of the cross that marks the centre of vision."""
 
@@ -67,7 +86,25 @@ def sheet_strokes(document: Document, scene: Scene) -> tuple[Strokes, ...]:
     layers.append((Role.OBJECT, _joined([p.seen_lines for p in scene.pictures])))
     paper = (0.0, 0.0, sheet.width_mm, sheet.height_mm)
     cut = [Strokes(role, clipped(lines, paper)) for role, lines in layers]
+    cut = [s if s.role not in MARKS else _with_end_marks(s) for s in cut]
     return tuple(strokes for strokes in cut if len(strokes.lines))
+
+
+def end_marks(ends: Array, mark: Array, size: float) -> Array:
+    """The strokes (n·k, 4) of an end mark drawn at each of the ends (n, 2).
+
+    mark: (k, 4) of MARKS, in a unit square about its middle; size in the unit of `ends`.
+    """
+    return np.asarray((mark[None] * size + np.tile(ends, 2)[:, None]).reshape(-1, 4))
+
+
+def _with_end_marks(strokes: Strokes) -> Strokes:
+    lines = strokes.lines
+    run = lines[:, :2] - lines[:, 2:]
+    length = np.maximum(np.hypot(run[:, 0], run[:, 1]), 1e-12)[:, None]
+    inside = lines[:, 2:] + run / length * np.minimum(END_MARK_MM, length)
+    marks = end_marks(inside, MARKS[strokes.role], END_MARK_MM)
+    return Strokes(strokes.role, np.concatenate([lines, marks]))
 
 
 def reach_of(sheet: Sheet) -> float:

@@ -12,6 +12,9 @@ from isometron.perspective.eye import LARGEST_MM, Array
 SMALLEST_MM = 0.01
 """A side thinner than a hair of ink is a slip of the keyboard."""
 
+LONGEST_NAME = 60
+"""Longer names fit no list."""
+
 AXES = ("width", "depth", "height")
 """The three sides of a box: along its own x, y and z."""
 
@@ -62,6 +65,8 @@ class Box:
     yaw_deg: float = 0.0
 
     def __post_init__(self) -> None:
+        if not (1 <= len(self.name) <= LONGEST_NAME and self.name.isprintable()):
+            raise VolumeError(f"A name needs 1 to {LONGEST_NAME} plain letters: change it.")
         for axis, side in zip(AXES, self.sides, strict=True):
             if not (math.isfinite(side) and SMALLEST_MM <= side <= LARGEST_MM):
                 raise VolumeError(

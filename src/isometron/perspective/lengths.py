@@ -109,6 +109,31 @@ def write_angle(degrees: float) -> str:
     return ("0" if text == "-0" else text).replace("-", "−") + "°"
 
 
+def read_scale(text: str) -> float:
+    """Drawn mm per true mm from ``1 : 4``, ``25 %`` or ``0.25``. Raises LengthError."""
+    asked = text.strip().replace(",", ".")
+    try:
+        if ":" in asked:
+            over, under = (float(part) for part in asked.split(":"))
+            value = over / under
+        elif asked.endswith("%"):
+            value = float(asked[:-1]) / 100
+        else:
+            value = float(asked)
+    except (ValueError, ZeroDivisionError):
+        value = math.nan
+    if not 1e-6 <= value <= 1e4:
+        raise LengthError(f"“{text.strip()}” is not a scale: type 1 : 4 or 25 %.")
+    return value
+
+
+def write_scale(scale: float) -> str:
+    """A scale as 1 : 4.15 (or 2 : 1 when larger than life)."""
+    if scale >= 1:
+        return f"{scale:.3g} : 1"
+    return f"1 : {1 / scale:.3g}"
+
+
 def read_ratio(text: str) -> tuple[float, float, float]:
     """Width : depth : height as three positive numbers, written ``3 : 2 : 1`` or ``3x2x1``.
 

@@ -79,8 +79,8 @@ def near_corner_too_sharp(look: Look) -> list[Remark]:
     found = []
     for index, picture in look.volumes():
         sharp = sharpness(look.eye, picture)
-        if near_corner_angle(look.eye, picture) is None or sharp <= ANGLE_NOISE_DEG:
-            continue
+        if sharp <= ANGLE_NOISE_DEG or points_apart(look.eye, picture) is None:
+            continue  # with a face square to us one front corner is sharp by right
         angle = RIGHT_ANGLE_DEG - sharp
         found.append(
             Remark(

@@ -1,0 +1,122 @@
+"""The command line: the bench, `measure` and `draw`."""
+
+import argparse
+import os
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+from typing import NoReturn
+
+from isometron import __version__
+from isometron.perspective.errors import IsometronError
+
+BAD_INPUT = 2
+"""Exit code for anything the person can put right."""
+
+
+class _Parser(argparse.ArgumentParser):
+    """A parser that says what is wrong in one sentence."""
+
+    def error(self, message: str) -> NoReturn:
+        sentence = message[:1].upper() + message[1:]
+        print(f"isometron: {sentence}; see {self.prog} --help.", file=sys.stderr)
+        raise SystemExit(BAD_INPUT)
+
+
+def _parser(command: str) -> _Parser:
+    about = {
+        "": (
+            "A framework bench for product sketchers. Commands: isometron [FILE] opens the bench, "
+            "isometron measure FILE prints every measure of a sheet as JSON, "
+            "isometron draw FILE -o OUT draws it to a file.",
+            "isometron",
+        ),
+        "measure": ("Print everything the bench knows about a sheet as JSON.", "isometron measure"),
+        "draw": ("Draw a sheet at true size to an SVG, PDF or PNG file.", "isometron draw"),
+    }
+    description, program = about[command]
+    parser = _Parser(prog=program, description=description)
+    parser.add_argument("--version", action="version", version=f"isometron {__version__}")
+    sheet = "sheet file" if not command else "sheet file, or - for standard input"
+    parser.add_argument("file", metavar="FILE", nargs="?" if not command else None, help=sheet)
+    return parser
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run one command; gives the exit code (0 done, 2 something to put right)."""
+    given = list(sys.argv[1:] if arguments is None else arguments)
+    commands = {"measure": _measure, "draw": _draw}
+    try:
+        if given and given[0] in commands:
+            return commands[given[0]](given[1:])
+        return _bench(given)
+    except IsometronError as error:
+        print(f"isometron: {error}", file=sys.stderr)
+        return BAD_INPUT
+    except BrokenPipeError:
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 0
+
+
+def _measure(arguments: list[str]) -> int:
+    from isometron.files.report import report_text
+    from isometron.files.sheet_file import read_sheet
+
+    given = _parser("measure").parse_args(arguments)
+    sys.stdout.write(report_text(read_sheet(given.file)))
+    sys.stdout.flush()
+    return 0
+
+
+def _draw(arguments: list[str]) -> int:
+    from isometron.files.export import draw_to
+    from isometron.files.sheet_file import read_sheet
+
+    parser = _parser("draw")
+    parser.add_argument(
+        "-o", "--out", metavar="OUT", required=True, help="file to draw: its ending says the kind"
+    )
+    parser.add_argument(
+        "--dpi", type=float, default=300.0, help="dots per inch of a PNG (default 300)"
+    )
+    parser.add_argument("--no-paper", action="store_true", help="leave a PNG's paper transparent")
+    given = parser.parse_args(arguments)
+
+    from isometron.document.document import Document
+
+    def png(document: Document) -> bytes:
+        from isometron.render.picture import png_of
+
+        return png_of(document, dpi=given.dpi, paper=not given.no_paper)
+
+    draw_to(read_sheet(given.file), Path(given.out), png)
+    return 0
+
+
+def _bench(arguments: list[str]) -> int:
+    parser = _parser("")
+    parser.add_argument("--sample", action="store_true", help="open the sample sheet")
+    parser.add_argument(
+        "--picture", metavar="OUT.png", help="write a picture of the bench and exit (no display)"
+    )
+    given = parser.parse_args(arguments)
+    if given.picture:
+        os.environ["QT_QPA_PLATFORM"] = "offscreen"
+
+    from isometron.files.sheet_file import read_sheet, sample_sheet
+
+    document = read_sheet(given.file) if given.file else None
+    if document is None and given.sample:
+        document = sample_sheet()
+
+    from isometron.ui.app import picture_of_bench, run_bench
+
+    path = Path(given.file) if given.file and given.file != "-" else None
+    if given.picture:
+        picture_of_bench(document, path, Path(given.picture))
+        return 0
+    return run_bench(document, path)
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())

@@ -1,0 +1,213 @@
+"""Readings: what one edge, face, corner or vanishing point measures, ready to be put in words."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from isometron.document.document import Document
+from isometron.document.near_edge import near_corner, near_edge_world
+from isometron.drawing.measures import (
+    angle_of_sight,
+    directions_of,
+    drawn_area,
+    edge_measures,
+)
+from isometron.drawing.scene import Scene, VolumePicture
+from isometron.framework.box import AXES, EDGES
+from isometron.perspective.cone import off_axis, stretch
+from isometron.perspective.eye import Eye
+from isometron.perspective.projection import depths
+from isometron.perspective.vanishing import diagonal_point
+
+
+@dataclass(frozen=True)
+class Pick:
+    """Something on the board a person has pointed at.
+
+    kind: "edge" (index 0…11), "face" (0…5), "corner" (0…7) of a volume, or "point" with a family
+    ("left", "right", "third", "centre").
+    """
+
+    kind: str
+    volume: int
+    index: int = 0
+    family: str = ""
+
+
+@dataclass(frozen=True)
+class Row:
+    """One line of a reading: label, value, and its kind: mm, deg, percent, text, or place (the
+    value is then a sheet point in mm)."""
+
+    label: str
+    value: float | str | tuple[float, float]
+    kind: str
+
+
+@dataclass(frozen=True)
+class Reading:
+    """A titled list of rows."""
+
+    title: str
+    rows: tuple[Row, ...]
+
+
+POINT_TITLES = {
+    "left": "Left vanishing point",
+    "right": "Right vanishing point",
+    "centre": "Vanishing point",
+    "third": "Third point",
+}
+RUNS_TO = {
+    "left": "VP left",
+    "right": "VP right",
+    "centre": "VP",
+    "third": "third point",
+    "": "parallel",
+}
+
+
+def reading_of(document: Document, scene: Scene, pick: Pick | None) -> Reading | None:
+    """The reading of what is picked, or of the near edge of the volume in work; None without."""
+    if not scene.pictures:
+        return None
+    if pick is None or pick.volume >= len(scene.pictures):
+        index = document.selected or 0
+        corner = near_corner(document.eye, scene.pictures[index].box)
+        pick = Pick("edge", index, 8 + corner)
+    picture = scene.pictures[pick.volume]
+    readers = {"edge": _edge, "face": _face, "corner": _corner, "point": _point}
+    return readers[pick.kind](document.eye, picture, pick)
+
+
+def _edge(eye: Eye, picture: VolumePicture, pick: Pick) -> Reading:
+    measures = edge_measures(eye, picture)
+    edge = pick.index
+    axis = edge // 4
+    first, second = (int(i) for i in EDGES[edge])
+    near, far = sorted((first, second), key=lambda i: picture.depth[i])
+    rows = [Row("true length", float(measures.true_mm[edge]), "mm")]
+    if np.isfinite(measures.drawn_mm[edge]):
+        rows += [
+            Row("on the paper", float(measures.drawn_mm[edge]), "mm"),
+            Row("foreshortened to", 100 * float(measures.foreshortening[edge]), "percent"),
+            Row("lies at", to_level(float(measures.paper_angle_deg[edge])), "deg"),
+            Row("runs to", RUNS_TO[directions_of(eye, picture)[axis].family], "text"),
+            *_place("near end" if axis != 2 else "foot", picture, near if axis != 2 else first),
+            *_place("far end" if axis != 2 else "top", picture, far if axis != 2 else second),
+            *_off_centre(eye, picture, [first, second]),
+            Row("seen", _seen(picture, edge), "text"),
+        ]
+    else:
+        rows.append(Row("on the paper", "reaches behind the eye", "text"))
+    return Reading(f"{edge_name(eye, picture, edge)} of {picture.box.name}", tuple(rows))
+
+
+def _face(eye: Eye, picture: VolumePicture, pick: Pick) -> Reading:
+    axis, positive = divmod(pick.index, 2)
+    across = [i for i in range(3) if i != axis]
+    sides = picture.box.sides
+    sight = angle_of_sight(eye, picture, pick.index)
+    area = drawn_area(picture, pick.index)
+    true_area = sides[across[0]] * sides[across[1]]
+    rows = [
+        Row(f"true {AXES[across[0]]}", sides[across[0]], "mm"),
+        Row(f"true {AXES[across[1]]}", sides[across[1]], "mm"),
+        Row("seen at", sight, "deg"),
+        Row("turned", "to us" if sight > 0 else "away from us", "text"),
+    ]
+    if area is not None and true_area > 0:
+        scale = eye.station_distance_mm / float(picture.depth.min())
+        rows.append(Row("opens to", 100 * area / (true_area * scale**2), "percent"))
+    if axis == 2:
+        name = ("Base", "Top")[positive]
+    else:
+        families = directions_of(eye, picture)
+        name = (
+            f"Side facing {RUNS_TO[families[axis].family]}"
+            if families[axis].family
+            else ("Side square to us")
+        )
+    return Reading(f"{name} of {picture.box.name}", tuple(rows))
+
+
+def _corner(eye: Eye, picture: VolumePicture, pick: Pick) -> Reading:
+    rows = [Row("off the eye's plane", float(picture.depth[pick.index]), "mm")]
+    rows += _place("on the paper", picture, pick.index)
+    rows += _off_centre(eye, picture, [pick.index])
+    return Reading(f"Corner of {picture.box.name}", tuple(rows))
+
+
+def _point(eye: Eye, picture: VolumePicture, pick: Pick) -> Reading:
+    directions = directions_of(eye, picture)
+    found = next((d for d in directions if d.family == pick.family), None)
+    title = f"{POINT_TITLES.get(pick.family, 'Point')} of {picture.box.name}"
+    if found is None or found.vanishing.sheet_mm is None:
+        return Reading(title, (Row("lies", "at infinity: lines stay parallel", "text"),))
+    rows = [Row("on the board", found.vanishing.sheet_mm, "place")]
+    if found.measuring_mm is not None:
+        rows.append(Row("measuring point", found.measuring_mm, "place"))
+    if pick.family in ("left", "right", "centre"):
+        axes = picture.box.axes()
+        diagonal = diagonal_point(eye, *_both_ahead(eye, axes[:2]))
+        if diagonal.sheet_mm is not None:
+            rows.append(Row("45° point", diagonal.sheet_mm, "place"))
+    foot = near_edge_world(eye, picture.box)[0]
+    depth = float(depths(eye, foot[None])[0])
+    if depth > 0:
+        rows.append(Row("scale at near corner", 100 * eye.station_distance_mm / depth, "percent"))
+    return Reading(title, tuple(rows))
+
+
+def _both_ahead(eye: Eye, axes: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """The two level directions of a box turned so that both run away from us."""
+    heading = np.radians(eye.heading_deg)
+    ahead = axes[:, 0] * np.sin(heading) + axes[:, 1] * np.cos(heading)
+    first, second = (axis * (-1.0 if a < 0 else 1.0) for axis, a in zip(axes, ahead, strict=True))
+    return first, second
+
+
+def to_level(paper_angle_deg: float) -> float:
+    """Acute angle of a drawn line to the level, degrees 0…90."""
+    return abs((paper_angle_deg + 90.0) % 180.0 - 90.0)
+
+
+def edge_name(eye: Eye, picture: VolumePicture, edge: int) -> str:
+    """What a sketcher calls an edge: near edge, left far edge, top near edge to VP right."""
+    corner = near_corner(eye, picture.box)
+    first = int(EDGES[edge, 0])
+    if edge >= 8:
+        if first == corner:
+            return "Near edge"
+        if first == corner ^ 3:
+            return "Furthest edge"
+        beside = picture.sheet[first, 0] - picture.sheet[corner, 0]
+        return "Right far edge" if beside > 0 else "Left far edge"
+    level = "Top" if first & 4 else "Base"
+    near = corner in (first & 3, int(EDGES[edge, 1]) & 3)
+    family = directions_of(eye, picture)[edge // 4].family
+    run = f" to {RUNS_TO[family]}" if family else ""
+    return f"{level} {'near' if near else 'far'} edge{run}"
+
+
+def _place(label: str, picture: VolumePicture, corner: int) -> list[Row]:
+    x, y = picture.sheet[corner].tolist()
+    return [Row(label, (x, y), "place")] if np.isfinite([x, y]).all() else []
+
+
+def _off_centre(eye: Eye, picture: VolumePicture, corners: list[int]) -> list[Row]:
+    angles = off_axis(eye, picture.sheet[corners])
+    if not np.isfinite(angles).all():
+        return []
+    worst = float(angles.max())
+    return [
+        Row("off the centre", worst, "deg"),
+        Row("stretched by", 100 * float(stretch(np.array(worst))) - 100, "percent"),
+    ]
+
+
+def _seen(picture: VolumePicture, edge: int) -> str:
+    share = sum(end - start for start, end in picture.visible[edge])
+    if share >= 1 - 1e-9:
+        return "whole"
+    return "hidden" if share <= 1e-9 else f"{100 * share:.0f} % of it"

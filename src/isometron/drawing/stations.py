@@ -1,0 +1,113 @@
+"""The station plan and the side elevation: where eye, volumes and sight lines lie, flat."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from isometron.document.document import Document
+from isometron.document.near_edge import station
+from isometron.drawing.scene import Scene
+from isometron.perspective.eye import Array
+from isometron.perspective.hand_setup import right_going_yaw
+
+Point = tuple[float, float]
+
+EMPTY_REACH = 3.0
+"""On an empty sheet the plan shows this many station distances ahead of the eye."""
+
+
+@dataclass(frozen=True, eq=False)
+class PlanView:
+    """From above, world mm (x, y): the eye, the end of the sight line, ends of the picture plane
+    and of the cone's sides, each volume's footprint (4, 2) with whether it is in work, the ends of
+    the two sight directions by family, and the extent (n, 2) to be shown."""
+
+    eye: Point
+    sight_end: Point
+    picture_plane: tuple[Point, Point]
+    cone_ends: tuple[Point, Point]
+    footprints: list[tuple[Array, bool]]
+    directions: list[tuple[str, Point]]
+    extent: Array
+
+
+def plan_view(document: Document, scene: Scene) -> PlanView:
+    """The station plan of a document."""
+    eye = document.eye
+    place = np.array([eye.x_mm, eye.y_mm])
+    prints = [
+        (picture.world[[0, 1, 3, 2], :2], index == document.selected)
+        for index, picture in enumerate(scene.pictures)
+    ]
+    reach = _reach(document, scene)
+    ahead = _bearing(eye.heading_deg)
+    across = np.array([ahead[1], -ahead[0]])
+    plane = place + ahead * eye.station_distance_mm * math.cos(math.radians(eye.tilt_deg))
+    half = document.choices.cone_deg / 2
+    sight = place + ahead * reach * 0.55
+    directions = []
+    right = right_going_yaw(eye, document.lead_yaw_deg)
+    if station(document).turn_deg % 90.0 > 1e-9:
+        for family, yaw in (("right", right), ("left", right + 90.0)):
+            run = np.array([math.cos(math.radians(yaw)), math.sin(math.radians(yaw))])
+            directions.append((family, _point(place + run * reach * 0.4)))
+    cone = [_bearing(eye.heading_deg + side * half) for side in (-1.0, 1.0)]
+    width = max(reach * 0.42, 1.0)
+    extent = np.concatenate([place[None], sight[None], *[ring for ring, _ in prints]])
+    if not prints:
+        extent = np.concatenate([extent, [place + ahead * reach]])
+    return PlanView(
+        _point(place),
+        _point(sight),
+        (_point(plane - across * width), _point(plane + across * width)),
+        (_point(place + cone[0] * reach * 3), _point(place + cone[1] * reach * 3)),
+        prints,
+        directions,
+        extent,
+    )
+
+
+@dataclass(frozen=True, eq=False)
+class SideView:
+    """From the side, world mm (along the heading, up): the eye, the end of the sight line, each
+    volume's near, far, low and high with whether it is in work, and the extent (n, 2)."""
+
+    eye: Point
+    sight_end: Point
+    silhouettes: list[tuple[tuple[float, float, float, float], bool]]
+    extent: Array
+
+
+def side_view(document: Document, scene: Scene) -> SideView:
+    """The side elevation of a document, along its heading, the eye at distance 0."""
+    eye = document.eye
+    ahead = _bearing(eye.heading_deg)
+    shapes = []
+    points = [(0.0, eye.height_mm), (0.0, 0.0)]
+    for index, picture in enumerate(scene.pictures):
+        along = (picture.world[:, :2] - (eye.x_mm, eye.y_mm)) @ ahead
+        low, high = float(picture.world[:, 2].min()), float(picture.world[:, 2].max())
+        near, far = float(along.min()), float(along.max())
+        shapes.append(((near, far, low, high), index == document.selected))
+        points += [(near, low), (far, high)]
+    reach = 0.45 * _reach(document, scene)
+    tilt = math.radians(eye.tilt_deg)
+    sight = (reach * math.cos(tilt), eye.height_mm + reach * math.sin(tilt))
+    return SideView((0.0, eye.height_mm), sight, shapes, np.array([*points, sight]))
+
+
+def _reach(document: Document, scene: Scene) -> float:
+    eye = document.eye
+    if not scene.pictures:
+        return EMPTY_REACH * eye.station_distance_mm
+    ground = np.concatenate([picture.world[:, :2] for picture in scene.pictures])
+    return max(float(np.linalg.norm(ground - (eye.x_mm, eye.y_mm), axis=1).max()), 1.0)
+
+
+def _bearing(heading_deg: float) -> Array:
+    return np.array([math.sin(math.radians(heading_deg)), math.cos(math.radians(heading_deg))])
+
+
+def _point(place: Array) -> Point:
+    return float(place[0]), float(place[1])

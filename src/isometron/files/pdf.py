@@ -1,0 +1,34 @@
+"""PDF at 1 : 1: the page box and every coordinate true to far less than a micrometre."""
+
+import io
+
+from isometron.document.document import Document
+from isometron.drawing.pencils import PENCILS
+from isometron.drawing.scene import Scene, scene_of
+from isometron.drawing.strokes import sheet_strokes
+
+POINTS_PER_MM = 72.0 / 25.4
+
+
+def pdf_of(document: Document, scene: Scene | None = None) -> bytes:
+    """The sheet as one PDF page of exactly its size, origin at the paper's bottom-left corner."""
+    from reportlab.lib.colors import HexColor
+    from reportlab.pdfgen.canvas import Canvas
+
+    sheet = document.sheet
+    page = io.BytesIO()
+    size = (sheet.width_mm * POINTS_PER_MM, sheet.height_mm * POINTS_PER_MM)
+    canvas = Canvas(page, pagesize=size, invariant=1, pageCompression=1)
+    canvas.setTitle("Isometron sheet")
+    canvas.setCreator("Isometron")
+    canvas.setViewerPreference("PrintScaling", "None")
+    for strokes in sheet_strokes(document, scene or scene_of(document)):
+        pencil = PENCILS[strokes.role]
+        canvas.setStrokeColor(HexColor(pencil.colour))
+        canvas.setLineWidth(pencil.width_mm * POINTS_PER_MM)
+        canvas.setLineCap(0 if pencil.dash_mm else 1)
+        canvas.setDash([mm * POINTS_PER_MM for mm in pencil.dash_mm])
+        canvas.lines((strokes.lines * POINTS_PER_MM).tolist())
+    canvas.showPage()
+    canvas.save()
+    return page.getvalue()

@@ -1,0 +1,203 @@
+"""Sheet files: JSON checked against the published schema, read whole and written whole."""
+
+import functools
+import json
+import math
+import sys
+from collections.abc import Callable
+from importlib import resources
+from pathlib import Path
+from typing import Any
+
+from isometron.document.document import Choices, Document
+from isometron.files.atomic import reason, write_whole
+from isometron.framework.box import Box
+from isometron.perspective.errors import FileError, IsometronError
+from isometron.perspective.eye import Eye
+from isometron.perspective.sheet import Sheet
+
+VERSION = 1
+SUFFIX = ".isometron"
+LARGEST_BYTES = 64 * 1024 * 1024
+"""More than this is not a sheet of boxes."""
+
+
+def read_sheet(path: str | Path) -> Document:
+    """The document in a sheet file; “-” reads standard input. Raises FileError."""
+    if str(path) == "-":
+        return sheet_from_text(sys.stdin.buffer.read(LARGEST_BYTES + 1), "standard input")
+    file = Path(path)
+    try:
+        if file.is_dir():
+            raise FileError(f"“{path}” is a folder: choose a sheet file in it.")
+        if file.stat().st_size > LARGEST_BYTES:
+            raise FileError(f"“{path}” is far too large for a sheet: choose a sheet file.")
+        content = file.read_bytes()
+    except FileNotFoundError as error:
+        raise FileError(f"There is no file “{path}”: check its name and folder.") from error
+    except (OSError, ValueError) as error:
+        why = reason(error) if isinstance(error, OSError) else "its name is not a file name"
+        raise FileError(f"“{path}” cannot be read: {why}.") from error
+    return sheet_from_text(content, f"“{path}”")
+
+
+def write_sheet(document: Document, path: Path) -> None:
+    """Save the document; the old file stays until the new one is complete. Raises FileError."""
+    write_whole(path, sheet_as_text(document).encode())
+
+
+def sheet_as_text(document: Document) -> str:
+    """The sheet file of a document. Every number reads back to the very same value."""
+    sheet, eye, choices = document.sheet, document.eye, document.choices
+    content = {
+        "isometron": VERSION,
+        "sheet": {"width_mm": sheet.width_mm, "height_mm": sheet.height_mm},
+        "eye": {
+            "x_mm": eye.x_mm,
+            "y_mm": eye.y_mm,
+            "height_mm": eye.height_mm,
+            "heading_deg": eye.heading_deg,
+            "tilt_deg": eye.tilt_deg,
+            "station_distance_mm": eye.station_distance_mm,
+            "centre_of_vision_mm": list(eye.centre_of_vision_mm),
+        },
+        "lie_deg": document.yaw_deg,
+        "volumes": [
+            {
+                "kind": "box",
+                "name": box.name,
+                "width_mm": box.width_mm,
+                "depth_mm": box.depth_mm,
+                "height_mm": box.height_mm,
+                "place_mm": list(box.place),
+                "yaw_deg": box.yaw_deg,
+            }
+            for box in document.volumes
+        ],
+        "selected": document.selected,
+        "choices": {
+            "unit": choices.unit,
+            "cone_deg": choices.cone_deg,
+            "ruler_mm": choices.ruler_mm,
+            "see_through": choices.see_through,
+            "fans": choices.fans,
+        },
+    }
+    return json.dumps(content, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
+
+
+def sheet_from_text(content: bytes, source: str) -> Document:
+    """The document in the bytes of a sheet file. Raises FileError naming `source`."""
+    data = _parsed(content, source)
+    if not isinstance(data, dict) or "isometron" not in data:
+        raise FileError(f"{source} is not an Isometron sheet: choose a file that Isometron saved.")
+    version = data["isometron"]
+    if isinstance(version, int) and not isinstance(version, bool) and version > VERSION:
+        raise FileError(
+            f"{source} was made by a newer Isometron (sheet version {version}, this one reads "
+            f"{VERSION}): open it with that one."
+        )
+    _check(data, source)
+    try:
+        return _document(data)
+    except IsometronError as error:
+        raise FileError(f"{source} cannot be opened: {error}") from error
+
+
+def _parsed(content: bytes, source: str) -> Any:
+    if not content.strip():
+        raise FileError(f"{source} is empty: choose a sheet that Isometron saved.")
+    try:
+        return json.loads(
+            content.decode("utf-8-sig"),
+            parse_float=_finite,
+            parse_int=_whole,
+            parse_constant=_no_number,
+        )
+    except _NoNumberError as error:
+        raise FileError(f"{source} holds {error}, which is no measure: put a number there.") from (
+            error
+        )
+    except json.JSONDecodeError as error:
+        raise FileError(
+            f"{source} is damaged or cut off (line {error.lineno}): use an earlier copy."
+        ) from error
+    except (ValueError, RecursionError) as error:
+        raise FileError(
+            f"{source} is not an Isometron sheet: choose a file that Isometron saved."
+        ) from error
+
+
+class _NoNumberError(Exception):
+    pass
+
+
+def _no_number(text: str) -> float:
+    raise _NoNumberError(text if len(text) < 20 else "an endless number")
+
+
+def _finite(text: str) -> float:
+    value = float(text)
+    return value if math.isfinite(value) else _no_number(text)
+
+
+def _whole(text: str) -> int | float:
+    return int(text) if len(text) < 16 else _finite(text)
+
+
+@functools.cache
+def _checker() -> Callable[[Any], Any]:
+    import fastjsonschema
+
+    schema = json.loads(
+        resources.files("isometron.files").joinpath("sheet.schema.json").read_text()
+    )
+    return fastjsonschema.compile(schema)
+
+
+def _check(data: Any, source: str) -> None:
+    from fastjsonschema import JsonSchemaValueException
+
+    try:
+        _checker()(data)
+    except JsonSchemaValueException as error:
+        name = str(error.name or "data")
+        where = name.removeprefix("data").lstrip(".") or "the sheet"
+        what = str(error.message).removeprefix(name).strip()
+        if len(what) > 120:
+            what = f"breaks the rule “{error.rule}”"
+        raise FileError(f"{source} cannot be opened: {where} {what}.") from error
+
+
+def _document(data: dict[str, Any]) -> Document:
+    eye, sheet = data["eye"], data["sheet"]
+    cx, cy = eye["centre_of_vision_mm"]
+    measures = {key: float(v) for key, v in eye.items() if key != "centre_of_vision_mm"}
+    boxes = []
+    for volume in data["volumes"]:
+        x, y, z = (float(v) for v in volume["place_mm"])
+        width, depth, height = (
+            float(volume[side]) for side in ("width_mm", "depth_mm", "height_mm")
+        )
+        boxes.append(Box(volume["name"], width, depth, height, x, y, z, float(volume["yaw_deg"])))
+    choices = data["choices"]
+    return Document(
+        sheet=Sheet(float(sheet["width_mm"]), float(sheet["height_mm"])),
+        eye=Eye(**measures, centre_of_vision_mm=(float(cx), float(cy))),
+        volumes=tuple(boxes),
+        selected=data["selected"],
+        yaw_deg=float(data["lie_deg"]),
+        choices=Choices(
+            choices["unit"],
+            float(choices["cone_deg"]),
+            float(choices["ruler_mm"]),
+            choices["see_through"],
+            choices["fans"],
+        ),
+    )
+
+
+def sample_sheet() -> Document:
+    """The sample sheet that ships with the program: a Brackenmoor eyepiece case on a bench."""
+    content = resources.files("isometron").joinpath("samples/eyepiece case.isometron").read_bytes()
+    return sheet_from_text(content, "the sample sheet")

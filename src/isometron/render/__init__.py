@@ -1,0 +1,1 @@
+"""Strokes painted with QPainter: the same painter for the board, pictures and the printer."""

@@ -1,0 +1,53 @@
+"""The sheet as a picture (PNG) at a chosen resolution, with or without paper."""
+
+from PyQt6.QtCore import QBuffer, QByteArray, QIODevice
+from PyQt6.QtGui import QColor, QImage, QPainter
+
+from isometron.document.document import Document
+from isometron.drawing.pencils import PENCILS
+from isometron.drawing.scene import Scene, scene_of
+from isometron.drawing.strokes import sheet_strokes
+from isometron.perspective.errors import FileError
+from isometron.render.painter import View, paint_lines, pen_of
+
+PAPER = "#fbf7ec"
+MM_PER_INCH = 25.4
+MOST_PIXELS = 250_000_000
+"""A picture larger than this fills the memory of an ordinary machine."""
+DPI_RANGE = (10.0, 2400.0)
+
+
+def png_of(
+    document: Document, scene: Scene | None = None, *, dpi: float = 300.0, paper: bool = True
+) -> bytes:
+    """The sheet as PNG. Raises FileError for a resolution nobody can store."""
+    sheet = document.sheet
+    scale = dpi / MM_PER_INCH
+    width, height = round(sheet.width_mm * scale), round(sheet.height_mm * scale)
+    if not DPI_RANGE[0] <= dpi <= DPI_RANGE[1] or width * height > MOST_PIXELS:
+        raise FileError(
+            f"{dpi:g} dots per inch make no picture of this sheet: choose fewer, 300 say."
+        )
+    form = QImage.Format.Format_ARGB32_Premultiplied
+    image = QImage(max(width, 1), max(height, 1), form)
+    image.fill(QColor(PAPER) if paper else QColor(0, 0, 0, 0))
+    image.setDotsPerMeterX(round(scale * 1000))
+    image.setDotsPerMeterY(round(scale * 1000))
+    painter = QPainter(image)
+    paint_sheet(painter, View(scale, 0.0, sheet.height_mm * scale), document, scene)
+    painter.end()
+    content = QByteArray()
+    buffer = QBuffer(content)
+    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+    if not image.save(buffer, "PNG"):
+        raise FileError("The picture could not be made: choose fewer dots per inch.")
+    return content.data()
+
+
+def paint_sheet(
+    painter: QPainter, view: View, document: Document, scene: Scene | None = None
+) -> None:
+    """Everything drawn on the paper, at a scale."""
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    for strokes in sheet_strokes(document, scene or scene_of(document)):
+        paint_lines(painter, view, strokes.lines, pen_of(PENCILS[strokes.role], view.scale))

@@ -1,0 +1,1 @@
+"""The bench: windows, cards, handles, commands. Computes nothing that has a number in it."""

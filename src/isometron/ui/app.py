@@ -1,0 +1,63 @@
+"""Starting the bench: on a screen, or offscreen for a picture of it."""
+
+import sys
+import threading
+from pathlib import Path
+
+from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QTimer
+from PyQt6.QtWidgets import QApplication
+
+from isometron.document.document import Document
+from isometron.ui.bench import SIZE, Bench
+from isometron.ui.rescue import install_rescue
+from isometron.ui.theme import font, load_fonts
+
+
+def application() -> QApplication:
+    """The one Qt application, with the shipped type family."""
+    app = QApplication.instance()
+    if isinstance(app, QApplication):
+        return app
+    made = QApplication(["isometron"])
+    made.setApplicationName("isometron")
+    made.setApplicationDisplayName("Isometron")
+    made.setStyle("Fusion")
+    load_fonts()
+    made.setFont(font())
+    return made
+
+
+def run_bench(document: Document | None, path: Path | None) -> int:
+    """Open the bench and work until the person leaves."""
+    app = application()
+    bench = Bench(document or Document(), path)
+    install_rescue(bench.session)
+    bench.show()
+    if path is not None:
+        bench.keeping.remember(path)
+    QTimer.singleShot(300, lambda: threading.Thread(target=_warm_up, daemon=True).start())
+    return int(app.exec())
+
+
+def _warm_up() -> None:
+    """Load, after the first paint, what the first remedy will need."""
+    import scipy.optimize  # noqa: F401
+
+
+def picture_of_bench(document: Document | None, path: Path | None, out: Path) -> None:
+    """Open the same window offscreen at 1280 × 800 and write its picture. Raises FileError."""
+    from isometron.files.atomic import write_whole
+
+    app = application()
+    bench = Bench(document or Document(), path)
+    bench.resize(*SIZE)
+    bench.show()
+    app.processEvents()
+    bench.settle()
+    app.processEvents()
+    content = QByteArray()
+    buffer = QBuffer(content)
+    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+    bench.grab().save(buffer, "PNG")
+    write_whole(out, content.data())
+    sys.stdout.flush()

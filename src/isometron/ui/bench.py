@@ -1,0 +1,337 @@
+"""The bench: the main window, where cards, board and second look come together."""
+
+from pathlib import Path
+
+from PyQt6.QtCore import QSettings, Qt, QTimer
+from PyQt6.QtGui import QAction, QCloseEvent
+from PyQt6.QtWidgets import (
+    QApplication,
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QMenu,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from isometron.document import sheet_edits
+from isometron.document.document import Document
+from isometron.document.volume_edits import select
+from isometron.drawing.measures import directions_of, kind_of_view
+from isometron.drawing.readings import Pick, reading_of
+from isometron.remarks.remark import Remark, Remedy
+from isometron.remarks.second_look import second_look
+from isometron.ui.asking import Asking
+from isometron.ui.board_frame import BoardFrame
+from isometron.ui.card import Card
+from isometron.ui.commands import COMMANDS, MENUS, Command, action_for
+from isometron.ui.eye_card import EyeCard
+from isometron.ui.plan import FlatView, SideElevation, StationPlan
+from isometron.ui.readings_card import ReadingsCard
+from isometron.ui.second_look_strip import SecondLookStrip
+from isometron.ui.session import Session
+from isometron.ui.sheet_keeping import SheetKeeping
+from isometron.ui.tabs import IndexTab, TabRail
+from isometron.ui.theme import GAP, LIGHT_ROOM, ROOMS, Room, font, palette, style_sheet
+from isometron.ui.volumes_card import VolumesCard
+
+CARD_WIDTH = 270
+SIDE_WIDTH = 246
+SIZE = (1280, 800)
+SETTLE_MS = 12
+"""The cards follow the board this much later, so that a drag is painted first."""
+
+
+class Bench(QMainWindow):
+    """The main window of one open sheet."""
+
+    def __init__(
+        self, document: Document, path: Path | None = None, settings: QSettings | None = None
+    ) -> None:
+        super().__init__()
+        self.settings = settings or QSettings(
+            QSettings.Format.IniFormat, QSettings.Scope.UserScope, "isometron", "isometron"
+        )
+        self.room = ROOMS.get(str(self.settings.value("room", "")), LIGHT_ROOM)
+        self.session = Session(document, path)
+        self.keeping = SheetKeeping(self.session, Asking(self), self.settings)
+        self.pick: Pick | None = None
+        self._lay_out()
+        self._menus()
+        self._connect()
+        self._settle = QTimer(self)
+        self._settle.setSingleShot(True)
+        self._settle.setInterval(SETTLE_MS)
+        self._settle.timeout.connect(self._show_cards)
+        self.enter_room(self.room)
+        self.resize(*SIZE)
+        self.open_tab(1 if document.volumes else 0)
+        self._show()
+        self._show_cards()
+
+    # Layout
+
+    def _lay_out(self) -> None:
+        room = self.room
+        self.eye_card, self.volumes_card = EyeCard(room), VolumesCard(room)
+        self.board = BoardFrame(room)
+        self.plan, self.side = StationPlan(room), SideElevation(room)
+        self.plan_card = Card(room, self.tr("Station plan"))
+        self.plan_card.note.setText(self.tr("from above"))
+        self.plan_card.body.addWidget(self.plan, 1)
+        self.side_card = Card(room, self.tr("Side"))
+        self.side_card.body.addWidget(self.side, 1)
+        self.readings = ReadingsCard(room)
+        self.strip = SecondLookStrip(room)
+        self.rail = TabRail(
+            [
+                IndexTab(
+                    room, self.tr("Eye"), self.tr("The paper, the eye level and where we stand.")
+                ),
+                IndexTab(room, self.tr("Volumes"), self.tr("The boxes and their true measures.")),
+            ]
+        )
+        self.stack = QStackedWidget()
+        self.stack.addWidget(self.eye_card)
+        self.stack.addWidget(self.volumes_card)
+        self.stack.setFixedWidth(CARD_WIDTH)
+        side = QVBoxLayout()
+        side.setSpacing(GAP)
+        side.addWidget(self.plan_card, 10)
+        side.addWidget(self.side_card, 6)
+        side.addWidget(self.readings, 13)
+        column = QWidget()
+        column.setLayout(side)
+        side.setContentsMargins(0, 0, 0, 0)
+        column.setFixedWidth(SIDE_WIDTH)
+        work = QHBoxLayout()
+        work.setContentsMargins(GAP // 2, GAP, GAP, 0)
+        work.setSpacing(0)
+        work.addWidget(self.rail)
+        work.addWidget(self.stack)
+        work.addWidget(self.board, 1)
+        work.addWidget(column)
+        whole = QVBoxLayout()
+        whole.setContentsMargins(0, 0, 0, 0)
+        whole.setSpacing(0)
+        whole.addLayout(work, 1)
+        whole.addWidget(self.strip)
+        desk = QWidget()
+        desk.setObjectName("bench")
+        desk.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        desk.setLayout(whole)
+        self.setCentralWidget(desk)
+
+    def _menus(self) -> None:
+        bar = self.menuBar()
+        assert bar is not None
+        self.actions_of: list[tuple[Command, QAction]] = []
+        menus = {name: QMenu(self.tr(name), self) for name in MENUS}
+        for menu in menus.values():
+            menu.setToolTipsVisible(True)
+            bar.addMenu(menu)
+        for command in COMMANDS:
+            action = action_for(command, self)
+            if command.line_before:
+                menus[command.menu].addSeparator()
+            menus[command.menu].addAction(action)
+            self.actions_of.append((command, action))
+            if command.text == "Open…":
+                self.recent_menu = QMenu(self.tr("Open recent"), self)
+                self.recent_menu.aboutToShow.connect(self._list_recent)
+                menus[command.menu].addMenu(self.recent_menu)
+        for menu in menus.values():
+            menu.aboutToShow.connect(self._refresh_actions)
+        self.state = QLabel()
+        self.state.setContentsMargins(0, 0, 16, 0)
+        self.state.setFont(font(bold=True))
+        bar.setCornerWidget(self.state)
+
+    def _connect(self) -> None:
+        session, board = self.session, self.board
+        session.shown.connect(self._show)
+        session.refused.connect(board.refuse)
+        self.keeping.told.connect(board.say)
+        board.dragged.connect(session.drag)
+        board.dropped.connect(session.drop)
+        board.given_up.connect(session.let_go)
+        board.picked.connect(self.choose)
+        board.laying_changed.connect(self._show_laying)
+        board.see_through_wanted.connect(self.toggle_see_through)
+        board.fans_wanted.connect(self.toggle_fans)
+        for card in (self.eye_card, self.volumes_card):
+            card.wanted.connect(session.edit)
+            card.refused.connect(board.refuse)
+        self.volumes_card.laying.connect(board.lay_edge)
+        self.volumes_card.chosen.connect(self._choose_volume)
+        flat: FlatView
+        for flat in (self.plan, self.side):
+            flat.dragged.connect(session.drag)
+            flat.dropped.connect(session.drop)
+            flat.hinted.connect(board.hinted)
+        self.strip.show_place.connect(self._show_place)
+        self.strip.cure.connect(self._cure)
+        for number, tab in enumerate(self.rail.tabs):
+            tab.clicked.connect(lambda _=False, number=number: self.open_tab(number))
+
+    # What is shown
+
+    def _show(self) -> None:
+        document, scene = self.session.document, self.session.scene
+        if self.pick is not None and self.pick.volume >= len(document.volumes):
+            self.pick = None
+        self.board.show_pick(self.pick)
+        self.board.show_document(document, scene)
+        self._settle.start()
+
+    def _show_cards(self) -> None:
+        document, scene = self.session.document, self.session.scene
+        view, families = self.tr("no volume yet"), ("", "", "")
+        if scene.pictures:
+            directions = directions_of(document.eye, scene.pictures[document.selected or 0])
+            view = kind_of_view(directions)
+            width, depth, height = (direction.family for direction in directions)
+            families = (width, depth, height)
+        unit = document.choices.unit
+        shown = self.stack.currentWidget()
+        if shown is self.eye_card:
+            self.eye_card.show_document(document, view)
+        else:
+            self.volumes_card.show_document(document, families)
+        self.plan.show_document(document, scene)
+        self.side.show_document(document, scene)
+        self.side_card.note.setText(self.side.words(document))
+        self.readings.show_reading(reading_of(document, scene, self.pick), unit)
+        self.strip.show_remarks(second_look(document, scene))
+        self.board.see_through.setChecked(document.choices.see_through)
+        self.board.fans.setChecked(document.choices.fans)
+        self._show_state(document, view)
+        self._refresh_actions()
+
+    def settle(self) -> None:
+        """Bring the cards up to date now."""
+        self._settle.stop()
+        self._show_cards()
+
+    def _show_state(self, document: Document, view: str) -> None:
+        sheet = document.sheet
+        paper = sheet.format_name or self.tr("own size")
+        lie = self.tr("lying") if sheet.lying else self.tr("upright")
+        name = self.keeping.name
+        if self.session.unsaved:
+            saved = self.tr("not saved")
+        elif self.session.saved_at:
+            saved = self.tr("saved %s") % self.session.saved_at
+        else:
+            saved = ""
+        title = f"{name} — {saved}" if saved else name
+        self.state.setText(f"{title}     {view} · {paper} {lie} · {document.choices.unit}")
+        self.setWindowTitle(f"{name}[*] — Isometron")
+        self.setWindowModified(self.session.unsaved)
+
+    def _refresh_actions(self) -> None:
+        for command, action in self.actions_of:
+            if command.checked is not None:
+                action.setChecked(command.checked(self))
+            if command.needs is not None:
+                action.setEnabled(command.needs(self))
+            if command.text in ("Undo", "Redo"):
+                name = getattr(self.session, f"{command.text.lower()}_name")
+                words = self.tr(command.text)
+                action.setText(f"{words}: {name}" if name else words)
+
+    def _list_recent(self) -> None:
+        self.recent_menu.clear()
+        for path in self.keeping.recent():
+            action = self.recent_menu.addAction(path.name)
+            assert action is not None
+            action.setToolTip(str(path))
+            action.triggered.connect(lambda _=False, path=path: self.keeping.open_path(path))
+        if self.recent_menu.isEmpty():
+            none = self.recent_menu.addAction(self.tr("None yet"))
+            assert none is not None
+            none.setEnabled(False)
+
+    def _show_laying(self, laying: bool) -> None:
+        self.volumes_card.lay.setChecked(laying)
+
+    # What the person does
+
+    def open_tab(self, number: int) -> None:
+        """Open one of the index tabs."""
+        self.rail.tabs[number].setChecked(True)
+        self.stack.setCurrentIndex(number)
+        self._show_cards()
+
+    def choose(self, pick: Pick | None) -> None:
+        """Read something on the board; its volume becomes the one in work."""
+        self.pick = pick
+        self.board.show_pick(pick)
+        if pick is not None:
+            self.session.edit("choose", lambda document: select(document, pick.volume))
+        else:
+            self._show()
+
+    def _choose_volume(self, index: int) -> None:
+        self.pick = None
+        self.session.edit("choose", lambda document: select(document, index))
+
+    def toggle_see_through(self) -> None:
+        """See-through or solid."""
+        on = not self.session.document.choices.see_through
+        self.session.edit("see-through", lambda d: sheet_edits.show_see_through(d, on))
+
+    def toggle_fans(self) -> None:
+        """Construction fans on or off."""
+        on = not self.session.document.choices.fans
+        self.session.edit("fans", lambda d: sheet_edits.show_fans(d, on))
+
+    def _show_place(self, remark: Remark) -> None:
+        self.board.show_spot(remark.sheet_mm)
+
+    def _cure(self, remedy: Remedy) -> None:
+        self.session.edit(remedy.label.lower(), remedy.edit)
+
+    def enter_room(self, room: Room) -> None:
+        """Work in another room."""
+        self.room = room
+        self.settings.setValue("room", room.name)
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        app.setPalette(palette(room))
+        self.setStyleSheet(style_sheet(room))
+        for part in (
+            self.board,
+            self.rail,
+            self.eye_card,
+            self.volumes_card,
+            self.plan_card,
+            self.side_card,
+            self.readings,
+            self.strip,
+        ):
+            part.show_room(room)
+        for view in (self.plan, self.side):
+            view.room = room
+            view.update()
+
+    def show_keys(self) -> None:
+        """The help page on handles and keys."""
+        from isometron.ui.help_pages import Page, keys_page
+
+        Page(self, self.tr("Handles and keys"), keys_page()).exec()
+
+    def show_about(self) -> None:
+        """Version, licence and the caution."""
+        from isometron.ui.help_pages import Page, about_page
+
+        Page(self, self.tr("About Isometron"), about_page()).exec()
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        if event is None:
+            return
+        if self.keeping.may_leave():
+            event.accept()
+        else:
+            event.ignore()

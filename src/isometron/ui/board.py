@@ -1,0 +1,511 @@
+"""The board: the sheet on its desk, and everything on it that can be taken hold of."""
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QCursor,
+    QFocusEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QResizeEvent,
+    QWheelEvent,
+)
+from PyQt6.QtWidgets import QWidget
+
+from isometron.document.document import Document
+from isometron.document.volume_edits import lay_near_edge
+from isometron.drawing.readings import Pick
+from isometron.drawing.scene import Scene
+from isometron.framework.box import EDGES, FACES
+from isometron.render.painter import View
+from isometron.ui.board_marks import Flag, Marks, flags_of
+from isometron.ui.handles import Handle, handles_of, number_of, volume_handle
+from isometron.ui.standing_layer import Stage, StandingLayer
+from isometron.ui.theme import Room
+
+MARGINS = (64.0, 48.0, 40.0, 84.0)
+"""Desk left free round a fitted sheet: left (ruler), top, right, bottom (ruler, buttons), px."""
+
+GRAB_PX = 10.0
+LINE_GRAB_PX = 5.0
+ZOOM_RANGE = (0.02, 60.0)
+NUDGE_MM = {"plain": 1.0, "shift": 10.0, "control": 0.1}
+
+Point = tuple[float, float]
+
+
+@dataclass
+class _Grip:
+    """A press on the board that may become a drag."""
+
+    at: QPointF
+    handle: Handle | None = None
+    pick: Pick | None = None
+    pans: View | None = None
+    moved: bool = False
+    lays: bool = False
+
+
+class Board(QWidget):
+    """The board. Shows a document; emits what the person wants done to it."""
+
+    dragged = pyqtSignal(object)
+    dropped = pyqtSignal(str)
+    given_up = pyqtSignal()
+    picked = pyqtSignal(object)
+    hinted = pyqtSignal(str)
+    laying_changed = pyqtSignal(bool)
+
+    def __init__(self, room: Room) -> None:
+        super().__init__()
+        self.room = room
+        self.setObjectName("board")
+        self.setAccessibleName(self.tr("Board"))
+        self.setAccessibleDescription(
+            self.tr(
+                "The sheet on its desk. Page Down and Page Up choose a handle, "
+                "the arrow keys move it."
+            )
+        )
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMouseTracking(True)
+        self.setMinimumSize(320, 240)
+        self._standing = StandingLayer()
+        self._document: Document | None = None
+        self._scene: Scene | None = None
+        self._handles: list[Handle] = []
+        self._flags: list[Flag] = []
+        self._view = View(1.0, 0.0, 0.0)
+        self._fitted: Callable[[], None] | None = self.fit_sheet
+        self._grip: _Grip | None = None
+        self._hot: str | None = None
+        self._keyed: str | None = None
+        self._pick: Pick | None = None
+        self._spot: Point | None = None
+        self._laying = False
+        self._pointer = QPointF()
+
+    # What is shown
+
+    def show_document(self, document: Document, scene: Scene) -> None:
+        """Show another document."""
+        resized = self._document is None or self._document.sheet != document.sheet
+        self._document, self._scene = document, scene
+        self._handles = handles_of(document, scene)
+        if resized and self._fitted is not None:
+            self._fitted()
+        self._flags = flags_of(document, self._handles, self._view, self.size())
+        self.update()
+
+    def show_room(self, room: Room) -> None:
+        """Show the board in another room."""
+        self.room = room
+        self.update()
+
+    def show_pick(self, pick: Pick | None) -> None:
+        """Show what is picked with a marker swipe."""
+        self._pick = pick
+        self.update()
+
+    def show_spot(self, place: Point | None) -> None:
+        """Circle a place that a remark speaks of, bringing it into view."""
+        self._spot = place
+        if place is not None and not self.rect().contains(self._view.point(place).toPoint()):
+            self.fit_board()
+        self.update()
+
+    @property
+    def view(self) -> View:
+        """How the sheet lies on the board now."""
+        return self._view
+
+    @property
+    def handles(self) -> list[Handle]:
+        """The handles of the document shown."""
+        return self._handles
+
+    @property
+    def laying(self) -> bool:
+        """Whether the next drag lays down a near edge."""
+        return self._laying
+
+    def lay_edge(self, laying: bool) -> None:
+        """Let the next drag lay down a near edge (or not)."""
+        if laying != self._laying:
+            self._laying = laying
+            self.setCursor(Qt.CursorShape.CrossCursor if laying else Qt.CursorShape.ArrowCursor)
+            self.laying_changed.emit(laying)
+        self.hinted.emit(
+            self.tr("Drag from the foot of the nearest upright edge to its top.") if laying else ""
+        )
+
+    # Zoom and pan
+
+    def fit_sheet(self) -> None:
+        """The whole sheet in view."""
+        self._fitted = self.fit_sheet
+        if self._document is not None:
+            sheet = self._document.sheet
+            self._fit((0.0, 0.0, sheet.width_mm, sheet.height_mm))
+
+    def fit_board(self) -> None:
+        """The sheet and every vanishing point in view."""
+        self._fitted = self.fit_board
+        if self._document is not None:
+            sheet = self._document.sheet
+            places = [h.place for h in self._handles if h.shape in ("point", "cross")]
+            xs = [0.0, sheet.width_mm, *(x for x, _ in places)]
+            ys = [0.0, sheet.height_mm, *(y for _, y in places)]
+            limit = 100 * (sheet.width_mm + sheet.height_mm)
+            self._fit(
+                (
+                    max(min(xs), -limit),
+                    max(min(ys), -limit),
+                    min(max(xs), limit),
+                    min(max(ys), limit),
+                )
+            )
+
+    def _fit(self, sheet_mm: tuple[float, float, float, float]) -> None:
+        left, bottom, right, top = sheet_mm
+        ml, mt, mr, mb = MARGINS
+        room_x, room_y = max(self.width() - ml - mr, 50), max(self.height() - mt - mb, 50)
+        scale = min(room_x / (right - left), room_y / (top - bottom))
+        x = ml + (room_x - scale * (right - left)) / 2 - scale * left
+        y = mt + (room_y + scale * (top - bottom)) / 2 + scale * bottom
+        self._look(View(scale, x, y))
+
+    def zoom(self, factor: float, about: QPointF | None = None) -> None:
+        """Closer or further, about a place of the board (its middle if none is given)."""
+        at = about or QPointF(self.width() / 2, self.height() / 2)
+        least, most = ZOOM_RANGE
+        scale = min(max(self._view.scale * factor, least), most)
+        share = scale / self._view.scale
+        self._fitted = None
+        self._look(
+            View(
+                scale,
+                at.x() + (self._view.left - at.x()) * share,
+                at.y() + (self._view.bottom - at.y()) * share,
+            )
+        )
+
+    def _look(self, view: View) -> None:
+        self._view = view
+        if self._document is not None:
+            self._flags = flags_of(self._document, self._handles, view, self.size())
+        self.update()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        if self._fitted is not None:
+            self._fitted()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is not None:
+            self.zoom(1.0015 ** event.angleDelta().y(), event.position())
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        if self._document is None or self._scene is None:
+            return
+        painter = QPainter(self)
+        self.paint(painter, self._document, self._scene)
+        painter.end()
+
+    def paint(self, painter: QPainter, document: Document, scene: Scene) -> None:
+        """Everything on the board."""
+        stage = Stage(
+            self._view,
+            QSize(self.width(), self.height()),
+            self.devicePixelRatioF(),
+            document.sheet,
+            document.choices.unit,
+            document.choices.see_through,
+            self.room,
+        )
+        painter.drawPixmap(0, 0, self._standing.picture(stage, scene))
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        marks = Marks(self.room, self._view, self.size(), document)
+        self._paint_pick(painter, marks, scene)
+        marks.cone(painter)
+        marks.construction(painter, scene)
+        marks.eye_level(painter)
+        flagged = {flag.handle.key for flag in self._flags}
+        hot = self._grip.handle.key if self._grip and self._grip.handle else self._hot
+        hot = hot or (self._keyed if self.hasFocus() else None)
+        for handle in reversed(self._handles):
+            if handle.key not in flagged:
+                marks.handle(painter, handle, hot=handle.key == hot)
+        for flag in self._flags:
+            marks.flag(painter, flag, hot=flag.handle.key == hot)
+        if self._spot is not None:
+            marks.spot(painter, self._spot)
+        if self._grip and self._grip.moved and self._grip.handle:
+            marks.tag(painter, self._pointer, number_of(self._grip.handle, document, scene))
+
+    def _paint_pick(self, painter: QPainter, marks: Marks, scene: Scene) -> None:
+        pick = self._pick
+        if pick is None or pick.volume >= len(scene.pictures):
+            return
+        picture = scene.pictures[pick.volume]
+        if pick.kind == "edge":
+            marks.edge(painter, picture, pick.index)
+        elif pick.kind == "face" and np.isfinite(picture.sheet[FACES[pick.index]]).all():
+            marks.face(painter, picture.sheet[FACES[pick.index]])
+
+    # Finding what is under the pointer
+
+    def handle_at(self, at: QPointF) -> Handle | None:
+        """The handle under a place of the board, if any."""
+        for flag in self._flags:
+            if flag.banner.contains(at) or _apart(flag.pole, at) < GRAB_PX:
+                return flag.handle
+        if self._document is None:
+            return None
+        marks = Marks(self.room, self._view, self.size(), self._document)
+        for handle in self._handles:
+            place = self._view.point(handle.place)
+            if handle.shape == "bar":
+                place = marks.bar_place(handle)[0]
+            if handle.shape != "level" and _apart(place, at) < GRAB_PX:
+                return handle
+        for handle in self._handles:
+            if handle.shape == "far" and handle.line:
+                start, end = (self._view.point(p) for p in handle.line)
+                if _from_line(start, end, at) < LINE_GRAB_PX:
+                    return handle
+        return None
+
+    def _level_at(self, at: QPointF) -> Handle | None:
+        for handle in self._handles:
+            if handle.shape == "level":
+                off = abs(self._view.point(handle.place).y() - at.y())
+                if off < LINE_GRAB_PX:
+                    return handle
+        return None
+
+    def pick_at(self, at: QPointF) -> Pick | None:
+        """The edge, else the face of a volume under a place of the board, nearest to us first."""
+        if self._scene is None or self._document is None:
+            return None
+        best: tuple[float, Pick] | None = None
+        see_through = self._document.choices.see_through
+        for index, picture in enumerate(self._scene.pictures):
+            chosen = index == self._document.selected
+            for edge, ends in enumerate(picture.sheet[EDGES].tolist()):
+                hidden = not picture.visible[edge]
+                if (hidden and not (see_through and chosen)) or not np.isfinite(ends).all():
+                    continue
+                start, end = (self._view.point((x, y)) for x, y in ends)
+                off = _from_line(start, end, at) + (2.0 if hidden else 0.0) - (0.5 if chosen else 0)
+                if off < LINE_GRAB_PX and (best is None or off < best[0]):
+                    best = (off, Pick("edge", index, edge))
+        return best[1] if best else self._face_at(at)
+
+    def _face_at(self, at: QPointF) -> Pick | None:
+        assert self._scene is not None
+        x, y = self._view.sheet(at)
+        found: tuple[float, Pick] | None = None
+        for index, picture in enumerate(self._scene.pictures):
+            for face in np.flatnonzero(picture.shown).tolist():
+                ring = picture.sheet[FACES[face]]
+                depth = float(picture.depth[FACES[face]].mean())
+                if _within(ring, x, y) and (found is None or depth < found[0]):
+                    found = (depth, Pick("face", index, face))
+        return found[1] if found else None
+
+    # Mouse
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or self._document is None:
+            return
+        at = event.position()
+        self.show_spot(None)
+        if event.button() == Qt.MouseButton.MiddleButton:
+            self._grip = _Grip(at, pans=self._view)
+            return
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
+        if self._laying:
+            self._grip = _Grip(at, lays=True)
+            return
+        handle = self.handle_at(at)
+        if handle is not None:
+            self._grip = _Grip(at, handle=handle, pick=handle.pick)
+            return
+        pick = self.pick_at(at)
+        level = self._level_at(at)
+        if level is not None and (pick is None or pick.kind == "face"):
+            self._grip = _Grip(at, handle=level)
+        elif pick is not None:
+            self._grip = _Grip(at, pick=pick)
+        else:
+            self._grip = _Grip(at, pans=self._view)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or self._document is None:
+            return
+        self._pointer = event.position()
+        grip = self._grip
+        if grip is None:
+            self._hover(event.position())
+            return
+        if not grip.moved and _apart(grip.at, event.position()) < 3.0:
+            return
+        if not grip.moved:
+            grip.moved = True
+            self._take_hold(grip)
+        shifted = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        if grip.lays:
+            foot, top = self._view.sheet(grip.at), self._view.sheet(event.position())
+            self.dragged.emit(lambda document: lay_near_edge(document, foot, top))
+        elif grip.pans is not None:
+            moved = event.position() - grip.at
+            self._fitted = None
+            self._look(
+                View(grip.pans.scale, grip.pans.left + moved.x(), grip.pans.bottom + moved.y())
+            )
+        elif grip.handle is not None:
+            self._drag(grip, grip.handle, event.position(), shifted=shifted)
+
+    def _take_hold(self, grip: _Grip) -> None:
+        """A press turns into a drag: a picked volume is dragged by its body."""
+        if grip.handle is None and grip.pick is not None and self._document is not None:
+            self.picked.emit(grip.pick)
+            grip.handle = volume_handle(self._document)
+
+    def _drag(self, grip: _Grip, handle: Handle, at: QPointF, *, shifted: bool) -> None:
+        scale = self._view.scale
+        moved = at - grip.at
+        x, y = handle.place
+        place = (x + moved.x() / scale, y - moved.y() / scale)
+        edit = handle.shifted if shifted and handle.shifted else handle.drag
+        stays = handle.shift_stays if shifted and handle.shifted else handle.stays
+        self.hinted.emit(f"{handle.title}: {stays}.")
+        self.dragged.emit(lambda document: edit(document, place))
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        grip, self._grip = self._grip, None
+        if grip is None or event is None:
+            return
+        if grip.lays:
+            self.lay_edge(False)
+            if grip.moved:
+                self.dropped.emit(self.tr("lay down a near edge"))
+        elif grip.handle is not None and grip.moved:
+            self.dropped.emit(self.tr("drag %s") % _lower_first(grip.handle.title))
+            self.hinted.emit("")
+        elif not grip.moved and (grip.pick is not None or grip.pans is not None):
+            self.picked.emit(grip.pick)
+        self.update()
+
+    def _hover(self, at: QPointF) -> None:
+        if self._laying:
+            return
+        handle = self.handle_at(at) or (self._level_at(at) if self.pick_at(at) is None else None)
+        hot = handle.key if handle else None
+        if hot != self._hot:
+            self._hot = hot
+            self.setCursor(
+                QCursor(Qt.CursorShape.OpenHandCursor if handle else Qt.CursorShape.ArrowCursor)
+            )
+            self.hinted.emit(f"{handle.title}: {handle.stays}." if handle else "")
+            self.update()
+
+    # Keyboard
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
+        key = event.key()
+        if key == Qt.Key.Key_Escape:
+            self._escape()
+        elif key in (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp) and self._handles:
+            self._choose_handle(1 if key == Qt.Key.Key_PageDown else -1)
+        elif key in _ARROWS and self._keyed_handle() is not None:
+            self._nudge(*_ARROWS[Qt.Key(key)], event.modifiers())
+        else:
+            super().keyPressEvent(event)
+
+    def _escape(self) -> None:
+        if self._grip is not None:
+            self._grip = None
+            self.given_up.emit()
+        self.lay_edge(False)
+        self._keyed = None
+        self.show_spot(None)
+        self.picked.emit(None)
+
+    def _keyed_handle(self) -> Handle | None:
+        return next((h for h in self._handles if h.key == self._keyed), None)
+
+    def _choose_handle(self, step: int) -> None:
+        keys = [handle.key for handle in self._handles]
+        at = keys.index(self._keyed) + step if self._keyed in keys else (0 if step > 0 else -1)
+        self._keyed = keys[at % len(keys)]
+        handle = self._keyed_handle()
+        assert handle is not None
+        self.setAccessibleDescription(f"{handle.title}: {handle.stays}.")
+        self.hinted.emit(f"{handle.title} — arrow keys move it: {handle.stays}.")
+        self.update()
+
+    def _nudge(self, right: int, up: int, modifiers: Qt.KeyboardModifier) -> None:
+        handle = self._keyed_handle()
+        if handle is None:
+            return
+        kind = "shift" if modifiers & Qt.KeyboardModifier.ShiftModifier else "plain"
+        if modifiers & Qt.KeyboardModifier.ControlModifier:
+            kind = "control"
+        x, y = handle.place
+        place = (x + right * NUDGE_MM[kind], y + up * NUDGE_MM[kind])
+        self.dragged.emit(lambda document: handle.drag(document, place))
+        self.dropped.emit(self.tr("move %s") % _lower_first(handle.title))
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        super().focusInEvent(event)
+        self.update()
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
+        self.update()
+
+
+_ARROWS = {
+    Qt.Key.Key_Left: (-1, 0),
+    Qt.Key.Key_Right: (1, 0),
+    Qt.Key.Key_Up: (0, 1),
+    Qt.Key.Key_Down: (0, -1),
+}
+
+
+def _lower_first(title: str) -> str:
+    return title if title[:2].isupper() else title[:1].lower() + title[1:]
+
+
+def _apart(a: QPointF, b: QPointF) -> float:
+    return math.hypot(a.x() - b.x(), a.y() - b.y())
+
+
+def _from_line(start: QPointF, end: QPointF, at: QPointF) -> float:
+    run = end - start
+    square = run.x() ** 2 + run.y() ** 2
+    if square == 0:
+        return _apart(start, at)
+    share = ((at.x() - start.x()) * run.x() + (at.y() - start.y()) * run.y()) / square
+    return _apart(start + run * min(max(share, 0.0), 1.0), at)
+
+
+def _within(ring: np.ndarray, x: float, y: float) -> bool:
+    """Whether a sheet point lies inside a drawn (convex) face."""
+    if not np.isfinite(ring).all():
+        return False
+    run = np.roll(ring, -1, axis=0) - ring
+    side = run[:, 0] * (y - ring[:, 1]) - run[:, 1] * (x - ring[:, 0])
+    return bool((side > 0).all() or (side < 0).all())

@@ -1,0 +1,338 @@
+"""What lies over the standing picture: fans, eye level, points, flags, handles and tags."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPen, QPolygonF
+
+from isometron.document.document import Document
+from isometron.drawing.pencils import PENCILS
+from isometron.drawing.scene import Scene, VolumePicture
+from isometron.drawing.strokes import (
+    FAN_OF,
+    MARKS,
+    clipped,
+    end_marks,
+    eye_level_line,
+    fans,
+    reach_of,
+)
+from isometron.framework.box import EDGES
+from isometron.perspective.cone import cone_radius
+from isometron.perspective.lengths import write_length
+from isometron.render.painter import View, paint_lines
+from isometron.ui.handles import Handle, off_paper
+from isometron.ui.standing_layer import (
+    board_rectangle,
+    paper_rectangle,
+)
+from isometron.ui.theme import FELT_PENCILS, MARKER, Room, felt_colour, font
+
+PIN_PX = 11.0
+RING_PX = 6.0
+BAR_PX = 11.0
+BAR_GAP_PX = 13.0
+FLAG_HEIGHT = 40.0
+FLAG_PAD = 8.0
+SWIPE_PX = 9.0
+
+
+@dataclass(frozen=True)
+class Flag:
+    """A point beyond the board: where its banner is, where its pole stands, what it says."""
+
+    handle: Handle
+    banner: QRectF
+    pole: QPointF
+    foot: QPointF
+    title: str
+    text: str
+
+
+def flags_of(document: Document, handles: list[Handle], view: View, size: QSize) -> list[Flag]:
+    """A flag at the border of the board for every point that lies beyond it."""
+    board = QRectF(0, 0, size.width(), size.height())
+    paper = paper_rectangle(view, document.sheet)
+    metrics = QFontMetricsF(font())
+    bold = QFontMetricsF(font(bold=True))
+    found: list[Flag] = []
+    for handle in handles:
+        place = view.point(handle.place)
+        if handle.shape != "point" or board.adjusted(8, 8, -8, -8).contains(place):
+            continue
+        text = off_paper(document.sheet, handle.place, document.choices.unit)
+        width = max(metrics.horizontalAdvance(text), bold.horizontalAdvance(handle.title))
+        banner = QRectF(0, 0, width + 2 * FLAG_PAD, FLAG_HEIGHT)
+        pole = QPointF(
+            min(max(place.x(), 0.0), board.right()), min(max(place.y(), 0.0), board.bottom())
+        )
+        taken = [flag.banner for flag in found]
+        banner = _free_place(banner, pole, board, [paper, *taken])
+        found.append(Flag(handle, banner, pole, place, handle.title, text))
+    return found
+
+
+def _free_place(banner: QRectF, pole: QPointF, board: QRectF, taken: list[QRectF]) -> QRectF:
+    """The place at the border nearest the pole where a banner covers neither paper nor flag."""
+    inner = board.adjusted(0, 34, 0, -40)
+    steps = sorted(np.arange(-1000, 1001, 4).tolist(), key=abs)
+    at_side = pole.x() in (board.left(), board.right())
+    for step in steps:
+        put = QRectF(banner)
+        if at_side:
+            put.moveCenter(QPointF(pole.x(), pole.y() + step))
+        else:
+            put.moveCenter(QPointF(pole.x() + step, pole.y()))
+        if put.left() < inner.left():
+            put.moveLeft(inner.left())
+        if put.right() > inner.right():
+            put.moveRight(inner.right())
+        if put.top() < inner.top():
+            put.moveTop(inner.top())
+        if put.bottom() > inner.bottom():
+            put.moveBottom(inner.bottom())
+        if not any(put.adjusted(-4, -4, 4, 4).intersects(other) for other in taken):
+            return put
+    put = QRectF(banner)
+    put.moveCenter(pole)
+    put.moveLeft(min(max(put.left(), inner.left()), inner.right() - put.width()))
+    put.moveTop(min(max(put.top(), inner.top()), inner.bottom() - put.height()))
+    return put
+
+
+class Marks:
+    """Painter of everything that lies over the standing picture."""
+
+    def __init__(self, room: Room, view: View, size: QSize, document: Document) -> None:
+        self.room, self.view, self.size, self.document = room, view, size, document
+        self.board = board_rectangle(view, size)
+        self.paper = paper_rectangle(view, document.sheet)
+
+    def construction(self, painter: QPainter, scene: Scene) -> None:
+        """Fans of the volume in work, on the paper and over the felt."""
+        if not scene.pictures or not self.document.choices.fans:
+            return
+        picture = scene.pictures[self.document.selected or 0]
+        families = {role: family for family, role in FAN_OF.items()}
+        see_through = self.document.choices.see_through
+        reach = reach_of(self.document.sheet) + 1e5
+        for role, lines in fans(self.document.eye, picture, reach, see_through=see_through):
+            pale = QColor(PENCILS[role].colour)
+            pale.setAlpha(120)
+            felt = felt_colour(families[role])
+            felt.setAlpha(150)
+            for clip_to_paper, colour in ((True, pale), (False, felt)):
+                painter.save()
+                self._clip(painter, clip_to_paper)
+                paint_lines(painter, self.view, lines, QPen(colour, 1.0), within=self.board)
+                painter.restore()
+            self._end_marks(painter, lines, role, felt)
+
+    def _end_marks(
+        self, painter: QPainter, lines: np.ndarray, role: object, colour: QColor
+    ) -> None:
+        cut = clipped(lines, self.board)
+        at_border = np.abs(cut[:, 2:] - lines[: len(cut), 2:]).max(axis=1, initial=0.0) > 1e-9
+        mark = MARKS[role]  # type: ignore[index]
+        if len(cut) != len(lines) or not at_border.any():
+            return
+        run = cut[:, :2] - cut[:, 2:]
+        length = np.maximum(np.hypot(run[:, 0], run[:, 1]), 1e-9)[:, None]
+        ends = cut[:, 2:] + run / length * np.minimum(14.0 / self.view.scale, length)
+        colour.setAlpha(230)
+        strokes = end_marks(ends, mark, 7.0 / self.view.scale)
+        paint_lines(painter, self.view, strokes, QPen(colour, 1.2))
+
+    def _clip(self, painter: QPainter, to_paper: bool) -> None:
+        from PyQt6.QtGui import QRegion
+
+        paper = QRegion(self.paper.toAlignedRect())
+        board = QRegion(0, 0, self.size.width(), self.size.height())
+        painter.setClipRegion(paper if to_paper else board.subtracted(paper))
+
+    def eye_level(self, painter: QPainter) -> None:
+        """The eye level with its name and height."""
+        left, _, right, _ = self.board
+        line = eye_level_line(self.document.eye, (left, right))
+        for clip_to_paper, colour in ((True, self.room.level), (False, FELT_PENCILS["level"])):
+            painter.save()
+            self._clip(painter, clip_to_paper)
+            own = "#8f2b39" if clip_to_paper else colour
+            paint_lines(painter, self.view, line, QPen(QColor(own), 1.4))
+            painter.restore()
+        if not len(line):
+            return
+        y = float(line[0, 1])
+        unit = self.document.choices.unit
+        text = f"eye level  {write_length(y, unit)} up"
+        at = self.view.point((0.0, y))
+        on_paper = self.paper.top() < at.y() < self.paper.bottom()
+        painter.setPen(QColor("#8f2b39" if on_paper else FELT_PENCILS["level"]))
+        painter.setFont(font())
+        if 0 <= at.y() <= self.size.height():
+            painter.drawText(QPointF(max(self.paper.left(), 4.0) + 8, at.y() - 6), text)
+
+    def cone(self, painter: QPainter) -> None:
+        """The cone of vision as a dotted circle."""
+        eye = self.document.eye
+        radius = cone_radius(eye.station_distance_mm, self.document.choices.cone_deg)
+        pen = QPen(QColor(160, 150, 130, 150), 1.3)
+        pen.setDashPattern([1.5, 5.0])
+        painter.setPen(pen)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        px = radius * self.view.scale
+        painter.drawEllipse(self.view.point(eye.centre_of_vision_mm), px, px)
+
+    def swipe(self, painter: QPainter, ends: tuple[tuple[float, float], ...]) -> None:
+        """A marker swipe under a line."""
+        start, end = (self.view.point(p) for p in ends)
+        for clip_to_paper in (True, False):
+            painter.save()
+            self._clip(painter, clip_to_paper)
+            colour = QColor(MARKER)
+            if clip_to_paper:
+                painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_Multiply)
+            else:
+                colour.setAlpha(90)
+            pen = QPen(colour, SWIPE_PX)
+            pen.setCapStyle(Qt.PenCapStyle.FlatCap)
+            painter.setPen(pen)
+            painter.drawLine(start, end)
+            painter.restore()
+
+    def face(self, painter: QPainter, ring: np.ndarray) -> None:
+        """A light marker wash over a face (k, 2) sheet mm."""
+        painter.save()
+        painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_Multiply)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor("#fff3c4"))
+        painter.drawPolygon(QPolygonF([self.view.point((x, y)) for x, y in ring.tolist()]))
+        painter.restore()
+
+    def edge(self, painter: QPainter, picture: VolumePicture, edge: int) -> None:
+        """The swipe under one edge of a volume."""
+        ends = picture.sheet[EDGES[edge]]
+        if np.isfinite(ends).all():
+            (ax, ay), (bx, by) = ends.tolist()
+            self.swipe(painter, ((ax, ay), (bx, by)))
+
+    def handle(self, painter: QPainter, handle: Handle, *, hot: bool) -> None:
+        """One handle that lies on the board."""
+        at = self.view.point(handle.place)
+        on_paper = self.paper.contains(at)
+        lamp = QColor(self.room.lamp)
+        if handle.shape == "ring":
+            painter.setPen(QPen(QColor("#23282b"), 1.6))
+            painter.setBrush(lamp if hot else QColor("#fffdf6"))
+            painter.drawEllipse(at, RING_PX, RING_PX)
+        elif handle.shape == "bar" and handle.line:
+            self._bar(painter, handle, hot=hot)
+        elif handle.shape == "far":
+            painter.setPen(QPen(QColor("#23282b"), 1.3))
+            painter.setBrush(lamp if hot else QColor("#fffdf6"))
+            painter.drawPolygon(
+                QPolygonF([at + QPointF(x, y) for x, y in ((-5, 0), (0, -8), (5, 0), (0, 8))])
+            )
+        elif handle.shape == "cross":
+            colour = QColor("#8f2b39" if on_paper else FELT_PENCILS["level"])
+            painter.setPen(QPen(lamp if hot and not on_paper else colour, 3.0 if hot else 2.0))
+            painter.drawLine(at - QPointF(8, 0), at + QPointF(8, 0))
+            painter.drawLine(at - QPointF(0, 8), at + QPointF(0, 8))
+        elif handle.shape == "point":
+            self._pin(painter, handle, at, hot=hot, on_paper=on_paper)
+        elif handle.shape == "level" and hot:
+            painter.setPen(QPen(lamp, 3.0))
+            for x in (10.0, self.size.width() - 10.0):
+                painter.drawLine(QPointF(x, at.y() - 8), QPointF(x, at.y() + 8))
+
+    def _bar(self, painter: QPainter, handle: Handle, *, hot: bool) -> None:
+        centre, along = self.bar_place(handle)
+        across = QPointF(-along.y(), along.x())
+        pen = QPen(QColor(self.room.lamp) if hot else QColor("#23282b"), 4.0)
+        if not self.paper.contains(centre) and not hot:
+            pen.setColor(QColor(self.room.felt_ink))
+        pen.setCapStyle(Qt.PenCapStyle.RoundCap)
+        painter.setPen(pen)
+        painter.drawLine(centre - across * (BAR_PX / 2), centre + across * (BAR_PX / 2))
+
+    def bar_place(self, handle: Handle) -> tuple[QPointF, QPointF]:
+        """Where the bar beyond an end of the near edge lies, and the edge's direction, px."""
+        assert handle.line is not None
+        start, end = (self.view.point(p) for p in handle.line)
+        along = end - start
+        length = max((along.x() ** 2 + along.y() ** 2) ** 0.5, 1e-6)
+        along = along / length
+        return end + along * BAR_GAP_PX, along
+
+    def _pin(
+        self, painter: QPainter, handle: Handle, at: QPointF, *, hot: bool, on_paper: bool
+    ) -> None:
+        colour = felt_colour(handle.family)
+        if on_paper:
+            colour = QColor(PENCILS[FAN_OF[handle.family]].colour)
+        painter.setPen(QPen(QColor(self.room.lamp) if hot else QColor("#fffdf6"), 1.5))
+        painter.setBrush(QBrush(colour))
+        half = PIN_PX / 2
+        if handle.family == "left":
+            painter.drawRect(QRectF(at.x() - half, at.y() - half, PIN_PX, PIN_PX))
+        elif handle.family == "right":
+            painter.drawEllipse(at, half + 1, half + 1)
+        elif handle.family == "third":
+            painter.drawPolygon(
+                QPolygonF(
+                    [
+                        at + QPointF(0, -half - 2),
+                        at + QPointF(half + 2, half),
+                        at + QPointF(-half - 2, half),
+                    ]
+                )
+            )
+        else:
+            painter.setPen(QPen(colour, 4.0))
+            painter.drawLine(at - QPointF(half, half), at + QPointF(half, half))
+            painter.drawLine(at - QPointF(half, -half), at + QPointF(half, -half))
+        painter.setFont(font())
+        painter.setPen(colour)
+        dy = -10.0 if handle.family != "third" else 22.0
+        painter.drawText(at + QPointF(-20.0, dy), handle.title)
+
+    def flag(self, painter: QPainter, flag: Flag, *, hot: bool) -> None:
+        """A flag at the border, its pole standing where the point's lines leave the board."""
+        colour = felt_colour(flag.handle.family)
+        painter.setPen(QPen(colour, 2.5))
+        edge = flag.banner.center()
+        if abs(flag.pole.y() - edge.y()) > flag.banner.height() / 2:
+            painter.drawLine(flag.pole, QPointF(flag.pole.x(), edge.y()))
+        painter.setBrush(colour)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.drawEllipse(flag.pole, 5.0, 5.0)
+        deep = QColor(PENCILS[FAN_OF[flag.handle.family]].colour)
+        painter.setPen(QPen(QColor(self.room.lamp), 2.0) if hot else QPen(colour, 1.0))
+        painter.setBrush(deep)
+        painter.drawRect(flag.banner)
+        painter.setPen(QColor("#ffffff"))
+        painter.setFont(font(bold=True))
+        inner = flag.banner.adjusted(FLAG_PAD, 3, -FLAG_PAD, -3)
+        painter.drawText(inner, Qt.AlignmentFlag.AlignTop, flag.title)
+        painter.setFont(font())
+        painter.drawText(inner, Qt.AlignmentFlag.AlignBottom, flag.text)
+
+    def tag(self, painter: QPainter, at: QPointF, text: str) -> None:
+        """A dark tag with a number beside the pointer."""
+        painter.setFont(font(bold=True))
+        width = QFontMetricsF(painter.font()).horizontalAdvance(text) + 16
+        box = QRectF(at.x() + 16, at.y() - 34, width, 24)
+        box.moveLeft(min(box.left(), self.size.width() - width - 4))
+        box.moveTop(max(box.top(), 4.0))
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor("#23282b"))
+        painter.drawRect(box)
+        painter.setPen(QColor("#fffdf6"))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+
+    def spot(self, painter: QPainter, place: tuple[float, float]) -> None:
+        """A marker circle round a place a remark speaks of."""
+        painter.setPen(QPen(QColor(self.room.lamp), 4.0))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawEllipse(self.view.point(place), 20.0, 20.0)

@@ -1,0 +1,187 @@
+"""Fields that take numbers as people write them."""
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QFocusEvent, QKeyEvent, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QLineEdit
+
+from isometron.perspective.errors import IsometronError
+from isometron.perspective.lengths import (
+    read_angle,
+    read_length,
+    read_scale,
+    write_angle,
+    write_length,
+    write_scale,
+)
+from isometron.ui.theme import Room, family_colour
+
+STEP_MM = 5.0
+STEP_DEG = 1.0
+
+
+class NumberField(QLineEdit):
+    """A field holding one number. Emits `typed` when the person has changed it, `refused` with a
+    sentence when what was typed is no number. Up and Down step it."""
+
+    typed = pyqtSignal(float)
+    refused = pyqtSignal(str)
+
+    def __init__(self, name: str, tip: str) -> None:
+        super().__init__()
+        self.setAccessibleName(name)
+        self.setToolTip(tip)
+        self.setStatusTip(tip)
+        self.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self.setFixedHeight(24)
+        self._value: float | None = None
+        self.family = ""
+        self.room: Room | None = None
+        self.editingFinished.connect(self._finish)
+
+    def read(self, text: str) -> float:
+        """The number in a text. Raises LengthError."""
+        raise NotImplementedError
+
+    def write(self, value: float) -> str:
+        """The text for a number."""
+        raise NotImplementedError
+
+    @property
+    def step(self) -> float:
+        """What one press of Up adds."""
+        raise NotImplementedError
+
+    def show_value(self, value: float | None) -> None:
+        """Show a number (None: there is none to show). What is being typed is left alone."""
+        self._value = value
+        self.setEnabled(value is not None)
+        if not (self.hasFocus() and self.isModified()):
+            self._show(wrong=False)
+
+    def _show(self, *, wrong: bool) -> None:
+        if not wrong:
+            self.setText("" if self._value is None else self.write(self._value))
+            self.setCursorPosition(0)
+            self.setModified(False)
+        if bool(self.property("wrong")) != wrong:
+            self.setProperty("wrong", wrong)
+            self.style().unpolish(self)  # type: ignore[union-attr]
+            self.style().polish(self)  # type: ignore[union-attr]
+
+    def _finish(self) -> None:
+        if not self.isModified() or self._value is None:
+            return
+        try:
+            value = self.read(self.text())
+        except IsometronError as error:
+            self._show(wrong=True)
+            self.refused.emit(str(error))
+            return
+        self.setModified(False)
+        self.typed.emit(value)
+        self._show(wrong=False)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
+        steps = {Qt.Key.Key_Up: 1.0, Qt.Key.Key_Down: -1.0}
+        if event.key() in steps and self._value is not None:
+            tenfold = 10.0 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0
+            self.setModified(False)
+            self.typed.emit(self._value + steps[Qt.Key(event.key())] * self.step * tenfold)
+        elif event.key() == Qt.Key.Key_Escape:
+            self._show(wrong=False)
+        else:
+            super().keyPressEvent(event)
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        super().focusInEvent(event)
+        self.selectAll()
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
+        if self.property("wrong"):
+            self._show(wrong=False)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        if self.family and self.room is not None:
+            painter = QPainter(self)
+            colour: QColor = family_colour(self.room, self.family)
+            painter.fillRect(1, self.height() - 3, self.width() - 2, 3, colour)
+            painter.end()
+
+
+class LengthField(NumberField):
+    """A length in mm, shown and read in the sheet's unit (any unit may be typed)."""
+
+    def __init__(self, name: str, tip: str) -> None:
+        super().__init__(name, tip)
+        self.unit = "mm"
+
+    def show_unit(self, unit: str) -> None:
+        """Show lengths in another unit."""
+        self.unit = unit
+
+    def read(self, text: str) -> float:
+        return read_length(text, self.unit)
+
+    def write(self, value: float) -> str:
+        return write_length(value, self.unit)
+
+    @property
+    def step(self) -> float:
+        return 25.4 / 4 if self.unit == "in" else STEP_MM
+
+
+class AngleField(NumberField):
+    """An angle in degrees."""
+
+    def read(self, text: str) -> float:
+        return read_angle(text)
+
+    def write(self, value: float) -> str:
+        return write_angle(value)
+
+    @property
+    def step(self) -> float:
+        return STEP_DEG
+
+
+class ScaleField(NumberField):
+    """A scale: drawn mm per true mm, shown as 1 : 4."""
+
+    def read(self, text: str) -> float:
+        return read_scale(text)
+
+    def write(self, value: float) -> str:
+        return write_scale(value)
+
+    @property
+    def step(self) -> float:
+        return 0.01
+
+
+class TextField(QLineEdit):
+    """A field for words: emits `typed` when the person has changed them."""
+
+    typed = pyqtSignal(str)
+
+    def __init__(self, name: str, tip: str) -> None:
+        super().__init__()
+        self.setAccessibleName(name)
+        self.setToolTip(tip)
+        self.setFixedHeight(24)
+        self.editingFinished.connect(self._finish)
+
+    def show_text(self, text: str | None) -> None:
+        """Show words (None: there are none to show)."""
+        self.setEnabled(text is not None)
+        if not (self.hasFocus() and self.isModified()):
+            self.setText(text or "")
+            self.setCursorPosition(0)
+
+    def _finish(self) -> None:
+        if self.isModified():
+            self.setModified(False)
+            self.typed.emit(self.text())

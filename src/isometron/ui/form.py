@@ -1,0 +1,78 @@
+"""Rows of a card: a label and one or two number fields, each wired to an edit."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtWidgets import QGridLayout, QWidget
+
+from isometron.document.document import Document
+from isometron.ui.card import soft_label
+from isometron.ui.fields import AngleField, LengthField, NumberField, ScaleField
+from isometron.ui.theme import Room
+
+LABEL_WIDTH = 92
+FIELDS: dict[str, type[NumberField]] = {
+    "length": LengthField,
+    "angle": AngleField,
+    "scale": ScaleField,
+}
+
+
+@dataclass(frozen=True)
+class Entry:
+    """One field: its name for assistive technology, a whole-sentence tip, its kind in FIELDS, how
+    its number is read from a document, and the edit that a typed number means."""
+
+    name: str
+    tip: str
+    kind: str
+    value: Callable[[Document], float | None]
+    edit: Callable[[Document, float], Document]
+
+
+class Form(QObject):
+    """Labelled rows of entries. Emits `wanted` (name, edit) and `refused` (sentence)."""
+
+    wanted = pyqtSignal(str, object)
+    refused = pyqtSignal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.grid = QGridLayout()
+        self.grid.setHorizontalSpacing(5)
+        self.grid.setVerticalSpacing(4)
+        self.grid.setColumnMinimumWidth(0, LABEL_WIDTH)
+        self.grid.setColumnStretch(1, 1)
+        self.grid.setColumnStretch(2, 1)
+        self._fields: list[tuple[Entry, NumberField]] = []
+
+    def row(self, label: str, *entries: Entry, beside: QWidget | None = None) -> list[NumberField]:
+        """Add a row; a single entry spans both field columns unless something stands beside it."""
+        at = self.grid.rowCount()
+        fields: list[NumberField] = []
+        self.grid.addWidget(soft_label(label), at, 0)
+        for column, entry in enumerate(entries, start=1):
+            field = FIELDS[entry.kind](entry.name, entry.tip)
+            field.setObjectName(entry.name)
+            field.refused.connect(self.refused)
+            field.typed.connect(
+                lambda value, entry=entry: self.wanted.emit(
+                    entry.name, lambda document: entry.edit(document, value)
+                )
+            )
+            wide = len(entries) == 1 and beside is None
+            self.grid.addWidget(field, at, column, 1, 2 if wide else 1)
+            self._fields.append((entry, field))
+            fields.append(field)
+        if beside is not None:
+            self.grid.addWidget(beside, at, 2)
+        return fields
+
+    def show_document(self, document: Document, room: Room) -> None:
+        """Show the numbers of a document."""
+        for entry, field in self._fields:
+            if isinstance(field, LengthField):
+                field.show_unit(document.choices.unit)
+            field.room = room
+            field.show_value(entry.value(document))

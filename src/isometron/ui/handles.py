@@ -1,0 +1,263 @@
+"""Handles on the board: where each is, what a drag to here means, and what stays meanwhile."""
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from isometron.document import eye_edits, volume_edits
+from isometron.document.document import Document
+from isometron.document.near_edge import drawn_place, near_corner, near_edge, near_edge_world
+from isometron.drawing.measures import directions_of
+from isometron.drawing.readings import Pick
+from isometron.drawing.scene import Scene
+from isometron.perspective.errors import IsometronError
+from isometron.perspective.eye import eye_level
+from isometron.perspective.lengths import write_length
+from isometron.perspective.sheet import Sheet
+
+Point = tuple[float, float]
+Drag = Callable[[Document, Point], Document]
+
+
+@dataclass(frozen=True)
+class Handle:
+    """Something on the board that can be taken hold of.
+
+    shape: level, point, cross, ring, bar or far. place: sheet mm. drag: the edit for a document
+    before the drag and the sheet place dragged to; shifted: the same with Shift held, if it means
+    something else. stays and shift_stays say it in words.
+    """
+
+    key: str
+    title: str
+    shape: str
+    place: Point
+    drag: Drag
+    stays: str
+    family: str = ""
+    pick: Pick | None = None
+    shifted: Drag | None = None
+    shift_stays: str = ""
+    line: tuple[Point, Point] | None = None
+
+
+def handles_of(document: Document, scene: Scene) -> list[Handle]:
+    """All handles of a document, the most particular first."""
+    return [
+        *_near_edge_handles(document),
+        *_point_handles(document, scene),
+        *_far_edge_handles(document, scene),
+        *_eye_handles(document),
+    ]
+
+
+def _near_edge_handles(document: Document) -> list[Handle]:
+    edge, lead = near_edge(document), document.volume
+    if edge is None or lead is None:
+        return []
+    try:
+        top = drawn_place(document.eye, near_edge_world(document.eye, lead)[1])
+    except IsometronError:
+        return []
+    index = document.selected or 0
+    pick = Pick("edge", index, 8 + near_corner(document.eye, lead))
+    return [
+        Handle(
+            "near top",
+            "Near edge, top end",
+            "bar",
+            top,
+            eye_edits.pull_near_edge_top,
+            "foot, vanishing points and true measures stay; Shift changes the true height",
+            pick=pick,
+            shifted=lambda document, to: volume_edits.slide_far_edge(document, 2, 0.0, to),
+            shift_stays="the eye stays; the true height changes",
+            line=(edge.corner_mm, top),
+        ),
+        Handle(
+            "near foot",
+            "Near edge, lower end",
+            "bar",
+            edge.corner_mm,
+            eye_edits.pull_near_edge_foot,
+            "top end, vanishing points and true measures stay",
+            pick=pick,
+            line=(top, edge.corner_mm),
+        ),
+        Handle(
+            "near corner",
+            "Near corner",
+            "ring",
+            edge.corner_mm,
+            eye_edits.place_near_corner,
+            "vanishing points and the drawn near edge stay; the eye moves",
+            pick=pick,
+        ),
+    ]
+
+
+def _point_handles(document: Document, scene: Scene) -> list[Handle]:
+    level = eye_level(document.eye)
+    found: list[Handle] = []
+    index = document.selected or 0
+    for family, place in vanishing_places(document, scene).items():
+        pick = Pick("point", index, family=family) if document.volumes else None
+        drag, stays = POINT_DRAGS[family]
+        if family == "centre" and level is None:
+            continue
+        found.append(
+            Handle(
+                f"vp {family}",
+                POINT_NAMES[family],
+                "point",
+                place,
+                drag,
+                stays,
+                family=family,
+                pick=pick,
+            )
+        )
+    return found
+
+
+POINT_DRAGS: dict[str, tuple[Drag, str]] = {
+    "left": (
+        lambda document, to: eye_edits.move_left_point(document, to[0]),
+        "near edge, VP right and centre of vision stay",
+    ),
+    "right": (
+        lambda document, to: eye_edits.move_right_point(document, to[0]),
+        "near edge, VP left and centre of vision stay",
+    ),
+    "third": (
+        lambda document, to: eye_edits.move_third_point(document, to[1]),
+        "near edge and the points on the eye level stay; the eye tilts",
+    ),
+    "centre": (
+        eye_edits.move_centre_of_vision,
+        "near edge and station distance stay; the eye moves sideways",
+    ),
+}
+POINT_NAMES = {"left": "VP left", "right": "VP right", "centre": "VP", "third": "Third point"}
+
+
+def vanishing_places(document: Document, scene: Scene) -> dict[str, Point]:
+    """Place of each vanishing point that is not at infinity, by family, for the volume in work
+    or, on an empty sheet, for the lie of the set-up."""
+    if scene.pictures:
+        directions = directions_of(document.eye, scene.pictures[document.selected or 0])
+        places = {d.family: d.vanishing.sheet_mm for d in directions if d.family}
+        return {family: place for family, place in places.items() if place is not None}
+    return eye_edits.points_of_setup(document)
+
+
+def _far_edge_handles(document: Document, scene: Scene) -> list[Handle]:
+    if document.selected is None:
+        return []
+    picture = scene.pictures[document.selected]
+    corner = near_corner(document.eye, picture.box)
+    found = []
+    for axis, side in ((0, "width"), (1, "depth")):
+        far = corner ^ (1 << axis)
+        ends = picture.sheet[[far, far | 4]]
+        if not all(math.isfinite(v) for v in ends.flat):
+            continue
+        (ax, ay), (bx, by) = ends.tolist()
+
+        def slide(document: Document, to: Point, axis: int = axis) -> Document:
+            return volume_edits.slide_far_edge(document, axis, 0.5, to)
+
+        found.append(
+            Handle(
+                f"far {side}",
+                f"Far edge, {side}",
+                "far",
+                drawn_place(document.eye, picture.world[[far, far | 4]].mean(axis=0)),
+                slide,
+                f"near edge and vanishing points stay; the true {side} changes",
+                pick=Pick("edge", document.selected, 8 + far),
+                line=((ax, ay), (bx, by)),
+            )
+        )
+    return found
+
+
+def volume_handle(document: Document) -> Handle | None:
+    """The volume in work taken by its body: it slides over its own level, the eye stays."""
+    edge, box = near_edge(document), document.volume
+    if edge is None or box is None:
+        return None
+    foot = near_edge_world(document.eye, box)[0]
+    return Handle(
+        "volume",
+        box.name,
+        "body",
+        edge.corner_mm,
+        lambda document, to: volume_edits.drag_over_ground(document, foot, to),
+        "the eye and all true sizes stay; the volume slides over the ground",
+    )
+
+
+def _eye_handles(document: Document) -> list[Handle]:
+    level = eye_level(document.eye)
+    centre = document.eye.centre_of_vision_mm
+    found = []
+    if level is not None:
+        found = [
+            Handle(
+                "centre of vision",
+                "Centre of vision",
+                "cross",
+                centre,
+                eye_edits.move_centre_of_vision,
+                "near edge and the points on the eye level stay",
+            ),
+            Handle(
+                "eye level",
+                "Eye level",
+                "level",
+                (centre[0], level),
+                lambda document, to: eye_edits.move_eye_level(document, to[1]),
+                "near edge stays as drawn; vanishing points ride along, the eye goes up or down",
+            ),
+        ]
+    return found
+
+
+def number_of(handle: Handle, document: Document, scene: Scene) -> str:
+    """The number that a drag of this handle is about, in words, for the document as it is now."""
+    unit = document.choices.unit
+    if handle.shape == "point" and handle.family != "centre":
+        return off_paper(document.sheet, vanishing_places(document, scene)[handle.family], unit)
+    if handle.key == "eye level":
+        return f"{write_length(eye_level(document.eye) or 0.0, unit)} up"
+    if handle.shape in ("cross", "point"):
+        return _right_and_up(document.eye.centre_of_vision_mm, unit)
+    edge, box = near_edge(document), document.volume
+    if box is None or edge is None:
+        return ""
+    if handle.shape == "bar":
+        drawn, true = write_length(edge.drawn_mm, unit), write_length(box.height_mm, unit)
+        return f"drawn {drawn}, true {true}"
+    if handle.shape == "far":
+        side = box.width_mm if handle.key == "far width" else box.depth_mm
+        return f"{write_length(side, unit)}, {side / box.height_mm:.2f} × the height"
+    return _right_and_up(edge.corner_mm, unit)
+
+
+def _right_and_up(place: Point, unit: str) -> str:
+    return f"{write_length(place[0], unit)} right, {write_length(place[1], unit)} up"
+
+
+def off_paper(sheet: Sheet, place: Point, unit: str) -> str:
+    """Where a point lies from the paper's edge, in words."""
+    x, y = place
+    across = max(-x, x - sheet.width_mm)
+    along = max(-y, y - sheet.height_mm)
+    if across <= 0 and along <= 0:
+        return _right_and_up(place, unit)
+    if across >= along:
+        side = "left" if x < 0 else "right"
+        return f"{write_length(across, unit)} {side} of paper"
+    side = "below" if y < 0 else "above"
+    return f"{write_length(along, unit)} {side} paper"

@@ -1,0 +1,32 @@
+"""Asking for a printer."""
+
+from PyQt6.QtCore import QCoreApplication
+from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
+from PyQt6.QtWidgets import QDialog
+
+from isometron.document.document import Document
+from isometron.drawing.scene import Scene
+from isometron.perspective.errors import IsometronError
+from isometron.render.printing import page_of, print_sheet
+
+
+def ask_and_print(document: Document, scene: Scene) -> str:
+    """Ask for a printer and print at true size; gives the sentence to show ("" when called off)."""
+    printer = QPrinter(QPrinter.PrinterMode.HighResolution)
+    printer.setPageLayout(page_of(document.sheet))
+    printer.setDocName("Isometron sheet")
+    dialog = QPrintDialog(printer)
+    if dialog.exec() != QDialog.DialogCode.Accepted:
+        return ""
+    try:
+        pages = print_sheet(document, scene, printer)
+    except IsometronError as error:
+        return str(error)
+    if pages == 1:
+        return QCoreApplication.translate("Printing", "Printed at true size.")
+    return (
+        QCoreApplication.translate(
+            "Printing", "Printed at true size on %d pages: trim one and join them at the crosses."
+        )
+        % pages
+    )

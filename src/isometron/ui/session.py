@@ -1,0 +1,121 @@
+"""The open sheet: its history, its file, and the scene that belongs to it.
+
+Widgets emit intentions; the session carries them out and says what is to be shown.
+"""
+
+import contextlib
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from isometron.document.document import Document
+from isometron.document.history import History
+from isometron.drawing.scene import Scene, scene_of
+from isometron.perspective.errors import IsometronError
+
+Edit = Callable[[Document], Document]
+
+
+class Session(QObject):
+    """One open sheet. `shown` is emitted with every document to be shown, `refused` with the
+    sentence when an edit cannot be done (the sheet then stays as it was)."""
+
+    shown = pyqtSignal()
+    refused = pyqtSignal(str)
+
+    def __init__(self, document: Document, path: Path | None = None) -> None:
+        super().__init__()
+        self.path = path
+        self.saved_at = ""
+        self._history = History(document)
+        self._preview: Document | None = None
+        self.scene: Scene = scene_of(document)
+
+    @property
+    def document(self) -> Document:
+        """The document to show: the one being dragged, or the one last kept."""
+        return self._preview or self._history.document
+
+    @property
+    def kept(self) -> Document:
+        """The document as it was before the drag in progress."""
+        return self._history.document
+
+    @property
+    def unsaved(self) -> bool:
+        """Whether there is work that is not on the disk."""
+        return self._history.unsaved
+
+    @property
+    def undo_name(self) -> str | None:
+        """What undo would take back."""
+        return self._history.undo_name
+
+    @property
+    def redo_name(self) -> str | None:
+        """What redo would do again."""
+        return self._history.redo_name
+
+    def open(self, document: Document, path: Path | None) -> None:
+        """Another sheet; the history begins anew."""
+        self.path, self.saved_at, self._preview = path, "", None
+        self._history = History(document)
+        self._show()
+
+    def edit(self, name: str, edit: Edit) -> bool:
+        """One step. Gives False, and says why, when it cannot be done."""
+        self._preview = None
+        try:
+            self._history.take(name, edit(self._history.document))
+        except IsometronError as error:
+            self.refused.emit(str(error))
+            self._show()
+            return False
+        self._show()
+        return True
+
+    def drag(self, edit: Edit) -> None:
+        """Show what an edit of the kept document would give, without keeping it."""
+        try:
+            self._preview = edit(self._history.document)
+        except IsometronError as error:
+            self.refused.emit(str(error))
+            return
+        self._show()
+
+    def drop(self, name: str) -> None:
+        """Keep what is being shown as one step."""
+        preview, self._preview = self._preview, None
+        if preview is not None:
+            self._history.take(name, preview)
+            self._show()
+
+    def let_go(self) -> None:
+        """Give up the drag in progress."""
+        if self._preview is not None:
+            self._preview = None
+            self._show()
+
+    def undo(self) -> None:
+        """Take the last step back."""
+        self._preview = None
+        self._history.undo()
+        self._show()
+
+    def redo(self) -> None:
+        """Do again what was taken back."""
+        self._preview = None
+        self._history.redo()
+        self._show()
+
+    def mark_saved(self, path: Path, at: str) -> None:
+        """The kept document lies in `path` now."""
+        self.path, self.saved_at = path, at
+        self._history.mark_saved()
+        self._show()
+
+    def _show(self) -> None:
+        self.scene = scene_of(self.document, self.scene)
+        with contextlib.suppress(RuntimeError):
+            self.shown.emit()

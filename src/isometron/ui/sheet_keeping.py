@@ -1,0 +1,138 @@
+"""Keeping sheets: new, open, save, recent files, the question about unsaved changes, drawing out
+and printing."""
+
+from collections.abc import Callable
+from datetime import datetime
+from pathlib import Path
+
+from PyQt6.QtCore import QObject, QSettings, QStandardPaths, pyqtSignal
+
+from isometron.document.document import Document
+from isometron.files.sheet_file import SUFFIX, read_sheet, sample_sheet, write_sheet
+from isometron.perspective.errors import IsometronError
+from isometron.ui.asking import Asking, Unsaved
+from isometron.ui.session import Session
+
+RECENT = 8
+
+
+class SheetKeeping(QObject):
+    """Carries sheets between the session and the disk. Emits `told` with what happened."""
+
+    told = pyqtSignal(str)
+    recent_changed = pyqtSignal()
+
+    def __init__(self, session: Session, asking: Asking, settings: QSettings) -> None:
+        super().__init__()
+        self.session, self.asking, self.settings = session, asking, settings
+
+    @property
+    def name(self) -> str:
+        """What the open sheet is called."""
+        path = self.session.path
+        return path.stem if path else self.tr("new sheet")
+
+    def may_leave(self) -> bool:
+        """Whether the open sheet may be left: saved, thrown away, or nothing unsaved."""
+        if not self.session.unsaved:
+            return True
+        answer = self.asking.about_unsaved(self.name)
+        return answer is Unsaved.DISCARD or (answer is Unsaved.SAVE and self.save())
+
+    def new(self) -> None:
+        """A blank sheet."""
+        if self.may_leave():
+            choices = self.session.document.choices
+            self.session.open(Document(choices=choices), None)
+
+    def open_sample(self) -> None:
+        """The sample sheet that ships with the program."""
+        if self.may_leave():
+            self.session.open(sample_sheet(), None)
+
+    def open_asked(self) -> None:
+        """A sheet the person chooses."""
+        path = self.asking.which_to_open(self.folder())
+        if path is not None:
+            self.open_path(path)
+
+    def open_path(self, path: Path) -> None:
+        """A sheet by its path; the open one stays when that fails."""
+        try:
+            document = read_sheet(path)
+        except IsometronError as error:
+            self.asking.tell(self.tr("This sheet cannot be opened"), str(error))
+            return
+        if self.may_leave():
+            self.session.open(document, path)
+            self.remember(path)
+
+    def save(self) -> bool:
+        """Save to the sheet's own file, or ask for one. Gives whether it is saved."""
+        return self._save_to(self.session.path) if self.session.path else self.save_as()
+
+    def save_as(self) -> bool:
+        """Save to a file the person chooses."""
+        proposal = self.session.path or self.folder() / f"{self.name}{SUFFIX}"
+        path = self.asking.where_to_save(proposal)
+        if path is None:
+            return False
+        return self._save_to(path if path.suffix else path.with_suffix(SUFFIX))
+
+    def _save_to(self, path: Path) -> bool:
+        def write() -> None:
+            write_sheet(self.session.kept, path)
+
+        if not self._carefully(write):
+            return False
+        self.session.mark_saved(path, datetime.now().strftime("%H:%M"))
+        self.remember(path)
+        self.told.emit(self.tr("Saved “%s”.") % path.name)
+        return True
+
+    def draw_out(self) -> None:
+        """Draw the sheet to an SVG, PDF or PNG file the person chooses."""
+        from isometron.files.export import draw_to
+        from isometron.render.picture import png_of
+
+        proposal = (self.session.path or self.folder() / self.name).with_suffix(".pdf")
+        path = self.asking.where_to_draw(proposal)
+        if path is None:
+            return
+        if self._carefully(lambda: draw_to(self.session.kept, path, png_of)):
+            self.told.emit(self.tr("Drawn at true size to “%s”.") % path.name)
+
+    def print_out(self) -> None:
+        """Print the sheet at true size."""
+        from isometron.ui.printing import ask_and_print
+
+        told = ask_and_print(self.session.kept, self.session.scene)
+        if told:
+            self.told.emit(told)
+
+    def _carefully(self, action: Callable[[], None]) -> bool:
+        try:
+            action()
+        except IsometronError as error:
+            self.asking.tell(self.tr("This did not work"), str(error))
+            return False
+        return True
+
+    def folder(self) -> Path:
+        """Where the person keeps sheets."""
+        if self.session.path is not None:
+            return self.session.path.parent
+        known = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.DocumentsLocation)
+        return Path(known) if known and Path(known).is_dir() else Path.home()
+
+    def recent(self) -> list[Path]:
+        """Sheets opened or saved of late, newest first, that still exist."""
+        kept = self.settings.value("recent", [], type=list)
+        return [path for path in map(Path, kept or []) if path.is_file()][:RECENT]
+
+    def remember(self, path: Path) -> None:
+        """Put a path on top of the recent files."""
+        full = path.resolve()
+        paths = [full, *(p for p in self.recent() if p != full)][:RECENT]
+        self.settings.setValue("recent", [str(p) for p in paths])
+        self.recent_changed.emit()

@@ -1,0 +1,206 @@
+"""What stands on the board between edits: desk, paper, rulers and every volume's lines.
+
+Kept as a ready picture. When an edit changes some volumes only, just the places they leave and
+take are painted again; everything else is copied.
+"""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRect, QRectF, QSize, Qt
+from PyQt6.QtGui import QColor, QPainter, QPen, QPixmap, QRegion
+
+from isometron.drawing.pencils import PENCILS
+from isometron.drawing.scene import Scene, VolumePicture
+from isometron.drawing.strokes import Rectangle, Role
+from isometron.perspective.eye import Array
+from isometron.perspective.lengths import MM_PER, write_length
+from isometron.perspective.sheet import Sheet
+from isometron.render.painter import View, paint_lines, pen_of
+from isometron.ui.theme import FELT_OBJECT, PAPER, Room, font
+
+SCREEN_PX_PER_MM = 3.6
+"""Pens on the board keep the width they have at this scale, so that any zoom stays legible."""
+
+PAD_PX = 3.0
+SHADOW_PX = 5
+
+
+@dataclass(frozen=True)
+class Stage:
+    """What the standing picture depends on besides the scene."""
+
+    view: View
+    size: QSize
+    ratio: float
+    sheet: Sheet
+    unit: str
+    see_through: bool
+    room: Room
+
+
+class StandingLayer:
+    """The ready picture of what stands, brought up to date with as little painting as possible."""
+
+    def __init__(self) -> None:
+        self._stage: Stage | None = None
+        self._scene: Scene | None = None
+        self._picture = QPixmap()
+
+    def picture(self, stage: Stage, scene: Scene) -> QPixmap:
+        """The picture for a stage and a scene."""
+        if stage != self._stage or self._scene is None or self._scene.eye != scene.eye:
+            self._paint_all(stage, scene)
+        elif scene is not self._scene:
+            self._paint_changed(stage, scene, self._scene)
+        self._stage, self._scene = stage, scene
+        return self._picture
+
+    def _paint_all(self, stage: Stage, scene: Scene) -> None:
+        size = stage.size * stage.ratio
+        if self._picture.size() != size:
+            self._picture = QPixmap(size)
+        self._picture.setDevicePixelRatio(stage.ratio)
+        painter = QPainter(self._picture)
+        _paint(painter, stage, scene.pictures, QRegion(QRect(QRect().topLeft(), stage.size)))
+        painter.end()
+
+    def _paint_changed(self, stage: Stage, scene: Scene, before: Scene) -> None:
+        now, then = set(map(id, scene.pictures)), set(map(id, before.pictures))
+        changed = [p for p in scene.pictures if id(p) not in then]
+        changed += [p for p in before.pictures if id(p) not in now]
+        board = QRectF(0, 0, stage.size.width(), stage.size.height())
+        region = QRegion()
+        for picture in changed:
+            region += _reach(stage.view, picture.bounds, board)
+        if region.isEmpty():
+            return
+        painter = QPainter(self._picture)
+        painter.setClipRegion(region)
+        touched = QRectF(region.boundingRect())
+        near = [
+            p
+            for p in scene.pictures
+            if QRectF(_reach(stage.view, p.bounds, board)).intersects(touched)
+        ]
+        _paint(painter, stage, near, region)
+        painter.end()
+
+
+def _reach(view: View, bounds: Array, board: QRectF) -> QRect:
+    """Device rectangle that sheet bounds (4,) take up on the board, with room for the pen."""
+    if not np.isfinite(bounds).all():
+        return board.toAlignedRect()
+    left, bottom, right, top = (float(v) for v in bounds)
+    rectangle = view.rectangle((left, bottom, right, top))
+    return rectangle.adjusted(-PAD_PX, -PAD_PX, PAD_PX, PAD_PX).intersected(board).toAlignedRect()
+
+
+def paper_rectangle(view: View, sheet: Sheet) -> QRectF:
+    """The paper on the device."""
+    return view.rectangle((0.0, 0.0, sheet.width_mm, sheet.height_mm))
+
+
+def board_rectangle(view: View, size: QSize) -> Rectangle:
+    """The whole board in sheet mm, with a pen's width to spare."""
+    spare = 4.0 / view.scale
+    left, top = view.sheet(QPointF(0, 0))
+    right, bottom = view.sheet(QPointF(size.width(), size.height()))
+    return left - spare, bottom - spare, right + spare, top + spare
+
+
+def _paint(
+    painter: QPainter,
+    stage: Stage,
+    pictures: tuple[VolumePicture, ...] | list[VolumePicture],
+    region: QRegion,
+) -> None:
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    paper = paper_rectangle(stage.view, stage.sheet)
+    painter.fillRect(region.boundingRect(), QColor(stage.room.felt))
+    painter.fillRect(paper.translated(SHADOW_PX, SHADOW_PX), QColor(stage.room.card_shade))
+    painter.fillRect(paper, QColor(PAPER))
+    _paint_rulers(painter, stage, paper)
+    board = board_rectangle(stage.view, stage.size)
+    sheet = stage.sheet
+    on_paper = (0.0, 0.0, sheet.width_mm, sheet.height_mm)
+    groups = [(Role.OBJECT, [p.seen_lines for p in pictures])]
+    if stage.see_through:
+        groups.insert(0, (Role.HIDDEN, [p.hidden_lines for p in pictures]))
+    for role, lines in groups:
+        if not lines:
+            continue
+        joined = np.concatenate(lines)
+        pencil = PENCILS[role]
+        pen = pen_of(pencil, SCREEN_PX_PER_MM)
+        if not _inside(joined, on_paper):
+            felt_pen = pen_of(pencil, SCREEN_PX_PER_MM, QColor(FELT_OBJECT))
+            painter.save()
+            painter.setClipRegion(
+                region.subtracted(QRegion(paper.toAlignedRect())),
+                Qt.ClipOperation.IntersectClip,
+            )
+            paint_lines(painter, stage.view, joined, felt_pen, within=board)
+            painter.restore()
+        paint_lines(painter, stage.view, joined, pen, within=_overlap(on_paper, board))
+
+
+def _overlap(first: Rectangle, second: Rectangle) -> Rectangle:
+    return (
+        max(first[0], second[0]),
+        max(first[1], second[1]),
+        min(first[2], second[2]),
+        min(first[3], second[3]),
+    )
+
+
+def _inside(lines: Array, rectangle: Rectangle) -> bool:
+    x, y = lines[:, 0::2], lines[:, 1::2]
+    left, bottom, right, top = rectangle
+    if not len(lines):
+        return True
+    return bool(x.min() >= left and x.max() <= right and y.min() >= bottom and y.max() <= top)
+
+
+def _paint_rulers(painter: QPainter, stage: Stage, paper: QRectF) -> None:
+    """Measures along the lower and left paper edges, counted from the corner."""
+    step, parts, labelled = _ruler_steps(stage.unit, stage.view.scale)
+    painter.setFont(font())
+    painter.setPen(QPen(QColor(stage.room.felt_soft), 1.0))
+    scale = stage.view.scale
+    sheet = stage.sheet
+    for along, reach in ((True, sheet.width_mm), (False, sheet.height_mm)):
+        for i in range(math.floor(reach / step + 1e-9) + 1):
+            mm = i * step
+            long = i % labelled == 0
+            tick = 9.0 if long else (6.0 if i % parts == 0 else 3.5)
+            label = write_length(mm, stage.unit, with_unit=i == 0) if long else ""
+            if along:
+                x, y = paper.left() + mm * scale, paper.bottom() + 1
+                painter.drawLine(QPointF(x, y), QPointF(x, y + tick))
+                if label:
+                    box = QRectF(x - 30, y + 9, 60, 18)
+                    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, label)
+            else:
+                x, y = paper.left() - 1, paper.bottom() - mm * scale
+                painter.drawLine(QPointF(x - tick, y), QPointF(x, y))
+                if label and i:
+                    box = QRectF(x - 52, y - 9, 40, 18)
+                    right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+                    painter.drawText(box, right, label)
+
+
+def _ruler_steps(unit: str, scale: float) -> tuple[float, int, int]:
+    """Smallest division in mm, divisions per middle tick, divisions per label, for a scale."""
+    unit_mm = MM_PER["cm" if unit == "mm" else unit]
+    ladders = (
+        [(0.1, 5, 10), (0.5, 2, 10), (1.0, 5, 5), (5.0, 2, 2), (10.0, 5, 5), (50.0, 2, 2)]
+        if unit != "in"
+        else [(0.0625, 4, 16), (0.25, 2, 4), (0.5, 2, 4), (1.0, 2, 2), (4.0, 3, 3), (12.0, 2, 2)]
+    )
+    for step, parts, labelled in ladders:
+        if step * unit_mm * scale >= 4.0 and step * labelled * unit_mm * scale >= 42.0:
+            return step * unit_mm, parts, labelled
+    step, parts, labelled = ladders[-1]
+    return step * unit_mm, parts, labelled

@@ -1,0 +1,188 @@
+"""The room's look: colours, fonts, spacing. The only place that knows them."""
+
+from dataclasses import dataclass
+from importlib import resources
+
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
+
+from isometron.drawing.pencils import OXBLOOD, PLUM, RUST, TEAL
+
+BODY_PT = 10.0
+TITLE_PT = 11.5
+GAP = 10
+"""Space between cards and inside them, px."""
+ROW = 26
+"""Height of one row of a card, px."""
+FAMILY = "B612"
+
+
+@dataclass(frozen=True)
+class Room:
+    """The colours of a room. The paper and the pencils on it are the same in every room."""
+
+    name: str
+    felt: str
+    felt_line: str
+    card: str
+    card_shade: str
+    ink: str
+    soft_ink: str
+    field: str
+    field_line: str
+    tab: str
+    tab_ink: str
+    bar: str
+    felt_ink: str
+    felt_soft: str
+    lamp: str
+    left: str = RUST
+    right: str = TEAL
+    third: str = PLUM
+    level: str = OXBLOOD
+
+
+LIGHT_ROOM = Room(
+    name="light",
+    felt="#26302e",
+    felt_line="#33403d",
+    card="#f1ebdb",
+    card_shade="#181f1e",
+    ink="#1f2426",
+    soft_ink="#5b5a52",
+    field="#fcf9f0",
+    field_line="#a49a84",
+    tab="#bdb49d",
+    tab_ink="#2c2c28",
+    bar="#e7dfcb",
+    felt_ink="#f1ebdb",
+    felt_soft="#a9b3ae",
+    lamp="#ffd95a",
+)
+DARK_ROOM = Room(
+    name="dark",
+    felt="#171c1b",
+    felt_line="#252d2b",
+    card="#2b3230",
+    card_shade="#0c0f0f",
+    ink="#ece5d3",
+    soft_ink="#b3b3a6",
+    field="#1d2322",
+    field_line="#6a736f",
+    tab="#3f4744",
+    tab_ink="#e2dccb",
+    bar="#222827",
+    felt_ink="#ece5d3",
+    felt_soft="#9aa49f",
+    lamp="#e8bd3c",
+    left="#e39a62",
+    right="#63b6c2",
+    third="#c399cf",
+    level="#e58a94",
+)
+ROOMS = {room.name: room for room in (LIGHT_ROOM, DARK_ROOM)}
+
+PAPER = "#fbf7ec"
+MARKER = "#ffe27a"
+FELT_PENCILS = {"left": "#d98b52", "right": "#5fb3c0", "third": "#b98fc6", "level": "#d97681"}
+"""The pencils again, light enough to be seen on felt."""
+FELT_OBJECT = "#9aa5a1"
+SERIOUS, DOUBTFUL, NOTE = "#a3303f", "#c98f1d", "#8a8f8c"
+
+
+def family_colour(room: Room, family: str) -> QColor:
+    """The pencil colour of a family ("left", "right", "centre", "third") on a card of the room."""
+    return QColor(
+        {"left": room.left, "right": room.right, "centre": room.right, "third": room.third}.get(
+            family, room.soft_ink
+        )
+    )
+
+
+def felt_colour(family: str) -> QColor:
+    """The pencil colour of a family on the felt of the desk."""
+    return QColor(FELT_PENCILS.get("right" if family == "centre" else family, FELT_OBJECT))
+
+
+def load_fonts() -> None:
+    """Make the shipped type family known to Qt."""
+    folder = resources.files("isometron").joinpath("fonts")
+    for face in ("Regular", "Bold", "Italic"):
+        content = folder.joinpath(f"B612-{face}.otf").read_bytes()
+        QFontDatabase.addApplicationFontFromData(content)
+
+
+def font(points: float = BODY_PT, *, bold: bool = False, italic: bool = False) -> QFont:
+    """The type family at a size."""
+    made = QFont(FAMILY)
+    made.setPointSizeF(points)
+    made.setBold(bold)
+    made.setItalic(italic)
+    return made
+
+
+def palette(room: Room) -> QPalette:
+    """Qt's palette for a room."""
+    made = QPalette()
+    roles = {
+        QPalette.ColorRole.Window: room.card,
+        QPalette.ColorRole.WindowText: room.ink,
+        QPalette.ColorRole.Base: room.field,
+        QPalette.ColorRole.AlternateBase: room.card,
+        QPalette.ColorRole.Text: room.ink,
+        QPalette.ColorRole.Button: room.card,
+        QPalette.ColorRole.ButtonText: room.ink,
+        QPalette.ColorRole.ToolTipBase: room.card,
+        QPalette.ColorRole.ToolTipText: room.ink,
+        QPalette.ColorRole.PlaceholderText: room.soft_ink,
+        QPalette.ColorRole.Highlight: room.lamp,
+        QPalette.ColorRole.HighlightedText: "#1f2426",
+    }
+    for role, colour in roles.items():
+        made.setColor(role, QColor(colour))
+    for role in (
+        QPalette.ColorRole.WindowText,
+        QPalette.ColorRole.Text,
+        QPalette.ColorRole.ButtonText,
+    ):
+        made.setColor(QPalette.ColorGroup.Disabled, role, QColor(room.soft_ink))
+    return made
+
+
+def style_sheet(room: Room) -> str:
+    """Qt's style sheet for the bench in a room."""
+    return f"""
+#bench {{ background: {room.felt}; }}
+QMenuBar {{ background: {room.bar}; color: {room.ink}; padding: 2px 8px; }}
+QMenuBar::item {{ padding: 4px 10px; background: transparent; }}
+QMenuBar::item:selected {{ background: {room.lamp}; color: #1f2426; }}
+QMenu {{ background: {room.card}; color: {room.ink}; border: 1px solid {room.field_line}; }}
+QMenu::item {{ padding: 5px 26px 5px 22px; }}
+QMenu::item:selected {{ background: {room.lamp}; color: #1f2426; }}
+QMenu::item:disabled {{ color: {room.soft_ink}; }}
+QMenu::separator {{ height: 1px; background: {room.field_line}; margin: 4px 10px; }}
+QToolTip {{ background: {room.card}; color: {room.ink}; border: 1px solid {room.field_line}; }}
+QLineEdit, QComboBox {{
+  background: {room.field}; color: {room.ink}; border: 1px solid {room.field_line};
+  padding: 1px 5px; min-height: 20px; selection-background-color: {room.lamp};
+  selection-color: #1f2426;
+}}
+QLineEdit:focus, QComboBox:focus {{ border: 2px solid {room.lamp}; padding: 0 4px; }}
+QLineEdit:disabled {{ color: {room.soft_ink}; background: {room.card}; }}
+QLineEdit[wrong="true"] {{ border: 2px solid {SERIOUS}; padding: 0 4px; }}
+QComboBox::drop-down {{ border: none; width: 16px; }}
+QComboBox QAbstractItemView {{ background: {room.field}; color: {room.ink};
+  selection-background-color: {room.lamp}; selection-color: #1f2426; }}
+QPushButton {{
+  background: {room.field}; color: {room.ink}; border: 1px solid {room.field_line};
+  padding: 2px 8px; min-height: 20px;
+}}
+QPushButton:hover {{ background: {room.lamp}; color: #1f2426; }}
+QPushButton:focus {{ border: 2px solid {room.lamp}; padding: 1px 7px; }}
+QPushButton:checked {{ background: {room.lamp}; color: #1f2426; border-color: {room.ink}; }}
+QPushButton:disabled {{ color: {room.soft_ink}; background: {room.card}; }}
+QScrollBar:vertical {{ background: transparent; width: 8px; }}
+QScrollBar::handle:vertical {{ background: {room.field_line}; min-height: 24px; }}
+QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; }}
+QLabel[soft="true"] {{ color: {room.soft_ink}; }}
+QLabel[onfelt="true"] {{ color: {room.felt_ink}; }}
+"""
