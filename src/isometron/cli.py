@@ -103,8 +103,9 @@ def _bench(arguments: list[str]) -> int:
     if given.picture:
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
-    from isometron.files.sheet_file import read_sheet, sample_sheet
+    from isometron.files.sheet_file import SAMPLE_NAME, read_sheet, sample_sheet
 
+    called = SAMPLE_NAME if given.sample and not given.file else ""
     document = read_sheet(given.file) if given.file else None
     if document is None and given.sample:
         document = sample_sheet()
@@ -113,9 +114,9 @@ def _bench(arguments: list[str]) -> int:
 
     path = Path(given.file) if given.file and given.file != "-" else None
     if given.picture:
-        picture_of_bench(document, path, Path(given.picture))
+        picture_of_bench(document, path, Path(given.picture), called=called)
         return 0
-    return run_bench(document, path)
+    return run_bench(document, path, called=called)
 
 
 if __name__ == "__main__":

@@ -67,17 +67,22 @@ RUNS_TO = {
 }
 
 
-def reading_of(document: Document, scene: Scene, pick: Pick | None) -> Reading | None:
-    """The reading of what is picked, or of the near edge of the volume in work; None without."""
+def default_pick(document: Document, scene: Scene) -> Pick | None:
+    """What is read when nothing is picked: the near edge of the volume in work."""
     if not scene.pictures:
         return None
+    index = document.selected or 0
+    return Pick("edge", index, 8 + near_corner(document.eye, scene.pictures[index].box))
+
+
+def reading_of(document: Document, scene: Scene, pick: Pick | None) -> Reading | None:
+    """The reading of what is picked, else of the near edge of the volume in work; None without."""
     if pick is None or pick.volume >= len(scene.pictures):
-        index = document.selected or 0
-        corner = near_corner(document.eye, scene.pictures[index].box)
-        pick = Pick("edge", index, 8 + corner)
-    picture = scene.pictures[pick.volume]
+        pick = default_pick(document, scene)
+    if pick is None:
+        return None
     readers = {"edge": _edge, "face": _face, "corner": _corner, "point": _point}
-    return readers[pick.kind](document.eye, picture, pick)
+    return readers[pick.kind](document.eye, scene.pictures[pick.volume], pick)
 
 
 def _edge(eye: Eye, picture: VolumePicture, pick: Pick) -> Reading:

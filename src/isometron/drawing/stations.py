@@ -19,10 +19,12 @@ EMPTY_REACH = 3.0
 
 @dataclass(frozen=True, eq=False)
 class PlanView:
-    """From above, world mm (x, y): the eye, the end of the sight line, ends of the picture plane
+    """From above, mm across and ahead of a world turned so that `up_deg` (a heading) points up the
+    page: the eye, the end of the sight line, ends of the picture plane
     and of the cone's sides, each volume's footprint (4, 2) with whether it is in work, the ends of
     the two sight directions by family, and the extent (n, 2) to be shown."""
 
+    up_deg: float
     eye: Point
     sight_end: Point
     picture_plane: tuple[Point, Point]
@@ -32,16 +34,23 @@ class PlanView:
     extent: Array
 
 
-def plan_view(document: Document, scene: Scene) -> PlanView:
-    """The station plan of a document."""
+def turned(ground: Array, up_deg: float) -> Array:
+    """Ground points (…, 2) world mm as mm across and ahead when a heading points up the page."""
+    ahead = _bearing(up_deg)
+    return np.asarray(ground @ np.array([[ahead[1], ahead[0]], [-ahead[0], ahead[1]]]))
+
+
+def plan_view(document: Document, scene: Scene, up_deg: float) -> PlanView:
+    """The station plan of a document, a heading pointing up the page."""
     eye = document.eye
-    place = np.array([eye.x_mm, eye.y_mm])
+    place = turned(np.array([eye.x_mm, eye.y_mm]), up_deg)
     prints = [
-        (picture.world[[0, 1, 3, 2], :2], index == document.selected)
+        (turned(picture.world[[0, 1, 3, 2], :2], up_deg), index == document.selected)
         for index, picture in enumerate(scene.pictures)
     ]
     reach = _reach(document, scene)
-    ahead = _bearing(eye.heading_deg)
+    looks = eye.heading_deg - up_deg
+    ahead = _bearing(looks)
     across = np.array([ahead[1], -ahead[0]])
     plane = place + ahead * eye.station_distance_mm * math.cos(math.radians(eye.tilt_deg))
     half = document.choices.cone_deg / 2
@@ -50,14 +59,15 @@ def plan_view(document: Document, scene: Scene) -> PlanView:
     right = right_going_yaw(eye, document.lead_yaw_deg)
     if station(document).turn_deg % 90.0 > 1e-9:
         for family, yaw in (("right", right), ("left", right + 90.0)):
-            run = np.array([math.cos(math.radians(yaw)), math.sin(math.radians(yaw))])
+            run = _bearing(90.0 - yaw - up_deg)
             directions.append((family, _point(place + run * reach * 0.4)))
-    cone = [_bearing(eye.heading_deg + side * half) for side in (-1.0, 1.0)]
-    width = max(reach * 0.42, 1.0)
+    cone = [_bearing(looks + side * half) for side in (-1.0, 1.0)]
+    width = max(reach * 1.5, 1.0)
     extent = np.concatenate([place[None], sight[None], *[ring for ring, _ in prints]])
     if not prints:
         extent = np.concatenate([extent, [place + ahead * reach]])
     return PlanView(
+        up_deg,
         _point(place),
         _point(sight),
         (_point(plane - across * width), _point(plane + across * width)),

@@ -18,6 +18,7 @@ from isometron.perspective.sheet import Sheet
 
 VERSION = 1
 SUFFIX = ".isometron"
+SAMPLE_NAME = "eyepiece case"
 LARGEST_BYTES = 64 * 1024 * 1024
 """More than this is not a sheet of boxes."""
 
@@ -199,5 +200,5 @@ def _document(data: dict[str, Any]) -> Document:
 
 def sample_sheet() -> Document:
     """The sample sheet that ships with the program: a Brackenmoor eyepiece case on a bench."""
-    content = resources.files("isometron").joinpath("samples/eyepiece case.isometron").read_bytes()
+    content = resources.files("isometron").joinpath(f"samples/{SAMPLE_NAME}{SUFFIX}").read_bytes()
     return sheet_from_text(content, "the sample sheet")

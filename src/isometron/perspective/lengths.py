@@ -7,6 +7,9 @@ from fractions import Fraction
 from isometron.perspective.errors import LengthError
 
 MM_PER = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4}
+UNIT_WORDS = {"mm": "mm", "cm": "cm", "m": "metres", "in": "inches"}
+"""How a unit is called in a sentence."""
+
 SPOKEN = {
     "millimetre": "mm",
     "millimetres": "mm",

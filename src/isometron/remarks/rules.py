@@ -87,7 +87,7 @@ def near_corner_too_sharp(look: Look) -> list[Remark]:
                 "near_corner_too_sharp",
                 Severity.SERIOUS,
                 f"Near corner of {picture.box.name} is too sharp",
-                f"It reads {angle:.1f}°; a box corner never looks sharper than 90°.",
+                f"It reads {angle:.1f}°; sharper than 90° it no longer looks like a box corner.",
                 angle,
                 "deg",
                 _place(look, picture, near_corner(look.eye, picture.box)),

@@ -1,6 +1,5 @@
 """Starting the bench: on a screen, or offscreen for a picture of it."""
 
-import sys
 import threading
 from pathlib import Path
 
@@ -27,10 +26,10 @@ def application() -> QApplication:
     return made
 
 
-def run_bench(document: Document | None, path: Path | None) -> int:
-    """Open the bench and work until the person leaves."""
+def run_bench(document: Document | None, path: Path | None, *, called: str = "") -> int:
+    """Open the bench and work until the person leaves; `called` names a sheet without a file."""
     app = application()
-    bench = Bench(document or Document(), path)
+    bench = Bench(document or Document(), path, called=called)
     install_rescue(bench.session)
     bench.show()
     if path is not None:
@@ -44,12 +43,14 @@ def _warm_up() -> None:
     import scipy.optimize  # noqa: F401
 
 
-def picture_of_bench(document: Document | None, path: Path | None, out: Path) -> None:
+def picture_of_bench(
+    document: Document | None, path: Path | None, out: Path, *, called: str = ""
+) -> None:
     """Open the same window offscreen at 1280 × 800 and write its picture. Raises FileError."""
     from isometron.files.atomic import write_whole
 
     app = application()
-    bench = Bench(document or Document(), path)
+    bench = Bench(document or Document(), path, called=called)
     bench.resize(*SIZE)
     bench.show()
     app.processEvents()
@@ -60,4 +61,3 @@ def picture_of_bench(document: Document | None, path: Path | None, out: Path) ->
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
     bench.grab().save(buffer, "PNG")
     write_whole(out, content.data())
-    sys.stdout.flush()

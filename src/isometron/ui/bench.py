@@ -19,7 +19,7 @@ from isometron.document import sheet_edits
 from isometron.document.document import Document
 from isometron.document.volume_edits import select
 from isometron.drawing.measures import directions_of, kind_of_view
-from isometron.drawing.readings import Pick, reading_of
+from isometron.drawing.readings import Pick, default_pick, reading_of
 from isometron.remarks.remark import Remark, Remedy
 from isometron.remarks.second_look import second_look
 from isometron.ui.asking import Asking
@@ -36,8 +36,9 @@ from isometron.ui.tabs import IndexTab, TabRail
 from isometron.ui.theme import GAP, LIGHT_ROOM, ROOMS, Room, font, palette, style_sheet
 from isometron.ui.volumes_card import VolumesCard
 
-CARD_WIDTH = 270
+CARD_WIDTH = 288
 SIDE_WIDTH = 246
+STATE_WIDTH = 760
 SIZE = (1280, 800)
 SETTLE_MS = 12
 """The cards follow the board this much later, so that a drag is painted first."""
@@ -46,15 +47,25 @@ SETTLE_MS = 12
 class Bench(QMainWindow):
     """The main window of one open sheet."""
 
+    session: Session
+    keeping: SheetKeeping
+    board: BoardFrame
+    room: Room
+
     def __init__(
-        self, document: Document, path: Path | None = None, settings: QSettings | None = None
+        self,
+        document: Document,
+        path: Path | None = None,
+        settings: QSettings | None = None,
+        *,
+        called: str = "",
     ) -> None:
         super().__init__()
         self.settings = settings or QSettings(
             QSettings.Format.IniFormat, QSettings.Scope.UserScope, "isometron", "isometron"
         )
         self.room = ROOMS.get(str(self.settings.value("room", "")), LIGHT_ROOM)
-        self.session = Session(document, path)
+        self.session = Session(document, path, called=called)
         self.keeping = SheetKeeping(self.session, Asking(self), self.settings)
         self.pick: Pick | None = None
         self._lay_out()
@@ -69,6 +80,7 @@ class Bench(QMainWindow):
         self.open_tab(1 if document.volumes else 0)
         self._show()
         self._show_cards()
+        self.board.setFocus()
 
     # Layout
 
@@ -98,9 +110,9 @@ class Bench(QMainWindow):
         self.stack.setFixedWidth(CARD_WIDTH)
         side = QVBoxLayout()
         side.setSpacing(GAP)
-        side.addWidget(self.plan_card, 10)
-        side.addWidget(self.side_card, 6)
-        side.addWidget(self.readings, 13)
+        side.addWidget(self.plan_card, 20)
+        side.addWidget(self.side_card, 11)
+        side.addWidget(self.readings, 29)
         column = QWidget()
         column.setLayout(side)
         side.setContentsMargins(0, 0, 0, 0)
@@ -144,8 +156,10 @@ class Bench(QMainWindow):
         for menu in menus.values():
             menu.aboutToShow.connect(self._refresh_actions)
         self.state = QLabel()
-        self.state.setContentsMargins(0, 0, 16, 0)
+        self.state.setContentsMargins(0, 4, 16, 4)
         self.state.setFont(font(bold=True))
+        self.state.setFixedWidth(STATE_WIDTH)
+        self.state.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         bar.setCornerWidget(self.state)
 
     def _connect(self) -> None:
@@ -181,7 +195,7 @@ class Bench(QMainWindow):
         document, scene = self.session.document, self.session.scene
         if self.pick is not None and self.pick.volume >= len(document.volumes):
             self.pick = None
-        self.board.show_pick(self.pick)
+        self.board.show_pick(self.pick or default_pick(document, scene))
         self.board.show_document(document, scene)
         self._settle.start()
 
@@ -196,7 +210,7 @@ class Bench(QMainWindow):
         unit = document.choices.unit
         shown = self.stack.currentWidget()
         if shown is self.eye_card:
-            self.eye_card.show_document(document, view)
+            self.eye_card.show_document(document)
         else:
             self.volumes_card.show_document(document, families)
         self.plan.show_document(document, scene)
@@ -267,7 +281,6 @@ class Bench(QMainWindow):
     def choose(self, pick: Pick | None) -> None:
         """Read something on the board; its volume becomes the one in work."""
         self.pick = pick
-        self.board.show_pick(pick)
         if pick is not None:
             self.session.edit("choose", lambda document: select(document, pick.volume))
         else:

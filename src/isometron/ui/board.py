@@ -1,6 +1,5 @@
 """The board: the sheet on its desk, and everything on it that can be taken hold of."""
 
-import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
@@ -22,19 +21,15 @@ from isometron.document.document import Document
 from isometron.document.volume_edits import lay_near_edge
 from isometron.drawing.readings import Pick
 from isometron.drawing.scene import Scene
-from isometron.framework.box import EDGES, FACES
+from isometron.framework.box import FACES
 from isometron.render.painter import View
+from isometron.ui.board_fit import fitted, round_places, zoomed
 from isometron.ui.board_marks import Flag, Marks, flags_of
 from isometron.ui.handles import Handle, handles_of, number_of, volume_handle
 from isometron.ui.standing_layer import Stage, StandingLayer
 from isometron.ui.theme import Room
+from isometron.ui.touch import Touch, apart
 
-MARGINS = (64.0, 48.0, 40.0, 84.0)
-"""Desk left free round a fitted sheet: left (ruler), top, right, bottom (ruler, buttons), px."""
-
-GRAB_PX = 10.0
-LINE_GRAB_PX = 5.0
-ZOOM_RANGE = (0.02, 60.0)
 NUDGE_MM = {"plain": 1.0, "shift": 10.0, "control": 0.1}
 
 Point = tuple[float, float]
@@ -152,49 +147,19 @@ class Board(QWidget):
         self._fitted = self.fit_sheet
         if self._document is not None:
             sheet = self._document.sheet
-            self._fit((0.0, 0.0, sheet.width_mm, sheet.height_mm))
+            self._look(fitted((0.0, 0.0, sheet.width_mm, sheet.height_mm), self.size()))
 
     def fit_board(self) -> None:
         """The sheet and every vanishing point in view."""
         self._fitted = self.fit_board
         if self._document is not None:
-            sheet = self._document.sheet
             places = [h.place for h in self._handles if h.shape in ("point", "cross")]
-            xs = [0.0, sheet.width_mm, *(x for x, _ in places)]
-            ys = [0.0, sheet.height_mm, *(y for _, y in places)]
-            limit = 100 * (sheet.width_mm + sheet.height_mm)
-            self._fit(
-                (
-                    max(min(xs), -limit),
-                    max(min(ys), -limit),
-                    min(max(xs), limit),
-                    min(max(ys), limit),
-                )
-            )
-
-    def _fit(self, sheet_mm: tuple[float, float, float, float]) -> None:
-        left, bottom, right, top = sheet_mm
-        ml, mt, mr, mb = MARGINS
-        room_x, room_y = max(self.width() - ml - mr, 50), max(self.height() - mt - mb, 50)
-        scale = min(room_x / (right - left), room_y / (top - bottom))
-        x = ml + (room_x - scale * (right - left)) / 2 - scale * left
-        y = mt + (room_y + scale * (top - bottom)) / 2 + scale * bottom
-        self._look(View(scale, x, y))
+            self._look(fitted(round_places(self._document.sheet, places), self.size()))
 
     def zoom(self, factor: float, about: QPointF | None = None) -> None:
         """Closer or further, about a place of the board (its middle if none is given)."""
-        at = about or QPointF(self.width() / 2, self.height() / 2)
-        least, most = ZOOM_RANGE
-        scale = min(max(self._view.scale * factor, least), most)
-        share = scale / self._view.scale
         self._fitted = None
-        self._look(
-            View(
-                scale,
-                at.x() + (self._view.left - at.x()) * share,
-                at.y() + (self._view.bottom - at.y()) * share,
-            )
-        )
+        self._look(zoomed(self._view, factor, about or QPointF(self.rect().center())))
 
     def _look(self, view: View) -> None:
         self._view = view
@@ -247,8 +212,11 @@ class Board(QWidget):
             marks.flag(painter, flag, hot=flag.handle.key == hot)
         if self._spot is not None:
             marks.spot(painter, self._spot)
+        pick = self._pick
         if self._grip and self._grip.moved and self._grip.handle:
             marks.tag(painter, self._pointer, number_of(self._grip.handle, document, scene))
+        elif pick and pick.kind == "edge" and pick.volume < len(scene.pictures):
+            marks.edge_tag(painter, scene.pictures[pick.volume], pick.index)
 
     def _paint_pick(self, painter: QPainter, marks: Marks, scene: Scene) -> None:
         pick = self._pick
@@ -260,66 +228,10 @@ class Board(QWidget):
         elif pick.kind == "face" and np.isfinite(picture.sheet[FACES[pick.index]]).all():
             marks.face(painter, picture.sheet[FACES[pick.index]])
 
-    # Finding what is under the pointer
-
-    def handle_at(self, at: QPointF) -> Handle | None:
-        """The handle under a place of the board, if any."""
-        for flag in self._flags:
-            if flag.banner.contains(at) or _apart(flag.pole, at) < GRAB_PX:
-                return flag.handle
-        if self._document is None:
-            return None
-        marks = Marks(self.room, self._view, self.size(), self._document)
-        for handle in self._handles:
-            place = self._view.point(handle.place)
-            if handle.shape == "bar":
-                place = marks.bar_place(handle)[0]
-            if handle.shape != "level" and _apart(place, at) < GRAB_PX:
-                return handle
-        for handle in self._handles:
-            if handle.shape == "far" and handle.line:
-                start, end = (self._view.point(p) for p in handle.line)
-                if _from_line(start, end, at) < LINE_GRAB_PX:
-                    return handle
-        return None
-
-    def _level_at(self, at: QPointF) -> Handle | None:
-        for handle in self._handles:
-            if handle.shape == "level":
-                off = abs(self._view.point(handle.place).y() - at.y())
-                if off < LINE_GRAB_PX:
-                    return handle
-        return None
-
-    def pick_at(self, at: QPointF) -> Pick | None:
-        """The edge, else the face of a volume under a place of the board, nearest to us first."""
-        if self._scene is None or self._document is None:
-            return None
-        best: tuple[float, Pick] | None = None
-        see_through = self._document.choices.see_through
-        for index, picture in enumerate(self._scene.pictures):
-            chosen = index == self._document.selected
-            for edge, ends in enumerate(picture.sheet[EDGES].tolist()):
-                hidden = not picture.visible[edge]
-                if (hidden and not (see_through and chosen)) or not np.isfinite(ends).all():
-                    continue
-                start, end = (self._view.point((x, y)) for x, y in ends)
-                off = _from_line(start, end, at) + (2.0 if hidden else 0.0) - (0.5 if chosen else 0)
-                if off < LINE_GRAB_PX and (best is None or off < best[0]):
-                    best = (off, Pick("edge", index, edge))
-        return best[1] if best else self._face_at(at)
-
-    def _face_at(self, at: QPointF) -> Pick | None:
-        assert self._scene is not None
-        x, y = self._view.sheet(at)
-        found: tuple[float, Pick] | None = None
-        for index, picture in enumerate(self._scene.pictures):
-            for face in np.flatnonzero(picture.shown).tolist():
-                ring = picture.sheet[FACES[face]]
-                depth = float(picture.depth[FACES[face]].mean())
-                if _within(ring, x, y) and (found is None or depth < found[0]):
-                    found = (depth, Pick("face", index, face))
-        return found[1] if found else None
+    def _touch(self) -> Touch:
+        """What lies where on the board just now."""
+        assert self._document is not None and self._scene is not None
+        return Touch(self._document, self._scene, self._view, self._handles, self._flags)
 
     # Mouse
 
@@ -336,12 +248,12 @@ class Board(QWidget):
         if self._laying:
             self._grip = _Grip(at, lays=True)
             return
-        handle = self.handle_at(at)
+        handle = self._touch().handle_at(at)
         if handle is not None:
             self._grip = _Grip(at, handle=handle, pick=handle.pick)
             return
-        pick = self.pick_at(at)
-        level = self._level_at(at)
+        pick = self._touch().pick_at(at)
+        level = self._touch().level_at(at)
         if level is not None and (pick is None or pick.kind == "face"):
             self._grip = _Grip(at, handle=level)
         elif pick is not None:
@@ -357,7 +269,7 @@ class Board(QWidget):
         if grip is None:
             self._hover(event.position())
             return
-        if not grip.moved and _apart(grip.at, event.position()) < 3.0:
+        if not grip.moved and apart(grip.at, event.position()) < 3.0:
             return
         if not grip.moved:
             grip.moved = True
@@ -409,7 +321,9 @@ class Board(QWidget):
     def _hover(self, at: QPointF) -> None:
         if self._laying:
             return
-        handle = self.handle_at(at) or (self._level_at(at) if self.pick_at(at) is None else None)
+        handle = self._touch().handle_at(at) or (
+            self._touch().level_at(at) if self._touch().pick_at(at) is None else None
+        )
         hot = handle.key if handle else None
         if hot != self._hot:
             self._hot = hot
@@ -487,25 +401,3 @@ _ARROWS = {
 
 def _lower_first(title: str) -> str:
     return title if title[:2].isupper() else title[:1].lower() + title[1:]
-
-
-def _apart(a: QPointF, b: QPointF) -> float:
-    return math.hypot(a.x() - b.x(), a.y() - b.y())
-
-
-def _from_line(start: QPointF, end: QPointF, at: QPointF) -> float:
-    run = end - start
-    square = run.x() ** 2 + run.y() ** 2
-    if square == 0:
-        return _apart(start, at)
-    share = ((at.x() - start.x()) * run.x() + (at.y() - start.y()) * run.y()) / square
-    return _apart(start + run * min(max(share, 0.0), 1.0), at)
-
-
-def _within(ring: np.ndarray, x: float, y: float) -> bool:
-    """Whether a sheet point lies inside a drawn (convex) face."""
-    if not np.isfinite(ring).all():
-        return False
-    run = np.roll(ring, -1, axis=0) - ring
-    side = run[:, 0] * (y - ring[:, 1]) - run[:, 1] * (x - ring[:, 0])
-    return bool((side > 0).all() or (side < 0).all())

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPen, QPolygonF
+from PyQt6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPen, QPolygonF, QRegion
 
 from isometron.document.document import Document
 from isometron.drawing.pencils import PENCILS
@@ -20,7 +20,7 @@ from isometron.drawing.strokes import (
 )
 from isometron.framework.box import EDGES
 from isometron.perspective.cone import cone_radius
-from isometron.perspective.lengths import write_length
+from isometron.perspective.lengths import write_angle, write_length
 from isometron.render.painter import View, paint_lines
 from isometron.ui.handles import Handle, off_paper
 from isometron.ui.standing_layer import (
@@ -101,6 +101,17 @@ def _free_place(banner: QRectF, pole: QPointF, board: QRectF, taken: list[QRectF
     return put
 
 
+def bar_place(handle: Handle, view: View) -> tuple[QPointF, QPointF]:
+    """Where the bar beyond an end of the near edge lies, and the edge's direction, px."""
+    if handle.line is None:
+        return view.point(handle.place), QPointF(0, -1)
+    start, end = (view.point(p) for p in handle.line)
+    along = end - start
+    length = max((along.x() ** 2 + along.y() ** 2) ** 0.5, 1e-6)
+    along = along / length
+    return end + along * BAR_GAP_PX, along
+
+
 class Marks:
     """Painter of everything that lies over the standing picture."""
 
@@ -145,8 +156,6 @@ class Marks:
         paint_lines(painter, self.view, strokes, QPen(colour, 1.2))
 
     def _clip(self, painter: QPainter, to_paper: bool) -> None:
-        from PyQt6.QtGui import QRegion
-
         paper = QRegion(self.paper.toAlignedRect())
         board = QRegion(0, 0, self.size.width(), self.size.height())
         painter.setClipRegion(paper if to_paper else board.subtracted(paper))
@@ -182,7 +191,16 @@ class Marks:
         painter.setPen(pen)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         px = radius * self.view.scale
-        painter.drawEllipse(self.view.point(eye.centre_of_vision_mm), px, px)
+        centre = self.view.point(eye.centre_of_vision_mm)
+        painter.drawEllipse(centre, px, px)
+        place = centre + QPointF(-0.7071, 0.7071) * px
+        room = QRectF(0, 0, self.size.width(), self.size.height()).adjusted(90, 20, -90, -60)
+        if room.contains(place):
+            painter.setFont(font())
+            on_paper = self.paper.contains(place)
+            painter.setPen(QColor("#6b675c" if on_paper else self.room.felt_soft))
+            words = f"cone {write_angle(self.document.choices.cone_deg)}"
+            painter.drawText(place + QPointF(-66, 14), words)
 
     def swipe(self, painter: QPainter, ends: tuple[tuple[float, float], ...]) -> None:
         """A marker swipe under a line."""
@@ -217,6 +235,18 @@ class Marks:
             (ax, ay), (bx, by) = ends.tolist()
             self.swipe(painter, ((ax, ay), (bx, by)))
 
+    def edge_tag(self, painter: QPainter, picture: VolumePicture, edge: int) -> None:
+        """The true length of an edge on a tag at its middle."""
+        ends = picture.sheet[EDGES[edge]]
+        if np.isfinite(ends).all():
+            x, y = (float(v) for v in ends.mean(axis=0))
+            mm = picture.box.sides[edge // 4]
+            self.tag(
+                painter,
+                self.view.point((x, y)) + QPointF(-6, -28),
+                write_length(mm, self.document.choices.unit),
+            )
+
     def handle(self, painter: QPainter, handle: Handle, *, hot: bool) -> None:
         """One handle that lies on the board."""
         at = self.view.point(handle.place)
@@ -247,23 +277,17 @@ class Marks:
                 painter.drawLine(QPointF(x, at.y() - 8), QPointF(x, at.y() + 8))
 
     def _bar(self, painter: QPainter, handle: Handle, *, hot: bool) -> None:
-        centre, along = self.bar_place(handle)
+        centre, along = bar_place(handle, self.view)
         across = QPointF(-along.y(), along.x())
+        stem = QPen(QColor("#23282b"), 1.0)
+        painter.setPen(stem)
+        painter.drawLine(centre - along * (BAR_GAP_PX - RING_PX), centre)
         pen = QPen(QColor(self.room.lamp) if hot else QColor("#23282b"), 4.0)
         if not self.paper.contains(centre) and not hot:
             pen.setColor(QColor(self.room.felt_ink))
         pen.setCapStyle(Qt.PenCapStyle.RoundCap)
         painter.setPen(pen)
         painter.drawLine(centre - across * (BAR_PX / 2), centre + across * (BAR_PX / 2))
-
-    def bar_place(self, handle: Handle) -> tuple[QPointF, QPointF]:
-        """Where the bar beyond an end of the near edge lies, and the edge's direction, px."""
-        assert handle.line is not None
-        start, end = (self.view.point(p) for p in handle.line)
-        along = end - start
-        length = max((along.x() ** 2 + along.y() ** 2) ** 0.5, 1e-6)
-        along = along / length
-        return end + along * BAR_GAP_PX, along
 
     def _pin(
         self, painter: QPainter, handle: Handle, at: QPointF, *, hot: bool, on_paper: bool
@@ -322,9 +346,9 @@ class Marks:
         """A dark tag with a number beside the pointer."""
         painter.setFont(font(bold=True))
         width = QFontMetricsF(painter.font()).horizontalAdvance(text) + 16
-        box = QRectF(at.x() + 16, at.y() - 34, width, 24)
+        box = QRectF(at.x() + 16, at.y() + 16, width, 24)
         box.moveLeft(min(box.left(), self.size.width() - width - 4))
-        box.moveTop(max(box.top(), 4.0))
+        box.moveTop(min(box.top(), self.size.height() - 70.0))
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(QColor("#23282b"))
         painter.drawRect(box)

@@ -3,15 +3,17 @@
 from collections.abc import Callable
 
 from PyQt6.QtCore import QCoreApplication, pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QPushButton, QWidget
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QWidget
 
 from isometron.document import eye_edits, sheet_edits
 from isometron.document.document import Document
 from isometron.document.near_edge import near_edge, scale_at_near_corner
 from isometron.document.stances import STANCES, take_stance
 from isometron.perspective.eye import eye_level
+from isometron.perspective.lengths import UNIT_WORDS
 from isometron.perspective.sheet import FORMATS, Sheet
 from isometron.ui.card import Card
+from isometron.ui.fields import Choice
 from isometron.ui.form import Entry, Form
 from isometron.ui.theme import Room
 
@@ -59,16 +61,17 @@ class EyeCard(Card):
         self.body.addLayout(grid)
 
     def _sheet_row(self) -> None:
-        self.format = QComboBox()
-        self.format.addItems([*FORMATS, tr(OWN_SIZE)])
-        self.format.setAccessibleName(tr("Sheet format"))
-        self.format.setToolTip(tr("The format of the paper; type any size in the two fields."))
-        self.lie = QComboBox()
-        self.lie.addItems([tr("lying"), tr("upright")])
-        self.lie.setAccessibleName(tr("Upright or lying"))
-        self.lie.setToolTip(tr("Whether the paper lies (wider than high) or stands upright."))
+        self.format = Choice(
+            tr("Sheet format"),
+            tr("The format of the paper; type any size in the two fields."),
+            [*FORMATS, tr(OWN_SIZE)],
+        )
+        self.lie = Choice(
+            tr("Upright or lying"),
+            tr("Whether the paper lies (wider than high) or stands upright."),
+            [tr("lying"), tr("upright")],
+        )
         for box in (self.format, self.lie):
-            box.setFixedHeight(24)
             box.activated.connect(self._choose_format)
         row = QHBoxLayout()
         row.setSpacing(5)
@@ -106,6 +109,7 @@ class EyeCard(Card):
 
     def _paper_rows(self) -> None:
         form = self.form
+        form.heading(tr("On the paper"))
         form.row(
             tr("eye level"),
             Entry(
@@ -193,6 +197,7 @@ class EyeCard(Card):
 
     def _stand_rows(self) -> None:
         form = self.form
+        form.heading(tr("Where we stand"))
         form.row(
             tr("eye stands at"),
             Entry(
@@ -270,6 +275,7 @@ class EyeCard(Card):
         )
 
     def _limit_rows(self) -> None:
+        self.form.heading(tr("What we go by"))
         self.form.row(
             tr("cone, ruler"),
             Entry(
@@ -286,6 +292,7 @@ class EyeCard(Card):
                 lambda d: d.choices.ruler_mm,
                 sheet_edits.set_ruler,
             ),
+            spacious=True,
         )
 
     def _pair(self, *steps: tuple[str, str, float, Scaled]) -> QWidget:
@@ -298,6 +305,7 @@ class EyeCard(Card):
             button = QPushButton(sign)
             button.setAccessibleName(name)
             button.setToolTip(tip)
+            button.setProperty("small", True)
             button.clicked.connect(
                 lambda _=False, name=name, factor=factor, edit=edit: self.wanted.emit(
                     name, lambda document: edit(document, factor)
@@ -306,9 +314,9 @@ class EyeCard(Card):
             row.addWidget(button)
         return pair
 
-    def show_document(self, document: Document, view: str) -> None:
-        """Show the numbers of a document and the name of its view."""
-        self.note.setText(view)
+    def show_document(self, document: Document) -> None:
+        """Show the numbers of a document."""
+        self.note.setText(tr("in %s") % UNIT_WORDS[document.choices.unit])
         name = document.sheet.format_name
         self.format.setCurrentText(name or tr(OWN_SIZE))
         self.lie.setCurrentIndex(0 if document.sheet.lying else 1)

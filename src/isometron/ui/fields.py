@@ -1,8 +1,17 @@
 """Fields that take numbers as people write them."""
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QFocusEvent, QKeyEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QLineEdit
+from PyQt6.QtCore import QPointF, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QColor,
+    QFocusEvent,
+    QKeyEvent,
+    QPainter,
+    QPaintEvent,
+    QPalette,
+    QPolygonF,
+    QResizeEvent,
+)
+from PyQt6.QtWidgets import QComboBox, QLineEdit
 
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.lengths import (
@@ -17,6 +26,7 @@ from isometron.ui.theme import Room, family_colour
 
 STEP_MM = 5.0
 STEP_DEG = 1.0
+FRAME_PX = 12
 
 
 class NumberField(QLineEdit):
@@ -118,6 +128,8 @@ class LengthField(NumberField):
     def __init__(self, name: str, tip: str) -> None:
         super().__init__(name, tip)
         self.unit = "mm"
+        self.terse = False
+        """Whether to leave the unit out in any case (any unit may still be typed)."""
 
     def show_unit(self, unit: str) -> None:
         """Show lengths in another unit."""
@@ -127,7 +139,14 @@ class LengthField(NumberField):
         return read_length(text, self.unit)
 
     def write(self, value: float) -> str:
-        return write_length(value, self.unit)
+        text = write_length(value, self.unit)
+        fits = self.fontMetrics().horizontalAdvance(text) <= self.width() - FRAME_PX
+        return text if fits and not self.terse else text.rsplit(" ", 1)[0]
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        if not self.isModified():
+            self._show(wrong=False)
 
     @property
     def step(self) -> float:
@@ -185,3 +204,24 @@ class TextField(QLineEdit):
         if self.isModified():
             self.setModified(False)
             self.typed.emit(self.text())
+
+
+class Choice(QComboBox):
+    """A choice among few, with a small triangle that says so."""
+
+    def __init__(self, name: str, tip: str, items: list[str]) -> None:
+        super().__init__()
+        self.addItems(items)
+        self.setAccessibleName(name)
+        self.setToolTip(tip)
+        self.setFixedHeight(24)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self.palette().color(QPalette.ColorRole.Text))
+        at = QPointF(self.width() - 13.0, self.height() / 2 + 2.5)
+        painter.drawPolygon(QPolygonF([at, at + QPointF(-4, -5), at + QPointF(4, -5)]))
+        painter.end()

@@ -4,14 +4,14 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QObject, pyqtSignal
-from PyQt6.QtWidgets import QGridLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QLabel, QWidget
 
 from isometron.document.document import Document
 from isometron.ui.card import soft_label
 from isometron.ui.fields import AngleField, LengthField, NumberField, ScaleField
-from isometron.ui.theme import Room
+from isometron.ui.theme import Room, font
 
-LABEL_WIDTH = 92
+LABEL_WIDTH = 98
 FIELDS: dict[str, type[NumberField]] = {
     "length": LengthField,
     "angle": AngleField,
@@ -47,8 +47,25 @@ class Form(QObject):
         self.grid.setColumnStretch(2, 1)
         self._fields: list[tuple[Entry, NumberField]] = []
 
-    def row(self, label: str, *entries: Entry, beside: QWidget | None = None) -> list[NumberField]:
-        """Add a row; a single entry spans both field columns unless something stands beside it."""
+    def heading(self, words: str) -> None:
+        """Add a small heading between rows."""
+        label = QLabel(words)
+        label.setFont(font(bold=True))
+        label.setContentsMargins(0, 7, 0, 0)
+        self.grid.addWidget(label, self.grid.rowCount(), 0, 1, 3)
+
+    def row(
+        self,
+        label: str,
+        *entries: Entry,
+        beside: QWidget | None = None,
+        spacious: bool = False,
+    ) -> list[NumberField]:
+        """Add a row of one or two entries.
+
+        A single entry spans both field columns unless something stands beside it. Two lengths leave
+        their unit out unless the row is spacious.
+        """
         at = self.grid.rowCount()
         fields: list[NumberField] = []
         self.grid.addWidget(soft_label(label), at, 0)
@@ -61,6 +78,8 @@ class Form(QObject):
                     entry.name, lambda document: entry.edit(document, value)
                 )
             )
+            if isinstance(field, LengthField):
+                field.terse = len(entries) == 2 and not spacious
             wide = len(entries) == 1 and beside is None
             self.grid.addWidget(field, at, column, 1, 2 if wide else 1)
             self._fields.append((entry, field))

@@ -10,8 +10,10 @@ from isometron.document.near_edge import drawn_place, near_corner, near_edge, ne
 from isometron.drawing.measures import directions_of
 from isometron.drawing.readings import Pick
 from isometron.drawing.scene import Scene
+from isometron.framework.box import Box
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import eye_level
+from isometron.perspective.hand_setup import NearEdge
 from isometron.perspective.lengths import write_length
 from isometron.perspective.sheet import Sheet
 
@@ -229,13 +231,17 @@ def number_of(handle: Handle, document: Document, scene: Scene) -> str:
     unit = document.choices.unit
     if handle.shape == "point" and handle.family != "centre":
         return off_paper(document.sheet, vanishing_places(document, scene)[handle.family], unit)
-    if handle.key == "eye level":
+    if handle.shape == "level":
         return f"{write_length(eye_level(document.eye) or 0.0, unit)} up"
     if handle.shape in ("cross", "point"):
         return _right_and_up(document.eye.centre_of_vision_mm, unit)
     edge, box = near_edge(document), document.volume
     if box is None or edge is None:
         return ""
+    return _number_of_volume(handle, edge, box, unit)
+
+
+def _number_of_volume(handle: Handle, edge: NearEdge, box: Box, unit: str) -> str:
     if handle.shape == "bar":
         drawn, true = write_length(edge.drawn_mm, unit), write_length(box.height_mm, unit)
         return f"drawn {drawn}, true {true}"
@@ -256,8 +262,9 @@ def off_paper(sheet: Sheet, place: Point, unit: str) -> str:
     along = max(-y, y - sheet.height_mm)
     if across <= 0 and along <= 0:
         return _right_and_up(place, unit)
-    if across >= along:
-        side = "left" if x < 0 else "right"
-        return f"{write_length(across, unit)} {side} of paper"
-    side = "below" if y < 0 else "above"
-    return f"{write_length(along, unit)} {side} paper"
+    parts = []
+    if across > 0:
+        parts.append(f"{write_length(across, unit)} {'left' if x < 0 else 'right'}")
+    if along > 0:
+        parts.append(f"{write_length(along, unit)} {'below' if y < 0 else 'above'}")
+    return " of ".join((", ".join(parts), "paper")) if along <= 0 else f"{', '.join(parts)} paper"

@@ -34,7 +34,8 @@ def keys_page() -> str:
         for name, stays in HANDLES
     )
     keys = "".join(
-        f"<tr><td><b>{', '.join(c.keys)}</b></td><td>&nbsp;&nbsp;{tr(c.text)}: {tr(c.tip)}</td></tr>"
+        f"<tr><td><b>{', '.join(c.keys)}</b></td>"
+        f"<td>&nbsp;&nbsp;{tr(c.text)}: {tr(c.tip)}</td></tr>"
         for c in COMMANDS
         if c.keys
     )
@@ -50,11 +51,19 @@ def keys_page() -> str:
 
 def about_page() -> str:
     """Version, licence and the caution, as rich text."""
-    return (
-        f"<h3>Isometron {__version__}</h3><p>{tr('A framework bench for product sketchers.')}</p>"
-        f"<p>{tr('Proportions on this bench are for sketching. They are not engineering, safety or ergonomic data: for anything built or sat on, local codes and a licensed professional decide.')}</p>"
-        f"<p>{tr('Free software under the GNU General Public License, version 3 or later. The typeface B612 ships under the SIL Open Font License 1.1.')}</p>"
+    parts = (
+        tr("A framework bench for product sketchers."),
+        tr(
+            "Proportions on this bench are for sketching. They are not engineering, safety or "
+            "ergonomic data: for anything built or sat on, local codes and a licensed "
+            "professional decide."
+        ),
+        tr(
+            "Free software under the GNU General Public License, version 3 or later. "
+            "The typeface B612 ships under the SIL Open Font License 1.1."
+        ),
     )
+    return f"<h3>Isometron {__version__}</h3>" + "".join(f"<p>{part}</p>" for part in parts)
 
 
 class Page(QDialog):

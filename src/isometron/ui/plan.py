@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from isometron.document import eye_edits
 from isometron.document.document import Document
 from isometron.drawing.scene import Scene
-from isometron.drawing.stations import PlanView, SideView, plan_view, side_view
+from isometron.drawing.stations import PlanView, SideView, plan_view, side_view, turned
 from isometron.perspective.lengths import write_angle, write_length
 from isometron.ui.theme import MARKER, Room, family_colour, font
 
@@ -95,6 +95,7 @@ class FlatView(QWidget):
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         held, self._held = self._held, None
+        self._scale = None
         if held is not None and self._moved:
             self.dropped.emit(f"drag the {held}")
             self.hinted.emit("")
@@ -116,11 +117,11 @@ class StationPlan(FlatView):
             self.tr("The eye and the volumes from above; the same numbers are on the Eye card."),
         )
         self._plan: PlanView | None = None
-        self._document: Document | None = None
 
     def show_document(self, document: Document, scene: Scene) -> None:
         """Show a document from above."""
-        self._plan, self._document = plan_view(document, scene), document
+        held = self._plan.up_deg if self._plan and self._held else document.eye.heading_deg
+        self._plan = plan_view(document, scene, held)
         self.update()
 
     def handles(self) -> dict[str, tuple[QPointF, str]]:
@@ -134,16 +135,18 @@ class StationPlan(FlatView):
         }
 
     def edit_for(self, key: str, place: tuple[float, float]) -> Callable[[Document], Document]:
+        assert self._plan is not None
+        x, y = (float(v) for v in turned(np.array(place), -self._plan.up_deg))
         if key == "eye":
-            return lambda document: eye_edits.move_eye(document, place)
-        return lambda document: eye_edits.look_towards(document, place)
+            return lambda document: eye_edits.move_eye(document, (x, y))
+        return lambda document: eye_edits.look_towards(document, (x, y))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         plan = self._plan
         if plan is None:
             return
         if self._held is None or self._scale is None:
-            box = QRectF(self.rect()).adjusted(18, 14, -18, -20)
+            box = QRectF(self.rect()).adjusted(18, 8, -18, -16)
             self._scale = _fitted(plan.extent, box)
         at = self._scale.point
         painter = QPainter(self)
@@ -172,7 +175,9 @@ class StationPlan(FlatView):
         painter.setPen(QColor(self.room.level))
         painter.drawText(at(plan.eye) + QPointF(10, 14), self.tr("eye"))
         painter.setPen(QColor(self.room.soft_ink))
-        painter.drawText(QPointF(6, self.height() - 4), self.tr("picture plane —"))
+        words = self.tr("picture plane")
+        width = painter.fontMetrics().horizontalAdvance(words)
+        painter.drawText(QPointF(self.width() - width - 2, right.y() - 5), words)
         painter.end()
 
 
@@ -197,9 +202,9 @@ class SideElevation(FlatView):
         eye = document.eye
         height = write_length(eye.height_mm, document.choices.unit)
         if eye.tilt_deg == 0:
-            return self.tr("eye %s up, level") % height
+            return self.tr("%s up, level") % height
         way = self.tr("down") if eye.tilt_deg < 0 else self.tr("up")
-        return self.tr("eye %s up, %s %s") % (height, write_angle(abs(eye.tilt_deg)), way)
+        return self.tr("%s up, %s %s") % (height, write_angle(abs(eye.tilt_deg)), way)
 
     def handles(self) -> dict[str, tuple[QPointF, str]]:
         if self._side is None or self._scale is None:

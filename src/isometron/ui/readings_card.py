@@ -5,7 +5,7 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from isometron.drawing.readings import Reading, Row
-from isometron.perspective.lengths import write_angle, write_length
+from isometron.perspective.lengths import UNIT_WORDS, write_angle, write_length
 from isometron.ui.card import Card
 from isometron.ui.theme import Room, font
 
@@ -62,6 +62,7 @@ class ReadingsCard(Card):
         self.foot = self.section("")
         self.foot.setFont(font(italic=True))
         self.foot.setProperty("soft", True)
+        self.foot.setWordWrap(True)
 
     def show_room(self, room: Room) -> None:
         super().show_room(room)
@@ -74,7 +75,7 @@ class ReadingsCard(Card):
         self._table.rows = rows
         self.setAccessibleDescription("; ".join(f"{label}: {value}" for label, value in rows))
         self.foot.setText(
-            self.tr("From the paper's left and lower edges, in %s.") % unit
+            self.tr("Measured from the paper's left and lower edges, in %s.") % UNIT_WORDS[unit]
             if reading
             else self.tr("Click an edge, a face or a point to read it.")
         )

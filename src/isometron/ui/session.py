@@ -3,7 +3,6 @@
 Widgets emit intentions; the session carries them out and says what is to be shown.
 """
 
-import contextlib
 from collections.abc import Callable
 from pathlib import Path
 
@@ -24,9 +23,10 @@ class Session(QObject):
     shown = pyqtSignal()
     refused = pyqtSignal(str)
 
-    def __init__(self, document: Document, path: Path | None = None) -> None:
+    def __init__(self, document: Document, path: Path | None = None, *, called: str = "") -> None:
         super().__init__()
         self.path = path
+        self.called = called
         self.saved_at = ""
         self._history = History(document)
         self._preview: Document | None = None
@@ -57,9 +57,9 @@ class Session(QObject):
         """What redo would do again."""
         return self._history.redo_name
 
-    def open(self, document: Document, path: Path | None) -> None:
-        """Another sheet; the history begins anew."""
-        self.path, self.saved_at, self._preview = path, "", None
+    def open(self, document: Document, path: Path | None, *, called: str = "") -> None:
+        """Another sheet; the history begins anew. `called` names one that has no file yet."""
+        self.path, self.called, self.saved_at, self._preview = path, called, "", None
         self._history = History(document)
         self._show()
 
@@ -117,5 +117,4 @@ class Session(QObject):
 
     def _show(self) -> None:
         self.scene = scene_of(self.document, self.scene)
-        with contextlib.suppress(RuntimeError):
-            self.shown.emit()
+        self.shown.emit()

@@ -8,7 +8,7 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, QSettings, QStandardPaths, pyqtSignal
 
 from isometron.document.document import Document
-from isometron.files.sheet_file import SUFFIX, read_sheet, sample_sheet, write_sheet
+from isometron.files.sheet_file import SAMPLE_NAME, SUFFIX, read_sheet, sample_sheet, write_sheet
 from isometron.perspective.errors import IsometronError
 from isometron.ui.asking import Asking, Unsaved
 from isometron.ui.session import Session
@@ -30,7 +30,7 @@ class SheetKeeping(QObject):
     def name(self) -> str:
         """What the open sheet is called."""
         path = self.session.path
-        return path.stem if path else self.tr("new sheet")
+        return path.stem if path else self.session.called or self.tr("new sheet")
 
     def may_leave(self) -> bool:
         """Whether the open sheet may be left: saved, thrown away, or nothing unsaved."""
@@ -48,7 +48,7 @@ class SheetKeeping(QObject):
     def open_sample(self) -> None:
         """The sample sheet that ships with the program."""
         if self.may_leave():
-            self.session.open(sample_sheet(), None)
+            self.session.open(sample_sheet(), None, called=SAMPLE_NAME)
 
     def open_asked(self) -> None:
         """A sheet the person chooses."""

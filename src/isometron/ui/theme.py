@@ -163,12 +163,12 @@ QMenu::separator {{ height: 1px; background: {room.field_line}; margin: 4px 10px
 QToolTip {{ background: {room.card}; color: {room.ink}; border: 1px solid {room.field_line}; }}
 QLineEdit, QComboBox {{
   background: {room.field}; color: {room.ink}; border: 1px solid {room.field_line};
-  padding: 1px 5px; min-height: 20px; selection-background-color: {room.lamp};
+  padding: 1px 3px; min-height: 20px; selection-background-color: {room.lamp};
   selection-color: #1f2426;
 }}
-QLineEdit:focus, QComboBox:focus {{ border: 2px solid {room.lamp}; padding: 0 4px; }}
+QLineEdit:focus, QComboBox:focus {{ border: 2px solid {room.lamp}; padding: 0 2px; }}
 QLineEdit:disabled {{ color: {room.soft_ink}; background: {room.card}; }}
-QLineEdit[wrong="true"] {{ border: 2px solid {SERIOUS}; padding: 0 4px; }}
+QLineEdit[wrong="true"] {{ border: 2px solid {SERIOUS}; padding: 0 2px; }}
 QComboBox::drop-down {{ border: none; width: 16px; }}
 QComboBox QAbstractItemView {{ background: {room.field}; color: {room.ink};
   selection-background-color: {room.lamp}; selection-color: #1f2426; }}
@@ -176,6 +176,7 @@ QPushButton {{
   background: {room.field}; color: {room.ink}; border: 1px solid {room.field_line};
   padding: 2px 8px; min-height: 20px;
 }}
+QPushButton[small="true"] {{ min-height: 18px; padding: 1px 4px; }}
 QPushButton:hover {{ background: {room.lamp}; color: #1f2426; }}
 QPushButton:focus {{ border: 2px solid {room.lamp}; padding: 1px 7px; }}
 QPushButton:checked {{ background: {room.lamp}; color: #1f2426; border-color: {room.ink}; }}

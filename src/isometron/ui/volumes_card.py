@@ -8,11 +8,14 @@ from isometron.document import volume_edits
 from isometron.document.document import Document
 from isometron.framework.box import AXES, Box
 from isometron.perspective.errors import IsometronError
-from isometron.perspective.lengths import read_ratio, write_length
+from isometron.perspective.lengths import UNIT_WORDS, read_ratio, write_length
 from isometron.ui.card import Card, soft_label
 from isometron.ui.fields import NumberField, TextField
 from isometron.ui.form import Entry, Form
 from isometron.ui.theme import MARKER, ROW, Room, font
+
+MOST_ROWS = 9
+"""More volumes than this are scrolled."""
 
 
 def tr(text: str) -> str:
@@ -123,7 +126,7 @@ class VolumesCard(Card):
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(QScrollArea.Shape.NoFrame)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setFixedHeight(6 * ROW)
+        self._window = scroll
         scroll.viewport().setAutoFillBackground(False)  # type: ignore[union-attr]
         self.list.setAutoFillBackground(False)
         self.body.addWidget(scroll)
@@ -240,7 +243,9 @@ class VolumesCard(Card):
     def show_document(self, document: Document, families: tuple[str, ...]) -> None:
         """Show the volumes of a document; families: where width, depth and height run to."""
         box = document.volume
-        self.note.setText(document.choices.unit)
+        self.note.setText(tr("in %s") % UNIT_WORDS[document.choices.unit])
+        rows = min(max(len(document.volumes), 2), MOST_ROWS)
+        self._window.setFixedHeight(rows * ROW)
         self.list.show_volumes(document.volumes, document.selected, document.choices.unit)
         self.heading.setText(box.name if box else tr("No volume chosen"))
         self.name.show_text(box.name if box else None)

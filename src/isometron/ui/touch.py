@@ -1,0 +1,106 @@
+"""What lies under a place of the board: handles, edges, faces."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from PyQt6.QtCore import QPointF
+
+from isometron.document.document import Document
+from isometron.drawing.readings import Pick
+from isometron.drawing.scene import Scene
+from isometron.framework.box import EDGES, FACES
+from isometron.render.painter import View
+from isometron.ui.board_marks import Flag, bar_place
+from isometron.ui.handles import Handle
+
+GRAB_PX = 10.0
+LINE_GRAB_PX = 5.0
+
+
+@dataclass(frozen=True)
+class Touch:
+    """A board as it can be touched."""
+
+    document: Document
+    scene: Scene
+    view: View
+    handles: list[Handle]
+    flags: list[Flag]
+
+    def handle_at(self, at: QPointF) -> Handle | None:
+        """The handle under a place of the board, if any."""
+        for flag in self.flags:
+            if flag.banner.contains(at) or apart(flag.pole, at) < GRAB_PX:
+                return flag.handle
+        for handle in self.handles:
+            place = self.view.point(handle.place)
+            if handle.shape == "bar":
+                place = bar_place(handle, self.view)[0]
+            if handle.shape != "level" and apart(place, at) < GRAB_PX:
+                return handle
+        for handle in self.handles:
+            if handle.shape == "far" and handle.line:
+                start, end = (self.view.point(p) for p in handle.line)
+                if _from_line(start, end, at) < LINE_GRAB_PX:
+                    return handle
+        return None
+
+    def level_at(self, at: QPointF) -> Handle | None:
+        """The eye level, when it runs under a place of the board."""
+        for handle in self.handles:
+            if handle.shape == "level":
+                off = abs(self.view.point(handle.place).y() - at.y())
+                if off < LINE_GRAB_PX:
+                    return handle
+        return None
+
+    def pick_at(self, at: QPointF) -> Pick | None:
+        """The edge, else the face of a volume under a place of the board, nearest to us first."""
+        best: tuple[float, Pick] | None = None
+        see_through = self.document.choices.see_through
+        for index, picture in enumerate(self.scene.pictures):
+            chosen = index == self.document.selected
+            for edge, ends in enumerate(picture.sheet[EDGES].tolist()):
+                hidden = not picture.visible[edge]
+                if (hidden and not (see_through and chosen)) or not np.isfinite(ends).all():
+                    continue
+                start, end = (self.view.point((x, y)) for x, y in ends)
+                off = _from_line(start, end, at) + (2.0 if hidden else 0.0) - (0.5 if chosen else 0)
+                if off < LINE_GRAB_PX and (best is None or off < best[0]):
+                    best = (off, Pick("edge", index, edge))
+        return best[1] if best else self._face_at(at)
+
+    def _face_at(self, at: QPointF) -> Pick | None:
+        x, y = self.view.sheet(at)
+        found: tuple[float, Pick] | None = None
+        for index, picture in enumerate(self.scene.pictures):
+            for face in np.flatnonzero(picture.shown).tolist():
+                ring = picture.sheet[FACES[face]]
+                depth = float(picture.depth[FACES[face]].mean())
+                if _within(ring, x, y) and (found is None or depth < found[0]):
+                    found = (depth, Pick("face", index, face))
+        return found[1] if found else None
+
+
+def apart(a: QPointF, b: QPointF) -> float:
+    """Distance between two places of the board, px."""
+    return math.hypot(a.x() - b.x(), a.y() - b.y())
+
+
+def _from_line(start: QPointF, end: QPointF, at: QPointF) -> float:
+    run = end - start
+    square = run.x() ** 2 + run.y() ** 2
+    if square == 0:
+        return apart(start, at)
+    share = ((at.x() - start.x()) * run.x() + (at.y() - start.y()) * run.y()) / square
+    return apart(start + run * min(max(share, 0.0), 1.0), at)
+
+
+def _within(ring: np.ndarray, x: float, y: float) -> bool:
+    """Whether a sheet point lies inside a drawn (convex) face."""
+    if not np.isfinite(ring).all():
+        return False
+    run = np.roll(ring, -1, axis=0) - ring
+    side = run[:, 0] * (y - ring[:, 1]) - run[:, 1] * (x - ring[:, 0])
+    return bool((side > 0).all() or (side < 0).all())
