@@ -38,10 +38,7 @@ class OnePoint:
 
     def station(self) -> Station:
         """The eye these marks imply."""
-        _refuse_unless(
-            self.station_distance_mm > 0,
-            "The station distance must be more than nothing: step back.",
-        )
+        _refuse_nowhere(self.station_distance_mm)
         return Station(self.centre_of_vision_mm, self.station_distance_mm, 0.0, 0.0)
 
 
@@ -178,6 +175,7 @@ def eye_at(
         near_edge.drawn_mm > 0 and true_height_mm > 0,
         "The near edge needs a length: pull its ends apart.",
     )
+    _refuse_nowhere(station.station_distance_mm)
     ct, st = (float(v) for v in cosine_sine(station.tilt_deg))
     d = station.station_distance_mm
     a = (near_edge.corner_mm[0] - station.centre_of_vision_mm[0]) / d
@@ -238,6 +236,12 @@ def _either_side(left: float, centre: float, right: float) -> tuple[float, float
             "move it, or the point that has passed it."
         )
     return centre - left, right - centre
+
+
+def _refuse_nowhere(station_distance_mm: float) -> None:
+    _refuse_unless(
+        station_distance_mm > 0, "The station distance must be more than nothing: step back."
+    )
 
 
 def _refuse_unless(legal: bool, sentence: str) -> None:
