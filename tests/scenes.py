@@ -39,8 +39,8 @@ def crowd(count, seed=1):
     return tuple(
         Box(
             f"Case {i}",
-            *rng.uniform(80, 400, 3),
-            *rng.uniform((-1200, 1500), (1200, 4200)),
+            *rng.uniform(80, 400, 3).tolist(),
+            *rng.uniform((-1200, 1500), (1200, 4200)).tolist(),
             float(rng.choice([0.0, 600.0, 900.0])),
             float(rng.uniform(-90, 90)),
         )

@@ -73,8 +73,6 @@ def hidden_spans(eye: Eye, corners: Array, planes: Array, pairs: NDArray[np.intp
     hidden_by = planes[pairs[:, 1]]
     normals, offsets = hidden_by[:, :, :3], hidden_by[:, :, 3]
     at_corner = np.matmul(v[pairs[:, 0]], normals.transpose(0, 2, 1)) - offsets[:, None, :]
-    reach = np.abs(v).max(axis=(1, 2))
-    at_corner -= TOUCH * np.maximum(reach[pairs[:, 0]], reach[pairs[:, 1]])[:, None, None]
     begin, finish = at_corner[:, EDGES[:, 0]], at_corner[:, EDGES[:, 1]]
     run = finish - begin
     with np.errstate(divide="ignore", invalid="ignore"):
@@ -86,6 +84,11 @@ def hidden_spans(eye: Eye, corners: Array, planes: Array, pairs: NDArray[np.intp
     spans[:, :, 1] = np.minimum(upper.min(axis=2), 1.0)
     nothing = spans[:, :, 1] - spans[:, :, 0] <= SHORTEST
     spans[nothing] = (0.0, -1.0)
+    # What is hidden must lie truly inside: an edge in a face's own plane only touches it.
+    reach = np.abs(v).max(axis=(1, 2))
+    touch = TOUCH * np.maximum(reach[pairs[:, 0]], reach[pairs[:, 1]])[:, None]
+    inside = (begin + spans.mean(axis=2, keepdims=True) * run).min(axis=2)
+    spans[inside <= touch] = (0.0, -1.0)
     return spans
 
 

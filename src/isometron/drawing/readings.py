@@ -127,12 +127,8 @@ def _face(eye: Eye, picture: VolumePicture, pick: Pick) -> Reading:
     if axis == 2:
         name = ("Base", "Top")[positive]
     else:
-        families = directions_of(eye, picture)
-        name = (
-            f"Side facing {RUNS_TO[families[axis].family]}"
-            if families[axis].family
-            else ("Side square to us")
-        )
+        family = directions_of(eye, picture)[1 - axis].family
+        name = f"Side running to {RUNS_TO[family]}" if family else "Side square to us"
     return Reading(f"{name} of {picture.box.name}", tuple(rows))
 
 

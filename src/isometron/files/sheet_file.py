@@ -162,12 +162,38 @@ def _check(data: Any, source: str) -> None:
     try:
         _checker()(data)
     except JsonSchemaValueException as error:
-        name = str(error.name or "data")
-        where = name.removeprefix("data").lstrip(".") or "the sheet"
-        what = str(error.message).removeprefix(name).strip()
-        if len(what) > 120:
-            what = f"breaks the rule “{error.rule}”"
+        where = str(error.name or "data").removeprefix("data").lstrip(".") or "the sheet"
+        what = _in_words(str(error.rule), error.rule_definition, error.value)
         raise FileError(f"{source} cannot be opened: {where} {what}.") from error
+
+
+TYPE_WORDS = {
+    "number": "a number",
+    "integer": "a whole number",
+    "string": "text",
+    "boolean": "true or false",
+    "array": "a list",
+    "object": "a group of fields",
+    "null": "null",
+}
+
+
+def _in_words(rule: str, definition: Any, value: Any) -> str:
+    """What a rule of the schema asks for, to end a sentence."""
+    if rule == "type":
+        kinds = [definition] if isinstance(definition, str) else definition
+        return f"must be {' or '.join(TYPE_WORDS[kind] for kind in kinds)}"
+    if rule == "required":
+        return f"lacks {', '.join(key for key in definition if key not in value)}"
+    if rule in ("const", "enum"):
+        allowed = [definition] if rule == "const" else definition
+        return f"must be {' or '.join(json.dumps(item) for item in allowed)}"
+    bounds = {"minimum": "at least", "maximum": "at most"}
+    if rule in bounds:
+        return f"must be {bounds[rule]} {definition}"
+    if rule == "additionalProperties":
+        return "has a field that no sheet has; take it out"
+    return "has too many or too few parts"
 
 
 def _document(data: dict[str, Any]) -> Document:

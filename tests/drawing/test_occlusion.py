@@ -1,0 +1,141 @@
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from isometron.document import eye_edits, volume_edits
+from isometron.document.stances import EDGE_NEAREST, take_stance
+from isometron.drawing.occlusion import uncovered
+from isometron.drawing.scene import scene_of
+from isometron.framework.box import EDGES, Box
+from tests.scenes import case, crowd, eye, sheet
+
+
+def hidden_by_brute_force(place, point, boxes, skin=1e-9):
+    """Whether the segment from the eye to a point runs through the inside of any box (slabs)."""
+    for box in boxes:
+        axes = box.axes().astype(float)
+        a, b = axes @ (place - np.array(box.place)), axes @ (point - np.array(box.place))
+        run, sides = b - a, np.array(box.sides)
+        inset = skin * np.linalg.norm(run)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            t = np.array([(inset - a) / run, (sides - inset - a) / run])
+        t0, t1 = max(t.min(axis=0).max(), 0.0), min(t.max(axis=0).min(), 1.0)
+        if t1 - t0 > skin:
+            return True
+    return False
+
+
+def check_against_rays(document, samples):
+    by = np.array(document.eye.place)
+    wrong = 0
+    for picture in scene_of(document).pictures:
+        for edge, (i, j) in enumerate(EDGES):
+            spans = picture.visible[edge]
+            borders = [t for span in spans for t in span] + [0.0, 1.0]
+            for t in samples:
+                if min(abs(t - border) for border in borders) < 1e-4:
+                    continue
+                point = picture.world[i] + t * (picture.world[j] - picture.world[i])
+                seen = any(a <= t <= b for a, b in spans)
+                wrong += seen == hidden_by_brute_force(by, point, document.volumes)
+    return wrong
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_what_is_seen_agrees_with_rays_shot_at_every_edge(seed):
+    crowded = take_stance(sheet(*crowd(9, seed)), EDGE_NEAREST)
+    assert check_against_rays(crowded, np.linspace(0.01, 0.99, 23)) == 0
+    tilted = eye_edits.set_tilt(eye_edits.set_eye_height(crowded, 3500.0), -35.0)
+    assert check_against_rays(tilted, np.linspace(0.02, 0.98, 17)) == 0
+
+
+def test_a_single_box_shows_nine_edges_and_hides_three():
+    picture = scene_of(sheet()).pictures[0]
+    assert sorted(len(spans) for spans in picture.visible) == [0] * 3 + [1] * 9
+    assert picture.shown.tolist() == [True, False, True, False, False, True]
+    assert len(picture.seen_lines) == 9 and len(picture.hidden_lines) == 3
+
+
+@pytest.mark.parametrize(
+    ("x", "z", "faces"), [(-900.0, 0.0, 3), (-180.0, 0.0, 2), (-180.0, 1400.0, 1)]
+)
+def test_square_to_us_three_two_or_one_faces_show_by_where_the_volume_stands(x, z, faces):
+    square = sheet(case(yaw_deg=0.0, x_mm=x, z_mm=z))
+    assert scene_of(square).pictures[0].shown.sum() == faces
+
+
+def test_a_stacked_box_does_not_hide_the_edge_it_stands_on():
+    low = Box("Bench", 400.0, 400.0, 100.0, -200.0, 2000.0, 0.0, 0.0)
+    high = Box("Case", 400.0, 200.0, 300.0, -200.0, 2000.0, 100.0, 0.0)
+    bench, top = scene_of(sheet(low, high)).pictures
+    front_of_bench, foot_of_case = 2, 0
+    assert bench.visible[front_of_bench] == ((0.0, 1.0),)
+    assert top.visible[foot_of_case] == ((0.0, 1.0),)
+    assert bench.visible[3] == ()
+
+
+def test_half_covered_edges_are_cut_where_the_cover_ends():
+    # Seen square from straight ahead, a screen at half the depth hides exactly twice its width.
+    back = Box("Shutter", 800.0, 10.0, 400.0, -400.0, 4000.0, 1300.0)
+    screen = Box("Screen", 100.0, 10.0, 2000.0, -50.0, 2000.0, 500.0)
+    spans = scene_of(sheet(back, screen)).pictures[0].visible[0]
+    assert np.array(spans) == pytest.approx(np.array([[0.0, 0.375], [0.625, 1.0]]), abs=1e-3)
+    left, right = -50 / 2000 * 4000, 50 / 2000 * 4000  # the screen's front is nearest
+    assert spans[0][1] * 800 - 400 == pytest.approx(left, abs=1e-9)
+    assert spans[1][0] * 800 - 400 == pytest.approx(right, abs=1e-9)
+
+
+def test_from_inside_a_box_all_its_edges_before_us_are_seen():
+    room = Box("Gallery", 4000.0, 4000.0, 3000.0, -2000.0, -1000.0, 0.0)
+    picture = scene_of(sheet(room)).pictures[0]
+    assert not picture.shown.any()
+    ahead = [spans for spans in picture.visible if spans]
+    assert len(ahead) == 8
+    assert all(span == (0.0, 1.0) for spans in ahead[:2] for span in spans)
+    cut = picture.visible[4][0]
+    assert cut[0] == pytest.approx((1000 + 1) / 4000, abs=1e-6) and cut[1] == 1.0
+    assert np.isfinite(picture.seen_lines).all()
+
+
+@given(st.lists(st.tuples(st.floats(0, 1), st.floats(0, 1)).map(sorted).map(tuple), max_size=6))
+def test_an_interval_splits_into_free_and_covered_parts(covers):
+    free, covered = uncovered((0.0, 1.0), covers)
+    for t in np.linspace(0.0005, 0.9995, 200):
+        if min((abs(t - edge) for cover in covers for edge in cover), default=1) < 1e-6:
+            continue
+        under = any(a < t < b for a, b in covers)
+        assert any(a <= t <= b for a, b in covered) == under
+        assert any(a <= t <= b for a, b in free) != under
+
+
+def test_a_scene_brought_up_to_date_equals_one_made_afresh():
+    document = take_stance(sheet(*crowd(30)), EDGE_NEAREST)
+    scene = scene_of(document)
+    for step in range(6):
+        document = volume_edits.select(document, 5 * step)
+        document = volume_edits.set_side(document, step % 3, 150.0 + 90 * step)
+        document = volume_edits.turn_volume(document, 11.0 * step)
+        updated = scene_of(document, scene)
+        afresh = scene_of(document)
+        for a, b in zip(updated.pictures, afresh.pictures, strict=True):
+            assert a.visible == b.visible
+            assert np.array_equal(a.seen_lines, b.seen_lines)
+            assert np.array_equal(a.hidden_lines, b.hidden_lines)
+        kept = sum(a is b for a, b in zip(updated.pictures, scene.pictures, strict=True))
+        assert 0 < kept < 30
+        scene = updated
+    assert scene_of(document, scene) is scene
+    fewer = volume_edits.remove_volume(document)
+    assert len(scene_of(fewer, scene).pictures) == 29
+
+
+def test_nothing_behind_the_eye_is_drawn():
+    behind = sheet(case(y_mm=-3000.0))
+    picture = scene_of(behind).pictures[0]
+    assert not len(picture.seen_lines) and not len(picture.hidden_lines)
+    assert all(spans == () for spans in picture.visible)
+    beside = sheet(Box("Wall", 50.0, 9000.0, 900.0, 400.0, -3000.0, 0.0), by=eye())
+    lines = scene_of(beside).pictures[0]
+    drawn = np.concatenate([lines.seen_lines, lines.hidden_lines])
+    assert len(drawn) and np.isfinite(drawn).all()

@@ -1,0 +1,165 @@
+import json
+import os
+import stat
+from dataclasses import replace
+from importlib import resources
+from pathlib import Path
+
+import jsonschema
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from isometron.document.document import Choices, Document
+from isometron.files.atomic import write_whole
+from isometron.files.sheet_file import (
+    read_sheet,
+    sample_sheet,
+    sheet_as_text,
+    sheet_from_text,
+    write_sheet,
+)
+from isometron.perspective.errors import FileError
+from isometron.perspective.sheet import Sheet
+from tests.scenes import boxes, eyes, floats, sheet
+
+SCHEMA = json.loads(resources.files("isometron.files").joinpath("sheet.schema.json").read_text())
+
+
+@st.composite
+def documents(draw):
+    volumes = tuple(draw(st.lists(boxes(), max_size=3)))
+    chosen = st.none() if not volumes else st.none() | st.integers(0, len(volumes) - 1)
+    return Document(
+        Sheet(draw(floats(20, 5000)), draw(floats(20, 5000))),
+        draw(eyes()),
+        volumes,
+        draw(chosen),
+        draw(floats(-180, 180)),
+        Choices(
+            draw(st.sampled_from(["mm", "cm", "in"])),
+            draw(floats(10, 120)),
+            draw(floats(50, 5000)),
+            draw(st.booleans()),
+            draw(st.booleans()),
+        ),
+    )
+
+
+@given(documents())
+def test_a_sheet_reads_back_to_the_very_same_numbers_and_keeps_to_the_schema(document):
+    text = sheet_as_text(document)
+    assert sheet_from_text(text.encode(), "it") == document
+    jsonschema.validate(json.loads(text), SCHEMA, cls=jsonschema.Draft7Validator)
+
+
+def test_the_published_schemas_are_schemas():
+    report = json.loads(
+        resources.files("isometron.files").joinpath("report.schema.json").read_text()
+    )
+    for schema in (SCHEMA, report):
+        jsonschema.Draft7Validator.check_schema(schema)
+
+
+def changed(*path_and_value):
+    """The sheet file of a plain document with one value replaced (or taken out by ...)."""
+    *path, key, value = path_and_value
+    content = json.loads(sheet_as_text(sheet()))
+    at = content
+    for step in path:
+        at = at[step]
+    if value is ...:
+        del at[key]
+    else:
+        at[key] = value
+    return json.dumps(content).encode()
+
+
+BAD = {
+    "empty": (b"", "empty"),
+    "blank": (b" \n ", "empty"),
+    "cut off": (sheet_as_text(sheet()).encode()[:-300], "damaged or cut off"),
+    "no text": (b"\x89PNG\r\n\x1a\n\xff\xfe", "not an Isometron sheet"),
+    "other JSON": (b"[1, 2]", "not an Isometron sheet"),
+    "somebody else's": (b'{"shapes": []}', "not an Isometron sheet"),
+    "deeply nested": (b"[" * 200_000, "not an Isometron sheet"),
+    "newer": (changed("isometron", 2), "newer Isometron"),
+    "version as text": (changed("isometron", "1"), "isometron"),
+    "missing part": (changed("eye", ...), "lacks eye"),
+    "wrong type": (changed("eye", "tilt_deg", "steep"), "eye.tilt_deg must be a number"),
+    "truth for a number": (changed("eye", "tilt_deg", True), "eye.tilt_deg must be a number"),
+    "NaN": (changed("eye", "x_mm", float("nan")), "NaN"),
+    "infinite": (changed("eye", "x_mm", 1).replace(b'"x_mm": 1,', b'"x_mm": 1e999,', 1), "1e999"),
+    "huge whole": (changed("eye", "x_mm", 10**400), "endless"),
+    "absurd sheet": (changed("sheet", "width_mm", 1e9), "sheet.width_mm must be at most 5000"),
+    "absurd side": (changed("volumes", 0, "width_mm", 0), r"volumes\[0\].width_mm"),
+    "short place": (changed("volumes", 0, "place_mm", [1]), "too few parts"),
+    "other kind": (changed("volumes", 0, "kind", "blob"), 'kind must be "box"'),
+    "unknown field": (changed("volumes", 0, "colour", "red"), "field that no sheet has"),
+    "nameless": (changed("volumes", 0, "name", "\x07"), "plain letters"),
+    "lone surrogate": (changed("volumes", 0, "name", "\ud800"), "plain letters"),
+    "selected nobody": (changed("selected", 7), "not on this sheet"),
+    "other unit": (changed("choices", "unit", "ell"), "unit"),
+}
+
+
+@pytest.mark.parametrize("name", BAD)
+def test_a_bad_file_gets_one_clear_sentence(name):
+    content, words = BAD[name]
+    with pytest.raises(FileError, match=words) as caught:
+        sheet_from_text(content, "“it.isometron”")
+    sentence = str(caught.value)
+    assert sentence.startswith("“it.isometron”") and sentence.endswith(".")
+    assert "\n" not in sentence and len(sentence) < 260
+
+
+def test_reader_and_schema_refuse_the_same_things():
+    for name in ("missing part", "wrong type", "absurd sheet", "unknown field", "other unit"):
+        with pytest.raises(jsonschema.ValidationError):
+            jsonschema.validate(json.loads(BAD[name][0]), SCHEMA, cls=jsonschema.Draft7Validator)
+
+
+@pytest.mark.parametrize(
+    ("name", "words"),
+    [("no such", "no file"), ("", "folder"), ("a\0b", "not a file name"), ("x" * 300, "too long")],
+)
+def test_a_file_that_cannot_be_read_says_why(tmp_path, name, words):
+    with pytest.raises(FileError, match=words):
+        read_sheet(f"{tmp_path}/{name}")
+
+
+def test_saving_is_whole_or_not_at_all(tmp_path, monkeypatch):
+    path = tmp_path / "case.isometron"
+    write_sheet(sheet(), path)
+    path.chmod(0o640)
+    link = tmp_path / "link.isometron"
+    link.symlink_to(path)
+    wider = sheet(replace(sheet().volumes[0], width_mm=500.0))
+    write_sheet(wider, link)
+    assert link.is_symlink() and read_sheet(path) == wider
+    assert stat.S_IMODE(path.stat().st_mode) == 0o640
+
+    def fails(*_):
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(os, "fsync", fails)
+    with pytest.raises(FileError, match="disk is full"):
+        write_sheet(sheet(), path)
+    assert read_sheet(path) == wider
+    assert sorted(p.name for p in tmp_path.iterdir()) == ["case.isometron", "link.isometron"]
+
+
+def test_an_unwritable_place_says_why(tmp_path):
+    for target, words in (
+        (tmp_path, "is a folder"),
+        (tmp_path / "no" / "case.isometron", "folder does not exist"),
+        (Path("/dev/null/case.isometron"), "not a folder"),
+    ):
+        with pytest.raises(FileError, match=words):
+            write_whole(target, b"x")
+
+
+def test_the_sample_sheet_is_a_case_on_a_bench_in_two_point():
+    document = sample_sheet()
+    assert document.volume.name == "Eyepiece case" and document.eye.tilt_deg == 0
+    assert any(box.name == "Bench" for box in document.volumes)
