@@ -23,11 +23,12 @@ def png_of(
     """The sheet as PNG. Raises FileError for a resolution nobody can store."""
     sheet = document.sheet
     scale = dpi / MM_PER_INCH
-    width, height = round(sheet.width_mm * scale), round(sheet.height_mm * scale)
-    if not DPI_RANGE[0] <= dpi <= DPI_RANGE[1] or width * height > MOST_PIXELS:
+    pixels = sheet.width_mm * scale * sheet.height_mm * scale
+    if not (DPI_RANGE[0] <= dpi <= DPI_RANGE[1] and pixels <= MOST_PIXELS):
         raise FileError(
             f"{dpi:g} dots per inch make no picture of this sheet: choose fewer, 300 say."
         )
+    width, height = round(sheet.width_mm * scale), round(sheet.height_mm * scale)
     form = QImage.Format.Format_ARGB32_Premultiplied
     image = QImage(max(width, 1), max(height, 1), form)
     image.fill(QColor(PAPER) if paper else QColor(0, 0, 0, 0))

@@ -30,9 +30,9 @@ def page_of(sheet: Sheet) -> QPageLayout:
 
 def print_sheet(document: Document, scene: Scene, printer: QPrinter) -> int:
     """Print the sheet at true size; gives how many pages it took. Raises FileError."""
-    printer.setFullPage(True)
     paper = printer.pageLayout().fullRect(QPageLayout.Unit.Millimeter)
     printable = printer.pageLayout().paintRect(QPageLayout.Unit.Millimeter)
+    printer.setFullPage(True)
     sheet = document.sheet
     whole = (
         paper.width() >= sheet.width_mm - SAME_SIZE_MM

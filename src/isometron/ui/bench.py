@@ -36,7 +36,7 @@ from isometron.ui.tabs import IndexTab, TabRail
 from isometron.ui.theme import GAP, LIGHT_ROOM, ROOMS, Room, font, palette, style_sheet
 from isometron.ui.volumes_card import VolumesCard
 
-CARD_WIDTH = 288
+CARD_WIDTH = 298
 SIDE_WIDTH = 246
 STATE_WIDTH = 760
 SIZE = (1280, 800)

@@ -75,7 +75,7 @@ class Board(QWidget):
         self._document: Document | None = None
         self._scene: Scene | None = None
         self._handles: list[Handle] = []
-        self._flags: list[Flag] = []
+        self.flags: list[Flag] = []
         self._view = View(1.0, 0.0, 0.0)
         self._fitted: Callable[[], None] | None = self.fit_sheet
         self._grip: _Grip | None = None
@@ -95,7 +95,7 @@ class Board(QWidget):
         self._handles = handles_of(document, scene)
         if resized and self._fitted is not None:
             self._fitted()
-        self._flags = flags_of(document, self._handles, self._view, self.size())
+        self.flags = flags_of(document, self._handles, self._view, self.size())
         self.update()
 
     def show_room(self, room: Room) -> None:
@@ -164,7 +164,7 @@ class Board(QWidget):
     def _look(self, view: View) -> None:
         self._view = view
         if self._document is not None:
-            self._flags = flags_of(self._document, self._handles, view, self.size())
+            self.flags = flags_of(self._document, self._handles, view, self.size())
         self.update()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
@@ -202,13 +202,13 @@ class Board(QWidget):
         marks.cone(painter)
         marks.construction(painter, scene)
         marks.eye_level(painter)
-        flagged = {flag.handle.key for flag in self._flags}
+        flagged = {flag.handle.key for flag in self.flags}
         hot = self._grip.handle.key if self._grip and self._grip.handle else self._hot
         hot = hot or (self._keyed if self.hasFocus() else None)
         for handle in reversed(self._handles):
             if handle.key not in flagged:
                 marks.handle(painter, handle, hot=handle.key == hot)
-        for flag in self._flags:
+        for flag in self.flags:
             marks.flag(painter, flag, hot=flag.handle.key == hot)
         if self._spot is not None:
             marks.spot(painter, self._spot)
@@ -231,7 +231,7 @@ class Board(QWidget):
     def _touch(self) -> Touch:
         """What lies where on the board just now."""
         assert self._document is not None and self._scene is not None
-        return Touch(self._document, self._scene, self._view, self._handles, self._flags)
+        return Touch(self._document, self._scene, self._view, self._handles, self.flags)
 
     # Mouse
 

@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import QComboBox, QLineEdit
 
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.lengths import (
+    MM_PER,
     read_angle,
     read_length,
     read_scale,
@@ -139,9 +140,13 @@ class LengthField(NumberField):
         return read_length(text, self.unit)
 
     def write(self, value: float) -> str:
-        text = write_length(value, self.unit)
-        fits = self.fontMetrics().horizontalAdvance(text) <= self.width() - FRAME_PX
-        return text if fits and not self.terse else text.rsplit(" ", 1)[0]
+        bare = write_length(value, self.unit, with_unit=False)
+        if not self.terse and self._fits(full := write_length(value, self.unit)):
+            return full
+        return bare if self._fits(bare) else f"{value / MM_PER[self.unit]:.1f}".replace("-", "−")
+
+    def _fits(self, text: str) -> bool:
+        return self.fontMetrics().horizontalAdvance(text) <= self.width() - FRAME_PX
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)

@@ -83,7 +83,7 @@ ROOMS = {room.name: room for room in (LIGHT_ROOM, DARK_ROOM)}
 
 PAPER = "#fbf7ec"
 MARKER = "#ffe27a"
-FELT_PENCILS = {"left": "#d98b52", "right": "#5fb3c0", "third": "#b98fc6", "level": "#d97681"}
+FELT_PENCILS = {"left": "#d98b52", "right": "#5fb3c0", "third": "#b98fc6", "level": "#e0828c"}
 """The pencils again, light enough to be seen on felt."""
 FELT_OBJECT = "#9aa5a1"
 SERIOUS, DOUBTFUL, NOTE = "#a3303f", "#c98f1d", "#8a8f8c"

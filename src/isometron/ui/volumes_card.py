@@ -124,6 +124,7 @@ class VolumesCard(Card):
         scroll = QScrollArea()
         scroll.setWidget(self.list)
         scroll.setWidgetResizable(True)
+        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         scroll.setFrameShape(QScrollArea.Shape.NoFrame)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._window = scroll

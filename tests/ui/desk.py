@@ -1,0 +1,153 @@
+"""The bench as tests use it: a real window offscreen, its questions answered without dialogs."""
+
+import gc
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, QSettings, Qt
+from PyQt6.QtTest import QTest
+
+from isometron.files.sheet_file import sample_sheet
+from isometron.ui.app import application
+from isometron.ui.asking import Unsaved
+from isometron.ui.bench import Bench
+from isometron.ui.board_marks import bar_place
+
+
+class Answers:
+    """Stands in for the dialogs: answers as told, and remembers what was said."""
+
+    def __init__(self):
+        self.opens = self.saves = self.draws = None
+        self.unsaved = Unsaved.STAY
+        self.told = []
+        self.asked = 0
+
+    def which_to_open(self, _folder):
+        return self.opens
+
+    def where_to_save(self, _proposal):
+        return self.saves
+
+    def where_to_draw(self, _proposal):
+        return self.draws
+
+    def about_unsaved(self, _name):
+        self.asked += 1
+        return self.unsaved
+
+    def tell(self, _title, sentence):
+        self.told.append(sentence)
+
+
+class Desk:
+    """A bench with hands: drags, types and presses like a person."""
+
+    def __init__(self, tmp_path, document=None, path=None):
+        application()
+        settings = QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat)
+        self.bench = Bench(document or sample_sheet(), path, settings)
+        self.answers = self.bench.keeping.asking = Answers()
+        self.bench.resize(1280, 800)
+        self.bench.show()
+        QTest.qWaitForWindowExposed(self.bench)
+        self.bench.activateWindow()
+        self.bench.settle()
+
+    @property
+    def document(self):
+        return self.bench.session.document
+
+    @property
+    def board(self):
+        return self.bench.board
+
+    def handle(self, key):
+        return next(h for h in self.board.handles if h.key == key)
+
+    def place(self, key):
+        """Where a handle can be grabbed, px."""
+        handle, view = self.handle(key), self.board.view
+        if handle.shape == "bar":
+            return bar_place(handle, view)[0].toPoint()
+        return view.point(handle.place).toPoint()
+
+    def drag(self, start, by, *, shift=False, on=None, drop=True):
+        """Press, move in steps, release."""
+        widget = on or self.board
+        keys = Qt.KeyboardModifier.ShiftModifier if shift else Qt.KeyboardModifier.NoModifier
+        start, by = QPointF(start).toPoint(), QPoint(*by)
+        QTest.mousePress(widget, Qt.MouseButton.LeftButton, keys, start)
+        for step in (1, 2, 3):
+            self._move(widget, start + by * step / 3, keys)
+        if drop:
+            QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, keys, start + by)
+        self.bench.settle()
+        application().processEvents()
+
+    @staticmethod
+    def _move(widget, at, keys):
+        from PyQt6.QtCore import QEvent
+        from PyQt6.QtGui import QMouseEvent
+
+        where = QPointF(widget.mapToGlobal(at))
+        left = Qt.MouseButton.LeftButton
+        event = QMouseEvent(QEvent.Type.MouseMove, QPointF(at), where, left, left, keys)
+        application().sendEvent(widget, event)
+
+    def click(self, at):
+        QTest.mouseClick(self.board, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at)
+        self.bench.settle()
+
+    def field(self, name):
+        from isometron.ui.fields import NumberField
+
+        return next(f for f in self.bench.findChildren(NumberField) if f.objectName() == name)
+
+    def type(self, name, text):
+        """Type into a field and press Return."""
+        field = self.field(name)
+        self.bench.open_tab(0 if field.parent() is self.bench.eye_card else 1)
+        field.setFocus()
+        field.selectAll()
+        QTest.keyClicks(field, text)
+        QTest.keyClick(field, Qt.Key.Key_Return)
+        self.bench.settle()
+
+    def press(self, words):
+        """Press the visible button with these words."""
+        from PyQt6.QtWidgets import QPushButton
+
+        button = next(
+            b for b in self.bench.findChildren(QPushButton) if b.text() == words and b.isVisible()
+        )
+        QTest.mouseClick(button, Qt.MouseButton.LeftButton)
+        self.bench.settle()
+
+    def run(self, words):
+        """Trigger a command by its words."""
+        action = next(a for c, a in self.bench.actions_of if c.text == words)
+        action.trigger()
+        self.bench.settle()
+
+    def key(self, key, keys=Qt.KeyboardModifier.NoModifier):
+        QTest.keyClick(self.board, key, keys)
+        self.bench.settle()
+
+
+@pytest.fixture
+def desk(tmp_path, qtbot):
+    """Opens desks, and clears them away without asking."""
+    opened = []
+
+    def open_desk(document=None, path=None):
+        made = Desk(tmp_path, document, path)
+        opened.append(made)
+        return made
+
+    yield open_desk
+    for made in opened:
+        made.answers.unsaved = Unsaved.DISCARD
+        made.bench.close()
+        made.bench.deleteLater()
+    application().processEvents()
+    gc.collect()

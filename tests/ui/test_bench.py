@@ -1,0 +1,236 @@
+import sys
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import QPointF, QSize, Qt
+from PyQt6.QtGui import QColor, QFontInfo, QImage
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QAbstractButton, QLabel, QLineEdit, QPushButton, QWidget
+
+from isometron.document import volume_edits
+from isometron.document.stances import EDGE_NEAREST, LOOKING_DOWN, take_stance
+from isometron.drawing.readings import Pick
+from isometron.drawing.scene import scene_of
+from isometron.files.sheet_file import read_sheet, sample_sheet
+from isometron.ui import theme
+from isometron.ui.help_pages import about_page, keys_page
+from isometron.ui.rescue import install_rescue
+from isometron.ui.standing_layer import Stage, StandingLayer
+from tests.scenes import crowd, sheet
+
+
+def image_of(pixmap):
+    image = pixmap.toImage().convertToFormat(QImage.Format.Format_RGB32)
+    bits = image.constBits()
+    bits.setsize(image.sizeInBytes())
+    return np.frombuffer(bytes(bits), dtype=np.uint8).reshape(image.height(), -1)
+
+
+def test_painting_only_what_changed_gives_the_very_same_picture(desk):
+    at = desk()
+    document = take_stance(sheet(*crowd(25)), EDGE_NEAREST)
+    stage = Stage(at.board.view, QSize(640, 560), 1.0, document.sheet, "cm", True, theme.LIGHT_ROOM)
+    layer, scene = StandingLayer(), scene_of(document)
+    layer.picture(stage, scene)
+    for step in range(5):
+        document = volume_edits.select(document, 4 * step)
+        document = volume_edits.set_side(document, step % 3, 120.0 + 60 * step)
+        scene = scene_of(document, scene)
+        updated = image_of(layer.picture(stage, scene)).astype(int)
+        afresh = image_of(StandingLayer().picture(stage, scene)).astype(int)
+        off = np.abs(updated - afresh)  # a clipped dash may round a few pixels' edges elsewhere
+        assert off.max() < 64 and (off > 2).mean() < 1e-3
+
+
+def test_object_lines_are_painted_where_the_numbers_say(desk):
+    at = desk()
+    image = at.board.grab().toImage()
+    picture = at.bench.session.scene.pictures[1]
+    for x0, y0, x1, y1 in picture.seen_lines.tolist():
+        middle = at.board.view.point(((x0 + x1) / 2, (y0 + y1) / 2))
+        around = [
+            QColor(image.pixel(round(middle.x()) + dx, round(middle.y()) + dy)).lightness()
+            for dx in (-1, 0, 1)
+            for dy in (-1, 0, 1)
+        ]
+        assert min(around) < 110
+
+
+@pytest.mark.parametrize("unit", ["Millimetres", "Centimetres", "Inches"])
+@pytest.mark.parametrize("tab", [0, 1])
+def test_no_words_are_clipped_at_the_design_size(desk, unit, tab):
+    at = desk(take_stance(sample_sheet(), LOOKING_DOWN))
+    at.run(unit)
+    at.bench.open_tab(tab)
+    at.bench.settle()
+    assert at.bench.size() == QSize(1280, 800)
+    for label in at.bench.findChildren(QLabel):
+        if label.isVisible() and not label.wordWrap():
+            assert label.width() >= label.sizeHint().width() - 1, label.text()
+        elif label.isVisible():
+            assert label.height() >= label.heightForWidth(label.width()), label.text()
+    for button in at.bench.findChildren(QPushButton):
+        if button.isVisible():
+            assert button.width() >= button.minimumSizeHint().width(), button.text()
+    for field in at.bench.findChildren(QLineEdit):
+        if field.isVisible() and field.text():
+            room = field.fontMetrics().horizontalAdvance(field.text())
+            assert field.width() - 10 >= room, (field.accessibleName(), field.text())
+
+
+def test_every_command_has_a_menu_a_sentence_and_every_part_a_name(desk):
+    at = desk()
+    menus = [a.menu() for a in at.bench.menuBar().actions()]
+    in_menus = {a for menu in menus for a in menu.actions()}
+    keys = [s.toString() for _, a in at.bench.actions_of for s in a.shortcuts()]
+    assert len(keys) == len(set(keys))
+    for command, action in at.bench.actions_of:
+        assert action in in_menus
+        assert action.toolTip().endswith(".") and command.tip[0].isupper()
+    for widget in at.bench.findChildren(QWidget):
+        if widget.isVisible() and widget.focusPolicy() & Qt.FocusPolicy.TabFocus:
+            said = widget.text() if isinstance(widget, QAbstractButton) else ""
+            assert widget.accessibleName() or said, type(widget)
+    for text in (keys_page(), about_page()):
+        assert "None" not in text
+    assert "not engineering" in about_page()
+    assert all(key in keys_page() for key in keys)
+
+
+def test_the_type_is_the_shipped_one_and_never_too_small(desk):
+    at = desk()
+    for label in at.bench.findChildren(QLabel):
+        assert QFontInfo(label.font()).family() == theme.FAMILY
+        assert label.font().pointSizeF() >= 10.0
+
+
+def luminance(colour):
+    parts = [c / 12.92 if c <= 0.03928 else ((c + 0.055) / 1.055) ** 2.4
+             for c in QColor(colour).getRgbF()[:3]]  # fmt: skip
+    return 0.2126 * parts[0] + 0.7152 * parts[1] + 0.0722 * parts[2]
+
+
+def contrast(a, b):
+    light, dark = sorted((luminance(a), luminance(b)), reverse=True)
+    return (light + 0.05) / (dark + 0.05)
+
+
+@pytest.mark.parametrize("room", theme.ROOMS.values(), ids=lambda r: r.name)
+def test_words_stand_out_from_their_ground(room):
+    pairs = [
+        (room.ink, room.card),
+        (room.soft_ink, room.card),
+        (room.ink, room.field),
+        (room.tab_ink, room.tab),
+        (room.ink, room.bar),
+        (room.felt_ink, room.felt),
+        (room.felt_soft, room.felt),
+        (room.level, room.card),
+        (theme.FELT_PENCILS["level"], room.felt),
+        (theme.FELT_PENCILS["left"], room.felt),
+        ("#1f2426", theme.MARKER),
+        ("#1f2426", room.lamp),
+        ("#8f2b39", theme.PAPER),
+        *(("#ffffff", colour) for colour in (theme.RUST, theme.TEAL, theme.PLUM)),
+    ]
+    for ink, ground in pairs:
+        assert contrast(ink, ground) >= 4.5, (ink, ground)
+
+
+def test_rooms_and_choices_are_switched_and_remembered(desk):
+    at = desk()
+    at.run("Dark room")
+    assert at.bench.room is theme.DARK_ROOM
+    at.press("Fans")
+    at.press("See-through")
+    assert not at.document.choices.fans and not at.document.choices.see_through
+    at.key(Qt.Key.Key_H, Qt.KeyboardModifier.ControlModifier)
+    assert at.document.choices.see_through
+    assert desk().bench.room is theme.DARK_ROOM
+
+
+def test_zoom_pan_and_fitting_keep_hold_of_the_sheet(desk):
+    at = desk()
+    fitted = at.board.view
+    about = QPointF(300, 200)
+    held = at.board.view.sheet(about)
+    at.board.zoom(2.0, about)
+    assert at.board.view.sheet(about) == pytest.approx(held, abs=1e-9)
+    assert at.board.view.scale == pytest.approx(2 * fitted.scale)
+    at.drag(QPointF(12, 300), (25, 10))
+    assert at.board.view.point(held).toPoint() == QPointF(325, 210).toPoint()
+    at.key(Qt.Key.Key_F3)
+    paper, board = at.board.view, at.board.rect()
+    assert all(board.contains(paper.point(h.place).toPoint()) for h in at.board.handles)
+    assert at.board.flags == []
+    at.key(Qt.Key.Key_F2)
+    assert at.board.view == fitted
+
+
+def test_what_is_clicked_is_read_in_the_sheets_own_unit(desk):
+    at = desk()
+    picture = at.bench.session.scene.pictures[0]
+    middle = picture.sheet[[4, 5]].mean(axis=0)
+    at.click(at.board.view.point(tuple(middle)).toPoint())
+    assert at.bench.pick == Pick("edge", 0, 2)
+    assert at.bench.readings.title.text() == "Top near edge to VP right of Eyepiece case"
+    assert "true length: 36 cm" in at.bench.readings.accessibleDescription()
+    at.run("Inches")
+    assert "true length: 14 3/16 in" in at.bench.readings.accessibleDescription()
+    tin = at.bench.session.scene.pictures[1].sheet[[0, 1]].mean(axis=0)
+    at.click(at.board.view.point(tuple(tin)).toPoint())
+    assert at.document.volume.name == "Bench"
+    at.click(QPointF(20, 560).toPoint())
+    assert at.bench.pick is None
+    at.board.fit_board()
+    at.click(at.place("vp right"))
+    assert at.bench.readings.title.text().startswith("Right vanishing point")
+    assert "measuring point" in at.bench.readings.accessibleDescription()
+
+
+def test_a_remark_shows_its_place(desk):
+    at = desk()
+    at.press("Show")
+    before = image_of(at.board.grab())
+    at.board.show_spot(None)
+    assert (before != image_of(at.board.grab())).any()
+
+
+def test_a_failure_of_the_program_rescues_the_sheet(desk, tmp_path, monkeypatch):
+    at = desk()
+    at.run("Make it a cube")
+    monkeypatch.setattr("isometron.ui.rescue.rescue_folder", lambda: tmp_path / "rescued")
+    monkeypatch.setattr(sys, "excepthook", sys.excepthook)
+    hook = install_rescue(at.bench.session)
+    hook(RuntimeError, RuntimeError("a slip"), None)
+    (saved,) = (tmp_path / "rescued").glob("*.isometron")
+    assert read_sheet(saved) == at.document
+    assert "a slip" in next((tmp_path / "rescued").glob("*.txt")).read_text()
+    assert "your sheet is safe" in at.board.plate.text()
+
+
+def test_strange_views_are_painted_without_a_slip(desk):
+    """Straight down, inside a box, behind us, far away: every picture paints, nothing is NaN."""
+    views = [
+        {"tilt_deg": -90.0},
+        {"tilt_deg": 90.0},
+        {"y_mm": 100.0, "x_mm": 100.0, "height_mm": 800.0},
+        {"y_mm": 5000.0},
+        {"station_distance_mm": 1e6},
+        {"station_distance_mm": 1.0},
+        {"centre_of_vision_mm": (1e6, -1e6)},
+        {"x_mm": -1e6},
+    ]
+    at = desk()
+    for change in views:
+        odd = replace(at.document, eye=replace(sample_sheet().eye, **change))
+        at.bench.session.edit("look oddly", lambda _, odd=odd: odd)
+        at.bench.open_tab(0)
+        at.bench.settle()
+        for widget in (at.board, at.bench.plan, at.bench.side):
+            assert not widget.grab().isNull()
+        assert "nan" not in at.bench.readings.accessibleDescription()
+        at.board.fit_board()
+        at.board.fit_sheet()
+        QTest.mouseMove(at.board, at.board.rect().center())

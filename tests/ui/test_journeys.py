@@ -1,0 +1,314 @@
+import math
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+
+from isometron.document.document import Document
+from isometron.document.eye_edits import points_of_setup
+from isometron.document.near_edge import hand_setup, near_edge
+from isometron.document.stances import SQUARE, take_stance
+from isometron.drawing.measures import directions_of, kind_of_view
+from isometron.drawing.scene import scene_of
+from isometron.files.sheet_file import read_sheet, sample_sheet
+from isometron.perspective.eye import eye_level
+from isometron.ui.asking import Unsaved
+
+
+def view_of(document):
+    picture = scene_of(document).pictures[document.selected]
+    return kind_of_view(directions_of(document.eye, picture))
+
+
+def test_a_stranger_turns_the_sample_into_a_three_point_cube_and_finds_it_again(desk, tmp_path):
+    at = desk()
+    assert view_of(at.document) == "two-point"
+    QTest.mouseClick(at.bench.rail.tabs[0], Qt.MouseButton.LeftButton)
+    at.press("Looking down")
+    assert view_of(at.document) == "three-point"
+    QTest.mouseClick(at.bench.rail.tabs[1], Qt.MouseButton.LeftButton)
+    at.press("Make it a cube")
+    assert at.document.volume.sides == (180.0, 180.0, 180.0)
+    assert "three-point" in at.bench.state.text() and "not saved" in at.bench.state.text()
+    at.answers.saves = tmp_path / "cube"
+    at.run("Save")
+    assert "saved" in at.bench.state.text() and not at.bench.isWindowModified()
+    saved = tmp_path / "cube.isometron"
+    assert read_sheet(saved) == at.document
+    at.answers.draws = tmp_path / "cube.pdf"
+    at.run("Draw to a file…")
+    assert (tmp_path / "cube.pdf").read_bytes().startswith(b"%PDF")
+    again = desk(Document())
+    again.answers.opens = saved
+    again.run("Open…")
+    assert again.document == at.document
+    assert [p.name for p in again.bench.keeping.recent()] == ["cube.isometron"]
+
+
+def test_from_a_blank_sheet_to_a_box_with_the_mouse_alone(desk):
+    at = desk(Document())
+    view = at.board.view
+    at.run("Lay down a near edge")
+    assert at.board.laying
+    foot = view.point((180.0, 70.0)).toPoint()
+    at.drag(foot, (0, -round(80 * view.scale)))
+    assert not at.board.laying
+    box = at.document.volume
+    assert box.width_mm == box.depth_mm == box.height_mm
+    edge = near_edge(at.document)
+    assert edge.corner_mm == pytest.approx((180.0, 70.0), abs=0.5 / view.scale)
+    assert edge.drawn_mm == pytest.approx(80.0, abs=1.0 / view.scale)
+    at.run("Undo")
+    assert at.document.volumes == ()
+
+
+STAYS = {
+    "vp left": ("right", "corner", "drawn"),
+    "vp right": ("left", "corner", "drawn"),
+    "vp third": ("left", "right", "corner", "drawn"),
+    "centre of vision": ("left", "right", "corner", "drawn"),
+    "near corner": ("left", "right", "third", "drawn"),
+    "near top": ("left", "right", "third", "corner"),
+    "far width": ("left", "right", "third", "corner", "drawn", "eye"),
+    "far depth": ("left", "right", "third", "corner", "drawn", "eye"),
+    "eye level": ("corner", "drawn"),
+}
+
+
+def state_of(document):
+    edge = near_edge(document)
+    return {
+        **points_of_setup(document),
+        "corner": edge.corner_mm,
+        "drawn": (edge.drawn_mm,),
+        "eye": document.eye.place,
+    }
+
+
+@pytest.mark.parametrize("key", STAYS)
+def test_each_handle_follows_the_pointer_and_what_stays_stays(desk, key):
+    at = desk()
+    at.type("tilt", "-22")
+    at.board.fit_board()
+    before, grabbed = at.document, at.place(key)
+    start, scale = at.handle(key).place, at.board.view.scale
+    by = {"vp left": (-21, 0), "vp third": (0, 18), "near top": (0, -9)}.get(key, (12, -6))
+    at.drag(grabbed, by)
+    after = at.document
+    assert after != before
+    for name in STAYS[key]:
+        assert state_of(after)[name] == pytest.approx(state_of(before)[name], abs=1e-6), name
+    moved = np.subtract(at.handle(key).place, start) * scale
+    if key in ("near corner", "centre of vision"):
+        assert moved == pytest.approx([by[0], -by[1]], abs=0.01)
+    elif key in ("vp left", "vp right"):
+        assert moved[0] == pytest.approx(by[0], abs=0.01)
+    elif key in ("eye level", "vp third"):
+        assert moved[1] == pytest.approx(-by[1], abs=0.01)
+    else:  # along the edge or the fan: the nearest place on it
+        off = np.array([by[0], -by[1]]) - moved
+        assert np.hypot(*moved) > 0.5 and abs(off @ moved) < 0.05 * np.hypot(*moved) * np.hypot(*by)
+    assert at.bench.session.undo_name.startswith("drag ")
+    at.run("Undo")
+    assert at.document == before
+    at.run("Redo")
+    assert at.document == after
+
+
+def test_shift_on_the_upper_bar_changes_the_true_height_and_leaves_the_eye(desk):
+    at = desk()
+    eye = at.document.eye
+    at.drag(at.place("near top"), (0, -30), shift=True)
+    assert at.document.eye == eye
+    grown = 30 / at.board.view.scale / near_edge(at.document).drawn_mm
+    assert at.document.volume.height_mm == pytest.approx(180 / (1 - grown), rel=1e-6)
+
+
+def test_a_volume_dragged_by_its_body_slides_over_its_own_level(desk):
+    at = desk()
+    side = at.bench.session.scene.pictures[1].sheet[[0, 2, 6, 4]].mean(axis=0)
+    before = at.document
+    at.drag(at.board.view.point(tuple(side)), (40, 20))
+    after = at.document
+    assert after.selected == 1 and after.eye == before.eye
+    assert after.volumes[1].z_mm == pytest.approx(724.0)
+    assert math.dist(after.volumes[1].place, before.volumes[1].place) > 20
+    assert after.volumes[0] == before.volumes[0]
+    assert at.bench.session.undo_name == "drag bench"
+
+
+def test_a_point_beyond_the_board_is_dragged_by_its_flag(desk):
+    at = desk()
+    flag = next(f for f in at.board.flags if f.handle.key == "vp right")
+    x = hand_setup(at.document).right_mm
+    at.drag(flag.banner.center(), (-60, 0))
+    assert hand_setup(at.document).right_mm == pytest.approx(x - 60 / at.board.view.scale)
+    paper = at.board.view.rectangle((0, 0, 420, 297))
+    assert not any(f.banner.intersects(paper) for f in at.board.flags)
+    assert "right of paper" in flag.text
+
+
+def test_an_impossible_drag_holds_the_last_possible_state_and_says_why(desk):
+    at = desk()
+    at.board.fit_board()
+    start = at.place("vp left")
+    centre = at.place("centre of vision")
+    at.drag(start, (centre.x() - start.x() + 30, 0), drop=False)
+    assert "must lie between" in at.board.plate.text()
+    assert at.document.eye.station_distance_mm > 1
+    at.key(Qt.Key.Key_Escape)
+    assert at.document == sample_sheet()
+
+
+TYPED = {
+    "eye level": ("25.5 cm", lambda d: eye_level(d.eye), 255.0),
+    "VP left": ("-4 in", lambda d: hand_setup(d).left_mm, -101.6),
+    "VP right": ("900 mm", lambda d: hand_setup(d).right_mm, 900.0),
+    "centre of vision across": ("20", lambda d: d.eye.centre_of_vision_mm[0], 200.0),
+    "centre of vision up": ("26", lambda d: eye_level(d.eye), 260.0),
+    "near corner across": ("15,5", lambda d: near_edge(d).corner_mm[0], 155.0),
+    "near corner up": ("3 1/2 in", lambda d: near_edge(d).corner_mm[1], 88.9),
+    "near edge drawn": ("80mm", lambda d: near_edge(d).drawn_mm, 80.0),
+    "eye across": ("-50", lambda d: d.eye.x_mm, -500.0),
+    "eye away": ("-1.5 m", lambda d: d.eye.y_mm, -1500.0),
+    "eye height": ("150", lambda d: d.eye.height_mm, 1500.0),
+    "heading": ("28", lambda d: d.eye.heading_deg, 28.0),
+    "tilt": ("-12,5", lambda d: d.eye.tilt_deg, -12.5),
+    "station distance": ("70", lambda d: d.eye.station_distance_mm, 700.0),
+    "size on page": ("1 : 3", lambda d: 485 / d.eye.station_distance_mm, None),
+    "cone of vision": ("50", lambda d: d.choices.cone_deg, 50.0),
+    "ruler": ("2 m", lambda d: d.choices.ruler_mm, 2000.0),
+    "sheet width": ("60", lambda d: d.sheet.width_mm, 600.0),
+    "width": ('9 5/8"', lambda d: d.volume.width_mm, 9.625 * 25.4),
+    "depth": ("300 mm", lambda d: d.volume.depth_mm, 300.0),
+    "height": ("20", lambda d: d.volume.height_mm, 200.0),
+    "turned": ("12", lambda d: d.volume.yaw_deg, 12.0),
+    "stands across": ("5", lambda d: d.volume.x_mm, 50.0),
+    "above ground": ("77", lambda d: d.volume.z_mm, 770.0),
+}
+
+
+def test_every_number_can_be_typed_in_any_unit_and_undone(desk):
+    at = desk()
+    for name, (text, number, value) in TYPED.items():
+        before = at.document
+        at.type(name, text)
+        assert at.document != before, name
+        if value is not None:
+            assert number(at.document) == pytest.approx(value, abs=1e-6), name
+        at.run("Undo")
+        assert at.document == before
+
+
+def test_what_is_no_number_is_marked_and_told_and_changes_nothing(desk):
+    at = desk()
+    before = at.document
+    for text, words in (("wide", "is not a measure"), ("-3", "gives no box"), ("1e", "not a")):
+        at.type("width", text)
+        assert words in at.board.plate.text()
+        assert at.document == before
+    at.field("width").clearFocus()
+    at.board.setFocus()
+    assert at.field("width").text() == "36 cm"
+
+
+def test_the_proportion_is_typed_and_the_list_chooses(desk):
+    at = desk()
+    ratio = at.bench.volumes_card.ratio
+    ratio.setFocus()
+    ratio.selectAll()
+    QTest.keyClicks(ratio, "4 : 2 : 1")
+    QTest.keyClick(ratio, Qt.Key.Key_Return)
+    assert at.document.volume.sides == pytest.approx((720.0, 360.0, 180.0))
+    row = at.bench.volumes_card.list
+    QTest.mouseClick(row, Qt.MouseButton.LeftButton, pos=QPoint(40, 40))
+    at.bench.settle()
+    assert at.document.volume.name == "Bench"
+    row.setFocus()
+    QTest.keyClick(row, Qt.Key.Key_Down)
+    assert at.document.volume.name == "Filter tin"
+    assert at.bench.session.undo_name == "make it w : d : h"
+
+
+def test_the_board_is_worked_by_keyboard_alone(desk):
+    at = desk()
+    at.board.setFocus()
+    keys = [handle.key for handle in at.board.handles]
+    for _ in range(keys.index("near corner") + 1):
+        at.key(Qt.Key.Key_PageDown)
+    assert at.board.plate.text().startswith("Near corner — arrow keys")
+    x, y = near_edge(at.document).corner_mm
+    at.key(Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    at.key(Qt.Key.Key_Up)
+    at.key(Qt.Key.Key_Left, Qt.KeyboardModifier.ControlModifier)
+    assert near_edge(at.document).corner_mm == pytest.approx((x + 9.9, y + 1.0), abs=1e-8)
+    at.key(Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert near_edge(at.document).corner_mm == pytest.approx((x + 10, y + 1.0), abs=1e-8)
+    at.key(Qt.Key.Key_Delete)
+    assert len(at.document.volumes) == 2
+    at.key(Qt.Key.Key_1, Qt.KeyboardModifier.ControlModifier)
+    assert view_of(at.document) == "one-point"
+
+
+def test_plan_and_elevation_move_the_same_eye(desk):
+    at = desk()
+    plan, side = at.bench.plan, at.bench.side
+    before = at.document
+    at.drag(plan.handles()["eye"][0], (20, 0), on=plan)
+    assert at.document.eye.place[:2] != before.eye.place[:2]
+    assert at.document.eye.height_mm == before.eye.height_mm
+    assert near_edge(at.document).corner_mm == pytest.approx(near_edge(before).corner_mm)
+    at.drag(plan.handles()["sight line"][0], (15, 0), on=plan)
+    assert at.document.eye.heading_deg > before.eye.heading_deg - 30
+    at.drag(side.handles()["eye height"][0], (0, -12), on=side)
+    assert at.document.eye.height_mm > before.eye.height_mm
+    at.drag(side.handles()["tilt"][0], (0, 14), on=side)
+    assert at.document.eye.tilt_deg < -5
+    assert view_of(at.document) == "three-point"
+    for _ in range(4):
+        at.run("Undo")
+    assert at.document == before
+
+
+def test_a_remedy_is_one_undoable_step(desk):
+    start = take_stance(sample_sheet(), SQUARE)
+    at = desk(start)
+    at.type("station distance", "20")
+    card = at.bench.strip.cards[0]
+    assert "leaves the cone" in card.accessibleName()
+    crowded = at.document
+    label = card.findChildren(type(at.bench.volumes_card.lay))[0].text()
+    assert label.startswith("Step back to")
+    at.press(label)
+    assert at.document.eye.station_distance_mm > crowded.eye.station_distance_mm
+    at.run("Undo")
+    assert at.document == crowded
+
+
+def test_unsaved_work_is_asked_about_and_bad_files_harm_nothing(desk, tmp_path):
+    path = tmp_path / "case.isometron"
+    at = desk()
+    at.run("Make it a cube")
+    cube = at.document
+    at.run("New")
+    assert at.answers.asked == 1 and at.document == cube
+    bad = tmp_path / "bad.isometron"
+    bad.write_text("{")
+    at.answers.opens = bad
+    at.run("Open…")
+    assert "damaged" in at.answers.told[-1] and at.document == cube
+    at.answers.saves = tmp_path / "no" / "case.isometron"
+    at.answers.unsaved = Unsaved.SAVE
+    at.run("New")
+    assert "folder does not exist" in at.answers.told[-1] and at.document == cube
+    assert not at.bench.close()
+    at.answers.saves = path
+    at.run("New")
+    assert read_sheet(path) == cube and at.document.volumes == ()
+    asked = at.answers.asked
+    at.run("Sample sheet")
+    assert at.answers.asked == asked and at.document == sample_sheet()
+    at.answers.draws = tmp_path / "no" / "case.svg"
+    at.run("Draw to a file…")
+    assert "folder does not exist" in at.answers.told[-1]
