@@ -59,7 +59,7 @@ missing_packages() {
         "$qt"/lib/libQt6PrintSupport.so.6 "$qt"/plugins/platforms/libqoffscreen.so \
         "$qt"/plugins/platforms/libqxcb.so; do
         ldd "$file" 2>/dev/null | awk '/not found/ {print $1}'
-    done | sort -u | grep -v '^libQt6' | while read -r library; do package_of "$library"; done |
+    done | sort -u | sed '/^libQt6/d' | while read -r library; do package_of "$library"; done |
         sort -u | tr '\n' ' '
 }
 
