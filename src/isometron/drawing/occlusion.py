@@ -75,7 +75,7 @@ def hidden_spans(eye: Eye, corners: Array, planes: Array, pairs: NDArray[np.intp
     at_corner = np.matmul(v[pairs[:, 0]], normals.transpose(0, 2, 1)) - offsets[:, None, :]
     begin, finish = at_corner[:, EDGES[:, 0]], at_corner[:, EDGES[:, 1]]
     run = finish - begin
-    with np.errstate(divide="ignore", invalid="ignore"):
+    with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
         cut = -begin / run
     lower = np.where(run > 0, cut, np.where((run == 0) & (begin <= 0), np.inf, -np.inf))
     upper = np.where(run < 0, cut, np.inf)

@@ -163,7 +163,7 @@ def clipped(lines: Array, rectangle: Rectangle) -> Array:
     lines = lines[np.isfinite(lines).all(axis=1)]
     start, run = lines[:, :2], lines[:, 2:] - lines[:, :2]
     low, high = np.array(rectangle[:2]), np.array(rectangle[2:])
-    with np.errstate(divide="ignore", invalid="ignore"):
+    with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
         a, b = (low - start) / run, (high - start) / run
     still = run == 0
     outside = still & ((start < low) | (start > high))

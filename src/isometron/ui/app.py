@@ -12,7 +12,6 @@ from isometron.ui.bench import SIZE, Bench
 from isometron.ui.rescue import install_rescue
 from isometron.ui.theme import font, load_fonts
 
-
 DRESSED = "isometron dressed"
 
 
