@@ -1,9 +1,17 @@
 """Exact central projection of points and line pieces onto the sheet."""
 
+import functools
+import itertools
+import os
+from collections.abc import Callable
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
+
+if TYPE_CHECKING:
+    from concurrent.futures import ThreadPoolExecutor
 
 from isometron.perspective.angles import EXTENDED
 from isometron.perspective.eye import Array, Eye, frame
@@ -15,7 +23,14 @@ EXACT_MM = 1e-10
 """What rounding may cost on the sheet before a point is computed again in extended precision."""
 
 _ROUNDING = 8 * np.finfo(float).eps
-_BLOCK = 4096
+_BLOCK = 16384
+"""Points worked on at once: what fits the processor's nearer memory."""
+
+MOST_HANDS = 4
+"""More cores than this only wait for the same memory."""
+
+_SEVERAL_HANDS = 4 * _BLOCK
+"""From this many points on the work is shared between the processor's cores."""
 
 
 @dataclass(frozen=True)
@@ -35,54 +50,99 @@ def project(eye: Eye, points: Array) -> Picture:
     the sheet below 1e-9 mm for coordinates up to 10⁶ mm: double precision where a bound on its
     rounding allows, extended precision for the points where it does not.
     """
-    points = np.asarray(points, dtype=float)
+    points = np.ascontiguousarray(points, dtype=float)
     n = len(points)
-    if n == 0:
-        return Picture(np.empty((0, 2)), np.empty(0), np.empty(0, dtype=bool))
-    axes = frame(eye)
-    turn = np.ascontiguousarray(axes.astype(float).T)
-    place, d = np.array(eye.place), eye.station_distance_mm
-    centre = np.array(eye.centre_of_vision_mm)
-    sheet, depth = np.empty((n, 2)), np.empty(n)
-    careful: list[NDArray[np.intp]] = []
-    clipped = False
-    for start in range(0, n, _BLOCK):
-        block = slice(start, start + _BLOCK)
-        v = points[block] - place
-        seen = v @ turn
-        z = seen[:, 2]
-        depth[block] = z
-        nearest = float(z.min())
-        if nearest <= NEAR_MM:
-            clipped = True
-            nearest = NEAR_MM
-        scale = d / np.where(z > NEAR_MM, z, np.nan) if clipped else d / z
-        np.multiply(seen[:, :2], scale[:, None], out=sheet[block])
-        reach = max(float(v.max()), -float(v.min()))
-        if d * _ROUNDING * (reach / nearest) ** 2 > EXACT_MM:
-            size = np.abs(v).max(axis=1)
-            bound = d * _ROUNDING * (size / np.maximum(z, NEAR_MM)) ** 2
-            careful.append(start + np.flatnonzero(bound > EXACT_MM))
-    sheet += centre
-    if careful:
-        rows = np.concatenate(careful)
-        sheet[rows], depth[rows] = _in_extended_precision(eye, axes, points[rows])
-        clipped = True
-    if not clipped:
-        return Picture(sheet, depth, np.ones(n, dtype=bool))
-    in_front = depth > NEAR_MM
-    sheet[~in_front] = np.nan
-    return Picture(sheet, depth, in_front)
+    seen = np.empty((3, n))
+    lens = _lens_of(eye)
+
+    def work(span: slice) -> list[slice]:
+        """Project a span block by block; gives the blocks that need working over."""
+        starts = range(span.start, span.stop, _BLOCK)
+        blocks = [slice(start, min(start + _BLOCK, span.stop)) for start in starts]
+        return [b for b in blocks if not _project_block(lens, points[b], seen[:, b])]
+
+    picture = Picture(seen[:2].T, seen[2], np.ones(n, dtype=bool))
+    for block in _shared(work, n):
+        _work_over(eye, lens, points, picture, block)
+    return picture
 
 
-def _in_extended_precision(eye: Eye, axes: Array, points: Array) -> tuple[Array, Array]:
-    v = points.astype(EXTENDED) - np.array(eye.place, dtype=EXTENDED)
-    right, up, depth = (v @ axes.T).T
-    safe = np.where(depth > NEAR_MM, depth, EXTENDED("nan"))
-    d = EXTENDED(eye.station_distance_mm)
-    cx, cy = eye.centre_of_vision_mm
-    sheet = np.stack([cx + d * right / safe, cy + d * up / safe], axis=1)
-    return sheet.astype(float), depth.astype(float)
+@functools.cache
+def _hands(count: int) -> "ThreadPoolExecutor":
+    from concurrent.futures import ThreadPoolExecutor
+
+    return ThreadPoolExecutor(count, thread_name_prefix="projection")
+
+
+def _shared(work: Callable[[slice], list[slice]], n: int) -> list[slice]:
+    """The work on n points, done by one hand or, when they are many, by one per core."""
+    hands = min(os.cpu_count() or 1, MOST_HANDS) if n >= _SEVERAL_HANDS else 1
+    if hands == 1:
+        return work(slice(0, n))
+    borders = [n * hand // hands for hand in range(hands + 1)]
+    own, *others = [slice(a, b) for a, b in itertools.pairwise(borders)]
+    lent = [_hands(hands - 1).submit(work, span) for span in others]
+    return work(own) + [block for span in lent for block in span.result()]
+
+
+@dataclass(frozen=True, eq=False)
+class _Lens:
+    """An eye as one matrix: v·(d·r + cx·f), v·(d·u + cy·f), v·f as columns (3, 3), the eye's own
+    share of each (3, 1), the eye's largest coordinate and the rounding of the sheet per unit."""
+
+    columns: Array
+    share: Array
+    reach: float
+    rounding: float
+
+
+@functools.lru_cache(maxsize=64)
+def _lens_of(eye: Eye) -> _Lens:
+    right, up, forward = frame(eye)
+    d, (cx, cy) = EXTENDED(eye.station_distance_mm), eye.centre_of_vision_mm
+    rows = np.stack([d * right + cx * forward, d * up + cy * forward, forward])
+    share = -(rows @ np.array(eye.place, dtype=EXTENDED))
+    size = eye.station_distance_mm + abs(cx) + abs(cy)
+    reach = max(abs(v) for v in eye.place)
+    return _Lens(rows.astype(float), share.astype(float)[:, None], reach, _ROUNDING * size)
+
+
+def _project_block(lens: _Lens, points: Array, seen: Array) -> bool:
+    """Project a block in double precision into seen (3, k): across, up, depth.
+
+    Gives whether that is all there is to do: every point in front, and rounding out of sight.
+    """
+    np.matmul(lens.columns, points.T, out=seen)
+    seen += lens.share
+    nearest = float(seen[2].min())
+    if nearest <= NEAR_MM:
+        return False
+    np.divide(seen[:2], seen[2], out=seen[:2])
+    reach = lens.reach + max(float(points.max()), -float(points.min()))
+    return lens.rounding * (reach / nearest) ** 2 <= EXACT_MM
+
+
+def _work_over(eye: Eye, lens: _Lens, points: Array, picture: Picture, block: slice) -> None:
+    """Bring a block right that has points behind the eye or points that need extended precision."""
+    world = points[block]
+    depth = (world - np.array(eye.place)) @ lens.columns[2]
+    reach = lens.reach + np.abs(world).max(axis=1)
+    bound = lens.rounding * (reach / np.maximum(np.abs(depth), NEAR_MM)) ** 2
+    rows = block.start + np.flatnonzero((bound > EXACT_MM) | (np.abs(depth - NEAR_MM) < NEAR_MM))
+    right, up, ahead = (
+        (points[rows].astype(EXTENDED) - np.array(eye.place, dtype=EXTENDED)) @ frame(eye).T
+    ).T
+    picture.depth[rows] = ahead.astype(float)
+    picture.seen[block] = picture.depth[block] > NEAR_MM
+    with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
+        picture.sheet[block] = (lens.columns[:2] @ world.T + lens.share[:2]).T / (
+            picture.depth[block][:, None]
+        )
+        scale = EXTENDED(eye.station_distance_mm) / ahead
+        cx, cy = eye.centre_of_vision_mm
+        picture.sheet[rows, 0] = (cx + scale * right).astype(float)
+        picture.sheet[rows, 1] = (cy + scale * up).astype(float)
+    picture.sheet[block][~picture.seen[block]] = np.nan
 
 
 def depths(eye: Eye, points: Array) -> Array:
