@@ -11,6 +11,7 @@ from isometron.drawing.measures import (
     drawn_area,
     edge_measures,
     kind_of_view,
+    measuring_point_of,
     near_corner_angle,
 )
 from isometron.drawing.readings import Pick, default_pick, reading_of
@@ -82,9 +83,11 @@ def test_directions_carry_the_names_of_their_points():
     assert [d.family for d in across] == ["left", "right", "third"]
     square = directions_of(eye(), only(sheet(case(yaw_deg=0.0))))
     assert [d.family for d in square] == ["", "centre", ""]
-    assert square[0].measuring_mm is None
+    assert measuring_point_of(eye(), only(sheet(case(yaw_deg=0.0))), 0) is None
     # In a one-point view the measuring point of the depth is the distance point.
-    assert abs(square[1].measuring_mm[0] - 210.0) == pytest.approx(600.0)
+    assert abs(
+        measuring_point_of(eye(), only(sheet(case(yaw_deg=0.0))), 1)[0] - 210.0
+    ) == pytest.approx(600.0)
 
 
 @given(floats(5, 85), floats(-900, 900), floats(0, 1400))

@@ -6,11 +6,12 @@ the paper unless the person drags the corner itself.
 
 import math
 from dataclasses import replace
+from functools import lru_cache
 
 import numpy as np
 
 from isometron.document.document import Document
-from isometron.framework.box import AXES, Box
+from isometron.framework.box import Box
 from isometron.perspective.errors import SetupError
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.hand_setup import (
@@ -28,6 +29,7 @@ SAME_DEPTH = 1e-9
 """Ground corners whose depths differ by less than this share of the volume are equally near."""
 
 
+@lru_cache(maxsize=4096)
 def near_corner(eye: Eye, box: Box) -> int:
     """Index (0…3) of the base corner nearest to us: the one of least depth along the heading.
 
@@ -139,8 +141,3 @@ def drawn_place(eye: Eye, world: Array) -> tuple[float, float]:
     if not seen.seen[0]:
         raise SetupError("That point lies behind the eye: step back first.")
     return float(seen.sheet[0, 0]), float(seen.sheet[0, 1])
-
-
-def axis_name(axis: int) -> str:
-    """The word for a side of a box: width, depth or height."""
-    return AXES[axis]

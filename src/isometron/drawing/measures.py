@@ -2,12 +2,13 @@
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
 from isometron.document.near_edge import near_corner
 from isometron.drawing.scene import VolumePicture
-from isometron.framework.box import EDGES, FACES
+from isometron.framework.box import EDGES, FACES, Box
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.hand_setup import family_of
 from isometron.perspective.vanishing import VanishingPoint, measuring_point, vanishing_point
@@ -51,31 +52,31 @@ class Direction:
     world: tuple[float, float, float]
     family: str
     vanishing: VanishingPoint
-    measuring_mm: tuple[float, float] | None
 
 
 def directions_of(eye: Eye, picture: VolumePicture) -> tuple[Direction, Direction, Direction]:
-    """Width, depth and height of a volume as directions, with vanishing and measuring points.
+    """Width, depth and height of a volume as directions with their vanishing points."""
+    return _directions(eye, picture.box)
 
-    The measuring points of width and depth are those of the ground plane; that of the uprights is
-    taken in the plane of width and height.
-    """
-    axes = picture.box.axes()
+
+@lru_cache(maxsize=4096)
+def _directions(eye: Eye, box: Box) -> tuple[Direction, Direction, Direction]:
     found = []
-    for axis, across in ((0, 1), (1, 0), (2, 0)):
-        along = axes[axis]
+    for axis, along in enumerate(box.axes()):
         x, y, z = (float(v) for v in along)
-        found.append(
-            Direction(
-                axis,
-                (x, y, z),
-                family_of(eye, along),
-                vanishing_point(eye, along),
-                measuring_point(eye, along, axes[across]),
-            )
-        )
+        found.append(Direction(axis, (x, y, z), family_of(eye, along), vanishing_point(eye, along)))
     width, depth, height = found
     return width, depth, height
+
+
+def measuring_point_of(eye: Eye, picture: VolumePicture, axis: int) -> tuple[float, float] | None:
+    """Measuring point of width (0), depth (1) or height (2), sheet mm; None for parallel families.
+
+    Those of width and depth are for the ground plane; that of the uprights is for the plane of
+    width and height.
+    """
+    axes = picture.box.axes()
+    return measuring_point(eye, axes[axis], axes[(1, 0, 0)[axis]])
 
 
 def kind_of_view(directions: tuple[Direction, ...]) -> str:

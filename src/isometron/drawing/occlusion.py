@@ -9,7 +9,7 @@ nine planes (derivation in docs/numbers.md).
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.box import EDGE_FACES, EDGES, FACE_NORMALS, FACES, Box
+from isometron.framework.box import EDGE_FACES, EDGES, FACE_NORMALS, FACES
 from isometron.perspective.eye import Array, Eye
 
 TOUCH = 1e-9
@@ -21,16 +21,16 @@ SHORTEST = 1e-9
 _MOST_PLANES = 9  # three faces turned to us and an outline of six edges
 
 
-def facing(eye: Eye, boxes: tuple[Box, ...], axes: Array) -> NDArray[np.bool_]:
-    """(n, 6) which faces turn to us, in the order of FACES; axes: (n, 3, 3) of the boxes.
+def facing(eye: Eye, sides: Array, places: Array, axes: Array) -> NDArray[np.bool_]:
+    """(n, 6) which faces turn to us, in the order of FACES.
 
-    A face seen exactly edge-on does not. All false when the eye is inside the box.
+    sides and places (n, 3) mm, axes (n, 3, 3) of the boxes. A face seen exactly edge-on does not
+    turn to us. All false when the eye is inside the box.
     """
-    sides = np.array([box.sides for box in boxes]).reshape(-1, 3)
-    places = np.array([box.place for box in boxes]).reshape(-1, 3)
     own = np.matmul(axes, (np.array(eye.place) - places)[:, :, None])[:, :, 0]
-    slack = TOUCH * (np.abs(own).max(axis=1, initial=0.0) + sides.max(axis=1))[:, None]
-    shown = np.empty((len(boxes), 6), dtype=bool)
+    size = np.abs(own).max(axis=1, initial=0.0) + sides.max(axis=1, initial=0.0)
+    slack = TOUCH * size[:, None]
+    shown = np.empty((len(sides), 6), dtype=bool)
     shown[:, 0::2] = own < -slack
     shown[:, 1::2] = own > sides + slack
     return shown
@@ -63,16 +63,16 @@ def hiding_planes(eye: Eye, corners: Array, axes: Array, shown: NDArray[np.bool_
     return np.take_along_axis(planes, order[:, :, None], axis=1)
 
 
-def hidden_spans(eye: Eye, corners: Array, planes: Array, pairs: NDArray[np.intp]) -> Array:
+def hidden_spans(from_eye: Array, pairs: NDArray[np.intp], planes: Array) -> Array:
     """Hidden part of every edge of box a behind box b, for pairs (p, 2) of (a, b).
 
-    Gives (p, 12, 2) fractions of the true edge length; end < start where nothing is hidden.
-    corners (n, 8, 3) world mm; planes (n, 9, 4) of `hiding_planes`.
+    from_eye (n, 8, 3) corners relative to the eye, mm; planes (p, 9, 4) those of `hiding_planes`
+    for each pair's b. Gives (p, 12, 2) fractions of the true edge length; end < start where nothing
+    is hidden.
     """
-    v = corners - np.array(eye.place)
-    hidden_by = planes[pairs[:, 1]]
-    normals, offsets = hidden_by[:, :, :3], hidden_by[:, :, 3]
-    at_corner = np.matmul(v[pairs[:, 0]], normals.transpose(0, 2, 1)) - offsets[:, None, :]
+    normals, offsets = planes[:, :, :3], planes[:, :, 3]
+    at_corner = np.matmul(from_eye[pairs[:, 0]], normals.transpose(0, 2, 1))
+    at_corner -= offsets[:, None, :]
     begin, finish = at_corner[:, EDGES[:, 0]], at_corner[:, EDGES[:, 1]]
     run = finish - begin
     with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
@@ -85,8 +85,8 @@ def hidden_spans(eye: Eye, corners: Array, planes: Array, pairs: NDArray[np.intp
     nothing = spans[:, :, 1] - spans[:, :, 0] <= SHORTEST
     spans[nothing] = (0.0, -1.0)
     # What is hidden must lie truly inside: an edge in a face's own plane only touches it.
-    reach = np.abs(v).max(axis=(1, 2))
-    touch = TOUCH * np.maximum(reach[pairs[:, 0]], reach[pairs[:, 1]])[:, None]
+    reach = np.abs(from_eye[pairs]).max(axis=(1, 2, 3))
+    touch = TOUCH * reach[:, None]
     inside = (begin + spans.mean(axis=2, keepdims=True) * run).min(axis=2)
     spans[inside <= touch] = (0.0, -1.0)
     return spans

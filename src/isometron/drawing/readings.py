@@ -11,6 +11,7 @@ from isometron.drawing.measures import (
     directions_of,
     drawn_area,
     edge_measures,
+    measuring_point_of,
 )
 from isometron.drawing.scene import Scene, VolumePicture
 from isometron.framework.box import AXES, EDGES
@@ -146,8 +147,9 @@ def _point(eye: Eye, picture: VolumePicture, pick: Pick) -> Reading:
     if found is None or found.vanishing.sheet_mm is None:
         return Reading(title, (Row("lies", "at infinity: lines stay parallel", "text"),))
     rows = [Row("on the board", found.vanishing.sheet_mm, "place")]
-    if found.measuring_mm is not None:
-        rows.append(Row("measuring point", found.measuring_mm, "place"))
+    measuring = measuring_point_of(eye, picture, found.axis)
+    if measuring is not None:
+        rows.append(Row("measuring point", measuring, "place"))
     if pick.family in ("left", "right", "centre"):
         axes = picture.box.axes()
         diagonal = diagonal_point(eye, *_both_ahead(eye, axes[:2]))

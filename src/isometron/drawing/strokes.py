@@ -161,20 +161,40 @@ def clipped(lines: Array, rectangle: Rectangle) -> Array:
     Lines without a part inside, or with an end that is not a number, are left out.
     """
     lines = lines[np.isfinite(lines).all(axis=1)]
+    t0, t1 = _span_inside(lines, rectangle)
+    keep = t0 < t1
+    lines, t0, t1 = lines[keep], t0[keep, None], t1[keep, None]
+    start, run = lines[:, :2], lines[:, 2:] - lines[:, :2]
+    first = np.where(t0 > 0, start + t0 * run, start)
+    last = np.where(t1 < 1, start + t1 * run, lines[:, 2:])
+    return np.concatenate([first, last], axis=1)
+
+
+def _span_inside(lines: Array, rectangle: Rectangle) -> tuple[Array, Array]:
+    """Fractions (n,) at which each line enters and leaves a rectangle; t1 ≤ t0 when it misses."""
     start, run = lines[:, :2], lines[:, 2:] - lines[:, :2]
     low, high = np.array(rectangle[:2]), np.array(rectangle[2:])
     with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
         a, b = (low - start) / run, (high - start) / run
     still = run == 0
-    outside = still & ((start < low) | (start > high))
+    missed = (still & ((start < low) | (start > high))).any(axis=1)
     enter = np.where(still, 0.0, np.minimum(a, b))
     leave = np.where(still, 1.0, np.maximum(a, b))
-    t0 = np.maximum(enter.max(axis=1, initial=0.0), 0.0)[:, None]
-    t1 = np.minimum(leave.min(axis=1, initial=1.0), 1.0)[:, None]
-    keep = (t0 < t1)[:, 0] & ~outside.any(axis=1)
-    first = np.where(t0 > 0, start + t0 * run, start)
-    last = np.where(t1 < 1, start + t1 * run, lines[:, 2:])
-    return np.asarray(np.concatenate([first, last], axis=1)[keep])
+    t0 = np.maximum(enter.max(axis=1, initial=0.0), 0.0)
+    t1 = np.minimum(leave.min(axis=1, initial=1.0), 1.0)
+    return np.where(missed, 1.0, t0), np.where(missed, 0.0, t1)
+
+
+def outside(lines: Array, rectangle: Rectangle) -> Array:
+    """The parts (m, 4) of lines (n, 4) outside a rectangle left, bottom, right, top."""
+    lines = lines[np.isfinite(lines).all(axis=1)]
+    t0, t1 = _span_inside(lines, rectangle)
+    start, run = lines[:, :2], lines[:, 2:] - lines[:, :2]
+    hit = t0 < t1
+    before, after = hit & (t0 > 0), hit & (t1 < 1)
+    first = np.concatenate([start, start + t0[:, None] * run], axis=1)[before]
+    last = np.concatenate([start + t1[:, None] * run, lines[:, 2:]], axis=1)[after]
+    return np.concatenate([lines[~hit], first, last])
 
 
 def _joined(lines: list[Array]) -> Array:

@@ -7,7 +7,12 @@ from typing import Any
 import numpy as np
 
 from isometron.document.document import Document
-from isometron.drawing.measures import directions_of, edge_measures, kind_of_view
+from isometron.drawing.measures import (
+    directions_of,
+    edge_measures,
+    kind_of_view,
+    measuring_point_of,
+)
 from isometron.drawing.scene import Scene, VolumePicture, scene_of
 from isometron.framework.box import EDGES
 from isometron.perspective.cone import cone_radius, off_axis
@@ -96,7 +101,7 @@ def _volume(eye: Eye, picture: VolumePicture) -> dict[str, Any]:
             {
                 "direction": list(direction.world),
                 "sheet_mm": _place(direction.vanishing.sheet_mm),
-                "measuring_point_mm": _place(direction.measuring_mm),
+                "measuring_point_mm": _place(measuring_point_of(eye, picture, direction.axis)),
                 "names": [direction.family] if direction.family else [],
             }
             for direction in directions

@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -67,17 +68,19 @@ class Eye:
         return self.x_mm, self.y_mm, self.height_mm
 
 
+@lru_cache(maxsize=256)
 def frame(eye: Eye) -> Array:
-    """Rows right, up, forward: (3, 3) unit vectors in the world, extended precision.
+    """Rows right, up, forward: (3, 3) unit vectors in the world, extended precision, read-only.
 
     right = (cos H, −sin H, 0), forward = (sin H cos T, cos H cos T, sin T), up = right × forward.
     """
     ch, sh = cosine_sine(eye.heading_deg)
     ct, st = cosine_sine(eye.tilt_deg)
     zero = EXTENDED(0)
-    return np.array(
-        [[ch, -sh, zero], [-sh * st, -ch * st, ct], [sh * ct, ch * ct, st]], dtype=EXTENDED
-    )
+    rows = [[ch, -sh, zero], [-sh * st, -ch * st, ct], [sh * ct, ch * ct, st]]
+    axes = np.array(rows, dtype=EXTENDED)
+    axes.flags.writeable = False
+    return axes
 
 
 def eye_level(eye: Eye) -> float | None:

@@ -193,15 +193,14 @@ class Board(QWidget):
             document.sheet,
             document.choices.unit,
             document.choices.see_through,
+            document.choices.cone_deg,
             self.room,
         )
         painter.drawPixmap(0, 0, self._standing.picture(stage, scene))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         marks = Marks(self.room, self._view, self.size(), document)
         self._paint_pick(painter, marks, scene)
-        marks.cone(painter)
         marks.construction(painter, scene)
-        marks.eye_level(painter)
         flagged = {flag.handle.key for flag in self.flags}
         hot = self._grip.handle.key if self._grip and self._grip.handle else self._hot
         hot = hot or (self._keyed if self.hasFocus() else None)

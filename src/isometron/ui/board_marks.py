@@ -14,13 +14,12 @@ from isometron.drawing.strokes import (
     MARKS,
     clipped,
     end_marks,
-    eye_level_line,
     fans,
+    outside,
     reach_of,
 )
 from isometron.framework.box import EDGES
-from isometron.perspective.cone import cone_radius
-from isometron.perspective.lengths import write_angle, write_length
+from isometron.perspective.lengths import write_length
 from isometron.render.painter import View, paint_lines
 from isometron.ui.handles import Handle, off_paper
 from isometron.ui.standing_layer import (
@@ -35,6 +34,7 @@ BAR_PX = 11.0
 BAR_GAP_PX = 13.0
 FLAG_HEIGHT = 40.0
 FLAG_PAD = 8.0
+FLAG_GAP = 4.0
 SWIPE_PX = 9.0
 
 
@@ -76,29 +76,22 @@ def flags_of(document: Document, handles: list[Handle], view: View, size: QSize)
 def _free_place(banner: QRectF, pole: QPointF, board: QRectF, taken: list[QRectF]) -> QRectF:
     """The place at the border nearest the pole where a banner covers neither paper nor flag."""
     inner = board.adjusted(0, 34, 0, -40)
-    steps = sorted(np.arange(-1000, 1001, 4).tolist(), key=abs)
     at_side = pole.x() in (board.left(), board.right())
-    for step in steps:
+    half = (banner.height() if at_side else banner.width()) / 2 + FLAG_GAP
+    wished = pole.y() if at_side else pole.x()
+    beside = [wished]
+    for other in taken:
+        low, high = (other.top(), other.bottom()) if at_side else (other.left(), other.right())
+        beside += [low - half, high + half]
+    places = []
+    for centre in sorted(beside, key=lambda place: abs(place - wished)):
         put = QRectF(banner)
-        if at_side:
-            put.moveCenter(QPointF(pole.x(), pole.y() + step))
-        else:
-            put.moveCenter(QPointF(pole.x() + step, pole.y()))
-        if put.left() < inner.left():
-            put.moveLeft(inner.left())
-        if put.right() > inner.right():
-            put.moveRight(inner.right())
-        if put.top() < inner.top():
-            put.moveTop(inner.top())
-        if put.bottom() > inner.bottom():
-            put.moveBottom(inner.bottom())
-        if not any(put.adjusted(-4, -4, 4, 4).intersects(other) for other in taken):
-            return put
-    put = QRectF(banner)
-    put.moveCenter(pole)
-    put.moveLeft(min(max(put.left(), inner.left()), inner.right() - put.width()))
-    put.moveTop(min(max(put.top(), inner.top()), inner.bottom() - put.height()))
-    return put
+        put.moveCenter(QPointF(pole.x(), centre) if at_side else QPointF(centre, pole.y()))
+        put.moveLeft(min(max(put.left(), inner.left()), inner.right() - put.width()))
+        put.moveTop(min(max(put.top(), inner.top()), inner.bottom() - put.height()))
+        places.append(put)
+    free = (put for put in places if not any(put.intersects(other) for other in taken))
+    return next(free, places[0])
 
 
 def bar_place(handle: Handle, view: View) -> tuple[QPointF, QPointF]:
@@ -119,6 +112,7 @@ class Marks:
         self.room, self.view, self.size, self.document = room, view, size, document
         self.board = board_rectangle(view, size)
         self.paper = paper_rectangle(view, document.sheet)
+        self.sheet = (0.0, 0.0, document.sheet.width_mm, document.sheet.height_mm)
 
     def construction(self, painter: QPainter, scene: Scene) -> None:
         """Fans of the volume in work, on the paper and over the felt."""
@@ -133,11 +127,9 @@ class Marks:
             pale.setAlpha(120)
             felt = felt_colour(families[role])
             felt.setAlpha(150)
-            for clip_to_paper, colour in ((True, pale), (False, felt)):
-                painter.save()
-                self._clip(painter, clip_to_paper)
-                paint_lines(painter, self.view, lines, QPen(colour, 1.0), within=self.board)
-                painter.restore()
+            within, beyond = clipped(lines, self.sheet), outside(lines, self.sheet)
+            paint_lines(painter, self.view, within, QPen(pale, 1.0), within=self.board)
+            paint_lines(painter, self.view, beyond, QPen(felt, 1.0), within=self.board)
             self._end_marks(painter, lines, role, felt)
 
     def _end_marks(
@@ -159,48 +151,6 @@ class Marks:
         paper = QRegion(self.paper.toAlignedRect())
         board = QRegion(0, 0, self.size.width(), self.size.height())
         painter.setClipRegion(paper if to_paper else board.subtracted(paper))
-
-    def eye_level(self, painter: QPainter) -> None:
-        """The eye level with its name and height."""
-        left, _, right, _ = self.board
-        line = eye_level_line(self.document.eye, (left, right))
-        for clip_to_paper, colour in ((True, self.room.level), (False, FELT_PENCILS["level"])):
-            painter.save()
-            self._clip(painter, clip_to_paper)
-            own = "#8f2b39" if clip_to_paper else colour
-            paint_lines(painter, self.view, line, QPen(QColor(own), 1.4))
-            painter.restore()
-        if not len(line):
-            return
-        y = float(line[0, 1])
-        unit = self.document.choices.unit
-        text = f"eye level  {write_length(y, unit)} up"
-        at = self.view.point((0.0, y))
-        on_paper = self.paper.top() < at.y() < self.paper.bottom()
-        painter.setPen(QColor("#8f2b39" if on_paper else FELT_PENCILS["level"]))
-        painter.setFont(font())
-        if 0 <= at.y() <= self.size.height():
-            painter.drawText(QPointF(max(self.paper.left(), 4.0) + 8, at.y() - 6), text)
-
-    def cone(self, painter: QPainter) -> None:
-        """The cone of vision as a dotted circle."""
-        eye = self.document.eye
-        radius = cone_radius(eye.station_distance_mm, self.document.choices.cone_deg)
-        pen = QPen(QColor(160, 150, 130, 150), 1.3)
-        pen.setDashPattern([1.5, 5.0])
-        painter.setPen(pen)
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        px = radius * self.view.scale
-        centre = self.view.point(eye.centre_of_vision_mm)
-        painter.drawEllipse(centre, px, px)
-        place = centre + QPointF(-0.7071, 0.7071) * px
-        room = QRectF(0, 0, self.size.width(), self.size.height()).adjusted(90, 20, -90, -60)
-        if room.contains(place):
-            painter.setFont(font())
-            on_paper = self.paper.contains(place)
-            painter.setPen(QColor("#6b675c" if on_paper else self.room.felt_soft))
-            words = f"cone {write_angle(self.document.choices.cone_deg)}"
-            painter.drawText(place + QPointF(-66, 14), words)
 
     def swipe(self, painter: QPainter, ends: tuple[tuple[float, float], ...]) -> None:
         """A marker swipe under a line."""

@@ -5,20 +5,23 @@ take are painted again; everything else is copied.
 """
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from PyQt6.QtCore import QPointF, QRect, QRectF, QSize, Qt
+from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen, QPixmap, QRegion
 
-from isometron.drawing.pencils import PENCILS
+from isometron.drawing.pencils import OXBLOOD, PENCILS
 from isometron.drawing.scene import Scene, VolumePicture
-from isometron.drawing.strokes import Rectangle, Role
-from isometron.perspective.eye import Array
-from isometron.perspective.lengths import MM_PER, write_length
+from isometron.drawing.stage import overlapping
+from isometron.drawing.strokes import Rectangle, Role, eye_level_line, outside
+from isometron.perspective.cone import cone_radius
+from isometron.perspective.eye import Array, Eye
+from isometron.perspective.lengths import MM_PER, write_angle, write_length
 from isometron.perspective.sheet import Sheet
 from isometron.render.painter import View, paint_lines, pen_of
-from isometron.ui.theme import FELT_OBJECT, PAPER, Room, font
+from isometron.ui.theme import FELT_OBJECT, FELT_PENCILS, PAPER, Room, font
 
 SCREEN_PX_PER_MM = 3.6
 """Pens on the board keep the width they have at this scale, so that any zoom stays legible."""
@@ -37,6 +40,7 @@ class Stage:
     sheet: Sheet
     unit: str
     see_through: bool
+    cone_deg: float
     room: Room
 
 
@@ -63,38 +67,39 @@ class StandingLayer:
             self._picture = QPixmap(size)
         self._picture.setDevicePixelRatio(stage.ratio)
         painter = QPainter(self._picture)
-        _paint(painter, stage, scene.pictures, QRegion(QRect(QRect().topLeft(), stage.size)))
+        _paint(painter, stage, scene.eye, scene.pictures, QRect(QPoint(), stage.size))
         painter.end()
 
     def _paint_changed(self, stage: Stage, scene: Scene, before: Scene) -> None:
         now, then = set(map(id, scene.pictures)), set(map(id, before.pictures))
-        changed = [p for p in scene.pictures if id(p) not in then]
-        changed += [p for p in before.pictures if id(p) not in now]
-        board = QRectF(0, 0, stage.size.width(), stage.size.height())
+        changed = [p.bounds for p in scene.pictures if id(p) not in then]
+        changed += [p.bounds for p in before.pictures if id(p) not in now]
+        board = QRect(QPoint(), stage.size)
         region = QRegion()
-        for picture in changed:
-            region += _reach(stage.view, picture.bounds, board)
+        for bounds in changed:
+            region += _reach(stage.view, bounds, board)
         if region.isEmpty():
             return
         painter = QPainter(self._picture)
         painter.setClipRegion(region)
-        touched = QRectF(region.boundingRect())
-        near = [
-            p
-            for p in scene.pictures
-            if QRectF(_reach(stage.view, p.bounds, board)).intersects(touched)
-        ]
-        _paint(painter, stage, near, region)
+        touched = region.boundingRect()
+        left, top = stage.view.sheet(QPointF(touched.topLeft()))
+        right, bottom = stage.view.sheet(QPointF(touched.bottomRight()))
+        pad = PAD_PX / stage.view.scale
+        reach = np.array([[left - pad, bottom - pad, right + pad, top + pad]])
+        near = np.nonzero(overlapping(scene.stage.bounds, reach))[0].tolist()
+        _paint(painter, stage, scene.eye, [scene.pictures[i] for i in near], touched)
         painter.end()
 
 
-def _reach(view: View, bounds: Array, board: QRectF) -> QRect:
+def _reach(view: View, bounds: Array, board: QRect) -> QRect:
     """Device rectangle that sheet bounds (4,) take up on the board, with room for the pen."""
     if not np.isfinite(bounds).all():
-        return board.toAlignedRect()
-    left, bottom, right, top = (float(v) for v in bounds)
+        return board
+    left, bottom, right, top = bounds.tolist()
     rectangle = view.rectangle((left, bottom, right, top))
-    return rectangle.adjusted(-PAD_PX, -PAD_PX, PAD_PX, PAD_PX).intersected(board).toAlignedRect()
+    rectangle = rectangle.adjusted(-PAD_PX, -PAD_PX, PAD_PX, PAD_PX)
+    return rectangle.intersected(QRectF(board)).toAlignedRect()
 
 
 def paper_rectangle(view: View, sheet: Sheet) -> QRectF:
@@ -113,37 +118,80 @@ def board_rectangle(view: View, size: QSize) -> Rectangle:
 def _paint(
     painter: QPainter,
     stage: Stage,
-    pictures: tuple[VolumePicture, ...] | list[VolumePicture],
-    region: QRegion,
+    eye: Eye,
+    pictures: Sequence[VolumePicture],
+    touched: QRect,
 ) -> None:
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     paper = paper_rectangle(stage.view, stage.sheet)
-    painter.fillRect(region.boundingRect(), QColor(stage.room.felt))
-    painter.fillRect(paper.translated(SHADOW_PX, SHADOW_PX), QColor(stage.room.card_shade))
-    painter.fillRect(paper, QColor(PAPER))
-    _paint_rulers(painter, stage, paper)
-    board = board_rectangle(stage.view, stage.size)
-    sheet = stage.sheet
-    on_paper = (0.0, 0.0, sheet.width_mm, sheet.height_mm)
+    inside_paper = paper.contains(QRectF(touched))
+    if not inside_paper:
+        painter.fillRect(touched, QColor(stage.room.felt))
+        painter.fillRect(paper.translated(SHADOW_PX, SHADOW_PX), QColor(stage.room.card_shade))
+    painter.fillRect(paper.intersected(QRectF(touched)), QColor(PAPER))
+    if not inside_paper:
+        _paint_rulers(painter, stage, paper)
+    _paint_cone(painter, stage, eye, paper)
+    _paint_eye_level(painter, stage, eye, paper)
     groups = [(Role.OBJECT, [p.seen_lines for p in pictures])]
     if stage.see_through:
         groups.insert(0, (Role.HIDDEN, [p.hidden_lines for p in pictures]))
     for role, lines in groups:
-        if not lines:
-            continue
-        joined = np.concatenate(lines)
-        pencil = PENCILS[role]
-        pen = pen_of(pencil, SCREEN_PX_PER_MM)
-        if not _inside(joined, on_paper):
-            felt_pen = pen_of(pencil, SCREEN_PX_PER_MM, QColor(FELT_OBJECT))
-            painter.save()
-            painter.setClipRegion(
-                region.subtracted(QRegion(paper.toAlignedRect())),
-                Qt.ClipOperation.IntersectClip,
+        if lines:
+            pencil = PENCILS[role]
+            pens = (
+                pen_of(pencil, SCREEN_PX_PER_MM),
+                pen_of(pencil, SCREEN_PX_PER_MM, QColor(FELT_OBJECT)),
             )
-            paint_lines(painter, stage.view, joined, felt_pen, within=board)
-            painter.restore()
-        paint_lines(painter, stage.view, joined, pen, within=_overlap(on_paper, board))
+            _paint_over_both(painter, stage, np.concatenate(lines), pens)
+
+
+def _paint_over_both(
+    painter: QPainter, stage: Stage, lines: Array, pens: tuple[QPen, QPen]
+) -> None:
+    """Lines (n, 4) with one pen on the paper and another on the felt."""
+    sheet = (0.0, 0.0, stage.sheet.width_mm, stage.sheet.height_mm)
+    board = board_rectangle(stage.view, stage.size)
+    paint_lines(painter, stage.view, lines, pens[0], within=_overlap(sheet, board))
+    if not _inside(lines, sheet):
+        paint_lines(painter, stage.view, outside(lines, sheet), pens[1], within=board)
+
+
+def _paint_eye_level(painter: QPainter, stage: Stage, eye: Eye, paper: QRectF) -> None:
+    """The eye level right across the board, with its height."""
+    board = board_rectangle(stage.view, stage.size)
+    line = eye_level_line(eye, (board[0], board[2]))
+    if not len(line):
+        return
+    felt = QColor(FELT_PENCILS["level"])
+    _paint_over_both(painter, stage, line, (QPen(QColor(OXBLOOD), 1.4), QPen(felt, 1.4)))
+    y = float(line[0, 1])
+    at = stage.view.point((0.0, y))
+    if 0 <= at.y() <= stage.size.height():
+        painter.setPen(QColor(OXBLOOD) if paper.top() < at.y() < paper.bottom() else felt)
+        painter.setFont(font())
+        text = f"eye level  {write_length(y, stage.unit)} up"
+        painter.drawText(QPointF(max(paper.left(), 4.0) + 8, at.y() - 6), text)
+
+
+def _paint_cone(painter: QPainter, stage: Stage, eye: Eye, paper: QRectF) -> None:
+    """The cone of vision as a dotted circle."""
+    radius = cone_radius(eye.station_distance_mm, stage.cone_deg) * stage.view.scale
+    centre = stage.view.point(eye.centre_of_vision_mm)
+    far = math.hypot(centre.x(), centre.y()) + stage.size.width() + stage.size.height()
+    if radius > far:
+        return  # the whole board lies inside it
+    pen = QPen(QColor(160, 150, 130, 170), 1.3)
+    pen.setDashPattern([1.5, 5.0])
+    painter.setPen(pen)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawEllipse(centre, radius, radius)
+    place = centre + QPointF(-0.7071, 0.7071) * radius
+    board = QRectF(QRect(QPoint(), stage.size)).adjusted(90, 20, -90, -60)
+    if board.contains(place):
+        painter.setFont(font())
+        painter.setPen(QColor("#6b675c" if paper.contains(place) else stage.room.felt_soft))
+        painter.drawText(place + QPointF(-66, 14), f"cone {write_angle(stage.cone_deg)}")
 
 
 def _overlap(first: Rectangle, second: Rectangle) -> Rectangle:
