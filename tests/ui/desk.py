@@ -51,7 +51,12 @@ class Desk:
         self.bench.show()
         QTest.qWaitForWindowExposed(self.bench)
         self.bench.activateWindow()
+        self.settle()
+
+    def settle(self):
+        """Let the cards follow and the window lay itself out."""
         self.bench.settle()
+        application().processEvents()
 
     @property
     def document(self):
@@ -81,8 +86,7 @@ class Desk:
             self._move(widget, start + by * step / 3, keys)
         if drop:
             QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, keys, start + by)
-        self.bench.settle()
-        application().processEvents()
+        self.settle()
 
     @staticmethod
     def _move(widget, at, keys):
@@ -96,22 +100,23 @@ class Desk:
 
     def click(self, at):
         QTest.mouseClick(self.board, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at)
-        self.bench.settle()
+        self.settle()
 
     def field(self, name):
         from isometron.ui.fields import NumberField
 
+        self.bench.card(0), self.bench.card(1)
         return next(f for f in self.bench.findChildren(NumberField) if f.objectName() == name)
 
     def type(self, name, text):
         """Type into a field and press Return."""
         field = self.field(name)
-        self.bench.open_tab(0 if field.parent() is self.bench.eye_card else 1)
+        self.bench.open_tab(0 if field.parent() is self.bench.card(0) else 1)
         field.setFocus()
         field.selectAll()
         QTest.keyClicks(field, text)
         QTest.keyClick(field, Qt.Key.Key_Return)
-        self.bench.settle()
+        self.settle()
 
     def press(self, words):
         """Press the visible button with these words."""
@@ -121,17 +126,17 @@ class Desk:
             b for b in self.bench.findChildren(QPushButton) if b.text() == words and b.isVisible()
         )
         QTest.mouseClick(button, Qt.MouseButton.LeftButton)
-        self.bench.settle()
+        self.settle()
 
     def run(self, words):
         """Trigger a command by its words."""
         action = next(a for c, a in self.bench.actions_of if c.text == words)
         action.trigger()
-        self.bench.settle()
+        self.settle()
 
     def key(self, key, keys=Qt.KeyboardModifier.NoModifier):
         QTest.keyClick(self.board, key, keys)
-        self.bench.settle()
+        self.settle()
 
 
 @pytest.fixture

@@ -65,7 +65,7 @@ def test_no_words_are_clipped_at_the_design_size(desk, unit, tab):
     at = desk(take_stance(sample_sheet(), LOOKING_DOWN))
     at.run(unit)
     at.bench.open_tab(tab)
-    at.bench.settle()
+    at.settle()
     assert at.bench.size() == QSize(1280, 800)
     for label in at.bench.findChildren(QLabel):
         if label.isVisible() and not label.wordWrap():
@@ -229,7 +229,7 @@ def test_strange_views_are_painted_without_a_slip(desk):
         odd = replace(at.document, eye=replace(sample_sheet().eye, **change))
         at.bench.session.edit("look oddly", lambda _, odd=odd: odd)
         at.bench.open_tab(0)
-        at.bench.settle()
+        at.settle()
         for widget in (at.board, at.bench.plan, at.bench.side):
             assert not widget.grab().isNull()
         assert "nan" not in at.bench.readings.accessibleDescription()

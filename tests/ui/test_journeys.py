@@ -215,15 +215,15 @@ def test_what_is_no_number_is_marked_and_told_and_changes_nothing(desk):
 
 def test_the_proportion_is_typed_and_the_list_chooses(desk):
     at = desk()
-    ratio = at.bench.volumes_card.ratio
+    ratio = at.bench.card(1).ratio
     ratio.setFocus()
     ratio.selectAll()
     QTest.keyClicks(ratio, "4 : 2 : 1")
     QTest.keyClick(ratio, Qt.Key.Key_Return)
     assert at.document.volume.sides == pytest.approx((720.0, 360.0, 180.0))
-    row = at.bench.volumes_card.list
+    row = at.bench.card(1).list
     QTest.mouseClick(row, Qt.MouseButton.LeftButton, pos=QPoint(40, 40))
-    at.bench.settle()
+    at.settle()
     assert at.document.volume.name == "Bench"
     row.setFocus()
     QTest.keyClick(row, Qt.Key.Key_Down)
@@ -278,7 +278,7 @@ def test_a_remedy_is_one_undoable_step(desk):
     card = at.bench.strip.cards[0]
     assert "leaves the cone" in card.accessibleName()
     crowded = at.document
-    label = card.findChildren(type(at.bench.volumes_card.lay))[0].text()
+    label = card.findChildren(type(at.bench.card(1).lay))[0].text()
     assert label.startswith("Step back to")
     at.press(label)
     assert at.document.eye.station_distance_mm > crowded.eye.station_distance_mm

@@ -20,13 +20,12 @@ from isometron.document.document import Document
 from isometron.document.volume_edits import select
 from isometron.drawing.measures import directions_of, kind_of_view
 from isometron.drawing.readings import Pick, default_pick, reading_of
+from isometron.drawing.scene import Scene
 from isometron.remarks.remark import Remark, Remedy
-from isometron.remarks.second_look import second_look
 from isometron.ui.asking import Asking
 from isometron.ui.board_frame import BoardFrame
-from isometron.ui.card import Card
+from isometron.ui.card import Card, EditCard
 from isometron.ui.commands import COMMANDS, MENUS, Command, action_for
-from isometron.ui.eye_card import EyeCard
 from isometron.ui.plan import FlatView, SideElevation, StationPlan
 from isometron.ui.readings_card import ReadingsCard
 from isometron.ui.second_look_strip import SecondLookStrip
@@ -34,7 +33,6 @@ from isometron.ui.session import Session
 from isometron.ui.sheet_keeping import SheetKeeping
 from isometron.ui.tabs import IndexTab, TabRail
 from isometron.ui.theme import GAP, LIGHT_ROOM, ROOMS, Room, font, palette, style_sheet
-from isometron.ui.volumes_card import VolumesCard
 
 CARD_WIDTH = 298
 SIDE_WIDTH = 246
@@ -77,16 +75,15 @@ class Bench(QMainWindow):
         self._settle.timeout.connect(self._show_cards)
         self.enter_room(self.room)
         self.resize(*SIZE)
-        self.open_tab(1 if document.volumes else 0)
+        self._open_tab(1 if document.volumes else 0)
         self._show()
-        self._show_cards()
         self.board.setFocus()
 
     # Layout
 
     def _lay_out(self) -> None:
         room = self.room
-        self.eye_card, self.volumes_card = EyeCard(room), VolumesCard(room)
+        self._cards: dict[int, EditCard] = {}
         self.board = BoardFrame(room)
         self.plan, self.side = StationPlan(room), SideElevation(room)
         self.plan_card = Card(room, self.tr("Station plan"))
@@ -105,8 +102,6 @@ class Bench(QMainWindow):
             ]
         )
         self.stack = QStackedWidget()
-        self.stack.addWidget(self.eye_card)
-        self.stack.addWidget(self.volumes_card)
         self.stack.setFixedWidth(CARD_WIDTH)
         side = QVBoxLayout()
         side.setSpacing(GAP)
@@ -171,14 +166,8 @@ class Bench(QMainWindow):
         board.dropped.connect(session.drop)
         board.given_up.connect(session.let_go)
         board.picked.connect(self.choose)
-        board.laying_changed.connect(self._show_laying)
         board.see_through_wanted.connect(self.toggle_see_through)
         board.fans_wanted.connect(self.toggle_fans)
-        for card in (self.eye_card, self.volumes_card):
-            card.wanted.connect(session.edit)
-            card.refused.connect(board.refuse)
-        self.volumes_card.laying.connect(board.lay_edge)
-        self.volumes_card.chosen.connect(self._choose_volume)
         flat: FlatView
         for flat in (self.plan, self.side):
             flat.dragged.connect(session.drag)
@@ -208,20 +197,23 @@ class Bench(QMainWindow):
             width, depth, height = (direction.family for direction in directions)
             families = (width, depth, height)
         unit = document.choices.unit
-        shown = self.stack.currentWidget()
-        if shown is self.eye_card:
-            self.eye_card.show_document(document)
-        else:
-            self.volumes_card.show_document(document, families)
+        card = self.stack.currentWidget()
+        if isinstance(card, EditCard):
+            card.show_document(document, families)
         self.plan.show_document(document, scene)
         self.side.show_document(document, scene)
         self.side_card.note.setText(self.side.words(document))
         self.readings.show_reading(reading_of(document, scene, self.pick), unit)
-        self.strip.show_remarks(second_look(document, scene))
+        self._look_again(document, scene)
         self.board.see_through.setChecked(document.choices.see_through)
         self.board.fans.setChecked(document.choices.fans)
         self._show_state(document, view)
         self._refresh_actions()
+
+    def _look_again(self, document: Document, scene: Scene) -> None:
+        from isometron.remarks.second_look import second_look
+
+        self.strip.show_remarks(second_look(document, scene))
 
     def settle(self) -> None:
         """Bring the cards up to date now."""
@@ -267,16 +259,41 @@ class Bench(QMainWindow):
             assert none is not None
             none.setEnabled(False)
 
-    def _show_laying(self, laying: bool) -> None:
-        self.volumes_card.lay.setChecked(laying)
-
     # What the person does
 
     def open_tab(self, number: int) -> None:
         """Open one of the index tabs."""
-        self.rail.tabs[number].setChecked(True)
-        self.stack.setCurrentIndex(number)
+        self._open_tab(number)
         self._show_cards()
+
+    def _open_tab(self, number: int) -> None:
+        self.rail.tabs[number].setChecked(True)
+        card = self.card(number)
+        self.stack.setCurrentWidget(card)
+
+    def card(self, number: int) -> EditCard:
+        """The card of a tab, made when it is first opened."""
+        if number not in self._cards:
+            card = self._make_card(number)
+            card.wanted.connect(self.session.edit)
+            card.refused.connect(self.board.refuse)
+            card.show_room(self.room)
+            self.stack.addWidget(card)
+            self._cards[number] = card
+        return self._cards[number]
+
+    def _make_card(self, number: int) -> EditCard:
+        if number == 0:
+            from isometron.ui.eye_card import EyeCard
+
+            return EyeCard(self.room)
+        from isometron.ui.volumes_card import VolumesCard
+
+        card = VolumesCard(self.room)
+        card.laying.connect(self.board.lay_edge)
+        card.chosen.connect(self._choose_volume)
+        self.board.laying_changed.connect(card.lay.setChecked)
+        return card
 
     def choose(self, pick: Pick | None) -> None:
         """Read something on the board; its volume becomes the one in work."""
@@ -314,17 +331,12 @@ class Bench(QMainWindow):
         assert isinstance(app, QApplication)
         app.setPalette(palette(room))
         self.setStyleSheet(style_sheet(room))
-        for part in (
-            self.board,
-            self.rail,
-            self.eye_card,
-            self.volumes_card,
-            self.plan_card,
-            self.side_card,
-            self.readings,
-            self.strip,
-        ):
-            part.show_room(room)
+        cards: list[Card] = [self.plan_card, self.side_card, self.readings, *self._cards.values()]
+        for card in cards:
+            card.show_room(room)
+        self.board.show_room(room)
+        self.rail.show_room(room)
+        self.strip.show_room(room)
         for view in (self.plan, self.side):
             view.room = room
             view.update()

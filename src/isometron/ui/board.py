@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
@@ -342,8 +343,8 @@ class Board(QWidget):
             self._escape()
         elif key in (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp) and self._handles:
             self._choose_handle(1 if key == Qt.Key.Key_PageDown else -1)
-        elif key in _ARROWS and self._keyed_handle() is not None:
-            self._nudge(*_ARROWS[Qt.Key(key)], event.modifiers())
+        elif key in _arrows() and self._keyed_handle() is not None:
+            self._nudge(*_arrows()[key], event.modifiers())
         else:
             super().keyPressEvent(event)
 
@@ -390,12 +391,16 @@ class Board(QWidget):
         self.update()
 
 
-_ARROWS = {
-    Qt.Key.Key_Left: (-1, 0),
-    Qt.Key.Key_Right: (1, 0),
-    Qt.Key.Key_Up: (0, 1),
-    Qt.Key.Key_Down: (0, -1),
-}
+@cache
+def _arrows() -> dict[int, tuple[int, int]]:
+    """Steps right and up of the arrow keys. (Qt's long list of keys is loaded at the first key.)"""
+    keys = Qt.Key
+    return {
+        keys.Key_Left: (-1, 0),
+        keys.Key_Right: (1, 0),
+        keys.Key_Up: (0, 1),
+        keys.Key_Down: (0, -1),
+    }
 
 
 def _lower_first(title: str) -> str:

@@ -1,9 +1,10 @@
 """A card: a sheet of board lying on the felt, with a title and a soft note beside it."""
 
-from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
+from isometron.document.document import Document
 from isometron.ui.theme import GAP, TITLE_PT, Room, font
 
 SHADOW = 3
@@ -49,6 +50,17 @@ class Card(QWidget):
         painter.fillRect(face.translated(SHADOW, SHADOW), QColor(self.room.card_shade))
         painter.fillRect(face, QColor(self.room.card))
         painter.end()
+
+
+class EditCard(Card):
+    """The card of an index tab: emits `wanted` (name, edit) and `refused` (sentence)."""
+
+    wanted = pyqtSignal(str, object)
+    refused = pyqtSignal(str)
+
+    def show_document(self, document: Document, families: tuple[str, str, str]) -> None:
+        """Show the numbers of a document; families: where width, depth and height run to."""
+        raise NotImplementedError
 
 
 def soft_label(text: str) -> QLabel:

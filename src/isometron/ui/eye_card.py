@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QCoreApplication, pyqtSignal
+from PyQt6.QtCore import QCoreApplication
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QWidget
 
 from isometron.document import eye_edits, sheet_edits
@@ -12,7 +12,7 @@ from isometron.document.stances import STANCES, take_stance
 from isometron.perspective.eye import eye_level
 from isometron.perspective.lengths import UNIT_WORDS
 from isometron.perspective.sheet import FORMATS, Sheet
-from isometron.ui.card import Card
+from isometron.ui.card import EditCard
 from isometron.ui.fields import Choice
 from isometron.ui.form import Entry, Form
 from isometron.ui.theme import Room
@@ -27,11 +27,8 @@ def tr(text: str) -> str:
     return QCoreApplication.translate("EyeCard", text)
 
 
-class EyeCard(Card):
-    """Emits `wanted` (name, edit) and `refused` (sentence)."""
-
-    wanted = pyqtSignal(str, object)
-    refused = pyqtSignal(str)
+class EyeCard(EditCard):
+    """The card of the Eye tab."""
 
     def __init__(self, room: Room) -> None:
         super().__init__(room, tr("Eye"))
@@ -314,8 +311,7 @@ class EyeCard(Card):
             row.addWidget(button)
         return pair
 
-    def show_document(self, document: Document) -> None:
-        """Show the numbers of a document."""
+    def show_document(self, document: Document, families: tuple[str, str, str]) -> None:
         self.note.setText(tr("in %s") % UNIT_WORDS[document.choices.unit])
         name = document.sheet.format_name
         self.format.setCurrentText(name or tr(OWN_SIZE))

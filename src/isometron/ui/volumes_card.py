@@ -9,7 +9,7 @@ from isometron.document.document import Document
 from isometron.framework.box import AXES, Box
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.lengths import UNIT_WORDS, read_ratio, write_length
-from isometron.ui.card import Card, soft_label
+from isometron.ui.card import EditCard, soft_label
 from isometron.ui.fields import NumberField, TextField
 from isometron.ui.form import Entry, Form
 from isometron.ui.theme import MARKER, ROW, Room, font
@@ -109,11 +109,9 @@ def _swipe(row: QRect) -> QPolygon:
     )
 
 
-class VolumesCard(Card):
-    """Emits `wanted` (name, edit), `refused` (sentence), `laying` and `chosen` (a volume)."""
+class VolumesCard(EditCard):
+    """The card of the Volumes tab; also emits `laying` and `chosen` (a volume)."""
 
-    wanted = pyqtSignal(str, object)
-    refused = pyqtSignal(str)
     laying = pyqtSignal(bool)
     chosen = pyqtSignal(int)
 
@@ -241,8 +239,7 @@ class VolumesCard(Card):
         super().show_room(room)
         self.list.room = room
 
-    def show_document(self, document: Document, families: tuple[str, ...]) -> None:
-        """Show the volumes of a document; families: where width, depth and height run to."""
+    def show_document(self, document: Document, families: tuple[str, str, str]) -> None:
         box = document.volume
         self.note.setText(tr("in %s") % UNIT_WORDS[document.choices.unit])
         rows = min(max(len(document.volumes), 2), MOST_ROWS)
