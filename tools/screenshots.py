@@ -1,0 +1,85 @@
+"""Take the pictures in docs/screenshots from the sample sheet, offscreen.
+
+.venv/bin/python tools/screenshots.py
+"""
+
+import os
+from pathlib import Path
+
+os.environ["QT_QPA_PLATFORM"] = "offscreen"
+
+from PyQt6.QtCore import QPointF, QSettings
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from isometron.document import eye_edits, sheet_edits, volume_edits
+from isometron.document.document import Document
+from isometron.document.stances import LOOKING_DOWN, take_stance
+from isometron.files.sheet_file import SAMPLE_NAME, sample_sheet
+from isometron.ui.app import application
+from isometron.ui.bench import Bench
+from isometron.ui.theme import DARK_ROOM
+
+OUT = Path(__file__).parents[1] / "docs" / "screenshots"
+
+
+def open_bench(document: Document, called: str = SAMPLE_NAME) -> Bench:
+    settings = QSettings("/dev/null", QSettings.Format.IniFormat)
+    bench = Bench(document, settings=settings, called=called)
+    bench.show()
+    QApplication.processEvents()
+    bench.settle()
+    return bench
+
+
+def take(bench: Bench, name: str) -> None:
+    QApplication.processEvents()
+    bench.settle()
+    QApplication.processEvents()
+    bench.grab().save(str(OUT / f"{name}.png"))
+    bench.session.mark_saved(OUT / name, "")
+    bench.close()
+
+
+def press_and_move(bench: Bench, start: QPointF, end: QPointF) -> None:
+    from PyQt6.QtCore import Qt
+
+    QTest.mousePress(bench.board, Qt.MouseButton.LeftButton, pos=start.toPoint())
+    for step in (0.3, 0.7, 1.0):
+        QTest.mouseMove(bench.board, (start + (end - start) * step).toPoint())
+        QApplication.processEvents()
+
+
+def main() -> None:
+    app = application()
+    take(open_bench(sample_sheet()), "bench")
+
+    down = volume_edits.make_cube(take_stance(sample_sheet(), LOOKING_DOWN))
+    bench = open_bench(down)
+    bench.open_tab(0)
+    take(bench, "three-point")
+
+    inches = sheet_edits.set_ruler(sheet_edits.set_unit(down, "in"), 24 * 25.4)
+    bench = open_bench(sheet_edits.show_see_through(inches, False))
+    bench.enter_room(DARK_ROOM)
+    take(bench, "dark-room")
+
+    bench = open_bench(eye_edits.set_tilt(sample_sheet(), -18.0))
+    bench.open_tab(0)
+    bench.board.fit_board()
+    QApplication.processEvents()
+    left = next(h for h in bench.board.handles if h.key == "vp left")
+    start = bench.board.view.point(left.place)
+    press_and_move(bench, start, start + QPointF(-30, 0))
+    take(bench, "whole-board")
+
+    bench = open_bench(Document(), "new sheet")
+    bench.board.lay_edge(True)
+    view = bench.board.view
+    press_and_move(bench, view.point((190.0, 55.0)), view.point((191.0, 150.0)))
+    take(bench, "near-edge")
+    app.processEvents()
+
+
+if __name__ == "__main__":
+    main()
