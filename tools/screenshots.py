@@ -4,6 +4,7 @@
 """
 
 import os
+import tempfile
 from pathlib import Path
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
@@ -24,7 +25,7 @@ OUT = Path(__file__).parents[1] / "docs" / "screenshots"
 
 
 def open_bench(document: Document, called: str = SAMPLE_NAME) -> Bench:
-    settings = QSettings("/dev/null", QSettings.Format.IniFormat)
+    settings = QSettings(f"{tempfile.mkdtemp()}/settings.ini", QSettings.Format.IniFormat)
     bench = Bench(document, settings=settings, called=called)
     bench.show()
     QApplication.processEvents()
@@ -64,13 +65,13 @@ def main() -> None:
     bench.enter_room(DARK_ROOM)
     take(bench, "dark-room")
 
-    bench = open_bench(eye_edits.set_tilt(sample_sheet(), -18.0))
+    bench = open_bench(eye_edits.move_right_point(sample_sheet(), 700.0))
     bench.open_tab(0)
     bench.board.fit_board()
     QApplication.processEvents()
     left = next(h for h in bench.board.handles if h.key == "vp left")
     start = bench.board.view.point(left.place)
-    press_and_move(bench, start, start + QPointF(-30, 0))
+    press_and_move(bench, start, start + QPointF(-24, 0))
     take(bench, "whole-board")
 
     bench = open_bench(Document(), "new sheet")

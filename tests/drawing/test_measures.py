@@ -10,6 +10,7 @@ from isometron.drawing.measures import (
     directions_of,
     drawn_area,
     edge_measures,
+    from_near_corner,
     kind_of_view,
     measuring_point_of,
     near_corner_angle,
@@ -114,6 +115,19 @@ def test_faces_measure_their_angle_of_sight_and_drawn_area():
     assert angle_of_sight(eye(), picture, 3) < 0
     assert drawn_area(picture, 2) == pytest.approx(200 * 200 * 0.6**2)
     assert drawn_area(only(sheet(case(y_mm=-100.0))), 2) is None
+
+
+def test_the_sides_that_leave_the_near_corner_are_drawn_in_these_shares():
+    # Square to us the width is not foreshortened; a depth D seen from depth z at offset (x, y)
+    # off the centre is drawn (D / (z + D)) · |offset| on the paper.
+    box = Box("Case", 200.0, 300.0, 100.0, 400.0, 1200.0, 1200.0)
+    width, depth, height = from_near_corner(eye(), only(sheet(box)))
+    offset = math.hypot(400.0, 300.0) * 600 / 1200
+    assert (width.share, height.share) == pytest.approx((1.0, 1.0))
+    assert (width.drawn_mm, height.drawn_mm) == pytest.approx((100.0, 50.0))
+    assert depth.drawn_mm == pytest.approx(offset * 300 / 1500)
+    assert depth.share == pytest.approx(offset * 300 / 1500 / 150)
+    assert from_near_corner(eye(), only(sheet(case(y_mm=-100.0)))) == ()
 
 
 def test_fans_lie_on_their_edges_and_end_in_their_points():

@@ -42,6 +42,31 @@ def edge_measures(eye: Eye, picture: VolumePicture) -> EdgeMeasures:
 
 
 @dataclass(frozen=True)
+class FromNearCorner:
+    """One of the three edges that leave the near corner: its axis, true length (mm), drawn length
+    (sheet mm), and the share of its length at the near corner's scale that is drawn."""
+
+    axis: int
+    true_mm: float
+    drawn_mm: float
+    share: float
+
+
+def from_near_corner(eye: Eye, picture: VolumePicture) -> tuple[FromNearCorner, ...]:
+    """Width, depth and height as they leave the near corner; () when one reaches behind the eye."""
+    corner = near_corner(eye, picture.box)
+    ends = picture.sheet[[corner ^ 1, corner ^ 2, corner | 4]]
+    drawn = np.hypot(*(ends - picture.sheet[corner]).T)
+    if not np.isfinite(drawn).all():
+        return ()
+    scale = eye.station_distance_mm / float(picture.depth[corner])
+    return tuple(
+        FromNearCorner(axis, side, mm, mm / (side * scale))
+        for axis, (side, mm) in enumerate(zip(picture.box.sides, drawn.tolist(), strict=True))
+    )
+
+
+@dataclass(frozen=True)
 class Direction:
     """One of the three directions of a volume and where it vanishes.
 

@@ -199,7 +199,7 @@ class Bench(QMainWindow):
         unit = document.choices.unit
         card = self.stack.currentWidget()
         if isinstance(card, EditCard):
-            card.show_document(document, families)
+            card.show_document(document, scene, families)
         self.plan.show_document(document, scene)
         self.side.show_document(document, scene)
         self.side_card.note.setText(self.side.words(document))

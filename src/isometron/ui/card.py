@@ -5,6 +5,7 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from isometron.document.document import Document
+from isometron.drawing.scene import Scene
 from isometron.ui.theme import GAP, TITLE_PT, Room, font
 
 SHADOW = 3
@@ -58,7 +59,9 @@ class EditCard(Card):
     wanted = pyqtSignal(str, object)
     refused = pyqtSignal(str)
 
-    def show_document(self, document: Document, families: tuple[str, str, str]) -> None:
+    def show_document(
+        self, document: Document, scene: Scene, families: tuple[str, str, str]
+    ) -> None:
         """Show the numbers of a document; families: where width, depth and height run to."""
         raise NotImplementedError
 

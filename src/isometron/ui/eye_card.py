@@ -9,6 +9,7 @@ from isometron.document import eye_edits, sheet_edits
 from isometron.document.document import Document
 from isometron.document.near_edge import near_edge, scale_at_near_corner
 from isometron.document.stances import STANCES, take_stance
+from isometron.drawing.scene import Scene
 from isometron.perspective.eye import eye_level
 from isometron.perspective.lengths import UNIT_WORDS
 from isometron.perspective.sheet import FORMATS, Sheet
@@ -311,7 +312,9 @@ class EyeCard(EditCard):
             row.addWidget(button)
         return pair
 
-    def show_document(self, document: Document, families: tuple[str, str, str]) -> None:
+    def show_document(
+        self, document: Document, _scene: Scene, _families: tuple[str, str, str]
+    ) -> None:
         self.note.setText(tr("in %s") % UNIT_WORDS[document.choices.unit])
         name = document.sheet.format_name
         self.format.setCurrentText(name or tr(OWN_SIZE))

@@ -186,12 +186,17 @@ def _paint_cone(painter: QPainter, stage: Stage, eye: Eye, paper: QRectF) -> Non
     painter.setPen(pen)
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.drawEllipse(centre, radius, radius)
-    place = centre + QPointF(-0.7071, 0.7071) * radius
-    board = QRectF(QRect(QPoint(), stage.size)).adjusted(90, 20, -90, -60)
-    if board.contains(place):
-        painter.setFont(font())
-        painter.setPen(QColor("#6b675c" if paper.contains(place) else stage.room.felt_soft))
-        painter.drawText(place + QPointF(-66, 14), f"cone {write_angle(stage.cone_deg)}")
+    board = QRectF(QRect(QPoint(), stage.size)).adjusted(90, 70, -90, -60)
+    for across, down in ((0.0, -1.0), (0.7071, -0.7071), (-0.7071, -0.7071)):
+        place = centre + QPointF(across, down) * radius
+        if board.contains(place):
+            painter.setFont(font())
+            painter.setPen(QColor("#6b675c" if paper.contains(place) else stage.room.felt_soft))
+            words = f"cone {write_angle(stage.cone_deg)}"
+            width = painter.fontMetrics().horizontalAdvance(words)
+            left = -width / 2 if across == 0 else (8.0 if across > 0 else -width - 8.0)
+            painter.drawText(place + QPointF(left, -7), words)
+            return
 
 
 def _overlap(first: Rectangle, second: Rectangle) -> Rectangle:

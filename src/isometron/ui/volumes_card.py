@@ -6,12 +6,15 @@ from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QS
 
 from isometron.document import volume_edits
 from isometron.document.document import Document
+from isometron.drawing.measures import from_near_corner
+from isometron.drawing.scene import Scene
 from isometron.framework.box import AXES, Box
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.lengths import UNIT_WORDS, read_ratio, write_length
 from isometron.ui.card import EditCard, soft_label
 from isometron.ui.fields import NumberField, TextField
 from isometron.ui.form import Entry, Form
+from isometron.ui.shares import Shares
 from isometron.ui.theme import MARKER, ROW, Room, font
 
 MOST_ROWS = 9
@@ -137,6 +140,9 @@ class VolumesCard(EditCard):
         self._rows()
         self.body.addLayout(self.form.grid)
         self._proportion()
+        self.section(tr("Drawn from the near corner"))
+        self.shares = Shares(room)
+        self.body.addWidget(self.shares)
         self.body.addStretch(1)
 
     def _new_buttons(self) -> None:
@@ -237,10 +243,15 @@ class VolumesCard(EditCard):
 
     def show_room(self, room: Room) -> None:
         super().show_room(room)
-        self.list.room = room
+        self.list.room = self.shares.room = room
 
-    def show_document(self, document: Document, families: tuple[str, str, str]) -> None:
+    def show_document(
+        self, document: Document, scene: Scene, families: tuple[str, str, str]
+    ) -> None:
         box = document.volume
+        chosen = None if document.selected is None else scene.pictures[document.selected]
+        edges = from_near_corner(document.eye, chosen) if chosen else ()
+        self.shares.show_edges(edges, families, document.choices.unit)
         self.note.setText(tr("in %s") % UNIT_WORDS[document.choices.unit])
         rows = min(max(len(document.volumes), 2), MOST_ROWS)
         self._window.setFixedHeight(rows * ROW)
