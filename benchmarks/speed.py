@@ -27,7 +27,7 @@ from isometron.document import eye_edits, volume_edits
 from isometron.document.document import Document
 from isometron.document.stances import EDGE_NEAREST, take_stance
 from isometron.files.sheet_file import sample_sheet
-from isometron.framework.box import Box
+from isometron.framework.volume import Volume
 from isometron.perspective.eye import Eye
 from isometron.perspective.projection import project
 from isometron.ui.app import application
@@ -70,7 +70,7 @@ def ratio(work: Callable[[], object], baseline: Callable[[], object], rounds: in
 def hundred_boxes() -> Document:
     rng = np.random.default_rng(7)
     boxes = tuple(
-        Box(
+        Volume(
             f"Case {i}",
             *rng.uniform(60, 160, 3).tolist(),
             x_mm=float(300 * (i % 10) + rng.uniform(0, 80)),

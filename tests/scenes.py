@@ -6,7 +6,7 @@ import numpy as np
 from hypothesis import strategies as st
 
 from isometron.document.document import Document
-from isometron.framework.box import Box
+from isometron.framework.volume import Volume
 from isometron.perspective.eye import Eye
 
 
@@ -18,7 +18,7 @@ def eye(**changes):
 
 def case(**changes):
     """A Brackenmoor eyepiece case two metres ahead, turned 30°, its corner 0 nearest."""
-    usual = Box("Eyepiece case", 360.0, 240.0, 180.0, 0.0, 2000.0, 1000.0, 30.0)
+    usual = Volume("Eyepiece case", 360.0, 240.0, 180.0, 0.0, 2000.0, 1000.0, 30.0)
     return replace(usual, **changes)
 
 
@@ -37,7 +37,7 @@ def crowd(count, seed=1):
     """Boxes standing and floating about, many hiding each other."""
     rng = np.random.default_rng(seed)
     return tuple(
-        Box(
+        Volume(
             f"Case {i}",
             *rng.uniform(80, 400, 3).tolist(),
             *rng.uniform((-1200, 1500), (1200, 4200)).tolist(),
@@ -69,7 +69,7 @@ def eyes(draw, reach=1e6, tilt=90.0):
 @st.composite
 def boxes(draw):
     """Any box within reach."""
-    return Box(
+    return Volume(
         draw(st.text("Case tin 1", min_size=1, max_size=9)),
         *(draw(floats(0.01, 1e5)) for _ in range(3)),
         *(draw(floats(-1e5, 1e5)) for _ in range(3)),

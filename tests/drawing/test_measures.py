@@ -19,7 +19,8 @@ from isometron.drawing.readings import Pick, default_pick, reading_of
 from isometron.drawing.scene import scene_of
 from isometron.drawing.stations import plan_view, side_view, turned
 from isometron.drawing.strokes import Role, clipped, fans, sheet_strokes
-from isometron.framework.box import EDGES, Box
+from isometron.framework.box import EDGES
+from isometron.framework.volume import Volume
 from tests import exact
 from tests.scenes import boxes, case, crowd, eye, eyes, floats, sheet
 
@@ -59,7 +60,7 @@ def test_an_upright_seen_level_is_not_foreshortened_and_leans_nowhere():
 
 
 def test_a_far_small_edge_foreshortens_by_the_cosine_of_its_turn():
-    small = Box("Knob", 0.02, 0.02, 0.02, 0.0, 5000.0, 1500.0, 37.0)
+    small = Volume("Knob", 0.02, 0.02, 0.02, 0.0, 5000.0, 1500.0, 37.0)
     measures = edge_measures(eye(), only(sheet(small)))
     assert measures.foreshortening[0] == pytest.approx(math.cos(math.radians(37)), abs=1e-5)
 
@@ -96,7 +97,7 @@ def test_the_near_corner_is_sharp_exactly_outside_the_circle_on_both_points(turn
     """Thales: two fan lines meet at less than 90° only outside the circle over VP left-right."""
     by = eye()
     picture = only(sheet(case(yaw_deg=turn, x_mm=x, z_mm=z)))
-    corner = picture.sheet[near_corner(by, picture.box)]
+    corner = picture.sheet[near_corner(by, picture.volume)]
     places = {d.family: d.vanishing.sheet_mm for d in directions_of(by, picture)}
     left, right = places["left"][0], places["right"][0]
     middle, radius = (left + right) / 2, (right - left) / 2
@@ -107,7 +108,7 @@ def test_the_near_corner_is_sharp_exactly_outside_the_circle_on_both_points(turn
 
 def test_faces_measure_their_angle_of_sight_and_drawn_area():
     # The front of a case square to us, seen from 1000 off its plane, 0.3 aside: atan.
-    box = Box("Case", 200.0, 100.0, 200.0, 200.0, 1000.0, 1400.0)
+    box = Volume("Case", 200.0, 100.0, 200.0, 200.0, 1000.0, 1400.0)
     picture = only(sheet(box))
     assert angle_of_sight(eye(), picture, 2) == pytest.approx(
         math.degrees(math.atan2(1000, 300)), abs=1e-9
@@ -120,7 +121,7 @@ def test_faces_measure_their_angle_of_sight_and_drawn_area():
 def test_the_sides_that_leave_the_near_corner_are_drawn_in_these_shares():
     # Square to us the width is not foreshortened; a depth D seen from depth z at offset (x, y)
     # off the centre is drawn (D / (z + D)) · |offset| on the paper.
-    box = Box("Case", 200.0, 300.0, 100.0, 400.0, 1200.0, 1200.0)
+    box = Volume("Case", 200.0, 300.0, 100.0, 400.0, 1200.0, 1200.0)
     width, depth, height = from_near_corner(eye(), only(sheet(box)))
     offset = math.hypot(400.0, 300.0) * 600 / 1200
     assert (width.share, height.share) == pytest.approx((1.0, 1.0))

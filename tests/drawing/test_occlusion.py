@@ -7,7 +7,8 @@ from isometron.document import eye_edits, volume_edits
 from isometron.document.stances import EDGE_NEAREST, take_stance
 from isometron.drawing.occlusion import uncovered
 from isometron.drawing.scene import scene_of
-from isometron.framework.box import EDGES, Box
+from isometron.framework.box import EDGES
+from isometron.framework.volume import Volume
 from tests.scenes import case, crowd, eye, sheet
 
 
@@ -66,8 +67,8 @@ def test_square_to_us_three_two_or_one_faces_show_by_where_the_volume_stands(x, 
 
 
 def test_a_stacked_box_does_not_hide_the_edge_it_stands_on():
-    low = Box("Bench", 400.0, 400.0, 100.0, -200.0, 2000.0, 0.0, 0.0)
-    high = Box("Case", 400.0, 200.0, 300.0, -200.0, 2000.0, 100.0, 0.0)
+    low = Volume("Bench", 400.0, 400.0, 100.0, -200.0, 2000.0, 0.0, 0.0)
+    high = Volume("Case", 400.0, 200.0, 300.0, -200.0, 2000.0, 100.0, 0.0)
     bench, top = scene_of(sheet(low, high)).pictures
     front_of_bench, foot_of_case = 2, 0
     assert bench.visible[front_of_bench] == ((0.0, 1.0),)
@@ -77,8 +78,8 @@ def test_a_stacked_box_does_not_hide_the_edge_it_stands_on():
 
 def test_half_covered_edges_are_cut_where_the_cover_ends():
     # Seen square from straight ahead, a screen at half the depth hides exactly twice its width.
-    back = Box("Shutter", 800.0, 10.0, 400.0, -400.0, 4000.0, 1300.0)
-    screen = Box("Screen", 100.0, 10.0, 2000.0, -50.0, 2000.0, 500.0)
+    back = Volume("Shutter", 800.0, 10.0, 400.0, -400.0, 4000.0, 1300.0)
+    screen = Volume("Screen", 100.0, 10.0, 2000.0, -50.0, 2000.0, 500.0)
     spans = scene_of(sheet(back, screen)).pictures[0].visible[0]
     assert np.array(spans) == pytest.approx(np.array([[0.0, 0.375], [0.625, 1.0]]), abs=1e-3)
     left, right = -50 / 2000 * 4000, 50 / 2000 * 4000  # the screen's front is nearest
@@ -87,7 +88,7 @@ def test_half_covered_edges_are_cut_where_the_cover_ends():
 
 
 def test_from_inside_a_box_all_its_edges_before_us_are_seen():
-    room = Box("Gallery", 4000.0, 4000.0, 3000.0, -2000.0, -1000.0, 0.0)
+    room = Volume("Gallery", 4000.0, 4000.0, 3000.0, -2000.0, -1000.0, 0.0)
     picture = scene_of(sheet(room)).pictures[0]
     assert not picture.shown.any()
     ahead = [spans for spans in picture.visible if spans]
@@ -135,7 +136,7 @@ def test_nothing_behind_the_eye_is_drawn():
     picture = scene_of(behind).pictures[0]
     assert not len(picture.seen_lines) and not len(picture.hidden_lines)
     assert all(spans == () for spans in picture.visible)
-    beside = sheet(Box("Wall", 50.0, 9000.0, 900.0, 400.0, -3000.0, 0.0), by=eye())
+    beside = sheet(Volume("Wall", 50.0, 9000.0, 900.0, 400.0, -3000.0, 0.0), by=eye())
     lines = scene_of(beside).pictures[0]
     drawn = np.concatenate([lines.seen_lines, lines.hidden_lines])
     assert len(drawn) and np.isfinite(drawn).all()

@@ -7,7 +7,7 @@ from isometron.document.near_edge import hand_setup, near_edge
 from isometron.document.sheet_edits import set_ruler
 from isometron.drawing.measures import near_corner_angle
 from isometron.drawing.scene import scene_of
-from isometron.framework.box import Box
+from isometron.framework.volume import Volume
 from isometron.remarks.remark import Severity
 from isometron.remarks.rules import corners_off_axis
 from isometron.remarks.second_look import second_look
@@ -108,7 +108,7 @@ def test_an_edge_on_the_eye_level_is_an_accident_that_raising_the_eye_undoes():
 
 
 def test_an_upright_face_seen_edge_on_is_an_accident_that_a_step_aside_undoes():
-    start = sheet(Box("Case", 300.0, 300.0, 200.0, 0.0, 2600.0, 1000.0, 0.0))
+    start = sheet(Volume("Case", 300.0, 300.0, 200.0, 0.0, 2600.0, 1000.0, 0.0))
     (remark,) = remarks(start)["face_edge_on"]
     assert remark.value == pytest.approx(0.0, abs=1e-9)
     assert "face_edge_on" not in remarks(remark.remedy().edit(start))

@@ -1,9 +1,12 @@
 """The document: one sheet seen from one eye, with its volumes and the person's choices."""
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
-from isometron.framework.box import Box
-from isometron.perspective.errors import IsometronError
+from isometron.framework.aids import Aid
+from isometron.framework.settling import Modules, reheld, settle
+from isometron.framework.volume import Volume, recounted
+from isometron.perspective.errors import IsometronError, VolumeError
 from isometron.perspective.eye import Eye
 from isometron.perspective.lengths import MM_PER
 from isometron.perspective.sheet import Sheet
@@ -71,14 +74,18 @@ BLANK_EYE = Eye(
 @dataclass(frozen=True)
 class Document:
     """Everything about one sheet. `yaw_deg` is the lie of the set-up: the direction that new
-    volumes, and an empty sheet's vanishing points, take. `selected` is the volume in work."""
+    volumes, and an empty sheet's vanishing points, take. `selected` is the volume in work, `also`
+    the others chosen with it."""
 
     sheet: Sheet = field(default_factory=Sheet)
     eye: Eye = BLANK_EYE
-    volumes: tuple[Box, ...] = ()
+    volumes: tuple[Volume, ...] = ()
     selected: int | None = None
     yaw_deg: float = 0.0
     choices: Choices = field(default_factory=Choices)
+    modules: Modules = ()
+    aids: tuple[Aid, ...] = ()
+    also: frozenset[int] = frozenset()
 
     def __post_init__(self) -> None:
         if len(self.volumes) > MOST_VOLUMES:
@@ -88,14 +95,22 @@ class Document:
             )
         if self.selected is not None and not 0 <= self.selected < len(self.volumes):
             raise ChoiceError("The volume in work is not on this sheet: choose one that is.")
+        others = {i for i in self.also if i != self.selected}
+        if any(not 0 <= i < len(self.volumes) for i in others) or (
+            others and self.selected is None
+        ):
+            raise ChoiceError("A chosen volume is not on this sheet: choose those that are.")
+        object.__setattr__(self, "also", frozenset(others))
+        if len({volume.key for volume in self.volumes}) < len(self.volumes):
+            object.__setattr__(self, "volumes", _told_apart(self.volumes))
 
     @property
-    def volume(self) -> Box | None:
+    def volume(self) -> Volume | None:
         """The volume in work: the selected one."""
         return None if self.selected is None else self.volumes[self.selected]
 
     @property
-    def lead(self) -> Box | None:
+    def lead(self) -> Volume | None:
         """The volume the set-up is told by: the selected one, else the first."""
         return self.volume or (self.volumes[0] if self.volumes else None)
 
@@ -104,12 +119,93 @@ class Document:
         """Yaw of the directions the set-up is told by."""
         return self.yaw_deg if self.lead is None else self.lead.yaw_deg
 
-    def same_work(self, other: "Document") -> bool:
-        """Whether two documents differ in nothing but which volume is selected."""
-        return replace(self, selected=None) == replace(other, selected=None)
+    @property
+    def chosen(self) -> tuple[int, ...]:
+        """Numbers of all chosen volumes, in the order of the list."""
+        lead = set() if self.selected is None else {self.selected}
+        return tuple(sorted(lead | self.also))
 
-    def with_volume(self, index: int, box: Box) -> "Document":
-        """The document with one volume replaced."""
-        return replace(
-            self, volumes=(*self.volumes[:index], box, *self.volumes[index + 1 :]), selected=index
+    def by_key(self, key: int) -> Volume | None:
+        """The volume with a key, if it is on this sheet."""
+        return next((volume for volume in self.volumes if volume.key == key), None)
+
+    @property
+    def free_key(self) -> int:
+        """A key that no volume has."""
+        return 1 + max((volume.key for volume in self.volumes), default=-1)
+
+    def same_work(self, other: "Document") -> bool:
+        """Whether two documents differ in nothing but which volumes are chosen."""
+        nothing: frozenset[int] = frozenset()
+        return replace(self, selected=None, also=nothing) == replace(
+            other, selected=None, also=nothing
         )
+
+    def with_volume(self, index: int, volume: Volume) -> "Document":
+        """The document with one volume replaced, which becomes the one in work."""
+        also = self.also if index in self.chosen else frozenset[int]()
+        return replace(self.with_each({index: volume}), selected=index, also=also)
+
+    def with_each(self, changed: Mapping[int, Volume]) -> "Document":
+        """The document with some volumes replaced, and everything that hangs on them settled.
+
+        A volume that has been moved is held anew to what it stands on; counts follow sides changed
+        by hand. Raises VolumeError for a locked volume, or a copy changed otherwise than with its
+        source.
+        """
+        volumes = list(self.volumes)
+        for index, volume in changed.items():
+            volumes[index] = _by_hand(self.volumes[index], volume)
+        for index in changed:
+            volumes[index] = self._held(self.volumes[index], volumes[index], volumes)
+        return self.settled(volumes)
+
+    def _held(self, before: Volume, after: Volume, volumes: list[Volume]) -> Volume:
+        same_place = (before.place, *_turns(before)) == (after.place, *_turns(after))
+        if after.on is None or after.on != before.on or same_place:
+            return after
+        return reheld(after, lambda key: next((v for v in volumes if v.key == key), None))
+
+    def settled(self, volumes: Sequence[Volume], modules: Modules | None = None) -> "Document":
+        """The document with these volumes (and modules), everything that hangs on them settled."""
+        done, known = settle(volumes, self.modules if modules is None else modules)
+        return replace(self, volumes=done, modules=known)
+
+
+def _told_apart(volumes: tuple[Volume, ...]) -> tuple[Volume, ...]:
+    taken = {volume.key for volume in volumes}
+    seen: set[int] = set()
+    told = []
+    for volume in volumes:
+        key = volume.key
+        if key in seen:
+            key = 1 + max(taken)
+        taken.add(key)
+        seen.add(key)
+        told.append(volume if key == volume.key else replace(volume, key=key))
+    return tuple(told)
+
+
+def _turns(volume: Volume) -> tuple[float, float, float]:
+    return volume.yaw_deg, volume.pitch_deg, volume.roll_deg
+
+
+def _form(volume: Volume) -> tuple[object, ...]:
+    """What a copy has from its source, and a locked volume keeps."""
+    return (volume.sides, volume.place, _turns(volume), volume.shape, volume.cuts)
+
+
+def _by_hand(before: Volume, after: Volume) -> Volume:
+    """A volume changed by hand, its counts brought along; refused when it may not be changed."""
+    if _form(before) == _form(after):
+        return after
+    if before.locked and after.locked:
+        raise VolumeError(f"{before.name} is locked: unlock it in the list first.")
+    if before.like is not None and after.like == before.like:
+        raise VolumeError(
+            f"{before.name} is a copy that follows its source: change the source, or let it go."
+        )
+    if after.counts == before.counts:
+        counts = recounted(after.counts, before.sides, after.sides)
+        return replace(after, counts=counts)
+    return after

@@ -11,7 +11,7 @@ from functools import lru_cache
 import numpy as np
 
 from isometron.document.document import Document
-from isometron.framework.box import Box
+from isometron.framework.volume import Volume
 from isometron.perspective.errors import SetupError
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.hand_setup import (
@@ -30,7 +30,7 @@ SAME_DEPTH = 1e-9
 
 
 @lru_cache(maxsize=4096)
-def near_corner(eye: Eye, box: Box) -> int:
+def near_corner(eye: Eye, box: Volume) -> int:
     """Index (0…3) of the base corner nearest to us: the one of least depth along the heading.
 
     Of two equally near ones (a face square to us) the first.
@@ -41,16 +41,21 @@ def near_corner(eye: Eye, box: Box) -> int:
     return int(np.flatnonzero(ground <= ground.min() + slack)[0])
 
 
-def away_from(box: Box, corner: int, axis: int) -> Array:
+def away_from(box: Volume, corner: int, axis: int) -> Array:
     """Unit world direction (3,) from a corner into the box along its width, depth or height."""
     sign = -1.0 if corner >> axis & 1 else 1.0
     return np.asarray(sign * box.axes()[axis].astype(float))
 
 
-def near_edge_world(eye: Eye, box: Box) -> tuple[Array, Array]:
-    """Foot and top (3,) of the near edge, world mm."""
+def near_edge_world(eye: Eye, box: Volume) -> tuple[Array, Array]:
+    """Foot and top (3,) of the near edge, world mm.
+
+    It is upright: on a tipped volume, the upright of its height over the near corner.
+    """
     corner = near_corner(eye, box)
     corners = box.corners()
+    if box.tipped:
+        return corners[corner], corners[corner] + (0.0, 0.0, box.height_mm)
     return corners[corner], corners[corner | 4]
 
 

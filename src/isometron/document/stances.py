@@ -7,7 +7,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.near_edge import right_yaw
-from isometron.framework.box import corners_of
+from isometron.framework.volume import corners_of
 from isometron.perspective.cone import off_axis
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import depths, project

@@ -15,7 +15,7 @@ from isometron.document.near_edge import (
     near_corner,
     near_edge_world,
 )
-from isometron.framework.box import Box
+from isometron.framework.volume import Volume
 from isometron.perspective.errors import SetupError, VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array, Eye, frame
 from isometron.perspective.hand_setup import right_going_yaw
@@ -132,7 +132,7 @@ def lay_near_edge(document: Document, foot_mm: Point, top_mm: Point) -> Document
         return lay_near_edge(document, top_mm, foot_mm)
     yaw = right_going_yaw(eye, document.lead_yaw_deg)
     x, y, z = (float(v) for v in foot)
-    box = Box(free_name(document, "Box"), mm, mm, mm, x, y, z, yaw)
+    box = Volume(free_name(document, "Box"), mm, mm, mm, x, y, z, yaw)
     return with_new_volume(document, box)
 
 
@@ -178,7 +178,7 @@ def rename_volume(document: Document, name: str) -> Document:
     return document.with_volume(index, replace(box, name=" ".join(name.split())))
 
 
-def with_new_volume(document: Document, box: Box) -> Document:
+def with_new_volume(document: Document, box: Volume) -> Document:
     """The sheet with one more volume, selected."""
     return replace(document, volumes=(*document.volumes, box), selected=len(document.volumes))
 
@@ -192,7 +192,7 @@ def free_name(document: Document, stem: str) -> str:
     return f"{stem} {number}"
 
 
-def _in_work(document: Document) -> tuple[int, Box]:
+def _in_work(document: Document) -> tuple[int, Volume]:
     if document.selected is None or document.volume is None:
         raise VolumeError("No volume is chosen: click one, or lay down a near edge.")
     return document.selected, document.volume

@@ -1,94 +1,116 @@
-"""Which parts of each edge are hidden by which boxes: exact, in true fractions of the edge.
+"""Which parts of a line are hidden: exact, in true fractions of the line.
 
-What a convex volume hides from the eye is itself convex: the points behind all of its faces that
-turn to us and inside the pyramid from the eye over its outline. An edge enters and leaves that
-region at most once, so the hidden part is one interval, found by cutting the edge with at most
-nine planes (derivation in docs/numbers.md).
+What a convex body hides from the eye is itself convex: the points behind all of its faces that
+turn to us and inside the pyramid from the eye over its outline. A line enters and leaves that
+region at most once, so the hidden part is one interval, found by cutting the line with a handful of
+planes (derivation in docs/numbers.md). A body that is not convex hides what any of its flat convex
+pieces hides.
 """
 
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.box import EDGE_FACES, EDGES, FACE_NORMALS, FACES
+from isometron.drawing.built import Built
+from isometron.framework.box import EDGE_FACES, EDGES, FACES
 from isometron.perspective.eye import Array, Eye
 
 TOUCH = 1e-9
 """Share of the distance from the eye within which two surfaces count as touching, not covering."""
 
 SHORTEST = 1e-9
-"""A hidden part shorter than this share of its edge is a rounding, not a part."""
+"""A hidden part shorter than this share of its line is a rounding, not a part."""
 
-_MOST_PLANES = 9  # three faces turned to us and an outline of six edges
+BOX_PLANES = 9
+"""A box hides with at most three faces turned to us and an outline of six edges."""
 
-
-def facing(eye: Eye, sides: Array, places: Array, axes: Array) -> NDArray[np.bool_]:
-    """(n, 6) which faces turn to us, in the order of FACES.
-
-    sides and places (n, 3) mm, axes (n, 3, 3) of the boxes. A face seen exactly edge-on does not
-    turn to us. All false when the eye is inside the box.
-    """
-    own = np.matmul(axes, (np.array(eye.place) - places)[:, :, None])[:, :, 0]
-    size = np.abs(own).max(axis=1, initial=0.0) + sides.max(axis=1, initial=0.0)
-    slack = TOUCH * size[:, None]
-    shown = np.empty((len(sides), 6), dtype=bool)
-    shown[:, 0::2] = own < -slack
-    shown[:, 1::2] = own > sides + slack
-    return shown
+UNUSED = (0.0, 0.0, 0.0, -1.0)
+"""A plane that everything lies behind."""
 
 
-def hiding_planes(eye: Eye, corners: Array, axes: Array, shown: NDArray[np.bool_]) -> Array:
-    """(n, 9, 4) planes (normal, offset) round what each box hides, relative to the eye.
+def facing(eye: Eye, built: Built) -> NDArray[np.bool_]:
+    """(k,) which faces turn to us. A face seen exactly edge-on does not."""
+    height = built.normals @ np.array(eye.place) - built.offsets
+    return np.asarray(height > TOUCH * (np.abs(built.offsets).max() + np.abs(height).max()))
 
-    A point v (from the eye) is hidden where normal·v − offset > 0 for all nine; planes not needed
-    are (0, 0, 0, −1). corners (n, 8, 3) world mm, axes (n, 3, 3), shown (n, 6).
+
+def hiding_planes(eye: Eye, corners: Array, normals: Array, shown: NDArray[np.bool_]) -> Array:
+    """(n, 9, 4) planes (normal, offset) round what each of n boxes hides, relative to the eye.
+
+    A point v (from the eye) is hidden where normal·v − offset > 0 for all nine. corners (n, 8, 3)
+    world mm, normals (n, 6, 3) outward, shown (n, 6) faces turned to us.
     """
     n = len(corners)
     v = corners - np.array(eye.place)
     planes = np.zeros((n, 18, 4))
     active = np.zeros((n, 18), dtype=bool)
-    inward = -np.matmul(FACE_NORMALS[None], axes)
-    planes[:, :6, :3] = inward
-    planes[:, :6, 3] = (inward * v[:, FACES[:, 0]]).sum(axis=2)
+    planes[:, :6, :3] = -normals
+    planes[:, :6, 3] = -(normals * v[:, FACES[:, 0]]).sum(axis=2)
     active[:, :6] = shown
-    start, end = v[:, EDGES[:, 0]], v[:, EDGES[:, 1]]
-    normal = np.cross(start, end)
-    size = np.linalg.norm(normal, axis=2, keepdims=True)
-    normal = normal / np.where(size > 0, size, 1.0)
-    middle = v.mean(axis=1)[:, None]
-    normal *= np.where((normal * middle).sum(axis=2, keepdims=True) < 0, -1.0, 1.0)
-    planes[:, 6:, :3] = normal
+    planes[:, 6:, :3] = _sight_planes(v[:, EDGES[:, 0]], v[:, EDGES[:, 1]], v.mean(axis=1)[:, None])
     active[:, 6:] = shown[:, EDGE_FACES[:, 0]] != shown[:, EDGE_FACES[:, 1]]
-    planes[~active] = (0.0, 0.0, 0.0, -1.0)
-    order = np.argsort(~active, axis=1, kind="stable")[:, :_MOST_PLANES]
+    planes[~active] = UNUSED
+    order = np.argsort(~active, axis=1, kind="stable")[:, :BOX_PLANES]
     return np.take_along_axis(planes, order[:, :, None], axis=1)
 
 
-def hidden_spans(from_eye: Array, pairs: NDArray[np.intp], planes: Array) -> Array:
-    """Hidden part of every edge of box a behind box b, for pairs (p, 2) of (a, b).
+def hiding_planes_of(eye: Eye, built: Built, shown: NDArray[np.bool_]) -> list[Array]:
+    """Planes (k, 4) round each convex region that a volume of any shape hides; see above."""
+    if not shown.any():
+        return []
+    v = built.world - np.array(eye.place)
+    solid = built.solid
+    offsets = built.offsets - built.normals @ np.array(eye.place)
+    if solid.convex:
+        outline = shown[solid.edge_faces[:, 0]] != shown[solid.edge_faces[:, 1]]
+        ends = v[solid.edges[outline]]
+        sides = _sight_planes(ends[:, 0], ends[:, 1], v.mean(axis=0))
+        front = np.column_stack([-built.normals[shown], -offsets[shown]])
+        return [np.concatenate([front, np.column_stack([sides, np.zeros(len(sides))])])]
+    regions: list[Array] = []
+    for face, ring in solid.parts:
+        if shown[face]:
+            corner = v[list(ring)]
+            middle = np.asarray(corner.sum(axis=0), dtype=float)
+            sides = _sight_planes(corner, np.roll(corner, -1, axis=0), middle)
+            front = np.append(-built.normals[face], -offsets[face])
+            regions.append(
+                np.concatenate([front[None], np.column_stack([sides, np.zeros(len(sides))])])
+            )
+    return regions
 
-    from_eye (n, 8, 3) corners relative to the eye, mm; planes (p, 9, 4) those of `hiding_planes`
-    for each pair's b. Gives (p, 12, 2) fractions of the true edge length; end < start where nothing
-    is hidden.
+
+def _sight_planes(starts: Array, ends: Array, inside: Array) -> Array:
+    """Unit normals of the planes through the eye and each line, turned towards a point inside."""
+    normal: Array = np.cross(starts, ends)
+    size: Array = np.linalg.norm(normal, axis=-1, keepdims=True)
+    normal = normal / np.where(size > 0, size, 1.0)
+    turned = (normal * inside).sum(axis=-1, keepdims=True) < 0
+    return np.asarray(normal * np.where(turned, -1.0, 1.0))
+
+
+def hidden_spans(starts: Array, ends: Array, planes: Array) -> Array:
+    """The hidden part of each of p lines behind its own convex region.
+
+    starts, ends (p, 3) relative to the eye, mm; planes (p, k, 4). Gives (p, 2) fractions of the
+    true length; end < start where nothing is hidden.
     """
     normals, offsets = planes[:, :, :3], planes[:, :, 3]
-    at_corner = np.matmul(from_eye[pairs[:, 0]], normals.transpose(0, 2, 1))
-    at_corner -= offsets[:, None, :]
-    begin, finish = at_corner[:, EDGES[:, 0]], at_corner[:, EDGES[:, 1]]
+    begin = np.einsum("pki,pi->pk", normals, starts) - offsets
+    finish = np.einsum("pki,pi->pk", normals, ends) - offsets
     run = finish - begin
     with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
         cut = -begin / run
     lower = np.where(run > 0, cut, np.where((run == 0) & (begin <= 0), np.inf, -np.inf))
     upper = np.where(run < 0, cut, np.inf)
-    spans = np.empty((len(pairs), 12, 2))
-    spans[:, :, 0] = np.maximum(lower.max(axis=2), 0.0)
-    spans[:, :, 1] = np.minimum(upper.min(axis=2), 1.0)
-    nothing = spans[:, :, 1] - spans[:, :, 0] <= SHORTEST
+    spans = np.empty((len(starts), 2))
+    spans[:, 0] = np.maximum(lower.max(axis=1), 0.0)
+    spans[:, 1] = np.minimum(upper.min(axis=1), 1.0)
+    nothing = spans[:, 1] - spans[:, 0] <= SHORTEST
     spans[nothing] = (0.0, -1.0)
-    # What is hidden must lie truly inside: an edge in a face's own plane only touches it.
-    reach = np.abs(from_eye[pairs]).max(axis=(1, 2, 3))
-    touch = TOUCH * reach[:, None]
-    inside = (begin + spans.mean(axis=2, keepdims=True) * run).min(axis=2)
-    spans[inside <= touch] = (0.0, -1.0)
+    # What is hidden must lie truly inside: a line in a face's own plane only touches it.
+    reach = np.maximum(np.abs(starts).max(axis=1), np.abs(ends).max(axis=1))
+    inside = (begin + spans.mean(axis=1)[:, None] * run).min(axis=1)
+    spans[inside <= TOUCH * reach] = (0.0, -1.0)
     return spans
 
 

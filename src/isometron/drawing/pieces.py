@@ -1,119 +1,292 @@
-"""Edges cut into straight pieces that are wholly seen or wholly hidden."""
+"""Lines cut into straight pieces that are wholly seen or wholly hidden."""
 
 import itertools
 from collections import defaultdict
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.drawing.occlusion import hidden_spans, hiding_planes, uncovered
-from isometron.drawing.stage import Stage, overlapping
-from isometron.framework.box import EDGE_FACES, EDGES
+from isometron.drawing.built import EDGE, JOIN, SMOOTH
+from isometron.drawing.joins import Join, flush_spans
+from isometron.drawing.occlusion import BOX_PLANES, hidden_spans, uncovered
+from isometron.drawing.stage import Stage, Standing, overlapping
 from isometron.perspective.eye import Array, Eye, frame
 from isometron.perspective.projection import NEAR_MM, clip_pieces, depths, project
 
 Span = tuple[float, float]
+Cover = tuple[float, float, bool]
 
 
 @dataclass(frozen=True, eq=False)
 class Pieces:
-    """k pieces: which edge (k,) they belong to, their span (k, 2) in fractions of its true length,
-    whether they are seen (k,), and their lines (k, 4) on the sheet, mm."""
+    """k pieces: which line (k,) of the volume they belong to and its kind (k,), their span (k, 2)
+    in fractions of its true length, whether they are seen (k,), whether they are drawn at all
+    (k,), and their lines (k, 4) on the sheet, mm."""
 
-    edge: NDArray[np.intp]
+    line: NDArray[np.intp]
+    kind: NDArray[np.intp]
     span: Array
     seen: NDArray[np.bool_]
+    drawn: NDArray[np.bool_]
     lines: Array
 
 
-def cut_edges(stage: Stage, which: NDArray[np.intp]) -> list[Pieces]:
-    """The pieces of every box in `which`, hidden behind any box of the stage."""
+@dataclass(frozen=True, eq=False)
+class Lines:
+    """The lines of several volumes in one row: starts, ends (m, 3) world mm; turned (m,) whether a
+    face they lie on turns to us; kinds (m,); owner (m,) row of the volume each belongs to, mate
+    (m,) number of the other volume it lies on (−1 for none); bounds (m, 4) on the sheet; first
+    (r + 1,) where each volume's lines begin."""
+
+    starts: Array
+    ends: Array
+    turned: NDArray[np.bool_]
+    kinds: NDArray[np.intp]
+    owner: NDArray[np.intp]
+    mate: NDArray[np.intp]
+    first: NDArray[np.intp]
+
+
+def cut_lines(
+    stage: Stage,
+    which: NDArray[np.intp],
+    joins: Sequence[Join],
+    opaque: NDArray[np.bool_],
+    bodies: Sequence[tuple[int, int]],
+) -> list[Pieces]:
+    """The pieces of every volume in `which`, hidden behind any volume of the stage.
+
+    opaque (n,): volumes behind which nothing is drawn, not even hidden lines. bodies: pairs of
+    volumes that are one body, whose flush joints are not drawn.
+    """
     if not len(which):
         return []
-    corners = stage.world[which]
-    t0, t1 = clip_pieces(
-        stage.eye, corners[:, EDGES[:, 0]].reshape(-1, 3), corners[:, EDGES[:, 1]].reshape(-1, 3)
-    )
-    turned = _turned_to_us(stage.shown[which]).ravel()
-    covers = _covers(stage, which)
+    lines = _gather(stage, which, joins)
+    t0, t1 = clip_pieces(stage.eye, lines.starts, lines.ends)
+    covers = _covers(stage, which, lines, opaque)
+    lost = _lost(stage, which, lines, bodies)
+    own = opaque[which][lines.owner]
     plain = t1 > t0
-    plain[list(covers)] = False
+    plain[[*covers, *lost]] = False
     at = np.flatnonzero(plain)
-    spans, seen = np.stack([t0, t1], axis=1)[at], turned[at]
-    extra, extra_spans, extra_seen = _partly_covered(covers, (t0, t1), turned)
-    at = np.concatenate([at, extra])
-    order = np.argsort(at, kind="stable")
-    at = at[order]
-    spans = np.concatenate([spans, extra_spans])[order]
-    seen = np.concatenate([seen, extra_seen])[order]
-    row, edge = np.divmod(at, 12)
-    lines = _drawn(stage.eye, corners, row, edge, spans)
-    ends = np.searchsorted(row, np.arange(len(which) + 1)).tolist()
+    turned = lines.turned
+    spans = np.stack([t0, t1], axis=1)[at]
+    seen, drawn = turned[at], turned[at] | ~own[at]
+    parts = [
+        (number, span, state)
+        for number in sorted({*covers, *lost})
+        if t1[number] > t0[number]
+        for span, state in _parts(
+            (float(t0[number]), float(t1[number])),
+            covers.get(number, []),
+            lost.get(number, []),
+            turned=bool(turned[number]),
+            own=bool(own[number]),
+        )
+    ]
+    at = np.concatenate([at, np.array([p[0] for p in parts], dtype=np.intp)])
+    spans = np.concatenate([spans, np.array([p[1] for p in parts]).reshape(-1, 2)])
+    seen = np.concatenate([seen, np.array([p[2] == "seen" for p in parts], dtype=bool)])
+    drawn = np.concatenate([drawn, np.array([p[2] != "gone" for p in parts], dtype=bool)])
+    smooth = (lines.kinds[at] == SMOOTH) & ~_outline(stage, which, lines)[at]
+    keep = np.flatnonzero(~smooth)
+    order = keep[np.argsort(at[keep], kind="stable")]
+    at, spans, seen, drawn = at[order], spans[order], seen[order], drawn[order]
+    drawn_at = _drawn(stage.eye, lines.starts[at], lines.ends[at], spans)
+    ends = np.searchsorted(lines.owner[at], np.arange(len(which) + 1)).tolist()
+    local = at - lines.first[lines.owner[at]]
     return [
-        Pieces(edge[a:b], spans[a:b], seen[a:b], lines[a:b]) for a, b in itertools.pairwise(ends)
+        Pieces(local[a:b], lines.kinds[at[a:b]], spans[a:b], seen[a:b], drawn[a:b], drawn_at[a:b])
+        for a, b in itertools.pairwise(ends)
     ]
 
 
-def _partly_covered(
-    covers: dict[int, list[Span]], whole: tuple[Array, Array], turned: NDArray[np.bool_]
-) -> tuple[NDArray[np.intp], Array, NDArray[np.bool_]]:
-    at: list[int] = []
-    spans: list[Span] = []
-    seen: list[bool] = []
-    for number, hidden in covers.items():
-        start, end = float(whole[0][number]), float(whole[1][number])
-        if end <= start:
-            continue
-        free: list[Span] = []
-        covered: list[Span] = [(start, end)]
-        if turned[number]:
-            free, covered = uncovered((start, end), hidden)
-        at += [number] * (len(free) + len(covered))
-        spans += free + covered
-        seen += [True] * len(free) + [False] * len(covered)
-    return (
-        np.array(at, dtype=np.intp),
-        np.array(spans).reshape(-1, 2),
-        np.array(seen, dtype=bool),
+def _parts(
+    whole: Span, covers: list[Cover], lost: list[Span], *, turned: bool, own: bool
+) -> list[tuple[Span, str]]:
+    """A line's parts with their state: seen, hidden (drawn broken), or gone (not drawn)."""
+    wholes, parts = [whole], []
+    if lost:
+        wholes, gone = uncovered(whole, lost)
+        parts += [(span, "gone") for span in gone]
+    for piece in wholes:
+        if turned:
+            free, rest = uncovered(piece, [(a, b) for a, b, _ in covers])
+            parts += [(span, "seen") for span in free]
+        else:
+            rest = [piece]
+        dense = [(a, b) for a, b, solid in covers if solid]
+        for span in rest:
+            if own and not turned:
+                parts.append((span, "gone"))
+                continue
+            through, shut = uncovered(span, dense) if dense else ([span], [])
+            parts += [(one, "hidden") for one in through] + [(one, "gone") for one in shut]
+    return parts
+
+
+def _gather(stage: Stage, which: NDArray[np.intp], joins: Sequence[Join]) -> Lines:
+    starts, ends, turned, kinds, owner, mate, counts = [], [], [], [], [], [], []
+    by_first: dict[int, list[Join]] = defaultdict(list)
+    for join in joins:
+        by_first[join.first].append(join)
+    for row, number in enumerate(which.tolist()):
+        one = stage.standing[number]
+        built = one.built
+        both = one.shown[built.faces]
+        count = len(built.starts)
+        starts.append(built.starts)
+        ends.append(built.ends)
+        turned.append(both.any(axis=1) if one.shown.any() else np.ones(count, dtype=bool))
+        kinds.append(built.kinds)
+        mate.append(np.full(count, -1))
+        for join in by_first.get(number, []):
+            other = stage.standing[join.second]
+            starts.append(join.starts)
+            ends.append(join.ends)
+            turned.append(one.shown[join.faces[:, 0]] & other.shown[join.faces[:, 1]])
+            kinds.append(np.full(len(join.starts), JOIN))
+            mate.append(np.full(len(join.starts), join.second))
+            count += len(join.starts)
+        counts.append(count)
+        owner.append(np.full(count, row))
+    return Lines(
+        np.concatenate(starts),
+        np.concatenate(ends),
+        np.concatenate(turned),
+        np.concatenate(kinds),
+        np.concatenate(owner),
+        np.concatenate(mate),
+        np.concatenate([[0], np.cumsum(counts)]).astype(np.intp),
     )
 
 
-def _turned_to_us(shown: NDArray[np.bool_]) -> NDArray[np.bool_]:
-    """(m, 12) edges that a face turned to us borders on; all of them when we are inside."""
-    either = shown[:, EDGE_FACES[:, 0]] | shown[:, EDGE_FACES[:, 1]]
-    inside = ~shown.any(axis=1, keepdims=True)
-    return np.asarray(either | inside, dtype=bool)
+def _outline(stage: Stage, which: NDArray[np.intp], lines: Lines) -> NDArray[np.bool_]:
+    """(m,) lines between a face turned to us and one turned away."""
+    found = np.zeros(len(lines.starts), dtype=bool)
+    for row, number in enumerate(which.tolist()):
+        one = stage.standing[number]
+        both = one.shown[one.built.faces]
+        begin = int(lines.first[row])
+        found[begin : begin + len(both)] = both[:, 0] != both[:, 1]
+    return found
 
 
-def _covers(stage: Stage, which: NDArray[np.intp]) -> dict[int, list[Span]]:
-    """Hidden spans by edge number (row in `which` × 12 + edge) of edges another box hides."""
-    may_hide = overlapping(stage.bounds[which], stage.bounds)
-    may_hide &= stage.shown.any(axis=1).reshape(1, -1)
-    nearest, furthest = stage.depth.min(axis=1), stage.depth.max(axis=1)
-    may_hide &= nearest[None] < furthest[which][:, None]
-    may_hide[np.arange(len(which)), which] = False
-    rows, hiding = np.nonzero(may_hide)
-    covers: dict[int, list[Span]] = defaultdict(list)
-    if not len(rows):
+def _covers(
+    stage: Stage, which: NDArray[np.intp], lines: Lines, opaque: NDArray[np.bool_]
+) -> dict[int, list[Cover]]:
+    """What hides each line (by its number): from, to, and whether nothing shows through."""
+    hiding = [i for i, one in enumerate(stage.standing) if len(one.regions)]
+    covers: dict[int, list[Cover]] = defaultdict(list)
+    if not hiding:
         return covers
-    used, which_plane = np.unique(hiding, return_inverse=True)
-    planes = hiding_planes(stage.eye, stage.world[used], stage.axes[used], stage.shown[used])
-    from_eye = stage.world - np.array(stage.eye.place)
-    pairs = np.stack([which[rows], hiding], axis=1)
-    spans = hidden_spans(from_eye, pairs, planes[which_plane])
-    pair, edge = np.nonzero(spans[:, :, 1] > spans[:, :, 0])
-    numbers = (12 * rows[pair] + edge).tolist()
-    for number, (start, end) in zip(numbers, spans[pair, edge].tolist(), strict=True):
-        covers[number].append((start, end))
+    near = overlapping(stage.bounds[which], stage.bounds[hiding])
+    near &= stage.nearest[hiding][None] < stage.furthest[which][:, None]
+    bent = np.array([not stage.standing[i].built.solid.convex for i in hiding])
+    near &= (which[:, None] != np.array(hiding)[None]) | bent[None]
+    boxes = [at for at, i in enumerate(hiding) if stage.standing[i].regions.shape[1] == BOX_PLANES]
+    others = [at for at in range(len(hiding)) if at not in set(boxes)]
+    bounds, depth = _line_bounds(stage, which, lines)
+    place = np.array(stage.eye.place)
+    starts, ends = lines.starts - place, lines.ends - place
+    for group in (boxes, others):
+        if not group:
+            continue
+        numbers = [hiding[at] for at in group]
+        line, region, owner = _pairs(stage, lines, near[:, group], numbers)
+        if not len(line):
+            continue
+        planes = _padded([stage.standing[i] for i in numbers])
+        keep = _may_meet(bounds[line], stage.bounds[owner])
+        keep &= depth[line] > stage.nearest[owner]
+        keep &= lines.mate[line] != owner
+        line, region, owner = line[keep], region[keep], owner[keep]
+        spans = hidden_spans(starts[line], ends[line], planes[region])
+        found = np.flatnonzero(spans[:, 1] > spans[:, 0])
+        for number, (a, b), solid in zip(
+            line[found].tolist(), spans[found].tolist(), opaque[owner[found]].tolist(), strict=True
+        ):
+            covers[number].append((a, b, solid))
     return covers
 
 
-def _drawn(
-    eye: Eye, corners: Array, row: NDArray[np.intp], edge: NDArray[np.intp], spans: Array
-) -> Array:
-    """Lines (k, 4) on the sheet of pieces of the edges of boxes with corners (m, 8, 3)."""
-    start, end = corners[row, EDGES[edge, 0]], corners[row, EDGES[edge, 1]]
+def _pairs(
+    stage: Stage, lines: Lines, near: NDArray[np.bool_], numbers: list[int]
+) -> tuple[NDArray[np.intp], NDArray[np.intp], NDArray[np.intp]]:
+    """Every line of the volumes in `near` rows with every region of the volumes in its columns:
+    line, region (counted through all `numbers`) and the number of the volume that hides."""
+    counts = np.array([len(stage.standing[i].regions) for i in numbers])
+    begin = np.concatenate([[0], np.cumsum(counts)[:-1]])
+    rows, columns = np.nonzero(near)
+    some = np.diff(lines.first)[rows]
+    blocks = some * counts[columns]
+    pair = np.repeat(np.arange(len(rows)), blocks)
+    within = np.arange(blocks.sum()) - np.repeat(np.cumsum(blocks) - blocks, blocks)
+    row, column = rows[pair], columns[pair]
+    line = lines.first[row] + within // counts[column]
+    region = begin[column] + within % counts[column]
+    return line, region, np.array(numbers, dtype=np.intp)[column]
+
+
+def _padded(standing: Sequence[Standing]) -> Array:
+    most = max(one.regions.shape[1] for one in standing)
+    if all(one.regions.shape[1] == most for one in standing):
+        return np.concatenate([one.regions for one in standing])
+    whole = np.tile(
+        np.array([0.0, 0.0, 0.0, -1.0]), (sum(len(one.regions) for one in standing), most, 1)
+    )
+    at = 0
+    for one in standing:
+        count, planes = one.regions.shape[:2]
+        whole[at : at + count, :planes] = one.regions
+        at += count
+    return whole
+
+
+def _line_bounds(stage: Stage, which: NDArray[np.intp], lines: Lines) -> tuple[Array, Array]:
+    """Bounds (m, 4) of each line on the sheet, unbounded behind the eye, and its furthest depth."""
+    ends = np.concatenate([lines.starts, lines.ends])
+    right, up, ahead = ((ends - np.array(stage.eye.place)) @ frame(stage.eye).astype(float).T).T
+    behind = ahead <= NEAR_MM
+    with np.errstate(divide="ignore", invalid="ignore"):
+        cx, cy = stage.eye.centre_of_vision_mm
+        d = stage.eye.station_distance_mm
+        x, y = cx + d * right / ahead, cy + d * up / ahead
+    m = len(lines.starts)
+    x, y = x.reshape(2, m), y.reshape(2, m)
+    bounds = np.stack([x.min(axis=0), y.min(axis=0), x.max(axis=0), y.max(axis=0)], axis=1)
+    bounds[behind[:m] | behind[m:]] = (-np.inf, -np.inf, np.inf, np.inf)
+    return bounds, ahead.reshape(2, m).max(axis=0)
+
+
+def _may_meet(a: Array, b: Array) -> NDArray[np.bool_]:
+    return np.asarray(
+        (a[:, 0] <= b[:, 2]) & (b[:, 0] <= a[:, 2]) & (a[:, 1] <= b[:, 3]) & (b[:, 1] <= a[:, 3])
+    )
+
+
+def _lost(
+    stage: Stage, which: NDArray[np.intp], lines: Lines, bodies: Sequence[tuple[int, int]]
+) -> dict[int, list[Span]]:
+    """Parts of edges that are no edges, because a flush face of the same body goes on there."""
+    row_of = {number: row for row, number in enumerate(which.tolist())}
+    lost: dict[int, list[Span]] = defaultdict(list)
+    for pair in bodies:
+        for one, other in (pair, pair[::-1]):
+            if one not in row_of:
+                continue
+            a, b = stage.standing[one].built, stage.standing[other].built
+            begin = int(lines.first[row_of[one]])
+            for edge, start, end in flush_spans(a, b):
+                if a.kinds[edge] == EDGE:
+                    lost[begin + edge].append((start, end))
+    return lost
+
+
+def _drawn(eye: Eye, start: Array, end: Array, spans: Array) -> Array:
+    """Lines (k, 4) on the sheet of parts (k, 2) of lines from start to end (k, 3)."""
     ends = (start[:, None] + spans[:, :, None] * (end - start)[:, None]).reshape(-1, 3)
     short = NEAR_MM * (1 + 1e-6) - depths(eye, ends)
     if (short > 0).any():  # cut exactly at the near plane: a hair in front of it can be drawn

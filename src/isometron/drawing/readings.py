@@ -12,13 +12,15 @@ from isometron.drawing.measures import (
     drawn_area,
     edge_measures,
     measuring_point_of,
+    near_edge_number,
+    true_area,
 )
 from isometron.drawing.scene import Scene, VolumePicture
 from isometron.framework.box import AXES, EDGES
 from isometron.perspective.cone import off_axis, stretch
-from isometron.perspective.eye import Eye
+from isometron.perspective.eye import Eye, eye_level
 from isometron.perspective.projection import depths
-from isometron.perspective.vanishing import diagonal_point
+from isometron.perspective.vanishing import diagonal_point, vanishing_point
 
 
 @dataclass(frozen=True)
@@ -73,7 +75,7 @@ def default_pick(document: Document, scene: Scene) -> Pick | None:
     if not scene.pictures:
         return None
     index = document.selected or 0
-    return Pick("edge", index, 8 + near_corner(document.eye, scene.pictures[index].box))
+    return Pick("edge", index, near_edge_number(document.eye, scene.pictures[index]))
 
 
 def reading_of(document: Document, scene: Scene, pick: Pick | None) -> Reading | None:
@@ -89,8 +91,8 @@ def reading_of(document: Document, scene: Scene, pick: Pick | None) -> Reading |
 def _edge(eye: Eye, picture: VolumePicture, pick: Pick) -> Reading:
     measures = edge_measures(eye, picture)
     edge = pick.index
-    axis = edge // 4
-    first, second = (int(i) for i in EDGES[edge])
+    axis = int(picture.built.solid.edge_axes[edge])
+    first, second = (int(i) for i in picture.edges[edge])
     near, far = sorted((first, second), key=lambda i: picture.depth[i])
     rows = [Row("true length", float(measures.true_mm[edge]), "mm")]
     if np.isfinite(measures.drawn_mm[edge]):
@@ -98,7 +100,7 @@ def _edge(eye: Eye, picture: VolumePicture, pick: Pick) -> Reading:
             Row("on the paper", float(measures.drawn_mm[edge]), "mm"),
             Row("foreshortened to", 100 * float(measures.foreshortening[edge]), "percent"),
             Row("lies at", to_level(float(measures.paper_angle_deg[edge])), "deg"),
-            Row("runs to", RUNS_TO[directions_of(eye, picture)[axis].family], "text"),
+            Row("runs to", _runs_to(eye, picture, edge), "text"),
             *_place("near end" if axis != 2 else "foot", picture, near if axis != 2 else first),
             *_place("far end" if axis != 2 else "top", picture, far if axis != 2 else second),
             *_off_centre(eye, picture, [first, second]),
@@ -106,44 +108,71 @@ def _edge(eye: Eye, picture: VolumePicture, pick: Pick) -> Reading:
         ]
     else:
         rows.append(Row("on the paper", "reaches behind the eye", "text"))
-    return Reading(f"{edge_name(eye, picture, edge)} of {picture.box.name}", tuple(rows))
+    return Reading(f"{edge_name(eye, picture, edge)} of {picture.volume.name}", tuple(rows))
 
 
 def _face(eye: Eye, picture: VolumePicture, pick: Pick) -> Reading:
-    axis, positive = divmod(pick.index, 2)
-    across = [i for i in range(3) if i != axis]
-    sides = picture.box.sides
     sight = angle_of_sight(eye, picture, pick.index)
     area = drawn_area(picture, pick.index)
-    true_area = sides[across[0]] * sides[across[1]]
+    true = true_area(picture, pick.index)
     rows = [
-        Row(f"true {AXES[across[0]]}", sides[across[0]], "mm"),
-        Row(f"true {AXES[across[1]]}", sides[across[1]], "mm"),
+        *_true_sides(picture, pick.index),
         Row("seen at", sight, "deg"),
         Row("turned", "to us" if sight > 0 else "away from us", "text"),
     ]
-    if area is not None and true_area > 0:
+    if area is not None and true > 0:
         scale = eye.station_distance_mm / float(picture.depth.min())
-        rows.append(Row("opens to", 100 * area / (true_area * scale**2), "percent"))
+        rows.append(Row("opens to", 100 * area / (true * scale**2), "percent"))
+    return Reading(f"{face_name(eye, picture, pick.index)} of {picture.volume.name}", tuple(rows))
+
+
+def _true_sides(picture: VolumePicture, face: int) -> list[Row]:
+    """True width, depth or height of a face that lies along two axes of its volume."""
+    own = picture.built.solid.vertices[list(picture.built.solid.rings[face][0])]
+    reach = np.ptp(own, axis=0)
+    flat = reach <= 1e-9 * reach.max()
+    if not flat.any():
+        return []
+    return [Row(f"true {AXES[a]}", float(reach[a]), "mm") for a in range(3) if not flat[a]]
+
+
+def face_name(eye: Eye, picture: VolumePicture, face: int) -> str:
+    """What a sketcher calls a face: base, top, side running to VP left, sloping side."""
+    own = picture.built.solid.normals[face]
+    axis = int(np.abs(own).argmax())
+    if abs(own[axis]) < 1 - 1e-9:
+        return "Sloping side" if abs(own[2]) > 1e-9 else "Turned side"
     if axis == 2:
-        name = ("Base", "Top")[positive]
-    else:
-        family = directions_of(eye, picture)[1 - axis].family
-        name = f"Side running to {RUNS_TO[family]}" if family else "Side square to us"
-    return Reading(f"{name} of {picture.box.name}", tuple(rows))
+        return "Top" if own[2] > 0 else "Base"
+    family = directions_of(eye, picture)[1 - axis].family
+    return f"Side running to {RUNS_TO[family]}" if family else "Side square to us"
+
+
+def _runs_to(eye: Eye, picture: VolumePicture, edge: int) -> str:
+    axis = int(picture.built.solid.edge_axes[edge])
+    if axis >= 0:
+        return RUNS_TO[directions_of(eye, picture)[axis].family]
+    ends = picture.world[picture.edges[edge]]
+    place = vanishing_point(eye, ends[1] - ends[0]).sheet_mm
+    level = eye_level(eye)
+    if place is None or level is None:
+        return "parallel" if place is None else "its own point"
+    if abs(place[1] - level) < 1e-6:
+        return "its own point, on the eye level"
+    return f"its own point {'above' if place[1] > level else 'below'} the eye level"
 
 
 def _corner(eye: Eye, picture: VolumePicture, pick: Pick) -> Reading:
     rows = [Row("off the eye's plane", float(picture.depth[pick.index]), "mm")]
     rows += _place("on the paper", picture, pick.index)
     rows += _off_centre(eye, picture, [pick.index])
-    return Reading(f"Corner of {picture.box.name}", tuple(rows))
+    return Reading(f"Corner of {picture.volume.name}", tuple(rows))
 
 
 def _point(eye: Eye, picture: VolumePicture, pick: Pick) -> Reading:
     directions = directions_of(eye, picture)
     found = next((d for d in directions if d.family == pick.family), None)
-    title = f"{POINT_TITLES.get(pick.family, 'Point')} of {picture.box.name}"
+    title = f"{POINT_TITLES.get(pick.family, 'Point')} of {picture.volume.name}"
     if found is None or found.vanishing.sheet_mm is None:
         return Reading(title, (Row("lies", "at infinity: lines stay parallel", "text"),))
     rows = [Row("on the board", found.vanishing.sheet_mm, "place")]
@@ -151,11 +180,11 @@ def _point(eye: Eye, picture: VolumePicture, pick: Pick) -> Reading:
     if measuring is not None:
         rows.append(Row("measuring point", measuring, "place"))
     if pick.family in ("left", "right", "centre"):
-        axes = picture.box.axes()
+        axes = picture.volume.axes()
         diagonal = diagonal_point(eye, *_both_ahead(eye, axes[:2]))
         if diagonal.sheet_mm is not None:
             rows.append(Row("45° point", diagonal.sheet_mm, "place"))
-    foot = near_edge_world(eye, picture.box)[0]
+    foot = near_edge_world(eye, picture.volume)[0]
     depth = float(depths(eye, foot[None])[0])
     if depth > 0:
         rows.append(Row("scale at near corner", 100 * eye.station_distance_mm / depth, "percent"))
@@ -177,7 +206,10 @@ def to_level(paper_angle_deg: float) -> float:
 
 def edge_name(eye: Eye, picture: VolumePicture, edge: int) -> str:
     """What a sketcher calls an edge: near edge, left far edge, top near edge to VP right."""
-    corner = near_corner(eye, picture.box)
+    if not picture.built.plain or picture.volume.tipped:
+        axis = int(picture.built.solid.edge_axes[edge])
+        return "Sloping edge" if axis < 0 else f"Edge along the {AXES[axis]}"
+    corner = near_corner(eye, picture.volume)
     first = int(EDGES[edge, 0])
     if edge >= 8:
         if first == corner:

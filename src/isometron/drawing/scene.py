@@ -11,51 +11,109 @@ import numpy as np
 from numpy.typing import NDArray
 
 from isometron.document.document import Document
-from isometron.drawing.pieces import Pieces, Span, cut_edges
+from isometron.drawing.built import DIVISION, SECTION, Built
+from isometron.drawing.joins import Join, meeting, pierce
+from isometron.drawing.pieces import Pieces, Span, cut_lines
 from isometron.drawing.stage import Stage, overlapping, restaged, stage_of
-from isometron.framework.box import Box
+from isometron.framework.volume import Volume
 from isometron.perspective.eye import Array, Eye
+from isometron.perspective.projection import project
 
 
 @dataclass(frozen=True, eq=False)
 class VolumePicture:
-    """One box as it is drawn.
+    """One volume as it is drawn.
 
-    axes (3, 3); world (8, 3) mm; sheet (8, 2) mm with NaN rows for corners behind the eye;
-    depth (8,) mm; shown (6,) faces turned to us; bounds (4,) sheet mm left, bottom, right, top;
-    pieces: its edges cut into what is seen and what is hidden.
+    built: the volume in the world; sheet (n, 2) mm of its corners, NaN in rows behind the eye;
+    depth (n,) mm; shown (k,) faces turned to us; bounds (4,) sheet mm left, bottom, right, top;
+    pieces: its lines cut into what is seen and what is hidden. `frame_…` are those of the eight
+    corners of the box it fills.
     """
 
-    box: Box
-    axes: Array
-    world: Array
+    eye: Eye
+    built: Built
     sheet: Array
     depth: Array
     shown: NDArray[np.bool_]
     bounds: Array
     pieces: Pieces
 
+    @property
+    def volume(self) -> Volume:
+        """The volume itself."""
+        return self.built.volume
+
+    @property
+    def axes(self) -> Array:
+        """Its axes as rows (3, 3)."""
+        return self.built.axes
+
+    @property
+    def world(self) -> Array:
+        """Its corners (n, 3) world mm."""
+        return self.built.world
+
+    @property
+    def edges(self) -> NDArray[np.intp]:
+        """Its edges (m, 2) as corner numbers."""
+        return self.built.solid.edges
+
+    @cached_property
+    def frame_world(self) -> Array:
+        """(8, 3) world mm."""
+        return self.world if self.built.plain else self.volume.corners()
+
+    @cached_property
+    def _frame(self) -> tuple[Array, Array]:
+        if self.built.plain:
+            return self.sheet, self.depth
+        picture = project(self.eye, self.frame_world)
+        return picture.sheet, picture.depth
+
+    @property
+    def frame_sheet(self) -> Array:
+        """(8, 2) sheet mm."""
+        return self._frame[0]
+
+    @property
+    def frame_depth(self) -> Array:
+        """(8,) mm."""
+        return self._frame[1]
+
     @cached_property
     def seen_lines(self) -> Array:
-        """Lines (k, 4) sheet mm x0, y0, x1, y1 of everything seen."""
-        return np.asarray(self.pieces.lines[self.pieces.seen])
+        """Lines (k, 4) sheet mm x0, y0, x1, y1 of every edge seen."""
+        return self._lines(marks=False, seen=True)
 
     @cached_property
     def hidden_lines(self) -> Array:
-        """Lines (k, 4) sheet mm of everything hidden."""
-        return np.asarray(self.pieces.lines[~self.pieces.seen])
+        """Lines (k, 4) sheet mm of every edge that is hidden yet drawn."""
+        return self._lines(marks=False, seen=False)
+
+    def mark_lines(self, kind: int) -> Array:
+        """Lines (k, 4) sheet mm of the marks of a kind (DIVISION or SECTION) that are seen."""
+        pieces = self.pieces
+        return np.asarray(pieces.lines[pieces.seen & pieces.drawn & (pieces.kind == kind)])
+
+    def _lines(self, *, marks: bool, seen: bool) -> Array:
+        pieces = self.pieces
+        wanted = np.isin(pieces.kind, (DIVISION, SECTION)) == marks
+        return np.asarray(pieces.lines[wanted & pieces.drawn & (pieces.seen == seen)])
 
     @cached_property
     def visible(self) -> tuple[tuple[Span, ...], ...]:
-        """For each of the 12 edges the parts that are seen, as fractions of its true length."""
-        parts: list[list[Span]] = [[] for _ in range(12)]
+        """For each edge the parts that are seen, as fractions of its true length."""
+        parts: list[list[Span]] = [[] for _ in range(len(self.edges))]
         pieces = self.pieces
-        for edge, (start, end), seen in zip(
-            pieces.edge.tolist(), pieces.span.tolist(), pieces.seen.tolist(), strict=True
+        for line, (start, end), seen in zip(
+            pieces.line.tolist(),
+            pieces.span.tolist(),
+            (pieces.seen & pieces.drawn).tolist(),
+            strict=True,
         ):
-            if seen:
-                parts[edge].append((start, end))
-        return tuple(tuple(spans) for spans in parts)
+            if seen and line < len(parts):
+                parts[line].append((start, end))
+        return tuple(tuple(sorted(spans)) for spans in parts)
 
 
 @dataclass(frozen=True, eq=False)
@@ -65,46 +123,97 @@ class Scene:
     eye: Eye
     pictures: tuple[VolumePicture, ...]
     stage: Stage
+    joins: dict[tuple[int, int], Join]
+    opaque: NDArray[np.bool_]
 
 
 def scene_of(document: Document, before: Scene | None = None) -> Scene:
     """The scene of a document; what stands unchanged in `before` is taken over as it is."""
-    eye, boxes = document.eye, document.volumes
-    if before is None or len(before.pictures) != len(boxes):
-        stage = stage_of(eye, boxes)
-        everything = np.arange(len(boxes))
-        return Scene(eye, tuple(_pictures(stage, boxes, everything).values()), stage)
-    changed = np.array(
-        [i for i, p in enumerate(before.pictures) if p.box is not boxes[i] and p.box != boxes[i]],
+    eye, volumes = document.eye, document.volumes
+    count = len(volumes)
+    if before is None or before.eye != eye or len(before.pictures) != count:
+        stage = stage_of(eye, volumes)
+        joins = _joins(stage, {}, None)
+        if before is not None and len(before.pictures) == count:
+            changed = _changed(before, volumes)
+            joins = _joins(stage, before.joins, set(changed.tolist()))
+        return _scene(document, stage, joins, np.arange(count))
+    changed = _changed(before, volumes)
+    same_look = bool((_opaque(document) == before.opaque).all())
+    if not len(changed) and same_look:
+        return before
+    stage = restaged(before.stage, volumes, changed)
+    joins = _joins(stage, before.joins, set(changed.tolist()))
+    if not same_look:
+        return _scene(document, stage, joins, np.arange(count))
+    touched = np.concatenate([before.stage.bounds[changed], stage.bounds[changed]])
+    stale = np.union1d(changed, np.nonzero(overlapping(stage.bounds, touched))[0])
+    return _scene(document, stage, joins, stale, before)
+
+
+def _changed(before: Scene, volumes: tuple[Volume, ...]) -> NDArray[np.intp]:
+    return np.array(
+        [
+            i
+            for i, (picture, volume) in enumerate(zip(before.pictures, volumes, strict=True))
+            if picture.volume is not volume and picture.volume != volume
+        ],
         dtype=np.intp,
     )
-    if before.eye == eye and not len(changed):
-        return before
-    stage = restaged(before.stage, eye, boxes, changed)
-    if before.eye == eye:
-        touched = np.concatenate([before.stage.bounds[changed], stage.bounds[changed]])
-        stale = np.union1d(changed, np.nonzero(overlapping(stage.bounds, touched))[0])
-    else:
-        stale = np.arange(len(boxes))
-    fresh = _pictures(stage, boxes, stale)
-    pictures = tuple(fresh.get(i, kept) for i, kept in enumerate(before.pictures))
-    return Scene(eye, pictures, stage)
 
 
-def _pictures(
-    stage: Stage, boxes: tuple[Box, ...], which: NDArray[np.intp]
-) -> dict[int, VolumePicture]:
-    """Pictures of the volumes `which` by number."""
-    return {
+def _opaque(document: Document) -> NDArray[np.bool_]:
+    """(n,) volumes behind which hidden lines are left out."""
+    usual = document.choices.see_through
+    return np.array(
+        [not (usual if v.see_through is None else v.see_through) for v in document.volumes],
+        dtype=bool,
+    )
+
+
+def _joins(
+    stage: Stage, known: dict[tuple[int, int], Join], changed: set[int] | None
+) -> dict[tuple[int, int], Join]:
+    """The lines where volumes pierce each other; those of unchanged pairs are taken over."""
+    joins = {}
+    for pair in meeting(stage.reach):
+        if not all(stage.standing[i].built.volume.shown for i in pair):
+            continue
+        if changed is not None and pair in known and not changed.intersection(pair):
+            joins[pair] = known[pair]
+        else:
+            first, second = pair
+            joins[pair] = pierce(
+                stage.standing[first].built, stage.standing[second].built, first, second
+            )
+    return joins
+
+
+def _scene(
+    document: Document,
+    stage: Stage,
+    joins: dict[tuple[int, int], Join],
+    which: NDArray[np.intp],
+    before: Scene | None = None,
+) -> Scene:
+    opaque = _opaque(document)
+    groups = [volume.group for volume in document.volumes]
+    bodies = [(a, b) for a, b in joins if groups[a] and groups[a] == groups[b]]
+    piercing = [join for join in joins.values() if len(join.starts)]
+    fresh = {
         i: VolumePicture(
-            boxes[i],
-            stage.axes[i],
-            stage.world[i],
-            stage.sheet[i],
-            stage.depth[i],
-            stage.shown[i],
-            stage.bounds[i],
+            stage.eye,
+            stage.standing[i].built,
+            stage.standing[i].sheet,
+            stage.standing[i].depth,
+            stage.standing[i].shown,
+            stage.standing[i].bounds,
             pieces,
         )
-        for i, pieces in zip(which.tolist(), cut_edges(stage, which), strict=True)
+        for i, pieces in zip(
+            which.tolist(), cut_lines(stage, which, piercing, opaque, bodies), strict=True
+        )
     }
+    kept = before.pictures if before is not None else ()
+    pictures = tuple(fresh[i] if i in fresh else kept[i] for i in range(len(document.volumes)))
+    return Scene(stage.eye, pictures, stage, joins, opaque)

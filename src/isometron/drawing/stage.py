@@ -1,4 +1,4 @@
-"""All boxes of a sheet set before the eye, as arrays, before anything is hidden."""
+"""All volumes of a sheet set before the eye, before anything is hidden."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -6,8 +6,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.drawing.occlusion import facing
-from isometron.framework.box import Box
+from isometron.drawing.built import Built, build
+from isometron.drawing.occlusion import BOX_PLANES, facing, hiding_planes, hiding_planes_of
+from isometron.framework.volume import Volume
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import NEAR_MM, project
 
@@ -15,61 +16,99 @@ EVERYWHERE = np.array([-np.inf, -np.inf, np.inf, np.inf])
 
 
 @dataclass(frozen=True, eq=False)
-class Stage:
-    """n boxes: sides and places (n, 3) mm, axes (n, 3, 3), corners in the world (n, 8, 3) mm and on
-    the sheet (n, 8, 2) mm (NaN behind the eye), depth (n, 8) mm, shown (n, 6) faces turned to us,
-    bounds (n, 4) on the sheet left, bottom, right, top (unbounded when it reaches behind us)."""
+class Standing:
+    """A volume before the eye: its corners on the sheet (n, 2) mm (NaN behind the eye) and their
+    depth (n,) mm, shown (k,) faces turned to us, bounds (4,) on the sheet left, bottom, right, top
+    (unbounded when it reaches behind us), and the regions (h, p, 4) it hides, as planes."""
 
-    eye: Eye
-    sides: Array
-    places: Array
-    axes: Array
-    world: Array
+    built: Built
     sheet: Array
     depth: Array
     shown: NDArray[np.bool_]
     bounds: Array
+    regions: Array
 
 
-def stage_of(eye: Eye, boxes: Sequence[Box]) -> Stage:
-    """All boxes set before an eye."""
-    n = len(boxes)
-    sides = np.array([box.sides for box in boxes]).reshape(n, 3)
-    places = np.array([box.place for box in boxes]).reshape(n, 3)
-    axes = np.array([box.axes().astype(float) for box in boxes]).reshape(n, 3, 3)
-    world = np.array([box.corners() for box in boxes]).reshape(n, 8, 3)
-    return _seen_from(eye, sides, places, axes, world)
+@dataclass(frozen=True, eq=False)
+class Stage:
+    """n volumes before an eye, with bounds (n, 4) and nearest and furthest depth (n,)."""
+
+    eye: Eye
+    standing: tuple[Standing, ...]
+    bounds: Array
+    nearest: Array
+    furthest: Array
+    reach: Array
+    """(n, 6) least and greatest world x, y, z."""
 
 
-def restaged(stage: Stage, eye: Eye, boxes: Sequence[Box], changed: NDArray[np.intp]) -> Stage:
-    """The stage with the boxes numbered in `changed` set anew, seen from an eye."""
-    sides, places, axes, world = (
-        part.copy() for part in (stage.sides, stage.places, stage.axes, stage.world)
+def stage_of(eye: Eye, volumes: Sequence[Volume]) -> Stage:
+    """All volumes set before an eye."""
+    return _stage(eye, _stand(eye, [build(volume) for volume in volumes]))
+
+
+def restaged(stage: Stage, volumes: Sequence[Volume], changed: NDArray[np.intp]) -> Stage:
+    """The stage with the volumes numbered in `changed` set anew."""
+    standing = list(stage.standing)
+    fresh = _stand(stage.eye, [build(volumes[i]) for i in changed])
+    for i, one in zip(changed.tolist(), fresh, strict=True):
+        standing[i] = one
+    return _stage(stage.eye, standing)
+
+
+def _stage(eye: Eye, standing: Sequence[Standing]) -> Stage:
+    n = len(standing)
+    return Stage(
+        eye,
+        tuple(standing),
+        np.array([one.bounds for one in standing]).reshape(n, 4),
+        np.array([one.depth.min() for one in standing]),
+        np.array([one.depth.max() for one in standing]),
+        np.array([one.built.reach for one in standing]).reshape(n, 6),
     )
-    some = stage_of(eye, [boxes[i] for i in changed])
-    for whole, part in (
-        (sides, some.sides),
-        (places, some.places),
-        (axes, some.axes),
-        (world, some.world),
-    ):
-        whole[changed] = part
-    if eye != stage.eye:
-        return _seen_from(eye, sides, places, axes, world)
-    sheet, depth = stage.sheet.copy(), stage.depth.copy()
-    shown, bounds = stage.shown.copy(), stage.bounds.copy()
-    sheet[changed], depth[changed] = some.sheet, some.depth
-    shown[changed], bounds[changed] = some.shown, some.bounds
-    return Stage(eye, sides, places, axes, world, sheet, depth, shown, bounds)
 
 
-def _seen_from(eye: Eye, sides: Array, places: Array, axes: Array, world: Array) -> Stage:
-    picture = project(eye, world.reshape(-1, 3))
-    sheet, depth = picture.sheet.reshape(-1, 8, 2), picture.depth.reshape(-1, 8)
-    bounds = np.concatenate([sheet.min(axis=1), sheet.max(axis=1)], axis=1)
-    bounds[(depth <= NEAR_MM).any(axis=1)] = EVERYWHERE
-    shown = facing(eye, sides, places, axes)
-    return Stage(eye, sides, places, axes, world, sheet, depth, shown, bounds)
+def _stand(eye: Eye, built: Sequence[Built]) -> list[Standing]:
+    if not built:
+        return []
+    picture = project(eye, np.concatenate([one.world for one in built]))
+    ends = np.cumsum([len(one.world) for one in built]).tolist()
+    shown = [facing(eye, one) & one.volume.shown for one in built]
+    regions = _regions(eye, built, shown)
+    standing = []
+    begin = 0
+    for one, end, faces, hides in zip(built, ends, shown, regions, strict=True):
+        sheet, depth = picture.sheet[begin:end], picture.depth[begin:end]
+        bounds = EVERYWHERE
+        if depth.min() > NEAR_MM:
+            bounds = np.concatenate([sheet.min(axis=0), sheet.max(axis=0)])
+        standing.append(Standing(one, sheet, depth, faces, bounds, hides))
+        begin = end
+    return standing
+
+
+def _regions(eye: Eye, built: Sequence[Built], shown: list[NDArray[np.bool_]]) -> list[Array]:
+    """What each volume hides: boxes all at once, other shapes one by one."""
+    regions: list[Array] = [np.empty((0, BOX_PLANES, 4))] * len(built)
+    plain = [i for i, one in enumerate(built) if one.plain and shown[i].any()]
+    if plain:
+        planes = hiding_planes(
+            eye,
+            np.array([built[i].world for i in plain]),
+            np.array([built[i].normals for i in plain]),
+            np.array([shown[i] for i in plain]),
+        )
+        for at, i in enumerate(plain):
+            regions[i] = planes[at : at + 1]
+    for i, one in enumerate(built):
+        if not one.plain:
+            found = hiding_planes_of(eye, one, shown[i])
+            most = max((len(planes) for planes in found), default=1)
+            padded = np.tile(np.array([0.0, 0.0, 0.0, -1.0]), (len(found), most, 1))
+            for at, planes in enumerate(found):
+                padded[at, : len(planes)] = planes
+            regions[i] = padded
+    return regions
 
 
 def overlapping(first: Array, second: Array) -> NDArray[np.bool_]:

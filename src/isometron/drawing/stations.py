@@ -45,7 +45,7 @@ def plan_view(document: Document, scene: Scene, up_deg: float) -> PlanView:
     eye = document.eye
     place = turned(np.array([eye.x_mm, eye.y_mm]), up_deg)
     prints = [
-        (turned(picture.world[[0, 1, 3, 2], :2], up_deg), index == document.selected)
+        (turned(picture.frame_world[[0, 1, 3, 2], :2], up_deg), index == document.selected)
         for index, picture in enumerate(scene.pictures)
     ]
     reach = _reach(document, scene)

@@ -8,7 +8,6 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.drawing.measures import directions_of
 from isometron.drawing.scene import Scene, VolumePicture
-from isometron.framework.box import EDGES
 from isometron.perspective.eye import Array, Eye, eye_level
 from isometron.perspective.sheet import Sheet
 
@@ -127,8 +126,8 @@ def fans(
         point = direction.vanishing.sheet_mm
         if point is None or not direction.family:
             continue
-        family = slice(4 * direction.axis, 4 * direction.axis + 4)
-        edges = EDGES[family][drawn[family]]
+        family = picture.built.solid.edge_axes == direction.axis
+        edges = picture.edges[family & drawn]
         depth = picture.depth[edges]
         far = np.where(depth[:, 0] > depth[:, 1], edges[:, 0], edges[:, 1])
         starts = picture.sheet[far]

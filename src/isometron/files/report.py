@@ -14,7 +14,6 @@ from isometron.drawing.measures import (
     measuring_point_of,
 )
 from isometron.drawing.scene import Scene, VolumePicture, scene_of
-from isometron.framework.box import EDGES
 from isometron.perspective.cone import cone_radius, off_axis
 from isometron.perspective.eye import Eye, eye_level
 from isometron.remarks.second_look import second_look
@@ -73,8 +72,8 @@ def _volume(eye: Eye, picture: VolumePicture) -> dict[str, Any]:
     angles = off_axis(eye, picture.sheet)
     directions = directions_of(eye, picture)
     return {
-        "name": picture.box.name,
-        "kind": "box",
+        "name": picture.volume.name,
+        "kind": picture.volume.kind,
         "view": kind_of_view(directions),
         "corners": [
             {
@@ -83,19 +82,19 @@ def _volume(eye: Eye, picture: VolumePicture) -> dict[str, Any]:
                 "depth_mm": float(picture.depth[i]),
                 "off_axis_deg": _number(angles[i]),
             }
-            for i in range(8)
+            for i in range(len(picture.world))
         ],
         "edges": [
             {
-                "from": int(EDGES[i, 0]),
-                "to": int(EDGES[i, 1]),
+                "from": int(picture.edges[i, 0]),
+                "to": int(picture.edges[i, 1]),
                 "true_mm": float(measures.true_mm[i]),
                 "drawn_mm": _number(measures.drawn_mm[i]),
                 "foreshortening": _number(measures.foreshortening[i]),
                 "paper_angle_deg": _number(measures.paper_angle_deg[i]),
                 "visible": [list(span) for span in picture.visible[i]],
             }
-            for i in range(12)
+            for i in range(len(picture.edges))
         ],
         "vanishing_points": [
             {

@@ -11,7 +11,7 @@ from typing import Any
 
 from isometron.document.document import Choices, Document
 from isometron.files.atomic import reason, write_whole
-from isometron.framework.box import Box
+from isometron.framework.volume import Volume
 from isometron.perspective.errors import FileError, IsometronError
 from isometron.perspective.eye import Eye
 from isometron.perspective.sheet import Sheet
@@ -206,7 +206,9 @@ def _document(data: dict[str, Any]) -> Document:
         width, depth, height = (
             float(volume[side]) for side in ("width_mm", "depth_mm", "height_mm")
         )
-        boxes.append(Box(volume["name"], width, depth, height, x, y, z, float(volume["yaw_deg"])))
+        boxes.append(
+            Volume(volume["name"], width, depth, height, x, y, z, float(volume["yaw_deg"]))
+        )
     choices = data["choices"]
     return Document(
         sheet=Sheet(float(sheet["width_mm"]), float(sheet["height_mm"])),

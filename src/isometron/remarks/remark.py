@@ -74,8 +74,8 @@ class Look:
         return self.document.eye
 
     def volumes(self) -> list[tuple[int, VolumePicture]]:
-        """Each volume's number and picture."""
-        return list(enumerate(self.scene.pictures))
+        """Number and picture of each volume that is shown."""
+        return [(i, p) for i, p in enumerate(self.scene.pictures) if p.volume.shown]
 
     def length(self, mm: float) -> str:
         """A length in the sheet's own unit."""

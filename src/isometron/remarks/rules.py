@@ -12,7 +12,6 @@ from isometron.document.near_edge import near_corner, near_edge
 from isometron.document.volume_edits import select, turn_volume
 from isometron.drawing.measures import angle_of_sight, directions_of, near_corner_angle
 from isometron.drawing.scene import VolumePicture
-from isometron.framework.box import EDGES, FACES
 from isometron.perspective.angles import from_quarter
 from isometron.perspective.cone import stretch
 from isometron.perspective.eye import Array, Eye, eye_level, frame
@@ -52,7 +51,7 @@ def outside_the_cone(look: Look) -> list[Remark]:
             Remark(
                 "outside_the_cone",
                 Severity.SERIOUS,
-                f"{picture.box.name} leaves the cone",
+                f"{picture.volume.name} leaves the cone",
                 f"It reaches {angle:.1f}° off the centre of vision, the cone {half:g}°: "
                 f"{stretched}.",
                 angle,
@@ -78,6 +77,8 @@ def near_corner_too_sharp(look: Look) -> list[Remark]:
 
     found = []
     for index, picture in look.volumes():
+        if picture.volume.tipped:
+            continue
         sharp = sharpness(look.eye, picture)
         if sharp <= ANGLE_NOISE_DEG or points_apart(look.eye, picture) is None:
             continue  # with a face square to us one front corner is sharp by right
@@ -86,11 +87,11 @@ def near_corner_too_sharp(look: Look) -> list[Remark]:
             Remark(
                 "near_corner_too_sharp",
                 Severity.SERIOUS,
-                f"Near corner of {picture.box.name} is too sharp",
+                f"Near corner of {picture.volume.name} is too sharp",
                 f"It reads {angle:.1f}°; sharper than 90° it no longer looks like a box corner.",
                 angle,
                 "deg",
-                _place(look, picture, near_corner(look.eye, picture.box)),
+                _frame_place(look, picture, near_corner(look.eye, picture.volume)),
                 index,
                 RIGHT_ANGLE_DEG / max(angle, 1.0),
                 _stepping_back(look, index, lambda eye, p: sharpness(eye, p) + CORNER_MARGIN_DEG),
@@ -114,7 +115,7 @@ def points_too_close(look: Look) -> list[Remark]:
     for index, picture in look.volumes():
         spacing = points_apart(look.eye, picture)
         lacking = crowding(look.eye, picture)
-        if spacing is None or lacking <= HAND_MM:
+        if picture.volume.tipped or spacing is None or lacking <= HAND_MM:
             continue
         height = float(picture.bounds[3] - picture.bounds[1])
         found.append(
@@ -123,10 +124,10 @@ def points_too_close(look: Look) -> list[Remark]:
                 Severity.DOUBTFUL,
                 "Vanishing points are too close",
                 f"They are {look.length(spacing)} apart, {spacing / height:.1f} × the drawn height "
-                f"of {picture.box.name}; under {FORCED_SPACING:g} × it looks forced.",
+                f"of {picture.volume.name}; under {FORCED_SPACING:g} × it looks forced.",
                 spacing,
                 "mm",
-                _place(look, picture, near_corner(look.eye, picture.box)),
+                _frame_place(look, picture, near_corner(look.eye, picture.volume)),
                 index,
                 FORCED_SPACING * height / spacing,
                 _stepping_back(look, index, crowding),
@@ -140,7 +141,9 @@ def static_turn(look: Look) -> list[Remark]:
     """Turned exactly 45°: both sides foreshorten alike and the view goes static."""
     found = []
     for index, picture in look.volumes():
-        box = picture.box
+        box = picture.volume
+        if box.tipped:
+            continue
         turn = right_going_yaw(look.eye, box.yaw_deg) + look.eye.heading_deg
         off = from_quarter(turn + 45.0)
         if abs(off) >= STATIC_WITHIN_DEG:
@@ -155,7 +158,7 @@ def static_turn(look: Look) -> list[Remark]:
                 "30° to one side is livelier.",
                 45.0 + off,
                 "deg",
-                _place(look, picture, near_corner(look.eye, box)),
+                _frame_place(look, picture, near_corner(look.eye, box)),
                 index,
                 1.0,
                 _edit(
@@ -176,7 +179,10 @@ def edge_along_eye_level(look: Look) -> list[Remark]:
         return []
     found = []
     for index, picture in look.volumes():
-        off = np.abs(picture.sheet[EDGES[:8], 1] - level).max(axis=1)
+        level_edges = np.flatnonzero(np.isin(picture.built.solid.edge_axes, (0, 1)))
+        if not len(level_edges) or picture.volume.tipped:
+            continue
+        off = np.abs(picture.sheet[picture.edges[level_edges], 1] - level).max(axis=1)
         off[~np.isfinite(off)] = np.inf
         closest = int(off.argmin())
         if off[closest] >= HAND_MM:
@@ -185,12 +191,12 @@ def edge_along_eye_level(look: Look) -> list[Remark]:
             Remark(
                 "edge_along_eye_level",
                 Severity.DOUBTFUL,
-                f"An edge of {picture.box.name} runs along the eye level",
+                f"An edge of {picture.volume.name} runs along the eye level",
                 f"It is {look.length(float(off[closest]))} from it, so its face reads as a line; "
                 "raise or lower the eye.",
                 float(off[closest]),
                 "mm",
-                _place(look, picture, int(EDGES[closest, 0])),
+                _place(look, picture, int(picture.edges[level_edges[closest], 0])),
                 index,
                 1.0,
                 _edit(
@@ -208,7 +214,10 @@ def face_edge_on(look: Look) -> list[Remark]:
     """An upright face is seen edge-on. (A level one has its edges along the eye level.)"""
     found = []
     for index, picture in look.volumes():
-        angles = np.abs([angle_of_sight(look.eye, picture, face) for face in range(4)])
+        upright = np.flatnonzero(np.abs(picture.built.normals[:, 2]) < 1e-9).tolist()
+        if not upright or len(upright) > MOST_SIDES:
+            continue
+        angles = np.abs([angle_of_sight(look.eye, picture, face) for face in upright])
         flat = int(angles.argmin())
         if angles[flat] >= EDGE_ON_DEG:
             continue
@@ -216,12 +225,12 @@ def face_edge_on(look: Look) -> list[Remark]:
             Remark(
                 "face_edge_on",
                 Severity.DOUBTFUL,
-                f"A face of {picture.box.name} is edge-on",
+                f"A face of {picture.volume.name} is edge-on",
                 f"We see it at {float(angles[flat]):.1f}° only, so it reads as a line; "
                 "move sideways until it opens or goes.",
                 float(angles[flat]),
                 "deg",
-                _place(look, picture, int(FACES[flat, 0])),
+                _place(look, picture, picture.built.solid.rings[upright[flat]][0][0]),
                 index,
                 1.0,
                 _sideways(look, index),
@@ -239,6 +248,8 @@ def beyond_the_ruler(look: Look) -> list[Remark]:
         return []
     found = []
     index = look.document.selected or 0
+    if look.document.volumes[index].tipped:
+        return []
     for direction in directions_of(look.eye, look.scene.pictures[index]):
         point = direction.vanishing.sheet_mm
         if point is None or not direction.family:
@@ -263,6 +274,9 @@ def beyond_the_ruler(look: Look) -> list[Remark]:
     return found
 
 
+MOST_SIDES = 12
+"""A prism of more sides is a round corner: one facet of it edge-on is no accident."""
+
 POINT_NAMES = {
     "left": "VP left",
     "right": "VP right",
@@ -286,6 +300,13 @@ def points_apart(eye: Eye, picture: VolumePicture) -> float | None:
 
 def _place(look: Look, picture: VolumePicture, corner: int) -> tuple[float, float]:
     place = picture.sheet[corner]
+    if not np.isfinite(place).all():
+        return look.eye.centre_of_vision_mm
+    return float(place[0]), float(place[1])
+
+
+def _frame_place(look: Look, picture: VolumePicture, corner: int) -> tuple[float, float]:
+    place = picture.frame_sheet[corner]
     if not np.isfinite(place).all():
         return look.eye.centre_of_vision_mm
     return float(place[0]), float(place[1])

@@ -4,7 +4,6 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cache
 
-import numpy as np
 from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QCursor,
@@ -22,7 +21,6 @@ from isometron.document.document import Document
 from isometron.document.volume_edits import lay_near_edge
 from isometron.drawing.readings import Pick
 from isometron.drawing.scene import Scene
-from isometron.framework.box import FACES
 from isometron.render.painter import View
 from isometron.ui.board_fit import fitted, round_places, zoomed
 from isometron.ui.board_marks import Flag, Marks, flags_of
@@ -215,18 +213,18 @@ class Board(QWidget):
         pick = self._pick
         if self._grip and self._grip.moved and self._grip.handle:
             marks.tag(painter, self._pointer, number_of(self._grip.handle, document, scene))
-        elif pick and pick.kind == "edge" and pick.volume < len(scene.pictures):
+        elif pick and pick.kind == "edge" and _is_there(pick, scene):
             marks.edge_tag(painter, scene.pictures[pick.volume], pick.index)
 
     def _paint_pick(self, painter: QPainter, marks: Marks, scene: Scene) -> None:
         pick = self._pick
-        if pick is None or pick.volume >= len(scene.pictures):
+        if pick is None or not _is_there(pick, scene):
             return
         picture = scene.pictures[pick.volume]
         if pick.kind == "edge":
             marks.edge(painter, picture, pick.index)
-        elif pick.kind == "face" and np.isfinite(picture.sheet[FACES[pick.index]]).all():
-            marks.face(painter, picture.sheet[FACES[pick.index]])
+        elif pick.kind == "face":
+            marks.face(painter, picture, pick.index)
 
     def _touch(self) -> Touch:
         """What lies where on the board just now."""
@@ -401,6 +399,15 @@ def _arrows() -> dict[int, tuple[int, int]]:
         keys.Key_Up: (0, 1),
         keys.Key_Down: (0, -1),
     }
+
+
+def _is_there(pick: Pick, scene: Scene) -> bool:
+    """Whether what is picked is (still) on the sheet."""
+    if pick.volume >= len(scene.pictures):
+        return False
+    solid = scene.pictures[pick.volume].built.solid
+    count = {"edge": len(solid.edges), "face": len(solid.rings), "corner": len(solid.vertices)}
+    return pick.index < count.get(pick.kind, 1)
 
 
 def _lower_first(title: str) -> str:

@@ -4,7 +4,16 @@ from dataclasses import dataclass
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPen, QPolygonF, QRegion
+from PyQt6.QtGui import (
+    QBrush,
+    QColor,
+    QFontMetricsF,
+    QPainter,
+    QPainterPath,
+    QPen,
+    QPolygonF,
+    QRegion,
+)
 
 from isometron.document.document import Document
 from isometron.drawing.pencils import PENCILS
@@ -18,7 +27,6 @@ from isometron.drawing.strokes import (
     outside,
     reach_of,
 )
-from isometron.framework.box import EDGES
 from isometron.perspective.lengths import write_length
 from isometron.render.painter import View, paint_lines
 from isometron.ui.handles import Handle, off_paper
@@ -169,28 +177,37 @@ class Marks:
             painter.drawLine(start, end)
             painter.restore()
 
-    def face(self, painter: QPainter, ring: np.ndarray) -> None:
-        """A light marker wash over a face (k, 2) sheet mm."""
+    def face(self, painter: QPainter, picture: VolumePicture, face: int) -> None:
+        """A light marker wash over a face."""
+        shape = QPainterPath()
+        shape.setFillRule(Qt.FillRule.OddEvenFill)
+        for ring in picture.built.solid.rings[face]:
+            places = picture.sheet[list(ring)]
+            if not np.isfinite(places).all():
+                return
+            shape.addPolygon(QPolygonF([self.view.point((x, y)) for x, y in places.tolist()]))
+            shape.closeSubpath()
         painter.save()
         painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_Multiply)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(QColor("#fff3c4"))
-        painter.drawPolygon(QPolygonF([self.view.point((x, y)) for x, y in ring.tolist()]))
+        painter.drawPath(shape)
         painter.restore()
 
     def edge(self, painter: QPainter, picture: VolumePicture, edge: int) -> None:
         """The swipe under one edge of a volume."""
-        ends = picture.sheet[EDGES[edge]]
+        ends = picture.sheet[picture.edges[edge]]
         if np.isfinite(ends).all():
             (ax, ay), (bx, by) = ends.tolist()
             self.swipe(painter, ((ax, ay), (bx, by)))
 
     def edge_tag(self, painter: QPainter, picture: VolumePicture, edge: int) -> None:
         """The true length of an edge on a tag at its middle."""
-        ends = picture.sheet[EDGES[edge]]
+        ends = picture.sheet[picture.edges[edge]]
         if np.isfinite(ends).all():
             x, y = (float(v) for v in ends.mean(axis=0))
-            mm = picture.box.sides[edge // 4]
+            own = picture.built.solid.vertices[picture.edges[edge]]
+            mm = float(np.linalg.norm(own[1] - own[0]))
             self.tag(
                 painter,
                 self.view.point((x, y)) + QPointF(-6, -28),

@@ -10,7 +10,7 @@ from isometron.document.near_edge import drawn_place, near_corner, near_edge, ne
 from isometron.drawing.measures import directions_of
 from isometron.drawing.readings import Pick
 from isometron.drawing.scene import Scene
-from isometron.framework.box import Box
+from isometron.framework.volume import Volume
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import eye_level
 from isometron.perspective.hand_setup import NearEdge
@@ -157,11 +157,11 @@ def _far_edge_handles(document: Document, scene: Scene) -> list[Handle]:
     if document.selected is None:
         return []
     picture = scene.pictures[document.selected]
-    corner = near_corner(document.eye, picture.box)
+    corner = near_corner(document.eye, picture.volume)
     found = []
     for axis, side in ((0, "width"), (1, "depth")):
         far = corner ^ (1 << axis)
-        ends = picture.sheet[[far, far | 4]]
+        ends = picture.frame_sheet[[far, far | 4]]
         if not all(math.isfinite(v) for v in ends.flat):
             continue
         (ax, ay), (bx, by) = ends.tolist()
@@ -174,7 +174,7 @@ def _far_edge_handles(document: Document, scene: Scene) -> list[Handle]:
                 f"far {side}",
                 f"Far edge, {side}",
                 "far",
-                drawn_place(document.eye, picture.world[[far, far | 4]].mean(axis=0)),
+                drawn_place(document.eye, picture.frame_world[[far, far | 4]].mean(axis=0)),
                 slide,
                 f"near edge and vanishing points stay; the true {side} changes",
                 pick=Pick("edge", document.selected, 8 + far),
@@ -241,7 +241,7 @@ def number_of(handle: Handle, document: Document, scene: Scene) -> str:
     return _number_of_volume(handle, edge, box, unit)
 
 
-def _number_of_volume(handle: Handle, edge: NearEdge, box: Box, unit: str) -> str:
+def _number_of_volume(handle: Handle, edge: NearEdge, box: Volume, unit: str) -> str:
     if handle.shape == "bar":
         drawn, true = write_length(edge.drawn_mm, unit), write_length(box.height_mm, unit)
         return f"drawn {drawn}, true {true}"

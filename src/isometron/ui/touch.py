@@ -9,7 +9,6 @@ from PyQt6.QtCore import QPointF
 from isometron.document.document import Document
 from isometron.drawing.readings import Pick
 from isometron.drawing.scene import Scene
-from isometron.framework.box import EDGES, FACES
 from isometron.render.painter import View
 from isometron.ui.board_marks import Flag, bar_place
 from isometron.ui.handles import Handle
@@ -61,7 +60,7 @@ class Touch:
         see_through = self.document.choices.see_through
         for index, picture in enumerate(self.scene.pictures):
             chosen = index == self.document.selected
-            for edge, ends in enumerate(picture.sheet[EDGES].tolist()):
+            for edge, ends in enumerate(picture.sheet[picture.edges].tolist()):
                 hidden = not picture.visible[edge]
                 if (hidden and not (see_through and chosen)) or not np.isfinite(ends).all():
                     continue
@@ -75,9 +74,11 @@ class Touch:
         x, y = self.view.sheet(at)
         found: tuple[float, Pick] | None = None
         for index, picture in enumerate(self.scene.pictures):
-            for face in np.flatnonzero(picture.shown).tolist():
-                ring = picture.sheet[FACES[face]]
-                depth = float(picture.depth[FACES[face]].mean())
+            for face, corners in picture.built.solid.parts:
+                if not picture.shown[face]:
+                    continue
+                ring = picture.sheet[list(corners)]
+                depth = float(picture.depth[list(corners)].mean())
                 if _within(ring, x, y) and (found is None or depth < found[0]):
                     found = (depth, Pick("face", index, face))
         return found[1] if found else None

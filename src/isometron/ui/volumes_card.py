@@ -8,7 +8,8 @@ from isometron.document import volume_edits
 from isometron.document.document import Document
 from isometron.drawing.measures import from_near_corner
 from isometron.drawing.scene import Scene
-from isometron.framework.box import AXES, Box
+from isometron.framework.box import AXES
+from isometron.framework.volume import Volume
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.lengths import UNIT_WORDS, read_ratio, write_length
 from isometron.ui.card import EditCard, soft_label
@@ -39,7 +40,7 @@ class VolumeList(QWidget):
         self._rows: list[tuple[str, str]] = []
         self._selected: int | None = None
 
-    def show_volumes(self, boxes: tuple[Box, ...], selected: int | None, unit: str) -> None:
+    def show_volumes(self, boxes: tuple[Volume, ...], selected: int | None, unit: str) -> None:
         """Show these volumes."""
         rows = []
         for box in boxes:
@@ -274,7 +275,7 @@ SIDE_TIPS = {
 }
 
 
-def _proportion_of(box: Box) -> str:
+def _proportion_of(box: Volume) -> str:
     return " : ".join(f"{side / box.height_mm:.3g}" for side in box.sides)
 
 

@@ -3,14 +3,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from isometron.framework.box import (
-    EDGE_FACES,
-    EDGES,
-    FACE_NORMALS,
-    FACES,
-    Box,
-    corners_of,
-)
+from isometron.framework.box import EDGE_FACES, EDGES, FACE_NORMALS, FACES
+from isometron.framework.volume import Volume, corners_of
 from isometron.perspective.errors import VolumeError
 from tests import exact
 from tests.scenes import boxes, case, floats
@@ -31,7 +25,7 @@ def test_edges_and_faces_make_a_closed_body():
         assert edge // 4 == (i ^ j).bit_length() - 1
         for face in EDGE_FACES[edge]:
             assert {i, j} <= set(FACES[face].tolist())
-    corners = Box("Case", 2.0, 3.0, 5.0).corners()
+    corners = Volume("Case", 2.0, 3.0, 5.0).corners()
     for face, normal in zip(FACES, FACE_NORMALS, strict=True):
         ring = corners[face]
         out = ring.mean(axis=0) - corners.mean(axis=0)
@@ -51,7 +45,7 @@ def test_a_corner_stays_while_sides_and_turn_change(box, axis, mm, corner, yaw):
 
 
 def test_yaw_turns_counter_clockwise_seen_from_above():
-    assert Box("Case", 10, 20, 30, yaw_deg=90.0).corners()[1] == pytest.approx([0, 10, 0])
+    assert Volume("Case", 10, 20, 30, yaw_deg=90.0).corners()[1] == pytest.approx([0, 10, 0])
 
 
 @pytest.mark.parametrize(

@@ -1,0 +1,90 @@
+"""Bounding volume: the smallest box, upright or along a chosen turn, round some volumes."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from isometron.framework.shapes import Plan, Shape, Taper
+from isometron.framework.turning import axes_of
+from isometron.framework.volume import Volume, recounted
+from isometron.perspective.angles import from_quarter
+from isometron.perspective.errors import VolumeError
+
+ALIKE_DEG = 1e-9
+"""Volumes whose turns differ by less than this from a quarter turn can be scaled unevenly."""
+
+EVEN = 1e-12
+"""Factors that differ by less than this scale evenly."""
+
+
+def bounding_volume(volumes: Sequence[Volume], yaw_deg: float) -> Volume:
+    """The smallest upright box with a given yaw round every corner of the volumes.
+
+    Raises VolumeError when there is none to enclose.
+    """
+    if not volumes:
+        raise VolumeError("No volume is chosen: choose the volumes to enclose.")
+    axes = axes_of(yaw_deg).astype(float)
+    own = np.concatenate([volume.world() for volume in volumes]) @ axes.T
+    low, high = own.min(axis=0), own.max(axis=0)
+    width, depth, height = (float(v) for v in np.maximum(high - low, 0.01))
+    x, y, z = (float(v) for v in low @ axes)
+    return Volume("Bounding volume", width, depth, height, x, y, z, yaw_deg)
+
+
+def scaled_with(
+    volumes: Sequence[Volume], bounds: Volume, factors: tuple[float, float, float]
+) -> list[Volume]:
+    """The volumes scaled with their bounding volume, whose corner 0 stays: each place and each side
+    grows by the factors along the bounding volume's width, depth and height.
+
+    Leans and plan corners grow with the sides. Raises VolumeError when the factors differ across a
+    volume that is turned otherwise than the bounding volume, since that would skew it.
+    """
+    place, axes = bounds.frame
+    grow = np.array(factors)
+    scaled = []
+    for volume in volumes:
+        sides = _scaled_sides(volume, bounds, factors)
+        own = (np.array(volume.place) - place) @ axes.T
+        x, y, z = (float(v) for v in place + (own * grow) @ axes)
+        put = replace(volume.with_sides(sides), x_mm=x, y_mm=y, z_mm=z)
+        scaled.append(
+            replace(
+                put,
+                shape=_scaled_shape(volume, sides),
+                counts=recounted(volume.counts, volume.sides, sides),
+            )
+        )
+    return scaled
+
+
+def _scaled_sides(
+    volume: Volume, bounds: Volume, factors: tuple[float, float, float]
+) -> tuple[float, float, float]:
+    width, depth, height = volume.sides
+    across, along, up = factors
+    if max(factors) - min(factors) <= EVEN * max(factors):
+        return width * across, depth * across, height * across
+    turn = volume.yaw_deg - bounds.yaw_deg
+    in_plan = abs(across - along) <= EVEN * max(across, along)
+    if volume.tipped or (abs(from_quarter(turn)) > ALIKE_DEG and not in_plan):
+        raise VolumeError(
+            f"{volume.name} is turned otherwise and would be skewed: keep the ratio, "
+            "or turn the bounding volume with it."
+        )
+    if round(turn / 90.0) % 2:
+        across, along = along, across
+    return width * across, depth * along, height * up
+
+
+def _scaled_shape(volume: Volume, sides: tuple[float, float, float]) -> Shape:
+    shape = volume.shape
+    across, along = sides[0] / volume.width_mm, sides[1] / volume.depth_mm
+    if isinstance(shape, Taper):
+        front, back, left, right = shape.insets
+        return Taper(front * along, back * along, left * across, right * across)
+    if isinstance(shape, Plan):
+        return replace(shape, corner_mm=shape.corner_mm * min(across, along))
+    return shape

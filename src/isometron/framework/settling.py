@@ -1,0 +1,214 @@
+"""Settling: working out everything that hangs on something else.
+
+Sides counted in modules or in other sides, volumes that stand on others, and copies that follow
+their source. Settling what is settled changes nothing.
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+from typing import TypeVar
+
+import numpy as np
+
+from isometron.framework.box import AXES
+from isometron.framework.modules import Count, Module, resolve
+from isometron.framework.placing import (
+    Anchor,
+    Mirrored,
+    Stepped,
+    anchor_at,
+    anchored_frame,
+    mirrored_cut,
+    mirrored_frame,
+    mirrored_shape,
+    swung_frame,
+)
+from isometron.framework.shapes import BLOCK
+from isometron.framework.volume import UNCOUNTED, Volume, checked
+from isometron.perspective.angles import wrapped
+from isometron.perspective.errors import VolumeError
+from isometron.perspective.eye import LARGEST_MM
+
+Modules = tuple[Module, ...]
+T = TypeVar("T")
+
+
+def settle(volumes: Sequence[Volume], modules: Modules) -> tuple[tuple[Volume, ...], Modules]:
+    """The volumes and modules with everything that hangs on something else worked out.
+
+    Raises VolumeError for a length, a standing or a copy that refers to itself, and for a volume
+    whose shape cannot be. What hung on a volume that is gone keeps its place and size.
+    """
+    if not modules and not any(map(_hangs, volumes)):
+        return tuple(volumes), modules
+    freed = _without_lost(volumes)
+    lengths = _lengths(freed, modules)
+    modules = tuple(_same(m, replace(m, mm=lengths[m.name])) for m in modules)
+    sized = [_sized(volume, lengths) for volume in freed]
+    placed = _Placing(sized).all()
+    for volume in placed:
+        if volume.shape != BLOCK or volume.cuts or volume.marks:
+            checked(volume)
+    return tuple(placed), modules
+
+
+def _hangs(volume: Volume) -> bool:
+    """Whether a volume has anything to be worked out or checked."""
+    plain = volume.on is None and volume.like is None and volume.counts == UNCOUNTED
+    return not plain or volume.shape != BLOCK or bool(volume.cuts or volume.marks)
+
+
+def _same(old: T, new: T) -> T:
+    """The old object when the new one says the same (so that caches know it again)."""
+    return old if old == new else new
+
+
+def _without_lost(volumes: Sequence[Volume]) -> list[Volume]:
+    keys = {volume.key for volume in volumes}
+    kept = []
+    for volume in volumes:
+        on, like = volume.on, volume.like
+        if on is not None and on.parent not in keys:
+            on = None
+        if like is not None and not {like.source, getattr(like, "about", like.source)} <= keys:
+            like = None
+        kept.append(_same(volume, replace(volume, on=on, like=like)))
+    return kept
+
+
+def _lengths(volumes: Sequence[Volume], modules: Modules) -> dict[str, float]:
+    plain = {module.name: module.mm for module in modules}
+    counted = {module.name: module.count for module in modules if module.count is not None}
+    if not counted and all(volume.counts == UNCOUNTED for volume in volumes):
+        return plain
+    by_name = {volume.name: volume for volume in reversed(volumes)}
+    for volume in volumes:
+        for axis, count in enumerate(volume.counts):
+            plain[_side_name(volume, axis)] = volume.sides[axis]
+            if count is not None:
+                counted[_side_name(volume, axis)] = Count(
+                    count.number, _referred(count.of, volume, by_name)
+                )
+    return resolve(plain, counted)
+
+
+def _side_name(volume: Volume, axis: int) -> str:
+    return f"{volume.name} #{volume.key}.{AXES[axis]}"
+
+
+def _referred(of: str, volume: Volume, by_name: dict[str, Volume]) -> str:
+    if of in AXES:
+        return _side_name(volume, AXES.index(of))
+    name, _, side = of.rpartition(".")
+    if side in AXES and name in by_name:
+        return _side_name(by_name[name], AXES.index(side))
+    return of
+
+
+def _sized(volume: Volume, lengths: dict[str, float]) -> Volume:
+    if volume.counts == UNCOUNTED:
+        return volume
+    width, depth, height = (
+        side if count is None else lengths[_side_name(volume, axis)]
+        for axis, (side, count) in enumerate(zip(volume.sides, volume.counts, strict=True))
+    )
+    return _same(volume, volume.with_sides((width, depth, height)))
+
+
+class _Placing:
+    """Volumes put in their places, what they hang on first."""
+
+    def __init__(self, volumes: Sequence[Volume]) -> None:
+        self._waiting = {volume.key: volume for volume in volumes}
+        self._order = [volume.key for volume in volumes]
+        self._placed: dict[int, Volume] = {}
+        self._open: list[int] = []
+
+    def all(self) -> list[Volume]:
+        return [self._place(key) for key in self._order]
+
+    def _place(self, key: int) -> Volume:
+        if key in self._placed:
+            return self._placed[key]
+        volume = self._waiting[key]
+        if key in self._open:
+            raise VolumeError(f"{volume.name} would hang on itself: let it stand on another.")
+        self._open.append(key)
+        if volume.like is not None:
+            volume = self._copied(volume)
+        elif volume.on is not None:
+            volume = stood(volume, volume.on, self._place(volume.on.parent))
+        self._open.pop()
+        self._placed[key] = volume
+        return volume
+
+    def _copied(self, volume: Volume) -> Volume:
+        rule = volume.like
+        assert rule is not None
+        source = self._place(rule.source)
+        shape, cuts, marks = source.shape, source.cuts, source.marks
+        if isinstance(rule, Mirrored):
+            about = self._place(rule.about)
+            frame = mirrored_frame(
+                source.frame, source.width_mm, about.frame, about.sides, rule.axis
+            )
+            shape, cuts = mirrored_shape(shape), tuple(mirrored_cut(cut) for cut in cuts)
+            marks = tuple(mark for mark in marks if mark.kind == "section" and mark.axis != 0)
+        elif isinstance(rule, Stepped):
+            step = rule.count * np.array(rule.step_mm)
+            frame = (source.frame[0] + step, source.frame[1])
+        else:
+            frame = swung_frame(source.frame, rule)
+        twin = replace(
+            volume,
+            width_mm=source.width_mm,
+            depth_mm=source.depth_mm,
+            height_mm=source.height_mm,
+            shape=shape,
+            cuts=cuts,
+            marks=marks,
+            counts=UNCOUNTED,
+            on=None,
+        )
+        if isinstance(rule, Stepped):
+            x, y, z = (float(v) for v in frame[0])
+            turns = (source.yaw_deg, source.pitch_deg, source.roll_deg)
+            return _same(volume, _put(twin, (x, y, z), turns))
+        return _same(volume, twin.framed(frame))
+
+
+def stood(volume: Volume, anchor: Anchor, parent: Volume) -> Volume:
+    """The volume put where its anchor on the parent says."""
+    place, axes = anchored_frame(anchor, parent.frame, parent.sides)
+    x, y, z = (float(v) for v in place)
+    if parent.tipped:
+        return _same(volume, volume.framed((place, axes)))
+    yaw, pitch, roll = anchor.turns_deg
+    return _same(volume, _put(volume, (x, y, z), (parent.yaw_deg + yaw, pitch, roll)))
+
+
+def _put(
+    volume: Volume, place: tuple[float, float, float], turns: tuple[float, float, float]
+) -> Volume:
+    if max(abs(v) for v in place) > LARGEST_MM:
+        raise VolumeError(f"{volume.name} stands out of reach: keep it within a kilometre.")
+    yaw, pitch, roll = (wrapped(turn) for turn in turns)
+    (x, y, z) = place
+    return replace(volume, x_mm=x, y_mm=y, z_mm=z, yaw_deg=yaw, pitch_deg=pitch, roll_deg=roll)
+
+
+def anchored(volume: Volume, parent: Volume, shares: tuple[float, float, float]) -> Volume:
+    """The volume, where it is now, held to shares of the parent's sides."""
+    anchor = anchor_at(parent.key, shares, volume.frame, parent.frame, parent.sides)
+    if not parent.tipped:
+        turns = (wrapped(volume.yaw_deg - parent.yaw_deg), volume.pitch_deg, volume.roll_deg)
+        anchor = replace(anchor, turns_deg=turns)
+    return replace(volume, on=anchor)
+
+
+def reheld(volume: Volume, by_key: Callable[[int], Volume | None]) -> Volume:
+    """A volume that has been moved by hand, held anew to the parent it stands on."""
+    if volume.on is None:
+        return volume
+    parent = by_key(volume.on.parent)
+    return volume if parent is None else anchored(volume, parent, volume.on.shares)

@@ -1,0 +1,357 @@
+"""Solids: corners, edges and flat faces of a volume in its own axes.
+
+Cutting one solid from another is the work of the manifold3d library; this module turns its
+triangles back into whole faces and edges.
+"""
+
+import itertools
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from isometron.framework.box import CORNERS, EDGE_FACES, EDGES, FACE_NORMALS, FACES
+from isometron.perspective.errors import VolumeError
+from isometron.perspective.eye import Array
+
+SAME_PLACE = 1e-9
+"""Share of a solid's size within which two of its corners are one."""
+
+SAME_PLANE = 1e-9
+"""Unit normals of neighbouring triangles closer than this belong to one flat face."""
+
+ALONG = 1e-9
+"""An edge this close to an own axis (sine of the angle) runs along it."""
+
+Ring = tuple[int, ...]
+
+
+@dataclass(frozen=True, eq=False)
+class Solid:
+    """A solid in its own axes, mm.
+
+    vertices (n, 3); edges (m, 2) vertex numbers; edge_faces (m, 2) the faces each joins; normals
+    (k, 3) outward of each face; rings: per face the vertex rings round it, counter-clockwise from
+    outside (holes after the outline); parts: convex pieces of faces as (face, ring), together
+    covering all; smooth: edges between facets of one round corner, drawn only as an outline.
+    """
+
+    vertices: Array
+    edges: NDArray[np.intp]
+    edge_faces: NDArray[np.intp]
+    normals: Array
+    rings: tuple[tuple[Ring, ...], ...]
+    parts: tuple[tuple[int, Ring], ...]
+    convex: bool
+    smooth: NDArray[np.bool_]
+
+    @cached_property
+    def edge_axes(self) -> NDArray[np.intp]:
+        """(m,) own axis (0, 1, 2) that each edge runs along, −1 for a sloping one."""
+        run = self.vertices[self.edges[:, 1]] - self.vertices[self.edges[:, 0]]
+        along = np.abs(run) / np.linalg.norm(run, axis=1, keepdims=True)
+        axis = along.argmax(axis=1)
+        rest = np.sqrt(np.maximum(1.0 - along.max(axis=1) ** 2, 0.0))
+        straight = np.partition(along, 1, axis=1)[:, :2].max(axis=1) <= ALONG
+        return np.where(straight & (rest <= 1e-4), axis, -1)
+
+    @cached_property
+    def volume_mm3(self) -> float:
+        """Contents, mm³ (sum of the tetrahedra over the convex parts)."""
+        total = 0.0
+        for _, ring in self.parts:
+            a, *rest = self.vertices[list(ring)]
+            for b, c in itertools.pairwise(rest):
+                total += float(a @ np.cross(b, c)) / 6.0
+        return total
+
+
+def block(sides: tuple[float, float, float]) -> Solid:
+    """A box of the given sides, numbered as in `framework.box`."""
+    return Solid(
+        CORNERS * np.array(sides),
+        EDGES,
+        EDGE_FACES,
+        FACE_NORMALS,
+        _BLOCK_RINGS,
+        _BLOCK_PARTS,
+        True,
+        np.zeros(12, dtype=bool),
+    )
+
+
+_BLOCK_RINGS = tuple((tuple(ring),) for ring in FACES.tolist())
+_BLOCK_PARTS = tuple((face, tuple(ring)) for face, ring in enumerate(FACES.tolist()))
+
+
+def from_faces(
+    points: Array, faces: Sequence[Sequence[int]], smooth: frozenset[frozenset[int]] = frozenset()
+) -> Solid:
+    """A solid from flat faces given as rings of point numbers, counter-clockwise from outside.
+
+    Points in one place become one corner, faces that close up vanish (so a ridge or a tip may be
+    given as a face without area). smooth: pairs of points whose edge belongs to a round corner.
+    Raises VolumeError when less than a solid is left.
+    """
+    vertices, number = _merged(points)
+    rings = []
+    for given in faces:
+        corners = [number[i] for i in given]
+        kept = tuple(v for at, v in enumerate(corners) if v != corners[at - 1])
+        if len(set(kept)) == len(kept) >= 3:
+            rings.append(kept)
+    if len(rings) < 4:
+        raise VolumeError("That leaves no body: give it some width, depth and height.")
+    edges, edge_faces = _edges_of(rings)
+    round_edges = {frozenset(number[i] for i in pair) for pair in smooth}
+    normals = np.array([_normal(vertices[list(ring)]) for ring in rings])
+    parts: list[tuple[int, Ring]] = []
+    for face, ring in enumerate(rings):
+        parts += [(face, part) for part in _convex_parts(vertices, (ring,), normals[face])]
+    return Solid(
+        vertices,
+        edges,
+        edge_faces,
+        normals,
+        tuple((ring,) for ring in rings),
+        tuple(parts),
+        _is_convex(vertices, rings, normals),
+        np.array([frozenset(edge) in round_edges for edge in edges.tolist()], dtype=bool),
+    )
+
+
+def _merged(points: Array) -> tuple[Array, list[int]]:
+    size = float(np.abs(points - points[0]).max())
+    kept: list[Array] = []
+    number: list[int] = []
+    for point in points:
+        for at, other in enumerate(kept):
+            if float(np.abs(point - other).max()) <= SAME_PLACE * size:
+                number.append(at)
+                break
+        else:
+            number.append(len(kept))
+            kept.append(point)
+    return np.array(kept), number
+
+
+def _edges_of(rings: Sequence[Ring]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+    joined: dict[tuple[int, int], list[int]] = defaultdict(list)
+    for face, ring in enumerate(rings):
+        for at, v in enumerate(ring):
+            joined[min(ring[at - 1], v), max(ring[at - 1], v)].append(face)
+    if any(len(faces) != 2 for faces in joined.values()):
+        raise VolumeError("That folds the volume through itself: keep its sides apart.")
+    return (
+        np.array(list(joined), dtype=np.intp).reshape(-1, 2),
+        np.array(list(joined.values()), dtype=np.intp).reshape(-1, 2),
+    )
+
+
+def _normal(ring: Array) -> Array:
+    """Unit normal of a flat ring (k, 3), Newell's method."""
+    after = np.roll(ring, -1, axis=0)
+    normal = np.cross(ring - ring[0], after - ring[0]).sum(axis=0)
+    size = float(np.linalg.norm(normal))
+    return np.asarray(normal / size) if size > 0 else np.zeros(3)
+
+
+def _is_convex(vertices: Array, rings: Sequence[Ring], normals: Array) -> bool:
+    size = float(np.ptp(vertices, axis=0).max())
+    offsets = np.array([n @ vertices[ring[0]] for n, ring in zip(normals, rings, strict=True)])
+    return bool((vertices @ normals.T - offsets <= 1e-7 * size).all())
+
+
+def _convex_parts(vertices: Array, rings: tuple[Ring, ...], normal: Array) -> list[Ring]:
+    """A flat face, given by its outline and the holes in it, as convex rings of its vertices."""
+    if len(rings) == 1 and _ring_is_convex(vertices[list(rings[0])], normal):
+        return [rings[0]]
+    from manifold3d import triangulate
+
+    across = np.linalg.svd(normal[None])[2][1:]
+    if np.cross(across[0], across[1]) @ normal < 0:
+        across = across[::-1]
+    flat = [np.ascontiguousarray(vertices[list(ring)] @ across.T) for ring in rings]
+    every = [v for ring in rings for v in ring]
+    return [tuple(every[int(i)] for i in triangle) for triangle in triangulate(flat)]
+
+
+def _ring_is_convex(ring: Array, normal: Array) -> bool:
+    run = np.roll(ring, -1, axis=0) - ring
+    turn = np.cross(run, np.roll(run, -1, axis=0)) @ normal
+    return bool((turn >= -1e-12 * np.abs(turn).max(initial=0.0)).all())
+
+
+def without(body: Solid, tools: Sequence[Solid]) -> Solid:
+    """What is left of a body when the tools (in the same axes) are taken out of it.
+
+    Raises VolumeError when nothing is left.
+    """
+    left = _to_manifold(body)
+    for tool in tools:
+        left = left - _to_manifold(tool)
+    if left.is_empty() or left.volume() <= 1e-9 * body.volume_mm3:
+        raise VolumeError("That cut removes everything: make it smaller or move it.")
+    return _from_triangles(left, float(np.ptp(body.vertices, axis=0).max()))
+
+
+def _to_manifold(solid: Solid):  # type: ignore[no-untyped-def]  # manifold3d has no types
+    from manifold3d import Manifold, Mesh64
+
+    triangles, faces = [], []
+    for face, ring in solid.parts:
+        for b, c in itertools.pairwise(ring[1:]):
+            triangles.append((ring[0], b, c))
+            faces.append(face)
+    mesh = Mesh64(
+        vert_properties=np.ascontiguousarray(solid.vertices, dtype=np.float64),
+        tri_verts=np.array(triangles, dtype=np.uint64),
+        face_id=np.array(faces, dtype=np.uint64),
+    )
+    return Manifold(mesh)
+
+
+def _from_triangles(body, size: float) -> Solid:  # type: ignore[no-untyped-def]
+    mesh = body.to_mesh64()
+    vertices = np.array(mesh.vert_properties[:, :3], dtype=float)
+    triangles = _with_one_number_each(vertices, np.array(mesh.tri_verts, dtype=np.intp), mesh)
+    corner = vertices[triangles]
+    across = np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0])
+    area = np.linalg.norm(across, axis=1)
+    normals = across / np.where(area > 0, area, 1.0)[:, None]
+    face_of = _flat_faces(triangles, normals, area)
+    count = int(face_of.max()) + 1
+    face_normals = np.zeros((count, 3))
+    np.add.at(face_normals, face_of, across)
+    face_normals /= np.linalg.norm(face_normals, axis=1, keepdims=True)
+    outline: dict[int, list[tuple[int, int]]] = defaultdict(list)
+    side = {}
+    for number, (a, b, c) in enumerate(triangles.tolist()):
+        for edge in ((a, b), (b, c), (c, a)):
+            side[edge] = int(face_of[number])
+    for (a, b), face in side.items():
+        if side.get((b, a), face) != face:
+            outline[face].append((a, b))
+    edges, edge_faces = _straight_edges(side, vertices, size)
+    used = np.unique(edges)
+    renumber = {int(v): i for i, v in enumerate(used.tolist())}
+    rings = tuple(_rings_of(outline[face], renumber) for face in range(count))
+    points = vertices[used]
+    parts = [
+        (face, part)
+        for face in range(count)
+        for part in _convex_parts(points, rings[face], face_normals[face])
+    ]
+    return Solid(
+        points,
+        np.array([[renumber[a], renumber[b]] for a, b in edges.tolist()], dtype=np.intp),
+        edge_faces,
+        face_normals,
+        rings,
+        tuple(parts),
+        _is_convex(points, [ring[0] for ring in rings], face_normals),
+        np.zeros(len(edges), dtype=bool),
+    )
+
+
+def _with_one_number_each(vertices: Array, triangles: NDArray[np.intp], mesh) -> NDArray[np.intp]:  # type: ignore[no-untyped-def]
+    """Triangles with vertices that the library keeps twice (along seams) given one number."""
+    number = np.arange(len(vertices))
+    for a, b in zip(mesh.merge_from_vert, mesh.merge_to_vert, strict=True):
+        number[int(a)] = int(b)
+    return np.asarray(number[triangles])
+
+
+def _flat_faces(triangles: NDArray[np.intp], normals: Array, area: Array) -> NDArray[np.intp]:
+    """Number (t,) of the flat face each triangle belongs to: neighbours with one normal."""
+    face = np.arange(len(triangles))
+
+    def root(i: int) -> int:
+        while face[i] != i:
+            i = int(face[i])
+        return i
+
+    owner = {}
+    for number, (a, b, c) in enumerate(triangles.tolist()):
+        for edge in ((a, b), (b, c), (c, a)):
+            owner[edge] = number
+    thin = area <= 1e-9 * float(area.max())
+    for (a, b), one in owner.items():
+        other = owner.get((b, a))
+        if other is None:
+            continue
+        flat = float(np.abs(normals[one] - normals[other]).max()) <= SAME_PLANE
+        if flat or thin[one] or thin[other]:
+            face[root(one)] = root(other)
+    roots = [root(i) for i in range(len(triangles))]
+    return np.unique(roots, return_inverse=True)[1]
+
+
+def _straight_edges(
+    side: dict[tuple[int, int], int], vertices: Array, size: float
+) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+    """Edges between two flat faces, pieces in one straight line joined to one."""
+    between: dict[tuple[int, int], list[tuple[int, int]]] = defaultdict(list)
+    for (a, b), face in side.items():
+        other = side.get((b, a), face)
+        if face < other:
+            between[face, other].append((a, b))
+    edges, faces = [], []
+    for pair, pieces in between.items():
+        run = dict(pieces)
+        ends = set(run.values())
+        for first in [a for a in run if a not in ends] or list(run)[:1]:
+            at, begun = first, first
+            while at in run:
+                onward = run.pop(at)
+                further = run.get(onward)
+                if further is None or not _in_line(vertices[[begun, onward, further]], size):
+                    edges.append((begun, onward))
+                    faces.append(pair)
+                    begun = onward
+                at = onward
+    return np.array(edges, dtype=np.intp), np.array(faces, dtype=np.intp)
+
+
+def _in_line(three: Array, size: float) -> bool:
+    run, on = three[1] - three[0], three[2] - three[1]
+    away = np.linalg.norm(np.cross(run, on)) / max(
+        float(np.linalg.norm(three[2] - three[0])), 1e-30
+    )
+    return bool(away <= 1e-9 * size and run @ on > 0)
+
+
+def _rings_of(pieces: list[tuple[int, int]], number: dict[int, int]) -> tuple[Ring, ...]:
+    """Directed pieces round a face as closed rings of the numbered vertices, longest first."""
+    onward: dict[int, list[int]] = defaultdict(list)
+    for a, b in pieces:
+        onward[a].append(b)
+    rings = []
+    while onward:
+        first = next(iter(onward))
+        ring, at = [], first
+        while at in onward:
+            ring.append(at)
+            following = onward[at].pop()
+            if not onward[at]:
+                del onward[at]
+            at = following
+        rings.append(tuple(number[v] for v in ring if v in number))
+    return tuple(sorted(rings, key=len, reverse=True))
+
+
+def moved(solid: Solid, axes: Array, place: Array) -> Solid:
+    """The solid with its own axes turned to the rows of `axes` (3, 3) and set at `place` (3,)."""
+    return Solid(
+        np.asarray(solid.vertices @ axes + place),
+        solid.edges,
+        solid.edge_faces,
+        np.asarray(solid.normals @ axes),
+        solid.rings,
+        solid.parts,
+        solid.convex,
+        solid.smooth,
+    )

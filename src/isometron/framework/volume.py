@@ -1,0 +1,175 @@
+"""Volumes: true size, place, turn and shape, and their corners in the world."""
+
+import math
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import numpy as np
+
+from isometron.framework.box import AXES, CORNERS
+from isometron.framework.marks import Mark, draw_marks
+from isometron.framework.modules import Count
+from isometron.framework.placing import Anchor, Follow, Frame
+from isometron.framework.shapes import BLOCK, Cut, Shape, Sides, solid_of
+from isometron.framework.solid import Solid
+from isometron.framework.turning import axes_of, turns_of
+from isometron.perspective.angles import wrapped
+from isometron.perspective.errors import VolumeError
+from isometron.perspective.eye import LARGEST_MM, Array
+
+SMALLEST_MM = 0.01
+"""A side thinner than a hair of ink is a slip of the keyboard."""
+
+LONGEST_NAME = 60
+"""Longer names fit no list."""
+
+Counts = tuple[Count | None, Count | None, Count | None]
+UNCOUNTED: Counts = (None, None, None)
+
+
+@dataclass(frozen=True)
+class Volume:
+    """A volume: its shape fills a box of width, depth and height, mm, whose corner 0 stands at a
+    place of the world.
+
+    Yaw is positive counter-clockwise seen from above; width runs along the turned x axis, depth
+    along the turned y axis. Pitch and roll tip it: axes are the columns of Rz·Rx·Ry. `key` tells
+    volumes of one sheet apart for life. `counts` say which sides are counted in modules or other
+    sides; `on` what it stands on, `like` what it is a copy of: `framework.settling` works these
+    out. `see_through` overrules the sheet's own choice.
+    """
+
+    name: str
+    width_mm: float
+    depth_mm: float
+    height_mm: float
+    x_mm: float = 0.0
+    y_mm: float = 0.0
+    z_mm: float = 0.0
+    yaw_deg: float = 0.0
+    pitch_deg: float = 0.0
+    roll_deg: float = 0.0
+    shape: Shape = BLOCK
+    cuts: tuple[Cut, ...] = ()
+    marks: tuple[Mark, ...] = ()
+    counts: Counts = UNCOUNTED
+    on: Anchor | None = None
+    like: Follow | None = None
+    group: str = ""
+    key: int = 0
+    shown: bool = True
+    locked: bool = False
+    see_through: bool | None = None
+
+    def __post_init__(self) -> None:
+        if not (1 <= len(self.name) <= LONGEST_NAME and self.name.isprintable()):
+            raise VolumeError(f"A name needs 1 to {LONGEST_NAME} plain letters: change it.")
+        for axis, side in zip(AXES, self.sides, strict=True):
+            if not (math.isfinite(side) and SMALLEST_MM <= side <= LARGEST_MM):
+                raise VolumeError(
+                    f"A {axis} of {side:g} mm gives no volume: "
+                    f"choose between {SMALLEST_MM:g} mm and a kilometre."
+                )
+        if not all(math.isfinite(v) and abs(v) <= LARGEST_MM for v in self.place):
+            raise VolumeError(f"{self.name} stands out of reach: keep it within a kilometre.")
+        for field in ("yaw_deg", "pitch_deg", "roll_deg"):
+            value = getattr(self, field)
+            if not math.isfinite(value):
+                raise VolumeError(f"The turn of {self.name} is not an angle: give it in degrees.")
+            object.__setattr__(self, field, wrapped(value))
+
+    @property
+    def sides(self) -> tuple[float, float, float]:
+        """Width, depth, height in mm."""
+        return self.width_mm, self.depth_mm, self.height_mm
+
+    @property
+    def place(self) -> tuple[float, float, float]:
+        """World place of corner 0, mm."""
+        return self.x_mm, self.y_mm, self.z_mm
+
+    @property
+    def kind(self) -> str:
+        """What it is, in a word or two."""
+        return f"cut {self.shape.kind}" if self.cuts else self.shape.kind
+
+    @property
+    def tipped(self) -> bool:
+        """Whether it is pitched or rolled, so that its uprights slope."""
+        return bool(self.pitch_deg or self.roll_deg)
+
+    def axes(self) -> Array:
+        """Unit directions of width, depth and height as rows (3, 3), extended precision."""
+        return axes_of(self.yaw_deg, self.pitch_deg, self.roll_deg)
+
+    @property
+    def frame(self) -> Frame:
+        """Place (3,) and axes (3, 3) in double precision."""
+        return np.array(self.place), self.axes().astype(float)
+
+    def framed(self, frame: Frame) -> "Volume":
+        """The volume at another place and turn."""
+        x, y, z = (float(v) for v in frame[0])
+        yaw, pitch, roll = turns_of(frame[1])
+        return replace(self, x_mm=x, y_mm=y, z_mm=z, yaw_deg=yaw, pitch_deg=pitch, roll_deg=roll)
+
+    @property
+    def solid(self) -> Solid:
+        """Its solid in its own axes. Raises VolumeError for a shape that cannot be."""
+        return solid_of(self.shape, self.sides, self.cuts)
+
+    def world(self) -> Array:
+        """Every corner of its solid, (n, 3) world mm."""
+        own = self.solid.vertices
+        return np.asarray((own @ self.axes() + np.array(self.place)).astype(float))
+
+    def corners(self) -> Array:
+        """The eight corners of the box it fills, (8, 3) world mm, in the order of CORNERS."""
+        reach = CORNERS * np.array(self.sides)
+        return np.asarray((reach @ self.axes() + np.array(self.place)).astype(float))
+
+    def with_sides(self, sides: tuple[float, float, float]) -> "Volume":
+        """The volume with other sides; corner 0 stays."""
+        return replace(self, width_mm=sides[0], depth_mm=sides[1], height_mm=sides[2])
+
+    def resized(self, axis: int, mm: float, *, fixed_corner: int) -> "Volume":
+        """The box with another width (0), depth (1) or height (2); one corner stays in its place.
+
+        Raises VolumeError for a side that gives no box.
+        """
+        field = f"{AXES[axis]}_mm"
+        grown = replace(self, **{field: mm})  # type: ignore[arg-type]
+        return grown.standing_so_that(fixed_corner, self.corners()[fixed_corner])
+
+    def turned(self, yaw_deg: float, *, fixed_corner: int) -> "Volume":
+        """The box turned to another yaw about the upright through one of its corners."""
+        turned = replace(self, yaw_deg=yaw_deg)
+        return turned.standing_so_that(fixed_corner, self.corners()[fixed_corner])
+
+    def standing_so_that(self, corner: int, world: Array) -> "Volume":
+        """The box moved so that one of its corners comes to lie on a world point (3,) mm."""
+        x, y, z = (float(v) for v in np.array(self.place) + world - self.corners()[corner])
+        return replace(self, x_mm=x, y_mm=y, z_mm=z)
+
+
+def recounted(counts: Counts, before: Sides, after: Sides) -> Counts:
+    """Counts of sides that have grown: counted in the same lengths, so many times more."""
+    width, depth, height = (
+        count if count is None or old == new else replace(count, number=count.number * new / old)
+        for count, old, new in zip(counts, before, after, strict=True)
+    )
+    return width, depth, height
+
+
+def corners_of(volumes: tuple[Volume, ...]) -> Array:
+    """Corners of the boxes that many volumes fill: (n, 8, 3) world mm."""
+    if not volumes:
+        return np.empty((0, 8, 3))
+    return np.array([volume.corners() for volume in volumes])
+
+
+@lru_cache(maxsize=8192)
+def checked(volume: Volume) -> Volume:
+    """The volume itself, once its solid and its marks can be made. Raises VolumeError."""
+    draw_marks(volume.marks, volume.solid, volume.sides)
+    return volume
