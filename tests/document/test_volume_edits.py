@@ -2,7 +2,7 @@ import numpy as np
 import pytest
 from hypothesis import given
 
-from isometron.document import volume_edits
+from isometron.document import choosing, sliding, volume_edits
 from isometron.document.document import ChoiceError, Choices, Document
 from isometron.document.history import History
 from isometron.document.near_edge import hand_setup, near_corner, near_edge
@@ -86,11 +86,11 @@ def test_a_volume_slides_over_the_ground_under_a_still_eye():
     start = sheet(case(z_mm=0.0))
     corner = near_corner(start.eye, start.volume)
     grip = start.volume.corners()[corner]
-    moved = volume_edits.drag_over_ground(start, grip, (260.0, 40.0))
+    moved = sliding.slide_over_ground(start, grip, (260.0, 40.0), snap=False).document
     assert drawn(moved, corner) == pytest.approx([260.0, 40.0], abs=1e-8)
     assert moved.eye == start.eye and moved.volume.z_mm == pytest.approx(0.0, abs=1e-9)
     with pytest.raises(IsometronError, match="no ground"):
-        volume_edits.drag_over_ground(start, grip, (260.0, 400.0))
+        sliding.slide_over_ground(start, grip, (260.0, 400.0))
 
 
 def test_volumes_are_added_copied_named_and_taken_away():
@@ -99,11 +99,11 @@ def test_volumes_are_added_copied_named_and_taken_away():
     assert [box.name for box in two.volumes] == ["Box 1", "Box 2"]
     apart = two.volumes[1].corners()[0] - two.volumes[0].corners()[0]
     assert np.linalg.norm(apart) == pytest.approx(1.5 * one.volume.width_mm)
-    named = volume_edits.rename_volume(two, "  Lens   tin ")
+    named = choosing.rename_volume(two, "  Lens   tin ")
     assert named.volume.name == "Lens tin"
-    left = volume_edits.remove_volume(named)
+    left = choosing.remove_chosen(named)
     assert left.volumes == one.volumes and left.selected == 0
-    assert volume_edits.remove_volume(left).selected is None
+    assert choosing.remove_chosen(left).selected is None
     with pytest.raises(IsometronError, match="No volume is chosen"):
         volume_edits.make_cube(bare())
 
@@ -165,7 +165,7 @@ def test_history_goes_back_and_forth_and_knows_what_is_unsaved():
     history.take("make it a cube", cube)
     assert (history.undo_name, history.redo_name, history.unsaved) == ("make it a cube", None, True)
     history.mark_saved()
-    history.take("choose", volume_edits.select(cube, None))
+    history.take("choose", choosing.select(cube, None))
     assert not history.unsaved and history.undo_name == "make it a cube"
     history.undo()
     assert history.document == first and history.unsaved

@@ -3,7 +3,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from isometron.document import eye_edits, volume_edits
+from isometron.document import choosing, eye_edits, volume_edits
 from isometron.document.stances import EDGE_NEAREST, take_stance
 from isometron.drawing.occlusion import uncovered
 from isometron.drawing.scene import scene_of
@@ -114,7 +114,7 @@ def test_a_scene_brought_up_to_date_equals_one_made_afresh():
     document = take_stance(sheet(*crowd(30)), EDGE_NEAREST)
     scene = scene_of(document)
     for step in range(6):
-        document = volume_edits.select(document, 5 * step)
+        document = choosing.select(document, 5 * step)
         document = volume_edits.set_side(document, step % 3, 150.0 + 90 * step)
         document = volume_edits.turn_volume(document, 11.0 * step)
         updated = scene_of(document, scene)
@@ -127,7 +127,7 @@ def test_a_scene_brought_up_to_date_equals_one_made_afresh():
         assert 0 < kept < 30
         scene = updated
     assert scene_of(document, scene) is scene
-    fewer = volume_edits.remove_volume(document)
+    fewer = choosing.remove_chosen(document)
     assert len(scene_of(fewer, scene).pictures) == 29
 
 

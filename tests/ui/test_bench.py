@@ -8,7 +8,7 @@ from PyQt6.QtGui import QColor, QFontInfo, QImage
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QLabel, QLineEdit, QPushButton, QWidget
 
-from isometron.document import volume_edits
+from isometron.document import choosing, volume_edits
 from isometron.document.stances import EDGE_NEAREST, LOOKING_DOWN, take_stance
 from isometron.drawing.readings import Pick
 from isometron.drawing.scene import scene_of
@@ -36,7 +36,7 @@ def test_painting_only_what_changed_gives_the_very_same_picture(desk):
     layer, scene = StandingLayer(), scene_of(document)
     layer.picture(stage, scene)
     for step in range(5):
-        document = volume_edits.select(document, 4 * step)
+        document = choosing.select(document, 4 * step)
         document = volume_edits.set_side(document, step % 3, 120.0 + 60 * step)
         scene = scene_of(document, scene)
         updated = image_of(layer.picture(stage, scene)).astype(int)

@@ -8,6 +8,13 @@ from dataclasses import replace
 
 import numpy as np
 
+from isometron.document.choosing import (
+    chosen_volumes,
+    free_name,
+    in_work,
+    with_new,
+    with_new_volume,
+)
 from isometron.document.document import Document
 from isometron.document.near_edge import (
     away_from,
@@ -17,7 +24,7 @@ from isometron.document.near_edge import (
 )
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import SetupError, VolumeError
-from isometron.perspective.eye import LARGEST_MM, Array, Eye, frame
+from isometron.perspective.eye import Array, Eye, frame
 from isometron.perspective.hand_setup import right_going_yaw
 from isometron.perspective.projection import depths, on_level, sight_ray
 
@@ -27,14 +34,9 @@ FLOATING_DEPTH = 4.0
 """A first edge that does not stand on the ground hangs this many station distances away."""
 
 
-def select(document: Document, index: int | None) -> Document:
-    """Another volume in work (None for none)."""
-    return replace(document, selected=index)
-
-
 def set_side(document: Document, axis: int, mm: float) -> Document:
     """True width (0), depth (1) or height (2) of the volume in work; its near corner stays."""
-    index, box = _in_work(document)
+    index, box = in_work(document)
     near = near_corner(document.eye, box)
     return document.with_volume(index, box.resized(axis, mm, fixed_corner=near))
 
@@ -47,36 +49,23 @@ def make_cube(document: Document) -> Document:
 def make_proportion(document: Document, ratio: tuple[float, float, float]) -> Document:
     """Width : depth : height of the volume in work. The near edge, which is measured truly, stays:
     width and depth follow from the height."""
-    _, box = _in_work(document)
+    _, box = in_work(document)
     unit = box.height_mm / ratio[2]
     return set_side(set_side(document, 0, ratio[0] * unit), 1, ratio[1] * unit)
 
 
 def turn_volume(document: Document, yaw_deg: float) -> Document:
     """The volume in work turned to another yaw about its near corner."""
-    index, box = _in_work(document)
+    index, box = in_work(document)
     near = near_corner(document.eye, box)
     return document.with_volume(index, box.turned(yaw_deg, fixed_corner=near))
 
 
 def move_volume(document: Document, place_mm: tuple[float, float, float]) -> Document:
     """Corner 0 of the volume in work at another place of the world, mm."""
-    index, box = _in_work(document)
+    index, box = in_work(document)
     x, y, z = place_mm
     return document.with_volume(index, replace(box, x_mm=x, y_mm=y, z_mm=z))
-
-
-def drag_over_ground(document: Document, grip: Array, place_mm: Point) -> Document:
-    """The volume in work slid level so that its world point `grip` (3,) is drawn at `place_mm`.
-
-    Raises SetupError when the sheet point is at or beyond the eye level for that height.
-    """
-    _, box = _in_work(document)
-    target = on_level(document.eye, place_mm, float(grip[2]))
-    if target is None or float(np.abs(target).max()) > LARGEST_MM:
-        raise SetupError("There is no ground in that place of the sheet: stay off the eye level.")
-    x, y, z = np.array(box.place) + target - grip
-    return move_volume(document, (float(x), float(y), float(z)))
 
 
 def slide_far_edge(document: Document, axis: int, share: float, place_mm: Point) -> Document:
@@ -86,7 +75,7 @@ def slide_far_edge(document: Document, axis: int, share: float, place_mm: Point)
     share: where on the near edge the fan starts, 0 at its foot, 1 at its top.
     Raises SetupError beyond the vanishing point.
     """
-    _, box = _in_work(document)
+    _, box = in_work(document)
     foot, top = near_edge_world(document.eye, box)
     start = foot if axis == 2 else foot + share * (top - foot)
     along = away_from(box, near_corner(document.eye, box), axis)
@@ -157,42 +146,16 @@ def _standing_place(document: Document, foot_mm: Point) -> Array:
 
 
 def duplicate_volume(document: Document) -> Document:
-    """A copy of the volume in work set beside it, one width and a half along its own width."""
-    _, box = _in_work(document)
-    step = 1.5 * box.width_mm * box.axes()[0].astype(float)
-    x, y, z = (float(v) for v in np.array(box.place) + step)
-    name = free_name(document, box.name.rstrip("0123456789 ") or "Box")
-    return with_new_volume(document, replace(box, name=name, x_mm=x, y_mm=y, z_mm=z))
-
-
-def remove_volume(document: Document) -> Document:
-    """The sheet without the volume in work."""
-    index, _ = _in_work(document)
-    left = document.volumes[:index] + document.volumes[index + 1 :]
-    return replace(document, volumes=left, selected=min(index, len(left) - 1) if left else None)
-
-
-def rename_volume(document: Document, name: str) -> Document:
-    """Another name for the volume in work. Raises VolumeError for an empty or endless one."""
-    index, box = _in_work(document)
-    return document.with_volume(index, replace(box, name=" ".join(name.split())))
-
-
-def with_new_volume(document: Document, box: Volume) -> Document:
-    """The sheet with one more volume, selected."""
-    return replace(document, volumes=(*document.volumes, box), selected=len(document.volumes))
-
-
-def free_name(document: Document, stem: str) -> str:
-    """The first of stem 1, stem 2, … that no volume has."""
-    taken = {box.name for box in document.volumes}
-    number = 1
-    while f"{stem} {number}" in taken:
-        number += 1
-    return f"{stem} {number}"
-
-
-def _in_work(document: Document) -> tuple[int, Volume]:
-    if document.selected is None or document.volume is None:
-        raise VolumeError("No volume is chosen: click one, or lay down a near edge.")
-    return document.selected, document.volume
+    """Copies of the chosen volumes set beside them, one width and a half along their own width."""
+    chosen = chosen_volumes(document)
+    lead = document.volume or chosen[0]
+    step = 1.5 * lead.width_mm * lead.axes()[0].astype(float)
+    copies = []
+    named = document
+    for volume in chosen:
+        x, y, z = (float(v) for v in np.array(volume.place) + step)
+        name = free_name(named, volume.name.rstrip("0123456789 ") or "Box")
+        copy = replace(volume, name=name, x_mm=x, y_mm=y, z_mm=z, on=None, like=None, locked=False)
+        copies.append(copy)
+        named = replace(named, volumes=(*named.volumes, replace(copy, key=named.free_key)))
+    return with_new(document, copies)

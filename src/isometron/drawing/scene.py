@@ -83,22 +83,29 @@ class VolumePicture:
     @cached_property
     def seen_lines(self) -> Array:
         """Lines (k, 4) sheet mm x0, y0, x1, y1 of every edge seen."""
-        return self._lines(marks=False, seen=True)
+        return self._edges(seen=True, ghost=False)
 
     @cached_property
     def hidden_lines(self) -> Array:
         """Lines (k, 4) sheet mm of every edge that is hidden yet drawn."""
-        return self._lines(marks=False, seen=False)
+        return self._edges(seen=False, ghost=False)
+
+    @cached_property
+    def ghost_lines(self) -> Array:
+        """Lines (k, 4) sheet mm of a ghost."""
+        return self._edges(seen=True, ghost=True)
 
     def mark_lines(self, kind: int) -> Array:
         """Lines (k, 4) sheet mm of the marks of a kind (DIVISION or SECTION) that are seen."""
         pieces = self.pieces
         return np.asarray(pieces.lines[pieces.seen & pieces.drawn & (pieces.kind == kind)])
 
-    def _lines(self, *, marks: bool, seen: bool) -> Array:
+    def _edges(self, *, seen: bool, ghost: bool) -> Array:
         pieces = self.pieces
-        wanted = np.isin(pieces.kind, (DIVISION, SECTION)) == marks
-        return np.asarray(pieces.lines[wanted & pieces.drawn & (pieces.seen == seen)])
+        if ghost != self.volume.ghost:
+            return np.empty((0, 4))
+        wanted = ~np.isin(pieces.kind, (DIVISION, SECTION)) & pieces.drawn
+        return np.asarray(pieces.lines[wanted & (pieces.seen == seen)])
 
     @cached_property
     def visible(self) -> tuple[tuple[Span, ...], ...]:
@@ -177,7 +184,7 @@ def _joins(
     """The lines where volumes pierce each other; those of unchanged pairs are taken over."""
     joins = {}
     for pair in meeting(stage.reach):
-        if not all(stage.standing[i].built.volume.shown for i in pair):
+        if any(not v.shown or v.ghost for v in (stage.standing[i].built.volume for i in pair)):
             continue
         if changed is not None and pair in known and not changed.intersection(pair):
             joins[pair] = known[pair]

@@ -90,7 +90,9 @@ def _stand(eye: Eye, built: Sequence[Built]) -> list[Standing]:
 def _regions(eye: Eye, built: Sequence[Built], shown: list[NDArray[np.bool_]]) -> list[Array]:
     """What each volume hides: boxes all at once, other shapes one by one."""
     regions: list[Array] = [np.empty((0, BOX_PLANES, 4))] * len(built)
-    plain = [i for i, one in enumerate(built) if one.plain and shown[i].any()]
+    plain = [
+        i for i, one in enumerate(built) if one.plain and shown[i].any() and not one.volume.ghost
+    ]
     if plain:
         planes = hiding_planes(
             eye,
@@ -101,7 +103,7 @@ def _regions(eye: Eye, built: Sequence[Built], shown: list[NDArray[np.bool_]]) -
         for at, i in enumerate(plain):
             regions[i] = planes[at : at + 1]
     for i, one in enumerate(built):
-        if not one.plain:
+        if not one.plain and not one.volume.ghost:
             found = hiding_planes_of(eye, one, shown[i])
             most = max((len(planes) for planes in found), default=1)
             padded = np.tile(np.array([0.0, 0.0, 0.0, -1.0]), (len(found), most, 1))

@@ -11,12 +11,20 @@ from typing import Any
 
 from isometron.document.document import Choices, Document
 from isometron.files.atomic import reason, write_whole
-from isometron.framework.volume import Volume
+from isometron.files.volume_fields import (
+    aid_fields,
+    aid_from,
+    fields_of,
+    module_fields,
+    module_from,
+    volume_from,
+)
 from isometron.perspective.errors import FileError, IsometronError
 from isometron.perspective.eye import Eye
 from isometron.perspective.sheet import Sheet
 
-VERSION = 1
+VERSION = 2
+"""Version 1 knew upright boxes only; every such file is a sheet of version 2 as it stands."""
 SUFFIX = ".isometron"
 SAMPLE_NAME = "eyepiece case"
 LARGEST_BYTES = 64 * 1024 * 1024
@@ -50,7 +58,7 @@ def write_sheet(document: Document, path: Path) -> None:
 def sheet_as_text(document: Document) -> str:
     """The sheet file of a document. Every number reads back to the very same value."""
     sheet, eye, choices = document.sheet, document.eye, document.choices
-    content = {
+    content: dict[str, Any] = {
         "isometron": VERSION,
         "sheet": {"width_mm": sheet.width_mm, "height_mm": sheet.height_mm},
         "eye": {
@@ -63,18 +71,7 @@ def sheet_as_text(document: Document) -> str:
             "centre_of_vision_mm": list(eye.centre_of_vision_mm),
         },
         "lie_deg": document.yaw_deg,
-        "volumes": [
-            {
-                "kind": "box",
-                "name": box.name,
-                "width_mm": box.width_mm,
-                "depth_mm": box.depth_mm,
-                "height_mm": box.height_mm,
-                "place_mm": list(box.place),
-                "yaw_deg": box.yaw_deg,
-            }
-            for box in document.volumes
-        ],
+        "volumes": [fields_of(volume) for volume in document.volumes],
         "selected": document.selected,
         "choices": {
             "unit": choices.unit,
@@ -84,6 +81,12 @@ def sheet_as_text(document: Document) -> str:
             "fans": choices.fans,
         },
     }
+    if document.modules:
+        content["modules"] = [module_fields(module) for module in document.modules]
+    if document.aids:
+        content["aids"] = [aid_fields(aid) for aid in document.aids]
+    if document.also:
+        content["also"] = sorted(document.also)
     return json.dumps(content, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
 
 
@@ -200,20 +203,13 @@ def _document(data: dict[str, Any]) -> Document:
     eye, sheet = data["eye"], data["sheet"]
     cx, cy = eye["centre_of_vision_mm"]
     measures = {key: float(v) for key, v in eye.items() if key != "centre_of_vision_mm"}
-    boxes = []
-    for volume in data["volumes"]:
-        x, y, z = (float(v) for v in volume["place_mm"])
-        width, depth, height = (
-            float(volume[side]) for side in ("width_mm", "depth_mm", "height_mm")
-        )
-        boxes.append(
-            Volume(volume["name"], width, depth, height, x, y, z, float(volume["yaw_deg"]))
-        )
+    volumes = [volume_from(fields, i) for i, fields in enumerate(data["volumes"])]
+    modules = tuple(module_from(fields) for fields in data.get("modules", []))
     choices = data["choices"]
-    return Document(
+    document = Document(
         sheet=Sheet(float(sheet["width_mm"]), float(sheet["height_mm"])),
         eye=Eye(**measures, centre_of_vision_mm=(float(cx), float(cy))),
-        volumes=tuple(boxes),
+        volumes=tuple(volumes),
         selected=data["selected"],
         yaw_deg=float(data["lie_deg"]),
         choices=Choices(
@@ -223,7 +219,11 @@ def _document(data: dict[str, Any]) -> Document:
             choices["see_through"],
             choices["fans"],
         ),
+        modules=modules,
+        aids=tuple(aid_from(fields) for fields in data.get("aids", [])),
+        also=frozenset(data.get("also", [])),
     )
+    return document.settled(document.volumes)
 
 
 def sample_sheet() -> Document:

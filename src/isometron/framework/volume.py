@@ -36,7 +36,8 @@ class Volume:
     along the turned y axis. Pitch and roll tip it: axes are the columns of Rz·Rx·Ry. `key` tells
     volumes of one sheet apart for life. `counts` say which sides are counted in modules or other
     sides; `on` what it stands on, `like` what it is a copy of: `framework.settling` works these
-    out. `see_through` overrules the sheet's own choice.
+    out. `see_through` overrules the sheet's own choice. A ghost is only drawn to
+    compare with: it hides nothing.
     """
 
     name: str
@@ -58,6 +59,7 @@ class Volume:
     group: str = ""
     key: int = 0
     shown: bool = True
+    ghost: bool = False
     locked: bool = False
     see_through: bool | None = None
 

@@ -74,8 +74,12 @@ class Look:
         return self.document.eye
 
     def volumes(self) -> list[tuple[int, VolumePicture]]:
-        """Number and picture of each volume that is shown."""
-        return [(i, p) for i, p in enumerate(self.scene.pictures) if p.volume.shown]
+        """Number and picture of each volume that is shown and no ghost."""
+        return [
+            (i, p)
+            for i, p in enumerate(self.scene.pictures)
+            if p.volume.shown and not p.volume.ghost
+        ]
 
     def length(self, mm: float) -> str:
         """A length in the sheet's own unit."""

@@ -16,8 +16,8 @@ from PyQt6.QtWidgets import (
 )
 
 from isometron.document import sheet_edits
+from isometron.document.choosing import select
 from isometron.document.document import Document
-from isometron.document.volume_edits import select
 from isometron.drawing.measures import directions_of, kind_of_view
 from isometron.drawing.readings import Pick, default_pick, reading_of
 from isometron.drawing.scene import Scene

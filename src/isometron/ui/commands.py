@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QCoreApplication
 from PyQt6.QtGui import QAction, QKeySequence
 
-from isometron.document import sheet_edits, volume_edits
+from isometron.document import choosing, sheet_edits, volume_edits
 from isometron.document.document import UNITS
 from isometron.document.stances import STANCES, take_stance
 from isometron.ui.theme import ROOMS
@@ -169,7 +169,7 @@ COMMANDS: list[Command] = [
         "Take the volume away",
         ("Del",),
         "Take the volume in work off the sheet.",
-        lambda b: b.session.edit("take the volume away", volume_edits.remove_volume),
+        lambda b: b.session.edit("take the volume away", choosing.remove_chosen),
         needs=_volume_chosen,
     ),
     Command(

@@ -4,7 +4,7 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from isometron.document import eye_edits, volume_edits
+from isometron.document import eye_edits, sliding, volume_edits
 from isometron.document.document import Document
 from isometron.document.near_edge import drawn_place, near_corner, near_edge, near_edge_world
 from isometron.drawing.measures import directions_of
@@ -195,7 +195,7 @@ def volume_handle(document: Document) -> Handle | None:
         box.name,
         "body",
         edge.corner_mm,
-        lambda document, to: volume_edits.drag_over_ground(document, foot, to),
+        lambda document, to: sliding.slide_over_ground(document, foot, to, snap=False).document,
         "the eye and all true sizes stay; the volume slides over the ground",
     )
 

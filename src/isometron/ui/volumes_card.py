@@ -4,7 +4,7 @@ from PyQt6.QtCore import QCoreApplication, QPoint, QRect, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygon
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QScrollArea, QWidget
 
-from isometron.document import volume_edits
+from isometron.document import choosing, volume_edits
 from isometron.document.document import Document
 from isometron.drawing.measures import from_near_corner
 from isometron.drawing.scene import Scene
@@ -162,7 +162,7 @@ class VolumesCard(EditCard):
         )
         remove = self._button(tr("Take it away"), tr("Take the volume in work off the sheet."))
         remove.clicked.connect(
-            lambda: self.wanted.emit("take the volume away", volume_edits.remove_volume)
+            lambda: self.wanted.emit("take the volume away", choosing.remove_chosen)
         )
         self._need_volume: list[QWidget] = [copy, remove]
         grid = QGridLayout()
@@ -175,7 +175,7 @@ class VolumesCard(EditCard):
         self.name = TextField(tr("name"), tr("What this volume is called."))
         self.name.typed.connect(
             lambda text: self.wanted.emit(
-                "rename", lambda document: volume_edits.rename_volume(document, text)
+                "rename", lambda document: choosing.rename_volume(document, text)
             )
         )
         self.form.grid.addWidget(soft_label(tr("name")), 0, 0)

@@ -1,0 +1,211 @@
+"""Which volumes are chosen, and what is done to all of them: list, groups, copies, removal."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from isometron.document.document import Document
+from isometron.framework.placing import Mirrored
+from isometron.framework.volume import LONGEST_NAME, Volume
+from isometron.perspective.errors import VolumeError
+
+Change = Callable[[Volume], Volume]
+
+
+def select(document: Document, index: int | None) -> Document:
+    """Another volume in work (None for none); with it, when it is grouped, nothing else."""
+    return replace(document, selected=index, also=frozenset())
+
+
+def choose_also(document: Document, index: int) -> Document:
+    """One more volume chosen, which becomes the one in work; a chosen one is let off."""
+    chosen = set(document.chosen)
+    if index in chosen:
+        chosen.remove(index)
+        lead = document.selected if document.selected in chosen else None
+        lead = max(chosen, default=None) if lead is None else lead
+        return replace(document, selected=lead, also=frozenset(chosen))
+    return replace(document, selected=index, also=frozenset(chosen))
+
+
+def choose_all(document: Document) -> Document:
+    """Every volume chosen."""
+    count = len(document.volumes)
+    lead = document.selected if document.selected is not None else (0 if count else None)
+    return replace(document, selected=lead, also=frozenset(range(count)))
+
+
+def choose_group(document: Document) -> Document:
+    """All volumes of the groups that the chosen ones belong to."""
+    groups = {document.volumes[i].group for i in document.chosen} - {""}
+    also = {i for i, volume in enumerate(document.volumes) if volume.group in groups}
+    return replace(document, also=document.also | frozenset(also))
+
+
+def chosen_volumes(document: Document) -> list[Volume]:
+    """The chosen volumes. Raises VolumeError when none is."""
+    if not document.chosen:
+        raise VolumeError("No volume is chosen: click one, or lay down a near edge.")
+    return [document.volumes[i] for i in document.chosen]
+
+
+def in_work(document: Document) -> tuple[int, Volume]:
+    """Number and volume in work. Raises VolumeError when there is none."""
+    if document.selected is None or document.volume is None:
+        raise VolumeError("No volume is chosen: click one, or lay down a near edge.")
+    return document.selected, document.volume
+
+
+def change_chosen(document: Document, change: Change) -> Document:
+    """The same change made to every chosen volume."""
+    chosen_volumes(document)
+    return document.with_each({i: change(document.volumes[i]) for i in document.chosen})
+
+
+def show(document: Document, index: int, shown: bool) -> Document:
+    """One volume shown or hidden; a hidden one is neither drawn nor hides anything."""
+    return document.with_each({index: replace(document.volumes[index], shown=shown)})
+
+
+def make_ghost(document: Document, ghost: bool) -> Document:
+    """The chosen volumes as ghosts: pale, hiding nothing, only to compare with."""
+    return change_chosen(document, lambda volume: replace(volume, ghost=ghost))
+
+
+def lock(document: Document, index: int, locked: bool) -> Document:
+    """One volume locked (its size and place stay) or unlocked."""
+    return document.with_each({index: replace(document.volumes[index], locked=locked)})
+
+
+def see_through(document: Document, own: bool | None) -> Document:
+    """The chosen volumes see-through, solid, or (None) as the sheet is."""
+    return change_chosen(document, lambda volume: replace(volume, see_through=own))
+
+
+def group(document: Document, name: str) -> Document:
+    """The chosen volumes as one group (no name: none). Flush joints in a group are not drawn."""
+    name = " ".join(name.split())
+    if len(name) > LONGEST_NAME:
+        raise VolumeError(f"A group's name needs up to {LONGEST_NAME} letters: shorten it.")
+    return change_chosen(document, lambda volume: replace(volume, group=name))
+
+
+def group_chosen(document: Document) -> Document:
+    """The chosen volumes as one group with a new name."""
+    taken = {volume.group for volume in document.volumes}
+    number = next(n for n in range(1, len(taken) + 2) if f"Group {n}" not in taken)
+    return group(document, f"Group {number}")
+
+
+def move_in_list(document: Document, step: int) -> Document:
+    """The volume in work further up (−1) or down (1) in the list."""
+    index, _ = in_work(document)
+    to = min(max(index + step, 0), len(document.volumes) - 1)
+    volumes = list(document.volumes)
+    volumes.insert(to, volumes.pop(index))
+    order = list(range(len(volumes)))
+    order.insert(to, order.pop(index))
+    also = frozenset(order.index(i) for i in document.also)
+    return replace(document, volumes=tuple(volumes), selected=to, also=also)
+
+
+def rename_volume(document: Document, name: str) -> Document:
+    """Another name for the volume in work. Raises VolumeError for an empty or endless one."""
+    index, volume = in_work(document)
+    name = " ".join(name.split())
+    renamed = document.with_volume(index, replace(volume, name=name))
+    old = volume.name + "."
+
+    def follow(other: Volume) -> Volume:
+        counts = [
+            count and replace(count, of=name + "." + count.of.removeprefix(old))
+            if count is not None and count.of.startswith(old)
+            else count
+            for count in other.counts
+        ]
+        return replace(other, counts=(counts[0], counts[1], counts[2]))
+
+    return renamed.settled([follow(other) for other in renamed.volumes])
+
+
+def remove_chosen(document: Document) -> Document:
+    """The sheet without the chosen volumes. Raises VolumeError when one of them is locked."""
+    chosen = chosen_volumes(document)
+    for volume in chosen:
+        if volume.locked:
+            raise VolumeError(f"{volume.name} is locked: unlock it in the list first.")
+    gone = set(document.chosen)
+    left = [volume for i, volume in enumerate(document.volumes) if i not in gone]
+    lead = min(*gone, len(left) - 1) if left else None
+    bare = replace(document, volumes=(), selected=None, also=frozenset())
+    return replace(bare.settled(left), selected=lead)
+
+
+def with_new(document: Document, volumes: Sequence[Volume]) -> Document:
+    """The sheet with more volumes, given keys of their own and chosen.
+
+    Whatever hangs among them keeps hanging so; what hangs on a volume of the sheet too.
+    """
+    free = document.free_key
+    keys = {volume.key: free + number for number, volume in enumerate(volumes)}
+    fresh = [_rekeyed(volume, keys) for volume in volumes]
+    first = len(document.volumes)
+    grown = document.settled([*document.volumes, *fresh])
+    return replace(
+        grown,
+        selected=first + len(fresh) - 1 if fresh else grown.selected,
+        also=frozenset(range(first, first + len(fresh))),
+    )
+
+
+def _rekeyed(volume: Volume, keys: dict[int, int]) -> Volume:
+    on, like = volume.on, volume.like
+    if on is not None:
+        on = replace(on, parent=keys.get(on.parent, on.parent))
+    if like is not None:
+        like = replace(like, source=keys.get(like.source, like.source))
+        if isinstance(like, Mirrored):
+            like = replace(like, about=keys.get(like.about, like.about))
+    return replace(volume, key=keys[volume.key], on=on, like=like)
+
+
+def paste(document: Document, volumes: Sequence[Volume]) -> Document:
+    """Copied volumes set on the sheet a little aside of where they were, with new names."""
+    if not volumes:
+        raise VolumeError("There is no volume to paste: copy some first.")
+    width = max(volume.width_mm for volume in volumes)
+    step = 0.25 * width * volumes[0].axes()[0].astype(float)
+    fresh = []
+    named = document
+    for volume in volumes:
+        name = free_name(named, volume.name.rstrip("0123456789 ") or "Box")
+        x, y, z = (float(v) for v in np.array(volume.place) + step)
+        copy = replace(volume, name=name, x_mm=x, y_mm=y, z_mm=z, locked=False)
+        fresh.append(copy)
+        named = replace(named, volumes=(*named.volumes, replace(copy, key=named.free_key)))
+    return with_new(document, [_released(volume, fresh) for volume in fresh])
+
+
+def _released(volume: Volume, among: Sequence[Volume]) -> Volume:
+    """A pasted volume: free of what was not copied with it."""
+    keys = {other.key for other in among}
+    on = volume.on if volume.on is not None and volume.on.parent in keys else None
+    like = volume.like
+    if like is not None and not {like.source, getattr(like, "about", like.source)} <= keys:
+        like = None
+    return replace(volume, on=on, like=like)
+
+
+def with_new_volume(document: Document, volume: Volume) -> Document:
+    """The sheet with one more volume, in work."""
+    return with_new(document, [volume])
+
+
+def free_name(document: Document, stem: str) -> str:
+    """The first of stem 1, stem 2, … that no volume has."""
+    taken = {volume.name for volume in document.volumes}
+    number = 1
+    while f"{stem} {number}" in taken:
+        number += 1
+    return f"{stem} {number}"

@@ -1,0 +1,123 @@
+"""Edits of proportion: sides counted in modules, the modules themselves, the bounding volume."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import replace
+
+from isometron.document.choosing import chosen_volumes, in_work
+from isometron.document.document import Document
+from isometron.document.volume_edits import set_side
+from isometron.framework.bounding import bounding_volume, scaled_with
+from isometron.framework.box import AXES
+from isometron.framework.modules import Count, Module, read_dimension
+from isometron.framework.volume import Volume
+from isometron.perspective.errors import VolumeError
+
+
+def countable(document: Document) -> list[str]:
+    """Everything a dimension of the volume in work may be counted in."""
+    names = [module.name for module in document.modules]
+    others = [v.name for i, v in enumerate(document.volumes) if i != document.selected]
+    return [*names, *AXES, *(f"{name}.{axis}" for name in others for axis in AXES)]
+
+
+def type_side(document: Document, axis: int, value: float | Count) -> Document:
+    """A side typed as mm or as a count in modules or other sides; the near corner stays.
+
+    Raises VolumeError for a count that refers to itself.
+    """
+    index, volume = in_work(document)
+    counts = list(volume.counts)
+    if isinstance(value, Count):
+        counts[axis] = value
+        counted = replace(volume, counts=(counts[0], counts[1], counts[2]))
+        mm = document.settled(_swapped(document, index, counted)).volumes[index].sides[axis]
+        sized = set_side(document, axis, mm).volumes[index]
+        return document.with_volume(index, replace(sized, counts=counted.counts))
+    counts[axis] = None
+    plain = document.with_volume(index, replace(volume, counts=(counts[0], counts[1], counts[2])))
+    return set_side(plain, axis, value)
+
+
+def _swapped(document: Document, index: int, volume: Volume) -> Sequence[Volume]:
+    return [*document.volumes[:index], volume, *document.volumes[index + 1 :]]
+
+
+def set_module(document: Document, name: str, value: float | Count) -> Document:
+    """A module given a length, or counted in another; what hangs on it changes with it."""
+    others = [module for module in document.modules if module.name != name]
+    if isinstance(value, Count):
+        was = next((m.mm for m in document.modules if m.name == name), 1.0)
+        module = Module(name, was, value)
+    else:
+        module = Module(name, value)
+    position = next((i for i, m in enumerate(document.modules) if m.name == name), len(others))
+    modules = (*others[:position], module, *others[position:])
+    return document.settled(document.volumes, modules)
+
+
+def type_module(document: Document, text: str) -> Document:
+    """A module typed as ``w = 620 mm`` or ``track = 2.1 w``. Raises IsometronError."""
+    name, equals, length = text.partition("=")
+    if not equals:
+        raise VolumeError("Type a module as its name and its length, such as w = 620 mm.")
+    names = [module.name for module in document.modules]
+    return set_module(document, name.strip(), read_dimension(length, document.choices.unit, names))
+
+
+def remove_module(document: Document, name: str) -> Document:
+    """The sheet without a module; what was counted in it keeps its present length."""
+    kept = tuple(
+        replace(m, count=None) if m.count is not None and m.count.of == name else m
+        for m in document.modules
+        if m.name != name
+    )
+    volumes = []
+    for volume in document.volumes:
+        width, depth, height = (
+            None if count is not None and count.of == name else count for count in volume.counts
+        )
+        volumes.append(replace(volume, counts=(width, depth, height)))
+    return document.settled(volumes, kept)
+
+
+def in_modules(document: Document, mm: float) -> str:
+    """A length counted in the first module of the sheet; empty without one."""
+    if not document.modules:
+        return ""
+    module = document.modules[0]
+    return f"{mm / module.mm:.3g} {module.name}"
+
+
+def bounds_of_chosen(document: Document, *, upright: bool = False) -> Volume:
+    """The bounding volume of the chosen volumes, along the turn of the one in work (or upright with
+    the lie of the sheet)."""
+    volumes = chosen_volumes(document)
+    lead = document.volume
+    yaw = document.yaw_deg if upright or lead is None else lead.yaw_deg
+    return bounding_volume(volumes, yaw)
+
+
+def stretch_bounds(document: Document, axis: int, mm: float, *, keep_ratio: bool) -> Document:
+    """The bounding volume of the chosen volumes made `mm` long along its width, depth or height;
+    everything inside is scaled with it (evenly when the ratio is kept). Its corner 0 stays."""
+    bounds = bounds_of_chosen(document)
+    if not (math.isfinite(mm) and mm > 0):
+        raise VolumeError("A bounding volume needs some length: type more than nothing.")
+    factor = mm / bounds.sides[axis]
+    factors = [factor if keep_ratio or i == axis else 1.0 for i in range(3)]
+    return _stretched(document, bounds, (factors[0], factors[1], factors[2]))
+
+
+def make_bounds_ratio(document: Document, ratio: tuple[float, float, float]) -> Document:
+    """Length : width : height of the bounding volume of the chosen volumes; its height stays."""
+    bounds = bounds_of_chosen(document)
+    unit = bounds.height_mm / ratio[2]
+    width, depth, _ = bounds.sides
+    return _stretched(document, bounds, (ratio[0] * unit / width, ratio[1] * unit / depth, 1.0))
+
+
+def _stretched(document: Document, bounds: Volume, factors: tuple[float, float, float]) -> Document:
+    own = [i for i in document.chosen if document.volumes[i].like is None]
+    scaled = scaled_with([document.volumes[i] for i in own], bounds, factors)
+    return document.with_each(dict(zip(own, scaled, strict=True)))

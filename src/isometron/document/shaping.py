@@ -1,0 +1,237 @@
+"""Edits of shape: leans, plan corners, thickness, cuts and openings, and lines drawn on volumes."""
+
+import math
+from dataclasses import replace
+
+import numpy as np
+
+from isometron.document.choosing import in_work
+from isometron.document.document import Document
+from isometron.framework.marks import Mark, even
+from isometron.framework.shapes import BLOCK, RECTANGLE, Cut, Plan, Taper
+from isometron.framework.turning import turns_of
+from isometron.framework.volume import Volume
+from isometron.perspective.errors import VolumeError
+
+LEANS = ("front", "back", "left", "right")
+STEEPEST_DEG = 85.0
+"""A side that leans further than this lies down."""
+
+OUTLINES: dict[str, tuple[tuple[float, float], ...]] = {
+    "rectangle": RECTANGLE,
+    "triangle": ((0.0, 0.0), (1.0, 0.0), (0.5, 1.0)),
+    "wedge plan": ((0.0, 0.0), (1.0, 0.0), (0.75, 1.0), (0.25, 1.0)),
+    "hexagon": ((0.25, 0.0), (0.75, 0.0), (1.0, 0.5), (0.75, 1.0), (0.25, 1.0), (0.0, 0.5)),
+    "L": ((0.0, 0.0), (1.0, 0.0), (1.0, 0.4), (0.4, 0.4), (0.4, 1.0), (0.0, 1.0)),
+    "T": (
+        (0.0, 0.0),
+        (1.0, 0.0),
+        (1.0, 0.35),
+        (0.675, 0.35),
+        (0.675, 1.0),
+        (0.325, 1.0),
+        (0.325, 0.35),
+        (0.0, 0.35),
+    ),
+    "U": (
+        (0.0, 0.0),
+        (1.0, 0.0),
+        (1.0, 1.0),
+        (0.7, 1.0),
+        (0.7, 0.35),
+        (0.3, 0.35),
+        (0.3, 1.0),
+        (0.0, 1.0),
+    ),
+}
+"""Plan outlines to begin from, as shares of width and depth."""
+
+
+def lean(document: Document, side: str, mm: float) -> Document:
+    """How far the upper edge of a side (front, back, left, right) lies inside the lower one."""
+    index, volume = in_work(document)
+    shape = volume.shape if isinstance(volume.shape, Taper) else Taper()
+    if isinstance(volume.shape, Plan):
+        raise VolumeError("A prism stands upright: make it a box before its sides lean.")
+    leaning = replace(shape, **{f"{side}_mm": mm})
+    return document.with_volume(index, replace(volume, shape=_plain_if_upright(leaning)))
+
+
+def lean_by_angle(document: Document, side: str, degrees: float) -> Document:
+    """A side leaning inward by an angle to the upright (outward when negative)."""
+    if abs(degrees) > STEEPEST_DEG:
+        raise VolumeError(f"A side can lean up to {STEEPEST_DEG:g}°: type less.")
+    _, volume = in_work(document)
+    return lean(document, side, volume.height_mm * math.tan(math.radians(degrees)))
+
+
+def _plain_if_upright(shape: Taper) -> Taper:
+    return BLOCK if not any(shape.insets) else shape  # type: ignore[return-value]
+
+
+def make_ridge(document: Document, axis: int) -> Document:
+    """Two opposite sides leant inward until they meet in a ridge along width (0) or depth (1)."""
+    index, volume = in_work(document)
+    half = volume.sides[1 - axis] / 2
+    shape = Taper(half, half, 0.0, 0.0) if axis == 0 else Taper(0.0, 0.0, half, half)
+    return document.with_volume(index, replace(volume, shape=shape))
+
+
+def make_pyramid(document: Document) -> Document:
+    """All four sides leant inward until they meet in a tip."""
+    index, volume = in_work(document)
+    across, along = volume.width_mm / 2, volume.depth_mm / 2
+    return document.with_volume(index, replace(volume, shape=Taper(along, along, across, across)))
+
+
+def make_box(document: Document) -> Document:
+    """The whole box again: no leans, no outline, no cuts."""
+    index, volume = in_work(document)
+    return document.with_volume(index, replace(volume, shape=BLOCK, cuts=()))
+
+
+def set_outline(document: Document, outline: tuple[tuple[float, float], ...]) -> Document:
+    """The volume in work as a prism on a plan outline, given as shares of width and depth."""
+    index, volume = in_work(document)
+    corner, rounded = 0.0, False
+    if isinstance(volume.shape, Plan):
+        corner, rounded = volume.shape.corner_mm, volume.shape.rounded
+    return document.with_volume(index, replace(volume, shape=Plan(outline, corner, rounded)))
+
+
+def cut_plan_corners(document: Document, mm: float, *, rounded: bool) -> Document:
+    """Every plan corner chamfered or rounded by a length."""
+    index, volume = in_work(document)
+    outline = volume.shape.outline if isinstance(volume.shape, Plan) else RECTANGLE
+    if isinstance(volume.shape, Taper):
+        raise VolumeError("A tapered box keeps its plan corners: make it a box first.")
+    shape = Plan(outline, mm, rounded) if mm or outline != RECTANGLE else BLOCK
+    return document.with_volume(index, replace(volume, shape=shape))
+
+
+def give_thickness(document: Document, face: int, mm: float) -> Document:
+    """The volume in work thinned to a slab, leg or slat: what is left of it is `mm` thick, along
+    face 0…5 of its box (x=0, x=1, y=0, y=1, base, top), which stays."""
+    index, volume = in_work(document)
+    axis, positive = divmod(face, 2)
+    corner = 1 << axis if positive else 0
+    return document.with_volume(index, volume.resized(axis, mm, fixed_corner=corner))
+
+
+NOTCHES = {
+    "L": (Cut((0.5, 0.0, 0.5), (1.0, 1.0, 1.0)),),
+    "T": (Cut((0.0, 0.0, 0.0), (0.35, 1.0, 0.6)), Cut((0.65, 0.0, 0.0), (1.0, 1.0, 0.6))),
+    "U": (Cut((0.3, 0.0, 0.3), (0.7, 1.0, 1.0)),),
+    "notch": (Cut((0.35, 0.0, 0.75), (0.65, 1.0, 1.0)),),
+}
+"""Cuts by fractions of the full box."""
+
+
+def cut_by_fractions(document: Document, cuts: tuple[Cut, ...]) -> Document:
+    """More cuts taken out of the volume in work, given as shares of its sides."""
+    index, volume = in_work(document)
+    return document.with_volume(index, replace(volume, cuts=(*volume.cuts, *cuts)))
+
+
+def pierce_opening(document: Document, axis: int, wall_mm: float) -> Document:
+    """An opening through the volume in work along its width (0), depth (1) or height (2), leaving a
+    wall of a thickness on the four sides. Raises VolumeError when the walls leave no opening."""
+    _, volume = in_work(document)
+    low, high = [0.0, 0.0, 0.0], [1.0, 1.0, 1.0]
+    for other in {0, 1, 2} - {axis}:
+        share = wall_mm / volume.sides[other]
+        if not 0 < share < 0.5:
+            raise VolumeError("Walls that thick leave no opening: type a thinner one.")
+        low[other], high[other] = share, 1.0 - share
+    cut = Cut((low[0], low[1], low[2]), (high[0], high[1], high[2]))
+    return cut_by_fractions(document, (cut,))
+
+
+def cut_out(document: Document, tool: int, *, keep_tool: bool = False) -> Document:
+    """Volume number `tool` cut out of the volume in work; the tool leaves the sheet unless kept.
+
+    Raises VolumeError for a tool that is itself cut, or that takes everything.
+    """
+    index, volume = in_work(document)
+    if tool == index:
+        raise VolumeError("A volume cannot be cut out of itself: choose the other one too.")
+    cutter = document.volumes[tool]
+    if cutter.cuts:
+        raise VolumeError(f"{cutter.name} is itself cut: cut with whole volumes only.")
+    cut = _as_cut(volume, cutter)
+    done = document.with_volume(index, replace(volume, cuts=(*volume.cuts, cut)))
+    if keep_tool:
+        return done
+    left = [other for i, other in enumerate(done.volumes) if i != tool]
+    bare = replace(done, volumes=(), selected=None, also=frozenset()).settled(left)
+    return replace(bare, selected=index - (tool < index))
+
+
+def _as_cut(volume: Volume, cutter: Volume) -> Cut:
+    place, axes = volume.frame
+    own = axes @ (np.array(cutter.place) - place)
+    low = own / np.array(volume.sides)
+    high = low + np.array(cutter.sides) / np.array(volume.sides)
+    yaw, pitch, roll = turns_of(cutter.frame[1] @ axes.T)
+    (x0, y0, z0), (x1, y1, z1) = ([float(v) for v in corner] for corner in (low, high))
+    return Cut((x0, y0, z0), (x1, y1, z1), yaw, pitch, roll, cutter.shape)
+
+
+def fill_cuts(document: Document) -> Document:
+    """The volume in work without its cuts."""
+    index, volume = in_work(document)
+    return document.with_volume(index, replace(volume, cuts=()))
+
+
+def divide_edge(document: Document, edge: int, shares: tuple[float, ...]) -> Document:
+    """Division marks on an edge of the volume in work; the same edge is divided anew."""
+    return _mark(document, Mark("edge", edge, 0, shares))
+
+
+def divide_face(document: Document, face: int, axis: int, shares: tuple[float, ...]) -> Document:
+    """Division lines across a four-cornered face of the volume in work, along its first direction
+    (0) or its second (1)."""
+    return _mark(document, Mark("face", face, axis, shares))
+
+
+def section(document: Document, axis: int, shares: tuple[float, ...] = (0.5,)) -> Document:
+    """Section lines where planes square to an own axis cut the faces; a half is a centre line."""
+    return _mark(document, Mark("section", 0, axis, shares))
+
+
+def clear_marks(document: Document) -> Document:
+    """The volume in work without division marks, centre and section lines."""
+    index, volume = in_work(document)
+    return document.with_volume(index, replace(volume, marks=()))
+
+
+def _mark(document: Document, mark: Mark) -> Document:
+    index, volume = in_work(document)
+    if mark.kind == "edge" and mark.index >= len(volume.solid.edges):
+        raise VolumeError("That edge is gone: choose one that is there.")
+    if mark.kind == "face" and mark.index >= len(volume.solid.rings):
+        raise VolumeError("That face is gone: choose one that is there.")
+    same = (mark.kind, mark.index, mark.axis)
+    kept = tuple(m for m in volume.marks if (m.kind, m.index, m.axis) != same)
+    return document.with_volume(index, replace(volume, marks=(*kept, mark)))
+
+
+def read_shares(text: str) -> tuple[float, ...]:
+    """Shares from what a person typed: a number of parts (``3``), or fractions (``1/4, 2/3``,
+    ``0.25 0.5``). Raises VolumeError with the sentence to show."""
+    words = text.replace(";", " ").replace(",", " ").split()
+    try:
+        if len(words) == 1 and words[0].isdigit():
+            return even(int(words[0]))
+        shares = []
+        for word in words:
+            over, _, under = word.partition("/")
+            shares.append(float(over) / float(under) if under else float(word))
+    except (ValueError, ZeroDivisionError):
+        shares = []
+    if not shares or not all(0 < share < 1 for share in shares):
+        raise VolumeError(
+            f"“{text.strip()}” divides nothing: type a number of parts, or fractions such as "
+            "1/3 2/3."
+        )
+    return tuple(sorted(set(shares)))

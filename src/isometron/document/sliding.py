@@ -1,0 +1,219 @@
+"""Edits made with the pointer: faces slid along their own direction, volumes slid about."""
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from isometron.document.choosing import chosen_volumes, in_work
+from isometron.document.document import Document
+from isometron.document.near_edge import drawn_place, near_edge_world
+from isometron.document.snapping import Target, nearest, targets_along, whole_modules
+from isometron.document.volume_edits import true_length_to
+from isometron.framework.shapes import Cut, Sides
+from isometron.framework.volume import SMALLEST_MM, Volume
+from isometron.perspective.errors import SetupError, VolumeError
+from isometron.perspective.eye import LARGEST_MM, Array
+from isometron.perspective.projection import on_level, sight_ray
+
+Point = tuple[float, float]
+UP = np.array([0.0, 0.0, 1.0])
+
+
+@dataclass(frozen=True)
+class Slid:
+    """What sliding gave: the document, and in words what it stopped at (empty when nothing)."""
+
+    document: Document
+    words: str
+
+
+@dataclass(frozen=True)
+class FaceGrip:
+    """A face taken hold of: the volume's number, the own axis it slides along, which side of the
+    box it is (or which cut, and which end of it), and the world point (3,) held."""
+
+    index: int
+    axis: int
+    positive: bool
+    cut: int | None
+    held: Array
+
+
+def grip_face(document: Document, index: int, face: int, place_mm: Point) -> FaceGrip:
+    """Take hold of a face of a volume where it is drawn at a place of the sheet.
+
+    A face slides along the own axis its normal lies nearest to. Raises VolumeError for the faces of
+    a turned cut, which slide along none.
+    """
+    volume = document.volumes[index]
+    solid = volume.solid
+    axis = int(np.abs(solid.normals[face]).argmax())
+    positive = bool(solid.normals[face][axis] > 0)
+    ring = solid.vertices[list(solid.rings[face][0])]
+    at = float(ring[:, axis].mean()) / volume.sides[axis]
+    cut = None
+    if volume.cuts and 1e-9 < at < 1 - 1e-9 and abs(solid.normals[face][axis]) > 1 - 1e-9:
+        cut = _cut_with(volume, axis, at, positive=positive)
+    held = _held(document, volume, face, place_mm)
+    return FaceGrip(index, axis, positive, cut, held)
+
+
+def _cut_with(volume: Volume, axis: int, at: float, *, positive: bool) -> int:
+    for number, cut in enumerate(volume.cuts):
+        end = cut.low[axis] if positive else cut.high[axis]
+        if abs(end - at) < 1e-6 and not (cut.yaw_deg or cut.pitch_deg or cut.roll_deg):
+            return number
+    raise VolumeError("The face of a turned cut has no direction of its own: turn or resize it.")
+
+
+def _held(document: Document, volume: Volume, face: int, place_mm: Point) -> Array:
+    """Where the sight ray through a place of the sheet meets the plane of a face."""
+    axes = volume.frame[1]
+    normal = volume.solid.normals[face] @ axes
+    ring = volume.world()[list(volume.solid.rings[face][0])]
+    ray = sight_ray(document.eye, place_mm)
+    run = float(ray @ normal)
+    eye = np.array(document.eye.place)
+    if abs(run) < 1e-9:
+        return np.asarray(ring.mean(axis=0))
+    depth = float((ring[0] - eye) @ normal) / run
+    return np.asarray(eye + depth * ray) if depth > 0 else np.asarray(ring.mean(axis=0))
+
+
+def slide_face(document: Document, grip: FaceGrip, place_mm: Point, *, snap: bool = True) -> Slid:
+    """A face slid along its own direction until its held point is drawn nearest a sheet place.
+
+    The opposite side stays; the true dimension follows, snapping to the other volumes and to whole
+    modules unless held off. Raises IsometronError when no size gives that.
+    """
+    volume = document.volumes[grip.index]
+    outward = volume.frame[1][grip.axis] * (1.0 if grip.positive else -1.0)
+    mm = true_length_to(document.eye, grip.held, outward, place_mm)
+    side = volume.sides[grip.axis]
+    words = ""
+    if snap:
+        base = float(grip.held @ outward)
+        targets = [
+            Target(t.mm - base, t.words) for t in targets_along(document, [grip.index], outward)
+        ]
+        if grip.cut is None:
+            targets += [
+                Target(length - side, words) for length, words in whole_modules(document, 3 * side)
+            ]
+            targets += [Target(0.0, "as it was")]
+        found = nearest(document.eye, grip.held, outward, mm, targets)
+        if found is not None:
+            mm, words = found.mm, found.words
+    if grip.cut is not None:
+        return Slid(_cut_moved(document, grip, mm), words)
+    corner = 0 if grip.positive else 1 << grip.axis
+    grown = volume.resized(grip.axis, max(side + mm, SMALLEST_MM), fixed_corner=corner)
+    return Slid(document.with_volume(grip.index, grown), words)
+
+
+def _cut_moved(document: Document, grip: FaceGrip, mm: float) -> Document:
+    volume = document.volumes[grip.index]
+    assert grip.cut is not None
+    cut = volume.cuts[grip.cut]
+    shift = mm / volume.sides[grip.axis] * (1.0 if grip.positive else -1.0)
+    low, high = list(cut.low), list(cut.high)
+    (low if grip.positive else high)[grip.axis] += shift
+    moved: Cut = replace(cut, low=_three(low), high=_three(high))
+    cuts = (*volume.cuts[: grip.cut], moved, *volume.cuts[grip.cut + 1 :])
+    return document.with_volume(grip.index, replace(volume, cuts=cuts))
+
+
+def _three(values: list[float]) -> Sides:
+    return values[0], values[1], values[2]
+
+
+def slide_over_ground(
+    document: Document, held: Array, place_mm: Point, *, snap: bool = True
+) -> Slid:
+    """The chosen volumes slid level so that the world point `held` (3,) of them is drawn at a place
+    of the sheet, the volume in work snapping into line with the others.
+
+    Raises SetupError when the place is at or beyond the eye level for that height.
+    """
+    target = on_level(document.eye, place_mm, float(held[2]))
+    if target is None or float(np.abs(target).max()) > LARGEST_MM:
+        raise SetupError("There is no ground in that place of the sheet: stay off the eye level.")
+    run = target - held
+    words: list[str] = []
+    if snap:
+        _, volume = in_work(document)
+        for along in _level_directions(volume):
+            stop = _stop(document, volume, along, run, held)
+            if stop is not None:
+                run = run + (stop.mm - float(run @ along)) * along
+                words.append(stop.words)
+    return Slid(moved_by(document, run), ", ".join(words))
+
+
+def _level_directions(volume: Volume) -> list[Array]:
+    axes = volume.frame[1]
+    return [axis for axis in axes if abs(axis[2]) < 1e-9][:2]
+
+
+def _stop(
+    document: Document, volume: Volume, along: Array, run: Array, held: Array
+) -> Target | None:
+    """Where the low or high side of a volume, moved by `run`, comes near a target: the distance to
+    move along a direction so that it lies there."""
+    reach = volume.world() @ along
+    targets = targets_along(document, document.chosen, along)
+    stops = [
+        Target(target.mm - end, target.words)
+        for target in targets
+        for end in (float(reach.min()), float(reach.max()))
+    ]
+    return nearest(document.eye, held, along, float(run @ along), stops)
+
+
+def lift(document: Document, held: Array, place_mm: Point, *, snap: bool = True) -> Slid:
+    """The chosen volumes slid straight up or down until the world point `held` (3,) is drawn
+    nearest a sheet place."""
+    mm = true_length_to(document.eye, held, UP, place_mm)
+    words = ""
+    if snap:
+        _, volume = in_work(document)
+        stop = _stop(document, volume, UP, mm * UP, held)
+        if stop is not None:
+            mm, words = stop.mm, stop.words
+    return Slid(moved_by(document, mm * UP), words)
+
+
+def moved_by(document: Document, run_mm: Array) -> Document:
+    """The chosen volumes moved by a run (3,) in world mm. What follows one of them is not moved
+    twice."""
+    chosen_volumes(document)
+    keys = {document.volumes[i].key for i in document.chosen}
+    changed = {}
+    for i in document.chosen:
+        volume = document.volumes[i]
+        if volume.like is not None or (volume.on is not None and volume.on.parent in keys):
+            continue
+        x, y, z = (float(v) for v in np.array(volume.place) + run_mm)
+        changed[i] = replace(volume, x_mm=x, y_mm=y, z_mm=z)
+    if not changed:
+        in_work_name = chosen_volumes(document)[0].name
+        raise VolumeError(f"{in_work_name} follows its source: move the source, or let it go.")
+    return document.with_each(changed)
+
+
+def nudge_on_paper(document: Document, right_mm: float, up_mm: float) -> Document:
+    """The chosen volumes moved level so that the near corner of the one in work moves so far on the
+    paper."""
+    _, volume = in_work(document)
+    foot = near_edge_world(document.eye, volume)[0]
+    x, y = drawn_place(document.eye, foot)
+    place = (x + right_mm, y + up_mm)
+    return slide_over_ground(document, foot, place, snap=False).document
+
+
+def nudge_truly(document: Document, across_mm: float, away_mm: float) -> Document:
+    """The chosen volumes moved by true mm, to the right and away as the eye looks."""
+    heading = np.radians(document.eye.heading_deg)
+    right = np.array([np.cos(heading), -np.sin(heading), 0.0])
+    ahead = np.array([np.sin(heading), np.cos(heading), 0.0])
+    return moved_by(document, across_mm * right + away_mm * ahead)

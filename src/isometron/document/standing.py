@@ -1,0 +1,217 @@
+"""Edits of where volumes stand and how they are turned, and of copies that follow their source."""
+
+import math
+from dataclasses import replace
+
+import numpy as np
+
+from isometron.document.choosing import free_name, in_work, with_new
+from isometron.document.document import Document
+from isometron.document.near_edge import near_corner
+from isometron.framework.box import CORNERS
+from isometron.framework.placing import Mirrored, Stepped, Swung
+from isometron.framework.settling import anchored
+from isometron.framework.turning import axes_of
+from isometron.framework.volume import Volume
+from isometron.perspective.errors import VolumeError
+from isometron.perspective.eye import Array
+
+MOST_COPIES = 200
+"""More copies in one row than this are a mistake."""
+
+
+def let_stand_free(document: Document) -> Document:
+    """The volume in work free of what it stood on; it keeps its place."""
+    index, volume = in_work(document)
+    return document.with_volume(index, replace(volume, on=None))
+
+
+def stand_on_ground(document: Document) -> Document:
+    """The volume in work let down (or lifted) until its lowest corner touches the ground."""
+    index, volume = in_work(document)
+    lowest = float(volume.world()[:, 2].min())
+    free = replace(volume, on=None, z_mm=volume.z_mm - lowest)
+    return document.with_volume(index, free)
+
+
+def stand_on(document: Document, parent: int) -> Document:
+    """The volume in work set down on top of volume `parent`, which it follows from now on."""
+    index, volume = in_work(document)
+    base = _other(document, index, parent)
+    lift = base.world()[:, 2].max() - volume.world()[:, 2].min()
+    put = replace(volume, z_mm=volume.z_mm + float(lift), on=None)
+    shares = (0.0, 0.0, 1.0) if not base.tipped else (0.0, 0.0, 0.0)
+    return document.with_volume(index, anchored(put, base, shares))
+
+
+def set_against(document: Document, parent: int, face: int) -> Document:
+    """The volume in work pushed square against a side of volume `parent` (face 0…5 of its box: x=0,
+    x=1, y=0, y=1, base, top), turned with it, and following it from now on."""
+    index, volume = in_work(document)
+    base = _other(document, index, parent)
+    axis, positive = divmod(face, 2)
+    turned = replace(
+        volume, yaw_deg=base.yaw_deg, pitch_deg=base.pitch_deg, roll_deg=base.roll_deg, on=None
+    )
+    own = base.frame[1] @ (np.array(turned.place) - base.frame[0])
+    own[axis] = base.sides[axis] if positive else -turned.sides[axis]
+    x, y, z = (float(v) for v in base.frame[0] + own @ base.frame[1])
+    put = replace(turned, x_mm=x, y_mm=y, z_mm=z)
+    shares = [0.0, 0.0, 0.0]
+    shares[axis] = float(positive)
+    return document.with_volume(index, anchored(put, base, (shares[0], shares[1], shares[2])))
+
+
+def set_along_edge(document: Document, parent: int, edge: int, share: float) -> Document:
+    """Corner 0 of the volume in work set at a fraction along an edge (0…11) of the box of volume
+    `parent`, which it follows from now on."""
+    index, volume = in_work(document)
+    base = _other(document, index, parent)
+    if not (math.isfinite(share) and 0 <= share <= 1):
+        raise VolumeError("A place along an edge is a fraction from 0 to 1: type, say, 1/3.")
+    axis = edge // 4
+    start = CORNERS[_edge_start(edge)].copy()
+    start[axis] = share
+    x, y, z = (float(v) for v in start)
+    corner = base.frame[0] + (start * np.array(base.sides)) @ base.frame[1]
+    px, py, pz = (float(v) for v in corner)
+    put = replace(volume, x_mm=px, y_mm=py, z_mm=pz, on=None)
+    return document.with_volume(index, anchored(put, base, (x, y, z)))
+
+
+def _edge_start(edge: int) -> int:
+    from isometron.framework.box import EDGES
+
+    return int(EDGES[edge, 0])
+
+
+def _other(document: Document, index: int, parent: int) -> Volume:
+    if parent == index or not 0 <= parent < len(document.volumes):
+        raise VolumeError("A volume cannot stand on itself: choose another one.")
+    return document.volumes[parent]
+
+
+TURNING_POINTS = ("centre", "near corner", "chosen edge")
+
+
+def turning_point(document: Document, about: str, edge: int | None = None) -> Array:
+    """World point (3,) that the volume in work is turned about: its centre, its near corner, or the
+    middle of a chosen edge."""
+    _, volume = in_work(document)
+    if about == "centre":
+        corners = volume.corners()
+        return np.asarray((corners[0] + corners[7]) / 2)
+    if about == "near corner" or edge is None:
+        return np.asarray(volume.corners()[near_corner(document.eye, volume)])
+    ends = volume.world()[volume.solid.edges[edge]]
+    return np.asarray(ends.mean(axis=0))
+
+
+def turn_about(document: Document, turns_deg: tuple[float, float, float], point: Array) -> Document:
+    """The volume in work given other turns (yaw, pitch, roll), a world point (3,) of it staying
+    where it is. Its true size stays."""
+    index, volume = in_work(document)
+    place, axes = volume.frame
+    own = axes @ (point - place)
+    yaw, pitch, roll = turns_deg
+    turned = replace(volume, yaw_deg=yaw, pitch_deg=pitch, roll_deg=roll)
+    if turned.tipped and abs(abs(pitch) - 90.0) < 1e-9:
+        turned = turned.framed((place, axes_of(yaw, pitch, roll).astype(float)))
+    x, y, z = (float(v) for v in point - own @ turned.frame[1])
+    return document.with_volume(index, replace(turned, x_mm=x, y_mm=y, z_mm=z))
+
+
+def turn_round_edge(document: Document, edge: int, angle_deg: float) -> Document:
+    """The volume in work turned by an angle round one of its edges."""
+    index, volume = in_work(document)
+    start, end = volume.world()[volume.solid.edges[edge]]
+    along = (end - start) / np.linalg.norm(end - start)
+    angle = math.radians(angle_deg)
+    cross = np.array([[0, -along[2], along[1]], [along[2], 0, -along[0]], [-along[1], along[0], 0]])
+    turn = np.eye(3) + math.sin(angle) * cross + (1 - math.cos(angle)) * cross @ cross
+    place, axes = volume.frame
+    moved = start + turn @ (place - start)
+    return document.with_volume(index, volume.framed((moved, axes @ turn.T)))
+
+
+def same_again_turned(document: Document, yaw_deg: float) -> Document:
+    """The same volume again, turned about its centre on the same ground; the old one becomes a
+    ghost to compare with. Same true size, its own vanishing points."""
+    index, volume = in_work(document)
+    ghost = document.with_each({index: replace(volume, ghost=True)})
+    name = free_name(document, volume.name.rstrip("0123456789 ") or "Box")
+    copy = replace(volume, name=name, on=None, like=None, locked=False, ghost=False)
+    grown = with_new(ghost, [copy])
+    middle = turning_point(grown, "centre")
+    return turn_about(grown, (yaw_deg, volume.pitch_deg, volume.roll_deg), middle)
+
+
+def mirror(document: Document, about: int, axis: int = 0) -> Document:
+    """Mirrored twins of the chosen volumes across the middle of volume `about`, square to its width
+    (axis 0), depth (1) or height (2). They follow their sources from now on."""
+    chosen = [i for i in document.chosen if i != about]
+    if not chosen or not 0 <= about < len(document.volumes):
+        raise VolumeError("A twin needs a volume to mirror and another to mirror across.")
+    key = document.volumes[about].key
+    twins = []
+    named = document
+    for number, index in enumerate(chosen):
+        source = document.volumes[index]
+        twin = replace(
+            source,
+            name=free_name(named, f"{source.name.rstrip('0123456789 ') or 'Box'} twin"),
+            key=-1 - number,
+            like=Mirrored(source.key, key, axis),
+            on=None,
+            locked=False,
+        )
+        twins.append(twin)
+        named = replace(named, volumes=(*named.volumes, replace(twin, key=named.free_key)))
+    return with_new(document, twins)
+
+
+def repeat(document: Document, copies: int, step_mm: tuple[float, float, float]) -> Document:
+    """The volume in work repeated `copies` times at equal true steps (world mm)."""
+    return _row(document, copies, lambda key, n: Stepped(key, n, step_mm))
+
+
+def repeat_round(
+    document: Document,
+    copies: int,
+    about_mm: tuple[float, float, float],
+    axis: int,
+    angle_deg: float,
+) -> Document:
+    """The volume in work repeated `copies` times at equal turns round a line through a world point
+    along world axis 0, 1 or 2."""
+    if not (math.isfinite(angle_deg) and angle_deg != 0):
+        raise VolumeError("A repeat round a line needs an angle: type, say, 60°.")
+    return _row(document, copies, lambda key, n: Swung(key, n, about_mm, axis, angle_deg))
+
+
+def _row(document: Document, copies: int, rule) -> Document:  # type: ignore[no-untyped-def]
+    index, source = in_work(document)
+    if not 1 <= copies <= MOST_COPIES:
+        raise VolumeError(f"Repeat it 1 to {MOST_COPIES} times.")
+    stem = source.name.rstrip("0123456789 ") or "Box"
+    made = []
+    named = document
+    for n in range(1, copies + 1):
+        copy = replace(
+            source,
+            name=free_name(named, stem),
+            key=-n,
+            like=rule(source.key, n),
+            on=None,
+            locked=False,
+        )
+        made.append(copy)
+        named = replace(named, volumes=(*named.volumes, replace(copy, key=named.free_key)))
+    grown = with_new(document, made)
+    return replace(grown, selected=index, also=frozenset())
+
+
+def let_go(document: Document) -> Document:
+    """The chosen volumes as volumes of their own: copies no longer follow their source."""
+    changed = {i: replace(document.volumes[i], like=None) for i in document.chosen}
+    return document.with_each(changed)
