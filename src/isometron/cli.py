@@ -1,4 +1,4 @@
-"""The command line: the bench, `measure` and `draw`."""
+"""The command line: the bench, `measure`, `draw`, `mesh` and `dimensions`."""
 
 import argparse
 import os
@@ -28,11 +28,21 @@ def _parser(command: str) -> _Parser:
         "": (
             "A framework bench for product sketchers. Commands: isometron [FILE] opens the bench, "
             "isometron measure FILE prints every measure of a sheet as JSON, "
-            "isometron draw FILE -o OUT draws it to a file.",
+            "isometron draw FILE -o OUT draws it to a file, "
+            "isometron mesh FILE -o OUT sends its volumes out as a mesh, "
+            "isometron dimensions FILE writes and takes tables of dimensions.",
             "isometron",
         ),
         "measure": ("Print everything the bench knows about a sheet as JSON.", "isometron measure"),
-        "draw": ("Draw a sheet at true size to an SVG, PDF or PNG file.", "isometron draw"),
+        "draw": (
+            "Draw a sheet at true size to an SVG, PDF, PNG or DXF file.",
+            "isometron draw",
+        ),
+        "mesh": ("Send the volumes of a sheet out as OBJ, glTF or STL.", "isometron mesh"),
+        "dimensions": (
+            "Print the dimensions of every volume as CSV, or take them from a CSV file.",
+            "isometron dimensions",
+        ),
     }
     description, program = about[command]
     parser = _Parser(prog=program, description=description)
@@ -45,7 +55,12 @@ def _parser(command: str) -> _Parser:
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run one command; gives the exit code (0 done, 2 something to put right)."""
     given = list(sys.argv[1:] if arguments is None else arguments)
-    commands = {"measure": _measure, "draw": _draw}
+    commands = {
+        "measure": _measure,
+        "draw": _draw,
+        "mesh": _mesh,
+        "dimensions": _dimensions,
+    }
     try:
         if given and given[0] in commands:
             return commands[given[0]](given[1:])
@@ -90,6 +105,40 @@ def _draw(arguments: list[str]) -> int:
         return png_of(document, dpi=given.dpi, paper=not given.no_paper)
 
     draw_to(read_sheet(given.file), Path(given.out), png)
+    return 0
+
+
+def _mesh(arguments: list[str]) -> int:
+    from isometron.files.mesh import write_mesh
+    from isometron.files.sheet_file import read_sheet
+
+    parser = _parser("mesh")
+    parser.add_argument(
+        "-o", "--out", metavar="OUT", required=True, help="mesh file: .obj, .glb or .stl"
+    )
+    given = parser.parse_args(arguments)
+    write_mesh(read_sheet(given.file), Path(given.out))
+    return 0
+
+
+def _dimensions(arguments: list[str]) -> int:
+    from isometron.files.sheet_file import read_sheet, write_sheet
+    from isometron.files.table import read_table, table_of, take_table
+    from isometron.perspective.errors import FileError
+
+    parser = _parser("dimensions")
+    parser.add_argument("--take", metavar="TABLE.csv", help="take dimensions from this table")
+    parser.add_argument("-o", "--out", metavar="OUT", help="sheet file to write what was taken to")
+    given = parser.parse_args(arguments)
+    document = read_sheet(given.file)
+    if given.take is None:
+        sys.stdout.write(table_of(document).decode())
+        sys.stdout.flush()
+        return 0
+    if given.out is None:
+        raise FileError("Say where to write the sheet: add -o OUT.isometron.")
+    table = Path(given.take)
+    write_sheet(take_table(document, read_table(table), f"“{table}”"), Path(given.out))
     return 0
 
 

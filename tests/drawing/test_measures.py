@@ -1,4 +1,5 @@
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -19,7 +20,9 @@ from isometron.drawing.readings import Pick, default_pick, reading_of
 from isometron.drawing.scene import scene_of
 from isometron.drawing.stations import plan_view, side_view, turned
 from isometron.drawing.strokes import Role, clipped, fans, sheet_strokes
+from isometron.framework.aids import Aid
 from isometron.framework.box import EDGES
+from isometron.framework.marks import Mark
 from isometron.framework.volume import Volume
 from tests import exact
 from tests.scenes import boxes, case, crowd, eye, eyes, floats, sheet
@@ -170,7 +173,10 @@ def test_clipping_keeps_exactly_what_lies_on_the_paper(ax, ay, bx, by):
 
 
 def test_the_sheet_carries_each_role_and_nothing_off_the_paper():
-    document = sheet(by=eye(tilt_deg=-5.0))
+    marked = case(marks=(Mark("edge", 0, 0, (0.5,)), Mark("section", 0, 0, (0.5,))))
+    ghost = case(name="Ghost", ghost=True, yaw_deg=10.0)
+    aids = (Aid("floor line", (0.0, 12000.0)),)
+    document = replace(sheet(marked, ghost, by=eye(tilt_deg=-5.0)), aids=aids)
     layers = {s.role: s.lines for s in sheet_strokes(document, scene_of(document))}
     assert set(layers) == set(Role) - {Role.FAN_CENTRE}
     for lines in layers.values():

@@ -30,9 +30,7 @@ def image_of(pixmap):
 def test_painting_only_what_changed_gives_the_very_same_picture(desk):
     at = desk()
     document = take_stance(sheet(*crowd(25)), EDGE_NEAREST)
-    stage = Stage(
-        at.board.view, QSize(640, 560), 1.0, document.sheet, "cm", True, 60.0, theme.LIGHT_ROOM
-    )
+    stage = Stage(at.board.view, QSize(640, 560), 1.0, document.sheet, "cm", 60.0, theme.LIGHT_ROOM)
     layer, scene = StandingLayer(), scene_of(document)
     layer.picture(stage, scene)
     for step in range(5):

@@ -31,8 +31,12 @@ from isometron.perspective.hand_setup import (
     ThreePoint,
     TwoPoint,
 )
+from isometron.perspective.projection import project
 
 Point = tuple[float, float]
+
+PAGE_MARGIN = 0.08
+"""A drawing fitted on the page keeps this share of it free on every side."""
 
 
 def move_eye_level(document: Document, y_mm: float) -> Document:
@@ -156,6 +160,28 @@ def draw_to_scale(document: Document, scale: float) -> Document:
     if now is None:
         raise SetupError("There is no near edge in front of the eye: lay one down first.")
     return size_on_page(document, scale / now)
+
+
+def fit_on_page(document: Document) -> Document:
+    """The whole drawing made smaller or larger and slid so that every shown volume lies on the
+    paper, with a margin. The perspective and every true measure stay."""
+    shown = [volume.world() for volume in document.volumes if volume.shown]
+    if not shown:
+        raise SetupError("There is no volume on the sheet: lay down a near edge first.")
+    seen = project(document.eye, np.concatenate(shown))
+    if not seen.seen.all():
+        raise SetupError("Part of it lies behind the eye: step back first.")
+    low, high = seen.sheet.min(axis=0), seen.sheet.max(axis=0)
+    page = np.array([document.sheet.width_mm, document.sheet.height_mm])
+    grow = float(((1 - 2 * PAGE_MARGIN) * page / np.maximum(high - low, 1e-9)).min())
+    centre = np.array(document.eye.centre_of_vision_mm)
+    put = page / 2 + grow * (centre - (low + high) / 2)
+    eye = replace(
+        document.eye,
+        station_distance_mm=document.eye.station_distance_mm * grow,
+        centre_of_vision_mm=(float(put[0]), float(put[1])),
+    )
+    return replace(document, eye=eye)
 
 
 def move_eye(document: Document, place_mm: Point) -> Document:

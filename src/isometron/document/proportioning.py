@@ -4,12 +4,15 @@ import math
 from collections.abc import Sequence
 from dataclasses import replace
 
+import numpy as np
+
 from isometron.document.choosing import chosen_volumes, in_work
 from isometron.document.document import Document
 from isometron.document.volume_edits import set_side
 from isometron.framework.bounding import bounding_volume, scaled_with
 from isometron.framework.box import AXES
 from isometron.framework.modules import Count, Module, read_dimension
+from isometron.framework.placing import Follow, Stepped, Swung
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 
@@ -120,4 +123,23 @@ def make_bounds_ratio(document: Document, ratio: tuple[float, float, float]) -> 
 def _stretched(document: Document, bounds: Volume, factors: tuple[float, float, float]) -> Document:
     own = [i for i in document.chosen if document.volumes[i].like is None]
     scaled = scaled_with([document.volumes[i] for i in own], bounds, factors)
-    return document.with_each(dict(zip(own, scaled, strict=True)))
+    changed = dict(zip(own, scaled, strict=True))
+    keys = {document.volumes[i].key for i in own}
+    for i in set(document.chosen) - set(own):
+        copy = document.volumes[i]
+        if copy.like is not None and copy.like.source in keys:
+            changed[i] = replace(copy, like=_follow_scaled(copy.like, bounds, factors))
+    return document.with_each(changed)
+
+
+def _follow_scaled(like: Follow, bounds: Volume, factors: tuple[float, float, float]) -> Follow:
+    """A copy's rule with its step, or the line it turns about, scaled with a bounding volume."""
+    place, axes = bounds.frame
+    if isinstance(like, Stepped):
+        x, y, z = (float(v) for v in (axes @ np.array(like.step_mm) * factors) @ axes)
+        return replace(like, step_mm=(x, y, z))
+    if isinstance(like, Swung):
+        own = axes @ (np.array(like.about_mm) - place) * factors
+        x, y, z = (float(v) for v in place + own @ axes)
+        return replace(like, about_mm=(x, y, z))
+    return like

@@ -24,7 +24,12 @@ PENCILS = {
     Role.FAN_THIRD: Pencil(PLUM, 0.12),
     Role.EYE_LEVEL: Pencil(OXBLOOD, 0.18),
     Role.CENTRE: Pencil(OXBLOOD, 0.25),
+    Role.AID: Pencil(GRAPHITE, 0.25),
+    Role.GHOST: Pencil(OXBLOOD, 0.15),
+    Role.DIVISION: Pencil(GRAPHITE, 0.2),
+    Role.SECTION: Pencil(GRAPHITE, 0.18, dash_mm=(5.0, 1.2, 1.0, 1.2)),
     Role.HIDDEN: Pencil(PALE_GRAPHITE, 0.22, dash_mm=(1.6, 1.2)),
     Role.OBJECT: Pencil(GRAPHITE, 0.45),
 }
-"""Construction thin and pale, object lines dark, hidden edges in short dashes."""
+"""Construction thin and pale, object lines dark, hidden edges in short dashes, centre lines in
+long and short ones."""

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from isometron.drawing.built import EDGE, JOIN, SMOOTH
 from isometron.drawing.joins import Join, flush_spans
 from isometron.drawing.occlusion import BOX_PLANES, hidden_spans, uncovered
-from isometron.drawing.stage import Stage, Standing, overlapping
+from isometron.drawing.stage import EVERYWHERE, Stage, Standing, overlapping
 from isometron.perspective.eye import Array, Eye, frame
 from isometron.perspective.projection import NEAR_MM, clip_pieces, depths, project
 
@@ -49,6 +49,16 @@ class Lines:
     first: NDArray[np.intp]
 
 
+@dataclass(frozen=True, eq=False)
+class Rows:
+    """Whose lines are cut: numbers of volumes (r,) (−1 for loose lines), their bounds (r, 4) on the
+    sheet and furthest depth (r,)."""
+
+    numbers: NDArray[np.intp]
+    bounds: Array
+    furthest: Array
+
+
 def cut_lines(
     stage: Stage,
     which: NDArray[np.intp],
@@ -65,7 +75,8 @@ def cut_lines(
         return []
     lines = _gather(stage, which, joins)
     t0, t1 = clip_pieces(stage.eye, lines.starts, lines.ends)
-    covers = _covers(stage, which, lines, opaque)
+    rows = Rows(which, stage.bounds[which], stage.furthest[which])
+    covers = _covers(stage, rows, lines, opaque)
     lost = _lost(stage, which, lines, bodies)
     own = opaque[which][lines.owner]
     plain = t1 > t0
@@ -174,21 +185,47 @@ def _outline(stage: Stage, which: NDArray[np.intp], lines: Lines) -> NDArray[np.
     return found
 
 
+def seen_of_loose(stage: Stage, starts: Array, ends: Array) -> Array:
+    """The parts (k, 4) on the sheet of loose lines (n, 3) that no volume hides."""
+    count = len(starts)
+    lines = Lines(
+        starts,
+        ends,
+        np.ones(count, dtype=bool),
+        np.full(count, EDGE),
+        np.zeros(count, dtype=np.intp),
+        np.full(count, -1),
+        np.array([0, count], dtype=np.intp),
+    )
+    t0, t1 = clip_pieces(stage.eye, starts, ends)
+    rows = Rows(np.array([-1]), EVERYWHERE[None], np.array([np.inf]))
+    covers = _covers(stage, rows, lines, np.zeros(len(stage.standing), dtype=bool))
+    parts = [
+        (i, span)
+        for i, whole in enumerate(zip(t0.tolist(), t1.tolist(), strict=True))
+        if whole[1] > whole[0]
+        for span in uncovered(whole, [(a, b) for a, b, _ in covers.get(i, [])])[0]
+    ]
+    at = np.array([i for i, _ in parts], dtype=np.intp)
+    spans = np.array([span for _, span in parts]).reshape(-1, 2)
+    return _drawn(stage.eye, starts[at], ends[at], spans)
+
+
 def _covers(
-    stage: Stage, which: NDArray[np.intp], lines: Lines, opaque: NDArray[np.bool_]
+    stage: Stage, rows: Rows, lines: Lines, opaque: NDArray[np.bool_]
 ) -> dict[int, list[Cover]]:
     """What hides each line (by its number): from, to, and whether nothing shows through."""
     hiding = [i for i, one in enumerate(stage.standing) if len(one.regions)]
     covers: dict[int, list[Cover]] = defaultdict(list)
     if not hiding:
         return covers
-    near = overlapping(stage.bounds[which], stage.bounds[hiding])
-    near &= stage.nearest[hiding][None] < stage.furthest[which][:, None]
+    near = overlapping(rows.bounds, stage.bounds[hiding])
+    near &= stage.nearest[hiding][None] < rows.furthest[:, None]
     bent = np.array([not stage.standing[i].built.solid.convex for i in hiding])
-    near &= (which[:, None] != np.array(hiding)[None]) | bent[None]
+    near &= (rows.numbers[:, None] != np.array(hiding)[None]) | bent[None]
     boxes = [at for at, i in enumerate(hiding) if stage.standing[i].regions.shape[1] == BOX_PLANES]
     others = [at for at in range(len(hiding)) if at not in set(boxes)]
-    bounds, depth = _line_bounds(stage, which, lines)
+    bounds, depth = _line_bounds(stage, lines)
     place = np.array(stage.eye.place)
     starts, ends = lines.starts - place, lines.ends - place
     for group in (boxes, others):
@@ -245,7 +282,7 @@ def _padded(standing: Sequence[Standing]) -> Array:
     return whole
 
 
-def _line_bounds(stage: Stage, which: NDArray[np.intp], lines: Lines) -> tuple[Array, Array]:
+def _line_bounds(stage: Stage, lines: Lines) -> tuple[Array, Array]:
     """Bounds (m, 4) of each line on the sheet, unbounded behind the eye, and its furthest depth."""
     ends = np.concatenate([lines.starts, lines.ends])
     right, up, ahead = ((ends - np.array(stage.eye.place)) @ frame(stage.eye).astype(float).T).T

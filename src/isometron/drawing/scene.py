@@ -4,7 +4,7 @@ A scene remembers what it was made from. Asked for the next document it reworks 
 that changed and those that overlap them on the sheet; everything else is the very same object.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -13,8 +13,9 @@ from numpy.typing import NDArray
 from isometron.document.document import Document
 from isometron.drawing.built import DIVISION, SECTION, Built
 from isometron.drawing.joins import Join, meeting, pierce
-from isometron.drawing.pieces import Pieces, Span, cut_lines
+from isometron.drawing.pieces import Pieces, Span, cut_lines, seen_of_loose
 from isometron.drawing.stage import Stage, overlapping, restaged, stage_of
+from isometron.framework.aids import Aid
 from isometron.framework.volume import Volume
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import project
@@ -132,6 +133,9 @@ class Scene:
     stage: Stage
     joins: dict[tuple[int, int], Join]
     opaque: NDArray[np.bool_]
+    aids: tuple[Aid, ...]
+    aid_lines: Array
+    """Lines (k, 4) sheet mm of the drawing aids, where no volume hides them."""
 
 
 def scene_of(document: Document, before: Scene | None = None) -> Scene:
@@ -147,7 +151,7 @@ def scene_of(document: Document, before: Scene | None = None) -> Scene:
         return _scene(document, stage, joins, np.arange(count))
     changed = _changed(before, volumes)
     same_look = bool((_opaque(document) == before.opaque).all())
-    if not len(changed) and same_look:
+    if not len(changed) and same_look and before.aids == document.aids:
         return before
     stage = restaged(before.stage, volumes, changed)
     joins = _joins(stage, before.joins, set(changed.tolist()))
@@ -223,4 +227,15 @@ def _scene(
     }
     kept = before.pictures if before is not None else ()
     pictures = tuple(fresh[i] if i in fresh else kept[i] for i in range(len(document.volumes)))
-    return Scene(stage.eye, pictures, stage, joins, opaque)
+    aids = document.aids
+    if before is not None and not len(which) and before.aids == aids:
+        return replace(before, stage=stage)
+    return Scene(stage.eye, pictures, stage, joins, opaque, aids, _aid_lines(stage, aids))
+
+
+def _aid_lines(stage: Stage, aids: tuple[Aid, ...]) -> Array:
+    if not aids:
+        return np.empty((0, 4))
+    ends = [aid.lines() for aid in aids]
+    starts, finishes = (np.concatenate(some) for some in zip(*ends, strict=True))
+    return seen_of_loose(stage, starts, finishes)

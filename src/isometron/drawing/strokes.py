@@ -1,11 +1,13 @@
 """Strokes: straight lines on the sheet, each with its role."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import Enum
 
 import numpy as np
 
 from isometron.document.document import Document
+from isometron.drawing.built import DIVISION, SECTION
 from isometron.drawing.measures import directions_of
 from isometron.drawing.scene import Scene, VolumePicture
 from isometron.perspective.eye import Array, Eye, eye_level
@@ -21,7 +23,11 @@ class Role(Enum):
     FAN_THIRD = "fan to the third point"
     EYE_LEVEL = "eye level"
     CENTRE = "centre of vision"
+    AID = "floor, shelf and wall"
+    GHOST = "ghost lines"
     HIDDEN = "hidden edges"
+    DIVISION = "division marks"
+    SECTION = "centre and section lines"
     OBJECT = "object lines"
 
 
@@ -80,13 +86,23 @@ def sheet_strokes(document: Document, scene: Scene) -> tuple[Strokes, ...]:
         (Role.EYE_LEVEL, eye_level_line(document.eye, (0.0, sheet.width_mm))),
         (Role.CENTRE, centre_cross(document.eye)),
     ]
-    if document.choices.see_through:
-        layers.append((Role.HIDDEN, _joined([p.hidden_lines for p in scene.pictures])))
-    layers.append((Role.OBJECT, _joined([p.seen_lines for p in scene.pictures])))
+    layers += standing_lines(scene, scene.pictures)
     paper = (0.0, 0.0, sheet.width_mm, sheet.height_mm)
     cut = [Strokes(role, clipped(lines, paper)) for role, lines in layers]
     cut = [s if s.role not in MARKS else _with_end_marks(s) for s in cut]
     return tuple(strokes for strokes in cut if len(strokes.lines))
+
+
+def standing_lines(scene: Scene, pictures: Sequence[VolumePicture]) -> list[tuple[Role, Array]]:
+    """The lines (n, 4) of some volumes and the drawing aids by role, light ones first."""
+    return [
+        (Role.AID, scene.aid_lines),
+        (Role.GHOST, _joined([p.ghost_lines for p in pictures if p.volume.ghost])),
+        (Role.HIDDEN, _joined([p.hidden_lines for p in pictures])),
+        (Role.DIVISION, _joined([p.mark_lines(DIVISION) for p in pictures if p.volume.marks])),
+        (Role.SECTION, _joined([p.mark_lines(SECTION) for p in pictures if p.volume.marks])),
+        (Role.OBJECT, _joined([p.seen_lines for p in pictures])),
+    ]
 
 
 def end_marks(ends: Array, mark: Array, size: float) -> Array:

@@ -12,6 +12,7 @@ from isometron.perspective.eye import LARGEST_MM
 from isometron.perspective.lengths import read_length
 
 LONGEST_NAME = 24
+_KEY = re.compile(r" #\d+(?=\.)")
 _NAME = re.compile(r"[^\W\d_][\w\- ]*")
 _COUNT = re.compile(
     r"(?:(?P<over>\d+)/(?P<under>\d+)|(?P<number>\d+(?:[.,]\d*)?|[.,]\d+))?\s*[×*]?\s*"
@@ -104,7 +105,8 @@ def resolve(plain: Mapping[str, float], counted: Mapping[str, Count]) -> dict[st
         if name in known and name not in counted:
             return known[name]
         if name in open_names:
-            way = " → ".join([*open_names[open_names.index(name) :], name])
+            round_trip = [*open_names[open_names.index(name) :], name]
+            way = " → ".join(_KEY.sub("", step) for step in round_trip)
             raise VolumeError(f"That length refers to itself ({way}): count it in something else.")
         if name not in counted:
             raise VolumeError(f"There is no “{name}” to count in any more: type a length.")

@@ -29,3 +29,21 @@ CLEAR_STEP_MM = 15.0
 
 FURTHEST_STEP = 40.0
 """A remedy never steps back beyond this many times the present station distance."""
+
+CONTACT_MM = 1.0
+"""Volumes nearer to each other than this touch; a base this low stands on the ground."""
+
+OFF_SQUARE = 0.15
+"""A square that reads further off square than this looks wrong to anybody."""
+
+SQUARE_WITHIN = 0.01
+"""Sides that differ by less than this share are meant to be equal."""
+
+COINCIDE_MM = 0.5
+"""Corners and edges nearer than the hand's own precision fall together on the paper."""
+
+COINCIDE_LEAST_MM = 8.0
+"""Edges that fall together for less than this are not noticed."""
+
+MOST_COINCIDENCES = 3
+"""More accidents of one kind than this are one accident: the place of the eye."""

@@ -191,7 +191,6 @@ class Board(QWidget):
             self.devicePixelRatioF(),
             document.sheet,
             document.choices.unit,
-            document.choices.see_through,
             document.choices.cone_deg,
             self.room,
         )

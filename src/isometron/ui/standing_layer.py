@@ -15,7 +15,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QPixmap, QRegion
 from isometron.drawing.pencils import OXBLOOD, PENCILS
 from isometron.drawing.scene import Scene, VolumePicture
 from isometron.drawing.stage import overlapping
-from isometron.drawing.strokes import Rectangle, Role, eye_level_line, outside
+from isometron.drawing.strokes import Rectangle, eye_level_line, outside, standing_lines
 from isometron.perspective.cone import cone_radius
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.lengths import MM_PER, write_angle, write_length
@@ -39,7 +39,6 @@ class Stage:
     ratio: float
     sheet: Sheet
     unit: str
-    see_through: bool
     cone_deg: float
     room: Room
 
@@ -54,10 +53,11 @@ class StandingLayer:
 
     def picture(self, stage: Stage, scene: Scene) -> QPixmap:
         """The picture for a stage and a scene."""
-        if stage != self._stage or self._scene is None or self._scene.eye != scene.eye:
+        known = self._scene
+        if stage != self._stage or known is None or _all_else(known) != _all_else(scene):
             self._paint_all(stage, scene)
-        elif scene is not self._scene:
-            self._paint_changed(stage, scene, self._scene)
+        elif scene is not known:
+            self._paint_changed(stage, scene, known)
         self._stage, self._scene = stage, scene
         return self._picture
 
@@ -67,7 +67,7 @@ class StandingLayer:
             self._picture = QPixmap(size)
         self._picture.setDevicePixelRatio(stage.ratio)
         painter = QPainter(self._picture)
-        _paint(painter, stage, scene.eye, scene.pictures, QRect(QPoint(), stage.size))
+        _paint(painter, stage, scene, scene.pictures, QRect(QPoint(), stage.size))
         painter.end()
 
     def _paint_changed(self, stage: Stage, scene: Scene, before: Scene) -> None:
@@ -88,8 +88,13 @@ class StandingLayer:
         pad = PAD_PX / stage.view.scale
         reach = np.array([[left - pad, bottom - pad, right + pad, top + pad]])
         near = np.nonzero(overlapping(scene.stage.bounds, reach))[0].tolist()
-        _paint(painter, stage, scene.eye, [scene.pictures[i] for i in near], touched)
+        _paint(painter, stage, scene, [scene.pictures[i] for i in near], touched)
         painter.end()
+
+
+def _all_else(scene: Scene) -> tuple[Eye, bytes]:
+    """What the whole picture depends on: the eye, and the drawing aids as they are seen."""
+    return scene.eye, scene.aid_lines.tobytes()
 
 
 def _reach(view: View, bounds: Array, board: QRect) -> QRect:
@@ -118,7 +123,7 @@ def board_rectangle(view: View, size: QSize) -> Rectangle:
 def _paint(
     painter: QPainter,
     stage: Stage,
-    eye: Eye,
+    scene: Scene,
     pictures: Sequence[VolumePicture],
     touched: QRect,
 ) -> None:
@@ -131,19 +136,16 @@ def _paint(
     painter.fillRect(paper.intersected(QRectF(touched)), QColor(PAPER))
     if not inside_paper:
         _paint_rulers(painter, stage, paper)
-    _paint_cone(painter, stage, eye, paper)
-    _paint_eye_level(painter, stage, eye, paper)
-    groups = [(Role.OBJECT, [p.seen_lines for p in pictures])]
-    if stage.see_through:
-        groups.insert(0, (Role.HIDDEN, [p.hidden_lines for p in pictures]))
-    for role, lines in groups:
-        if lines:
+    _paint_cone(painter, stage, scene.eye, paper)
+    _paint_eye_level(painter, stage, scene.eye, paper)
+    for role, lines in standing_lines(scene, pictures):
+        if len(lines):
             pencil = PENCILS[role]
             pens = (
                 pen_of(pencil, SCREEN_PX_PER_MM),
                 pen_of(pencil, SCREEN_PX_PER_MM, QColor(FELT_OBJECT)),
             )
-            _paint_over_both(painter, stage, np.concatenate(lines), pens)
+            _paint_over_both(painter, stage, lines, pens)
 
 
 def _paint_over_both(

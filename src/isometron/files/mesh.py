@@ -1,0 +1,60 @@
+"""The volumes as a mesh, for other programs: OBJ, glTF (.glb) or STL, in millimetres, Z up."""
+
+import itertools
+from pathlib import Path
+
+import numpy as np
+
+from isometron.document.document import Document
+from isometron.drawing.built import build
+from isometron.files.atomic import write_whole
+from isometron.perspective.errors import FileError
+
+MESH_KINDS = (".obj", ".glb", ".stl")
+"""Kinds of mesh file the volumes can leave as."""
+
+
+def mesh_of(document: Document, kind: str) -> bytes:
+    """The shown volumes as a mesh file of a kind; OBJ and glTF keep one part per volume.
+
+    glTF is metres, Y up, as its standard asks; OBJ and STL are millimetres, Z up. Raises FileError
+    when there is no volume.
+    """
+    import trimesh
+
+    scene = trimesh.Scene()
+    for number, volume in enumerate(document.volumes):
+        if not volume.shown or volume.ghost:
+            continue
+        built = build(volume)
+        triangles = [
+            (ring[0], b, c)
+            for _, ring in built.solid.parts
+            for b, c in itertools.pairwise(ring[1:])
+        ]
+        part = trimesh.Trimesh(built.world, np.array(triangles), process=False)
+        name = f"{number + 1:03d}_{volume.name}".replace(" ", "_")
+        scene.add_geometry(part, node_name=name, geom_name=name)
+    if not scene.geometry:
+        raise FileError("There is no volume to send out: lay down a near edge first.")
+    if kind == ".glb":
+        to_metres_y_up = np.array(
+            [[1e-3, 0, 0, 0], [0, 0, 1e-3, 0], [0, -1e-3, 0, 0], [0, 0, 0, 1.0]]
+        )
+        scene.apply_transform(to_metres_y_up)
+    content = scene.export(file_type=kind.removeprefix("."), **_exactly(kind))
+    return content.encode() if isinstance(content, str) else bytes(content)
+
+
+def _exactly(kind: str) -> dict[str, int]:
+    return {"digits": 9} if kind == ".obj" else {}
+
+
+def write_mesh(document: Document, path: Path) -> None:
+    """Write the volumes to a mesh file whose ending says the kind. Raises FileError."""
+    kind = path.suffix.lower()
+    if kind not in MESH_KINDS:
+        raise FileError(
+            f"“{path.name}” does not say what mesh: end its name in {', '.join(MESH_KINDS)}."
+        )
+    write_whole(path, mesh_of(document, kind))

@@ -1,0 +1,359 @@
+"""The rules of the second look about whole frameworks: how volumes stand, meet and fit the page."""
+
+import math
+from collections import defaultdict
+from functools import partial
+
+import numpy as np
+
+from isometron.document.choosing import select
+from isometron.document.eye_edits import fit_on_page
+from isometron.document.standing import stand_on_ground
+from isometron.drawing.joins import meeting
+from isometron.drawing.scene import VolumePicture
+from isometron.drawing.strokes import outside
+from isometron.perspective.eye import Array, Eye, frame
+from isometron.perspective.projection import project
+from isometron.remarks.limits import (
+    COINCIDE_LEAST_MM,
+    COINCIDE_MM,
+    CONTACT_MM,
+    HAND_MM,
+    MOST_COINCIDENCES,
+    OFF_SQUARE,
+    SQUARE_WITHIN,
+)
+from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule
+
+Place = tuple[float, float]
+
+
+@rule
+def floating(look: Look) -> list[Remark]:
+    """A volume hangs above the ground with nothing under it.
+
+    When nothing on the sheet reaches the ground, the lowest base is taken for it.
+    """
+    volumes = look.volumes()
+    if not volumes:
+        return []
+    reach = np.array([picture.built.reach for _, picture in volumes])
+    ground = max(0.0, float(reach[:, 2].min()))
+    held = set(np.flatnonzero(reach[:, 2] <= ground + CONTACT_MM).tolist())
+    touching = _touching(look, reach)
+    fresh = set(held)
+    while fresh:
+        fresh = {b for a in fresh for b in touching[a]} - held
+        held |= fresh
+    found = []
+    for row, (index, picture) in enumerate(volumes):
+        if row in held or picture.volume.like is not None:
+            continue
+        gap = float(reach[row, 2]) - ground
+        found.append(
+            Remark(
+                "floating",
+                Severity.DOUBTFUL,
+                f"{picture.volume.name} floats",
+                f"Its base hangs {look.length(gap)} above the ground and touches nothing; "
+                "set it down, or put something under it.",
+                gap,
+                "mm",
+                _lowest(look, picture),
+                index,
+                1.0,
+                partial(_set_down, index) if ground == 0 else (lambda: None),
+            )
+        )
+    return found
+
+
+def _touching(look: Look, reach: Array) -> dict[int, set[int]]:
+    rows = {picture.volume.key: row for row, (_, picture) in enumerate(look.volumes())}
+    touching: dict[int, set[int]] = defaultdict(set)
+    slack = np.array([-1, -1, -1, 1, 1, 1]) * CONTACT_MM / 2
+    pairs = meeting(reach + slack)
+    for row, (_, picture) in enumerate(look.volumes()):
+        on = picture.volume.on
+        if on is not None and on.parent in rows:
+            pairs.append((row, rows[on.parent]))
+    for a, b in pairs:
+        touching[a].add(b)
+        touching[b].add(a)
+    return touching
+
+
+def _set_down(index: int) -> Remedy | None:
+    return Remedy("Set it on the ground", lambda d: stand_on_ground(select(d, index)))
+
+
+def _lowest(look: Look, picture: VolumePicture) -> Place:
+    return _seen_place(look, picture.sheet[int(picture.world[:, 2].argmin())])
+
+
+def _seen_place(look: Look, place: Array) -> Place:
+    if not np.isfinite(place).all():
+        return look.eye.centre_of_vision_mm
+    return float(place[0]), float(place[1])
+
+
+@rule
+def overlapping_volumes(look: Look) -> list[Remark]:
+    """Two volumes that have nothing to do with each other run through each other."""
+    found = []
+    for (first, second), join in look.scene.joins.items():
+        a, b = look.document.volumes[first], look.document.volumes[second]
+        if not len(join.starts) or _related(look, first, second):
+            continue
+        length = float(np.linalg.norm(join.ends - join.starts, axis=1).sum())
+        middle = (join.starts[0] + join.ends[0]) / 2
+        found.append(
+            Remark(
+                "overlapping_volumes",
+                Severity.DOUBTFUL,
+                f"{a.name} and {b.name} run through each other",
+                f"Their faces cross along {look.length(length)}; move one of them, cut one out of "
+                "the other, or group them as one body.",
+                length,
+                "mm",
+                _seen_place(look, project(look.eye, middle[None]).sheet[0]),
+                second,
+                1.0,
+            )
+        )
+    return found
+
+
+def _related(look: Look, first: int, second: int) -> bool:
+    a, b = look.document.volumes[first], look.document.volumes[second]
+    if a.group and a.group == b.group:
+        return True
+    hangs = [one.on is not None and one.on.parent == other.key for one, other in ((a, b), (b, a))]
+    return any(hangs)
+
+
+@rule
+def square_off_square(look: Look) -> list[Remark]:
+    """A face that is truly square reads more than 15 % off because of where it stands.
+
+    Compared are the drawn middle lines of the face with those an eye would see that turns to look
+    straight at it.
+    """
+    found = []
+    for index, picture in look.volumes():
+        worst = max(_off_square(look.eye, picture), key=lambda pair: abs(pair[1] - 1), default=None)
+        if worst is None or 1 / (1 + OFF_SQUARE) <= worst[1] <= 1 + OFF_SQUARE:
+            continue
+        face, ratio = worst
+        percent = 100 * (max(ratio, 1 / ratio) - 1)
+        ring = picture.sheet[list(picture.built.solid.rings[face][0])]
+        found.append(
+            Remark(
+                "square_off_square",
+                Severity.DOUBTFUL,
+                f"A square of {picture.volume.name} looks {percent:.0f} % off",
+                "Its sides are equal, but so far from the centre of vision it is drawn stretched; "
+                "bring it nearer to the centre, or step back.",
+                percent,
+                "percent",
+                _seen_place(look, ring.mean(axis=0)),
+                index,
+                percent / (100 * OFF_SQUARE),
+            )
+        )
+    return found
+
+
+def _off_square(eye: Eye, picture: VolumePicture) -> list[tuple[int, float]]:
+    """Faces that are square and turned to us, with drawn ratio over the ratio seen face on."""
+    found = []
+    solid = picture.built.solid
+    for face in np.flatnonzero(picture.shown).tolist():
+        rings = solid.rings[face]
+        if len(rings) > 1 or len(rings[0]) != 4:
+            continue
+        world, drawn = picture.world[list(rings[0])], picture.sheet[list(rings[0])]
+        sides = np.linalg.norm(np.roll(world, -1, axis=0) - world, axis=1)
+        diagonals = np.linalg.norm(world[2:] - world[:2], axis=1)
+        if np.ptp(sides) > SQUARE_WITHIN * sides.max() or not np.isfinite(drawn).all():
+            continue
+        if np.ptp(diagonals) > SQUARE_WITHIN * diagonals.max():
+            continue
+        straight = _looked_at(eye, world)
+        if straight is not None:
+            found.append((face, _ratio(drawn) / _ratio(straight)))
+    return found
+
+
+def _looked_at(eye: Eye, world: Array) -> Array | None:
+    """Corners (4, 2) as seen on a plane square to the line from the eye to their middle, keeping
+    the eye's own upright."""
+    v = world - np.array(eye.place)
+    ahead = v.mean(axis=0) / np.linalg.norm(v.mean(axis=0))
+    up = frame(eye)[1].astype(float)
+    up = up - (up @ ahead) * ahead
+    if np.linalg.norm(up) < 1e-6:
+        return None
+    up /= np.linalg.norm(up)
+    right = np.cross(ahead, up)
+    depth = v @ ahead
+    return np.stack([v @ right / depth, v @ up / depth], axis=1) if depth.min() > 0 else None
+
+
+def _ratio(ring: Array) -> float:
+    """Length of one middle line of a quadrilateral over the other."""
+    middles = (ring + np.roll(ring, -1, axis=0)) / 2
+    return float(math.dist(middles[0], middles[2]) / max(math.dist(middles[1], middles[3]), 1e-12))
+
+
+@rule
+def off_the_sheet(look: Look) -> list[Remark]:
+    """Part of the drawing falls off the paper."""
+    sheet = look.document.sheet
+    paper = (0.0, 0.0, sheet.width_mm, sheet.height_mm)
+    found = []
+    for index, picture in look.volumes():
+        lines = picture.seen_lines
+        lost = _length(outside(lines, paper))
+        whole = _length(lines)
+        if lost <= HAND_MM or whole == 0:
+            continue
+        left, bottom, right, top = picture.bounds.tolist()
+        over = max(-left, -bottom, right - sheet.width_mm, top - sheet.height_mm)
+        beyond = f", up to {look.length(over)} beyond its edge" if math.isfinite(over) else ""
+        found.append(
+            Remark(
+                "off_the_sheet",
+                Severity.NOTE,
+                f"{picture.volume.name} runs off the sheet",
+                f"{100 * lost / whole:.0f} % of its lines fall off the paper{beyond}.",
+                lost,
+                "mm",
+                _onto(sheet.width_mm, sheet.height_mm, picture),
+                index,
+                lost / whole,
+                lambda: Remedy("Fit it all on the page", fit_on_page),
+            )
+        )
+    return found
+
+
+def _length(lines: Array) -> float:
+    return float(np.hypot(lines[:, 2] - lines[:, 0], lines[:, 3] - lines[:, 1]).sum())
+
+
+def _onto(width: float, height: float, picture: VolumePicture) -> Place:
+    places = picture.sheet[np.isfinite(picture.sheet).all(axis=1)]
+    if not len(places):
+        return width / 2, height / 2
+    x, y = places.mean(axis=0)
+    return min(max(float(x), 0.0), width), min(max(float(y), 0.0), height)
+
+
+@rule
+def coincidence(look: Look) -> list[Remark]:
+    """Corners or edges of different volumes fall together on the paper by accident."""
+    return [*_corners_together(look), *_edges_together(look)][:MOST_COINCIDENCES]
+
+
+def _corners_together(look: Look) -> list[Remark]:
+    places, worlds, owners = [], [], []
+    for index, picture in look.volumes():
+        for corner in _seen_corners(picture):
+            places.append(picture.sheet[corner])
+            worlds.append(picture.world[corner])
+            owners.append(index)
+    if len(places) < 2:
+        return []
+    sheet, world, owner = np.array(places), np.array(worlds), np.array(owners)
+    order = np.argsort(sheet[:, 0], kind="stable")
+    sheet, world, owner = sheet[order], world[order], owner[order]
+    last = np.searchsorted(sheet[:, 0], sheet[:, 0] + COINCIDE_MM, side="right")
+    found, told = [], set()
+    for a, end in enumerate(last.tolist()):
+        for b in range(a + 1, end):
+            pair = frozenset((int(owner[a]), int(owner[b])))
+            apart = math.dist(world[a], world[b])
+            off = math.dist(sheet[a], sheet[b])
+            if len(pair) == 2 and off < COINCIDE_MM and apart > CONTACT_MM and pair not in told:
+                told.add(pair)
+                found.append(_together(look, "corner", sorted(pair), off, sheet[a]))
+    return found
+
+
+def _seen_corners(picture: VolumePicture) -> list[int]:
+    """Corners at which a seen part of an edge ends."""
+    seen = set()
+    for (a, b), spans in zip(picture.edges.tolist(), picture.visible, strict=True):
+        if spans and spans[0][0] <= 0:
+            seen.add(a)
+        if spans and spans[-1][1] >= 1:
+            seen.add(b)
+    return sorted(seen)
+
+
+def _edges_together(look: Look) -> list[Remark]:
+    """Seen lines of two volumes on one line of the paper, though they are apart in the world."""
+    lines, owners = [], []
+    for index, picture in look.volumes():
+        lines.append(picture.seen_lines)
+        owners += [index] * len(picture.seen_lines)
+    line = np.concatenate(lines) if lines else np.empty((0, 4))
+    run = line[:, 2:] - line[:, :2]
+    length = np.hypot(run[:, 0], run[:, 1])
+    angle = np.arctan2(run[:, 1], run[:, 0]) % np.pi
+    off = (line[:, 0] * run[:, 1] - line[:, 1] * run[:, 0]) / np.maximum(length, 1e-12)
+    off = np.where(run[:, 1] < 0, -off, off)
+    buckets: dict[tuple[int, int], list[int]] = defaultdict(list)
+    for i in np.flatnonzero(length > COINCIDE_LEAST_MM).tolist():
+        buckets[round(angle[i] / 0.01), round(off[i] / 2.0)].append(i)
+    found, told = [], set()
+    for (slope, place), some in buckets.items():
+        near = [
+            j
+            for da in (0, 1)
+            for dp in (-1, 0, 1)
+            for j in buckets.get((slope + da, place + dp), [])
+        ]
+        for i in some:
+            for j in near:
+                pair = frozenset((owners[i], owners[j]))
+                if len(pair) < 2 or pair in told or _share_an_edge(look, *sorted(pair)):
+                    continue
+                overlap, gap = _run_together(line[i], line[j])
+                if overlap > COINCIDE_LEAST_MM and gap < COINCIDE_MM:
+                    told.add(pair)
+                    found.append(_together(look, "edge", sorted(pair), gap, line[i, :2]))
+    return found
+
+
+def _share_an_edge(look: Look, first: int, second: int) -> bool:
+    """Whether two volumes touch in the world: what meets there falls together by right."""
+    return (first, second) in look.scene.joins
+
+
+def _run_together(a: Array, b: Array) -> tuple[float, float]:
+    """How long two lines run side by side, and how far apart at most there."""
+    start, end = a[:2], a[2:]
+    length = math.dist(start, end)
+    along = (end - start) / length
+    across = np.array([-along[1], along[0]])
+    t = sorted((float((p - start) @ along), float((p - start) @ across)) for p in (b[:2], b[2:]))
+    low, high = max(0.0, t[0][0]), min(length, t[1][0])
+    return high - low, max(abs(t[0][1]), abs(t[1][1]))
+
+
+def _together(look: Look, what: str, pair: list[int], off: float, place: Array) -> Remark:
+    a, b = (look.document.volumes[i].name for i in pair)
+    return Remark(
+        "coincidence",
+        Severity.NOTE,
+        f"{a} and {b} share {'a corner' if what == 'corner' else 'an edge'} on the paper",
+        f"There they fall together within {look.length(max(off, 0.05))} though they stand apart; "
+        "move the eye a little so that they part.",
+        off,
+        "mm",
+        _seen_place(look, place),
+        pair[1],
+        1.0,
+    )
