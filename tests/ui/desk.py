@@ -105,13 +105,16 @@ class Desk:
     def field(self, name):
         from isometron.ui.fields import NumberField
 
-        self.bench.card(0), self.bench.card(1)
+        self.bench.card(0), [self.bench.card(1).page(n) for n in range(6)]
         return next(f for f in self.bench.findChildren(NumberField) if f.objectName() == name)
 
     def type(self, name, text):
         """Type into a field and press Return."""
         field = self.field(name)
-        self.bench.open_tab(0 if field.parent() is self.bench.card(0) else 1)
+        in_eye = self.bench.card(0).isAncestorOf(field)
+        self.bench.open_tab(0 if in_eye else 1)
+        if not in_eye:
+            self.bench.card(1).open_page(self.bench.card(1).page_of(field))
         field.setFocus()
         field.selectAll()
         QTest.keyClicks(field, text)

@@ -204,7 +204,7 @@ def test_every_number_can_be_typed_in_any_unit_and_undone(desk):
 def test_what_is_no_number_is_marked_and_told_and_changes_nothing(desk):
     at = desk()
     before = at.document
-    for text, words in (("wide", "is not a measure"), ("-3", "gives no volume"), ("1e", "not a")):
+    for text, words in (("wide", "no unit, module or side"), ("-3", "gives no volume"), ("1e", "not a")):
         at.type("width", text)
         assert words in at.board.plate.text()
         assert at.document == before
@@ -215,7 +215,7 @@ def test_what_is_no_number_is_marked_and_told_and_changes_nothing(desk):
 
 def test_the_proportion_is_typed_and_the_list_chooses(desk):
     at = desk()
-    ratio = at.bench.card(1).ratio
+    ratio = at.bench.card(1).page(0).ratio
     ratio.setFocus()
     ratio.selectAll()
     QTest.keyClicks(ratio, "4 : 2 : 1")
@@ -307,7 +307,7 @@ def test_unsaved_work_is_asked_about_and_bad_files_harm_nothing(desk, tmp_path):
     at.run("New")
     assert read_sheet(path) == cube and at.document.volumes == ()
     asked = at.answers.asked
-    at.run("Sample sheet")
+    at.run("Sample: eyepiece case")
     assert at.answers.asked == asked and at.document == sample_sheet()
     at.answers.draws = tmp_path / "no" / "case.svg"
     at.run("Draw to a file…")

@@ -29,6 +29,11 @@ def choose_also(document: Document, index: int) -> Document:
     return replace(document, selected=index, also=frozenset(chosen))
 
 
+def bring_forward(document: Document, index: int) -> Document:
+    """A volume that is chosen already becomes the one in work; the others stay chosen."""
+    return replace(document, selected=index, also=frozenset(document.chosen))
+
+
 def choose_all(document: Document) -> Document:
     """Every volume chosen."""
     count = len(document.volumes)
@@ -76,6 +81,11 @@ def make_ghost(document: Document, ghost: bool) -> Document:
 def lock(document: Document, index: int, locked: bool) -> Document:
     """One volume locked (its size and place stay) or unlocked."""
     return document.with_each({index: replace(document.volumes[index], locked=locked)})
+
+
+def see_through_one(document: Document, index: int, own: bool | None) -> Document:
+    """One volume see-through, solid, or (None) as the sheet is."""
+    return document.with_each({index: replace(document.volumes[index], see_through=own)})
 
 
 def see_through(document: Document, own: bool | None) -> Document:

@@ -11,10 +11,11 @@ from isometron.document.document import Document
 from isometron.document.volume_edits import set_side
 from isometron.framework.bounding import bounding_volume, scaled_with
 from isometron.framework.box import AXES
-from isometron.framework.modules import Count, Module, read_dimension
+from isometron.framework.modules import Count, Module, read_dimension, write_count
 from isometron.framework.placing import Follow, Stepped, Swung
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
+from isometron.perspective.lengths import write_length
 
 
 def countable(document: Document) -> list[str]:
@@ -84,12 +85,24 @@ def remove_module(document: Document, name: str) -> Document:
     return document.settled(volumes, kept)
 
 
-def in_modules(document: Document, mm: float) -> str:
-    """A length counted in the first module of the sheet; empty without one."""
+def modules_in_words(document: Document) -> str:
+    """Every module with its length, one to a line."""
+    if not document.modules:
+        return "None yet. Set one to count sides in it."
+    unit = document.choices.unit
+    lines = []
+    for module in document.modules:
+        count = f" = {write_count(module.count)}" if module.count else ""
+        lines.append(f"{module.name} = {write_length(module.mm, unit)}{count}")
+    return "\n".join(lines)
+
+
+def ratio_in_words(document: Document, bounds: Volume) -> str:
+    """Length : width : height of a bounding volume in the first module of the sheet."""
     if not document.modules:
         return ""
     module = document.modules[0]
-    return f"{mm / module.mm:.3g} {module.name}"
+    return " : ".join(f"{side / module.mm:.3g}" for side in bounds.sides) + f"  in {module.name}"
 
 
 def bounds_of_chosen(document: Document, *, upright: bool = False) -> Volume:

@@ -93,6 +93,8 @@ def _edge(eye: Eye, picture: VolumePicture, pick: Pick) -> Reading:
     edge = pick.index
     axis = int(picture.built.solid.edge_axes[edge])
     first, second = (int(i) for i in picture.edges[edge])
+    if picture.world[first, 2] > picture.world[second, 2]:
+        first, second = second, first
     near, far = sorted((first, second), key=lambda i: picture.depth[i])
     rows = [Row("true length", float(measures.true_mm[edge]), "mm")]
     if np.isfinite(measures.drawn_mm[edge]):

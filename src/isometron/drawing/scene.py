@@ -239,3 +239,15 @@ def _aid_lines(stage: Stage, aids: tuple[Aid, ...]) -> Array:
     ends = [aid.lines() for aid in aids]
     starts, finishes = (np.concatenate(some) for some in zip(*ends, strict=True))
     return seen_of_loose(stage, starts, finishes)
+
+
+def left_behind(before: Scene, after: Scene) -> Array:
+    """Lines (k, 4) sheet mm of the volumes that have changed, as they were: what a sketcher leaves
+    standing beside the new edge until it is right. Nothing when the eye itself has moved."""
+    if before.eye != after.eye:
+        return np.empty((0, 4))
+    now = {picture.volume for picture in after.pictures}
+    old = [p for p in before.pictures if p.volume not in now and p.volume.shown]
+    same_form = {(p.volume.key, p.bounds.tobytes()) for p in after.pictures}
+    lines = [p.seen_lines for p in old if (p.volume.key, p.bounds.tobytes()) not in same_form]
+    return np.concatenate(lines) if lines else np.empty((0, 4))

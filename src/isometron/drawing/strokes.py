@@ -7,10 +7,13 @@ from enum import Enum
 import numpy as np
 
 from isometron.document.document import Document
+from isometron.document.proportioning import bounds_of_chosen
 from isometron.drawing.built import DIVISION, SECTION
 from isometron.drawing.measures import directions_of
 from isometron.drawing.scene import Scene, VolumePicture
+from isometron.framework.box import EDGES
 from isometron.perspective.eye import Array, Eye, eye_level
+from isometron.perspective.projection import project
 from isometron.perspective.sheet import Sheet
 
 
@@ -103,6 +106,15 @@ def standing_lines(scene: Scene, pictures: Sequence[VolumePicture]) -> list[tupl
         (Role.SECTION, _joined([p.mark_lines(SECTION) for p in pictures if p.volume.marks])),
         (Role.OBJECT, _joined([p.seen_lines for p in pictures])),
     ]
+
+
+def bounding_lines(document: Document) -> Array:
+    """The twelve edges (k, 4) of the bounding volume of the chosen volumes, sheet mm."""
+    bounds = bounds_of_chosen(document)
+    corners = bounds.corners()
+    seen = project(document.eye, corners)
+    lines = seen.sheet[EDGES].reshape(-1, 4)
+    return np.asarray(lines[np.isfinite(lines).all(axis=1)])
 
 
 def end_marks(ends: Array, mark: Array, size: float) -> Array:

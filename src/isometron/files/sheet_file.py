@@ -4,7 +4,7 @@ import functools
 import json
 import math
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from importlib import resources
 from pathlib import Path
 from typing import Any
@@ -19,6 +19,7 @@ from isometron.files.volume_fields import (
     module_from,
     volume_from,
 )
+from isometron.framework.volume import Volume
 from isometron.perspective.errors import FileError, IsometronError
 from isometron.perspective.eye import Eye
 from isometron.perspective.sheet import Sheet
@@ -27,6 +28,7 @@ VERSION = 2
 """Version 1 knew upright boxes only; every such file is a sheet of version 2 as it stands."""
 SUFFIX = ".isometron"
 SAMPLE_NAME = "eyepiece case"
+SAMPLES = (SAMPLE_NAME, "supply crawler", "observing chair", "turned eyepiece cases")
 LARGEST_BYTES = 64 * 1024 * 1024
 """More than this is not a sheet of boxes."""
 
@@ -226,7 +228,26 @@ def _document(data: dict[str, Any]) -> Document:
     return document.settled(document.volumes)
 
 
-def sample_sheet() -> Document:
-    """The sample sheet that ships with the program: a Brackenmoor eyepiece case on a bench."""
-    content = resources.files("isometron").joinpath(f"samples/{SAMPLE_NAME}{SUFFIX}").read_text()
+def volumes_as_text(volumes: Sequence[Volume]) -> str:
+    """Volumes as text for the clipboard, in the fields of a sheet file."""
+    content = {"isometron volumes": VERSION, "volumes": [fields_of(volume) for volume in volumes]}
+    return json.dumps(content, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
+
+
+def volumes_from_text(text: str) -> list[Volume]:
+    """The volumes in a text from the clipboard. Raises FileError when there are none."""
+    nothing = "There are no volumes to paste: copy some on a sheet first."
+    try:
+        data = json.loads(text)
+        fields = data["volumes"]
+        blank = json.loads(sheet_as_text(Document()))
+        _check({**blank, "volumes": fields}, "What was copied")
+        return [volume_from(one, number) for number, one in enumerate(fields)]
+    except (ValueError, KeyError, TypeError) as error:
+        raise FileError(nothing) from error
+
+
+def sample_sheet(name: str = SAMPLE_NAME) -> Document:
+    """One of the sample sheets that ship with the program, all from Brackenmoor Observatory."""
+    content = resources.files("isometron").joinpath(f"samples/{name}{SUFFIX}").read_text()
     return _document(json.loads(content))  # ours, and tested: it need not be checked at every start

@@ -6,7 +6,9 @@ from pathlib import Path
 from PyQt6.QtCore import QCoreApplication
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
+from isometron.document.starters import Starter
 from isometron.files.sheet_file import SUFFIX
+from isometron.ui.theme import Room
 
 
 class Unsaved(Enum):
@@ -44,12 +46,35 @@ class Asking:
 
     def where_to_draw(self, proposal: Path) -> Path | None:
         """A file to draw to; its ending says the kind."""
-        kinds = "PDF (*.pdf);;SVG (*.svg);;PNG (*.png)"
+        kinds = "PDF (*.pdf);;SVG (*.svg);;PNG (*.png);;DXF (*.dxf)"
         name, chosen = QFileDialog.getSaveFileName(
             self._parent, tr("Draw the sheet to a file"), str(proposal), kinds
         )
         if name and not Path(name).suffix:
             name += chosen[chosen.index("*") + 1 : -1]
+        return Path(name) if name else None
+
+    def starter_values(self, starter: Starter, room: Room, unit: str) -> dict[str, float] | None:
+        """The answers to a starter's questions."""
+        from isometron.ui.starter_dialog import StarterDialog
+
+        dialog = StarterDialog(self._parent, starter, room, unit)
+        return dict(dialog.values) if dialog.exec() else None
+
+    def where_to_send(self, proposal: Path, kinds: str) -> Path | None:
+        """A file to send volumes or dimensions to; its ending says the kind."""
+        name, chosen = QFileDialog.getSaveFileName(
+            self._parent, tr("Send to a file"), str(proposal), kinds
+        )
+        if name and not Path(name).suffix:
+            name += chosen[chosen.index("*") + 1 : -1]
+        return Path(name) if name else None
+
+    def which_table(self, folder: Path) -> Path | None:
+        """A CSV table to take dimensions from."""
+        name, _ = QFileDialog.getOpenFileName(
+            self._parent, tr("Take dimensions from a table"), str(folder), "CSV (*.csv)"
+        )
         return Path(name) if name else None
 
     def about_unsaved(self, name: str) -> Unsaved:

@@ -15,9 +15,10 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from isometron.document import sheet_edits
+from isometron.document import choosing, sheet_edits
 from isometron.document.choosing import select
 from isometron.document.document import Document
+from isometron.document.starters import Starter, with_starter
 from isometron.drawing.measures import directions_of, kind_of_view
 from isometron.drawing.readings import Pick, default_pick, reading_of
 from isometron.drawing.scene import Scene
@@ -166,6 +167,7 @@ class Bench(QMainWindow):
         board.dropped.connect(session.drop)
         board.given_up.connect(session.let_go)
         board.picked.connect(self.choose)
+        board.picked_besides.connect(self.choose_besides)
         board.see_through_wanted.connect(self.toggle_see_through)
         board.fans_wanted.connect(self.toggle_fans)
         flat: FlatView
@@ -185,7 +187,7 @@ class Bench(QMainWindow):
         if self.pick is not None and self.pick.volume >= len(document.volumes):
             self.pick = None
         self.board.show_pick(self.pick or default_pick(document, scene))
-        self.board.show_document(document, scene)
+        self.board.show_document(document, scene, self.session.ghost)
         self._settle.start()
 
     def _show_cards(self) -> None:
@@ -199,6 +201,7 @@ class Bench(QMainWindow):
         unit = document.choices.unit
         card = self.stack.currentWidget()
         if isinstance(card, EditCard):
+            card.show_pick(self.pick or default_pick(document, scene))
             card.show_document(document, scene, families)
         self.plan.show_document(document, scene)
         self.side.show_document(document, scene)
@@ -298,14 +301,59 @@ class Bench(QMainWindow):
     def choose(self, pick: Pick | None) -> None:
         """Read something on the board; its volume becomes the one in work."""
         self.pick = pick
-        if pick is not None:
+        if pick is not None and pick.volume not in self.session.document.chosen:
             self.session.edit("choose", lambda document: select(document, pick.volume))
+        elif pick is not None:
+            self.session.edit(
+                "choose", lambda document: choosing.bring_forward(document, pick.volume)
+            )
         else:
             self._show()
 
-    def _choose_volume(self, index: int) -> None:
+    def choose_besides(self, pick: Pick | None) -> None:
+        """Choose one more volume, or let a chosen one off."""
         self.pick = None
-        self.session.edit("choose", lambda document: select(document, index))
+        if pick is not None:
+            self._choose_volume(pick.volume, besides=True)
+
+    def begin_with(self, starter: Starter) -> None:
+        """Ask for a starter's numbers and put its volumes on the sheet."""
+        values = self.keeping.asking.starter_values(
+            starter, self.room, self.session.document.choices.unit
+        )
+        if values is not None:
+            self.pick = None
+            self.session.edit(
+                f"{starter.name.lower()} starter", lambda d: with_starter(d, starter, values)
+            )
+            self.open_tab(1)
+
+    def copy_volumes(self) -> None:
+        """Copy the chosen volumes to the clipboard, as text that any sheet takes."""
+        from isometron.files.sheet_file import volumes_as_text
+
+        document = self.session.document
+        clipboard = QApplication.clipboard()
+        assert clipboard is not None
+        clipboard.setText(volumes_as_text([document.volumes[i] for i in document.chosen]))
+
+    def paste_volumes(self) -> None:
+        """Paste copied volumes."""
+        from isometron.files.sheet_file import volumes_from_text
+
+        clipboard = QApplication.clipboard()
+        assert clipboard is not None
+        text = clipboard.text()
+        self.session.edit("paste", lambda d: choosing.paste(d, volumes_from_text(text)))
+
+    def toggle_nudging(self) -> None:
+        """Arrow keys move volumes in true mm, or in mm on the paper."""
+        self.board.truly = not self.board.truly
+
+    def _choose_volume(self, index: int, besides: bool = False) -> None:
+        self.pick = None
+        choose = choosing.choose_also if besides else select
+        self.session.edit("choose", lambda document: choose(document, index))
 
     def toggle_see_through(self) -> None:
         """See-through or solid."""

@@ -4,6 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cache
 
+import numpy as np
 from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QCursor,
@@ -17,19 +18,23 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QWidget
 
+from isometron.document import sliding
 from isometron.document.document import Document
 from isometron.document.volume_edits import lay_near_edge
 from isometron.drawing.readings import Pick
 from isometron.drawing.scene import Scene
+from isometron.perspective.eye import Array
 from isometron.render.painter import View
 from isometron.ui.board_fit import fitted, round_places, zoomed
 from isometron.ui.board_marks import Flag, Marks, flags_of
-from isometron.ui.handles import Handle, handles_of, number_of, volume_handle
+from isometron.ui.handles import Handle, face_handle, handles_of, number_of, volume_handle
 from isometron.ui.standing_layer import Stage, StandingLayer
 from isometron.ui.theme import Room
 from isometron.ui.touch import Touch, apart
 
 NUDGE_MM = {"plain": 1.0, "shift": 10.0, "control": 0.1}
+
+NOTHING = np.empty((0, 4))
 
 Point = tuple[float, float]
 
@@ -53,6 +58,7 @@ class Board(QWidget):
     dropped = pyqtSignal(str)
     given_up = pyqtSignal()
     picked = pyqtSignal(object)
+    picked_besides = pyqtSignal(object)
     hinted = pyqtSignal(str)
     laying_changed = pyqtSignal(bool)
 
@@ -84,11 +90,16 @@ class Board(QWidget):
         self._spot: Point | None = None
         self._laying = False
         self._pointer = QPointF()
+        self._ghost: Array = NOTHING
+        self._stopped_at = ""
+        self.truly = False
+        """Whether the arrow keys move a volume by true mm instead of mm on the paper."""
 
     # What is shown
 
-    def show_document(self, document: Document, scene: Scene) -> None:
-        """Show another document."""
+    def show_document(self, document: Document, scene: Scene, ghost: Array = NOTHING) -> None:
+        """Show another document; `ghost` are lines of what has just been changed."""
+        self._ghost = ghost
         resized = self._document is None or self._document.sheet != document.sheet
         self._document, self._scene = document, scene
         self._handles = handles_of(document, scene)
@@ -199,6 +210,7 @@ class Board(QWidget):
         marks = Marks(self.room, self._view, self.size(), document)
         self._paint_pick(painter, marks, scene)
         marks.construction(painter, scene)
+        marks.framework(painter, scene, self._ghost)
         flagged = {flag.handle.key for flag in self.flags}
         hot = self._grip.handle.key if self._grip and self._grip.handle else self._hot
         hot = hot or (self._keyed if self.hasFocus() else None)
@@ -211,7 +223,8 @@ class Board(QWidget):
             marks.spot(painter, self._spot)
         pick = self._pick
         if self._grip and self._grip.moved and self._grip.handle:
-            marks.tag(painter, self._pointer, number_of(self._grip.handle, document, scene))
+            words = number_of(self._grip.handle, document, scene)
+            marks.tag(painter, self._pointer, words, self._stopped_at)
         elif pick and pick.kind == "edge" and _is_there(pick, scene):
             marks.edge_tag(painter, scene.pictures[pick.volume], pick.index)
 
@@ -272,6 +285,7 @@ class Board(QWidget):
             grip.moved = True
             self._take_hold(grip)
         shifted = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        snap = not event.modifiers() & Qt.KeyboardModifier.AltModifier
         if grip.lays:
             foot, top = self._view.sheet(grip.at), self._view.sheet(event.position())
             self.dragged.emit(lambda document: lay_near_edge(document, foot, top))
@@ -282,15 +296,20 @@ class Board(QWidget):
                 View(grip.pans.scale, grip.pans.left + moved.x(), grip.pans.bottom + moved.y())
             )
         elif grip.handle is not None:
-            self._drag(grip, grip.handle, event.position(), shifted=shifted)
+            self._drag(grip, grip.handle, event.position(), shifted=shifted, snap=snap)
 
     def _take_hold(self, grip: _Grip) -> None:
-        """A press turns into a drag: a picked volume is dragged by its body."""
+        """A press turns into a drag: a picked face slides, a volume is dragged by its body."""
+        self._stopped_at = ""
         if grip.handle is None and grip.pick is not None and self._document is not None:
+            known = self._pick
             self.picked.emit(grip.pick)
-            grip.handle = volume_handle(self._document)
+            if grip.pick.kind == "face" and grip.pick == known:
+                grip.handle = face_handle(self._document, grip.pick, self._view.sheet(grip.at))
+            else:
+                grip.handle = volume_handle(self._document, self._view.sheet(grip.at))
 
-    def _drag(self, grip: _Grip, handle: Handle, at: QPointF, *, shifted: bool) -> None:
+    def _drag(self, grip: _Grip, handle: Handle, at: QPointF, *, shifted: bool, snap: bool) -> None:
         scale = self._view.scale
         moved = at - grip.at
         x, y = handle.place
@@ -298,7 +317,16 @@ class Board(QWidget):
         edit = handle.shifted if shifted and handle.shifted else handle.drag
         stays = handle.shift_stays if shifted and handle.shifted else handle.stays
         self.hinted.emit(f"{handle.title}: {stays}.")
-        self.dragged.emit(lambda document: edit(document, place))
+        slide = handle.shift_slides if shifted and handle.shift_slides else handle.slides
+
+        def slid(document: Document) -> Document:
+            if slide is None:
+                return edit(document, place)
+            done = slide(document, place, snap)
+            self._stopped_at = done.words
+            return done.document
+
+        self.dragged.emit(slid)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         grip, self._grip = self._grip, None
@@ -312,7 +340,8 @@ class Board(QWidget):
             self.dropped.emit(self.tr("drag %s") % _lower_first(grip.handle.title))
             self.hinted.emit("")
         elif not grip.moved and (grip.pick is not None or grip.pans is not None):
-            self.picked.emit(grip.pick)
+            more = event.modifiers() & Qt.KeyboardModifier.ControlModifier
+            (self.picked_besides if more else self.picked).emit(grip.pick)
         self.update()
 
     def _hover(self, at: QPointF) -> None:
@@ -342,6 +371,8 @@ class Board(QWidget):
             self._choose_handle(1 if key == Qt.Key.Key_PageDown else -1)
         elif key in _arrows() and self._keyed_handle() is not None:
             self._nudge(*_arrows()[key], event.modifiers())
+        elif key in _arrows() and self._document is not None and self._document.chosen:
+            self._nudge_volumes(*_arrows()[key], event.modifiers())
         else:
             super().keyPressEvent(event)
 
@@ -367,15 +398,19 @@ class Board(QWidget):
         self.hinted.emit(f"{handle.title} — arrow keys move it: {handle.stays}.")
         self.update()
 
+    def _nudge_volumes(self, right: int, up: int, modifiers: Qt.KeyboardModifier) -> None:
+        mm = NUDGE_MM[_step_of(modifiers)]
+        nudge = sliding.nudge_truly if self.truly else sliding.nudge_on_paper
+        self.dragged.emit(lambda document: nudge(document, right * mm, up * mm))
+        self.dropped.emit(self.tr("nudge"))
+
     def _nudge(self, right: int, up: int, modifiers: Qt.KeyboardModifier) -> None:
         handle = self._keyed_handle()
         if handle is None:
             return
-        kind = "shift" if modifiers & Qt.KeyboardModifier.ShiftModifier else "plain"
-        if modifiers & Qt.KeyboardModifier.ControlModifier:
-            kind = "control"
+        mm = NUDGE_MM[_step_of(modifiers)]
         x, y = handle.place
-        place = (x + right * NUDGE_MM[kind], y + up * NUDGE_MM[kind])
+        place = (x + right * mm, y + up * mm)
         self.dragged.emit(lambda document: handle.drag(document, place))
         self.dropped.emit(self.tr("move %s") % _lower_first(handle.title))
 
@@ -386,6 +421,12 @@ class Board(QWidget):
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
         super().focusOutEvent(event)
         self.update()
+
+
+def _step_of(modifiers: Qt.KeyboardModifier) -> str:
+    if modifiers & Qt.KeyboardModifier.ControlModifier:
+        return "control"
+    return "shift" if modifiers & Qt.KeyboardModifier.ShiftModifier else "plain"
 
 
 @cache

@@ -16,17 +16,21 @@ from PyQt6.QtGui import (
 )
 
 from isometron.document.document import Document
+from isometron.drawing.measures import SlopingPoint, sloping_points
 from isometron.drawing.pencils import PENCILS
 from isometron.drawing.scene import Scene, VolumePicture
 from isometron.drawing.strokes import (
     FAN_OF,
     MARKS,
+    Role,
+    bounding_lines,
     clipped,
     end_marks,
     fans,
     outside,
     reach_of,
 )
+from isometron.framework.box import EDGES
 from isometron.perspective.lengths import write_length
 from isometron.render.painter import View, paint_lines
 from isometron.ui.handles import Handle, off_paper
@@ -309,18 +313,54 @@ class Marks:
         painter.setFont(font())
         painter.drawText(inner, Qt.AlignmentFlag.AlignBottom, flag.text)
 
-    def tag(self, painter: QPainter, at: QPointF, text: str) -> None:
-        """A dark tag with a number beside the pointer."""
+    def tag(self, painter: QPainter, at: QPointF, text: str, below: str = "") -> None:
+        """A dark tag with a number beside the pointer, and below it what the drag has met."""
         painter.setFont(font(bold=True))
-        width = QFontMetricsF(painter.font()).horizontalAdvance(text) + 16
-        box = QRectF(at.x() + 16, at.y() + 16, width, 24)
+        metrics = QFontMetricsF(painter.font())
+        width = max(metrics.horizontalAdvance(words) for words in (text, below)) + 16
+        box = QRectF(at.x() + 16, at.y() + 16, width, 42 if below else 24)
         box.moveLeft(min(box.left(), self.size.width() - width - 4))
         box.moveTop(min(box.top(), self.size.height() - 70.0))
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(QColor("#23282b"))
         painter.drawRect(box)
         painter.setPen(QColor("#fffdf6"))
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, f"{text}\n{below}" if below else text)
+
+    def framework(self, painter: QPainter, scene: Scene, ghost: np.ndarray) -> None:
+        """The old edges of what has just changed, the box a cut or leaning volume fills, the
+        bounding volume of several chosen ones, and where sloping edges vanish."""
+        chosen = [i for i in self.document.chosen if i < len(scene.pictures)]
+        old = QPen(QColor(PENCILS[Role.GHOST].colour), 1.0)
+        old.setDashPattern([1.0, 3.0])
+        paint_lines(painter, self.view, ghost, old, within=self.board)
+        thin = QPen(QColor("#8b7f66"), 1.0)
+        thin.setDashPattern([6.0, 3.0])
+        if len(chosen) > 1:
+            lines = bounding_lines(self.document)
+            paint_lines(painter, self.view, lines, thin, within=self.board)
+        elif chosen and not scene.pictures[chosen[0]].built.plain:
+            ends = scene.pictures[chosen[0]].frame_sheet[EDGES].reshape(-1, 4)
+            paint_lines(painter, self.view, ends, thin, within=self.board)
+        if chosen and self.document.selected is not None and self.document.choices.fans:
+            picture = scene.pictures[self.document.selected]
+            for point in sloping_points(self.document.eye, picture):
+                self._sloping(painter, point)
+
+    def _sloping(self, painter: QPainter, point: SlopingPoint) -> None:
+        at = self.view.point(point.sheet_mm)
+        if not QRectF(0, 0, self.size.width(), self.size.height()).contains(at):
+            return
+        colour = QColor("#5b5a52" if self.paper.contains(at) else FELT_PENCILS["third"])
+        painter.setPen(QPen(colour, 1.6))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        rise = -7.0 if point.above else 7.0
+        painter.drawPolygon(
+            QPolygonF([at + QPointF(0, rise), at + QPointF(6, -rise), at + QPointF(-6, -rise)])
+        )
+        painter.setFont(font())
+        words = "slope, above the eye level" if point.above else "slope, below the eye level"
+        painter.drawText(at + QPointF(10.0, 4.0), words)
 
     def spot(self, painter: QPainter, place: tuple[float, float]) -> None:
         """A marker circle round a place a remark speaks of."""

@@ -5,6 +5,7 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from isometron.document.document import Document
+from isometron.drawing.readings import Pick
 from isometron.drawing.scene import Scene
 from isometron.ui.theme import GAP, TITLE_PT, Room, font
 
@@ -58,6 +59,9 @@ class EditCard(Card):
 
     wanted = pyqtSignal(str, object)
     refused = pyqtSignal(str)
+
+    def show_pick(self, pick: Pick | None) -> None:
+        """What is picked on the board; most cards do not mind."""
 
     def show_document(
         self, document: Document, scene: Scene, families: tuple[str, str, str]

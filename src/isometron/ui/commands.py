@@ -10,6 +10,8 @@ from PyQt6.QtGui import QAction, QKeySequence
 from isometron.document import choosing, sheet_edits, volume_edits
 from isometron.document.document import UNITS
 from isometron.document.stances import STANCES, take_stance
+from isometron.document.starters import STARTERS
+from isometron.files.sheet_file import SAMPLES
 from isometron.ui.theme import ROOMS
 
 if TYPE_CHECKING:
@@ -91,16 +93,38 @@ def _rooms() -> list[Command]:
     ]
 
 
+def _samples() -> list[Command]:
+    return [
+        Command(
+            "Sheet",
+            f"Sample: {name}",
+            (),
+            f"Open the sample sheet “{name}”.",
+            lambda b, n=name: b.keeping.open_sample(n),  # type: ignore[misc]
+            line_before=number == 0,
+        )
+        for number, name in enumerate(SAMPLES)
+    ]
+
+
+def _starters() -> list[Command]:
+    return [
+        Command(
+            "Build",
+            f"{starter.name}…",
+            (),
+            f"Begin a {starter.name.lower()} from a few numbers.",
+            lambda b, s=starter: b.begin_with(s),  # type: ignore[misc]
+            line_before=number == 0,
+        )
+        for number, starter in enumerate(STARTERS)
+    ]
+
+
 COMMANDS: list[Command] = [
     Command("Sheet", "New", ("Ctrl+N",), "Begin a blank sheet.", lambda b: b.keeping.new()),
     Command("Sheet", "Open…", ("Ctrl+O",), "Open a sheet.", lambda b: b.keeping.open_asked()),
-    Command(
-        "Sheet",
-        "Sample sheet",
-        (),
-        "Open the sample sheet, an eyepiece case on a bench.",
-        lambda b: b.keeping.open_sample(),
-    ),
+    *_samples(),
     Command(
         "Sheet",
         "Save",
@@ -120,9 +144,30 @@ COMMANDS: list[Command] = [
         "Sheet",
         "Draw to a file…",
         ("Ctrl+E",),
-        "Draw the sheet to a PDF, SVG or PNG file at true size.",
+        "Draw the sheet to a PDF, SVG, PNG or DXF file at true size.",
         lambda b: b.keeping.draw_out(),
         line_before=True,
+    ),
+    Command(
+        "Sheet",
+        "Send the volumes out…",
+        (),
+        "Send the volumes to another program as OBJ, glTF or STL.",
+        lambda b: b.keeping.send_mesh(),
+    ),
+    Command(
+        "Sheet",
+        "Write dimensions…",
+        (),
+        "Write every dimension to a CSV table.",
+        lambda b: b.keeping.send_table(),
+    ),
+    Command(
+        "Sheet",
+        "Take dimensions…",
+        (),
+        "Take dimensions from a CSV table.",
+        lambda b: b.keeping.take_table(),
     ),
     Command(
         "Sheet",
@@ -157,20 +202,62 @@ COMMANDS: list[Command] = [
     ),
     Command(
         "Edit",
-        "Set a copy beside",
-        ("Ctrl+D",),
-        "Copy the volume in work and set it beside.",
-        lambda b: b.session.edit("copy the volume", volume_edits.duplicate_volume),
+        "Copy",
+        ("Ctrl+C",),
+        "Copy the chosen volumes.",
+        lambda b: b.copy_volumes(),
         needs=_volume_chosen,
         line_before=True,
+    ),
+    Command("Edit", "Paste", ("Ctrl+V",), "Paste copied volumes.", lambda b: b.paste_volumes()),
+    Command(
+        "Edit",
+        "Set a copy beside",
+        ("Ctrl+D",),
+        "Copy the chosen volumes and set the copies beside.",
+        lambda b: b.session.edit("copy the volume", volume_edits.duplicate_volume),
+        needs=_volume_chosen,
     ),
     Command(
         "Edit",
         "Take the volume away",
         ("Del",),
-        "Take the volume in work off the sheet.",
+        "Take the chosen volumes off the sheet.",
         lambda b: b.session.edit("take the volume away", choosing.remove_chosen),
         needs=_volume_chosen,
+    ),
+    Command(
+        "Edit",
+        "Choose all",
+        ("Ctrl+A",),
+        "Choose every volume.",
+        lambda b: b.session.edit("choose", choosing.choose_all),
+        line_before=True,
+    ),
+    Command(
+        "Edit",
+        "Choose the group",
+        ("Ctrl+Shift+G",),
+        "Choose everything in the groups of what is chosen.",
+        lambda b: b.session.edit("choose", choosing.choose_group),
+        needs=_volume_chosen,
+    ),
+    Command(
+        "Edit",
+        "Group",
+        ("Ctrl+G",),
+        "Make the chosen volumes one body.",
+        lambda b: b.session.edit("group", choosing.group_chosen),
+        needs=_volume_chosen,
+    ),
+    Command(
+        "Edit",
+        "Arrow keys move true mm",
+        (),
+        "Arrow keys move a volume by true millimetres instead of millimetres on the paper.",
+        lambda b: b.toggle_nudging(),
+        checked=lambda b: b.board.truly,
+        line_before=True,
     ),
     Command(
         "Build",
@@ -195,6 +282,7 @@ COMMANDS: list[Command] = [
         lambda b: b.session.edit("make it a cube", volume_edits.make_cube),
         needs=_volume_chosen,
     ),
+    *_starters(),
     *_stances(),
     Command(
         "Look",

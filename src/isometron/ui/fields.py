@@ -1,5 +1,9 @@
 """Fields that take numbers as people write them."""
 
+import math
+from dataclasses import dataclass
+from fractions import Fraction
+
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
@@ -13,7 +17,8 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QComboBox, QLineEdit
 
-from isometron.perspective.errors import IsometronError
+from isometron.framework.modules import Count, read_dimension, write_count
+from isometron.perspective.errors import IsometronError, LengthError
 from isometron.perspective.lengths import (
     MM_PER,
     read_angle,
@@ -30,11 +35,21 @@ STEP_DEG = 1.0
 FRAME_PX = 12
 
 
+@dataclass(frozen=True)
+class TypedAngle:
+    """Degrees typed where a length could stand."""
+
+    deg: float
+
+
+Typed = float | Count | TypedAngle
+
+
 class NumberField(QLineEdit):
     """A field holding one number. Emits `typed` when the person has changed it, `refused` with a
     sentence when what was typed is no number. Up and Down step it."""
 
-    typed = pyqtSignal(float)
+    typed = pyqtSignal(object)
     refused = pyqtSignal(str)
 
     def __init__(self, name: str, tip: str) -> None:
@@ -49,8 +64,18 @@ class NumberField(QLineEdit):
         self.room: Room | None = None
         self.editingFinished.connect(self._finish)
 
-    def read(self, text: str) -> float:
-        """The number in a text. Raises LengthError."""
+    @property
+    def value(self) -> float | None:
+        """The number shown."""
+        return self._value
+
+    @property
+    def number(self) -> float:
+        """The number shown, for a field that always shows one."""
+        return self._value or 0.0
+
+    def read(self, text: str) -> Typed:
+        """What a text says. Raises LengthError."""
         raise NotImplementedError
 
     def write(self, value: float) -> str:
@@ -136,7 +161,7 @@ class LengthField(NumberField):
         """Show lengths in another unit."""
         self.unit = unit
 
-    def read(self, text: str) -> float:
+    def read(self, text: str) -> Typed:
         return read_length(text, self.unit)
 
     def write(self, value: float) -> str:
@@ -158,10 +183,98 @@ class LengthField(NumberField):
         return 25.4 / 4 if self.unit == "in" else STEP_MM
 
 
+class DimensionField(LengthField):
+    """A side: a length, or a count such as 3.2 w or 1/2 height."""
+
+    def __init__(self, name: str, tip: str) -> None:
+        super().__init__(name, tip)
+        self._count: Count | None = None
+        self._names: list[str] = []
+
+    def show_count(self, count: Count | None, names: list[str]) -> None:
+        """What the side is counted in now, and everything it may be counted in."""
+        self._count, self._names = count, names
+
+    def read(self, text: str) -> Typed:
+        return read_dimension(text.partition("=")[0], self.unit, self._names)
+
+    def write(self, value: float) -> str:
+        if self._count is None:
+            return super().write(value)
+        full = f"{write_count(self._count)} = {write_length(value, self.unit)}"
+        return full if self._fits(full) else write_count(self._count)
+
+
+class LeanField(LengthField):
+    """How far a side leans: a length, or an angle with its sign."""
+
+    def read(self, text: str) -> Typed:
+        if text.strip().casefold().endswith(("°", "deg")):
+            return TypedAngle(read_angle(text))
+        return read_length(text, self.unit)
+
+
+class CountField(NumberField):
+    """A whole number."""
+
+    def read(self, text: str) -> Typed:
+        if not text.strip().isdigit():
+            raise LengthError(f"“{text.strip()}” is no whole number: type, say, 3.")
+        return float(text)
+
+    def write(self, value: float) -> str:
+        return f"{value:.0f}"
+
+    @property
+    def step(self) -> float:
+        return 1.0
+
+
+class RatioField(NumberField):
+    """A number of modules."""
+
+    def read(self, text: str) -> Typed:
+        try:
+            return float(text.strip().replace(",", "."))
+        except ValueError as error:
+            raise LengthError(f"“{text.strip()}” is no number: type, say, 2.4.") from error
+
+    def write(self, value: float) -> str:
+        return f"{value:.4g}"
+
+    @property
+    def step(self) -> float:
+        return 0.1
+
+
+class ShareField(NumberField):
+    """A fraction from 0 to 1, typed as 1/3 or 0.33."""
+
+    def read(self, text: str) -> Typed:
+        over, slash, under = text.strip().replace(",", ".").partition("/")
+        try:
+            share = float(over) / float(under) if slash else float(over)
+        except (ValueError, ZeroDivisionError):
+            share = math.nan
+        if not 0 <= share <= 1:
+            raise LengthError(f"“{text.strip()}” is no fraction: type, say, 1/3 or 0.25.")
+        return share
+
+    def write(self, value: float) -> str:
+        near = Fraction(value).limit_denominator(12)
+        if abs(float(near) - value) < 1e-9 and near.denominator > 1:
+            return f"{near.numerator}/{near.denominator}"
+        return f"{value:.4g}"
+
+    @property
+    def step(self) -> float:
+        return 0.05
+
+
 class AngleField(NumberField):
     """An angle in degrees."""
 
-    def read(self, text: str) -> float:
+    def read(self, text: str) -> Typed:
         return read_angle(text)
 
     def write(self, value: float) -> str:
@@ -175,7 +288,7 @@ class AngleField(NumberField):
 class ScaleField(NumberField):
     """A scale: drawn mm per true mm, shown as 1 : 4."""
 
-    def read(self, text: str) -> float:
+    def read(self, text: str) -> Typed:
         return read_scale(text)
 
     def write(self, value: float) -> str:

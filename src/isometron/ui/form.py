@@ -2,13 +2,24 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QLabel, QWidget
 
 from isometron.document.document import Document
 from isometron.ui.card import soft_label
-from isometron.ui.fields import AngleField, LengthField, NumberField, ScaleField
+from isometron.ui.fields import (
+    AngleField,
+    CountField,
+    DimensionField,
+    LeanField,
+    LengthField,
+    NumberField,
+    RatioField,
+    ScaleField,
+    ShareField,
+)
 from isometron.ui.theme import Room, font
 
 LABEL_WIDTH = 98
@@ -16,6 +27,11 @@ FIELDS: dict[str, type[NumberField]] = {
     "length": LengthField,
     "angle": AngleField,
     "scale": ScaleField,
+    "dimension": DimensionField,
+    "lean": LeanField,
+    "count": CountField,
+    "share": ShareField,
+    "ratio": RatioField,
 }
 
 
@@ -28,7 +44,7 @@ class Entry:
     tip: str
     kind: str
     value: Callable[[Document], float | None]
-    edit: Callable[[Document, float], Document]
+    edit: Callable[[Document, Any], Document]
 
 
 class Form(QObject):

@@ -7,9 +7,11 @@ from dataclasses import dataclass
 from isometron.document import eye_edits, sliding, volume_edits
 from isometron.document.document import Document
 from isometron.document.near_edge import drawn_place, near_corner, near_edge, near_edge_world
+from isometron.document.sliding import Slid
 from isometron.drawing.measures import directions_of
 from isometron.drawing.readings import Pick
 from isometron.drawing.scene import Scene
+from isometron.framework.box import AXES
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import eye_level
@@ -19,6 +21,7 @@ from isometron.perspective.sheet import Sheet
 
 Point = tuple[float, float]
 Drag = Callable[[Document, Point], Document]
+Slide = Callable[[Document, Point, bool], Slid]
 
 
 @dataclass(frozen=True)
@@ -41,6 +44,9 @@ class Handle:
     shifted: Drag | None = None
     shift_stays: str = ""
     line: tuple[Point, Point] | None = None
+    slides: Slide | None = None
+    shift_slides: Slide | None = None
+    mm: Callable[[Document], float] | None = None
 
 
 def handles_of(document: Document, scene: Scene) -> list[Handle]:
@@ -146,7 +152,7 @@ POINT_NAMES = {"left": "VP left", "right": "VP right", "centre": "VP", "third": 
 def vanishing_places(document: Document, scene: Scene) -> dict[str, Point]:
     """Place of each vanishing point that is not at infinity, by family, for the volume in work
     or, on an empty sheet, for the lie of the set-up."""
-    if scene.pictures:
+    if scene.pictures and not scene.pictures[document.selected or 0].volume.tipped:
         directions = directions_of(document.eye, scene.pictures[document.selected or 0])
         places = {d.family: d.vanishing.sheet_mm for d in directions if d.family}
         return {family: place for family, place in places.items() if place is not None}
@@ -184,8 +190,9 @@ def _far_edge_handles(document: Document, scene: Scene) -> list[Handle]:
     return found
 
 
-def volume_handle(document: Document) -> Handle | None:
-    """The volume in work taken by its body: it slides over its own level, the eye stays."""
+def volume_handle(document: Document, held_mm: Point | None = None) -> Handle | None:
+    """The chosen volumes taken by the body of the one in work: they slide over their own level,
+    with Shift straight up and down; the eye stays."""
     edge, box = near_edge(document), document.volume
     if edge is None or box is None:
         return None
@@ -196,7 +203,30 @@ def volume_handle(document: Document) -> Handle | None:
         "body",
         edge.corner_mm,
         lambda document, to: sliding.slide_over_ground(document, foot, to, snap=False).document,
-        "the eye and all true sizes stay; the volume slides over the ground",
+        "the eye and all true sizes stay; it slides over the ground, with Shift up and down; "
+        "Alt holds off snapping",
+        slides=lambda document, to, snap: sliding.slide_over_ground(document, foot, to, snap=snap),
+        shift_slides=lambda document, to, snap: sliding.lift(document, foot, to, snap=snap),
+    )
+
+
+def face_handle(document: Document, pick: Pick, at_mm: Point) -> Handle | None:
+    """A picked face taken hold of: it slides along its own direction, the opposite side stays."""
+    try:
+        grip = sliding.grip_face(document, pick.volume, pick.index, at_mm)
+    except IsometronError:
+        return None
+    side = AXES[grip.axis]
+    return Handle(
+        "face",
+        f"Face of {document.volumes[pick.volume].name}",
+        "face",
+        at_mm,
+        lambda document, to: sliding.slide_face(document, grip, to, snap=False).document,
+        f"the opposite side stays; the true {side} changes; Alt holds off snapping",
+        pick=pick,
+        slides=lambda document, to, snap: sliding.slide_face(document, grip, to, snap=snap),
+        mm=lambda document: document.volumes[pick.volume].sides[grip.axis],
     )
 
 
@@ -229,6 +259,8 @@ def _eye_handles(document: Document) -> list[Handle]:
 def number_of(handle: Handle, document: Document, scene: Scene) -> str:
     """The number that a drag of this handle is about, in words, for the document as it is now."""
     unit = document.choices.unit
+    if handle.mm is not None:
+        return write_length(handle.mm(document), unit)
     if handle.shape == "point" and handle.family != "centre":
         return off_paper(document.sheet, vanishing_places(document, scene)[handle.family], unit)
     if handle.shape == "level":

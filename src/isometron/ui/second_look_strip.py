@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidg
 from isometron.remarks.remark import Remark, Remedy, Severity
 from isometron.ui.theme import DOUBTFUL, GAP, NOTE, SERIOUS, TITLE_PT, Room, font
 
-SHOWN = 3
+SHOWN = 2
 """Remarks side by side; more are a click away."""
 
 COLOURS = {Severity.SERIOUS: SERIOUS, Severity.DOUBTFUL: DOUBTFUL, Severity.NOTE: NOTE}
@@ -27,6 +27,7 @@ class RemarkCard(QWidget):
         self._remedy: Remedy | None = None
         self._title = QLabel()
         self._title.setFont(font(bold=True))
+        self._title.setMinimumWidth(60)
         self._text = QLabel()
         self._text.setWordWrap(True)
         self._text.setAlignment(Qt.AlignmentFlag.AlignTop)

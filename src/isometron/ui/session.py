@@ -6,12 +6,14 @@ Widgets emit intentions; the session carries them out and says what is to be sho
 from collections.abc import Callable
 from pathlib import Path
 
+import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from isometron.document.document import Document
 from isometron.document.history import History
-from isometron.drawing.scene import Scene, scene_of
+from isometron.drawing.scene import Scene, left_behind, scene_of
 from isometron.perspective.errors import IsometronError
+from isometron.perspective.eye import Array
 
 Edit = Callable[[Document], Document]
 
@@ -31,6 +33,10 @@ class Session(QObject):
         self._history = History(document)
         self._preview: Document | None = None
         self.scene: Scene = scene_of(document)
+        self.ghost: Array = np.empty((0, 4))
+        """Lines (k, 4) sheet mm of what the last action changed, as it was before."""
+        self._kept_scene = self.scene
+        self._ghost_of = document
 
     @property
     def document(self) -> Document:
@@ -61,6 +67,7 @@ class Session(QObject):
         """Another sheet; the history begins anew. `called` names one that has no file yet."""
         self.path, self.called, self.saved_at, self._preview = path, called, "", None
         self._history = History(document)
+        self._kept_scene = scene_of(document)
         self._show()
 
     def edit(self, name: str, edit: Edit) -> bool:
@@ -117,4 +124,10 @@ class Session(QObject):
 
     def _show(self) -> None:
         self.scene = scene_of(self.document, self.scene)
+        if self._preview is not None:
+            self.ghost = left_behind(self._kept_scene, self.scene)
+        else:
+            if self.document is not self._ghost_of:
+                self.ghost = left_behind(self._kept_scene, self.scene)
+            self._kept_scene, self._ghost_of = self.scene, self.document
         self.shown.emit()

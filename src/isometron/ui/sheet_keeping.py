@@ -45,10 +45,10 @@ class SheetKeeping(QObject):
             choices = self.session.document.choices
             self.session.open(Document(choices=choices), None)
 
-    def open_sample(self) -> None:
-        """The sample sheet that ships with the program."""
+    def open_sample(self, name: str = SAMPLE_NAME) -> None:
+        """One of the sample sheets that ship with the program."""
         if self.may_leave():
-            self.session.open(sample_sheet(), None, called=SAMPLE_NAME)
+            self.session.open(sample_sheet(name), None, called=name)
 
     def open_asked(self) -> None:
         """A sheet the person chooses."""
@@ -101,6 +101,43 @@ class SheetKeeping(QObject):
             return
         if self._carefully(lambda: draw_to(self.session.kept, path, png_of)):
             self.told.emit(self.tr("Drawn at true size to “%s”.") % path.name)
+
+    def send_mesh(self) -> None:
+        """Send the volumes to an OBJ, glTF or STL file the person chooses."""
+        from isometron.files.mesh import write_mesh
+
+        proposal = (self.session.path or self.folder() / self.name).with_suffix(".obj")
+        path = self.asking.where_to_send(proposal, "OBJ (*.obj);;glTF (*.glb);;STL (*.stl)")
+        if path is not None and self._carefully(lambda: write_mesh(self.session.kept, path)):
+            self.told.emit(self.tr("Volumes sent to “%s”.") % path.name)
+
+    def send_table(self) -> None:
+        """Write every dimension to a CSV file the person chooses."""
+        from isometron.files.atomic import write_whole
+        from isometron.files.table import table_of
+
+        proposal = (self.session.path or self.folder() / self.name).with_suffix(".csv")
+        path = self.asking.where_to_send(proposal, "CSV (*.csv)")
+        if path is None:
+            return
+        if self._carefully(lambda: write_whole(path, table_of(self.session.kept))):
+            self.told.emit(self.tr("Dimensions written to “%s”.") % path.name)
+
+    def take_table(self) -> None:
+        """Take dimensions from a CSV file the person chooses, as one step."""
+        from isometron.files.table import read_table, take_table
+
+        path = self.asking.which_table(self.folder())
+        if path is None:
+            return
+
+        def take() -> None:
+            content = read_table(path)
+            taken = take_table(self.session.kept, content, f"“{path.name}”")
+            self.session.edit("take dimensions", lambda _: taken)
+
+        if self._carefully(take):
+            self.told.emit(self.tr("Dimensions taken from “%s”.") % path.name)
 
     def print_out(self) -> None:
         """Print the sheet at true size."""

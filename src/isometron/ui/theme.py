@@ -177,6 +177,9 @@ QPushButton {{
   padding: 2px 8px; min-height: 20px;
 }}
 QPushButton[small="true"] {{ min-height: 18px; padding: 1px 4px; }}
+QPushButton[page="true"] {{ border-width: 0 0 2px 0; padding: 1px 1px; background: transparent; }}
+QPushButton[page="true"]:checked {{ background: {room.field}; color: {room.ink};
+  border-color: {room.lamp}; }}
 QPushButton:hover {{ background: {room.lamp}; color: #1f2426; }}
 QPushButton:focus {{ border: 2px solid {room.lamp}; padding: 1px 7px; }}
 QPushButton:checked {{ background: {room.lamp}; color: #1f2426; border-color: {room.ink}; }}

@@ -1,0 +1,298 @@
+"""Starters: first frameworks of a vehicle, a seat and a stack of crates, in modules.
+
+The proportions are ours, made up for sketching. They are not engineering, safety or ergonomic data.
+"""
+
+import math
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from isometron.document.choosing import with_new
+from isometron.document.document import Document
+from isometron.document.stances import EDGE_NEAREST, take_stance
+from isometron.framework.modules import Count, Module
+from isometron.framework.placing import Anchor, Mirrored
+from isometron.framework.settling import settle
+from isometron.framework.shapes import BLOCK, Shape, Taper
+from isometron.framework.volume import Counts, Volume
+from isometron.perspective.errors import VolumeError
+
+CAUTION = (
+    "Proportions for sketching only: not engineering, safety or ergonomic data. What is built or "
+    "sat on follows local codes and a licensed professional."
+)
+
+Values = Mapping[str, float]
+
+
+@dataclass(frozen=True)
+class Question:
+    """One number a starter asks for: its words, kind ("length" in mm, "ratio" in modules, "angle",
+    "count"), and what is proposed."""
+
+    name: str
+    kind: str
+    proposed: float
+    tip: str
+
+
+@dataclass(frozen=True)
+class Starter:
+    """A starter: what it asks, and how the answers become modules and volumes."""
+
+    name: str
+    module: str
+    questions: tuple[Question, ...]
+    make: Callable[[Values], tuple[tuple[Module, ...], list[Volume]]]
+
+    @property
+    def proposal(self) -> dict[str, float]:
+        """The proposed answers."""
+        return {question.name: question.proposed for question in self.questions}
+
+
+def with_starter(document: Document, starter: Starter, values: Values) -> Document:
+    """The sheet with a starter's volumes on the ground, beside what is there and chosen.
+
+    On an empty sheet the eye takes the usual stance before it. Raises VolumeError for answers that
+    give no framework.
+    """
+    for question in starter.questions:
+        value = values[question.name]
+        if not math.isfinite(value) or (question.kind != "angle" and value <= 0):
+            raise VolumeError(f"“{question.name}” must be more than nothing: type another number.")
+    modules, volumes = starter.make(values)
+    settled, _ = settle(volumes, modules)
+    known = {module.name for module in modules}
+    kept = tuple(module for module in document.modules if module.name not in known)
+    roomy = document.settled(document.volumes, (*modules, *kept))
+    free = [i for i, volume in enumerate(settled) if volume.on is None and volume.like is None]
+    shift = _beside(document, settled)
+    moved = list(settled)
+    for i in free:
+        moved[i] = replace(moved[i], x_mm=moved[i].x_mm + shift)
+    done = with_new(roomy, [replace(v, name=_own_name(document, v.name)) for v in moved])
+    return done if document.volumes else take_stance(done, EDGE_NEAREST)
+
+
+def _own_name(document: Document, name: str) -> str:
+    taken = {volume.name for volume in document.volumes}
+    number = 2
+    given = name
+    while given in taken:
+        given, number = f"{name} {number}", number + 1
+    return given
+
+
+def _beside(document: Document, volumes: tuple[Volume, ...]) -> float:
+    """How far to move new volumes along X so that they stand clear of what is there."""
+    if not document.volumes:
+        return 0.0
+    there = np.concatenate([volume.world() for volume in document.volumes])
+    new = np.concatenate([volume.world() for volume in volumes])
+    gap = 0.25 * float(np.ptp(new[:, 0]))
+    return float(there[:, 0].max() - new[:, 0].min()) + gap
+
+
+def _counted(*numbers: float, of: str) -> Counts:
+    width, depth, height = (Count(number, of) for number in numbers)
+    return width, depth, height
+
+
+def _vehicle(values: Values) -> tuple[tuple[Module, ...], list[Volume]]:
+    w = values["wheel diameter"]
+    base, front, rear = (values[k] for k in ("wheelbase", "front overhang", "rear overhang"))
+    track, clear, high = values["track"], values["ground clearance"], values["height"]
+    length, tyre = front + base + rear, 0.32
+    belt = 0.52 * (high - clear)
+    cabin = high - clear - belt
+    if cabin <= 0 or length <= 1:
+        raise VolumeError("That leaves no room for a body: make it higher or longer.")
+    roof_front = cabin * math.tan(math.radians(values["rake front"]))
+    roof_rear = cabin * math.tan(math.radians(values["rake rear"]))
+    glass = cabin * math.tan(math.radians(values["lean of side glass"]))
+    begin, end = 0.24 * length, 0.94 * length
+    group = "Vehicle"
+
+    def part(name: str, key: int, sides: tuple[float, float, float], **more: object) -> Volume:
+        width, depth, height = (side * w for side in sides)
+        counts = _counted(*sides, of="w")
+        made = Volume(name, width, depth, height, counts=counts, key=key, group=group)
+        return replace(made, **more)  # type: ignore[arg-type]
+
+    wheel = part("Front wheel", 0, (1.0, tyre, 1.0))
+    body = part(
+        "Body",
+        1,
+        (length, track, belt),
+        on=Anchor(0, (0.5 - front, -0.06 / tyre, clear), (0.0, 0.0, 0.0)),
+    )
+    lean = Taper(glass * w, glass * w, roof_front * w, roof_rear * w)
+    house = part(
+        "Cabin",
+        2,
+        (end - begin, track, cabin),
+        shape=lean,
+        on=Anchor(1, (begin / length, 0.0, 1.0), (0.0, 0.0, 0.0)),
+    )
+    behind = part(
+        "Rear wheel", 3, (1.0, tyre, 1.0), on=Anchor(0, (base, 0.0, 0.0), (0.0, 0.0, 0.0))
+    )
+    twins = [
+        replace(wheel, name="Front wheel twin", key=4, like=Mirrored(0, 1, 1), on=None),
+        replace(behind, name="Rear wheel twin", key=5, like=Mirrored(3, 1, 1), on=None),
+    ]
+    return (Module("w", w),), [body, house, wheel, behind, *twins]
+
+
+VEHICLE = Starter(
+    "Vehicle",
+    "wheel diameters",
+    (
+        Question("wheel diameter", "length", 620.0, "The module: w."),
+        Question("wheelbase", "ratio", 3.0, "From axle to axle, in wheel diameters."),
+        Question("front overhang", "ratio", 0.9, "From the nose to the front axle."),
+        Question("rear overhang", "ratio", 0.8, "From the rear axle to the tail."),
+        Question("height", "ratio", 2.4, "From the ground to the roof."),
+        Question("track", "ratio", 2.3, "The width of the body."),
+        Question("ground clearance", "ratio", 0.45, "From the ground to the underside."),
+        Question("lean of side glass", "angle", 10.0, "Tumblehome: the sides lean inward."),
+        Question("rake front", "angle", 32.0, "How far the front glass leans back."),
+        Question("rake rear", "angle", 14.0, "How far the rear leans forward."),
+    ),
+    _vehicle,
+)
+
+
+def _seat(values: Values) -> tuple[tuple[Module, ...], list[Volume]]:
+    height, wide, deep = (values[k] for k in ("seat height", "width", "depth"))
+    board, leg, arm = 50.0, 42.0, 46.0
+    splay = (height - board) * math.tan(math.radians(values["splay"]))
+    rake = values["back height"] * math.tan(math.radians(values["back rake"]))
+    if height <= board or min(wide, deep) <= 3 * leg:
+        raise VolumeError("That is too small for a seat: make it higher or wider.")
+    group = "Seat"
+
+    def part(
+        name: str,
+        key: int,
+        sides: tuple[float, float, float],
+        anchor: Anchor | None = None,
+        shape: Shape = BLOCK,
+    ) -> Volume:
+        return Volume(name, *sides, key=key, on=anchor, shape=shape, group=group)
+
+    inset = 0.5 * leg
+    seat = replace(part("Seat", 0, (wide, deep, board)), z_mm=height - board)
+    under = -(height - board)
+    front = part(
+        "Front leg",
+        1,
+        (leg, leg, height - board),
+        Anchor(0, (0.0, 0.0, 0.0), (inset - splay, inset - splay, under)),
+        Taper(splay, -splay, splay, -splay),
+    )
+    back_leg = part(
+        "Back leg",
+        2,
+        (leg, leg, height - board),
+        Anchor(0, (0.0, 1.0, 0.0), (inset - splay, splay - inset - leg, under)),
+        Taper(-splay, splay, splay, -splay),
+    )
+    back = part(
+        "Back",
+        3,
+        (wide, 40.0, values["back height"]),
+        Anchor(0, (0.0, 1.0, 1.0), (0.0, -40.0, 0.0)),
+        Taper(rake, -rake, 0.0, 0.0),
+    )
+    rest = part(
+        "Arm",
+        4,
+        (arm, 0.82 * deep, 28.0),
+        Anchor(0, (0.0, 0.0, 1.0), (0.0, 0.1 * deep, values["arm height"] - 28.0)),
+    )
+    post = part(
+        "Arm post",
+        5,
+        (arm, arm, values["arm height"] - 28.0),
+        Anchor(0, (0.0, 0.0, 1.0), (0.0, 0.16 * deep, 0.0)),
+    )
+    twins = [
+        replace(
+            source,
+            name=f"{source.name} twin",
+            key=10 + source.key,
+            on=None,
+            like=Mirrored(source.key, 0, 0),
+        )
+        for source in (front, back_leg, rest, post)
+    ]
+    return (Module("seat", height),), [seat, back, front, back_leg, rest, post, *twins]
+
+
+SEAT = Starter(
+    "Seat",
+    "millimetres",
+    (
+        Question("seat height", "length", 440.0, "From the floor to the top of the seat."),
+        Question("depth", "length", 460.0, "From front to back."),
+        Question("width", "length", 500.0, "From side to side."),
+        Question("back height", "length", 430.0, "From the seat to the top of the back."),
+        Question("back rake", "angle", 12.0, "How far the back leans."),
+        Question("arm height", "length", 220.0, "From the seat to the top of the arm."),
+        Question("splay", "angle", 5.0, "How far the legs spread outward."),
+    ),
+    _seat,
+)
+
+
+def _stack(values: Values) -> tuple[tuple[Module, ...], list[Volume]]:
+    sides = (values["width"], values["depth"], values["height"])
+    turn, rows = values["turn of each layer"], round(values["columns"])
+    layers = round(values["layers"])
+    if rows * layers > 60:
+        raise VolumeError("That is a warehouse: keep to sixty crates.")
+    made: list[Volume] = []
+    for row in range(rows):
+        for layer in range(layers):
+            key = len(made)
+            count = _counted(
+                1.0, values["depth"] / sides[0], values["height"] / sides[0], of="case"
+            )
+            crate = Volume(f"Case {key + 1}", *sides, key=key, counts=count)
+            if layer == 0:
+                crate = replace(crate, x_mm=1.35 * sides[0] * row, yaw_deg=(-1.0) ** row * turn / 2)
+            else:
+                way = (-1.0) ** (layer + row)
+                crate = replace(crate, on=_turned_on(key - 1, sides, way * turn))
+            made.append(crate)
+    return (Module("case", sides[0]),), made
+
+
+def _turned_on(parent: int, sides: tuple[float, ...], turn: float) -> Anchor:
+    """On top of a like crate, turned about its middle."""
+    angle = math.radians(turn)
+    c, s = math.cos(angle), math.sin(angle)
+    half = np.array(sides[:2]) / 2
+    x, y = half - np.array([c * half[0] - s * half[1], s * half[0] + c * half[1]])
+    return Anchor(parent, (0.0, 0.0, 1.0), (float(x), float(y), 0.0), (turn, 0.0, 0.0))
+
+
+CRATES = Starter(
+    "Crate stack",
+    "case widths",
+    (
+        Question("width", "length", 360.0, "The module: case."),
+        Question("depth", "length", 260.0, "Of one crate."),
+        Question("height", "length", 200.0, "Of one crate."),
+        Question("columns", "count", 2.0, "How many stacks side by side."),
+        Question("layers", "count", 3.0, "How many crates high."),
+        Question("turn of each layer", "angle", 14.0, "Each crate is turned on the one below."),
+    ),
+    _stack,
+)
+
+STARTERS = (VEHICLE, SEAT, CRATES)
