@@ -51,8 +51,8 @@ def cases() -> Document:
     """Stacks of turned eyepiece cases on the floor of the store."""
     sheet = with_starter(Document(choices=Choices(see_through=False)), CRATES, CRATES.proposal)
     sheet = replace(sheet, selected=0, also=frozenset())
-    sheet = shaping.divide_edge(sheet, 8, (0.5,))
-    return volume_edits.add_aid(sheet, "back wall", 350.0)
+    sheet = shaping.divide_face(sheet, 2, 0, (1 / 3, 2 / 3))
+    return volume_edits.add_aid(sheet, "floor line", 900.0)
 
 
 def main() -> None:

@@ -204,7 +204,8 @@ def test_every_number_can_be_typed_in_any_unit_and_undone(desk):
 def test_what_is_no_number_is_marked_and_told_and_changes_nothing(desk):
     at = desk()
     before = at.document
-    for text, words in (("wide", "no unit, module or side"), ("-3", "gives no volume"), ("1e", "not a")):
+    wrong = (("wide", "no unit, module or side"), ("-3", "gives no volume"), ("1..", "not a"))
+    for text, words in wrong:
         at.type("width", text)
         assert words in at.board.plate.text()
         assert at.document == before

@@ -164,11 +164,11 @@ def duplicate_volume(document: Document) -> Document:
 
 
 def add_aid(document: Document, kind: str, behind_mm: float) -> Document:
-    """A floor line or back wall so far behind everything, along the lie of the volume in work, or a
+    """A floor line or back wall so far behind everything, along the lie of the sheet, or a
     shelf edge at its base so far in front of it."""
     volumes = chosen_volumes(document)
     lead = document.volume or volumes[0]
-    yaw = right_going_yaw(document.eye, lead.yaw_deg)
+    yaw = right_going_yaw(document.eye, document.yaw_deg if kind != "shelf edge" else lead.yaw_deg)
     along = axes_of(yaw).astype(float)
     ahead = along[1] if along[1] @ frame(document.eye)[2].astype(float) > 0 else -along[1]
     everything = np.concatenate([v.world() for v in document.volumes if v.shown])

@@ -10,7 +10,7 @@ from isometron.framework.solid import Solid
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
 
-TICK = 0.06
+TICK = 0.1
 """A division mark on an edge is this share of the edges beside it."""
 
 MOST_PARTS = 60

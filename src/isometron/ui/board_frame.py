@@ -87,4 +87,6 @@ class BoardFrame(Board):
         self.plate.setText(words)
         self.plate.setAccessibleName(words)
         self.plate.setVisible(bool(words))
-        self.plate.setMinimumWidth(min(560, max(self.width() - 80, 200)) if words else 0)
+        width = min(560, max(self.width() - 80, 200)) if words else 0
+        self.plate.setMinimumWidth(width)
+        self.plate.setMinimumHeight(self.plate.heightForWidth(width) if words else 0)

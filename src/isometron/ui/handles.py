@@ -203,8 +203,7 @@ def volume_handle(document: Document, held_mm: Point | None = None) -> Handle | 
         "body",
         edge.corner_mm,
         lambda document, to: sliding.slide_over_ground(document, foot, to, snap=False).document,
-        "the eye and all true sizes stay; it slides over the ground, with Shift up and down; "
-        "Alt holds off snapping",
+        "the eye stays; with Shift it goes up and down; Alt holds off snaps",
         slides=lambda document, to, snap: sliding.slide_over_ground(document, foot, to, snap=snap),
         shift_slides=lambda document, to, snap: sliding.lift(document, foot, to, snap=snap),
     )
@@ -223,7 +222,7 @@ def face_handle(document: Document, pick: Pick, at_mm: Point) -> Handle | None:
         "face",
         at_mm,
         lambda document, to: sliding.slide_face(document, grip, to, snap=False).document,
-        f"the opposite side stays; the true {side} changes; Alt holds off snapping",
+        f"the opposite side stays, the {side} changes; Alt holds off snaps",
         pick=pick,
         slides=lambda document, to, snap: sliding.slide_face(document, grip, to, snap=snap),
         mm=lambda document: document.volumes[pick.volume].sides[grip.axis],

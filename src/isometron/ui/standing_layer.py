@@ -26,6 +26,9 @@ from isometron.ui.theme import FELT_OBJECT, FELT_PENCILS, PAPER, Room, font
 SCREEN_PX_PER_MM = 3.6
 """Pens on the board keep the width they have at this scale, so that any zoom stays legible."""
 
+LABEL_PX = 20.0
+"""Nearer than this to the paper's upper edge the eye level is labelled below its line."""
+
 PAD_PX = 3.0
 SHADOW_PX = 5
 
@@ -173,7 +176,9 @@ def _paint_eye_level(painter: QPainter, stage: Stage, eye: Eye, paper: QRectF) -
         painter.setPen(QColor(OXBLOOD) if paper.top() < at.y() < paper.bottom() else felt)
         painter.setFont(font())
         text = f"eye level  {write_length(y, stage.unit)} up"
-        painter.drawText(QPointF(max(paper.left(), 4.0) + 8, at.y() - 6), text)
+        crowded = abs(at.y() - paper.top()) < LABEL_PX
+        down = LABEL_PX - 4.0 if crowded else -6.0
+        painter.drawText(QPointF(max(paper.left(), 4.0) + 8, at.y() + down), text)
 
 
 def _paint_cone(painter: QPainter, stage: Stage, eye: Eye, paper: QRectF) -> None:
