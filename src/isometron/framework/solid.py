@@ -238,8 +238,11 @@ def _from_triangles(body, size: float) -> Solid:  # type: ignore[no-untyped-def]
     edges, edge_faces = _straight_edges(side, vertices, size)
     used = np.unique(edges)
     renumber = {int(v): i for i, v in enumerate(used.tolist())}
-    rings = tuple(_rings_of(outline[face], renumber) for face in range(count))
     points = vertices[used]
+    rings = tuple(
+        _outline_first(_rings_of(outline[face], renumber), points, face_normals[face])
+        for face in range(count)
+    )
     parts = [
         (face, part)
         for face in range(count)
@@ -325,7 +328,7 @@ def _in_line(three: Array, size: float) -> bool:
 
 
 def _rings_of(pieces: list[tuple[int, int]], number: dict[int, int]) -> tuple[Ring, ...]:
-    """Directed pieces round a face as closed rings of the numbered vertices, longest first."""
+    """Directed pieces round a face as closed rings of the numbered vertices."""
     onward: dict[int, list[int]] = defaultdict(list)
     for a, b in pieces:
         onward[a].append(b)
@@ -340,7 +343,17 @@ def _rings_of(pieces: list[tuple[int, int]], number: dict[int, int]) -> tuple[Ri
                 del onward[at]
             at = following
         rings.append(tuple(number[v] for v in ring if v in number))
-    return tuple(sorted(rings, key=len, reverse=True))
+    return tuple(ring for ring in rings if len(ring) >= 3)
+
+
+def _outline_first(rings: tuple[Ring, ...], points: Array, normal: Array) -> tuple[Ring, ...]:
+    """The rings of a face by signed area: its outline runs counter-clockwise, its holes clockwise."""
+
+    def area(ring: Ring) -> float:
+        corners = points[list(ring)] - points[ring[0]]
+        return float(np.cross(corners, np.roll(corners, -1, axis=0)).sum(axis=0) @ normal)
+
+    return tuple(sorted(rings, key=area, reverse=True))
 
 
 def moved(solid: Solid, axes: Array, place: Array) -> Solid:

@@ -1,0 +1,226 @@
+"""Hidden lines of whole frameworks against ray casting, and lines where volumes meet."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from isometron.document.choosing import choose_all, group, select
+from isometron.document.sheet_edits import show_see_through
+from isometron.drawing.built import DIVISION, EDGE, JOIN, SECTION
+from isometron.drawing.measures import shared_points, sloping_points, true_area
+from isometron.drawing.readings import Pick, reading_of
+from isometron.drawing.scene import left_behind, scene_of
+from isometron.framework.aids import Aid
+from isometron.framework.marks import Mark
+from isometron.framework.shapes import RECTANGLE, Block, Cut, Plan, Taper
+from isometron.framework.volume import Volume
+from isometron.perspective.eye import eye_level
+from tests.scenes import case, eye, sheet
+
+L_PLAN = ((0, 0), (1, 0), (1, 0.4), (0.4, 0.4), (0.4, 1), (0, 1))
+
+
+def any_volume(rng, number):
+    sides = rng.uniform(100, 500, 3).tolist()
+    leans = (rng.uniform(0, 0.4, 4) * [sides[1], sides[1], sides[0], sides[0]]).tolist()
+    round_plan = Plan(RECTANGLE, 0.2 * min(sides[:2]), bool(rng.integers(2)))
+    shape = (Block(), Taper(*leans), Plan(L_PLAN), round_plan)[rng.integers(4)]
+    cuts = ()
+    if rng.random() < 0.4:
+        low = rng.uniform(-0.2, 0.5, 3)
+        high = (low + rng.uniform(0.3, 0.8, 3)).tolist()
+        turned = rng.uniform(-30, 30, 3).tolist() if rng.random() < 0.5 else (0.0, 0.0, 0.0)
+        cuts = (Cut(tuple(low.tolist()), tuple(high), *turned),)
+    tips = rng.uniform(-40, 40, 2).tolist() if rng.random() < 0.4 else (0.0, 0.0)
+    place = rng.uniform((-500, 1500, 0), (500, 2600, 500)).tolist()
+    yaw = float(rng.uniform(-180, 180))
+    marks = (Mark("section", 0, 0, (0.37,)),)
+    return Volume(f"V{number}", *sides, *place, yaw, *tips, shape=shape, cuts=cuts, marks=marks)
+
+
+def triangles(scene):
+    return np.array(
+        [
+            picture.world[[ring[0], ring[i], ring[i + 1]]]
+            for picture in scene.pictures
+            for _, ring in picture.built.solid.parts
+            for i in range(1, len(ring) - 1)
+        ]
+    )
+
+
+def blocked(start, end, corners):
+    """Whether a straight sight from start stops before end (Möller and Trumbore's test)."""
+    run = end - start
+    one, two = corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0]
+    across = np.cross(run, two)
+    with np.errstate(all="ignore"):
+        f = 1 / (one * across).sum(axis=1)
+        s = start - corners[:, 0]
+        u = f * (s * across).sum(axis=1)
+        q = np.cross(s, one)
+        v, t = f * (q @ run), f * (two * q).sum(axis=1)
+    return bool(((u >= 0) & (v >= 0) & (u + v <= 1) & (t > 1e-9) & (t < 1 - 1e-6)).any())
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_every_line_is_seen_exactly_where_a_sight_ray_reaches_it(seed):
+    rng = np.random.default_rng(seed)
+    volumes = [any_volume(rng, i) for i in range(5)]
+    document = sheet(*volumes, by=eye(height_mm=900.0, tilt_deg=float(rng.uniform(-20, 10))))
+    scene = scene_of(document)
+    corners, place = triangles(scene), np.array(document.eye.place)
+    asked = 0
+    for picture in scene.pictures:
+        pieces = picture.pieces
+        for line, kind, (a, b), seen in zip(
+            pieces.line, pieces.kind, pieces.span, pieces.seen, strict=True
+        ):
+            if kind not in (EDGE, SECTION) or b - a < 1e-3:
+                continue
+            start, end = picture.built.starts[line], picture.built.ends[line]
+            for share in (0.9 * a + 0.1 * b, (a + b) / 2, 0.1 * a + 0.9 * b):
+                target = start + share * (end - start)
+                assert blocked(place, target, corners) != seen
+                asked += 1
+    assert asked > 200
+
+
+def test_two_crossing_beams_meet_in_the_eight_lines_of_the_hand_drawn_cross():
+    along = Volume("Along", 600, 100, 100, -300, 2000, 0)
+    through = Volume("Through", 100, 600, 60, -50, 1750, 20)
+    scene = scene_of(sheet(along, through))
+    (join,) = scene.joins.values()
+    length = np.linalg.norm(join.ends - join.starts, axis=1)
+    assert sorted(length.tolist()) == pytest.approx([60.0] * 4 + [100.0] * 4)
+    assert set(np.round(join.starts[:, 1], 9)) == {2000.0, 2100.0}
+    seen = [p for p in zip(*_joined(scene), strict=True) if p[1]]
+    assert seen and all(line[1] < 2000.0 + 1e-6 for line, _ in seen)  # only the front four corners
+
+
+def _joined(scene):
+    pieces = scene.pictures[0].pieces
+    join = next(iter(scene.joins.values()))
+    count = len(scene.pictures[0].built.starts)
+    rows = pieces.kind == JOIN
+    return join.starts[pieces.line[rows] - count], pieces.seen[rows]
+
+
+def test_volumes_that_only_touch_draw_no_lines_between_them_but_their_edges():
+    base = Volume("Base", 400, 300, 200, 0, 2000, 0)
+    upon = Volume("Upon", 200, 300, 100, 100, 2000, 200)
+    scene = scene_of(sheet(base, upon))
+    assert all(len(join.starts) == 0 for join in scene.joins.values())
+    whole = [sum(b - a for a, b in spans) for spans in scene.pictures[1].visible]
+    assert whole[0] == pytest.approx(1.0)  # the joint is drawn once, whole
+
+
+def test_a_flush_joint_within_a_group_is_no_edge():
+    base = Volume("Base", 400, 300, 200, 0, 2000, 0)
+    upon = Volume("Upon", 200, 300, 100, 100, 2000, 200)
+    document = group(choose_all(sheet(base, upon)), "Body")
+    scene = scene_of(document)
+    front_top, front_foot = scene.pictures[0].visible[2], scene.pictures[1].visible[0]
+    assert front_foot == ()  # the foot of the upper one runs across the flush front
+    lost = [(100 / 400, 300 / 400)]
+    kept = [(0.0, lost[0][0]), (lost[0][1], 1.0)]
+    assert np.allclose(front_top, kept, atol=1e-4)
+    apart = group(document, "")
+    assert scene_of(apart, scene).pictures[1].visible[0] != ()
+
+
+def test_solid_and_see_through_can_be_mixed():
+    front = Volume("Front", 300, 100, 300, -150, 1500, 1350, see_through=False)
+    behind = Volume("Behind", 100, 100, 100, -50, 2000, 1450)
+    document = show_see_through(sheet(front, behind), True)
+    scene = scene_of(document)
+    assert not len(scene.pictures[1].seen_lines) and not len(scene.pictures[1].hidden_lines)
+    clear = replace(document, volumes=(replace(front, see_through=True), behind))
+    scene = scene_of(clear, scene)
+    assert len(scene.pictures[1].hidden_lines) == 12
+    assert len(scene.pictures[0].hidden_lines) == 8  # only its face square to us shows
+    away = replace(document, volumes=(replace(front, shown=False), behind))
+    assert len(scene_of(away, scene).pictures[1].seen_lines) == 4
+    ghost = replace(document, volumes=(replace(front, ghost=True), behind))
+    shown = scene_of(ghost, scene).pictures
+    assert len(shown[1].seen_lines) == 4 and len(shown[0].ghost_lines) == 4
+
+
+def test_aids_are_hidden_by_what_stands_before_them():
+    document = sheet(case(z_mm=0.0))
+    bare = replace(document, aids=(Aid("floor line", (0.0, 8000.0)),))
+    scene = scene_of(bare)
+    level = 180.0 - 600.0 * 1500.0 / 8000.0
+    assert np.allclose(scene.aid_lines[:, [1, 3]], level)
+    left, _, right, _ = scene.pictures[0].bounds
+    tall = replace(bare, volumes=(case(z_mm=0.0, height_mm=2500.0),))
+    cut = scene_of(tall, scene).aid_lines
+    assert len(scene.aid_lines) == 1 and len(cut) == 2
+    assert cut[0, 2] >= left - 1e-6 and cut[1, 0] <= right + 1e-6
+
+
+def test_only_what_changed_is_worked_again_and_gives_the_same_picture():
+    rng = np.random.default_rng(3)
+    document = sheet(*[any_volume(rng, i) for i in range(8)])
+    scene = scene_of(document)
+    for step in range(6):
+        volume = document.volumes[step]
+        moved = replace(volume, x_mm=volume.x_mm + 40.0)
+        document = replace(
+            document, volumes=(*document.volumes[:step], moved, *document.volumes[step + 1 :])
+        )
+        scene = scene_of(document, scene)
+        afresh = scene_of(document)
+        for a, b in zip(scene.pictures, afresh.pictures, strict=True):
+            assert np.allclose(a.seen_lines, b.seen_lines, equal_nan=True)
+            assert np.allclose(a.hidden_lines, b.hidden_lines, equal_nan=True)
+
+
+def test_what_has_just_been_changed_is_left_behind_as_it_was():
+    before = scene_of(sheet(case(), case(name="Tin", x_mm=900.0)))
+    taller = sheet(case(height_mm=400.0), case(name="Tin", x_mm=900.0))
+    lines = left_behind(before, scene_of(taller))
+    assert np.array_equal(lines, before.pictures[0].seen_lines)
+    assert not len(
+        left_behind(before, scene_of(select(sheet(case(), case(name="Tin", x_mm=900.0)), 1)))
+    )
+
+
+def test_sloping_edges_vanish_where_their_direction_says():
+    roof = case(shape=Taper(60.0, 60.0, 0.0, 0.0), yaw_deg=30.0)
+    document = sheet(roof)
+    picture = scene_of(document).pictures[0]
+    points = sloping_points(document.eye, picture)
+    assert {p.above for p in points} == {True, False} and len(points) == 2
+    rise = np.degrees(np.arctan2(180.0, 60.0))
+    bearing = np.radians(30.0 + 90.0)
+    for point, way in zip(sorted(points, key=lambda p: p.sheet_mm[1]), (-1, 1), strict=True):
+        x, y, z = np.cos(bearing), np.sin(bearing), way * np.tan(np.radians(rise))
+        expected = (210.0 + 600.0 * x / y, 180.0 + 600.0 * z / y)
+        assert point.sheet_mm == pytest.approx(expected, abs=1e-8)
+        assert point.above == (point.sheet_mm[1] > eye_level(document.eye))
+
+
+def test_volumes_turned_alike_share_their_points():
+    document = sheet(case(), case(name="Tin", x_mm=900.0, yaw_deg=-60.0), case(yaw_deg=10.0))
+    one, square, other = scene_of(document).pictures
+    assert set(shared_points(document.eye, one, square)) == {"left", "right", "parallel"}
+    assert shared_points(document.eye, one, other) == ("parallel",)
+
+
+def test_faces_of_any_shape_are_read():
+    holed = case(cuts=(Cut((0.25, 0.0, 0.25), (0.75, 1.0, 0.75)),))
+    document = sheet(holed)
+    scene = scene_of(document)
+    solid = scene.pictures[0].built.solid
+    face = next(i for i, rings in enumerate(solid.rings) if len(rings) == 2)
+    assert true_area(scene.pictures[0], face) == pytest.approx(0.75 * 360 * 180)
+    for number in range(len(solid.rings)):
+        assert reading_of(document, scene, Pick("face", 0, number)).rows
+    for number in range(len(solid.edges)):
+        reading = reading_of(document, scene, Pick("edge", 0, number))
+        assert reading.rows[0].value == pytest.approx(
+            np.linalg.norm(np.diff(scene.pictures[0].world[solid.edges[number]], axis=0))
+        )
+    assert DIVISION not in scene.pictures[0].pieces.kind
