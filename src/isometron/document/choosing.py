@@ -124,19 +124,20 @@ def rename_volume(document: Document, name: str) -> Document:
     """Another name for the volume in work. Raises VolumeError for an empty or endless one."""
     index, volume = in_work(document)
     name = " ".join(name.split())
-    renamed = document.with_volume(index, replace(volume, name=name))
     old = volume.name + "."
 
     def follow(other: Volume) -> Volume:
-        counts = [
-            count and replace(count, of=name + "." + count.of.removeprefix(old))
+        width, depth, height = (
+            replace(count, of=f"{name}.{count.of.removeprefix(old)}")
             if count is not None and count.of.startswith(old)
             else count
             for count in other.counts
-        ]
-        return replace(other, counts=(counts[0], counts[1], counts[2]))
+        )
+        return replace(other, counts=(width, depth, height))
 
-    return renamed.settled([follow(other) for other in renamed.volumes])
+    volumes = [follow(other) for other in document.volumes]
+    volumes[index] = replace(volumes[index], name=name)
+    return document.settled(volumes)
 
 
 def remove_chosen(document: Document) -> Document:

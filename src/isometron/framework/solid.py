@@ -347,7 +347,7 @@ def _rings_of(pieces: list[tuple[int, int]], number: dict[int, int]) -> tuple[Ri
 
 
 def _outline_first(rings: tuple[Ring, ...], points: Array, normal: Array) -> tuple[Ring, ...]:
-    """The rings of a face by signed area: its outline runs counter-clockwise, its holes clockwise."""
+    """The rings of a face by signed area: outlines run counter-clockwise, holes clockwise."""
 
     def area(ring: Ring) -> float:
         corners = points[list(ring)] - points[ring[0]]

@@ -141,7 +141,9 @@ def square_off_square(look: Look) -> list[Remark]:
     """
     found = []
     for index, picture in look.volumes():
-        worst = max(_off_square(look.eye, picture), key=lambda pair: abs(pair[1] - 1), default=None)
+        worst = max(
+            _off_square(look.eye, picture), key=lambda pair: max(pair[1], 1 / pair[1]), default=None
+        )
         if worst is None or 1 / (1 + OFF_SQUARE) <= worst[1] <= 1 + OFF_SQUARE:
             continue
         face, ratio = worst
