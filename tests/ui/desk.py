@@ -21,6 +21,16 @@ class Answers:
         self.unsaved = Unsaved.STAY
         self.told = []
         self.asked = 0
+        self.sends = self.table = self.answers_to_starter = None
+
+    def starter_values(self, starter, _room, _unit):
+        return self.answers_to_starter and {**starter.proposal, **self.answers_to_starter}
+
+    def where_to_send(self, _proposal, _kinds):
+        return self.sends
+
+    def which_table(self, _folder):
+        return self.table
 
     def which_to_open(self, _folder):
         return self.opens
@@ -76,10 +86,11 @@ class Desk:
             return bar_place(handle, view)[0].toPoint()
         return view.point(handle.place).toPoint()
 
-    def drag(self, start, by, *, shift=False, on=None, drop=True):
+    def drag(self, start, by, *, shift=False, alt=False, on=None, drop=True):
         """Press, move in steps, release."""
         widget = on or self.board
         keys = Qt.KeyboardModifier.ShiftModifier if shift else Qt.KeyboardModifier.NoModifier
+        keys |= Qt.KeyboardModifier.AltModifier if alt else Qt.KeyboardModifier.NoModifier
         start, by = QPointF(start).toPoint(), QPoint(*by)
         QTest.mousePress(widget, Qt.MouseButton.LeftButton, keys, start)
         for step in (1, 2, 3):
@@ -98,9 +109,24 @@ class Desk:
         event = QMouseEvent(QEvent.Type.MouseMove, QPointF(at), where, left, left, keys)
         application().sendEvent(widget, event)
 
-    def click(self, at):
-        QTest.mouseClick(self.board, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at)
+    def click(self, at, *, control=False):
+        keys = Qt.KeyboardModifier.ControlModifier if control else Qt.KeyboardModifier.NoModifier
+        QTest.mouseClick(self.board, Qt.MouseButton.LeftButton, keys, at)
         self.settle()
+
+    def face_place(self, index, face):
+        """The middle of a face of a volume on the board, px."""
+        picture = self.bench.session.scene.pictures[index]
+        ring = picture.sheet[list(picture.built.solid.rings[face][0])]
+        x, y = ring.mean(axis=0)
+        return self.board.view.point((float(x), float(y))).toPoint()
+
+    def page(self, number):
+        """Open a page of the Volumes card."""
+        self.bench.open_tab(1)
+        self.bench.card(1).open_page(number)
+        self.settle()
+        return self.bench.card(1).page(number)
 
     def field(self, name):
         from isometron.ui.fields import NumberField

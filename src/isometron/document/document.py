@@ -4,8 +4,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from isometron.framework.aids import Aid
+from isometron.framework.box import AXES
 from isometron.framework.settling import Modules, reheld, settle
-from isometron.framework.volume import Volume, recounted
+from isometron.framework.volume import Volume
 from isometron.perspective.errors import IsometronError, VolumeError
 from isometron.perspective.eye import Eye
 from isometron.perspective.lengths import MM_PER
@@ -155,10 +156,30 @@ class Document:
         """
         volumes = list(self.volumes)
         for index, volume in changed.items():
-            volumes[index] = _by_hand(self.volumes[index], volume)
+            _refuse_unless_free(self.volumes[index], volume)
+            volumes[index] = volume
+        for index in changed:
+            volumes[index] = self._recounted(self.volumes[index], volumes[index], volumes)
         for index in changed:
             volumes[index] = self._held(self.volumes[index], volumes[index], volumes)
         return self.settled(volumes)
+
+    def _recounted(self, before: Volume, after: Volume, volumes: list[Volume]) -> Volume:
+        """A volume whose sides were changed by hand, counted in the same lengths as before."""
+        if after.counts != before.counts or after.sides == before.sides:
+            return after
+        modules = {module.name: module.mm for module in self.modules}
+        sides = {
+            f"{volume.name}.{axis}": mm
+            for volume in reversed(volumes)
+            for axis, mm in zip(AXES, volume.sides, strict=True)
+        }
+        lengths = modules | sides | dict(zip(AXES, after.sides, strict=True))
+        width, depth, height = (
+            count if count is None else replace(count, number=mm / lengths.get(count.of, mm))
+            for count, mm in zip(after.counts, after.sides, strict=True)
+        )
+        return replace(after, counts=(width, depth, height))
 
     def _held(self, before: Volume, after: Volume, volumes: list[Volume]) -> Volume:
         same_place = (before.place, *_turns(before)) == (after.place, *_turns(after))
@@ -195,17 +216,13 @@ def _form(volume: Volume) -> tuple[object, ...]:
     return (volume.sides, volume.place, _turns(volume), volume.shape, volume.cuts)
 
 
-def _by_hand(before: Volume, after: Volume) -> Volume:
-    """A volume changed by hand, its counts brought along; refused when it may not be changed."""
+def _refuse_unless_free(before: Volume, after: Volume) -> None:
+    """Refuse a change by hand of a volume that is locked, or that follows its source."""
     if _form(before) == _form(after):
-        return after
+        return
     if before.locked and after.locked:
         raise VolumeError(f"{before.name} is locked: unlock it in the list first.")
     if before.like is not None and after.like == before.like:
         raise VolumeError(
             f"{before.name} is a copy that follows its source: change the source, or let it go."
         )
-    if after.counts == before.counts:
-        counts = recounted(after.counts, before.sides, after.sides)
-        return replace(after, counts=counts)
-    return after

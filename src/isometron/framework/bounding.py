@@ -7,7 +7,7 @@ import numpy as np
 
 from isometron.framework.shapes import Plan, Shape, Taper
 from isometron.framework.turning import axes_of
-from isometron.framework.volume import Volume, recounted
+from isometron.framework.volume import Volume
 from isometron.perspective.angles import from_quarter
 from isometron.perspective.errors import VolumeError
 
@@ -50,13 +50,7 @@ def scaled_with(
         own = (np.array(volume.place) - place) @ axes.T
         x, y, z = (float(v) for v in place + (own * grow) @ axes)
         put = replace(volume.with_sides(sides), x_mm=x, y_mm=y, z_mm=z)
-        scaled.append(
-            replace(
-                put,
-                shape=_scaled_shape(volume, sides),
-                counts=recounted(volume.counts, volume.sides, sides),
-            )
-        )
+        scaled.append(replace(put, shape=_scaled_shape(volume, sides)))
     return scaled
 
 

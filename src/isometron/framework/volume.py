@@ -10,7 +10,7 @@ from isometron.framework.box import AXES, CORNERS
 from isometron.framework.marks import Mark, draw_marks
 from isometron.framework.modules import Count
 from isometron.framework.placing import Anchor, Follow, Frame
-from isometron.framework.shapes import BLOCK, Cut, Shape, Sides, solid_of
+from isometron.framework.shapes import BLOCK, Cut, Shape, solid_of
 from isometron.framework.solid import Solid
 from isometron.framework.turning import axes_of, turns_of
 from isometron.perspective.angles import wrapped
@@ -152,15 +152,6 @@ class Volume:
         """The box moved so that one of its corners comes to lie on a world point (3,) mm."""
         x, y, z = (float(v) for v in np.array(self.place) + world - self.corners()[corner])
         return replace(self, x_mm=x, y_mm=y, z_mm=z)
-
-
-def recounted(counts: Counts, before: Sides, after: Sides) -> Counts:
-    """Counts of sides that have grown: counted in the same lengths, so many times more."""
-    width, depth, height = (
-        count if count is None or old == new else replace(count, number=count.number * new / old)
-        for count, old, new in zip(counts, before, after, strict=True)
-    )
-    return width, depth, height
 
 
 def corners_of(volumes: tuple[Volume, ...]) -> Array:

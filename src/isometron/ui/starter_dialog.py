@@ -76,6 +76,9 @@ class StarterDialog(QDialog):
         self.starter, self.values = starter, starter.proposal
         self.setWindowTitle(tr("%s starter") % starter.name)
         self.fields: dict[str, NumberField] = {}
+        self.wrong = QLabel("")
+        self.wrong.setWordWrap(True)
+        self.wrong.setStyleSheet(f"color: {SERIOUS};")
         title = QLabel(tr("%s, in %s") % (starter.name, starter.module))
         title.setFont(font(TITLE_PT, bold=True))
         grid = QGridLayout()
@@ -89,9 +92,6 @@ class StarterDialog(QDialog):
         body.setSpacing(16)
         body.addLayout(grid)
         body.addWidget(self.picture)
-        self.wrong = QLabel("")
-        self.wrong.setWordWrap(True)
-        self.wrong.setStyleSheet(f"color: {SERIOUS};")
         caution = soft_label(tr(CAUTION))
         caution.setWordWrap(True)
         caution.setFont(font(italic=True))

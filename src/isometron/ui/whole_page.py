@@ -33,9 +33,7 @@ class WholePage(Page):
         self.module = TextField(
             tr("module"), tr("A module and its length, such as w = 620 mm, or track = 2 w.")
         )
-        self.module.typed.connect(
-            lambda text: self.wanted.emit("module", lambda d: proportioning.type_module(d, text))
-        )
+        self.module.typed.connect(self._set_module)
         self.module.show_text("")
         self.row(tr("set"), self.module)
         self.gone = self.choice(tr("module to take away"), tr("A module."), [])
@@ -75,6 +73,11 @@ class WholePage(Page):
             ),
         )
         self.column.addStretch(1)
+
+    def _set_module(self, text: str) -> None:
+        self.module.clear()
+        if text.strip():
+            self.wanted.emit("module", lambda d: proportioning.type_module(d, text))
 
     def _bounds_entry(self, side: str, axis: int) -> Entry:
         def shown(document: Document) -> float | None:

@@ -1,0 +1,251 @@
+"""Journeys with whole frameworks: faces, groups, copies, starters and tables."""
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from isometron.document.near_edge import drawn_place, near_edge
+from isometron.document.starters import STARTERS
+from isometron.files.sheet_file import read_sheet, sample_sheet
+from isometron.ui.asking import Unsaved
+from isometron.ui.starter_dialog import StarterDialog
+from isometron.ui.theme import LIGHT_ROOM
+from tests.scenes import case, sheet
+
+
+def test_a_picked_face_slides_and_the_old_edge_stays_as_a_ghost(desk):
+    at = desk()
+    top = at.face_place(0, 5)
+    at.click(top)
+    assert at.bench.pick.kind == "face"
+    before = at.bench.session.scene.pictures[0].seen_lines
+    scale = at.board.view.scale
+    held = at.board.view.sheet(top.toPointF())
+    at.drag(top, (0, -40), alt=True)
+    volume = at.document.volume
+    assert volume.height_mm > 200 and volume.sides[:2] == (360.0, 240.0)
+    picture = at.bench.session.scene.pictures[0]
+    middle = picture.frame_world[[4, 5, 6, 7]].mean(axis=0)
+    x, y = drawn_place(at.document.eye, middle)
+    assert y == pytest.approx(held[1] + 40 / scale, abs=1.5 / scale + 0.5)
+    assert x == pytest.approx(held[0], abs=3.0)
+    assert np.array_equal(at.bench.session.ghost[: len(before)], before)
+    assert at.bench.session.undo_name == "drag face of Eyepiece case"
+    at.run("Undo")
+    assert at.document.volume.height_mm == 180.0
+
+
+def test_a_face_snaps_to_a_neighbour_and_says_so_while_alt_holds_it_off(desk):
+    tall = case(name="Tall", height_mm=230.0, x_mm=500.0, y_mm=2200.0, key=1)
+    at = desk(sheet(case(), tall))
+    top = at.face_place(0, 5)
+    at.click(top)
+    rise = at.board.view.scale * 600 / 2100 * 48.0
+    at.drag(top, (0, -round(rise)), drop=False)
+    assert at.document.volume.height_mm == pytest.approx(230.0, abs=1e-9)
+    assert at.board._stopped_at == "in line with Tall"
+    QTest.mouseRelease(at.board, Qt.MouseButton.LeftButton, pos=top)
+    at.run("Undo")
+    at.drag(at.face_place(0, 5), (0, -round(rise)), alt=True)
+    assert at.document.volume.height_mm != pytest.approx(230.0, abs=1e-3)
+
+
+def test_several_volumes_are_chosen_moved_lifted_and_grouped_together(desk):
+    at = desk()
+    at.click(at.face_place(0, 5))
+    at.click(at.face_place(1, 2), control=True)
+    assert at.document.chosen == (0, 1)
+    before = [v.place for v in at.document.volumes]
+    at.drag(at.face_place(0, 5), (30, 12), alt=True)
+    run = np.subtract([v.place for v in at.document.volumes], before)
+    assert np.allclose(run[0], run[1]) and np.hypot(*run[0][:2]) > 5 and abs(run[0][2]) < 1e-9
+    assert np.allclose(run[2], 0)
+    at.drag(at.face_place(0, 2), (0, -20), shift=True, alt=True)
+    lift = np.subtract([v.place for v in at.document.volumes], before) - run
+    assert lift[0] == pytest.approx(lift[1]) and lift[0][2] > 5 and np.allclose(lift[0][:2], 0)
+    at.run("Group")
+    assert at.document.volumes[0].group == at.document.volumes[1].group == "Group 1"
+    at.run("Choose all")
+    assert at.document.chosen == (0, 1, 2)
+    at.run("Take the volume away")
+    assert at.document.volumes == ()
+    at.run("Undo")
+    assert len(at.document.volumes) == 3
+
+
+def test_arrow_keys_nudge_on_paper_or_truly(desk):
+    at = desk()
+    at.board.setFocus()
+    x, y = near_edge(at.document).corner_mm
+    at.key(Qt.Key.Key_Right)
+    at.key(Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
+    assert near_edge(at.document).corner_mm == pytest.approx((x + 1.0, y - 10.0), abs=1e-8)
+    at.run("Arrow keys move true mm")
+    before = np.array(at.document.volume.place)
+    at.key(Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    assert np.linalg.norm(np.array(at.document.volume.place) - before) == pytest.approx(10.0)
+
+
+def test_the_list_shows_hides_locks_and_turns_solid(desk):
+    at = desk()
+    rows = at.bench.card(1).list
+
+    def switch(row, from_right):
+        place = QPoint(rows.width() - 8 - 19 * from_right - 9, 26 * row + 13)
+        QTest.mouseClick(rows, Qt.MouseButton.LeftButton, pos=place)
+        at.settle()
+
+    switch(2, 2)
+    assert not at.document.volumes[2].shown
+    assert not len(at.bench.session.scene.pictures[2].seen_lines)
+    switch(0, 0)
+    at.type("width", "30")
+    assert "locked" in at.board.plate.text() and at.document.volumes[0].width_mm == 360.0
+    switch(0, 1)
+    assert at.document.volumes[0].see_through is True
+    rows.setFocus()
+    QTest.keyClick(rows, Qt.Key.Key_T)
+    QTest.keyClick(rows, Qt.Key.Key_L)
+    assert at.document.volumes[0].see_through is False and not at.document.volumes[0].locked
+    QTest.keyClick(rows, Qt.Key.Key_Down, Qt.KeyboardModifier.ControlModifier)
+    assert [v.name for v in at.document.volumes] == ["Bench", "Eyepiece case", "Filter tin"]
+
+
+def test_modules_counts_and_the_bounding_volume_are_typed(desk):
+    at = desk()
+    whole = at.page(5)
+    whole.module.setFocus()
+    QTest.keyClicks(whole.module, "w = 12 cm")
+    QTest.keyClick(whole.module, Qt.Key.Key_Return)
+    at.settle()
+    at.type("width", "3.5 w")
+    assert at.document.volume.width_mm == pytest.approx(420.0)
+    at.type("depth", "1/2 width")
+    assert at.document.volume.depth_mm == pytest.approx(210.0)
+    at.page(5)
+    whole.module.setFocus()
+    QTest.keyClicks(whole.module, "w = 10 cm")
+    QTest.keyClick(whole.module, Qt.Key.Key_Return)
+    at.settle()
+    assert at.document.volume.sides == pytest.approx((350.0, 175.0, 180.0))
+    at.type("bounding height", "36 cm")
+    assert at.document.volume.sides == pytest.approx((700.0, 350.0, 360.0))
+    kept = at.document
+    at.type("width", "2 width")
+    assert "refers to itself" in at.board.plate.text() and at.document == kept
+
+
+def test_shape_place_copies_and_lines_do_what_their_buttons_say(desk):
+    at = desk()
+    at.type("lean left", "20°")
+    lean = at.document.volume.shape.left_mm
+    assert lean == pytest.approx(180.0 * np.tan(np.radians(20.0)))
+    at.type("lean left", "30 cm")
+    assert at.document.volume.shape.left_mm == pytest.approx(300.0)
+    at.type("lean right", "10 cm")
+    assert "folds" in at.board.plate.text() and at.document.volume.shape.right_mm == 0.0
+    at.press("Whole box")
+    at.press("L cut")
+    assert at.document.volume.solid.volume_mm3 == pytest.approx(0.75 * 360 * 240 * 180)
+    at.page(2).on.setCurrentText("Bench")
+    at.press("Set it on top")
+    assert at.document.volume.on.parent == at.document.volumes[1].key
+    at.type("pitch", "15")
+    assert at.document.volume.pitch_deg == pytest.approx(15.0)
+    at.type("pitch", "0")
+    at.page(3)
+    at.type("copies", "2")
+    at.press("Repeat it")
+    assert [v.name for v in at.document.volumes[3:]] == ["Eyepiece case 1", "Eyepiece case 2"]
+    at.page(4)
+    at.press("depth")
+    assert at.document.volumes[4].marks == at.document.volume.marks != ()
+    at.press("Floor line")
+    assert at.document.aids[0].kind == "floor line" and len(at.bench.session.scene.aid_lines)
+    at.press("Edge")
+    assert len(at.document.volume.marks) == 2
+
+
+def test_copied_volumes_are_pasted_on_another_sheet(desk):
+    at, other = desk(), desk(sheet())
+    at.run("Copy")
+    other.run("Paste")
+    assert other.document.volume.name == "Eyepiece case 1"
+    assert other.document.volume.sides == (360.0, 240.0, 180.0)
+    QApplication.clipboard().setText("a shopping list")
+    kept = other.document
+    other.run("Paste")
+    assert "no volumes to paste" in other.board.plate.text() and other.document == kept
+
+
+@pytest.mark.parametrize("starter", STARTERS, ids=lambda s: s.name)
+def test_a_starter_begins_a_framework_that_is_saved_and_found_again(desk, tmp_path, starter):
+    at = desk()
+    at.answers.unsaved = Unsaved.DISCARD
+    at.run("New")
+    at.answers.answers_to_starter = {starter.questions[0].name: 500.0}
+    at.run(f"{starter.name}…")
+    assert len(at.document.volumes) >= 6
+    at.answers.saves = tmp_path / "framework.isometron"
+    at.run("Save")
+    assert read_sheet(tmp_path / "framework.isometron") == at.document
+    at.answers.answers_to_starter = None
+    at.run(f"{starter.name}…")
+    assert read_sheet(tmp_path / "framework.isometron") == at.document
+
+
+def test_the_starter_dialog_draws_as_it_is_typed_and_refuses_what_cannot_be(desk):
+    at = desk()
+    dialog = StarterDialog(at.bench, STARTERS[0], LIGHT_ROOM, "mm")
+    before = dialog.picture._scene
+
+    def typed(name, text):
+        field = dialog.fields[name]
+        field.setText(text)
+        field.setModified(True)
+        field.editingFinished.emit()
+
+    typed("height", "3.1")
+    assert dialog.values["height"] == 3.1 and dialog.picture._scene is not before
+    typed("ground clearance", "9")
+    assert "no room for a body" in dialog.wrong.text() and dialog.values["ground clearance"] == 0.45
+    typed("wheelbase", "long")
+    assert "is no number" in dialog.wrong.text()
+    dialog.deleteLater()
+
+
+def test_dimensions_and_meshes_leave_and_come_back_through_the_menu(desk, tmp_path):
+    at = desk(sample_sheet("observing chair"))
+    at.answers.sends = tmp_path / "chair.csv"
+    at.run("Write dimensions…")
+    text = (tmp_path / "chair.csv").read_text()
+    assert text.count("\n") == 1 + len(at.document.volumes)
+    (tmp_path / "chair.csv").write_text(text.replace("Seat,box,500.0", "Seat,box,620.0"))
+    at.answers.table = tmp_path / "chair.csv"
+    at.run("Take dimensions…")
+    assert at.document.volumes[0].width_mm == 620.0
+    kept = at.document
+    (tmp_path / "chair.csv").write_text("nonsense")
+    at.run("Take dimensions…")
+    assert "not a table" in at.answers.told[-1] and at.document == kept
+    at.answers.sends = tmp_path / "chair.obj"
+    at.run("Send the volumes out…")
+    assert (tmp_path / "chair.obj").read_text().count("\no ") >= 8
+
+
+@pytest.mark.parametrize("page", range(6))
+def test_no_words_are_clipped_on_any_page(desk, page):
+    at = desk(sample_sheet("supply crawler"))
+    shown = at.page(page)
+    assert at.bench.width() == 1280
+    from PyQt6.QtWidgets import QLabel, QPushButton
+
+    for widget in [*shown.findChildren(QPushButton), *at.bench.card(1).page_buttons]:
+        need = widget.fontMetrics().horizontalAdvance(widget.text())
+        assert widget.width() >= need + 2, widget.text()
+    for label in shown.findChildren(QLabel):
+        if not label.wordWrap():
+            assert label.width() >= label.sizeHint().width() - 1, label.text()
+    assert shown.sizeHint().height() <= shown.height() + 1
