@@ -189,7 +189,9 @@ class Document:
 
     def settled(self, volumes: Sequence[Volume], modules: Modules | None = None) -> "Document":
         """The document with these volumes (and modules), everything that hangs on them settled."""
-        done, known = settle(volumes, self.modules if modules is None else modules)
+        done, known = settle(
+            volumes, self.modules if modules is None else modules, known=self.volumes
+        )
         return replace(self, volumes=done, modules=known)
 
 

@@ -30,13 +30,15 @@ class Slid:
 @dataclass(frozen=True)
 class FaceGrip:
     """A face taken hold of: the volume's number, the own axis it slides along, which side of the
-    box it is (or which cut, and which end of it), and the world point (3,) held."""
+    box it is (or which cut, and which end of it), the world point (3,) held, and what it may snap
+    to, as distances from that point."""
 
     index: int
     axis: int
     positive: bool
     cut: int | None
     held: Array
+    targets: tuple[Target, ...] = ()
 
 
 def grip_face(document: Document, index: int, face: int, place_mm: Point) -> FaceGrip:
@@ -55,7 +57,13 @@ def grip_face(document: Document, index: int, face: int, place_mm: Point) -> Fac
     if volume.cuts and 1e-9 < at < 1 - 1e-9 and abs(solid.normals[face][axis]) > 1 - 1e-9:
         cut = _cut_with(volume, axis, at, positive=positive)
     held = _held(document, volume, face, place_mm)
-    return FaceGrip(index, axis, positive, cut, held)
+    outward = volume.frame[1][axis] * (1.0 if positive else -1.0)
+    base, side = float(held @ outward), volume.sides[axis]
+    stops = [Target(t.mm - base, t.words) for t in targets_along(document, [index], outward)]
+    if cut is None:
+        stops += [Target(mm - side, words) for mm, words in whole_modules(document, 3 * side)]
+        stops += [Target(0.0, "as it was")]
+    return FaceGrip(index, axis, positive, cut, held, tuple(stops))
 
 
 def _cut_with(volume: Volume, axis: int, at: float, *, positive: bool) -> int:
@@ -92,16 +100,7 @@ def slide_face(document: Document, grip: FaceGrip, place_mm: Point, *, snap: boo
     side = volume.sides[grip.axis]
     words = ""
     if snap:
-        base = float(grip.held @ outward)
-        targets = [
-            Target(t.mm - base, t.words) for t in targets_along(document, [grip.index], outward)
-        ]
-        if grip.cut is None:
-            targets += [
-                Target(length - side, words) for length, words in whole_modules(document, 3 * side)
-            ]
-            targets += [Target(0.0, "as it was")]
-        found = nearest(document.eye, grip.held, outward, mm, targets)
+        found = nearest(document.eye, grip.held, outward, mm, grip.targets)
         if found is not None:
             mm, words = found.mm, found.words
     if grip.cut is not None:

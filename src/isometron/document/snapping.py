@@ -13,6 +13,9 @@ from isometron.perspective.projection import project
 SNAP_MM = 2.0
 """On the paper, a target this near draws the face to it: four times the hand's own precision."""
 
+CLOSE = 8
+"""Of all targets this many, the truly nearest, are looked at on the paper."""
+
 FRACTIONS = ((0.25, "¼"), (1 / 3, "⅓"), (0.5, "half"), (2 / 3, "⅔"), (0.75, "¾"))
 
 
@@ -35,8 +38,8 @@ def targets_along(document: Document, moving: Iterable[int], along: Array) -> li
             continue
         reach = volume.world() @ along
         low, high = float(reach.min()), float(reach.max())
-        places = {round(v, 6): v for v in reach.tolist()}
-        found += [Target(v, f"in line with {volume.name}") for v in places.values()]
+        in_line = f"in line with {volume.name}"
+        found += [Target(v, in_line) for v in np.unique(np.round(reach, 9)).tolist()]
         found += [
             Target(low + share * (high - low), f"{name} of {volume.name}")
             for share, name in FRACTIONS
@@ -65,9 +68,10 @@ def nearest(
 
     start (3,) world mm, along (3,) unit; targets are distances from `start`.
     """
-    close = sorted(targets, key=lambda target: abs(target.mm - mm))[:8]
-    if not close:
+    if not targets:
         return None
+    off_truly = np.abs(np.array([target.mm for target in targets]) - mm)
+    close = [targets[i] for i in np.argsort(off_truly, kind="stable")[:CLOSE].tolist()]
     places = start + np.array([mm, *(target.mm for target in close)])[:, None] * along
     drawn = project(eye, places)
     off = np.hypot(*(drawn.sheet[1:] - drawn.sheet[0]).T)

@@ -54,7 +54,8 @@ def pierce(a: Built, b: Built, first: int, second: int) -> Join:
     """
     size = float(min(np.ptp(a.world, axis=0).max(), np.ptp(b.world, axis=0).max()))
     starts, ends, faces = [], [], []
-    for piece in a.solid.parts:
+    apart = _kept_apart(a, b, size) or _kept_apart(b, a, size)
+    for piece in () if apart else a.solid.parts:
         for mate in b.solid.parts:
             cut = _cut(a, piece, b, mate, size)
             if cut is not None:
@@ -68,6 +69,12 @@ def pierce(a: Built, b: Built, first: int, second: int) -> Join:
         np.array(ends).reshape(-1, 3),
         np.array(faces, dtype=np.intp).reshape(-1, 2),
     )
+
+
+def _kept_apart(a: Built, b: Built, size: float) -> bool:
+    """Whether all of b lies on the outer side of one face of a convex volume a."""
+    off = b.world @ a.normals.T - a.offsets
+    return a.solid.convex and bool((off.min(axis=0) >= -FLUSH * size).any())
 
 
 def _cut(

@@ -7,6 +7,8 @@ planes (derivation in docs/numbers.md). A body that is not convex hides what any
 pieces hides.
 """
 
+from collections.abc import Sequence
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -23,14 +25,26 @@ SHORTEST = 1e-9
 BOX_PLANES = 9
 """A box hides with at most three faces turned to us and an outline of six edges."""
 
+PLANES = (5, BOX_PLANES, 16, 32, 64, 128)
+"""Regions are padded to one of these numbers of planes, so that many are worked on at once."""
+
 UNUSED = (0.0, 0.0, 0.0, -1.0)
 """A plane that everything lies behind."""
 
 
-def facing(eye: Eye, built: Built) -> NDArray[np.bool_]:
-    """(k,) which faces turn to us. A face seen exactly edge-on does not."""
-    height = built.normals @ np.array(eye.place) - built.offsets
-    return np.asarray(height > TOUCH * (np.abs(built.offsets).max() + np.abs(height).max()))
+def facing(eye: Eye, built: Sequence[Built]) -> list[NDArray[np.bool_]]:
+    """For each volume (k,) which of its faces turn to us. One seen exactly edge-on does not."""
+    normals = np.concatenate([one.normals for one in built])
+    offsets = np.concatenate([one.offsets for one in built])
+    height = normals @ np.array(eye.place) - offsets
+    ends = np.cumsum([len(one.offsets) for one in built])
+    begin = np.concatenate([[0], ends[:-1]])
+    size = np.maximum.reduceat(np.abs(offsets), begin) + np.maximum.reduceat(np.abs(height), begin)
+    shown = height > TOUCH * np.repeat(size, ends - begin)
+    return [
+        shown[a:b] & one.volume.shown
+        for one, a, b in zip(built, begin.tolist(), ends.tolist(), strict=True)
+    ]
 
 
 def hiding_planes(eye: Eye, corners: Array, normals: Array, shown: NDArray[np.bool_]) -> Array:
@@ -94,9 +108,9 @@ def hidden_spans(starts: Array, ends: Array, planes: Array) -> Array:
     starts, ends (p, 3) relative to the eye, mm; planes (p, k, 4). Gives (p, 2) fractions of the
     true length; end < start where nothing is hidden.
     """
-    normals, offsets = planes[:, :, :3], planes[:, :, 3]
-    begin = np.einsum("pki,pi->pk", normals, starts) - offsets
-    finish = np.einsum("pki,pi->pk", normals, ends) - offsets
+    less = np.full((len(starts), 1), -1.0)
+    begin = np.einsum("pki,pi->pk", planes, np.concatenate([starts, less], axis=1))
+    finish = np.einsum("pki,pi->pk", planes, np.concatenate([ends, less], axis=1))
     run = finish - begin
     with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
         cut = -begin / run

@@ -10,8 +10,8 @@ from numpy.typing import NDArray
 
 from isometron.drawing.built import EDGE, JOIN, SMOOTH
 from isometron.drawing.joins import Join, flush_spans
-from isometron.drawing.occlusion import BOX_PLANES, hidden_spans, uncovered
-from isometron.drawing.stage import EVERYWHERE, Stage, Standing, overlapping
+from isometron.drawing.occlusion import hidden_spans, uncovered
+from isometron.drawing.stage import EVERYWHERE, Stage, overlapping
 from isometron.perspective.eye import Array, Eye, frame
 from isometron.perspective.projection import NEAR_MM, clip_pieces, depths, project
 
@@ -101,8 +101,9 @@ def cut_lines(
     spans = np.concatenate([spans, np.array([p[1] for p in parts]).reshape(-1, 2)])
     seen = np.concatenate([seen, np.array([p[2] == "seen" for p in parts], dtype=bool)])
     drawn = np.concatenate([drawn, np.array([p[2] != "gone" for p in parts], dtype=bool)])
-    smooth = (lines.kinds[at] == SMOOTH) & ~_outline(stage, which, lines)[at]
-    keep = np.flatnonzero(~smooth)
+    keep = np.arange(len(at))
+    if (lines.kinds == SMOOTH).any():
+        keep = np.flatnonzero((lines.kinds[at] != SMOOTH) | _outline(stage, which, lines)[at])
     order = keep[np.argsort(at[keep], kind="stable")]
     at, spans, seen, drawn = at[order], spans[order], seen[order], drawn[order]
     drawn_at = _drawn(stage.eye, lines.starts[at], lines.ends[at], spans)
@@ -128,11 +129,11 @@ def _parts(
             parts += [(span, "seen") for span in free]
         else:
             rest = [piece]
+        if not turned and own:
+            parts += [(span, "gone") for span in rest]
+            continue
         dense = [(a, b) for a, b, solid in covers if solid]
         for span in rest:
-            if own and not turned:
-                parts.append((span, "gone"))
-                continue
             through, shut = uncovered(span, dense) if dense else ([span], [])
             parts += [(one, "hidden") for one in through] + [(one, "gone") for one in shut]
     return parts
@@ -223,20 +224,21 @@ def _covers(
     near &= stage.nearest[hiding][None] < rows.furthest[:, None]
     bent = np.array([not stage.standing[i].built.solid.convex for i in hiding])
     near &= (rows.numbers[:, None] != np.array(hiding)[None]) | bent[None]
-    boxes = [at for at, i in enumerate(hiding) if stage.standing[i].regions.shape[1] == BOX_PLANES]
-    others = [at for at in range(len(hiding)) if at not in set(boxes)]
+    groups: dict[int, list[int]] = defaultdict(list)
+    for at, i in enumerate(hiding):
+        groups[stage.standing[i].regions.shape[1]].append(at)
     bounds, depth = _line_bounds(stage, lines)
     place = np.array(stage.eye.place)
     starts, ends = lines.starts - place, lines.ends - place
-    for group in (boxes, others):
-        if not group:
-            continue
+    mixed = bool(opaque.any() and not opaque.all())
+    asked = lines.turned | mixed
+    for group in groups.values():
         numbers = [hiding[at] for at in group]
         line, region, owner = _pairs(stage, lines, near[:, group], numbers)
         if not len(line):
             continue
-        planes = _padded([stage.standing[i] for i in numbers])
-        keep = _may_meet(bounds[line], stage.bounds[owner])
+        planes = np.concatenate([stage.standing[i].regions for i in numbers])
+        keep = asked[line] & _may_meet(bounds[line], stage.bounds[owner])
         keep &= depth[line] > stage.nearest[owner]
         keep &= lines.mate[line] != owner
         line, region, owner = line[keep], region[keep], owner[keep]
@@ -265,21 +267,6 @@ def _pairs(
     line = lines.first[row] + within // counts[column]
     region = begin[column] + within % counts[column]
     return line, region, np.array(numbers, dtype=np.intp)[column]
-
-
-def _padded(standing: Sequence[Standing]) -> Array:
-    most = max(one.regions.shape[1] for one in standing)
-    if all(one.regions.shape[1] == most for one in standing):
-        return np.concatenate([one.regions for one in standing])
-    whole = np.tile(
-        np.array([0.0, 0.0, 0.0, -1.0]), (sum(len(one.regions) for one in standing), most, 1)
-    )
-    at = 0
-    for one in standing:
-        count, planes = one.regions.shape[:2]
-        whole[at : at + count, :planes] = one.regions
-        at += count
-    return whole
 
 
 def _line_bounds(stage: Stage, lines: Lines) -> tuple[Array, Array]:

@@ -226,11 +226,25 @@ def _scene(
         )
     }
     kept = before.pictures if before is not None else ()
+    for i in [i for i in fresh if kept and _same_picture(kept[i], fresh[i])]:
+        del fresh[i]
     pictures = tuple(fresh[i] if i in fresh else kept[i] for i in range(len(document.volumes)))
     aids = document.aids
     if before is not None and not len(which) and before.aids == aids:
         return replace(before, stage=stage)
     return Scene(stage.eye, pictures, stage, joins, opaque, aids, _aid_lines(stage, aids))
+
+
+def _same_picture(one: VolumePicture, other: VolumePicture) -> bool:
+    """Whether a volume that was looked at again is drawn exactly as before."""
+    if one.built is not other.built:
+        return False
+    a, b = one.pieces, other.pieces
+    return (
+        np.array_equal(a.lines, b.lines)
+        and np.array_equal(a.seen, b.seen)
+        and np.array_equal(a.drawn, b.drawn)
+    )
 
 
 def _aid_lines(stage: Stage, aids: tuple[Aid, ...]) -> Array:

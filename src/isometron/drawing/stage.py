@@ -7,7 +7,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from isometron.drawing.built import Built, build
-from isometron.drawing.occlusion import BOX_PLANES, facing, hiding_planes, hiding_planes_of
+from isometron.drawing.occlusion import (
+    BOX_PLANES,
+    PLANES,
+    UNUSED,
+    facing,
+    hiding_planes,
+    hiding_planes_of,
+)
 from isometron.framework.volume import Volume
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import NEAR_MM, project
@@ -73,18 +80,19 @@ def _stand(eye: Eye, built: Sequence[Built]) -> list[Standing]:
         return []
     picture = project(eye, np.concatenate([one.world for one in built]))
     ends = np.cumsum([len(one.world) for one in built]).tolist()
-    shown = [facing(eye, one) & one.volume.shown for one in built]
+    begin = np.concatenate([[0], ends[:-1]]).astype(np.intp)
+    shown = facing(eye, built)
     regions = _regions(eye, built, shown)
-    standing = []
-    begin = 0
-    for one, end, faces, hides in zip(built, ends, shown, regions, strict=True):
-        sheet, depth = picture.sheet[begin:end], picture.depth[begin:end]
-        bounds = EVERYWHERE
-        if depth.min() > NEAR_MM:
-            bounds = np.concatenate([sheet.min(axis=0), sheet.max(axis=0)])
-        standing.append(Standing(one, sheet, depth, faces, bounds, hides))
-        begin = end
-    return standing
+    low = np.minimum.reduceat(picture.sheet, begin)
+    high = np.maximum.reduceat(picture.sheet, begin)
+    bounds = np.concatenate([low, high], axis=1)
+    bounds[np.minimum.reduceat(picture.depth, begin) <= NEAR_MM] = EVERYWHERE
+    return [
+        Standing(one, picture.sheet[a:b], picture.depth[a:b], faces, box, hides)
+        for one, a, b, faces, box, hides in zip(
+            built, begin.tolist(), ends, shown, bounds, regions, strict=True
+        )
+    ]
 
 
 def _regions(eye: Eye, built: Sequence[Built], shown: list[NDArray[np.bool_]]) -> list[Array]:
@@ -105,8 +113,9 @@ def _regions(eye: Eye, built: Sequence[Built], shown: list[NDArray[np.bool_]]) -
     for i, one in enumerate(built):
         if not one.plain and not one.volume.ghost:
             found = hiding_planes_of(eye, one, shown[i])
-            most = max((len(planes) for planes in found), default=1)
-            padded = np.tile(np.array([0.0, 0.0, 0.0, -1.0]), (len(found), most, 1))
+            longest = max((len(planes) for planes in found), default=1)
+            most = next((size for size in PLANES if size >= longest), longest)
+            padded = np.tile(np.array(UNUSED), (len(found), most, 1))
             for at, planes in enumerate(found):
                 padded[at, : len(planes)] = planes
             regions[i] = padded

@@ -33,8 +33,12 @@ Modules = tuple[Module, ...]
 T = TypeVar("T")
 
 
-def settle(volumes: Sequence[Volume], modules: Modules) -> tuple[tuple[Volume, ...], Modules]:
+def settle(
+    volumes: Sequence[Volume], modules: Modules, known: Sequence[Volume] = ()
+) -> tuple[tuple[Volume, ...], Modules]:
     """The volumes and modules with everything that hangs on something else worked out.
+
+    known: volumes that have been settled before, whose shape need not be tried again.
 
     Raises VolumeError for a length, a standing or a copy that refers to itself, and for a volume
     whose shape cannot be. What hung on a volume that is gone keeps its place and size.
@@ -46,8 +50,9 @@ def settle(volumes: Sequence[Volume], modules: Modules) -> tuple[tuple[Volume, .
     modules = tuple(_same(m, replace(m, mm=lengths[m.name])) for m in modules)
     sized = [_sized(volume, lengths) for volume in freed]
     placed = _Placing(sized).all()
+    tried = set(map(id, known))
     for volume in placed:
-        if volume.shape != BLOCK or volume.cuts or volume.marks:
+        if id(volume) not in tried and (volume.shape != BLOCK or volume.cuts or volume.marks):
             checked(volume)
     return tuple(placed), modules
 
@@ -68,6 +73,9 @@ def _without_lost(volumes: Sequence[Volume]) -> list[Volume]:
     kept = []
     for volume in volumes:
         on, like = volume.on, volume.like
+        if on is None and like is None:
+            kept.append(volume)
+            continue
         if on is not None and on.parent not in keys:
             on = None
         if like is not None and not {like.source, getattr(like, "about", like.source)} <= keys:

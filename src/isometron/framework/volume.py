@@ -2,7 +2,7 @@
 
 import math
 from dataclasses import dataclass, replace
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 
@@ -100,11 +100,22 @@ class Volume:
         """Whether it is pitched or rolled, so that its uprights slope."""
         return bool(self.pitch_deg or self.roll_deg)
 
-    def axes(self) -> Array:
-        """Unit directions of width, depth and height as rows (3, 3), extended precision."""
+    def __hash__(self) -> int:
+        return self._hash
+
+    @cached_property
+    def _hash(self) -> int:
+        return hash((self.name, self.sides, self.place, self.yaw_deg, self.key, self.shape))
+
+    @cached_property
+    def _axes(self) -> Array:
         return axes_of(self.yaw_deg, self.pitch_deg, self.roll_deg)
 
-    @property
+    def axes(self) -> Array:
+        """Unit directions of width, depth and height as rows (3, 3), extended precision."""
+        return self._axes
+
+    @cached_property
     def frame(self) -> Frame:
         """Place (3,) and axes (3, 3) in double precision."""
         return np.array(self.place), self.axes().astype(float)
@@ -115,15 +126,19 @@ class Volume:
         yaw, pitch, roll = turns_of(frame[1])
         return replace(self, x_mm=x, y_mm=y, z_mm=z, yaw_deg=yaw, pitch_deg=pitch, roll_deg=roll)
 
-    @property
+    @cached_property
     def solid(self) -> Solid:
         """Its solid in its own axes. Raises VolumeError for a shape that cannot be."""
         return solid_of(self.shape, self.sides, self.cuts)
 
-    def world(self) -> Array:
-        """Every corner of its solid, (n, 3) world mm."""
+    @cached_property
+    def _world(self) -> Array:
         own = self.solid.vertices
         return np.asarray((own @ self.axes() + np.array(self.place)).astype(float))
+
+    def world(self) -> Array:
+        """Every corner of its solid, (n, 3) world mm."""
+        return self._world
 
     def corners(self) -> Array:
         """The eight corners of the box it fills, (8, 3) world mm, in the order of CORNERS."""
