@@ -224,3 +224,12 @@ def test_faces_of_any_shape_are_read():
             np.linalg.norm(np.diff(scene.pictures[0].world[solid.edges[number]], axis=0))
         )
     assert DIVISION not in scene.pictures[0].pieces.kind
+
+
+def test_a_point_says_who_shares_it():
+    document = sheet(case(), case(name="Tin", x_mm=900.0), case(name="Lid", yaw_deg=10.0))
+    rows = {
+        r.label: r.value
+        for r in reading_of(document, scene_of(document), Pick("point", 0, family="left")).rows
+    }
+    assert rows["shared with"] == "Tin"

@@ -1,10 +1,14 @@
 import io
+import json
 import struct
+from importlib import resources
 
 import ezdxf
+import jsonschema
 import numpy as np
 import pytest
 import trimesh
+from scipy.spatial import ConvexHull
 
 from isometron.cli import main
 from isometron.document.starters import STARTERS, with_starter
@@ -12,6 +16,7 @@ from isometron.drawing.scene import scene_of
 from isometron.drawing.strokes import sheet_strokes
 from isometron.files.dxf import dxf_of
 from isometron.files.mesh import mesh_of
+from isometron.files.report import report_text
 from isometron.files.sheet_file import (
     SAMPLES,
     read_sheet,
@@ -125,3 +130,19 @@ def test_what_is_not_copied_volumes_is_not_pasted():
     for text in ("", "hello", "{}", '{"volumes": [{"kind": "box"}]}', '{"volumes": 3}', "[1]"):
         with pytest.raises(FileError):
             volumes_from_text(text)
+
+
+@pytest.mark.parametrize("name", SAMPLES)
+def test_the_report_of_every_sample_keeps_to_its_schema_and_gives_every_corner(name):
+    document = sample_sheet(name)
+    report = json.loads(report_text(document))
+    schema = resources.files("isometron.files").joinpath("report.schema.json").read_text()
+    jsonschema.validate(report, json.loads(schema), cls=jsonschema.Draft7Validator)
+    for volume, told in zip(document.volumes, report["volumes"], strict=True):
+        corners = np.array([corner["world_mm"] for corner in told["corners"]])
+        assert np.array_equal(corners, volume.world())
+        lengths = [np.linalg.norm(corners[e["to"]] - corners[e["from"]]) for e in told["edges"]]
+        assert lengths == pytest.approx([e["true_mm"] for e in told["edges"]])
+        hull = ConvexHull(corners).volume
+        assert told["contents_mm3"] <= hull * (1 + 1e-9)
+        assert volume.cuts or told["contents_mm3"] == pytest.approx(hull)

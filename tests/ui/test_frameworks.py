@@ -10,6 +10,7 @@ from isometron.document.near_edge import drawn_place, near_edge
 from isometron.document.starters import STARTERS
 from isometron.files.sheet_file import read_sheet, sample_sheet
 from isometron.ui.asking import Unsaved
+from isometron.ui.commands import STARTER_NAMES
 from isometron.ui.starter_dialog import StarterDialog
 from isometron.ui.theme import LIGHT_ROOM
 from tests.scenes import case, sheet
@@ -196,6 +197,10 @@ def test_a_starter_begins_a_framework_that_is_saved_and_found_again(desk, tmp_pa
     assert read_sheet(tmp_path / "framework.isometron") == at.document
 
 
+def test_every_starter_has_its_command():
+    assert tuple(starter.name for starter in STARTERS) == STARTER_NAMES
+
+
 def test_the_starter_dialog_draws_as_it_is_typed_and_refuses_what_cannot_be(desk):
     at = desk()
     dialog = StarterDialog(at.bench, STARTERS[0], LIGHT_ROOM, "mm")
@@ -249,3 +254,18 @@ def test_no_words_are_clipped_on_any_page(desk, page):
         if not label.wordWrap():
             assert label.width() >= label.sizeHint().width() - 1, label.text()
     assert shown.sizeHint().height() <= shown.height() + 1
+
+
+def test_the_bounding_volume_is_pulled_and_everything_inside_follows(desk):
+    at = desk(sheet(case(yaw_deg=0.0), case(name="Lid", yaw_deg=0.0, z_mm=1180.0, key=1)))
+    at.run("Choose all")
+    at.drag(at.place("bounds height"), (0, -30))
+    first, second = at.document.volumes
+    grown = first.height_mm / 180.0
+    assert grown > 1.1 and second.height_mm == pytest.approx(first.height_mm)
+    assert second.z_mm == pytest.approx(1000.0 + first.height_mm)
+    assert first.sides[:2] == pytest.approx((360.0, 240.0))
+    at.drag(at.place("bounds height"), (0, 20), shift=True)
+    first = at.document.volumes[0]
+    assert first.width_mm / 360.0 == pytest.approx(first.depth_mm / 240.0)
+    assert first.width_mm < 360.0

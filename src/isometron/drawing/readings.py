@@ -1,6 +1,6 @@
 """Readings: what one edge, face, corner or vanishing point measures, ready to be put in words."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -13,6 +13,7 @@ from isometron.drawing.measures import (
     edge_measures,
     measuring_point_of,
     near_edge_number,
+    shared_points,
     true_area,
 )
 from isometron.drawing.scene import Scene, VolumePicture
@@ -55,6 +56,9 @@ class Reading:
     rows: tuple[Row, ...]
 
 
+MOST_NAMES = 2
+"""More names than this do not fit a line."""
+
 POINT_TITLES = {
     "left": "Left vanishing point",
     "right": "Right vanishing point",
@@ -85,7 +89,25 @@ def reading_of(document: Document, scene: Scene, pick: Pick | None) -> Reading |
     if pick is None:
         return None
     readers = {"edge": _edge, "face": _face, "corner": _corner, "point": _point}
-    return readers[pick.kind](document.eye, scene.pictures[pick.volume], pick)
+    reading = readers[pick.kind](document.eye, scene.pictures[pick.volume], pick)
+    if pick.kind == "point":
+        return replace(reading, rows=(*reading.rows, _sharing(document, scene, pick)))
+    return reading
+
+
+def _sharing(document: Document, scene: Scene, pick: Pick) -> Row:
+    """Which other volumes have the same vanishing point."""
+    own = scene.pictures[pick.volume]
+    names = [
+        other.volume.name
+        for i, other in enumerate(scene.pictures)
+        if i != pick.volume
+        and other.volume.shown
+        and pick.family in shared_points(document.eye, own, other)
+    ]
+    if len(names) > MOST_NAMES:
+        return Row("shared with", f"{len(names)} volumes", "text")
+    return Row("shared with", ", ".join(names) or "no other volume", "text")
 
 
 def _edge(eye: Eye, picture: VolumePicture, pick: Pick) -> Reading:

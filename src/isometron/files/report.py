@@ -12,8 +12,10 @@ from isometron.drawing.measures import (
     edge_measures,
     kind_of_view,
     measuring_point_of,
+    sloping_points,
 )
 from isometron.drawing.scene import Scene, VolumePicture, scene_of
+from isometron.files.volume_fields import aid_fields, fields_of, module_fields
 from isometron.perspective.cone import cone_radius, off_axis
 from isometron.perspective.eye import Eye, eye_level
 from isometron.remarks.second_look import second_look
@@ -47,6 +49,19 @@ def report_of(document: Document, scene: Scene | None = None) -> dict[str, Any]:
             "radius_mm": cone_radius(eye.station_distance_mm, cone),
         },
         "volumes": [_volume(eye, picture) for picture in scene.pictures],
+        "modules": [module_fields(module) for module in document.modules],
+        "aids": [aid_fields(aid) for aid in document.aids],
+        "joins": [
+            {
+                "volumes": [first, second],
+                "lines_mm": [
+                    [start, end]
+                    for start, end in zip(join.starts.tolist(), join.ends.tolist(), strict=True)
+                ],
+            }
+            for (first, second), join in scene.joins.items()
+            if len(join.starts)
+        ],
         "rounds": [],
         "remarks": [
             {
@@ -75,6 +90,7 @@ def _volume(eye: Eye, picture: VolumePicture) -> dict[str, Any]:
         "name": picture.volume.name,
         "kind": picture.volume.kind,
         "view": kind_of_view(directions),
+        **_hanging(eye, picture),
         "corners": [
             {
                 "world_mm": picture.world[i].tolist(),
@@ -104,6 +120,26 @@ def _volume(eye: Eye, picture: VolumePicture) -> dict[str, Any]:
                 "names": [direction.family] if direction.family else [],
             }
             for direction in directions
+        ],
+    }
+
+
+def _hanging(eye: Eye, picture: VolumePicture) -> dict[str, Any]:
+    """True dimensions of a volume, and what they and its place hang on."""
+    volume = picture.volume
+    fields = fields_of(volume)
+    names = ("key", "group", "counts", "on", "like", "lean_mm", "plan", "cuts", "marks")
+    return {
+        "sides_mm": list(volume.sides),
+        "place_mm": list(volume.place),
+        "turns_deg": [volume.yaw_deg, volume.pitch_deg, volume.roll_deg],
+        "contents_mm3": volume.solid.volume_mm3,
+        "shown": volume.shown,
+        "ghost": volume.ghost,
+        **{name: fields[name] for name in names if name in fields},
+        "sloping_points": [
+            {"direction": list(point.world), "sheet_mm": list(point.sheet_mm), "above": point.above}
+            for point in sloping_points(eye, picture)
         ],
     }
 

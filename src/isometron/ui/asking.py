@@ -2,12 +2,15 @@
 
 from enum import Enum
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QCoreApplication
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
-from isometron.document.starters import Starter
 from isometron.files.sheet_file import SUFFIX
+
+if TYPE_CHECKING:
+    from isometron.document.starters import Starter
 from isometron.ui.theme import Room
 
 
@@ -54,7 +57,7 @@ class Asking:
             name += chosen[chosen.index("*") + 1 : -1]
         return Path(name) if name else None
 
-    def starter_values(self, starter: Starter, room: Room, unit: str) -> dict[str, float] | None:
+    def starter_values(self, starter: "Starter", room: Room, unit: str) -> dict[str, float] | None:
         """The answers to a starter's questions."""
         from isometron.ui.starter_dialog import StarterDialog
 

@@ -18,7 +18,6 @@ from PyQt6.QtWidgets import (
 from isometron.document import choosing, sheet_edits
 from isometron.document.choosing import select
 from isometron.document.document import Document
-from isometron.document.starters import Starter, with_starter
 from isometron.drawing.measures import directions_of, kind_of_view
 from isometron.drawing.readings import Pick, default_pick, reading_of
 from isometron.drawing.scene import Scene
@@ -316,8 +315,11 @@ class Bench(QMainWindow):
         if pick is not None:
             self._choose_volume(pick.volume, besides=True)
 
-    def begin_with(self, starter: Starter) -> None:
+    def begin_with(self, number: int) -> None:
         """Ask for a starter's numbers and put its volumes on the sheet."""
+        from isometron.document.starters import STARTERS, with_starter
+
+        starter = STARTERS[number]
         values = self.keeping.asking.starter_values(
             starter, self.room, self.session.document.choices.unit
         )

@@ -3,10 +3,12 @@
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import partial
 
 from isometron.document import eye_edits, sliding, volume_edits
 from isometron.document.document import Document
 from isometron.document.near_edge import drawn_place, near_corner, near_edge, near_edge_world
+from isometron.document.proportioning import bounds_of_chosen, stretch_bounds
 from isometron.document.sliding import Slid
 from isometron.drawing.measures import directions_of
 from isometron.drawing.readings import Pick
@@ -14,7 +16,7 @@ from isometron.drawing.scene import Scene
 from isometron.framework.box import AXES
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import IsometronError
-from isometron.perspective.eye import eye_level
+from isometron.perspective.eye import Array, eye_level
 from isometron.perspective.hand_setup import NearEdge
 from isometron.perspective.lengths import write_length
 from isometron.perspective.sheet import Sheet
@@ -54,6 +56,7 @@ def handles_of(document: Document, scene: Scene) -> list[Handle]:
     return [
         *_near_edge_handles(document),
         *_point_handles(document, scene),
+        *_bounds_handles(document),
         *_far_edge_handles(document, scene),
         *_eye_handles(document),
     ]
@@ -185,6 +188,47 @@ def _far_edge_handles(document: Document, scene: Scene) -> list[Handle]:
                 f"near edge and vanishing points stay; the true {side} changes",
                 pick=Pick("edge", document.selected, 8 + far),
                 line=((ax, ay), (bx, by)),
+            )
+        )
+    return found
+
+
+def _bounds_handles(document: Document) -> list[Handle]:
+    """The three far ends of the bounding volume of several chosen volumes."""
+    if len(document.chosen) < 2:
+        return []
+    bounds = bounds_of_chosen(document)
+    corners = bounds.corners()
+    start = corners[0]
+    found = []
+    for axis, side in enumerate(("length", "width", "height")):
+        along = bounds.frame[1][axis]
+        try:
+            place = drawn_place(document.eye, corners[1 << axis])
+        except IsometronError:
+            continue
+
+        def stretch(
+            document: Document,
+            to: Point,
+            axis: int = axis,
+            along: Array = along,
+            keep: bool = False,
+        ) -> Document:
+            mm = volume_edits.true_length_to(document.eye, start, along, to)
+            return stretch_bounds(document, axis, mm, keep_ratio=keep)
+
+        found.append(
+            Handle(
+                f"bounds {side}",
+                f"Bounding volume, {side}",
+                "far",
+                place,
+                stretch,
+                "everything inside is scaled along it; Shift keeps the ratio",
+                shifted=partial(stretch, keep=True),
+                shift_stays="the ratio stays; everything inside is scaled",
+                mm=lambda document, axis=axis: bounds_of_chosen(document).sides[axis],  # type: ignore[misc]
             )
         )
     return found
