@@ -9,16 +9,18 @@ from pathlib import Path
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
-from PyQt6.QtCore import QPointF, QSettings
+from PyQt6.QtCore import QPointF, QSettings, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from isometron.document import eye_edits, sheet_edits, volume_edits
+from isometron.document import choosing, eye_edits, sheet_edits, volume_edits
 from isometron.document.document import Document
 from isometron.document.stances import LOOKING_DOWN, take_stance
+from isometron.document.starters import STARTERS
 from isometron.files.sheet_file import SAMPLE_NAME, sample_sheet
 from isometron.ui.app import application
 from isometron.ui.bench import Bench
+from isometron.ui.starter_dialog import StarterDialog
 from isometron.ui.theme import DARK_ROOM
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots"
@@ -43,8 +45,6 @@ def take(bench: Bench, name: str) -> None:
 
 
 def press_and_move(bench: Bench, start: QPointF, end: QPointF) -> None:
-    from PyQt6.QtCore import Qt
-
     QTest.mousePress(bench.board, Qt.MouseButton.LeftButton, pos=start.toPoint())
     for step in (0.3, 0.7, 1.0):
         QTest.mouseMove(bench.board, (start + (end - start) * step).toPoint())
@@ -74,7 +74,32 @@ def main() -> None:
     press_and_move(bench, start, start + QPointF(-24, 0))
     take(bench, "whole-board")
 
+    bench = open_bench(sample_sheet("supply crawler"), "supply crawler")
+    cabin = next(i for i, v in enumerate(bench.session.document.volumes) if "cabin" in v.name)
+    picture = bench.session.scene.pictures[cabin]
+    roof = next(i for i, n in enumerate(picture.built.solid.normals) if n[2] > 0.99)
+    ring = picture.sheet[list(picture.built.solid.rings[roof][0])]
+    place = bench.board.view.point((float(ring[:, 0].mean()), float(ring[:, 1].mean())))
+    QTest.mouseClick(bench.board, Qt.MouseButton.LeftButton, pos=place.toPoint())
+    bench.settle()
+    press_and_move(bench, place, place + QPointF(0, -22))
+    take(bench, "crawler")
+
+    bench = open_bench(choosing.choose_all(sample_sheet("observing chair")), "observing chair")
+    bench.card(1).open_page(5)
+    take(bench, "chair")
+
+    bench = open_bench(sample_sheet("turned eyepiece cases"), "turned eyepiece cases")
+    bench.card(1).open_page(1)
+    take(bench, "shape")
+
     bench = open_bench(Document(), "new sheet")
+    dialog = StarterDialog(bench, STARTERS[0], bench.room, "cm")
+    dialog.show()
+    QApplication.processEvents()
+    dialog.grab().save(str(OUT / "starter.png"))
+    dialog.close()
+
     bench.board.lay_edge(True)
     view = bench.board.view
     press_and_move(bench, view.point((190.0, 55.0)), view.point((191.0, 150.0)))

@@ -334,7 +334,7 @@ def test_the_vehicle_keeps_its_proportion_when_its_wheel_changes():
     where = {v.name: v for v in bigger.volumes}
     step = where["Rear wheel"].x_mm - where["Front wheel"].x_mm
     assert step == pytest.approx(3.0 * 930.0)
-    assert where["Body"].z_mm == pytest.approx(0.45 * 930.0)
+    assert where["Body"].z_mm == pytest.approx(0.4 * 930.0)
 
 
 def test_seat_and_stack_measure_what_was_asked():

@@ -215,7 +215,7 @@ def test_the_starter_dialog_draws_as_it_is_typed_and_refuses_what_cannot_be(desk
     typed("height", "3.1")
     assert dialog.values["height"] == 3.1 and dialog.picture._scene is not before
     typed("ground clearance", "9")
-    assert "no room for a body" in dialog.wrong.text() and dialog.values["ground clearance"] == 0.45
+    assert "no room for a body" in dialog.wrong.text() and dialog.values["ground clearance"] == 0.4
     typed("wheelbase", "long")
     assert "is no number" in dialog.wrong.text()
     dialog.deleteLater()

@@ -157,7 +157,7 @@ VEHICLE = Starter(
         Question("rear overhang", "ratio", 0.8, "From the rear axle to the tail."),
         Question("height", "ratio", 2.4, "From the ground to the roof."),
         Question("track", "ratio", 2.3, "The width of the body."),
-        Question("ground clearance", "ratio", 0.45, "From the ground to the underside."),
+        Question("ground clearance", "ratio", 0.4, "From the ground to the underside."),
         Question("lean of side glass", "angle", 10.0, "Tumblehome: the sides lean inward."),
         Question("rake front", "angle", 32.0, "How far the front glass leans back."),
         Question("rake rear", "angle", 14.0, "How far the rear leans forward."),

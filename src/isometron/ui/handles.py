@@ -13,7 +13,6 @@ from isometron.document.sliding import Slid
 from isometron.drawing.measures import directions_of
 from isometron.drawing.readings import Pick
 from isometron.drawing.scene import Scene
-from isometron.framework.box import AXES
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array, eye_level
@@ -259,14 +258,13 @@ def face_handle(document: Document, pick: Pick, at_mm: Point) -> Handle | None:
         grip = sliding.grip_face(document, pick.volume, pick.index, at_mm)
     except IsometronError:
         return None
-    side = AXES[grip.axis]
     return Handle(
         "face",
         f"Face of {document.volumes[pick.volume].name}",
         "face",
         at_mm,
         lambda document, to: sliding.slide_face(document, grip, to, snap=False).document,
-        f"the opposite side stays, the {side} changes; Alt holds off snaps",
+        "the opposite side stays; Alt holds off snaps",
         pick=pick,
         slides=lambda document, to, snap: sliding.slide_face(document, grip, to, snap=snap),
         mm=lambda document: document.volumes[pick.volume].sides[grip.axis],

@@ -15,7 +15,9 @@ HANDLES = (
     ("Ends of the near edge (bars)", "vanishing points and true measures stay; Shift on the "
      "upper bar changes the true height instead"),
     ("Far edges (diamonds)", "near edge and vanishing points stay; the true side changes"),
-    ("A volume's body", "the eye stays; the volume slides over the ground"),
+    ("A picked face", "the opposite side stays; the true side changes; Alt holds off snaps"),
+    ("A volume's body", "the eye stays; it slides over its level, with Shift up and down"),
+    ("Ends of a bounding volume", "everything inside is scaled; Shift keeps the ratio"),
     ("Plan: eye", "near corner stays on the paper; height and station distance stay"),
     ("Plan: sight line", "the eye stays where it stands; near corner stays on the paper"),
     ("Side: eye height, tilt", "near corner stays on the paper"),

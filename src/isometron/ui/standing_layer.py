@@ -173,12 +173,13 @@ def _paint_eye_level(painter: QPainter, stage: Stage, eye: Eye, paper: QRectF) -
     y = float(line[0, 1])
     at = stage.view.point((0.0, y))
     if 0 <= at.y() <= stage.size.height():
-        painter.setPen(QColor(OXBLOOD) if paper.top() < at.y() < paper.bottom() else felt)
         painter.setFont(font())
         text = f"eye level  {write_length(y, stage.unit)} up"
         crowded = abs(at.y() - paper.top()) < LABEL_PX
         down = LABEL_PX - 4.0 if crowded else -6.0
-        painter.drawText(QPointF(max(paper.left(), 4.0) + 8, at.y() + down), text)
+        place = QPointF(max(paper.left(), 4.0) + 8, at.y() + down)
+        painter.setPen(QColor(OXBLOOD) if paper.contains(place) else felt)
+        painter.drawText(place, text)
 
 
 def _paint_cone(painter: QPainter, stage: Stage, eye: Eye, paper: QRectF) -> None:

@@ -66,7 +66,7 @@ class WholePage(Page):
             tr("l : w : h"),
             self.ratio,
             self.act(
-                tr("Scale to it"),
+                tr("Scale"),
                 tr("Scale everything inside to this ratio."),
                 "scale to a ratio",
                 self._to_ratio,
@@ -117,3 +117,4 @@ class WholePage(Page):
             self.counted.setText(proportioning.ratio_in_words(document, bounds))
             if not (self.ratio.hasFocus() and self.ratio.isModified()):
                 self.ratio.setText(proportion_of(bounds))
+                self.ratio.setCursorPosition(0)
