@@ -7,11 +7,20 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from isometron.document import choosing, proportioning, shaping, sliding, standing, volume_edits
+from isometron.document import (
+    choosing,
+    proportioning,
+    shaping,
+    sliding,
+    snapping,
+    standing,
+    volume_edits,
+)
 from isometron.document.eye_edits import fit_on_page
 from isometron.document.near_edge import drawn_place
 from isometron.document.starters import CRATES, SEAT, STARTERS, VEHICLE, with_starter
 from isometron.drawing.scene import scene_of
+from isometron.framework.marks import Mark
 from isometron.framework.modules import Count
 from isometron.framework.shapes import Cut
 from isometron.perspective.errors import IsometronError, VolumeError
@@ -376,3 +385,71 @@ def test_edits_refuse_what_cannot_be_and_leave_the_document():
         with pytest.raises(IsometronError):
             edit()
     assert document == sheet(case(), TIN)
+
+
+@given(
+    st.floats(-1500, 1500),
+    st.integers(0, 2),
+    st.floats(-400, 400),
+    st.floats(-400, 400),
+    st.lists(st.floats(-600, 600), min_size=1, max_size=12),
+)
+def test_a_snap_is_the_target_nearest_on_the_paper_and_within_reach(mm, axis, x, y, places):
+    along = case(yaw_deg=20.0).frame[1][axis]
+    start = np.array([x, 2600.0 + y, 900.0])
+    targets = [snapping.Target(v, str(i)) for i, v in enumerate(places)]
+    drawn = project(eye(), start + np.array([mm, *places])[:, None] * along)
+    if not drawn.seen.all():
+        return
+    off = np.hypot(*(drawn.sheet[1:] - drawn.sheet[0]).T)
+    truly_close = set(np.argsort(np.abs(np.array(places) - mm), kind="stable")[:8].tolist())
+    reachable = [i for i in truly_close if off[i] <= 2.0]
+    found = snapping.nearest(eye(), start, along, mm, targets)
+    if not reachable:
+        assert found is None
+    else:
+        assert off[int(found.words)] == pytest.approx(min(off[i] for i in reachable))
+
+
+@given(st.floats(0.2, 3.0), st.sampled_from([0, 1]))
+def test_what_a_face_snaps_to_lies_exactly_in_line(height, axis):
+    other = case(name="Other", height_mm=180.0 * height, x_mm=-700.0, yaw_deg=75.0, key=1)
+    document = sheet(case(), other)
+    for target in snapping.targets_along(document, [0], np.array([0.0, 0.0, 1.0])):
+        if target.words == "in line with Other":
+            assert min(abs(target.mm - z) for z in other.world()[:, 2]) < 1e-6
+        if target.words == "half of Other":
+            assert target.mm == pytest.approx(1000.0 + 90.0 * height)
+    marked = replace(other, marks=(Mark("edge", 8, 0, (0.25,)),))
+    divided = replace(document, volumes=(case(), marked))
+    found = snapping.targets_along(divided, [0], np.array([0.0, 0.0, 1.0]))
+    marks = [t.mm for t in found if t.words == "division of Other"]
+    assert marks == pytest.approx([1000.0 + 45.0 * height] * len(marks)) and marks
+
+
+def test_aids_stand_where_they_were_asked_for():
+    document = sheet(case(z_mm=0.0), TIN, by=eye(heading_deg=15.0))
+    wall = volume_edits.add_aid(document, "back wall", 250.0)
+    ahead = np.array(
+        [-np.sin(np.radians(wall.aids[0].yaw_deg)), np.cos(np.radians(wall.aids[0].yaw_deg))]
+    )
+    reach = max(float((v.world()[:, :2] @ ahead).max()) for v in document.volumes)
+    assert np.array(wall.aids[0].place_mm) @ ahead == pytest.approx(reach + 250.0)
+    starts, ends = wall.aids[0].lines()
+    assert np.allclose(ends[1:, 2], 4000.0) and np.allclose(starts[:, 2], 0.0)
+    shelf = volume_edits.add_aid(wall, "shelf edge", 100.0)
+    assert shelf.aids[1].height_mm == 0.0 and len(shelf.aids) == 2
+    assert volume_edits.clear_aids(shelf).aids == ()
+    with pytest.raises(VolumeError, match="no drawing aid"):
+        volume_edits.add_aid(document, "ceiling", 1.0)
+
+
+def test_a_sheet_carries_modules_through_typing_and_taking_away():
+    document = proportioning.type_module(sheet(), "w = 620 mm")
+    document = proportioning.type_module(document, "track = 2.1 w")
+    assert proportioning.modules_in_words(document) == "w = 62 cm\ntrack = 130.2 cm = 2.1 w"
+    assert proportioning.ratio_in_words(document, case()) == "0.581 : 0.387 : 0.29  in w"
+    left = proportioning.remove_module(document, "w")
+    assert [(m.name, m.count) for m in left.modules] == [("track", None)]
+    assert left.modules[0].mm == pytest.approx(1302.0)
+    assert "None yet" in proportioning.modules_in_words(sheet())

@@ -3,13 +3,12 @@
 from pathlib import Path
 
 from PyQt6.QtCore import QSettings, Qt, QTimer
-from PyQt6.QtGui import QAction, QCloseEvent
+from PyQt6.QtGui import QCloseEvent
 from PyQt6.QtWidgets import (
     QApplication,
     QHBoxLayout,
     QLabel,
     QMainWindow,
-    QMenu,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -25,7 +24,7 @@ from isometron.remarks.remark import Remark, Remedy
 from isometron.ui.asking import Asking
 from isometron.ui.board_frame import BoardFrame
 from isometron.ui.card import Card, EditCard
-from isometron.ui.commands import COMMANDS, MENUS, Command, action_for
+from isometron.ui.menus import Menus
 from isometron.ui.plan import FlatView, SideElevation, StationPlan
 from isometron.ui.readings_card import ReadingsCard
 from isometron.ui.second_look_strip import SecondLookStrip
@@ -133,23 +132,8 @@ class Bench(QMainWindow):
     def _menus(self) -> None:
         bar = self.menuBar()
         assert bar is not None
-        self.actions_of: list[tuple[Command, QAction]] = []
-        menus = {name: QMenu(self.tr(name), self) for name in MENUS}
-        for menu in menus.values():
-            menu.setToolTipsVisible(True)
-            bar.addMenu(menu)
-        for command in COMMANDS:
-            action = action_for(command, self)
-            if command.line_before:
-                menus[command.menu].addSeparator()
-            menus[command.menu].addAction(action)
-            self.actions_of.append((command, action))
-            if command.text == "Open…":
-                self.recent_menu = QMenu(self.tr("Open recent"), self)
-                self.recent_menu.aboutToShow.connect(self._list_recent)
-                menus[command.menu].addMenu(self.recent_menu)
-        for menu in menus.values():
-            menu.aboutToShow.connect(self._refresh_actions)
+        self._commands = Menus(self, bar)
+        self.actions_of = self._commands.actions_of
         self.state = QLabel()
         self.state.setContentsMargins(0, 4, 16, 4)
         self.state.setFont(font(bold=True))
@@ -210,7 +194,7 @@ class Bench(QMainWindow):
         self.board.see_through.setChecked(document.choices.see_through)
         self.board.fans.setChecked(document.choices.fans)
         self._show_state(document, view)
-        self._refresh_actions()
+        self._commands.refresh()
 
     def _look_again(self, document: Document, scene: Scene) -> None:
         from isometron.remarks.second_look import second_look
@@ -237,29 +221,6 @@ class Bench(QMainWindow):
         self.state.setText(f"{title}     {view} · {paper} {lie} · {document.choices.unit}")
         self.setWindowTitle(f"{name}[*] — Isometron")
         self.setWindowModified(self.session.unsaved)
-
-    def _refresh_actions(self) -> None:
-        for command, action in self.actions_of:
-            if command.checked is not None:
-                action.setChecked(command.checked(self))
-            if command.needs is not None:
-                action.setEnabled(command.needs(self))
-            if command.text in ("Undo", "Redo"):
-                name = getattr(self.session, f"{command.text.lower()}_name")
-                words = self.tr(command.text)
-                action.setText(f"{words}: {name}" if name else words)
-
-    def _list_recent(self) -> None:
-        self.recent_menu.clear()
-        for path in self.keeping.recent():
-            action = self.recent_menu.addAction(path.name)
-            assert action is not None
-            action.setToolTip(str(path))
-            action.triggered.connect(lambda _=False, path=path: self.keeping.open_path(path))
-        if self.recent_menu.isEmpty():
-            none = self.recent_menu.addAction(self.tr("None yet"))
-            assert none is not None
-            none.setEnabled(False)
 
     # What the person does
 

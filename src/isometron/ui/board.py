@@ -1,6 +1,5 @@
 """The board: the sheet on its desk, and everything on it that can be taken hold of."""
 
-from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cache
 
@@ -13,10 +12,7 @@ from PyQt6.QtGui import (
     QMouseEvent,
     QPainter,
     QPaintEvent,
-    QResizeEvent,
-    QWheelEvent,
 )
-from PyQt6.QtWidgets import QWidget
 
 from isometron.document import sliding
 from isometron.document.document import Document
@@ -25,8 +21,8 @@ from isometron.drawing.readings import Pick
 from isometron.drawing.scene import Scene
 from isometron.perspective.eye import Array
 from isometron.render.painter import View
-from isometron.ui.board_fit import fitted, round_places, zoomed
-from isometron.ui.board_marks import Flag, Marks, flags_of
+from isometron.ui.board_marks import Marks, flags_of
+from isometron.ui.board_view import BoardView
 from isometron.ui.handles import Handle, face_handle, handles_of, number_of, volume_handle
 from isometron.ui.standing_layer import Stage, StandingLayer
 from isometron.ui.theme import Room
@@ -51,7 +47,7 @@ class _Grip:
     lays: bool = False
 
 
-class Board(QWidget):
+class Board(BoardView):
     """The board. Shows a document; emits what the person wants done to it."""
 
     dragged = pyqtSignal(object)
@@ -77,12 +73,7 @@ class Board(QWidget):
         self.setMouseTracking(True)
         self.setMinimumSize(320, 240)
         self._standing = StandingLayer()
-        self._document: Document | None = None
         self._scene: Scene | None = None
-        self._handles: list[Handle] = []
-        self.flags: list[Flag] = []
-        self._view = View(1.0, 0.0, 0.0)
-        self._fitted: Callable[[], None] | None = self.fit_sheet
         self._grip: _Grip | None = None
         self._hot: str | None = None
         self._keyed: str | None = None
@@ -126,16 +117,6 @@ class Board(QWidget):
         self.update()
 
     @property
-    def view(self) -> View:
-        """How the sheet lies on the board now."""
-        return self._view
-
-    @property
-    def handles(self) -> list[Handle]:
-        """The handles of the document shown."""
-        return self._handles
-
-    @property
     def laying(self) -> bool:
         """Whether the next drag lays down a near edge."""
         return self._laying
@@ -149,41 +130,6 @@ class Board(QWidget):
         self.hinted.emit(
             self.tr("Drag from the foot of the nearest upright edge to its top.") if laying else ""
         )
-
-    # Zoom and pan
-
-    def fit_sheet(self) -> None:
-        """The whole sheet in view."""
-        self._fitted = self.fit_sheet
-        if self._document is not None:
-            sheet = self._document.sheet
-            self._look(fitted((0.0, 0.0, sheet.width_mm, sheet.height_mm), self.size()))
-
-    def fit_board(self) -> None:
-        """The sheet and every vanishing point in view."""
-        self._fitted = self.fit_board
-        if self._document is not None:
-            places = [h.place for h in self._handles if h.shape in ("point", "cross")]
-            self._look(fitted(round_places(self._document.sheet, places), self.size()))
-
-    def zoom(self, factor: float, about: QPointF | None = None) -> None:
-        """Closer or further, about a place of the board (its middle if none is given)."""
-        self._fitted = None
-        self._look(zoomed(self._view, factor, about or QPointF(self.rect().center())))
-
-    def _look(self, view: View) -> None:
-        self._view = view
-        if self._document is not None:
-            self.flags = flags_of(self._document, self._handles, view, self.size())
-        self.update()
-
-    def resizeEvent(self, event: QResizeEvent | None) -> None:
-        if self._fitted is not None:
-            self._fitted()
-
-    def wheelEvent(self, event: QWheelEvent | None) -> None:
-        if event is not None:
-            self.zoom(1.0015 ** event.angleDelta().y(), event.position())
 
     # Painting
 
