@@ -453,3 +453,13 @@ def test_a_sheet_carries_modules_through_typing_and_taking_away():
     assert [(m.name, m.count) for m in left.modules] == [("track", None)]
     assert left.modules[0].mm == pytest.approx(1302.0)
     assert "None yet" in proportioning.modules_in_words(sheet())
+
+
+def test_an_outline_of_its_own_is_typed_in_measures():
+    corners = shaping.read_outline("0 0, 60 0; 60 40 , 0 250mm", "cm")
+    prism = shaping.set_own_outline(sheet(), corners).volume
+    assert prism.sides == pytest.approx((600.0, 400.0, 180.0))
+    assert prism.solid.volume_mm3 == pytest.approx((600 * 400 - 600 * 150 / 2) * 180)
+    for text in ("0 0, 1 1", "0 0, 1 1, 2", "0 0, 5 5, 9 9", "0 0, 0 1, 0 2", "0 0, 4 0, 0 4, 4 4"):
+        with pytest.raises(IsometronError):
+            shaping.set_own_outline(sheet(), shaping.read_outline(text, "cm"))

@@ -11,6 +11,8 @@ from isometron.drawing.built import DIVISION, EDGE, JOIN, SECTION
 from isometron.drawing.measures import shared_points, sloping_points, true_area
 from isometron.drawing.readings import Pick, reading_of
 from isometron.drawing.scene import left_behind, scene_of
+from isometron.drawing.strokes import sheet_strokes
+from isometron.files.report import report_of
 from isometron.framework.aids import Aid
 from isometron.framework.marks import Mark
 from isometron.framework.shapes import RECTANGLE, Block, Cut, Plan, Taper
@@ -233,3 +235,24 @@ def test_a_point_says_who_shares_it():
         for r in reading_of(document, scene_of(document), Pick("point", 0, family="left")).rows
     }
     assert rows["shared with"] == "Tin"
+
+
+@pytest.mark.parametrize("seed", range(15))
+def test_an_eye_within_at_and_among_volumes_draws_no_nonsense(seed):
+    rng = np.random.default_rng(1000 + seed)
+    volumes = [any_volume(rng, i) for i in range(3)]
+    corners = volumes[0].corners()
+    inside, corner = (corners[0] + corners[7]) / 2, corners[seed % 8]
+    x, y, z = (inside, inside + rng.normal(0, 200, 3), corner)[seed % 3].tolist()
+    way = {
+        "heading_deg": float(rng.choice([0.0, 90.0, 33.0])),
+        "tilt_deg": (0.0, -90.0, 41.0)[seed % 3],
+    }
+    document = sheet(*volumes, by=eye(x_mm=x, y_mm=y, height_mm=z, **way))
+    document = replace(document, aids=(Aid("back wall", (0.0, 3000.0)),))
+    scene = scene_of(document)
+    assert all(np.isfinite(strokes.lines).all() for strokes in sheet_strokes(document, scene))
+    assert report_of(document, scene)["volumes"]
+    solid = scene.pictures[0].built.solid
+    for kind, count in (("edge", len(solid.edges)), ("face", len(solid.rings))):
+        assert all(reading_of(document, scene, Pick(kind, 0, i)).rows for i in range(count))

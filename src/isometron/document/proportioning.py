@@ -105,13 +105,11 @@ def ratio_in_words(document: Document, bounds: Volume) -> str:
     return " : ".join(f"{side / module.mm:.3g}" for side in bounds.sides) + f"  in {module.name}"
 
 
-def bounds_of_chosen(document: Document, *, upright: bool = False) -> Volume:
-    """The bounding volume of the chosen volumes, along the turn of the one in work (or upright with
-    the lie of the sheet)."""
+def bounds_of_chosen(document: Document) -> Volume:
+    """The bounding volume of the chosen volumes, upright and along the turn of the one in work."""
     volumes = chosen_volumes(document)
     lead = document.volume
-    yaw = document.yaw_deg if upright or lead is None else lead.yaw_deg
-    return bounding_volume(volumes, yaw)
+    return bounding_volume(volumes, document.yaw_deg if lead is None else lead.yaw_deg)
 
 
 def stretch_bounds(document: Document, axis: int, mm: float, *, keep_ratio: bool) -> Document:

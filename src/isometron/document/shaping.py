@@ -12,6 +12,7 @@ from isometron.framework.shapes import BLOCK, RECTANGLE, Cut, Plan, Taper
 from isometron.framework.turning import turns_of
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
+from isometron.perspective.lengths import read_length
 
 LEANS = ("front", "back", "left", "right")
 STEEPEST_DEG = 85.0
@@ -97,6 +98,34 @@ def set_outline(document: Document, outline: tuple[tuple[float, float], ...]) ->
     if isinstance(volume.shape, Plan):
         corner, rounded = volume.shape.corner_mm, volume.shape.rounded
     return document.with_volume(index, replace(volume, shape=Plan(outline, corner, rounded)))
+
+
+def read_outline(text: str, unit: str) -> tuple[tuple[float, float], ...]:
+    """Plan corners in mm from pairs such as ``0 0, 60 0, 60 40``; lengths may carry a unit.
+
+    Raises IsometronError with the sentence to show.
+    """
+    pairs = [pair.split() for pair in text.replace(";", ",").split(",") if pair.strip()]
+    if any(len(pair) != 2 for pair in pairs) or len(pairs) < 3:
+        raise VolumeError(
+            "Type the plan corners in order round, across and away, such as 0 0, 60 0, 60 40."
+        )
+    return tuple((read_length(x, unit), read_length(y, unit)) for x, y in pairs)
+
+
+def set_own_outline(document: Document, corners_mm: tuple[tuple[float, float], ...]) -> Document:
+    """The volume in work as a prism on plan corners in mm: its width and depth become theirs.
+
+    Raises VolumeError for an outline that crosses itself or has no area.
+    """
+    index, volume = in_work(document)
+    corners = np.array(corners_mm)
+    low, size = corners.min(axis=0), np.ptp(corners, axis=0)
+    if not (np.isfinite(size).all() and size.min() > 0):
+        raise VolumeError("That outline has no width or no depth: move its corners apart.")
+    shares = tuple((float(x), float(y)) for x, y in (corners - low) / size)
+    sized = replace(volume, width_mm=float(size[0]), depth_mm=float(size[1]), shape=Plan(shares))
+    return document.with_volume(index, sized)
 
 
 def cut_plan_corners(document: Document, mm: float, *, rounded: bool) -> Document:

@@ -144,7 +144,7 @@ def _face(eye: Eye, picture: VolumePicture, pick: Pick) -> Reading:
         Row("seen at", sight, "deg"),
         Row("turned", "to us" if sight > 0 else "away from us", "text"),
     ]
-    if area is not None and true > 0:
+    if area is not None and true > 0 and picture.depth.min() > 0:
         scale = eye.station_distance_mm / float(picture.depth.min())
         rows.append(Row("opens to", 100 * area / (true * scale**2), "percent"))
     return Reading(f"{face_name(eye, picture, pick.index)} of {picture.volume.name}", tuple(rows))

@@ -288,6 +288,8 @@ class Board(BoardView):
         elif not grip.moved and (grip.pick is not None or grip.pans is not None):
             more = event.modifiers() & Qt.KeyboardModifier.ControlModifier
             (self.picked_besides if more else self.picked).emit(grip.pick)
+            if grip.pick is not None and grip.pick.kind == "face" and not more:
+                self.hinted.emit(self.tr("Drag this face to slide it, or an edge to move it all."))
         self.update()
 
     def _hover(self, at: QPointF) -> None:

@@ -6,12 +6,17 @@ from PyQt6.QtCore import QCoreApplication
 
 from isometron.document import choosing, standing
 from isometron.document.document import Document
+from isometron.drawing.measures import sloping_points
 from isometron.drawing.scene import Scene
 from isometron.perspective.errors import VolumeError
 from isometron.ui.card import soft_label
 from isometron.ui.form import Entry
+from isometron.ui.handles import off_paper
 from isometron.ui.page import FACE_OF, SIDES, Page, list_others
 from isometron.ui.theme import Room
+
+MOST_SLOPES = 3
+"""Of more vanishing points of sloping edges than this the page says nothing."""
 
 GROUND = "the ground"
 
@@ -177,4 +182,10 @@ class PlacePage(Page):
         if volume is not None and volume.like is not None:
             source = document.by_key(volume.like.source)
             words = tr("It is a copy of %s.") % (source.name if source else "?")
+        chosen = None if document.selected is None else scene.pictures[document.selected]
+        slopes = sloping_points(document.eye, chosen) if chosen else ()
+        unit = document.choices.unit
+        if 0 < len(slopes) <= MOST_SLOPES:
+            words += tr(" Sloping edges vanish ")
+            words += "; ".join(off_paper(document.sheet, p.sheet_mm, unit) for p in slopes) + "."
         self.told.setText(words)

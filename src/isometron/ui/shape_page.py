@@ -7,12 +7,16 @@ from PyQt6.QtCore import QCoreApplication
 
 from isometron.document import shaping
 from isometron.document.document import Document
+from isometron.drawing.scene import Scene
 from isometron.framework.box import AXES
 from isometron.framework.shapes import Cut, Plan, Taper
+from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
-from isometron.ui.fields import TypedAngle
+from isometron.perspective.lengths import write_length
+from isometron.ui.fields import TextField, TypedAngle
 from isometron.ui.form import Entry
 from isometron.ui.page import FACE_OF, SIDES, Page
+from isometron.ui.theme import Room
 
 
 def tr(text: str) -> str:
@@ -25,6 +29,7 @@ class ShapePage(Page):
 
     def __init__(self) -> None:
         super().__init__()
+        self._unit = "mm"
         self.heading(tr("Upper sides lean inward by"))
         self.form.row(tr("front, back"), _lean_entry("front"), _lean_entry("back"))
         self.form.row(tr("left, right"), _lean_entry("left"), _lean_entry("right"))
@@ -64,6 +69,12 @@ class ShapePage(Page):
                 self._stand_on_outline,
             ),
         )
+        self.own = TextField(
+            tr("own outline"), tr("Plan corners in order round, such as 0 0, 60 0, 60 40, 0 25.")
+        )
+        self.own.typed.connect(self._own_outline)
+        self.needs_volume.append(self.own)
+        self.row(tr("own corners"), self.own)
         self.corner = self.measure(
             "length", "plan corners", tr("How much is taken off every plan corner."), 20.0
         )
@@ -142,6 +153,22 @@ class ShapePage(Page):
         )
         self.column.addStretch(1)
 
+    def _own_outline(self, text: str) -> None:
+        self._do("own outline", lambda: self._standing_on(text))
+
+    def _standing_on(self, text: str) -> Callable[[Document], Document]:
+        corners = shaping.read_outline(text, self._unit)
+        return lambda document: shaping.set_own_outline(document, corners)
+
+    def show_document(
+        self, document: Document, scene: Scene, families: tuple[str, str, str], room: Room
+    ) -> None:
+        self._unit = document.choices.unit
+        super().show_document(document, scene, families, room)
+        volume = document.volume
+        if not (self.own.hasFocus() and self.own.isModified()):
+            self.own.show_text(None if volume is None else _outline_in_words(volume, self._unit))
+
     def _stand_on_outline(self) -> Callable[[Document], Document]:
         outline = shaping.OUTLINES[self.outline.currentText()]
         return lambda d: shaping.set_outline(d, outline)
@@ -184,3 +211,12 @@ def _lean_entry(side: str) -> Entry:
 
     tip = tr("How far the upper edge lies inside the lower one: a length, or an angle such as 12°.")
     return Entry(f"lean {side}", tip, "lean", shown, lean)
+
+
+def _outline_in_words(volume: Volume, unit: str) -> str:
+    if not isinstance(volume.shape, Plan):
+        return ""
+    corners = [(x * volume.width_mm, y * volume.depth_mm) for x, y in volume.shape.outline]
+    return ", ".join(
+        " ".join(write_length(v, unit, with_unit=False) for v in corner) for corner in corners
+    )
