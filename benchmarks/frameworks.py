@@ -151,12 +151,15 @@ def face_dragged(rounds: int) -> dict[str, dict[str, float]]:
 
         for _ in range(3):
             drag()
-        median = statistics.median(timed(drag) for _ in range(max(5, rounds)))
+        pairs = [(timed(drag), timed(board.repaint_all)) for _ in range(max(5, rounds))]
+        median = statistics.median(dragged for dragged, _ in pairs)
+        bare = statistics.median(painted for _, painted in pairs)
         first = first or median
         figures[f"one face dragged among {count} mixed volumes"] = {
             "share of the time for one frame": round(median * frames, 3),
             "aim": 1.0,
             "frames a second asked": frames,
+            "ratio to painting every stroke": round(median / bare, 3),
             "growth from 10": round(median / first, 2),
         }
     return figures

@@ -5,6 +5,7 @@ no edge is drawn between them.
 """
 
 import itertools
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -36,14 +37,17 @@ class Join:
     faces: NDArray[np.intp]
 
 
-def meeting(reach: Array) -> list[tuple[int, int]]:
-    """Pairs (first < second) of volumes whose upright extents (n, 6) overlap or touch."""
+def meeting(reach: Array, some: Sequence[int] | None = None) -> list[tuple[int, int]]:
+    """Pairs (first < second) of volumes whose upright extents (n, 6) overlap or touch; only those
+    with one of `some` in them, when given."""
     low, high = reach[:, :3], reach[:, 3:]
     slack = FLUSH * (high - low).max(initial=0.0)
-    both = (low[:, None] <= high[None] + slack).all(axis=2)
-    both &= both.T
-    first, second = np.nonzero(np.triu(both, 1))
-    return list(zip(first.tolist(), second.tolist(), strict=True))
+    rows = np.arange(len(reach)) if some is None else np.array(sorted(some), dtype=np.intp)
+    both = (low[rows, None] <= high[None] + slack).all(axis=2)
+    both &= (low[None] <= high[rows, None] + slack).all(axis=2)
+    one, other = np.nonzero(both)
+    pairs = zip(rows[one].tolist(), other.tolist(), strict=True)
+    return sorted({(min(a, b), max(a, b)) for a, b in pairs if a != b})
 
 
 def pierce(a: Built, b: Built, first: int, second: int) -> Join:

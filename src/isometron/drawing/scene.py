@@ -187,17 +187,13 @@ def _joins(
 ) -> dict[tuple[int, int], Join]:
     """The lines where volumes pierce each other; those of unchanged pairs are taken over."""
     joins = {}
-    for pair in meeting(stage.reach):
-        if any(not v.shown or v.ghost for v in (stage.standing[i].built.volume for i in pair)):
-            continue
-        if changed is not None and pair in known and not changed.intersection(pair):
-            joins[pair] = known[pair]
-        else:
-            first, second = pair
-            joins[pair] = pierce(
-                stage.standing[first].built, stage.standing[second].built, first, second
-            )
-    return joins
+    if changed is not None:
+        joins = {pair: join for pair, join in known.items() if not changed.intersection(pair)}
+    for first, second in meeting(stage.reach, None if changed is None else sorted(changed)):
+        a, b = stage.standing[first].built, stage.standing[second].built
+        if all(one.volume.shown and not one.volume.ghost for one in (a, b)):
+            joins[first, second] = pierce(a, b, first, second)
+    return dict(sorted(joins.items()))
 
 
 def _scene(
