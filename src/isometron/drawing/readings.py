@@ -180,10 +180,10 @@ def _runs_to(eye: Eye, picture: VolumePicture, edge: int) -> str:
     place = vanishing_point(eye, ends[1] - ends[0]).sheet_mm
     level = eye_level(eye)
     if place is None or level is None:
-        return "parallel" if place is None else "its own point"
+        return "parallel" if place is None else "a point of its own"
     if abs(place[1] - level) < 1e-6:
-        return "its own point, on the eye level"
-    return f"its own point {'above' if place[1] > level else 'below'} the eye level"
+        return "a point on eye level"
+    return f"{'above' if place[1] > level else 'below'} eye level"
 
 
 def _corner(eye: Eye, picture: VolumePicture, pick: Pick) -> Reading:

@@ -17,7 +17,7 @@ from isometron.drawing.scene import Scene, VolumePicture
 from isometron.drawing.stage import overlapping
 from isometron.drawing.strokes import Rectangle, eye_level_line, outside, standing_lines
 from isometron.perspective.cone import cone_radius
-from isometron.perspective.eye import Array, Eye
+from isometron.perspective.eye import Array, Eye, eye_level
 from isometron.perspective.lengths import MM_PER, write_angle, write_length
 from isometron.perspective.sheet import Sheet
 from isometron.render.painter import View, paint_lines, pen_of
@@ -197,7 +197,9 @@ def _paint_cone(painter: QPainter, stage: Stage, eye: Eye, paper: QRectF) -> Non
     board = QRectF(QRect(QPoint(), stage.size)).adjusted(90, 70, -90, -60)
     for across, down in ((0.0, -1.0), (0.7071, -0.7071), (-0.7071, -0.7071)):
         place = centre + QPointF(across, down) * radius
-        if board.contains(place):
+        level = eye_level(eye)
+        beside = level is None or abs(stage.view.point((0.0, level)).y() - place.y()) > 2 * LABEL_PX
+        if board.contains(place) and beside:
             painter.setFont(font())
             painter.setPen(QColor("#6b675c" if paper.contains(place) else stage.room.felt_soft))
             words = f"cone {write_angle(stage.cone_deg)}"
