@@ -11,12 +11,10 @@ from numpy.typing import NDArray
 from isometron.drawing.built import EDGE, JOIN, SMOOTH
 from isometron.drawing.joins import Join, flush_spans
 from isometron.drawing.occlusion import hidden_spans, uncovered
+from isometron.drawing.splitting import Cover, Covers, Span, split
 from isometron.drawing.stage import EVERYWHERE, Stage, overlapping
 from isometron.perspective.eye import Array, Eye, frame
 from isometron.perspective.projection import NEAR_MM, clip_pieces, depths, project
-
-Span = tuple[float, float]
-Cover = tuple[float, float, bool]
 
 
 @dataclass(frozen=True, eq=False)
@@ -35,13 +33,14 @@ class Pieces:
 
 @dataclass(frozen=True, eq=False)
 class Lines:
-    """The lines of several volumes in one row: starts, ends (m, 3) world mm; turned (m,) whether a
+    """The lines of several volumes in one row: starts, ends (m, 3) world mm; whole (m, 2) from
+    where to where each lies in front of us (end < start: nowhere); turned (m,) whether a
     face they lie on turns to us; kinds (m,); owner (m,) row of the volume each belongs to, mate
-    (m,) number of the other volume it lies on (−1 for none); bounds (m, 4) on the sheet; first
-    (r + 1,) where each volume's lines begin."""
+    (m,) number of the other volume it lies on (−1 for none); first (r + 1,) where each volume's lines begin."""
 
     starts: Array
     ends: Array
+    whole: Array
     turned: NDArray[np.bool_]
     kinds: NDArray[np.intp]
     owner: NDArray[np.intp]
@@ -74,37 +73,31 @@ def cut_lines(
     if not len(which):
         return []
     lines = _gather(stage, which, joins)
-    t0, t1 = clip_pieces(stage.eye, lines.starts, lines.ends)
+    t0, t1 = lines.whole.T
     rows = Rows(which, stage.bounds[which], stage.furthest[which])
     covers = _covers(stage, rows, lines, opaque)
     lost = _lost(stage, which, lines, bodies)
     own = opaque[which][lines.owner]
+    by_hand = set(lost)
+    if opaque.any() and not opaque.all():
+        by_hand |= set(covers.line.tolist())
     plain = t1 > t0
-    plain[[*covers, *lost]] = False
+    plain[covers.line] = False
+    plain[list(by_hand)] = False
     at = np.flatnonzero(plain)
     turned = lines.turned
-    spans = np.stack([t0, t1], axis=1)[at]
     seen, drawn = turned[at], turned[at] | ~own[at]
-    parts = [
-        (number, span, state)
-        for number in sorted({*covers, *lost})
-        if t1[number] > t0[number]
-        for span, state in _parts(
-            (float(t0[number]), float(t1[number])),
-            covers.get(number, []),
-            lost.get(number, []),
-            turned=bool(turned[number]),
-            own=bool(own[number]),
-        )
-    ]
-    at = np.concatenate([at, np.array([p[0] for p in parts], dtype=np.intp)])
-    spans = np.concatenate([spans, np.array([p[1] for p in parts]).reshape(-1, 2)])
-    seen = np.concatenate([seen, np.array([p[2] == "seen" for p in parts], dtype=bool)])
-    drawn = np.concatenate([drawn, np.array([p[2] != "gone" for p in parts], dtype=bool)])
+    together = ~np.isin(covers.line, list(by_hand)) & (t1 > t0)[covers.line]
+    cut = split(covers.line[together], covers.span[together], t0, t1)
+    number, spans_by_hand, states = _parts_of(by_hand, covers, lost, lines, own)
+    at = np.concatenate([at, cut.line, number])
+    spans = np.concatenate([lines.whole[at[: len(seen)]], cut.span, spans_by_hand])
+    seen = np.concatenate([seen, cut.free, states == SEEN])
+    drawn = np.concatenate([drawn, cut.free | ~own[cut.line], states != GONE])
     keep = np.arange(len(at))
     if (lines.kinds == SMOOTH).any():
         keep = np.flatnonzero((lines.kinds[at] != SMOOTH) | _outline(stage, which, lines)[at])
-    order = keep[np.argsort(at[keep], kind="stable")]
+    order = keep[np.lexsort((spans[keep, 0], at[keep]))]
     at, spans, seen, drawn = at[order], spans[order], seen[order], drawn[order]
     drawn_at = _drawn(stage.eye, lines.starts[at], lines.ends[at], spans)
     ends = np.searchsorted(lines.owner[at], np.arange(len(which) + 1)).tolist()
@@ -115,27 +108,59 @@ def cut_lines(
     ]
 
 
+SEEN, HIDDEN, GONE = range(3)
+"""States of a part: drawn whole, drawn broken, not drawn."""
+
+
+def _parts_of(
+    some: set[int],
+    covers: Covers,
+    lost: dict[int, list[Span]],
+    lines: "Lines",
+    own: NDArray[np.bool_],
+) -> tuple[NDArray[np.intp], Array, NDArray[np.intp]]:
+    """Line, span and state of every part of the lines that need a closer look: those that a flush
+    joint takes from, and, when some volumes are solid and others see-through, all covered ones."""
+    if not some:
+        return np.empty(0, dtype=np.intp), np.empty((0, 2)), np.empty(0, dtype=np.intp)
+    by_line = covers.by_line()
+    parts = [
+        (number, span, state)
+        for number in sorted(some)
+        if lines.whole[number, 1] > lines.whole[number, 0]
+        for span, state in _parts(
+            (float(lines.whole[number, 0]), float(lines.whole[number, 1])),
+            by_line.get(number, []),
+            lost.get(number, []),
+            turned=bool(lines.turned[number]),
+            own=bool(own[number]),
+        )
+    ]
+    return (
+        np.array([part[0] for part in parts], dtype=np.intp),
+        np.array([part[1] for part in parts]).reshape(-1, 2),
+        np.array([part[2] for part in parts], dtype=np.intp),
+    )
+
+
 def _parts(
     whole: Span, covers: list[Cover], lost: list[Span], *, turned: bool, own: bool
-) -> list[tuple[Span, str]]:
-    """A line's parts with their state: seen, hidden (drawn broken), or gone (not drawn)."""
-    wholes, parts = [whole], []
-    if lost:
-        wholes, gone = uncovered(whole, lost)
-        parts += [(span, "gone") for span in gone]
+) -> list[tuple[Span, int]]:
+    """A line's parts with their state."""
+    wholes, gone = uncovered(whole, lost)
+    parts = [(span, GONE) for span in gone]
     for piece in wholes:
+        rest = [piece]
         if turned:
             free, rest = uncovered(piece, [(a, b) for a, b, _ in covers])
-            parts += [(span, "seen") for span in free]
-        else:
-            rest = [piece]
-        if not turned and own:
-            parts += [(span, "gone") for span in rest]
+            parts += [(span, SEEN) for span in free]
+        elif own:
+            parts.append((piece, GONE))
             continue
         dense = [(a, b) for a, b, solid in covers if solid]
         for span in rest:
-            through, shut = uncovered(span, dense) if dense else ([span], [])
-            parts += [(one, "hidden") for one in through] + [(one, "gone") for one in shut]
+            through, shut = uncovered(span, dense)
+            parts += [(one, HIDDEN) for one in through] + [(one, GONE) for one in shut]
     return parts
 
 
@@ -164,9 +189,11 @@ def _gather(stage: Stage, which: NDArray[np.intp], joins: Sequence[Join]) -> Lin
             count += len(join.starts)
         counts.append(count)
         owner.append(np.full(count, row))
+    every_start, every_end = np.concatenate(starts), np.concatenate(ends)
     return Lines(
-        np.concatenate(starts),
-        np.concatenate(ends),
+        every_start,
+        every_end,
+        np.stack(clip_pieces(stage.eye, every_start, every_end), axis=1),
         np.concatenate(turned),
         np.concatenate(kinds),
         np.concatenate(owner),
@@ -189,37 +216,39 @@ def _outline(stage: Stage, which: NDArray[np.intp], lines: Lines) -> NDArray[np.
 def seen_of_loose(stage: Stage, starts: Array, ends: Array) -> Array:
     """The parts (k, 4) on the sheet of loose lines (n, 3) that no volume hides."""
     count = len(starts)
+    whole = np.stack(clip_pieces(stage.eye, starts, ends), axis=1)
     lines = Lines(
         starts,
         ends,
+        whole,
         np.ones(count, dtype=bool),
         np.full(count, EDGE),
         np.zeros(count, dtype=np.intp),
         np.full(count, -1),
         np.array([0, count], dtype=np.intp),
     )
-    t0, t1 = clip_pieces(stage.eye, starts, ends)
+    t0, t1 = whole.T
     rows = Rows(np.array([-1]), EVERYWHERE[None], np.array([np.inf]))
     covers = _covers(stage, rows, lines, np.zeros(len(stage.standing), dtype=bool))
-    parts = [
-        (i, span)
-        for i, whole in enumerate(zip(t0.tolist(), t1.tolist(), strict=True))
-        if whole[1] > whole[0]
-        for span in uncovered(whole, [(a, b) for a, b, _ in covers.get(i, [])])[0]
-    ]
-    at = np.array([i for i, _ in parts], dtype=np.intp)
-    spans = np.array([span for _, span in parts]).reshape(-1, 2)
+    plain = t1 > t0
+    plain[covers.line] = False
+    bare = np.flatnonzero(plain)
+    ahead = (t1 > t0)[covers.line]
+    cut = split(covers.line[ahead], covers.span[ahead], t0, t1)
+    at = np.concatenate([bare, cut.line[cut.free]])
+    spans = np.concatenate([lines.whole[bare], cut.span[cut.free]])
+    order = np.lexsort((spans[:, 0], at))
+    at, spans = at[order], spans[order]
     return _drawn(stage.eye, starts[at], ends[at], spans)
 
 
-def _covers(
-    stage: Stage, rows: Rows, lines: Lines, opaque: NDArray[np.bool_]
-) -> dict[int, list[Cover]]:
-    """What hides each line (by its number): from, to, and whether nothing shows through."""
+def _covers(stage: Stage, rows: Rows, lines: Lines, opaque: NDArray[np.bool_]) -> Covers:
+    """What hides each line (by its number)."""
     hiding = [i for i, one in enumerate(stage.standing) if len(one.regions)]
-    covers: dict[int, list[Cover]] = defaultdict(list)
+    none = Covers(np.empty(0, dtype=np.intp), np.empty((0, 2)), np.empty(0, dtype=bool))
     if not hiding:
-        return covers
+        return none
+    all_found = [none]
     near = overlapping(rows.bounds, stage.bounds[hiding])
     near &= stage.nearest[hiding][None] < rows.furthest[:, None]
     bent = np.array([not stage.standing[i].built.solid.convex for i in hiding])
@@ -244,11 +273,12 @@ def _covers(
         line, region, owner = line[keep], region[keep], owner[keep]
         spans = hidden_spans(starts[line], ends[line], planes[region])
         found = np.flatnonzero(spans[:, 1] > spans[:, 0])
-        for number, (a, b), solid in zip(
-            line[found].tolist(), spans[found].tolist(), opaque[owner[found]].tolist(), strict=True
-        ):
-            covers[number].append((a, b, solid))
-    return covers
+        all_found.append(Covers(line[found], spans[found], opaque[owner[found]]))
+    return Covers(
+        np.concatenate([some.line for some in all_found]),
+        np.concatenate([some.span for some in all_found]),
+        np.concatenate([some.solid for some in all_found]),
+    )
 
 
 def _pairs(

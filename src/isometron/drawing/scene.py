@@ -13,7 +13,8 @@ from numpy.typing import NDArray
 from isometron.document.document import Document
 from isometron.drawing.built import DIVISION, SECTION, Built
 from isometron.drawing.joins import Join, meeting, pierce
-from isometron.drawing.pieces import Pieces, Span, cut_lines, seen_of_loose
+from isometron.drawing.pieces import Pieces, cut_lines, seen_of_loose
+from isometron.drawing.splitting import Span
 from isometron.drawing.stage import Stage, overlapping, restaged, stage_of
 from isometron.framework.aids import Aid
 from isometron.framework.volume import Volume
