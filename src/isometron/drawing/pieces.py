@@ -36,7 +36,8 @@ class Lines:
     """The lines of several volumes in one row: starts, ends (m, 3) world mm; whole (m, 2) from
     where to where each lies in front of us (end < start: nowhere); turned (m,) whether a
     face they lie on turns to us; kinds (m,); owner (m,) row of the volume each belongs to, mate
-    (m,) number of the other volume it lies on (−1 for none); first (r + 1,) where each volume's lines begin."""
+    (m,) number of the other volume it lies on (−1 for none); first (r + 1,) where each volume's
+    lines begin."""
 
     starts: Array
     ends: Array
