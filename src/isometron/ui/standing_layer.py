@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen, QPixmap, QRegion
 
@@ -86,13 +87,31 @@ class StandingLayer:
         painter = QPainter(self._picture)
         painter.setClipRegion(region)
         touched = region.boundingRect()
-        left, top = stage.view.sheet(QPointF(touched.topLeft()))
-        right, bottom = stage.view.sheet(QPointF(touched.bottomRight()))
-        pad = PAD_PX / stage.view.scale
-        reach = np.array([[left - pad, bottom - pad, right + pad, top + pad]])
+        reach = np.array([_sheet_reach(stage.view, touched)])
         near = np.nonzero(overlapping(scene.stage.bounds, reach))[0].tolist()
         _paint(painter, stage, scene, [scene.pictures[i] for i in near], touched)
         painter.end()
+
+
+def _sheet_reach(view: View, touched: QRect) -> Rectangle:
+    """A device rectangle on the sheet, with room for the pen."""
+    left, top = view.sheet(QPointF(touched.topLeft()))
+    right, bottom = view.sheet(QPointF(touched.bottomRight()))
+    pad = PAD_PX / view.scale
+    return left - pad, bottom - pad, right + pad, top + pad
+
+
+def _crossing(lines: Array, reach: Rectangle) -> NDArray[np.bool_]:
+    """Which lines (n, 4) may cross a rectangle of the sheet. They are painted whole, so that dashes
+    fall where they fell before."""
+    left, bottom, right, top = reach
+    x, y = lines[:, 0::2], lines[:, 1::2]
+    return np.asarray(
+        (x.max(axis=1, initial=-np.inf) >= left)
+        & (x.min(axis=1, initial=np.inf) <= right)
+        & (y.max(axis=1, initial=-np.inf) >= bottom)
+        & (y.min(axis=1, initial=np.inf) <= top)
+    )
 
 
 def _all_else(scene: Scene) -> tuple[Eye, bytes]:
@@ -141,7 +160,9 @@ def _paint(
         _paint_rulers(painter, stage, paper)
     _paint_cone(painter, stage, scene.eye, paper)
     _paint_eye_level(painter, stage, scene.eye, paper)
-    for role, lines in standing_lines(scene, pictures):
+    reach = _sheet_reach(stage.view, touched)
+    for role, every in standing_lines(scene, pictures):
+        lines = every[_crossing(every, reach)]
         if len(lines):
             pencil = PENCILS[role]
             pens = (
