@@ -245,15 +245,16 @@ def seen_of_loose(stage: Stage, starts: Array, ends: Array) -> Array:
 
 def _covers(stage: Stage, rows: Rows, lines: Lines, opaque: NDArray[np.bool_]) -> Covers:
     """What hides each line (by its number)."""
-    hiding = [i for i, one in enumerate(stage.standing) if len(one.regions)]
     none = Covers(np.empty(0, dtype=np.intp), np.empty((0, 2)), np.empty(0, dtype=bool))
+    near = overlapping(rows.bounds, stage.bounds) & stage.hides
+    near &= stage.nearest < rows.furthest[:, None]
+    own = rows.numbers[:, None] == np.arange(len(stage.hides))
+    near &= ~own | stage.bent
+    hiding = np.flatnonzero(near.any(axis=0)).tolist()
     if not hiding:
         return none
+    near = near[:, hiding]
     all_found = [none]
-    near = overlapping(rows.bounds, stage.bounds[hiding])
-    near &= stage.nearest[hiding][None] < rows.furthest[:, None]
-    bent = np.array([not stage.standing[i].built.solid.convex for i in hiding])
-    near &= (rows.numbers[:, None] != np.array(hiding)[None]) | bent[None]
     groups: dict[int, list[int]] = defaultdict(list)
     for at, i in enumerate(hiding):
         groups[stage.standing[i].regions.shape[1]].append(at)

@@ -47,6 +47,9 @@ class Stage:
     furthest: Array
     reach: Array
     """(n, 6) least and greatest world x, y, z."""
+    hides: NDArray[np.bool_]
+    """(n,) whether each hides anything, and `bent` whether it is not convex."""
+    bent: NDArray[np.bool_]
 
 
 def stage_of(eye: Eye, volumes: Sequence[Volume]) -> Stage:
@@ -57,10 +60,21 @@ def stage_of(eye: Eye, volumes: Sequence[Volume]) -> Stage:
 def restaged(stage: Stage, volumes: Sequence[Volume], changed: NDArray[np.intp]) -> Stage:
     """The stage with the volumes numbered in `changed` set anew."""
     standing = list(stage.standing)
-    fresh = _stand(stage.eye, [build(volumes[i]) for i in changed])
-    for i, one in zip(changed.tolist(), fresh, strict=True):
+    some = _stage(stage.eye, _stand(stage.eye, [build(volumes[i]) for i in changed]))
+    for i, one in zip(changed.tolist(), some.standing, strict=True):
         standing[i] = one
-    return _stage(stage.eye, standing)
+    bounds, nearest, furthest = stage.bounds.copy(), stage.nearest.copy(), stage.furthest.copy()
+    reach, hides, bent = stage.reach.copy(), stage.hides.copy(), stage.bent.copy()
+    for whole, part in (
+        (bounds, some.bounds),
+        (nearest, some.nearest),
+        (furthest, some.furthest),
+        (reach, some.reach),
+        (hides, some.hides),
+        (bent, some.bent),
+    ):
+        whole[changed] = part
+    return Stage(stage.eye, tuple(standing), bounds, nearest, furthest, reach, hides, bent)
 
 
 def _stage(eye: Eye, standing: Sequence[Standing]) -> Stage:
@@ -72,6 +86,8 @@ def _stage(eye: Eye, standing: Sequence[Standing]) -> Stage:
         np.array([one.depth.min() for one in standing]),
         np.array([one.depth.max() for one in standing]),
         np.array([one.built.reach for one in standing]).reshape(n, 6),
+        np.array([len(one.regions) > 0 for one in standing], dtype=bool),
+        np.array([not one.built.solid.convex for one in standing], dtype=bool),
     )
 
 
