@@ -88,7 +88,9 @@ def cut_lines(
     at = np.flatnonzero(plain)
     turned = lines.turned
     seen, drawn = turned[at], turned[at] | ~own[at]
-    together = ~np.isin(covers.line, list(by_hand)) & (t1 > t0)[covers.line]
+    together = (t1 > t0)[covers.line]
+    if by_hand:
+        together &= ~np.isin(covers.line, list(by_hand))
     cut = split(covers.line[together], covers.span[together], t0, t1)
     number, spans_by_hand, states = _parts_of(by_hand, covers, lost, lines, own)
     at = np.concatenate([at, cut.line, number])

@@ -106,7 +106,8 @@ class VolumePicture:
         pieces = self.pieces
         if ghost != self.volume.ghost:
             return np.empty((0, 4))
-        wanted = ~np.isin(pieces.kind, (DIVISION, SECTION)) & pieces.drawn
+        marks = (pieces.kind == DIVISION) | (pieces.kind == SECTION)
+        wanted = ~marks & pieces.drawn
         return np.asarray(pieces.lines[wanted & (pieces.seen == seen)])
 
     @cached_property

@@ -47,7 +47,8 @@ def split(line: NDArray[np.intp], spans: Array, t0: Array, t1: Array) -> Split:
     line (c,), spans (c, 2) of the covers, in any order, overlapping as they may. Touching covers
     become one; a part shorter than SHORTEST is a rounding and is left out.
     """
-    every = np.unique(line)
+    bare_of = np.zeros(len(t0), dtype=bool)
+    bare_of[line] = True
     a, b = np.maximum(spans[:, 0], t0[line]), np.minimum(spans[:, 1], t1[line])
     keep = b > a
     line, a, b = line[keep], a[keep], b[keep]
@@ -67,7 +68,8 @@ def split(line: NDArray[np.intp], spans: Array, t0: Array, t1: Array) -> Split:
     last = np.ones(len(which), dtype=bool)
     last[:-1] = starts_line[1:]
     gap, tail = low - before > SHORTEST, last & (t1[which] - high > SHORTEST)
-    bare = np.setdiff1d(every, which)
+    bare_of[which] = False
+    bare = np.flatnonzero(bare_of)
     lines = np.concatenate([which, which[gap], which[tail], bare])
     parts = np.concatenate(
         [
