@@ -269,3 +269,42 @@ def test_the_bounding_volume_is_pulled_and_everything_inside_follows(desk):
     first = at.document.volumes[0]
     assert first.width_mm / 360.0 == pytest.approx(first.depth_mm / 240.0)
     assert first.width_mm < 360.0
+
+
+def test_twins_ghosts_and_openings_are_made_with_the_card(desk):
+    at = desk()
+    page = at.page(3)
+    page.across.setCurrentText("Bench")
+    page.axis.setCurrentText("depth")
+    at.press("Mirror")
+    twin = at.document.volume
+    assert twin.name == "Eyepiece case twin 1"
+    bench = at.document.volumes[1].corners()
+    middle = (bench[0] + bench[7])[1] / 2
+    source = at.document.volumes[0].world()
+    assert sorted(twin.world()[:, 1]) == pytest.approx(sorted(2 * middle - source[:, 1]))
+    at.type("width", "20")
+    assert "copy that follows" in at.board.plate.text()
+    at.page(3)
+    at.press("Let them go")
+    at.type("width", "20")
+    assert at.document.volume.width_mm == 200.0
+    at.page(2)
+    at.type("turn by", "25")
+    at.press("The same again, turned")
+    assert at.document.volumes[-2].ghost and at.document.volume.yaw_deg == pytest.approx(
+        25.0 - 180.0
+    )
+    assert at.document.volume.sides == at.document.volumes[-2].sides
+    at.page(1)
+    at.type("wall", "2 cm")
+    at.press("Pierce")
+    width, depth, height = at.document.volume.sides
+    kept = width * depth * height - width * (depth - 40) * (height - 40)
+    assert at.document.volume.solid.volume_mm3 == pytest.approx(kept)
+    at.type("wall", "50 cm")
+    before = at.document
+    at.press("Pierce")
+    assert "no opening" in at.board.plate.text() and at.document == before
+    at.press("Fill cuts")
+    assert at.document.volume.cuts == ()
