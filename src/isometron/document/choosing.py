@@ -14,7 +14,7 @@ Change = Callable[[Volume], Volume]
 
 
 def select(document: Document, index: int | None) -> Document:
-    """Another volume in work (None for none); with it, when it is grouped, nothing else."""
+    """Another volume in work (None for none), and no other chosen with it."""
     return replace(document, selected=index, also=frozenset())
 
 

@@ -5,7 +5,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from isometron.framework.box import CORNERS
 from isometron.framework.shapes import Block, Cut, Plan, Shape, Taper
 from isometron.framework.turning import axes_of, turns_of
 from isometron.perspective.errors import VolumeError
@@ -131,8 +130,3 @@ def anchor_at(
     x, y, z = (float(v) for v in along - np.array(shares) * np.array(sides))
     yaw, pitch, roll = turns_of(frame[1] @ parent[1].T)
     return Anchor(parent_key, shares, (x, y, z), (yaw, pitch, roll))
-
-
-def corner_of(frame: Frame, sides: Triple, corner: int) -> Array:
-    """World place (3,) of one of the eight corners of a frame with sides."""
-    return np.asarray(frame[0] + (CORNERS[corner] * np.array(sides)) @ frame[1])
