@@ -6,10 +6,12 @@ from functools import cached_property, lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
+from isometron.framework.curved import Curved
 from isometron.framework.marks import draw_marks
 from isometron.framework.shapes import BLOCK
 from isometron.framework.solid import Solid
 from isometron.framework.volume import Volume
+from isometron.perspective.conics import moved
 from isometron.perspective.eye import Array
 
 EDGE, SMOOTH, DIVISION, SECTION, JOIN = range(5)
@@ -37,6 +39,18 @@ class Built:
     normals: Array
     offsets: Array
     plain: bool
+    curved: Curved | None
+    """Its curved body, or what is drawn on its faces; own mm."""
+    round: bool
+    """Whether it is a curved body: its box is then only what it fills, and draws and hides nothing.
+    """
+
+    @cached_property
+    def arcs(self) -> Array:
+        """Its curves (n, 3, 4) as arcs in the world."""
+        if self.curved is None:
+            return np.empty((0, 3, 4))
+        return moved(self.curved.arcs, self.axes, np.array(self.volume.place))
 
     @cached_property
     def reach(self) -> Array:
@@ -51,11 +65,12 @@ def build(volume: Volume) -> Built:
     exact, place = volume.axes(), np.array(volume.place)
     axes = exact.astype(float)
     world = volume.world()
-    edges = solid.edges if volume.shown else solid.edges[:0]
+    curved, is_round = volume.curved, volume.is_round
+    edges = solid.edges if volume.shown and not is_round else solid.edges[:0]
     starts, ends = world[edges[:, 0]], world[edges[:, 1]]
     count = len(edges)
     faces, kinds = solid.edge_faces[:count], np.where(solid.smooth[:count], SMOOTH, EDGE)
-    if volume.marks and volume.shown:
+    if volume.marks and volume.shown and not is_round:
         marks = draw_marks(volume.marks, solid, volume.sides)
         starts = np.concatenate([starts, marks.starts @ axes + place])
         ends = np.concatenate([ends, marks.ends @ axes + place])
@@ -64,5 +79,19 @@ def build(volume: Volume) -> Built:
     normals = np.asarray(solid.normals @ axes)
     firsts = [rings[0][0] for rings in solid.rings]
     offsets = (normals * world[firsts]).sum(axis=1)
-    plain = volume.shape == BLOCK and not volume.cuts
-    return Built(volume, solid, axes, world, starts, ends, faces, kinds, normals, offsets, plain)
+    plain = volume.shape == BLOCK and not volume.cuts and not is_round
+    return Built(
+        volume,
+        solid,
+        axes,
+        world,
+        starts,
+        ends,
+        faces,
+        kinds,
+        normals,
+        offsets,
+        plain,
+        curved,
+        is_round,
+    )

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from isometron.drawing.built import EDGE, JOIN, SMOOTH
+from isometron.drawing.curve_pieces import curved_covers
 from isometron.drawing.joins import Join, flush_spans
 from isometron.drawing.occlusion import hidden_spans, uncovered
 from isometron.drawing.splitting import Cover, Covers, Span, split
@@ -246,7 +247,25 @@ def seen_of_loose(stage: Stage, starts: Array, ends: Array) -> Array:
 
 
 def _covers(stage: Stage, rows: Rows, lines: Lines, opaque: NDArray[np.bool_]) -> Covers:
-    """What hides each line (by its number)."""
+    """What hides each line (by its number): flat volumes and curved bodies."""
+    flat = _flat_covers(stage, rows, lines, opaque)
+    if not any(one.surfaces is not None for one in stage.standing):
+        return flat
+    bounds, _ = _line_bounds(stage, lines)
+    asked = lines.turned | bool(opaque.any() and not opaque.all())
+    asked &= lines.whole[:, 1] > lines.whole[:, 0]
+    curved = curved_covers(stage, lines.starts, lines.ends, bounds, asked, opaque)
+    if curved is None:
+        return flat
+    return Covers(
+        np.concatenate([flat.line, curved.line]),
+        np.concatenate([flat.span, curved.span]),
+        np.concatenate([flat.solid, curved.solid]),
+    )
+
+
+def _flat_covers(stage: Stage, rows: Rows, lines: Lines, opaque: NDArray[np.bool_]) -> Covers:
+    """What flat volumes hide of each line."""
     none = Covers(np.empty(0, dtype=np.intp), np.empty((0, 2)), np.empty(0, dtype=bool))
     near = overlapping(rows.bounds, stage.bounds) & stage.hides
     near &= stage.nearest < rows.furthest[:, None]

@@ -12,11 +12,13 @@ from numpy.typing import NDArray
 
 from isometron.document.document import Document
 from isometron.drawing.built import DIVISION, SECTION, Built
+from isometron.drawing.curve_pieces import CurvePieces, cut_curves
 from isometron.drawing.joins import Join, meeting, pierce
 from isometron.drawing.pieces import Pieces, cut_lines, seen_of_loose
 from isometron.drawing.splitting import Span
 from isometron.drawing.stage import Stage, overlapping, restaged, stage_of
 from isometron.framework.aids import Aid
+from isometron.framework.curved import SECTION as CURVED_SECTION
 from isometron.framework.volume import Volume
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import project
@@ -39,6 +41,7 @@ class VolumePicture:
     shown: NDArray[np.bool_]
     bounds: Array
     pieces: Pieces
+    curves: CurvePieces
 
     @property
     def volume(self) -> Volume:
@@ -101,6 +104,19 @@ class VolumePicture:
         """Lines (k, 4) sheet mm of the marks of a kind (DIVISION or SECTION) that are seen."""
         pieces = self.pieces
         return np.asarray(pieces.lines[pieces.seen & pieces.drawn & (pieces.kind == kind)])
+
+    def curves_drawn(self, what: str) -> Array:
+        """Arcs (k, 3, 3) on the sheet, homogeneous: "seen", "hidden", "section" (those seen), or
+        "ghost"."""
+        curves = self.curves
+        section = curves.kind == CURVED_SECTION
+        if self.volume.ghost or what == "ghost":
+            some = curves.seen & curves.drawn & ~section & (self.volume.ghost and what == "ghost")
+        elif what == "section":
+            some = curves.seen & section
+        else:
+            some = curves.drawn & ~section & (curves.seen == (what == "seen"))
+        return np.asarray(curves.arcs[some])
 
     def _edges(self, *, seen: bool, ghost: bool) -> Array:
         pieces = self.pieces
@@ -193,7 +209,7 @@ def _joins(
         joins = {pair: join for pair, join in known.items() if not changed.intersection(pair)}
     for first, second in meeting(stage.reach, None if changed is None else sorted(changed)):
         a, b = stage.standing[first].built, stage.standing[second].built
-        if all(one.volume.shown and not one.volume.ghost for one in (a, b)):
+        if all(one.volume.shown and not (one.volume.ghost or one.round) for one in (a, b)):
             joins[first, second] = pierce(a, b, first, second)
     return dict(sorted(joins.items()))
 
@@ -218,9 +234,13 @@ def _scene(
             stage.standing[i].shown,
             stage.standing[i].bounds,
             pieces,
+            curves,
         )
-        for i, pieces in zip(
-            which.tolist(), cut_lines(stage, which, piercing, opaque, bodies), strict=True
+        for i, pieces, curves in zip(
+            which.tolist(),
+            cut_lines(stage, which, piercing, opaque, bodies),
+            cut_curves(stage, which, opaque),
+            strict=True,
         )
     }
     kept = before.pictures if before is not None else ()
@@ -242,6 +262,9 @@ def _same_picture(one: VolumePicture, other: VolumePicture) -> bool:
         np.array_equal(a.lines, b.lines)
         and np.array_equal(a.seen, b.seen)
         and np.array_equal(a.drawn, b.drawn)
+        and np.array_equal(one.curves.arcs, other.curves.arcs)
+        and np.array_equal(one.curves.seen, other.curves.seen)
+        and np.array_equal(one.curves.drawn, other.curves.drawn)
     )
 
 

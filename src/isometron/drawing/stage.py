@@ -15,7 +15,9 @@ from isometron.drawing.occlusion import (
     hiding_planes,
     hiding_planes_of,
 )
+from isometron.drawing.surfaces import Surfaces, surfaces_of
 from isometron.framework.volume import Volume
+from isometron.perspective.conics import seen_from
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import NEAR_MM, project
 
@@ -34,6 +36,10 @@ class Standing:
     shown: NDArray[np.bool_]
     bounds: Array
     regions: Array
+    surfaces: Surfaces | None = None
+    """What a curved body hides with, and its outlines; None for a flat one or a ghost's."""
+    curve_arcs: Array | None = None
+    """Its curves (n, 3, 4) from the eye point."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -104,11 +110,23 @@ def _stand(eye: Eye, built: Sequence[Built]) -> list[Standing]:
     bounds = np.concatenate([low, high], axis=1)
     bounds[np.minimum.reduceat(picture.depth, begin) <= NEAR_MM] = EVERYWHERE
     return [
-        Standing(one, picture.sheet[a:b], picture.depth[a:b], faces, box, hides)
+        Standing(
+            one, picture.sheet[a:b], picture.depth[a:b], faces, box, hides, *_curved(eye, one)
+        )
         for one, a, b, faces, box, hides in zip(
             built, begin.tolist(), ends, shown, bounds, regions, strict=True
         )
     ]
+
+
+def _curved(eye: Eye, built: Built) -> tuple[Surfaces | None, Array | None]:
+    if built.curved is None or not built.volume.shown:
+        return None, None
+    arcs = seen_from(eye, built.arcs)
+    if not len(built.curved.forms):
+        return None, arcs
+    place = np.array(built.volume.place)
+    return surfaces_of(eye, built.curved, built.axes, place), arcs
 
 
 def _regions(eye: Eye, built: Sequence[Built], shown: list[NDArray[np.bool_]]) -> list[Array]:
@@ -127,7 +145,7 @@ def _regions(eye: Eye, built: Sequence[Built], shown: list[NDArray[np.bool_]]) -
         for at, i in enumerate(plain):
             regions[i] = planes[at : at + 1]
     for i, one in enumerate(built):
-        if not one.plain and not one.volume.ghost:
+        if not one.plain and not one.volume.ghost and not one.round:
             found = hiding_planes_of(eye, one, shown[i])
             longest = max((len(planes) for planes in found), default=1)
             most = next((size for size in PLANES if size >= longest), longest)

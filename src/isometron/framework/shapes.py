@@ -6,7 +6,9 @@ from functools import lru_cache
 
 import numpy as np
 
+from isometron.framework.extruded import Extruded
 from isometron.framework.solid import Solid, block, from_faces, moved, without
+from isometron.framework.turned import Loop, Turned
 from isometron.framework.turning import axes_of
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
@@ -76,7 +78,8 @@ class Plan:
             raise VolumeError("That plan outline crosses itself: take its corners in order round.")
 
 
-Shape = Block | Taper | Plan
+RoundShape = Turned | Loop | Extruded
+Shape = Block | Taper | Plan | RoundShape
 BLOCK = Block()
 RECTANGLE = ((0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0))
 

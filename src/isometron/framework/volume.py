@@ -6,12 +6,16 @@ from functools import cached_property, lru_cache
 
 import numpy as np
 
+from isometron.framework.bodies import contents_of, curved_of
 from isometron.framework.box import AXES, CORNERS
+from isometron.framework.circles import FaceCircle
+from isometron.framework.curved import Curved
 from isometron.framework.marks import Mark, draw_marks
 from isometron.framework.modules import Count
 from isometron.framework.placing import Anchor, Follow, Frame
 from isometron.framework.shapes import BLOCK, Cut, Shape, solid_of
 from isometron.framework.solid import Solid
+from isometron.framework.turned import Loop
 from isometron.framework.turning import axes_of, turns_of
 from isometron.perspective.angles import wrapped
 from isometron.perspective.errors import VolumeError
@@ -53,6 +57,7 @@ class Volume:
     shape: Shape = BLOCK
     cuts: tuple[Cut, ...] = ()
     marks: tuple[Mark, ...] = ()
+    circles: tuple[FaceCircle, ...] = ()
     counts: Counts = UNCOUNTED
     on: Anchor | None = None
     like: Follow | None = None
@@ -132,6 +137,23 @@ class Volume:
         return solid_of(self.shape, self.sides, self.cuts)
 
     @cached_property
+    def curved(self) -> Curved | None:
+        """Its curved body and the circles on it, in its own axes; None for a flat volume without
+        circles. Raises VolumeError for an outline that crosses itself or a hole that does not fit.
+        """
+        return curved_of(self.shape, self.sides, self.solid, self.circles, self.marks, self.cuts)
+
+    @property
+    def is_round(self) -> bool:
+        """Whether it has a curved body of its own, so that its box is only what it fills."""
+        return self.curved is not None and len(self.curved.forms) > 0 or isinstance(self.shape, Loop)
+
+    @property
+    def contents_mm3(self) -> float:
+        """True contents, mm³."""
+        return contents_of(self.shape, self.sides, self.solid, self.circles, bool(self.cuts))
+
+    @cached_property
     def _world(self) -> Array:
         own = self.solid.vertices
         return np.asarray((own @ self.axes() + np.array(self.place)).astype(float))
@@ -178,6 +200,7 @@ def corners_of(volumes: tuple[Volume, ...]) -> Array:
 
 @lru_cache(maxsize=8192)
 def checked(volume: Volume) -> Volume:
-    """The volume itself, once its solid and its marks can be made. Raises VolumeError."""
+    """The volume itself, once its solid, its marks and its curved body can be made. Raises VolumeError."""
     draw_marks(volume.marks, volume.solid, volume.sides)
+    _ = volume.curved
     return volume

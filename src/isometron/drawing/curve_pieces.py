@@ -1,0 +1,423 @@
+"""Curves cut into parts that are wholly seen or wholly hidden, and what curved bodies hide of
+straight lines."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from isometron.drawing.splitting import Covers
+from isometron.drawing.stage import Stage
+from isometron.drawing.surfaces import Together, crossing_forms, form_scale, meets, together
+from isometron.perspective.conics import (
+    at,
+    between,
+    bounds_of,
+    in_front,
+    linear_along,
+    pictures,
+    quadratic_along,
+    roots,
+    straight,
+)
+from isometron.perspective.eye import Array
+
+OUTLINE = 3
+"""Kind of a curve where a surface turns away from us."""
+
+APART = 1e-9
+"""Cuts nearer to each other than this share of an arc are one."""
+
+DEGENERATE = 1e-11
+"""A form smaller than this all along an arc is zero there: the arc lies on it."""
+
+INSIDE = 1e-9
+"""What is hidden by a flat body lies behind it by more than this share of its distance."""
+
+
+@dataclass(frozen=True, eq=False)
+class CurvePieces:
+    """k parts of the curves of a volume: which curve (k,) (−1 − n: outline n), its kind (k,), span
+    (k, 2) in its parameter, whether it is seen and whether drawn at all (k,), and its picture
+    (k, 3, 3) on the sheet as homogeneous control points."""
+
+    curve: NDArray[np.intp]
+    kind: NDArray[np.intp]
+    span: Array
+    seen: NDArray[np.bool_]
+    drawn: NDArray[np.bool_]
+    arcs: Array
+
+
+NO_CURVES = CurvePieces(
+    np.empty(0, dtype=np.intp),
+    np.empty(0, dtype=np.intp),
+    np.empty((0, 2)),
+    np.empty(0, dtype=bool),
+    np.empty(0, dtype=bool),
+    np.empty((0, 3, 3)),
+)
+
+
+@dataclass(frozen=True, eq=False)
+class _Curves:
+    """Arcs from the eye point (n, 3, 4) in front of it, the curve (n,) and span (n, 2) each is a
+    part of, its volume (n,), the patches (n, 2) or the face it lies on (numbered within its
+    volume), kinds (n,), and whether the face it lies on turns to us (n,)."""
+
+    arcs: Array
+    curve: NDArray[np.intp]
+    span: Array
+    owner: NDArray[np.intp]
+    patches: NDArray[np.intp]
+    kind: NDArray[np.intp]
+    turned: NDArray[np.bool_]
+
+
+def cut_curves(
+    stage: Stage, which: NDArray[np.intp], opaque: NDArray[np.bool_]
+) -> list[CurvePieces]:
+    """The parts of the curves of every volume in `which`, hidden behind any volume of the stage."""
+    curves = _gather(stage, which)
+    if not len(curves.arcs):
+        return [NO_CURVES] * len(which)
+    drawn_at = pictures(stage.eye, curves.arcs)
+    bounds = bounds_of(drawn_at)
+    row = _all_surfaces(stage, ghosts=True)
+    arc, patch, own = _patch_pairs(stage, curves, bounds, row)
+    slab_arc, slab, slab_owner = _slab_pairs(stage, curves, bounds)
+    cut_arc, cut = [arc[:0]], [np.empty(0)]
+    if row is not None and len(arc):
+        for some, t in (
+            _patch_cuts(row, curves.arcs, arc, patch),
+            _turning_cuts(row, curves.arcs, arc[own], patch[own]),
+        ):
+            cut_arc.append(some)
+            cut.append(t)
+    if len(slab_arc):
+        some, t = _slab_cuts(curves.arcs, slab_arc, slab)
+        cut_arc.append(some)
+        cut.append(t)
+    part_arc, low, high = _parts(len(curves.arcs), np.concatenate(cut_arc), np.concatenate(cut))
+    middle = at(curves.arcs[part_arc], (low + high) / 2)
+    points = middle[:, :3] / middle[:, 3:]
+    covered, dense, by_own = (np.zeros(len(part_arc), dtype=bool) for _ in range(3))
+    if row is not None and len(arc):
+        part, pair = _each(part_arc, arc)
+        hit = meets(row, points[part], patch[pair], own[pair])
+        _note(part[hit], row.owner[patch[pair[hit]]], curves, part_arc, opaque, covered, dense, by_own)
+    if len(slab_arc):
+        part, pair = _each(part_arc, slab_arc)
+        hit = _behind(points[part], slab[pair])
+        _note(part[hit], slab_owner[pair[hit]], curves, part_arc, opaque, covered, dense, by_own)
+    turned = curves.turned[part_arc]
+    seen = turned & ~covered
+    solid = opaque[curves.owner[part_arc]]
+    drawn = seen | ~(dense | (solid & (by_own | ~turned)))
+    return _shared_out(curves, which, part_arc, low, high, seen, drawn, drawn_at)
+
+
+def _note(
+    part: NDArray[np.intp],
+    hider: NDArray[np.intp],
+    curves: _Curves,
+    part_arc: NDArray[np.intp],
+    opaque: NDArray[np.bool_],
+    covered: NDArray[np.bool_],
+    dense: NDArray[np.bool_],
+    by_own: NDArray[np.bool_],
+) -> None:
+    """Note which parts are covered, covered by something solid, and by their own volume."""
+    covered[part] = True
+    mine = curves.owner[part_arc[part]] == hider
+    by_own[part[mine]] = True
+    dense[part[~mine & opaque[hider]]] = True
+
+
+def _gather(stage: Stage, which: NDArray[np.intp]) -> _Curves:
+    arcs, curve, owner, patches, kind, turned = [], [], [], [], [], []
+    for number in which.tolist():
+        one = stage.standing[number]
+        built = one.built
+        if built.curved is None or not built.volume.shown or one.curve_arcs is None:
+            continue
+        count = len(one.curve_arcs)
+        arcs.append(one.curve_arcs)
+        curve.append(np.arange(count))
+        owner.append(np.full(count, number))
+        patches.append(built.curved.patches)
+        kind.append(built.curved.kinds)
+        round_body = one.surfaces is not None
+        faces = built.curved.patches[:, 0]
+        flat = np.ones(count, dtype=bool)
+        if not round_body and len(one.shown) and count:
+            flat = np.where(faces >= 0, one.shown[np.maximum(faces, 0)], True)
+        turned.append(flat)
+        if one.surfaces is not None and len(one.surfaces.outlines):
+            found = len(one.surfaces.outlines)
+            arcs.append(one.surfaces.outlines)
+            curve.append(-1 - np.arange(found))
+            owner.append(np.full(found, number))
+            on = one.surfaces.outline_patch
+            patches.append(np.stack([on, on], axis=1))
+            kind.append(np.full(found, OUTLINE))
+            turned.append(np.ones(found, dtype=bool))
+    if not arcs:
+        empty = np.empty(0, dtype=np.intp)
+        return _Curves(
+            np.empty((0, 3, 4)),
+            empty,
+            np.empty((0, 2)),
+            empty,
+            np.empty((0, 2), dtype=np.intp),
+            empty,
+            np.empty(0, dtype=bool),
+        )
+    whole = np.concatenate(arcs)
+    rows, span = in_front(stage.eye, whole)
+    return _Curves(
+        between(whole[rows], span[:, 0], span[:, 1]),
+        np.concatenate(curve)[rows],
+        span,
+        np.concatenate(owner)[rows].astype(np.intp),
+        np.concatenate(patches)[rows],
+        np.concatenate(kind)[rows],
+        np.concatenate(turned)[rows],
+    )
+
+
+def _all_surfaces(stage: Stage, *, ghosts: bool) -> Together | None:
+    """All curved bodies in one row; None when there is none."""
+    found = {
+        i: one.surfaces
+        for i, one in enumerate(stage.standing)
+        if one.surfaces is not None and (ghosts or not one.built.volume.ghost)
+    }
+    return together(list(found), list(found.values())) if found else None
+
+
+def _patch_pairs(
+    stage: Stage, curves: _Curves, bounds: Array, row: Together | None
+) -> tuple[NDArray[np.intp], NDArray[np.intp], NDArray[np.bool_]]:
+    """Every arc with every patch that may hide it: arc (q,), patch (q,), and whether the arc lies
+    on that patch. Flat patches do not hide what lies on them, nor bent ones their own outline."""
+    none = np.empty(0, dtype=np.intp)
+    if row is None:
+        return none, none, np.empty(0, dtype=bool)
+    arc, patch = _overlapping(bounds, row.bounds)
+    start = np.array([row.first.get(i, 0) for i in range(len(stage.standing))], dtype=np.intp)
+    lies = np.where(curves.patches >= 0, curves.patches + start[curves.owner][:, None], -1)
+    same = curves.owner[arc] == row.owner[patch]
+    own = same & (lies[arc] == patch[:, None]).any(axis=1)
+    keep = ~(own & (row.plane[patch] | (curves.kind[arc] == OUTLINE)))
+    ghost = np.array([one.built.volume.ghost for one in stage.standing], dtype=bool)
+    keep &= same | ~ghost[row.owner[patch]]
+    return arc[keep], patch[keep], own[keep]
+
+
+def _overlapping(a: Array, b: Array) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+    """Pairs of rectangles (n, 4) and (m, 4) that overlap, worked on in strips."""
+    firsts, seconds = [], []
+    for start in range(0, len(a), 512):
+        some = a[start : start + 512, None]
+        both = (some[..., 0] <= b[:, 2]) & (b[:, 0] <= some[..., 2])
+        both &= (some[..., 1] <= b[:, 3]) & (b[:, 1] <= some[..., 3])
+        one, other = np.nonzero(both)
+        firsts.append(one + start)
+        seconds.append(other)
+    empty = np.empty(0, dtype=np.intp)
+    return np.concatenate([empty, *firsts]), np.concatenate([empty, *seconds])
+
+
+def _patch_cuts(
+    row: Together, arcs: Array, arc: NDArray[np.intp], patch: NDArray[np.intp]
+) -> tuple[NDArray[np.intp], Array]:
+    """Where each arc may begin or cease to be hidden by its patch: arc (r,) and parameter (r,)."""
+    which, forms = crossing_forms(row, patch)
+    some = arcs[arc[which]]
+    values = quadratic_along(some, forms)
+    real = np.abs(values).max(axis=1) > DEGENERATE * form_scale(some, forms)
+    mixed = real & (values.min(axis=1) <= 0) & (values.max(axis=1) >= 0)
+    number, t = roots(values[mixed])
+    return arc[which[np.flatnonzero(mixed)[number]]], t
+
+
+def _turning_cuts(
+    row: Together, arcs: Array, arc: NDArray[np.intp], patch: NDArray[np.intp]
+) -> tuple[NDArray[np.intp], Array]:
+    """Where the patch an arc lies on turns away from us: on the polar plane of the eye."""
+    values = linear_along(arcs[arc], row.forms[patch, 3])
+    mixed = (values.min(axis=1) <= 0) & (values.max(axis=1) >= 0)
+    number, t = roots(values[mixed])
+    return arc[np.flatnonzero(mixed)[number]], t
+
+
+def _slab_pairs(
+    stage: Stage, curves: _Curves, bounds: Array
+) -> tuple[NDArray[np.intp], Array, NDArray[np.intp]]:
+    """Every arc with every region a flat volume hides: arc (q,), planes (q, p, 4), owner (q,)."""
+    hiding = np.flatnonzero(stage.hides)
+    none = np.empty(0, dtype=np.intp), np.empty((0, 1, 4)), np.empty(0, dtype=np.intp)
+    if not len(hiding):
+        return none
+    arc, column = _overlapping(bounds, stage.bounds[hiding])
+    owner = hiding[column]
+    keep = (curves.owner[arc] != owner) | stage.bent[owner]
+    arc, owner = arc[keep], owner[keep]
+    if not len(arc):
+        return none
+    most = max(stage.standing[i].regions.shape[1] for i in set(owner.tolist()))
+    arcs, slabs, owners = [], [], []
+    for number in np.unique(owner).tolist():
+        mine = arc[owner == number]
+        regions = stage.standing[number].regions
+        padded = np.tile(np.array((0.0, 0.0, 0.0, -1.0)), (len(regions), most, 1))
+        padded[:, : regions.shape[1]] = regions
+        arcs.append(np.repeat(mine, len(regions)))
+        slabs.append(np.tile(padded, (len(mine), 1, 1)))
+        owners.append(np.full(len(mine) * len(regions), number))
+    all_arcs, all_slabs, all_owners = (np.concatenate(x) for x in (arcs, slabs, owners))
+    values = np.einsum("qik,qpk->qpi", _forms_of(curves.arcs[all_arcs]), all_slabs)
+    may = ~(values.max(axis=2) <= 0).any(axis=1)
+    return all_arcs[may], all_slabs[may], all_owners[may]
+
+
+def _forms_of(arcs: Array) -> Array:
+    """Control points (n, 3, 4) against which a plane (normal, offset) gives normal·x − offset·w."""
+    turned = arcs.copy()
+    turned[..., 3] *= -1.0
+    return turned
+
+
+def _slab_cuts(
+    arcs: Array, arc: NDArray[np.intp], slab: Array
+) -> tuple[NDArray[np.intp], Array]:
+    count = slab.shape[1]
+    some = np.repeat(_forms_of(arcs[arc]), count, axis=0)
+    values = linear_along(some, slab.reshape(-1, 4))
+    mixed = (values.min(axis=1) <= 0) & (values.max(axis=1) >= 0)
+    size = np.abs(some).max(axis=(1, 2))
+    mixed &= np.abs(values).max(axis=1) > DEGENERATE * size
+    number, t = roots(values[mixed])
+    return np.repeat(arc, count)[np.flatnonzero(mixed)[number]], t
+
+
+def _behind(points: Array, slab: Array) -> NDArray[np.bool_]:
+    """(q,) whether each point (q, 3) lies truly inside its region (q, p, 4)."""
+    depth = np.einsum("qpk,qk->qp", slab[..., :3], points) - slab[..., 3]
+    return np.asarray(depth.min(axis=1) > INSIDE * np.abs(points).max(axis=1))
+
+
+def _parts(
+    count: int, cut_arc: NDArray[np.intp], cut: Array
+) -> tuple[NDArray[np.intp], Array, Array]:
+    """Every arc from 0 to 1 in the parts between its cuts: arc (k,), from (k,), to (k,)."""
+    every = np.arange(count)
+    arc = np.concatenate([every, cut_arc, every])
+    t = np.concatenate([np.zeros(count), cut, np.ones(count)])
+    order = np.lexsort((t, arc))
+    arc, t = arc[order], t[order]
+    fresh = np.ones(len(arc), dtype=bool)
+    fresh[1:] = (arc[1:] != arc[:-1]) | (t[1:] - t[:-1] > APART)
+    arc, t = arc[fresh], t[fresh]
+    inner = arc[1:] == arc[:-1]
+    high = np.where(t[1:] > 1 - APART, 1.0, t[1:])
+    return arc[:-1][inner], t[:-1][inner], high[inner]
+
+
+def _each(
+    part_arc: NDArray[np.intp], pair_arc: NDArray[np.intp]
+) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+    """Every part with every pair of its arc: part (m,) and pair (m,)."""
+    order = np.argsort(pair_arc, kind="stable")
+    begin = np.searchsorted(pair_arc[order], part_arc, side="left")
+    end = np.searchsorted(pair_arc[order], part_arc, side="right")
+    counts = end - begin
+    part = np.repeat(np.arange(len(part_arc)), counts)
+    place = np.arange(counts.sum()) - np.repeat(np.cumsum(counts) - counts, counts)
+    return part, order[np.repeat(begin, counts) + place]
+
+
+def _shared_out(
+    curves: _Curves,
+    which: NDArray[np.intp],
+    part_arc: NDArray[np.intp],
+    low: Array,
+    high: Array,
+    seen: NDArray[np.bool_],
+    drawn: NDArray[np.bool_],
+    drawn_at: Array,
+) -> list[CurvePieces]:
+    """Parts of one arc with one state joined again, and given to their volumes."""
+    same = np.zeros(len(part_arc), dtype=bool)
+    same[1:] = (
+        (part_arc[1:] == part_arc[:-1]) & (seen[1:] == seen[:-1]) & (drawn[1:] == drawn[:-1])
+    )
+    begins = np.flatnonzero(~same)
+    ends = np.append(begins[1:], len(part_arc)) - 1
+    arc, a, b = part_arc[begins], low[begins], high[ends]
+    seen, drawn = seen[begins], drawn[begins]
+    whole = curves.span[arc]
+    span = whole[:, :1] + np.stack([a, b], axis=1) * (whole[:, 1:] - whole[:, :1])
+    picture = between(drawn_at[arc], a, b)
+    owner = curves.owner[arc]
+    found = []
+    for number in which.tolist():
+        mine = np.flatnonzero(owner == number)
+        found.append(
+            CurvePieces(
+                curves.curve[arc[mine]],
+                curves.kind[arc[mine]],
+                span[mine],
+                seen[mine],
+                drawn[mine],
+                picture[mine],
+            )
+            if len(mine)
+            else NO_CURVES
+        )
+    return found
+
+
+def curved_covers(
+    stage: Stage,
+    starts: Array,
+    ends: Array,
+    line_bounds: Array,
+    asked: NDArray[np.bool_],
+    opaque: NDArray[np.bool_],
+) -> Covers | None:
+    """What curved bodies hide of straight lines from starts to ends (m, 3) world mm, in fractions of
+    their true length; None when there is no curved body."""
+    row = _all_surfaces(stage, ghosts=False)
+    if row is None or not len(starts):
+        return None
+    some = np.flatnonzero(asked)
+    line, patch = _overlapping(line_bounds[some], row.bounds)
+    if not len(line):
+        return None
+    used, line = np.unique(line, return_inverse=True)
+    place = np.array(stage.eye.place)
+    arcs = straight(starts[some[used]] - place, ends[some[used]] - place)
+    rows, span = in_front(stage.eye, arcs)
+    ahead = between(arcs[rows], span[:, 0], span[:, 1])
+    part_of, pair_of = _each(rows, line)
+    line, patch = part_of, patch[pair_of]
+    cut_arc, cut = _patch_cuts(row, ahead, line, patch)
+    part_arc, low, high = _parts(len(ahead), cut_arc, cut)
+    middle = at(ahead[part_arc], (low + high) / 2)
+    part, pair = _each(part_arc, line)
+    hit = meets(row, middle[part, :3] / middle[part, 3:], patch[pair], np.zeros(len(pair), bool))
+    covers = {}
+    for one, hider in zip(part[hit].tolist(), row.owner[patch[pair[hit]]].tolist(), strict=True):
+        covers[one] = covers.get(one, False) or bool(opaque[hider])
+    parts = np.array(sorted(covers), dtype=np.intp)
+    if not len(parts):
+        return None
+    own = span[part_arc[parts]]
+    share = np.stack([low[parts], high[parts]], axis=1)
+    return Covers(
+        some[used[rows[part_arc[parts]]]],
+        own[:, :1] + share * (own[:, 1:] - own[:, :1]),
+        np.array([covers[one] for one in parts.tolist()], dtype=bool),
+    )

@@ -1,0 +1,234 @@
+"""The picture of a circle: centre, axes, tilt and degree of its ellipse, and what rules of thumb
+about it cost.
+
+The circle c + r·(e·cos θ + g·sin θ) is laid so that g is parallel to the picture plane. With
+z₀ and ρ the depth of c and of r·e, k = ρ/z₀ and cos θ = (cos ψ − k)/(1 − k·cos ψ) its picture is
+M + A·cos ψ + B·sin ψ with conjugate half diameters A and B (derivation in docs/numbers.md). This is
+the same ellipse as C' = H⁻ᵀ·C·H⁻¹, without the matrices.
+"""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from isometron.perspective.angles import EXTENDED
+from isometron.perspective.errors import VolumeError
+from isometron.perspective.eye import Array, Eye, frame
+from isometron.perspective.projection import NEAR_MM
+from isometron.perspective.vanishing import VanishingPoint, vanishing_point
+
+Point = tuple[float, float]
+
+PARABOLA_WITHIN = 1e-9
+"""A circle whose nearest point comes this near the eye's own plane (share of its depth) is drawn
+as a parabola."""
+
+_AROUND = 360
+"""Places round an ellipse at which its gap to another is looked for first."""
+
+
+@dataclass(frozen=True)
+class Ellipse:
+    """An ellipse on the sheet: centre and half axes, mm; `major_axis_deg` the tilt of its long axis
+    in (−90, 90], counter-clockwise from the paper's right."""
+
+    centre_mm: Point
+    semi_major_mm: float
+    semi_minor_mm: float
+    major_axis_deg: float
+
+    @property
+    def degree_deg(self) -> float:
+        """Openness: asin of the short axis over the long one."""
+        return math.degrees(math.asin(min(self.semi_minor_mm / self.semi_major_mm, 1.0)))
+
+    @property
+    def minor_axis_deg(self) -> float:
+        """Tilt of the short axis in (−90, 90]."""
+        return folded(self.major_axis_deg + 90.0)
+
+    def point(self, turn_deg: Array) -> Array:
+        """Points (n, 2) sheet mm at eccentric angles from the long axis."""
+        tilt = math.radians(self.major_axis_deg)
+        long = np.array([math.cos(tilt), math.sin(tilt)])
+        short = np.array([-long[1], long[0]])
+        turn = np.radians(turn_deg)[:, None]
+        return np.asarray(
+            np.array(self.centre_mm)
+            + self.semi_major_mm * np.cos(turn) * long
+            + self.semi_minor_mm * np.sin(turn) * short
+        )
+
+
+@dataclass(frozen=True)
+class CirclePicture:
+    """How a circle is drawn.
+
+    ellipse: None for a circle that reaches the eye's own plane; `conic` then says "parabola" or
+    "hyperbola". centre_mm: picture of the circle's own centre (None behind the eye).
+    axle: vanishing point of the axle. axle_deg: direction of the drawn axle on the paper in
+    (−90, 90], None when it is seen end on. miss_deg: angle in 0 … 90 between axle and minor axis.
+    """
+
+    ellipse: Ellipse | None
+    conic: str
+    centre_mm: Point | None
+    axle: VanishingPoint
+    axle_deg: float | None
+    miss_deg: float | None
+
+
+def circle_picture(eye: Eye, centre: Array, normal: Array, radius_mm: float) -> CirclePicture:
+    """The picture of a circle: centre (3,) world mm, normal (3,) along its axle, radius mm.
+
+    In extended precision throughout: within 1e-9 of the long axis of a fifty-digit computation for
+    ellipses of 1° and more, 1e-6 for thinner ones. Raises VolumeError for a circle without size or
+    axle.
+    """
+    n = np.asarray(normal, dtype=EXTENDED)
+    length = np.sqrt((n * n).sum())
+    if not (length > 0 and np.isfinite(length) and radius_mm > 0 and math.isfinite(radius_mm)):
+        raise VolumeError("A circle needs a radius and an axle: give both a length.")
+    n = n / length
+    axes = frame(eye)
+    own = axes @ n
+    middle = axes @ (np.asarray(centre, dtype=EXTENDED) - np.array(eye.place, dtype=EXTENDED))
+    e, g = _in_plane(own)
+    d, cv = EXTENDED(eye.station_distance_mm), eye.centre_of_vision_mm
+    x0, xe, xg = (d * part[:2] for part in (middle, radius_mm * e, radius_mm * g))
+    z0, rho = middle[2], radius_mm * e[2]
+    axle = vanishing_point(eye, np.asarray(n))
+    place = (x0 / z0).astype(float) + cv if z0 > NEAR_MM else None
+    centre_mm = None if place is None else (float(place[0]), float(place[1]))
+    axle_deg = _axle_on_paper(own, middle) if place is not None else None
+    nearest = z0 - abs(rho)
+    if nearest <= max(NEAR_MM, PARABOLA_WITHIN * abs(z0)):
+        crossing = abs(nearest) <= PARABOLA_WITHIN * abs(z0)
+        kind = "parabola" if crossing else "hyperbola"
+        return CirclePicture(None, kind, centre_mm, axle, axle_deg, None)
+    k = rho / z0
+    rest = (z0 - rho) * (z0 + rho) / z0
+    m, a, b = (x0 - k * xe) / rest, (xe - k * x0) / rest, xg / np.sqrt((z0 - rho) * (z0 + rho))
+    long, short, tilt = _axes_of(a, b)
+    mx, my = (float(v) for v in m + np.array(cv, dtype=EXTENDED))
+    ellipse = Ellipse((mx, my), long, short, tilt)
+    miss = None if axle_deg is None else apart(ellipse.minor_axis_deg, axle_deg)
+    return CirclePicture(ellipse, "ellipse", centre_mm, axle, axle_deg, miss)
+
+
+def _in_plane(own: Array) -> tuple[Array, Array]:
+    """Two unit directions (3,) square to a normal in the eye's frame, the second one parallel to
+    the picture plane."""
+    level = np.array([-own[1], own[0], EXTENDED(0)])
+    size = np.sqrt((level * level).sum())
+    if size < EXTENDED(1e-18):
+        one, zero = EXTENDED(1), EXTENDED(0)
+        return np.array([one, zero, zero]), np.array([zero, one, zero])
+    g = level / size
+    return np.cross(g, own), g
+
+
+def _axes_of(a: Array, b: Array) -> tuple[float, float, float]:
+    """Half axes and tilt in degrees of an ellipse with conjugate half diameters a and b (2,).
+
+    The half axes are the singular values of [a b]: from (s + t)² and (s − t)², so that the smaller
+    one does not lose its digits.
+    """
+    plus = np.hypot(a[0] + b[1], a[1] - b[0])
+    minus = np.hypot(a[0] - b[1], a[1] + b[0])
+    long = (plus + minus) / 2
+    short = abs(a[0] * b[1] - a[1] * b[0]) / long
+    turned = np.arctan2(a[1] - b[0], a[0] + b[1]) + np.arctan2(a[1] + b[0], a[0] - b[1])
+    tilt = 0.0 if minus <= 1e-15 * plus or plus <= 1e-15 * minus else float(turned) / 2
+    return float(long), float(short), folded(math.degrees(tilt))
+
+
+def _axle_on_paper(own: Array, middle: Array) -> float | None:
+    """Direction in degrees of the drawn axle through a point, both in the eye's frame."""
+    run = own[:2] * middle[2] - middle[:2] * own[2]
+    size = np.hypot(run[0], run[1])
+    if size <= 1e-15 * np.sqrt((middle * middle).sum()):
+        return None
+    return folded(math.degrees(float(np.arctan2(run[1], run[0]))))
+
+
+def folded(degrees: float) -> float:
+    """The direction of an undirected line as an angle in (−90, 90]."""
+    rest = math.remainder(degrees, 180.0)
+    return 90.0 if rest <= -90.0 else rest
+
+
+def apart(first_deg: float, second_deg: float) -> float:
+    """Angle in 0 … 90 between two undirected lines."""
+    return abs(math.remainder(first_deg - second_deg, 180.0))
+
+
+def rule_gap(ellipse: Ellipse, axle_deg: float) -> float:
+    """Largest gap, mm, between the true ellipse and the one drawn by the rule of the minor axis:
+    the same centre and axes, its short axis laid along the axle.
+
+    The distance is taken from points of the turned ellipse to the true one, looked for all round
+    and then closed in on; both ellipses being alike, the other way round gives the same.
+    """
+    turn = math.remainder(axle_deg - ellipse.minor_axis_deg, 180.0)
+    a, b = ellipse.semi_major_mm, ellipse.semi_minor_mm
+
+    def gaps(at_deg: Array) -> Array:
+        angle, by = np.radians(at_deg), math.radians(turn)
+        x, y = a * np.cos(angle), b * np.sin(angle)
+        return distance_to(a, b, x * math.cos(by) - y * math.sin(by), x * math.sin(by) + y * math.cos(by))
+
+    places, step = 360.0 * np.arange(_AROUND) / _AROUND, 360.0 / _AROUND
+    for _ in range(3):
+        found = gaps(places)
+        best = float(places[int(found.argmax())])
+        places, step = best + step * np.linspace(-1.0, 1.0, 41), step / 20.0
+    return float(gaps(places).max())
+
+
+def distance_to(a: float, b: float, x: Array, y: Array) -> Array:
+    """Distance (n,) of points (n,) to the ellipse x²/a² + y²/b² = 1, a ≥ b > 0.
+
+    The foot of the normal is found by Newton's method on Eberly's equation
+    (a·u/(t + a²))² + (b·v/(t + b²))² = 1, begun where it converges from one side.
+    """
+    u, v = np.abs(np.asarray(x, dtype=float)), np.abs(np.asarray(y, dtype=float))
+    v = np.maximum(v, 1e-300)
+    t = np.maximum(b * v - b * b, a * u - a * a)
+    for _ in range(60):
+        p, q = a * u / (t + a * a), b * v / (t + b * b)
+        value = p * p + q * q - 1.0
+        slope = -2.0 * (p * p / (t + a * a) + q * q / (t + b * b))
+        step = value / slope
+        t = t - step
+        if np.abs(step).max(initial=0.0) <= 1e-15 * a * a:
+            break
+    foot_x, foot_y = a * a * u / (t + a * a), b * b * v / (t + b * b)
+    return np.asarray(np.hypot(u - foot_x, v - foot_y))
+
+
+@dataclass(frozen=True)
+class Guide:
+    """An ellipse guide: its degree, the length of its long axis in mm, and the largest error on the
+    paper, mm, if it is used for a true ellipse (same centre, same tilt)."""
+
+    degree_deg: float
+    long_axis_mm: float
+    error_mm: float
+
+
+def nearest_guide(
+    ellipse: Ellipse, degrees: tuple[float, ...], sizes_mm: tuple[float, ...]
+) -> Guide | None:
+    """The guide of a set that errs least; None for a set without guides.
+
+    Two ellipses with one centre and one tilt are at most max(|Δa|, |Δb|) apart.
+    """
+    if not degrees or not sizes_mm:
+        return None
+    half = np.array(sizes_mm)[:, None] / 2
+    short = half * np.sin(np.radians(np.array(degrees)))
+    error = np.maximum(np.abs(half - ellipse.semi_major_mm), np.abs(short - ellipse.semi_minor_mm))
+    size, degree = np.unravel_index(int(error.argmin()), error.shape)
+    return Guide(degrees[degree], sizes_mm[size], float(error[size, degree]))
