@@ -83,7 +83,7 @@ BAD = {
     "other JSON": (b"[1, 2]", "not an Isometron sheet"),
     "somebody else's": (b'{"shapes": []}', "not an Isometron sheet"),
     "deeply nested": (b"[" * 200_000, "not an Isometron sheet"),
-    "newer": (changed("isometron", 3), "newer Isometron"),
+    "newer": (changed("isometron", 4), "newer Isometron"),
     "version as text": (changed("isometron", "1"), "isometron"),
     "missing part": (changed("eye", ...), "lacks eye"),
     "wrong type": (changed("eye", "tilt_deg", "steep"), "eye.tilt_deg must be a number"),

@@ -15,7 +15,7 @@ Change = Callable[[Volume], Volume]
 
 def select(document: Document, index: int | None) -> Document:
     """Another volume in work (None for none), and no other chosen with it."""
-    return replace(document, selected=index, also=frozenset())
+    return replace(document, selected=index, also=frozenset(), circle=None)
 
 
 def choose_also(document: Document, index: int) -> Document:

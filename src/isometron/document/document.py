@@ -6,6 +6,7 @@ from dataclasses import dataclass, field, replace
 from isometron.framework.aids import Aid
 from isometron.framework.box import AXES
 from isometron.framework.settling import Modules, reheld, settle
+from isometron.framework.turned import Loop, Turned
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import IsometronError, VolumeError
 from isometron.perspective.eye import Eye
@@ -31,6 +32,15 @@ UNITS = ("mm", "cm", "in")
 """Units the sheet can be read in."""
 
 
+GUIDE_DEGREES = tuple(float(degree) for degree in range(10, 85, 5))
+"""Ellipse guides as most sets have them: every 5° from 10° to 80°."""
+
+GUIDE_SIZES_MM = (*(float(mm) for mm in range(4, 42, 2)), *(float(mm) for mm in range(45, 105, 5)))
+"""Long axes of those guides: every 2 mm up to 40 mm, then every 5 mm up to 100 mm."""
+
+MOST_GUIDES = 400
+
+
 class ChoiceError(IsometronError):
     """A choice outside what the bench offers."""
 
@@ -44,8 +54,17 @@ class Choices:
     ruler_mm: float = DEFAULT_RULER_MM
     see_through: bool = True
     fans: bool = True
+    ellipse_aids: bool = True
+    guide_degrees: tuple[float, ...] = GUIDE_DEGREES
+    guide_sizes_mm: tuple[float, ...] = GUIDE_SIZES_MM
 
     def __post_init__(self) -> None:
+        if not all(1 <= degree <= 90 for degree in self.guide_degrees):
+            raise ChoiceError("An ellipse guide opens between 1° and 90°: list those you have.")
+        if not all(1 <= mm <= 2000 for mm in self.guide_sizes_mm):
+            raise ChoiceError("An ellipse guide is 1 mm to 2000 mm long: list those you have.")
+        if max(len(self.guide_degrees), len(self.guide_sizes_mm)) > MOST_GUIDES:
+            raise ChoiceError(f"List at most {MOST_GUIDES} guides.")
         if self.unit not in UNITS or self.unit not in MM_PER:
             raise ChoiceError(f"“{self.unit}” is not a unit here: use one of {', '.join(UNITS)}.")
         _within("The cone of vision", self.cone_deg, CONE_RANGE_DEG, "°")
@@ -87,6 +106,8 @@ class Document:
     modules: Modules = ()
     aids: tuple[Aid, ...] = ()
     also: frozenset[int] = frozenset()
+    circle: int | None = None
+    """Number of the circle in work among those of the volume in work; None for its first one."""
 
     def __post_init__(self) -> None:
         if len(self.volumes) > MOST_VOLUMES:
@@ -138,14 +159,15 @@ class Document:
     def same_work(self, other: "Document") -> bool:
         """Whether two documents differ in nothing but which volumes are chosen."""
         nothing: frozenset[int] = frozenset()
-        return replace(self, selected=None, also=nothing) == replace(
-            other, selected=None, also=nothing
+        return replace(self, selected=None, also=nothing, circle=None) == replace(
+            other, selected=None, also=nothing, circle=None
         )
 
     def with_volume(self, index: int, volume: Volume) -> "Document":
         """The document with one volume replaced, which becomes the one in work."""
         also = self.also if index in self.chosen else frozenset[int]()
-        return replace(self.with_each({index: volume}), selected=index, also=also)
+        same = self.circle if index == self.selected else None
+        return replace(self.with_each({index: volume}), selected=index, also=also, circle=same)
 
     def with_each(self, changed: Mapping[int, Volume]) -> "Document":
         """The document with some volumes replaced, and everything that hangs on them settled.
@@ -156,8 +178,8 @@ class Document:
         """
         volumes = list(self.volumes)
         for index, volume in changed.items():
-            _refuse_unless_free(self.volumes[index], volume)
-            volumes[index] = volume
+            volumes[index] = kept_round(self.volumes[index], volume)
+            _refuse_unless_free(self.volumes[index], volumes[index])
         for index in changed:
             volumes[index] = self._recounted(self.volumes[index], volumes[index], volumes)
         for index in changed:
@@ -209,13 +231,32 @@ def _told_apart(volumes: tuple[Volume, ...]) -> tuple[Volume, ...]:
     return tuple(told)
 
 
+def kept_round(before: Volume, after: Volume) -> Volume:
+    """A volume turned about an axis whose two sides across no longer agree: the side that was
+    changed leads, the other follows."""
+    shape = after.shape
+    if not isinstance(shape, Turned | Loop):
+        return after
+    first, second = (axis for axis in range(3) if axis != shape.axis)
+    if after.sides[first] == after.sides[second]:
+        return after
+    lead = second if after.sides[first] == before.sides[first] else first
+    sides, counts = list(after.sides), list(after.counts)
+    sides[first] = sides[second] = sides[lead]
+    counts[first] = counts[second] = counts[lead]
+    width, depth, height = sides
+    return replace(
+        after.with_sides((width, depth, height)), counts=(counts[0], counts[1], counts[2])
+    )
+
+
 def _turns(volume: Volume) -> tuple[float, float, float]:
     return volume.yaw_deg, volume.pitch_deg, volume.roll_deg
 
 
 def _form(volume: Volume) -> tuple[object, ...]:
     """What a copy has from its source, and a locked volume keeps."""
-    return (volume.sides, volume.place, _turns(volume), volume.shape, volume.cuts)
+    return (volume.sides, volume.place, _turns(volume), volume.shape, volume.cuts, volume.circles)
 
 
 def _refuse_unless_free(before: Volume, after: Volume) -> None:

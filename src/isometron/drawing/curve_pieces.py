@@ -86,7 +86,8 @@ def cut_curves(
     row = _all_surfaces(stage, ghosts=True)
     arc, patch, own = _patch_pairs(stage, curves, bounds, row)
     slab_arc, slab, slab_owner = _slab_pairs(stage, curves, bounds)
-    cut_arc, cut = [arc[:0]], [np.empty(0)]
+    cut_arc: list[NDArray[np.intp]] = [arc[:0]]
+    cut: list[Array] = [np.empty(0)]
     if row is not None and len(arc):
         for some, t in (
             _patch_cuts(row, curves.arcs, arc, patch),
@@ -101,37 +102,37 @@ def cut_curves(
     part_arc, low, high = _parts(len(curves.arcs), np.concatenate(cut_arc), np.concatenate(cut))
     middle = at(curves.arcs[part_arc], (low + high) / 2)
     points = middle[:, :3] / middle[:, 3:]
-    covered, dense, by_own = (np.zeros(len(part_arc), dtype=bool) for _ in range(3))
+    noted = _Noted(curves.owner[part_arc], opaque)
     if row is not None and len(arc):
         part, pair = _each(part_arc, arc)
         hit = meets(row, points[part], patch[pair], own[pair])
-        _note(part[hit], row.owner[patch[pair[hit]]], curves, part_arc, opaque, covered, dense, by_own)
+        noted.note(part[hit], row.owner[patch[pair[hit]]])
     if len(slab_arc):
         part, pair = _each(part_arc, slab_arc)
         hit = _behind(points[part], slab[pair])
-        _note(part[hit], slab_owner[pair[hit]], curves, part_arc, opaque, covered, dense, by_own)
+        noted.note(part[hit], slab_owner[pair[hit]])
     turned = curves.turned[part_arc]
-    seen = turned & ~covered
+    seen = turned & ~noted.covered
     solid = opaque[curves.owner[part_arc]]
-    drawn = seen | ~(dense | (solid & (by_own | ~turned)))
+    drawn = seen | ~(noted.dense | (solid & (noted.by_own | ~turned)))
     return _shared_out(curves, which, part_arc, low, high, seen, drawn, drawn_at)
 
 
-def _note(
-    part: NDArray[np.intp],
-    hider: NDArray[np.intp],
-    curves: _Curves,
-    part_arc: NDArray[np.intp],
-    opaque: NDArray[np.bool_],
-    covered: NDArray[np.bool_],
-    dense: NDArray[np.bool_],
-    by_own: NDArray[np.bool_],
-) -> None:
-    """Note which parts are covered, covered by something solid, and by their own volume."""
-    covered[part] = True
-    mine = curves.owner[part_arc[part]] == hider
-    by_own[part[mine]] = True
-    dense[part[~mine & opaque[hider]]] = True
+class _Noted:
+    """Which parts are covered, covered by another volume that nothing shows through, and covered by
+    their own."""
+
+    def __init__(self, owner: NDArray[np.intp], opaque: NDArray[np.bool_]) -> None:
+        self.owner, self.opaque = owner, opaque
+        self.covered = np.zeros(len(owner), dtype=bool)
+        self.dense, self.by_own = self.covered.copy(), self.covered.copy()
+
+    def note(self, part: NDArray[np.intp], hider: NDArray[np.intp]) -> None:
+        """Parts (k,) are covered by volumes (k,)."""
+        self.covered[part] = True
+        mine = self.owner[part] == hider
+        self.by_own[part[mine]] = True
+        self.dense[part[~mine & self.opaque[hider]]] = True
 
 
 def _gather(stage: Stage, which: NDArray[np.intp]) -> _Curves:
@@ -289,9 +290,7 @@ def _forms_of(arcs: Array) -> Array:
     return turned
 
 
-def _slab_cuts(
-    arcs: Array, arc: NDArray[np.intp], slab: Array
-) -> tuple[NDArray[np.intp], Array]:
+def _slab_cuts(arcs: Array, arc: NDArray[np.intp], slab: Array) -> tuple[NDArray[np.intp], Array]:
     count = slab.shape[1]
     some = np.repeat(_forms_of(arcs[arc]), count, axis=0)
     values = linear_along(some, slab.reshape(-1, 4))
@@ -350,9 +349,7 @@ def _shared_out(
 ) -> list[CurvePieces]:
     """Parts of one arc with one state joined again, and given to their volumes."""
     same = np.zeros(len(part_arc), dtype=bool)
-    same[1:] = (
-        (part_arc[1:] == part_arc[:-1]) & (seen[1:] == seen[:-1]) & (drawn[1:] == drawn[:-1])
-    )
+    same[1:] = (part_arc[1:] == part_arc[:-1]) & (seen[1:] == seen[:-1]) & (drawn[1:] == drawn[:-1])
     begins = np.flatnonzero(~same)
     ends = np.append(begins[1:], len(part_arc)) - 1
     arc, a, b = part_arc[begins], low[begins], high[ends]
@@ -387,8 +384,8 @@ def curved_covers(
     asked: NDArray[np.bool_],
     opaque: NDArray[np.bool_],
 ) -> Covers | None:
-    """What curved bodies hide of straight lines from starts to ends (m, 3) world mm, in fractions of
-    their true length; None when there is no curved body."""
+    """What curved bodies hide of straight lines from starts to ends (m, 3) world mm, in fractions
+    of their true length; None when there is no curved body."""
     row = _all_surfaces(stage, ghosts=False)
     if row is None or not len(starts):
         return None
@@ -408,7 +405,7 @@ def curved_covers(
     middle = at(ahead[part_arc], (low + high) / 2)
     part, pair = _each(part_arc, line)
     hit = meets(row, middle[part, :3] / middle[part, 3:], patch[pair], np.zeros(len(pair), bool))
-    covers = {}
+    covers: dict[int, bool] = {}
     for one, hider in zip(part[hit].tolist(), row.owner[patch[pair[hit]]].tolist(), strict=True):
         covers[one] = covers.get(one, False) or bool(opaque[hider])
     parts = np.array(sorted(covers), dtype=np.intp)

@@ -1,6 +1,6 @@
 """Readings: what one edge, face, corner or vanishing point measures, ready to be put in words."""
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
@@ -16,6 +16,9 @@ from isometron.drawing.measures import (
     shared_points,
     true_area,
 )
+from isometron.drawing.picks import Pick, Reading, Row
+from isometron.drawing.round_readings import curve_reading
+from isometron.drawing.rounds import circle_in_work
 from isometron.drawing.scene import Scene, VolumePicture
 from isometron.framework.box import AXES, EDGES
 from isometron.perspective.cone import off_axis, stretch
@@ -23,41 +26,10 @@ from isometron.perspective.eye import Eye, eye_level
 from isometron.perspective.projection import depths
 from isometron.perspective.vanishing import diagonal_point, vanishing_point
 
-
-@dataclass(frozen=True)
-class Pick:
-    """Something on the board a person has pointed at.
-
-    kind: "edge" (index 0…11), "face" (0…5), "corner" (0…7) of a volume, or "point" with a family
-    ("left", "right", "third", "centre").
-    """
-
-    kind: str
-    volume: int
-    index: int = 0
-    family: str = ""
-
-
-@dataclass(frozen=True)
-class Row:
-    """One line of a reading: label, value, and its kind: mm, deg, percent, text, or place (the
-    value is then a sheet point in mm)."""
-
-    label: str
-    value: float | str | tuple[float, float]
-    kind: str
-
-
-@dataclass(frozen=True)
-class Reading:
-    """A titled list of rows."""
-
-    title: str
-    rows: tuple[Row, ...]
-
-
 MOST_NAMES = 2
 """More names than this do not fit a line."""
+
+__all__ = ["Pick", "Reading", "Row", "default_pick", "reading_of"]
 
 POINT_TITLES = {
     "left": "Left vanishing point",
@@ -79,6 +51,9 @@ def default_pick(document: Document, scene: Scene) -> Pick | None:
     if not scene.pictures:
         return None
     index = document.selected or 0
+    if scene.pictures[index].built.round:
+        circle = circle_in_work(replace(document, selected=index), scene)
+        return None if circle is None else Pick("circle", index, circle.number)
     return Pick("edge", index, near_edge_number(document.eye, scene.pictures[index]))
 
 
@@ -88,6 +63,8 @@ def reading_of(document: Document, scene: Scene, pick: Pick | None) -> Reading |
         pick = default_pick(document, scene)
     if pick is None:
         return None
+    if pick.kind in ("circle", "curve"):
+        return curve_reading(document, scene, pick)
     readers = {"edge": _edge, "face": _face, "corner": _corner, "point": _point}
     reading = readers[pick.kind](document.eye, scene.pictures[pick.volume], pick)
     if pick.kind == "point":

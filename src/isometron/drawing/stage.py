@@ -110,9 +110,7 @@ def _stand(eye: Eye, built: Sequence[Built]) -> list[Standing]:
     bounds = np.concatenate([low, high], axis=1)
     bounds[np.minimum.reduceat(picture.depth, begin) <= NEAR_MM] = EVERYWHERE
     return [
-        Standing(
-            one, picture.sheet[a:b], picture.depth[a:b], faces, box, hides, *_curved(eye, one)
-        )
+        Standing(one, picture.sheet[a:b], picture.depth[a:b], faces, box, hides, *_curved(eye, one))
         for one, a, b, faces, box, hides in zip(
             built, begin.tolist(), ends, shown, bounds, regions, strict=True
         )

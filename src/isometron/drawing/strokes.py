@@ -1,7 +1,7 @@
-"""Strokes: straight lines on the sheet, each with its role."""
+"""Strokes: lines and arcs on the sheet, each with its role."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from enum import Enum
 
 import numpy as np
@@ -9,6 +9,7 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.document.proportioning import bounds_of_chosen
 from isometron.drawing.built import DIVISION, SECTION
+from isometron.drawing.curves import clipped_arcs
 from isometron.drawing.measures import directions_of
 from isometron.drawing.scene import Scene, VolumePicture
 from isometron.framework.box import EDGES
@@ -67,10 +68,11 @@ Rectangle = tuple[float, float, float, float]
 
 @dataclass(frozen=True, eq=False)
 class Strokes:
-    """Lines of one role: (n, 4) sheet mm x0, y0, x1, y1."""
+    """Lines (n, 4) sheet mm x0, y0, x1, y1 and homogeneous arcs (m, 3, 3), all of one role."""
 
     role: Role
     lines: Array
+    arcs: Array = field(default_factory=lambda: np.empty((0, 3, 3)))
 
 
 def sheet_strokes(document: Document, scene: Scene) -> tuple[Strokes, ...]:
@@ -91,9 +93,33 @@ def sheet_strokes(document: Document, scene: Scene) -> tuple[Strokes, ...]:
     ]
     layers += standing_lines(scene, scene.pictures)
     paper = (0.0, 0.0, sheet.width_mm, sheet.height_mm)
-    cut = [Strokes(role, clipped(lines, paper)) for role, lines in layers]
+    curves = dict(standing_curves(scene.pictures))
+    none = np.empty((0, 3, 3))
+    cut = [
+        Strokes(role, clipped(lines, paper), clipped_arcs(curves.get(role, none), paper))
+        for role, lines in layers
+    ]
     cut = [s if s.role not in MARKS else _with_end_marks(s) for s in cut]
-    return tuple(strokes for strokes in cut if len(strokes.lines))
+    return tuple(strokes for strokes in cut if len(strokes.lines) or len(strokes.arcs))
+
+
+CURVES_OF = {
+    Role.GHOST: "ghost",
+    Role.HIDDEN: "hidden",
+    Role.SECTION: "section",
+    Role.OBJECT: "seen",
+}
+"""Roles that curves have, and what they are called at a volume's picture."""
+
+
+def standing_curves(pictures: Sequence[VolumePicture]) -> list[tuple[Role, Array]]:
+    """The curves (n, 3, 3) of some volumes by role, light ones first, as sheet arcs."""
+    some = [picture for picture in pictures if len(picture.curves.arcs)]
+    none = np.empty((0, 3, 3))
+    return [
+        (role, np.concatenate([none, *(picture.curves_drawn(what) for picture in some)]))
+        for role, what in CURVES_OF.items()
+    ]
 
 
 def standing_lines(scene: Scene, pictures: Sequence[VolumePicture]) -> list[tuple[Role, Array]]:

@@ -27,6 +27,7 @@ from isometron.perspective.eye import Array, Eye
 THROUGH = 1.0 - 1e-8
 """A surface met by a sight line before this share of the way to a point hides it."""
 
+
 @dataclass(frozen=True, eq=False)
 class Surfaces:
     """p patches of one volume before an eye.
@@ -131,8 +132,8 @@ def _outlines(curved: Curved, to_own: Array, axes: Array) -> tuple[Array, NDArra
 
 
 def _round_outline(one: Round, eye: Array) -> Array:
-    """Where a turned surface is touched by sight lines: r·cos φ = (a + b/2·(h + e) + c·h·e)/ρ for an
-    eye at height e and distance ρ from the axle. None for an eye inside the quadric or on the axle.
+    """Where a turned surface is touched by sight lines: r·cos φ = (a + b/2·(h + e) + c·h·e)/ρ for
+    an eye at height e and distance ρ from the axle. None from inside the quadric or on its axle.
     """
     away = eye - one.place
     height = float(away @ one.axle)
@@ -272,12 +273,11 @@ def meets(
         hit[bent[on]] = _there(row, v[on], patch[bent[on]], other[on])
         off = ~on
         square = b * b - a * c
-        root = np.sqrt(np.maximum(square, 0.0))
-        q = -(b + np.copysign(root, b))
+        q = -(b + np.copysign(np.sqrt(np.maximum(square, 0.0)), b))
         touching = square <= 1e-14 * b * b
-        for share in (q / a, c / q):
-            share = np.where(touching, np.nan, share)
-            hit[bent[off]] |= _there(row, v[off], patch[bent[off]], share[off])
+        for root in (q / a, c / q):
+            met = np.where(touching, np.nan, root)[off]
+            hit[bent[off]] |= _there(row, v[off], patch[bent[off]], met)
     return hit
 
 

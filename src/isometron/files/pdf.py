@@ -3,11 +3,16 @@
 import io
 
 from isometron.document.document import Document
+from isometron.drawing.curves import chained, cubics
 from isometron.drawing.pencils import PENCILS
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import sheet_strokes
 
 POINTS_PER_MM = 72.0 / 25.4
+
+CUBIC_MM = 1e-4
+"""PDF has no arcs of ellipses: they are written as cubic curves that miss them by less than this.
+"""
 
 
 def pdf_of(document: Document, scene: Scene | None = None) -> bytes:
@@ -29,6 +34,14 @@ def pdf_of(document: Document, scene: Scene | None = None) -> bytes:
         canvas.setLineCap(0 if pencil.dash_mm else 1)
         canvas.setDash([mm * POINTS_PER_MM for mm in pencil.dash_mm])
         canvas.lines((strokes.lines * POINTS_PER_MM).tolist())
+        if len(strokes.arcs):
+            path = canvas.beginPath()
+            for run in chained(strokes.arcs):
+                curves = cubics(run, CUBIC_MM) * POINTS_PER_MM
+                path.moveTo(*curves[0, 0].tolist())
+                for curve in curves[:, 1:].reshape(-1, 6).tolist():
+                    path.curveTo(*curve)
+            canvas.drawPath(path)
     canvas.showPage()
     canvas.save()
     return page.getvalue()

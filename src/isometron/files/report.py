@@ -14,6 +14,7 @@ from isometron.drawing.measures import (
     measuring_point_of,
     sloping_points,
 )
+from isometron.drawing.rounds import DrawnCircle, all_circles
 from isometron.drawing.scene import Scene, VolumePicture, scene_of
 from isometron.files.volume_fields import aid_fields, fields_of, module_fields
 from isometron.perspective.cone import cone_radius, off_axis
@@ -62,7 +63,7 @@ def report_of(document: Document, scene: Scene | None = None) -> dict[str, Any]:
             for (first, second), join in scene.joins.items()
             if len(join.starts)
         ],
-        "rounds": [],
+        "rounds": [_round(document, circle) for circle in all_circles(scene)],
         "remarks": [
             {
                 "rule": remark.rule,
@@ -111,7 +112,9 @@ def _volume(eye: Eye, picture: VolumePicture) -> dict[str, Any]:
                 "visible": [list(span) for span in picture.visible[i]],
             }
             for i in range(len(picture.edges))
+            if not picture.built.round
         ],
+        "curves": _curves(picture),
         "vanishing_points": [
             {
                 "direction": list(direction.world),
@@ -124,16 +127,77 @@ def _volume(eye: Eye, picture: VolumePicture) -> dict[str, Any]:
     }
 
 
+def _curves(picture: VolumePicture) -> list[dict[str, Any]]:
+    """The curves of a volume: homogeneous control points in world mm, and the parts seen."""
+    arcs = picture.built.arcs
+    parts: list[list[list[float]]] = [[] for _ in arcs]
+    curves = picture.curves
+    for number, span, seen in zip(
+        curves.curve.tolist(), curves.span.tolist(), curves.seen.tolist(), strict=True
+    ):
+        if seen and number >= 0:
+            parts[number].append(span)
+    return [
+        {"control_mm": arc, "visible": sorted(part)}
+        for arc, part in zip(arcs.tolist(), parts, strict=True)
+    ]
+
+
+def _round(document: Document, circle: DrawnCircle) -> dict[str, Any]:
+    """One circle: its true size and place, its ellipse, and what rules and guides would cost."""
+    picture, ellipse = circle.picture, circle.ellipse
+    guide = circle.guide(document.choices)
+    square = circle.square(document.eye)
+    told: dict[str, Any] = {
+        "name": f"{document.volumes[circle.volume].name}: {circle.name}",
+        "kind": circle.role,
+        "volume": circle.volume,
+        "centre_mm": circle.centre.tolist(),
+        "normal": circle.normal.tolist(),
+        "radius_mm": circle.radius_mm,
+        "circle_centre_on_sheet_mm": _place(picture.centre_mm),
+        "axle_vanishing_point_mm": _place(picture.axle.sheet_mm),
+        "axle_deg": picture.axle_deg,
+        "minor_axis_miss_deg": picture.miss_deg,
+        "rule_gap_mm": circle.rule_gap_mm(),
+        "guide": None
+        if guide is None
+        else {
+            "degree_deg": guide.degree_deg,
+            "long_axis_mm": guide.long_axis_mm,
+            "error_mm": guide.error_mm,
+        },
+        "square_mm": [_place(place) for place in square[:4]],
+        "touching_mm": [_place(place) for place in square[4:8]],
+        "on_diagonals_mm": [_place(place) for place in square[9:]],
+        "ellipse": None,
+    }
+    if ellipse is None:
+        return told | {"conic": picture.conic}
+    return told | {
+        "ellipse": {
+            "centre_mm": list(ellipse.centre_mm),
+            "semi_major_mm": ellipse.semi_major_mm,
+            "semi_minor_mm": ellipse.semi_minor_mm,
+            "major_axis_deg": ellipse.major_axis_deg,
+            "degree_deg": ellipse.degree_deg,
+        }
+    }
+
+
 def _hanging(eye: Eye, picture: VolumePicture) -> dict[str, Any]:
     """True dimensions of a volume, and what they and its place hang on."""
     volume = picture.volume
     fields = fields_of(volume)
-    names = ("key", "group", "counts", "on", "like", "lean_mm", "plan", "cuts", "marks")
+    names = (
+        *("key", "group", "counts", "on", "like", "lean_mm", "plan", "cuts", "marks"),
+        *("turned", "extruded", "loop", "circles"),
+    )
     return {
         "sides_mm": list(volume.sides),
         "place_mm": list(volume.place),
         "turns_deg": [volume.yaw_deg, volume.pitch_deg, volume.roll_deg],
-        "contents_mm3": volume.solid.volume_mm3,
+        "contents_mm3": volume.contents_mm3,
         "shown": volume.shown,
         "ghost": volume.ghost,
         **{name: fields[name] for name in names if name in fields},

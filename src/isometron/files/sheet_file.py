@@ -9,7 +9,7 @@ from importlib import resources
 from pathlib import Path
 from typing import Any
 
-from isometron.document.document import Choices, Document
+from isometron.document.document import GUIDE_DEGREES, GUIDE_SIZES_MM, Choices, Document
 from isometron.files.atomic import reason, write_whole
 from isometron.files.volume_fields import (
     aid_fields,
@@ -24,8 +24,9 @@ from isometron.perspective.errors import FileError, IsometronError
 from isometron.perspective.eye import Eye
 from isometron.perspective.sheet import Sheet
 
-VERSION = 2
-"""Version 1 knew upright boxes only; every such file is a sheet of version 2 as it stands."""
+VERSION = 3
+"""Version 1 knew upright boxes only, version 2 flat volumes; every such file is a sheet of version
+3 as it stands."""
 SUFFIX = ".isometron"
 SAMPLE_NAME = "eyepiece case"
 SAMPLES = (SAMPLE_NAME, "supply crawler", "observing chair", "turned eyepiece cases")
@@ -81,6 +82,9 @@ def sheet_as_text(document: Document) -> str:
             "ruler_mm": choices.ruler_mm,
             "see_through": choices.see_through,
             "fans": choices.fans,
+            "ellipse_aids": choices.ellipse_aids,
+            "guide_degrees": list(choices.guide_degrees),
+            "guide_sizes_mm": list(choices.guide_sizes_mm),
         },
     }
     if document.modules:
@@ -89,6 +93,8 @@ def sheet_as_text(document: Document) -> str:
         content["aids"] = [aid_fields(aid) for aid in document.aids]
     if document.also:
         content["also"] = sorted(document.also)
+    if document.circle is not None:
+        content["circle"] = document.circle
     return json.dumps(content, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
 
 
@@ -220,10 +226,14 @@ def _document(data: dict[str, Any]) -> Document:
             float(choices["ruler_mm"]),
             choices["see_through"],
             choices["fans"],
+            choices.get("ellipse_aids", True),
+            tuple(float(v) for v in choices.get("guide_degrees", GUIDE_DEGREES)),
+            tuple(float(v) for v in choices.get("guide_sizes_mm", GUIDE_SIZES_MM)),
         ),
         modules=modules,
         aids=tuple(aid_from(fields) for fields in data.get("aids", [])),
         also=frozenset(data.get("also", [])),
+        circle=data.get("circle"),
     )
     return document.settled(document.volumes)
 

@@ -1,15 +1,21 @@
 """SVG: one named layer per role of line, in true millimetres."""
 
+import math
 from xml.etree import ElementTree as ET
 
 from isometron.document.document import Document
+from isometron.drawing.curves import ArcForm, chained, cubics, form_of
 from isometron.drawing.pencils import PENCILS
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import Strokes, sheet_strokes
+from isometron.perspective.eye import Array
 
 SVG_NAMESPACE = "http://www.w3.org/2000/svg"
 DIGITS = 6
 """Digits behind the point: a nanometre."""
+
+HYPERBOLA_MM = 1e-5
+"""How far a cubic may miss an arc of a hyperbola, which SVG has no word for."""
 
 
 def svg_of(document: Document, scene: Scene | None = None) -> bytes:
@@ -50,7 +56,39 @@ def _layer(strokes: Strokes, sheet_height: float) -> ET.Element:
     for x0, y0, x1, y1 in strokes.lines.tolist():
         ends = {"x1": x0, "y1": sheet_height - y0, "x2": x1, "y2": sheet_height - y1}
         ET.SubElement(layer, "line", {key: _number(mm) for key, mm in ends.items()})
+    for run in chained(strokes.arcs):
+        ET.SubElement(layer, "path", {"d": _path(run, sheet_height)})
     return layer
+
+
+def _path(run: Array, sheet_height: float) -> str:
+    """A run of arcs as path data: ellipses as true elliptical arcs, parabolas as quadratic curves,
+    hyperbolas as cubics within HYPERBOLA_MM."""
+
+    def place(at: tuple[float, float]) -> str:
+        return f"{_number(at[0])} {_number(sheet_height - at[1])}"
+
+    words: list[str] = []
+    for arc in run:
+        form = form_of(arc)
+        if not words:
+            words.append(f"M {place(form.start)}")
+        if form.kind == "line":
+            words.append(f"L {place(form.end)}")
+        elif form.kind == "parabola":
+            words.append(f"Q {place(form.control)} {place(form.end)}")
+        elif form.kind == "hyperbola":
+            for _, one, two, end in cubics(arc[None], HYPERBOLA_MM).tolist():
+                words.append(f"C {place(one)} {place(two)} {place(end)}")
+        else:
+            words.append(f"A {_radii(form)} 0 {0 if form.left_turning else 1} {place(form.end)}")
+    return " ".join(words)
+
+
+def _radii(form: ArcForm) -> str:
+    (ax, ay), (bx, by) = form.long, form.short
+    tilt = math.degrees(math.atan2(-ay, ax))
+    return f"{_number(math.hypot(ax, ay))} {_number(math.hypot(bx, by))} {tilt:.9g}"
 
 
 def _number(mm: float) -> str:

@@ -2,12 +2,19 @@
 
 from typing import Any
 
+from isometron.files.round_fields import (
+    KINDS,
+    circle_fields,
+    circle_from,
+    round_fields,
+    round_from,
+)
 from isometron.framework.aids import Aid
 from isometron.framework.box import AXES
 from isometron.framework.marks import Mark
 from isometron.framework.modules import Count, Module
 from isometron.framework.placing import Anchor, Follow, Mirrored, Stepped, Swung
-from isometron.framework.shapes import BLOCK, Block, Cut, Plan, Shape, Taper
+from isometron.framework.shapes import BLOCK, Block, Cut, Plan, RoundShape, Shape, Taper
 from isometron.framework.volume import UNCOUNTED, Counts, Volume
 
 Fields = dict[str, Any]
@@ -18,7 +25,7 @@ TURNS = ("yaw_deg", "pitch_deg", "roll_deg")
 def fields_of(volume: Volume) -> Fields:
     """The fields of a volume; those that say nothing are left out."""
     fields: Fields = {
-        "kind": volume.shape.kind,
+        "kind": KINDS.get(type(volume.shape), volume.shape.kind),
         "name": volume.name,
         "width_mm": volume.width_mm,
         "depth_mm": volume.depth_mm,
@@ -36,6 +43,8 @@ def fields_of(volume: Volume) -> Fields:
             {"kind": m.kind, "index": m.index, "axis": m.axis, "shares": list(m.shares)}
             for m in volume.marks
         ]
+    if volume.circles:
+        fields["circles"] = [circle_fields(circle) for circle in volume.circles]
     if volume.counts != UNCOUNTED:
         fields["counts"] = {
             axis: _count_fields(count)
@@ -81,6 +90,7 @@ def volume_from(fields: Fields, number: int) -> Volume:
             Mark(m["kind"], m["index"], m["axis"], tuple(float(s) for s in m["shares"]))
             for m in fields.get("marks", [])
         ),
+        circles=tuple(circle_from(circle) for circle in fields.get("circles", [])),
         counts=_counts_from(fields.get("counts", {})),
         on=_anchor_from(fields["on"]) if "on" in fields else None,
         like=_like_from(fields["like"]) if "like" in fields else None,
@@ -101,7 +111,7 @@ def _shape_fields(shape: Shape) -> Fields:
         return {
             "plan": {"outline": outline, "corner_mm": shape.corner_mm, "rounded": shape.rounded}
         }
-    return {}
+    return round_fields(shape) if isinstance(shape, RoundShape) else {}
 
 
 def _shape_from(fields: Fields) -> Shape:
@@ -111,7 +121,7 @@ def _shape_from(fields: Fields) -> Shape:
         plan = fields["plan"]
         outline = tuple((float(x), float(y)) for x, y in plan["outline"])
         return Plan(outline, float(plan["corner_mm"]), plan["rounded"])
-    return Block()
+    return round_from(fields) or Block()
 
 
 def _cut_fields(cut: Cut) -> Fields:

@@ -1,8 +1,8 @@
 """Which curved body a volume has: from its shape, its round holes and the circles on its faces."""
 
 import math
-from dataclasses import replace
 from collections.abc import Sequence
+from dataclasses import replace
 from functools import lru_cache
 
 import numpy as np
@@ -39,7 +39,7 @@ def round_shape(
     prism with rounded corners is; None for a flat one. Raises VolumeError for a hole through a
     shape that cannot take it."""
     holes = [one for one in circles if one.through]
-    if isinstance(shape, Plan) and not cut and (shape.rounded and shape.corner_mm or holes):
+    if isinstance(shape, Plan) and not cut and ((shape.rounded and shape.corner_mm) or holes):
         shape = Extruded((_rounded_plan(shape, sides),), axis=2, name=shape.kind)
     if not holes:
         return shape if isinstance(shape, RoundShape) else None
@@ -86,7 +86,10 @@ def _rounded_plan(shape: Plan, sides: Sides) -> Ring:
         turn = math.copysign(math.pi - angle, float(out[0] * into[1] - out[1] * into[0]))
         first, last = (corner + reach * into) / size, (corner + reach * out) / size
         bulge = math.tan(turn / 4) if shape.rounded else 0.0
-        knots += [Knot(float(first[0]), float(first[1]), bulge), Knot(float(last[0]), float(last[1]))]
+        knots += [
+            Knot(float(first[0]), float(first[1]), bulge),
+            Knot(float(last[0]), float(last[1])),
+        ]
     return tuple(knots)
 
 
@@ -139,7 +142,9 @@ def _frame(
         raise VolumeError("A circle in space has no faces: choose a volume.")
     if isinstance(shape, Block) and isinstance(form, Extruded):
         if one.face // 2 != form.axis:
-            return flat_frame(solid, one.face), making.patch_at(flat_frame(solid, one.face).middle(one))
+            return flat_frame(solid, one.face), making.patch_at(
+                flat_frame(solid, one.face).middle(one)
+            )
         one = _on_ends(one)
     if not 0 <= one.face <= 1 or making.ends[one.face] < 0:
         raise VolumeError("A round volume has circles on its two ends only: choose one of them.")

@@ -1,7 +1,7 @@
 """Circles drawn on the faces of a volume, and round holes through it."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -18,8 +18,8 @@ Sides = tuple[float, float, float]
 class FaceCircle:
     """Circles about one middle on a face.
 
-    face: its number on a flat volume; 0 and 1 are the near and far end of a round one. middle: shares
-    across the face, from its lower left. radius_mm: None for the largest that fits. shares:
+    face: its number on a flat volume; 0 and 1 are the near and far end of a round one. middle:
+    shares across the face, from its lower left. radius_mm: None for the largest that fits. shares:
     concentric radii. An arc starts at start_deg from the face's own first direction and turns by
     sweep_deg. through: a hole right through the volume.
     """
@@ -112,7 +112,8 @@ def end_frame(shape: Turned | Extruded, sides: Sides, end: int) -> FaceFrame:
     corner = float(end) * sides[axis] * own[axis]
     if isinstance(shape, Extruded):
         corner = corner + end * (
-            shape.slant[0] * sides[first] * own[first] + shape.slant[1] * sides[second] * own[second]
+            shape.slant[0] * sides[first] * own[first]
+            + shape.slant[1] * sides[second] * own[second]
         )
         size = (sides[first], sides[second])
         outline = np.array([[0.0, 0.0], [size[0], 0.0], [size[0], size[1]], [0.0, size[1]]])
@@ -122,7 +123,44 @@ def end_frame(shape: Turned | Extruded, sides: Sides, end: int) -> FaceFrame:
     middle = own[first] * sides[first] / 2 + own[second] * sides[second] / 2
     corner = middle - radius * (own[first] + own[second]) + height * sides[axis] * own[axis]
     empty = np.empty((0, 2))
-    return FaceFrame(corner, own[first], own[second], (2 * radius, 2 * radius), empty, share * radius)
+    return FaceFrame(
+        corner, own[first], own[second], (2 * radius, 2 * radius), empty, share * radius
+    )
+
+
+def mirrored_circle(
+    one: FaceCircle, solid: Solid, twin: Solid, width_mm: float
+) -> FaceCircle | None:
+    """A circle on a flat solid as it lies on the solid mirrored left to right; None when the face
+    it was on is gone."""
+    frame = flat_frame(solid, one.face)
+    flip = np.array([-1.0, 1.0, 1.0])
+    middle = frame.middle(one) * flip + (width_mm, 0.0, 0.0)
+    face = face_of_plane(twin, middle, solid.normals[one.face] * flip)
+    if face < 0:
+        return None
+    other = flat_frame(twin, face)
+    place = (
+        float((middle - other.corner) @ other.across) / other.extents[0],
+        float((middle - other.corner) @ other.along) / other.extents[1],
+    )
+    turned = float(frame.across * flip @ other.across) < 0
+    return _turned_over(replace(one, face=face, middle=place), turned)
+
+
+def mirrored_on_end(one: FaceCircle, axis: int) -> FaceCircle:
+    """A circle on an end of a round volume as it lies on its twin, mirrored left to right."""
+    if axis == 0:
+        return replace(one, face=1 - one.face)
+    s, t = one.middle
+    return _turned_over(replace(one, middle=(1.0 - s, t)), True)
+
+
+def _turned_over(one: FaceCircle, turned: bool) -> FaceCircle:
+    """The arc run through the other way, its start mirrored left to right."""
+    if not turned or abs(one.sweep_deg) == 360:
+        return one
+    return replace(one, start_deg=180.0 - one.start_deg, sweep_deg=-one.sweep_deg)
 
 
 def face_of_plane(solid: Solid, point: Array, normal: Array) -> int:

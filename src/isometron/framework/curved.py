@@ -5,6 +5,7 @@ own mm, bounded by half spaces, by further quadratic forms, or (a flat face of a
 the rings of its outline. Everything drawn on it is an arc of a conic.
 """
 
+import itertools
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field
@@ -33,17 +34,22 @@ Sides = tuple[float, float, float]
 
 @dataclass(frozen=True)
 class Circle:
-    """A circle of a body in own mm: centre, unit normal, radius; what it is ("end", "station",
-    "ring", "bore", "hole", "mark", "loop"); its arcs from first to last (exclusive); its axle is
-    shared with circles of one `axle` number."""
+    """A circle of a body in own mm: centre, two unit directions across (2, 3), radius; what it is
+    ("end", "station", "ring", "bore", "hole", "section", "mark", "loop"); its arcs from first to
+    last (exclusive); how far up the axle it lies, as a share."""
 
     centre: Array
-    normal: Array
+    axes: Array
     radius_mm: float
     role: str
     first: int
     last: int
     height_share: float = 0.0
+
+    @property
+    def normal(self) -> Array:
+        """Unit direction of its axle."""
+        return np.asarray(np.cross(self.axes[0], self.axes[1]))
 
 
 @dataclass(frozen=True, eq=False)
@@ -131,7 +137,12 @@ class Making:
     ends: tuple[int, int] = (-1, -1)
 
     def patch(
-        self, form: Array, *, plane: bool, within: Sequence[Array] = (), limits: Sequence[Array] = ()
+        self,
+        form: Array,
+        *,
+        plane: bool,
+        within: Sequence[Array] = (),
+        limits: Sequence[Array] = (),
     ) -> int:
         """One more patch; gives its number."""
         self.forms.append(form)
@@ -175,9 +186,8 @@ class Making:
             return
         first = len(self.arcs)
         self.draw(arcs, on, kind, rim=rim)
-        normal = np.cross(axes[0], axes[1])
         self.circles.append(
-            Circle(centre, normal, radius, role, first, len(self.arcs), share)
+            Circle(centre, np.stack(axes), radius, role, first, len(self.arcs), share)
         )
 
     def patch_at(self, point: Array) -> int:
@@ -241,7 +251,7 @@ def disc_limits(centre: Array, inner: float, outer: float) -> list[Array]:
     ball = np.eye(4)
     ball[:3, 3] = ball[3, :3] = -centre
     square = float(centre @ centre)
-    limits = []
+    limits: list[Array] = []
     for radius, sign in ((outer, -1.0), (inner, 1.0)):
         form = ball.copy()
         form[3, 3] = square - radius * radius
@@ -304,7 +314,7 @@ def curved_turned(shape: Turned, sides: Sides) -> Making:
         ends.append(disc)
     making.ends = (ends[0], ends[1])
     bounds = [(pieces[0].low, ends[0], surfaces[0])]
-    for i, (lower, upper) in enumerate(zip(pieces, pieces[1:], strict=False)):
+    for i, (lower, upper) in enumerate(itertools.pairwise(pieces)):
         bounds.append((lower.high, surfaces[i], surfaces[i + 1]))
         a, b = lower.radius(lower.high), upper.radius(upper.low)
         if abs(a - b) > 1e-9 * radius:  # a step: an annulus between the two radii
@@ -389,9 +399,9 @@ def _patch_under(
     if height >= pieces[-1].high - slack and radius < pieces[-1].radius(pieces[-1].high):
         return ends[1]
     for piece, number in zip(pieces, surfaces, strict=True):
-        if piece.low - slack <= height <= piece.high + slack:
-            if abs(piece.radius(height) - radius) <= 1e-6 * max(radius, 1e-9):
-                return number
+        near = piece.low - slack <= height <= piece.high + slack
+        if near and abs(piece.radius(height) - radius) <= 1e-6 * max(radius, 1e-9):
+            return number
     return -1
 
 
@@ -553,7 +563,6 @@ def _hole_circles(making: Making, ring: Flat, plane: Array, way: Array, ends: _E
         return
     middle = (ring.corners[0] + ring.corners[1]) / 2
     radius = float(np.linalg.norm(ring.corners[1] - ring.corners[0])) / 2
-    normal = np.cross(plane[0], plane[1])
     for share in (0.0, 1.0):
         centre = middle[0] * plane[0] + middle[1] * plane[1] + share * way
         known = any(
@@ -561,7 +570,7 @@ def _hole_circles(making: Making, ring: Flat, plane: Array, way: Array, ends: _E
             for c in making.circles
         )
         if not known:
-            making.circles.append(Circle(centre, normal, radius, "hole", 0, 0, share))
+            making.circles.append(Circle(centre, plane, radius, "hole", 0, 0, share))
 
 
 def _smooth_at(ring: Flat, number: int) -> bool:
@@ -575,10 +584,12 @@ def _smooth_at(ring: Flat, number: int) -> bool:
         if bulge == 0:
             ways.append((end - start) / np.linalg.norm(end - start))
             continue
-        centre, _, first, turn = centre_of(start, end, bulge)
+        _, _, first, turn = centre_of(start, end, bulge)
         angle = first + (turn if at_end else 0.0)
         ways.append(np.array([-math.sin(angle), math.cos(angle)]) * math.copysign(1.0, turn))
-    return bool(abs(ways[0][0] * ways[1][1] - ways[0][1] * ways[1][0]) < 1e-7 and ways[0] @ ways[1] > 0)
+    return bool(
+        abs(ways[0][0] * ways[1][1] - ways[0][1] * ways[1][0]) < 1e-7 and ways[0] @ ways[1] > 0
+    )
 
 
 def _by_interval(arc: Array, ends: _Ends) -> list[tuple[int, Array]]:
@@ -590,7 +601,7 @@ def _by_interval(arc: Array, ends: _Ends) -> list[tuple[int, Array]]:
         along = np.einsum("ik,nk->ni", arc, form)
         cuts = sorted({0.0, 1.0, *roots(along)[1].tolist()})
     parts = []
-    for a, b in zip(cuts, cuts[1:], strict=False):
+    for a, b in itertools.pairwise(cuts):
         if b - a < 1e-12:
             continue
         part = between(arc[None], np.array([a]), np.array([b]))[0]
@@ -627,9 +638,7 @@ def _side(
         normal = np.cross(line, way)
         normal = normal / np.linalg.norm(normal)
         low, high = _along(to_flat, run, a), -_along(to_flat, run, b)
-        return making.patch(
-            plane_form(normal, foot), plane=True, within=[above, below, low, high]
-        )
+        return making.patch(plane_form(normal, foot), plane=True, within=[above, below, low, high])
     centre, radius, _, turn = centre_of(start, end, bulge)
     flat_form = np.zeros((3, 3))
     flat_form[:2, :2] = np.eye(2)
@@ -695,9 +704,7 @@ def section_along(making: Making, shape: Turned, sides: Sides, axis: int, share:
     aside = own[3 - axis - shape.axis]
     for one in making.rounds:
         for sign in (1.0, -1.0):
-            arcs = curve_on_round(
-                one.segment, (off, 0.0), base, axle, own[axis], sign * aside
-            )
+            arcs = curve_on_round(one.segment, (off, 0.0), base, axle, own[axis], sign * aside)
             making.draw(arcs, (one.patch, -1), SECTION, rim=False)
     if shape.bore:
         return
@@ -757,9 +764,9 @@ def _lying_on(making: Making, point: Array) -> int:
     size = float(np.abs(point[:3]).max()) + 1.0
     for number, (form, within) in enumerate(zip(making.forms, making.within, strict=True)):
         off = abs(float(point @ form @ point))
-        if off <= 1e-7 * size * (1.0 if making.plane[number] else size):
-            if (within @ point >= -1e-9 * size).all():
-                return number
+        near = off <= 1e-7 * size * (1.0 if making.plane[number] else size)
+        if near and (within @ point >= -1e-9 * size).all():
+            return number
     return -1
 
 
@@ -785,7 +792,7 @@ def curve_on_round(
     arcs = []
     for low, high in spans:
         cuts = [low, high] if lines else [low, (low + high) / 2, high]
-        for a, b in zip(cuts, cuts[1:], strict=False):
+        for a, b in itertools.pairwise(cuts):
             ya, yb = (math.sqrt(max(y0 + y1 * h + y2 * h * h, 0.0)) for h in (a, b))
             start, end = np.array([a, ya, 1.0]), np.array([b, yb, 1.0])
             if lines:
@@ -794,15 +801,17 @@ def curve_on_round(
                 h = (a + b) / 2
                 inside = np.array([h, math.sqrt(max(y0 + y1 * h + y2 * h * h, 0.0)), 1.0])
                 flat_arc = conic_arc(start, end, form, inside)
-            h, y, w = flat_arc[:, 0, None], flat_arc[:, 1, None], flat_arc[:, 2, None]
+            along, y, w = flat_arc[:, 0, None], flat_arc[:, 1, None], flat_arc[:, 2, None]
             lifted = np.concatenate(
-                [w * base + h * axle + (p * w + q * h) * towards + y * aside, w], axis=1
+                [w * base + along * axle + (p * w + q * along) * towards + y * aside, w], axis=1
             )
             arcs.append(lifted)
     return np.array(arcs).reshape(-1, 3, 4)
 
 
-def _above_zero(y0: float, y1: float, y2: float, low: float, high: float) -> list[tuple[float, float]]:
+def _above_zero(
+    y0: float, y1: float, y2: float, low: float, high: float
+) -> list[tuple[float, float]]:
     """The parts of low … high where y0 + y1·h + y2·h² is above zero."""
     cuts = [low, high]
     square = y1 * y1 - 4 * y0 * y2
@@ -815,6 +824,6 @@ def _above_zero(y0: float, y1: float, y2: float, low: float, high: float) -> lis
     slack = 1e-12 * (high - low)
     return [
         (a, b)
-        for a, b in zip(cuts, cuts[1:], strict=False)
+        for a, b in itertools.pairwise(cuts)
         if b - a > slack and y0 + y1 * (a + b) / 2 + y2 * ((a + b) / 2) ** 2 > 0
     ]

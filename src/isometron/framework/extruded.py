@@ -1,5 +1,6 @@
 """Extrusions and profiles: an outline carried through a volume along one of its own axes."""
 
+import itertools
 import math
 from dataclasses import dataclass
 
@@ -19,8 +20,8 @@ Sides = tuple[float, float, float]
 class Extruded:
     """An outline (first ring) with holes, carried along an own axis.
 
-    Rings lie along the other two axes, in the order of CROSS, as shares of the sides. slant: how far
-    the far end is shifted along them, as shares, so that the way may be oblique. widths: (share
+    Rings lie along the other two axes, in the order of CROSS, as shares of the sides. slant: how
+    far the far end is shifted along them, as shares, so that the way may be oblique. widths: (share
     along the first cross axis, share of the full thickness), between which the thickness changes
     evenly, the same on both sides of the middle; none means straight. name: what it is called.
     """
@@ -39,8 +40,10 @@ class Extruded:
         places = [place for place, _ in self.widths]
         if len(places) == 1 or len(places) > MOST_WIDTHS:
             raise VolumeError(f"A varying width is given at 2 to {MOST_WIDTHS} places.")
-        if any(not b - a > 1e-9 for a, b in zip(places, places[1:], strict=False)):
-            raise VolumeError("The places of a varying width go from front to back: put them in order.")
+        if any(not b - a > 1e-9 for a, b in itertools.pairwise(places)):
+            raise VolumeError(
+                "The places of a varying width go from front to back: put them in order."
+            )
         if not all(math.isfinite(p) and 0 < w <= 1 for p, w in self.widths):
             raise VolumeError("A width is a share of the full one, above 0 and up to 1.")
         if places and (places[0] > 1e-9 or places[-1] < 1 - 1e-9):

@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
+from numpy.typing import NDArray
 
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
@@ -98,7 +99,7 @@ def _way(ring: Ring, places: Array, i: int) -> Array | None:
     a, b = float(into @ into), float(out @ out)
     way = into * b + out * a
     length = float(np.linalg.norm(way))
-    return way / length if length > 1e-12 * (a * b) ** 0.75 else out / math.sqrt(b)
+    return np.asarray(way / length if length > 1e-12 * (a * b) ** 0.75 else out / math.sqrt(b))
 
 
 def _biarc(start: Array, end: Array, way: Array | None, onward: Array | None) -> list[Piece]:
@@ -109,9 +110,7 @@ def _biarc(start: Array, end: Array, way: Array | None, onward: Array | None) ->
         given = way if onward is None else onward
         if given is None:
             return [(float(start[0]), float(start[1]), 0.0)]
-        half = math.atan2(
-            float(run[0] * given[1] - run[1] * given[0]), float(run @ given)
-        )
+        half = math.atan2(float(run[0] * given[1] - run[1] * given[0]), float(run @ given))
         turn = -half if onward is None else half
         return [(float(start[0]), float(start[1]), math.tan(turn / 2))]
     both = way + onward
@@ -150,9 +149,9 @@ def centre_of(start: Array, end: Array, bulge: float) -> tuple[Array, float, flo
 
 
 def curves_of(ring: Flat) -> list[Array]:
-    """The pieces of a ring in order, each as its arcs (k, 3, 3) homogeneous: a straight piece is one
-    arc, a curved one has arcs of at most a quarter turn."""
-    found = []
+    """The pieces of a ring in order, each as its arcs (k, 3, 3) homogeneous: a straight piece is
+    one arc, a curved one has arcs of at most a quarter turn."""
+    found: list[Array] = []
     for start, end, bulge in zip(ring.corners, ring.after, ring.bulges.tolist(), strict=True):
         if bulge == 0:
             line = np.ones((1, 3, 3))
@@ -202,7 +201,7 @@ def area(ring: Flat) -> float:
 
 
 def refuse_crossings(rings: Sequence[Flat]) -> None:
-    """Raise VolumeError when the rings cross themselves or each other, or a hole leaves the outline.
+    """Raise VolumeError when rings cross themselves or each other, or a hole leaves the outline.
 
     Tried on chords of 5°.
     """
@@ -221,7 +220,13 @@ def refuse_crossings(rings: Sequence[Flat]) -> None:
         raise VolumeError("That outline has no area: pull its points apart.")
 
 
-def _cross(starts: Array, ends: Array, owner: Array, place: Array, count: Array) -> bool:
+def _cross(
+    starts: Array,
+    ends: Array,
+    owner: NDArray[np.intp],
+    place: NDArray[np.intp],
+    count: NDArray[np.intp],
+) -> bool:
     run = ends - starts
 
     def side(of: Array) -> Array:
@@ -295,6 +300,5 @@ def mirrored(ring: Ring) -> Ring:
     turned = [replace(k, x=1.0 - k.x) for k in reversed(ring)]
     bulges = [k.bulge for k in reversed(ring)]
     return tuple(
-        replace(k, bulge=bulge)
-        for k, bulge in zip(turned, [*bulges[1:], bulges[0]], strict=True)
+        replace(k, bulge=bulge) for k, bulge in zip(turned, [*bulges[1:], bulges[0]], strict=True)
     )

@@ -1,11 +1,14 @@
 """How one volume hangs on another: standing on it, mirrored from it, repeated from it."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
+from isometron.framework.extruded import Extruded
+from isometron.framework.outlines import mirrored
 from isometron.framework.shapes import Block, Cut, Plan, Shape, Taper
+from isometron.framework.turned import Loop, Turned
 from isometron.framework.turning import axes_of, turns_of
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
@@ -101,7 +104,33 @@ def mirrored_shape(shape: Shape) -> Shape:
     if isinstance(shape, Plan):
         outline = tuple((1.0 - x, y) for x, y in reversed(shape.outline))
         return Plan(outline, shape.corner_mm, shape.rounded)
+    if isinstance(shape, Turned):
+        return shape if shape.axis else _turned_round(shape)
+    if isinstance(shape, Loop):
+        start = -shape.start_deg if shape.axis == 0 else 180.0 - shape.start_deg
+        return replace(shape, start_deg=start, sweep_deg=-shape.sweep_deg)
+    if isinstance(shape, Extruded):
+        return _mirrored_extrusion(shape)
     return Block()
+
+
+def _turned_round(shape: Turned) -> Turned:
+    """A form turned about its width, its ends changed over."""
+    stations = tuple((1.0 - h, r) for h, r in reversed(shape.stations))
+    return replace(shape, stations=stations, rings=tuple((1.0 - h, r) for h, r in shape.rings))
+
+
+def _mirrored_extrusion(shape: Extruded) -> Extruded:
+    if shape.axis == 0:
+        across, along = shape.slant
+        far = tuple(
+            tuple(replace(knot, x=knot.x + across, y=knot.y + along) for knot in ring)
+            for ring in shape.rings
+        )
+        return replace(shape, rings=far, slant=(-across, -along))
+    widths = tuple((1.0 - place, width) for place, width in reversed(shape.widths))
+    rings = tuple(mirrored(ring) for ring in shape.rings)
+    return replace(shape, rings=rings, widths=widths, slant=(-shape.slant[0], shape.slant[1]))
 
 
 def mirrored_cut(cut: Cut) -> Cut:

@@ -11,6 +11,8 @@ from typing import TypeVar
 import numpy as np
 
 from isometron.framework.box import AXES
+from isometron.framework.circles import FaceCircle, mirrored_circle, mirrored_on_end
+from isometron.framework.extruded import Extruded
 from isometron.framework.modules import Count, Module, resolve
 from isometron.framework.placing import (
     Anchor,
@@ -23,7 +25,8 @@ from isometron.framework.placing import (
     mirrored_shape,
     swung_frame,
 )
-from isometron.framework.shapes import BLOCK
+from isometron.framework.shapes import BLOCK, Cut, Shape, solid_of
+from isometron.framework.turned import Turned
 from isometron.framework.volume import UNCOUNTED, Volume, checked
 from isometron.perspective.angles import wrapped
 from isometron.perspective.errors import VolumeError
@@ -52,7 +55,7 @@ def settle(
     placed = _Placing(sized).all()
     tried = set(map(id, known))
     for volume in placed:
-        if id(volume) not in tried and (volume.shape != BLOCK or volume.cuts or volume.marks):
+        if id(volume) not in tried and _has_form(volume):
             checked(volume)
     return tuple(placed), modules
 
@@ -60,7 +63,11 @@ def settle(
 def _hangs(volume: Volume) -> bool:
     """Whether a volume has anything to be worked out or checked."""
     plain = volume.on is None and volume.like is None and volume.counts == UNCOUNTED
-    return not plain or volume.shape != BLOCK or bool(volume.cuts or volume.marks)
+    return not plain or _has_form(volume)
+
+
+def _has_form(volume: Volume) -> bool:
+    return volume.shape != BLOCK or bool(volume.cuts or volume.marks or volume.circles)
 
 
 def _same(old: T, new: T) -> T:
@@ -154,13 +161,14 @@ class _Placing:
         rule = volume.like
         assert rule is not None
         source = self._place(rule.source)
-        shape, cuts, marks = source.shape, source.cuts, source.marks
+        shape, cuts, marks, circles = source.shape, source.cuts, source.marks, source.circles
         if isinstance(rule, Mirrored):
             about = self._place(rule.about)
             frame = mirrored_frame(
                 source.frame, source.width_mm, about.frame, about.sides, rule.axis
             )
             shape, cuts = mirrored_shape(shape), tuple(mirrored_cut(cut) for cut in cuts)
+            circles = _mirrored_circles(source, shape, cuts)
             marks = tuple(mark for mark in marks if mark.kind == "section" and mark.axis != 0)
         elif isinstance(rule, Stepped):
             step = rule.count * np.array(rule.step_mm)
@@ -175,6 +183,7 @@ class _Placing:
             shape=shape,
             cuts=cuts,
             marks=marks,
+            circles=circles,
             counts=UNCOUNTED,
             on=None,
         )
@@ -183,6 +192,18 @@ class _Placing:
             turns = (source.yaw_deg, source.pitch_deg, source.roll_deg)
             return _same(volume, _put(twin, (x, y, z), turns))
         return _same(volume, twin.framed(frame))
+
+
+def _mirrored_circles(
+    source: Volume, shape: Shape, cuts: tuple[Cut, ...]
+) -> tuple[FaceCircle, ...]:
+    if isinstance(source.shape, Turned | Extruded):
+        return tuple(mirrored_on_end(one, source.shape.axis) for one in source.circles)
+    if not source.circles:
+        return ()
+    twin = solid_of(shape, source.sides, cuts)
+    found = (mirrored_circle(one, source.solid, twin, source.width_mm) for one in source.circles)
+    return tuple(one for one in found if one is not None)
 
 
 def stood(volume: Volume, anchor: Anchor, parent: Volume) -> Volume:

@@ -6,6 +6,7 @@ and its outline and sections are conics. A smooth stack is the quadratic spline 
 Schumaker (SIAM J. Numer. Anal. 20, 1983): one slope at every station, one knot between two.
 """
 
+import itertools
 import math
 from dataclasses import dataclass
 
@@ -29,9 +30,9 @@ JOINS = ("straight", "smooth", "dome")
 class Turned:
     """A form turned about an own axis (0 width, 1 depth, 2 height) through the middle of its box.
 
-    stations: from the base of the axle on, joined straight or smoothly ("dome": a quarter round from
-    the first to the last). bore: radius of a hole along the axle, as a share. rings: further circles
-    drawn on it (rims, hubs), as stations. name: what a sketcher calls it.
+    stations: from the base of the axle on, joined straight or smoothly ("dome": a quarter round
+    that leaves the wider end upright). bore: radius of a hole along the axle, as a share. rings:
+    further circles drawn on it (rims, hubs), as stations. name: what a sketcher calls it.
     """
 
     stations: tuple[Station, ...]
@@ -52,12 +53,12 @@ class Turned:
             if not (math.isfinite(radius) and 0 <= radius <= 1):
                 raise VolumeError("A radius of a turned form lies between 0 and the largest one.")
         heights = [height for height, _ in self.stations]
-        if any(b < a for a, b in zip(heights, heights[1:], strict=False)):
+        if any(b < a for a, b in itertools.pairwise(heights)):
             raise VolumeError("The heights of a turned form go up: put them in order.")
         if heights[-1] - heights[0] <= LEVEL_WITH or max(r for _, r in self.stations) <= 0:
             raise VolumeError("That turned form has no body: give it some height and radius.")
         if self.join == "smooth" and any(
-            b - a <= LEVEL_WITH for a, b in zip(heights, heights[1:], strict=False)
+            b - a <= LEVEL_WITH for a, b in itertools.pairwise(heights)
         ):
             raise VolumeError("A smooth form has one radius at every height: join it straight.")
         if self.bore and not 0 < self.bore < min(r for _, r in self.stations):
@@ -120,12 +121,14 @@ def segments_of(shape: Turned, length_mm: float, radius_mm: float) -> tuple[Segm
     if shape.join == "smooth":
         return _smooth(stations)
     pieces = []
-    for (low, first), (high, last) in zip(stations, stations[1:], strict=False):
+    for (low, first), (high, last) in itertools.pairwise(stations):
         if high - low <= LEVEL_WITH * length_mm:
             continue
         if shape.join == "dome":
-            bend = (last * last - first * first) / (high - low) ** 2
-            a, b, c = first * first + bend * low * low, -2 * bend * low, bend
+            wide, narrow = max(first, last), min(first, last)
+            foot = low if first >= last else high
+            bend = (narrow * narrow - wide * wide) / (high - low) ** 2
+            a, b, c = wide * wide + bend * foot * foot, -2 * bend * foot, bend
             pieces.append(Segment(low, high, a, b, c, False))
             continue
         slope = (last - first) / (high - low)

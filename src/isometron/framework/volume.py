@@ -146,7 +146,9 @@ class Volume:
     @property
     def is_round(self) -> bool:
         """Whether it has a curved body of its own, so that its box is only what it fills."""
-        return self.curved is not None and len(self.curved.forms) > 0 or isinstance(self.shape, Loop)
+        return (self.curved is not None and len(self.curved.forms) > 0) or isinstance(
+            self.shape, Loop
+        )
 
     @property
     def contents_mm3(self) -> float:
@@ -200,7 +202,7 @@ def corners_of(volumes: tuple[Volume, ...]) -> Array:
 
 @lru_cache(maxsize=8192)
 def checked(volume: Volume) -> Volume:
-    """The volume itself, once its solid, its marks and its curved body can be made. Raises VolumeError."""
+    """The volume itself, once its solid, marks and curved body can be made. Raises VolumeError."""
     draw_marks(volume.marks, volume.solid, volume.sides)
     _ = volume.curved
     return volume

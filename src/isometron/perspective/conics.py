@@ -87,7 +87,9 @@ def at(arcs: Array, t: Array) -> Array:
     """Homogeneous points (n, k) of n arcs at parameters t (n,) in 0 … 1."""
     t = t[..., None]
     s = 1.0 - t
-    return np.asarray(s * s * arcs[..., 0, :] + 2 * s * t * arcs[..., 1, :] + t * t * arcs[..., 2, :])
+    return np.asarray(
+        s * s * arcs[..., 0, :] + 2 * s * t * arcs[..., 1, :] + t * t * arcs[..., 2, :]
+    )
 
 
 def points_at(arcs: Array, t: Array) -> Array:
@@ -100,15 +102,13 @@ def between(arcs: Array, t0: Array, t1: Array) -> Array:
     """The parts of n arcs from t0 (n,) to t1 (n,), as arcs of their own (by blossoming)."""
     a, b = t0[:, None], t1[:, None]
     first, middle, last = arcs[:, 0], arcs[:, 1], arcs[:, 2]
-    cross = (
-        (1 - a) * (1 - b) * first + (a * (1 - b) + b * (1 - a)) * middle + a * b * last
-    )
+    cross = (1 - a) * (1 - b) * first + (a * (1 - b) + b * (1 - a)) * middle + a * b * last
     return np.stack([at(arcs, t0), cross, at(arcs, t1)], axis=1)
 
 
 def linear_along(arcs: Array, form: Array) -> Array:
     """Bernstein coefficients (n, 3) of linear forms (n, k) along n arcs."""
-    return np.einsum("nik,nk->ni", arcs, form)
+    return np.asarray(np.einsum("nik,nk->ni", arcs, form))
 
 
 def quadratic_along(arcs: Array, form: Array) -> Array:

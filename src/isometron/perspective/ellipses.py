@@ -177,7 +177,9 @@ def rule_gap(ellipse: Ellipse, axle_deg: float) -> float:
     def gaps(at_deg: Array) -> Array:
         angle, by = np.radians(at_deg), math.radians(turn)
         x, y = a * np.cos(angle), b * np.sin(angle)
-        return distance_to(a, b, x * math.cos(by) - y * math.sin(by), x * math.sin(by) + y * math.cos(by))
+        return distance_to(
+            a, b, x * math.cos(by) - y * math.sin(by), x * math.sin(by) + y * math.cos(by)
+        )
 
     places, step = 360.0 * np.arange(_AROUND) / _AROUND, 360.0 / _AROUND
     for _ in range(3):

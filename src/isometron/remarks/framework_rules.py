@@ -9,9 +9,11 @@ import numpy as np
 from isometron.document.choosing import select
 from isometron.document.eye_edits import fit_on_page
 from isometron.document.standing import stand_on_ground
+from isometron.drawing.curves import length_of, outside_arcs
 from isometron.drawing.joins import meeting
 from isometron.drawing.scene import VolumePicture
 from isometron.drawing.strokes import outside
+from isometron.framework.turned import Turned
 from isometron.perspective.eye import Array, Eye, frame
 from isometron.perspective.projection import project
 from isometron.remarks.limits import (
@@ -47,7 +49,9 @@ def floating(look: Look) -> list[Remark]:
         held |= fresh
     found = []
     for row, (index, picture) in enumerate(volumes):
-        if row in held or picture.volume.like is not None:
+        shape = picture.volume.shape
+        wheel = isinstance(shape, Turned) and shape.name == "wheel"  # has a rule of its own
+        if row in held or picture.volume.like is not None or wheel:
             continue
         gap = float(reach[row, 2]) - ground
         found.append(
@@ -140,7 +144,7 @@ def square_off_square(look: Look) -> list[Remark]:
     straight at it.
     """
     found = []
-    for index, picture in look.volumes():
+    for index, picture in look.flat():
         worst = max(
             _off_square(look.eye, picture), key=lambda pair: max(pair[1], 1 / pair[1]), default=None
         )
@@ -216,8 +220,9 @@ def off_the_sheet(look: Look) -> list[Remark]:
     found = []
     for index, picture in look.volumes():
         lines = picture.seen_lines
-        lost = _length(outside(lines, paper))
-        whole = _length(lines)
+        curves = picture.curves_drawn("seen")
+        lost = _length(outside(lines, paper)) + length_of(outside_arcs(curves, paper))
+        whole = _length(lines) + length_of(curves)
         if lost <= HAND_MM or whole == 0:
             continue
         left, bottom, right, top = picture.bounds.tolist()

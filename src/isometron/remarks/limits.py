@@ -47,3 +47,15 @@ COINCIDE_LEAST_MM = 8.0
 
 MOST_COINCIDENCES = 3
 """More accidents of one kind than this are one accident: the place of the eye."""
+
+FLAT_ELLIPSE_DEG = 5.0
+"""An ellipse that opens less than this is drawn as a line."""
+
+ROUND_ELLIPSE_DEG = 80.0
+"""An ellipse that opens more than this is drawn as a circle."""
+
+DISAGREE_DEG = 15.0
+"""Wheels of one side whose ellipses open this differently look like two vehicles."""
+
+ONE_AXLE_DEG = 0.5
+"""Axles that differ by more than this do not belong to one vehicle."""

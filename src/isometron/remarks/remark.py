@@ -6,6 +6,7 @@ from enum import IntEnum
 
 from isometron.document.document import Document
 from isometron.drawing.scene import Scene, VolumePicture
+from isometron.framework.turned import Loop, Turned
 from isometron.perspective.eye import Eye
 from isometron.perspective.lengths import write_length
 
@@ -80,6 +81,14 @@ class Look:
             for i, p in enumerate(self.scene.pictures)
             if p.volume.shown and not p.volume.ghost
         ]
+
+    def cornered(self) -> list[tuple[int, VolumePicture]]:
+        """Those volumes that have corners: none turned about an axle."""
+        return [(i, p) for i, p in self.volumes() if not isinstance(p.volume.shape, Turned | Loop)]
+
+    def flat(self) -> list[tuple[int, VolumePicture]]:
+        """Those volumes that are flat all over."""
+        return [(i, p) for i, p in self.volumes() if not p.built.round]
 
     def length(self, mm: float) -> str:
         """A length in the sheet's own unit."""

@@ -38,6 +38,8 @@ def outside_the_cone(look: Look) -> list[Remark]:
     half = look.document.choices.cone_deg / 2
     found = []
     for index, picture in look.volumes():
+        if picture.built.curved is not None and picture.built.curved.circles:
+            continue  # its circles are looked at, not the corners of the box they fill
         angles = corners_off_axis(look.eye, picture)
         worst = int(angles.argmax())
         angle = float(angles[worst])
@@ -77,7 +79,7 @@ def near_corner_too_sharp(look: Look) -> list[Remark]:
         return RIGHT_ANGLE_DEG if angle is None else RIGHT_ANGLE_DEG - angle
 
     found = []
-    for index, picture in look.volumes():
+    for index, picture in look.cornered():
         if picture.volume.tipped:
             continue
         sharp = sharpness(look.eye, picture)
@@ -113,7 +115,7 @@ def points_too_close(look: Look) -> list[Remark]:
         return FORCED_SPACING * height - spacing
 
     found = []
-    for index, picture in look.volumes():
+    for index, picture in look.cornered():
         spacing = points_apart(look.eye, picture)
         lacking = crowding(look.eye, picture)
         if picture.volume.tipped or spacing is None or lacking <= HAND_MM:
@@ -141,7 +143,7 @@ def points_too_close(look: Look) -> list[Remark]:
 def static_turn(look: Look) -> list[Remark]:
     """Turned exactly 45°: both sides foreshorten alike and the view goes static."""
     found = []
-    for index, picture in look.volumes():
+    for index, picture in look.cornered():
         box = picture.volume
         if box.tipped:
             continue
@@ -179,7 +181,7 @@ def edge_along_eye_level(look: Look) -> list[Remark]:
     if level is None:
         return []
     found = []
-    for index, picture in look.volumes():
+    for index, picture in look.flat():
         level_edges = np.flatnonzero(np.isin(picture.built.solid.edge_axes, (0, 1)))
         if not len(level_edges) or picture.volume.tipped:
             continue
@@ -214,7 +216,7 @@ def edge_along_eye_level(look: Look) -> list[Remark]:
 def face_edge_on(look: Look) -> list[Remark]:
     """An upright face is seen edge-on. (A level one has its edges along the eye level.)"""
     found = []
-    for index, picture in look.volumes():
+    for index, picture in look.flat():
         upright = np.flatnonzero(np.abs(picture.built.normals[:, 2]) < 1e-9).tolist()
         if not upright or len(upright) > MOST_SIDES:
             continue

@@ -3,11 +3,12 @@
 from isometron.document.document import Document
 from isometron.drawing.scene import Scene
 from isometron.remarks import framework_rules as _framework_rules  # fills RULES
+from isometron.remarks import round_rules as _round_rules  # fills RULES
 from isometron.remarks import rules as _rules  # fills RULES
 from isometron.remarks.remark import RULES, Look, Remark
 
 __all__ = ["second_look"]
-_ = (_rules, _framework_rules)
+_ = (_rules, _framework_rules, _round_rules)
 
 
 def second_look(document: Document, scene: Scene) -> list[Remark]:

@@ -4,8 +4,9 @@ from dataclasses import dataclass
 
 import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QPainter, QPen
+from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen
 
+from isometron.drawing.curves import chained, clipped_arcs, cubics
 from isometron.drawing.pencils import Pencil
 from isometron.drawing.strokes import Rectangle, clipped
 from isometron.perspective.eye import Array
@@ -61,3 +62,31 @@ def paint_lines(
     if len(lines):
         painter.setPen(pen)
         painter.drawLines(*[QLineF(*ends) for ends in view.to_device(lines).tolist()])
+
+
+DEVICE_GAP = 0.1
+"""How far, px, a cubic may miss an arc on the device."""
+
+
+def path_of(view: View, arcs: Array) -> QPainterPath:
+    """Sheet arcs (n, 3, 3) as a path on the device."""
+    path = QPainterPath()
+    for run in chained(arcs):
+        signs = np.array([view.scale, -view.scale])
+        curves = cubics(run, DEVICE_GAP / view.scale) * signs + (view.left, view.bottom)
+        path.moveTo(*curves[0, 0].tolist())
+        for curve in curves[:, 1:].reshape(-1, 6).tolist():
+            path.cubicTo(*curve)
+    return path
+
+
+def paint_arcs(
+    painter: QPainter, view: View, arcs: Array, pen: QPen, within: Rectangle | None = None
+) -> None:
+    """Arcs (n, 3, 3) of conics on the sheet, cut to a sheet rectangle first."""
+    if within is not None:
+        arcs = clipped_arcs(arcs, within)
+    if len(arcs):
+        painter.setPen(pen)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPath(path_of(view, arcs))

@@ -8,7 +8,7 @@ from isometron.drawing.pencils import PENCILS
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import sheet_strokes
 from isometron.perspective.errors import FileError
-from isometron.render.painter import View, paint_lines, pen_of
+from isometron.render.painter import View, paint_arcs, paint_lines, pen_of
 
 PAPER = "#fbf7ec"
 MM_PER_INCH = 25.4
@@ -51,4 +51,6 @@ def paint_sheet(
     """Everything drawn on the paper, at a scale."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     for strokes in sheet_strokes(document, scene or scene_of(document)):
-        paint_lines(painter, view, strokes.lines, pen_of(PENCILS[strokes.role], view.scale))
+        pen = pen_of(PENCILS[strokes.role], view.scale)
+        paint_lines(painter, view, strokes.lines, pen)
+        paint_arcs(painter, view, strokes.arcs, pen)

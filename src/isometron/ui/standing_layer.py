@@ -13,15 +13,23 @@ from numpy.typing import NDArray
 from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen, QPixmap, QRegion
 
+from isometron.drawing.curves import outside_arcs
 from isometron.drawing.pencils import OXBLOOD, PENCILS
 from isometron.drawing.scene import Scene, VolumePicture
 from isometron.drawing.stage import overlapping
-from isometron.drawing.strokes import Rectangle, eye_level_line, outside, standing_lines
+from isometron.drawing.strokes import (
+    Rectangle,
+    eye_level_line,
+    outside,
+    standing_curves,
+    standing_lines,
+)
 from isometron.perspective.cone import cone_radius
+from isometron.perspective.conics import bounds_of
 from isometron.perspective.eye import Array, Eye, eye_level
 from isometron.perspective.lengths import MM_PER, write_angle, write_length
 from isometron.perspective.sheet import Sheet
-from isometron.render.painter import View, paint_lines, pen_of
+from isometron.render.painter import View, paint_arcs, paint_lines, pen_of
 from isometron.ui.theme import FELT_OBJECT, FELT_PENCILS, PAPER, Room, font
 
 SCREEN_PX_PER_MM = 3.6
@@ -161,15 +169,19 @@ def _paint(
     _paint_cone(painter, stage, scene.eye, paper)
     _paint_eye_level(painter, stage, scene.eye, paper)
     reach = _sheet_reach(stage.view, touched)
+    curves = dict(standing_curves(pictures))
     for role, every in standing_lines(scene, pictures):
-        lines = every[_crossing(every, reach)]
+        lines, arcs = every[_crossing(every, reach)], curves.get(role, every[:0])
+        pencil = PENCILS[role]
+        pens = (
+            pen_of(pencil, SCREEN_PX_PER_MM),
+            pen_of(pencil, SCREEN_PX_PER_MM, QColor(FELT_OBJECT)),
+        )
         if len(lines):
-            pencil = PENCILS[role]
-            pens = (
-                pen_of(pencil, SCREEN_PX_PER_MM),
-                pen_of(pencil, SCREEN_PX_PER_MM, QColor(FELT_OBJECT)),
-            )
             _paint_over_both(painter, stage, lines, pens)
+        if len(arcs):
+            near = overlapping(bounds_of(arcs), np.array([reach]))[:, 0]
+            _paint_arcs_over_both(painter, stage, arcs[near], pens)
 
 
 def _paint_over_both(
@@ -181,6 +193,18 @@ def _paint_over_both(
     paint_lines(painter, stage.view, lines, pens[0], within=_overlap(sheet, board))
     if not _inside(lines, sheet):
         paint_lines(painter, stage.view, outside(lines, sheet), pens[1], within=board)
+
+
+def _paint_arcs_over_both(
+    painter: QPainter, stage: Stage, arcs: Array, pens: tuple[QPen, QPen]
+) -> None:
+    """Arcs (n, 3, 3) with one pen on the paper and another on the felt."""
+    sheet = (0.0, 0.0, stage.sheet.width_mm, stage.sheet.height_mm)
+    board = board_rectangle(stage.view, stage.size)
+    paint_arcs(painter, stage.view, arcs, pens[0], within=_overlap(sheet, board))
+    beyond = outside_arcs(arcs, sheet)
+    if len(beyond):
+        paint_arcs(painter, stage.view, beyond, pens[1], within=board)
 
 
 def _paint_eye_level(painter: QPainter, stage: Stage, eye: Eye, paper: QRectF) -> None:

@@ -1,0 +1,193 @@
+"""Sheet arcs made ready for paper and files: clipped, strung together, as ellipses or cubics."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from isometron.perspective.conics import between, bounds_of, chords, linear_along, roots, standard
+from isometron.perspective.eye import Array
+
+JOINED_MM = 1e-7
+"""Arcs whose ends lie this near each other run on."""
+
+FLAT_MM = 1e-9
+"""An arc whose control point lies this near its chord is straight."""
+
+PARABOLIC = 1e-9
+"""A weight this near 1 makes a parabola."""
+
+Rectangle = tuple[float, float, float, float]
+
+
+def clipped_arcs(arcs: Array, rectangle: Rectangle) -> Array:
+    """The parts (m, 3, 3) of sheet arcs (n, 3, 3) inside a rectangle left, bottom, right, top."""
+    if not len(arcs):
+        return arcs
+    left, bottom, right, top = rectangle
+    bounds = bounds_of(arcs)
+    whole = (bounds[:, 0] >= left) & (bounds[:, 1] >= bottom)
+    whole &= (bounds[:, 2] <= right) & (bounds[:, 3] <= top)
+    beyond = (bounds[:, 2] < left) | (bounds[:, 3] < bottom)
+    beyond |= (bounds[:, 0] > right) | (bounds[:, 1] > top)
+    some = np.flatnonzero(~whole & ~beyond)
+    if not len(some):
+        return np.asarray(arcs[whole])
+    sides = np.array([[1, 0, -left], [-1, 0, right], [0, 1, -bottom], [0, -1, top]], dtype=float)
+    values = linear_along(np.repeat(arcs[some], 4, axis=0), np.tile(sides, (len(some), 1)))
+    number, t = roots(values)
+    parts = [arcs[whole]]
+    for place, at in enumerate(some.tolist()):
+        cuts = np.unique(np.concatenate([[0.0], t[number // 4 == place], [1.0]]))
+        a, b = cuts[:-1], cuts[1:]
+        pieces = between(np.tile(arcs[at], (len(a), 1, 1)), a, b)
+        middle = pieces[:, 0] + 2 * pieces[:, 1] + pieces[:, 2]
+        inside = (middle @ sides.T >= 0).all(axis=1) & (b - a > 1e-12)
+        parts.append(pieces[inside])
+    return np.concatenate(parts)
+
+
+def outside_arcs(arcs: Array, rectangle: Rectangle) -> Array:
+    """The parts of sheet arcs outside a rectangle."""
+    if not len(arcs):
+        return arcs
+    left, bottom, right, top = rectangle
+    bounds = bounds_of(arcs)
+    inside = (bounds[:, 0] >= left) & (bounds[:, 1] >= bottom)
+    inside &= (bounds[:, 2] <= right) & (bounds[:, 3] <= top)
+    some = arcs[~inside]
+    far = 1e9
+    strips: list[Rectangle] = [
+        (-far, -far, left, far),
+        (right, -far, far, far),
+        (left, -far, right, bottom),
+        (left, top, right, far),
+    ]
+    return np.concatenate([clipped_arcs(some, strip) for strip in strips])
+
+
+def chained(arcs: Array) -> list[Array]:
+    """Runs (k, 3, 3) of arcs each of which begins where the one before ends, in the order given."""
+    if not len(arcs):
+        return []
+    ends = arcs[:, 2, :2] / arcs[:, 2, 2:]
+    starts = arcs[:, 0, :2] / arcs[:, 0, 2:]
+    gap = np.abs(starts[1:] - ends[:-1]).max(axis=1, initial=0.0)
+    return np.split(arcs, np.flatnonzero(gap > JOINED_MM) + 1)
+
+
+def cubics(arcs: Array, error_mm: float) -> Array:
+    """Cubic Bézier curves (m, 4, 2) in order that miss sheet arcs (n, 3, 3) by less than an error.
+
+    An arc with middle weight w has the cubic with λ = 4·w/(3·(1 + w)); arcs are halved until both
+    agree at a quarter of the way (Floater, Computer Aided Geometric Design 14, 1997).
+    """
+    order = np.arange(len(arcs), dtype=float)
+    done: list[tuple[Array, Array]] = []
+    width = 1.0
+    while len(arcs):
+        places, weight = standard(arcs)
+        reach = (4 * weight / (3 * (1 + weight)))[:, None]
+        a, m, b = places[:, 0], places[:, 1], places[:, 2]
+        curve = np.stack([a, a + reach * (m - a), b + reach * (m - b), b], axis=1)
+        miss = np.zeros(len(arcs))
+        for t in (0.25, 0.75):
+            s = 1 - t
+            true = s * s * a + 2 * s * t * weight[:, None] * m + t * t * b
+            true = true / (s * s + 2 * s * t * weight + t * t)[:, None]
+            near = (
+                s**3 * curve[:, 0]
+                + 3 * s * s * t * curve[:, 1]
+                + 3 * s * t * t * curve[:, 2]
+                + t**3 * curve[:, 3]
+            )
+            miss = np.maximum(miss, _off_along(near - true, curve, t))
+        fine = (miss <= error_mm) | (width < 1e-4)
+        done.append((order[fine], curve[fine]))
+        arcs, order = arcs[~fine], order[~fine]
+        n = len(arcs)
+        width /= 2
+        half = np.full(n, 0.5)
+        arcs = np.concatenate([between(arcs, np.zeros(n), half), between(arcs, half, np.ones(n))])
+        order = np.concatenate([order, order + width])
+    if not done:
+        return np.empty((0, 4, 2))
+    places_in_order = np.argsort(np.concatenate([o for o, _ in done]), kind="stable")
+    return np.concatenate([c for _, c in done])[places_in_order]
+
+
+def _off_along(gap: Array, curve: Array, t: float) -> Array:
+    """The part of a gap (n, 2) square to a cubic at t."""
+    s = 1 - t
+    run = (
+        s * s * (curve[:, 1] - curve[:, 0])
+        + 2 * s * t * (curve[:, 2] - curve[:, 1])
+        + t * t * (curve[:, 3] - curve[:, 2])
+    )
+    length = np.maximum(np.hypot(run[:, 0], run[:, 1]), 1e-300)
+    return np.asarray(np.abs(gap[:, 0] * run[:, 1] - gap[:, 1] * run[:, 0]) / length)
+
+
+@dataclass(frozen=True)
+class ArcForm:
+    """What a sheet arc is: "line", "ellipse", "parabola" or "hyperbola"; its start, control point
+    and end, sheet mm, and the weight of the control point. For an ellipse also centre, the half
+    axes as vectors (long one first), and the eccentric angles (radians) of start and end."""
+
+    kind: str
+    start: tuple[float, float]
+    control: tuple[float, float]
+    end: tuple[float, float]
+    weight: float
+    centre: tuple[float, float] = (0.0, 0.0)
+    long: tuple[float, float] = (0.0, 0.0)
+    short: tuple[float, float] = (0.0, 0.0)
+    turns: tuple[float, float] = (0.0, 0.0)
+
+    @property
+    def left_turning(self) -> bool:
+        """Whether it turns to the left of its way, y upward."""
+        (ax, ay), (mx, my), (bx, by) = self.start, self.control, self.end
+        return (mx - ax) * (by - my) - (my - ay) * (bx - mx) > 0
+
+
+def form_of(arc: Array) -> ArcForm:
+    """What one sheet arc (3, 3) is.
+
+    With end weights 1 and middle weight w, an ellipse has its centre at
+    ((P₀ + P₂)/2 − w²·P₁)/(1 − w²) and the conjugate half diameters S − C and
+    (P₂ − P₀)/(2·√(1 − w²)), S being its middle point.
+    """
+    places, weights = standard(arc[None])
+    (a, m, b), w = places[0], float(weights[0])
+    chord = b - a
+    length = float(np.hypot(*chord))
+    off = abs(float(chord[0] * (m - a)[1] - chord[1] * (m - a)[0]))
+    ends = (_pair(a), _pair(m), _pair(b))
+    if off <= FLAT_MM * length or length == 0:
+        return ArcForm("line", *ends, w)
+    if abs(w - 1.0) <= PARABOLIC:
+        return ArcForm("parabola", *ends, w)
+    if w > 1.0:
+        return ArcForm("hyperbola", *ends, w)
+    centre = ((a + b) / 2 - w * w * m) / (1 - w * w)
+    one = (a + b + 2 * w * m) / (2 * (1 + w)) - centre
+    two = chord / (2 * math.sqrt(1 - w * w))
+    turn = 0.5 * math.atan2(2 * float(one @ two), float(one @ one - two @ two))
+    long = math.cos(turn) * one + math.sin(turn) * two
+    short = -math.sin(turn) * one + math.cos(turn) * two
+    half = math.acos(w)
+    turns = (-half - turn, half - turn)
+    if float(short @ short) > float(long @ long):
+        long, short = short, -long
+        turns = (turns[0] - math.pi / 2, turns[1] - math.pi / 2)
+    return ArcForm("ellipse", *ends, w, _pair(centre), _pair(long), _pair(short), turns)
+
+
+def _pair(place: Array) -> tuple[float, float]:
+    return float(place[0]), float(place[1])
+
+
+def length_of(arcs: Array) -> float:
+    """Drawn length of sheet arcs, mm, to within a hundredth."""
+    return sum(float(np.hypot(*np.diff(run, axis=0).T).sum()) for run in chords(arcs, 0.002))

@@ -1,0 +1,203 @@
+"""The circles of a scene: how each is drawn, what the rule of thumb costs, which guide fits."""
+
+import math
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from isometron.document.document import Choices, Document
+from isometron.drawing.scene import Scene, VolumePicture
+from isometron.framework.curved import Circle
+from isometron.framework.turned import Turned, segments_of
+from isometron.framework.volume import Volume
+from isometron.perspective.ellipses import (
+    CirclePicture,
+    Ellipse,
+    Guide,
+    circle_picture,
+    nearest_guide,
+    rule_gap,
+)
+from isometron.perspective.eye import Array, Eye
+from isometron.perspective.projection import project
+
+ROLES = {
+    "end": "end circle",
+    "station": "circle",
+    "ring": "inner circle",
+    "bore": "bore",
+    "hole": "hole",
+    "section": "section",
+    "mark": "circle",
+    "loop": "circle",
+}
+"""What a circle is called, by its role."""
+
+MOST_HEIGHTS = 48
+"""Heights at which the degree of a turned form is worked out for its graph."""
+
+
+@dataclass(frozen=True, eq=False)
+class DrawnCircle:
+    """A circle of a volume as it is drawn: volume and circle numbers, its name, world centre (3,)
+    mm, normal (3,) and two directions across (2, 3), radius mm, its picture."""
+
+    volume: int
+    number: int
+    name: str
+    role: str
+    centre: Array
+    axes: Array
+    radius_mm: float
+    picture: CirclePicture
+
+    @property
+    def normal(self) -> Array:
+        """Unit direction of its axle."""
+        return np.asarray(np.cross(self.axes[0], self.axes[1]))
+
+    @property
+    def ellipse(self) -> Ellipse | None:
+        """Its ellipse; None when the circle reaches the eye's own plane."""
+        return self.picture.ellipse
+
+    def rule_gap_mm(self) -> float | None:
+        """How far the ellipse drawn by the rule of the minor axis misses the true one, mm."""
+        if self.ellipse is None or self.picture.axle_deg is None:
+            return None
+        return _gap(self.ellipse, self.picture.axle_deg)
+
+    def rule_gap_bound_mm(self) -> float:
+        """A quick upper bound of it: (a − b) · 2 · sin(miss / 2)."""
+        if self.ellipse is None or self.picture.miss_deg is None:
+            return 0.0
+        spread = self.ellipse.semi_major_mm - self.ellipse.semi_minor_mm
+        return 2 * spread * math.sin(math.radians(self.picture.miss_deg) / 2)
+
+    def guide(self, choices: Choices) -> Guide | None:
+        """The nearest guide of the person's own set."""
+        if self.ellipse is None:
+            return None
+        return nearest_guide(self.ellipse, choices.guide_degrees, choices.guide_sizes_mm)
+
+    def square(self, eye: Eye) -> Array:
+        """The square round it on the sheet: four corners, the four touching points, the middle and
+        the four points on the diagonals, (13, 2) mm; NaN behind the eye."""
+        across, along = self.radius_mm * self.axes
+        unit = [(-1, -1), (1, -1), (1, 1), (-1, 1), (0, -1), (1, 0), (0, 1), (-1, 0), (0, 0)]
+        r = math.sqrt(0.5)
+        unit += [(-r, -r), (r, -r), (r, r), (-r, r)]  # type: ignore[list-item]
+        places = np.array([self.centre + x * across + y * along for x, y in unit])
+        return project(eye, places).sheet
+
+
+@lru_cache(maxsize=4096)
+def _gap(ellipse: Ellipse, axle_deg: float) -> float:
+    return rule_gap(ellipse, axle_deg)
+
+
+def circles_of(scene: Scene, index: int) -> tuple[DrawnCircle, ...]:
+    """The circles of one volume, in the order of its body."""
+    return _circles(scene.eye, scene.pictures[index], index)
+
+
+@lru_cache(maxsize=4096)
+def _circles(eye: Eye, picture: VolumePicture, index: int) -> tuple[DrawnCircle, ...]:
+    curved = picture.built.curved
+    if curved is None or not picture.volume.shown:
+        return ()
+    place, axes = np.array(picture.volume.place), picture.axes
+    return tuple(
+        DrawnCircle(
+            index,
+            number,
+            _name(picture.volume, circle, curved.circles),
+            circle.role,
+            circle.centre @ axes + place,
+            circle.axes @ axes,
+            circle.radius_mm,
+            circle_picture(
+                eye, circle.centre @ axes + place, circle.normal @ axes, circle.radius_mm
+            ),
+        )
+        for number, circle in enumerate(curved.circles)
+    )
+
+
+def _name(volume: Volume, circle: Circle, circles: tuple[Circle, ...]) -> str:
+    """What a sketcher calls a circle."""
+    if isinstance(volume.shape, Turned) and volume.shape.name == "wheel":
+        if circle.role != "ring":
+            return "tyre"
+        rings = [one.radius_mm for one in circles if one.role == "ring"]
+        return "hub" if circle.radius_mm <= min(rings) < max(rings) else "rim"
+    if circle.role == "end":
+        return "base" if circle.height_share < 0.5 else "top"
+    return ROLES[circle.role]
+
+
+def all_circles(scene: Scene) -> list[DrawnCircle]:
+    """Every circle of every volume that is shown and no ghost."""
+    return [
+        circle
+        for index, picture in enumerate(scene.pictures)
+        if not picture.volume.ghost
+        for circle in circles_of(scene, index)
+    ]
+
+
+def circle_in_work(document: Document, scene: Scene) -> DrawnCircle | None:
+    """The circle in work: the chosen one of the volume in work, else its largest one nearest us."""
+    if document.selected is None or document.selected >= len(scene.pictures):
+        return None
+    circles = circles_of(scene, document.selected)
+    if not circles:
+        return None
+    if document.circle is not None and document.circle < len(circles):
+        return circles[document.circle]
+    eye = np.array(document.eye.place)
+    return min(
+        circles,
+        key=lambda one: (-round(one.radius_mm, 6), float(np.linalg.norm(one.centre - eye))),
+    )
+
+
+@dataclass(frozen=True)
+class HeightDegree:
+    """The degree of a turned form's circle at a height above its base, mm; negative when it is seen
+    from below; whether it is one of the form's own circles."""
+
+    height_mm: float
+    degree_deg: float
+    own: bool
+
+
+def degrees_over_height(document: Document, index: int) -> tuple[HeightDegree, ...]:
+    """Degrees of the level circles of an upright turned form, from its base up: its own circles and
+    places between; () for other volumes."""
+    volume = document.volumes[index]
+    shape = volume.shape
+    if not isinstance(shape, Turned):
+        return ()
+    place, axes = volume.frame
+    axle = axes[shape.axis]
+    length = volume.sides[shape.axis]
+    across = [axis for axis in range(3) if axis != shape.axis]
+    radius = min(volume.sides[axis] for axis in across) / 2
+    base = place + sum(volume.sides[axis] / 2 * axes[axis] for axis in across)
+    pieces = segments_of(shape, length, radius)
+    own = {round(h * length, 9) for h, r in shape.stations if r > 0}
+    heights = sorted(own | {length * i / MOST_HEIGHTS for i in range(MOST_HEIGHTS + 1)})
+    eye_height = float((np.array(document.eye.place) - base) @ axle)
+    found = []
+    for height in heights:
+        piece = next((p for p in pieces if p.low <= height <= p.high), None)
+        wide = 0.0 if piece is None else piece.radius(height)
+        if wide <= 1e-9 * radius:
+            continue
+        ellipse = circle_picture(document.eye, base + height * axle, axle, wide).ellipse
+        if ellipse is not None:
+            sign = 1.0 if eye_height > height else -1.0
+            found.append(HeightDegree(height, sign * ellipse.degree_deg, height in own))
+    return tuple(found)

@@ -1,0 +1,279 @@
+"""The rules of the second look about rounds: ellipses, wheels, guides."""
+
+import math
+from functools import partial
+
+import numpy as np
+
+from isometron.document.choosing import select
+from isometron.document.standing import stand_on_ground
+from isometron.drawing.rounds import DrawnCircle, circle_in_work, circles_of
+from isometron.framework.turned import Turned
+from isometron.perspective.cone import off_axis
+from isometron.remarks.limits import (
+    CONTACT_MM,
+    DISAGREE_DEG,
+    FLAT_ELLIPSE_DEG,
+    HAND_MM,
+    ONE_AXLE_DEG,
+    ROUND_ELLIPSE_DEG,
+)
+from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule
+
+AROUND = np.linspace(0.0, 360.0, 72, endpoint=False)
+
+
+def _circles(look: Look) -> list[DrawnCircle]:
+    return [circle for index, _ in look.volumes() for circle in circles_of(look.scene, index)]
+
+
+def _place(look: Look, circle: DrawnCircle) -> tuple[float, float]:
+    if circle.ellipse is not None:
+        return circle.ellipse.centre_mm
+    return circle.picture.centre_mm or look.eye.centre_of_vision_mm
+
+
+def _named(look: Look, circle: DrawnCircle) -> str:
+    return f"{circle.name.capitalize()} of {look.document.volumes[circle.volume].name}"
+
+
+@rule
+def thin_or_open_ellipse(look: Look) -> list[Remark]:
+    """An ellipse so thin that it is drawn as a line, or so open that it is drawn as a circle."""
+    found: dict[tuple[int, bool], tuple[float, DrawnCircle]] = {}
+    for circle in _circles(look):
+        if circle.ellipse is None:
+            continue
+        degree = circle.ellipse.degree_deg
+        thin = degree < FLAT_ELLIPSE_DEG
+        if not (thin or degree > ROUND_ELLIPSE_DEG) or circle.role == "section":
+            continue
+        key = (circle.volume, thin)
+        beyond = FLAT_ELLIPSE_DEG - degree if thin else degree - ROUND_ELLIPSE_DEG
+        if key not in found or beyond > found[key][0]:
+            found[key] = (beyond, circle)
+    remarks = []
+    for (index, thin), (_, circle) in found.items():
+        assert circle.ellipse is not None
+        degree = circle.ellipse.degree_deg
+        advice = (
+            f"under {FLAT_ELLIPSE_DEG:g}° it is drawn as a line; raise or lower the eye"
+            if thin
+            else f"over {ROUND_ELLIPSE_DEG:g}° it is drawn as a circle"
+        )
+        remarks.append(
+            Remark(
+                "thin_or_open_ellipse",
+                Severity.DOUBTFUL if thin else Severity.NOTE,
+                f"{_named(look, circle)} {'goes flat' if thin else 'is all but round'}",
+                f"It opens to {degree:.1f}°: {advice}.",
+                degree,
+                "deg",
+                _place(look, circle),
+                index,
+                1.0,
+            )
+        )
+    return remarks
+
+
+@rule
+def wheels_disagree(look: Look) -> list[Remark]:
+    """Wheels of one side whose axles, sizes or openness do not agree."""
+    wheels: list[DrawnCircle] = []
+    for index, picture in look.volumes():
+        shape = picture.volume.shape
+        if isinstance(shape, Turned) and shape.name == "wheel":
+            circles = [c for c in circles_of(look.scene, index) if c.ellipse and c.role != "ring"]
+            wheels += sorted(circles, key=lambda c: (-c.radius_mm, -_towards(look, c)))[:1]
+    found = []
+    for i, first in enumerate(wheels):
+        for second in wheels[i + 1 :]:
+            remark = _disagreement(look, first, second)
+            if remark is not None:
+                found.append(remark)
+    return found[:2]
+
+
+def _towards(look: Look, circle: DrawnCircle) -> float:
+    return -float(np.linalg.norm(circle.centre - np.array(look.eye.place)))
+
+
+def _disagreement(look: Look, first: DrawnCircle, second: DrawnCircle) -> Remark | None:
+    offset = abs(float((second.centre - first.centre) @ first.normal))
+    cosine = min(abs(float(first.normal @ second.normal)), 1.0)
+    off = math.degrees(math.acos(cosine))
+    if offset > 0.5 * first.radius_mm or off > 30.0:
+        return None  # they stand on different sides
+    names = " and ".join(look.document.volumes[c.volume].name for c in (first, second))
+    if off > ONE_AXLE_DEG:
+        title, text = "stand askew", f"Their axles differ by {off:.1f}°; turn one like the other."
+        value, unit = off, "deg"
+    else:
+        assert first.ellipse is not None and second.ellipse is not None
+        value = abs(first.ellipse.degree_deg - second.ellipse.degree_deg)
+        if value <= DISAGREE_DEG:
+            return None
+        title, unit = "open differently", "deg"
+        text = (
+            f"Their ellipses open to {first.ellipse.degree_deg:.0f}° and "
+            f"{second.ellipse.degree_deg:.0f}°; step back until they look alike."
+        )
+    return Remark(
+        "wheels_disagree",
+        Severity.DOUBTFUL,
+        f"{names} {title}",
+        text,
+        value,
+        unit,
+        _place(look, second),
+        second.volume,
+        value / DISAGREE_DEG,
+    )
+
+
+@rule
+def minor_axis_off_axle(look: Look) -> list[Remark]:
+    """The rule of the minor axis costs more than a hand can draw. Of each volume the worst."""
+    worst: dict[int, tuple[float, DrawnCircle]] = {}
+    for circle in _circles(look):
+        bound = circle.rule_gap_bound_mm()
+        if bound <= max(HAND_MM, worst.get(circle.volume, (0.0, circle))[0]):
+            continue
+        gap = circle.rule_gap_mm() or 0.0
+        if gap > max(HAND_MM, worst.get(circle.volume, (0.0, circle))[0]):
+            worst[circle.volume] = (gap, circle)
+    return [
+        Remark(
+            "minor_axis_off_axle",
+            Severity.NOTE,
+            f"{_named(look, circle)} leans off its axle",
+            f"Its short axis misses the axle by {circle.picture.miss_deg or 0.0:.1f}°; laid along "
+            f"the axle the ellipse would be {look.length(gap)} wrong.",
+            gap,
+            "mm",
+            _place(look, circle),
+            circle.volume,
+            gap / HAND_MM,
+        )
+        for gap, circle in worst.values()
+    ]
+
+
+@rule
+def circle_outside_the_cone(look: Look) -> list[Remark]:
+    """A circle leaves the cone of vision: its ellipse looks stretched."""
+    half = look.document.choices.cone_deg / 2
+    worst: dict[int, tuple[float, DrawnCircle]] = {}
+    for circle in _circles(look):
+        if circle.ellipse is None:
+            continue
+        angle = float(off_axis(look.eye, circle.ellipse.point(AROUND)).max())
+        if angle > half + 1e-6 and angle > worst.get(circle.volume, (0.0, circle))[0]:
+            worst[circle.volume] = (angle, circle)
+    return [
+        Remark(
+            "circle_outside_the_cone",
+            Severity.SERIOUS,
+            f"{_named(look, circle)} leaves the cone",
+            f"It reaches {angle:.1f}° off the centre of vision, the cone {half:g}°: there an "
+            "ellipse looks stretched. Step back, or bring it nearer to the centre.",
+            angle,
+            "deg",
+            _place(look, circle),
+            circle.volume,
+            angle / half,
+        )
+        for angle, circle in worst.values()
+    ]
+
+
+@rule
+def circle_beside_the_eye(look: Look) -> list[Remark]:
+    """A circle reaches the eye's own plane: its picture is no ellipse."""
+    found = {}
+    for circle in _circles(look):
+        if circle.ellipse is None and circle.volume not in found:
+            found[circle.volume] = circle
+    return [
+        Remark(
+            "circle_beside_the_eye",
+            Severity.SERIOUS,
+            f"{_named(look, circle)} passes beside the eye",
+            f"Part of it lies beside or behind us, so it is drawn as a {circle.picture.conic}; "
+            "step back until all of it lies before us.",
+            circle.radius_mm,
+            "mm",
+            _place(look, circle),
+            circle.volume,
+            2.0,
+        )
+        for circle in found.values()
+    ]
+
+
+@rule
+def no_guide_fits(look: Look) -> list[Remark]:
+    """No guide of the person's own set comes near the ellipse in work."""
+    circle = circle_in_work(look.document, look.scene)
+    if circle is None or circle.ellipse is None or not look.document.choices.guide_degrees:
+        return []
+    guide = circle.guide(look.document.choices)
+    if guide is None or guide.error_mm <= HAND_MM:
+        return []
+    return [
+        Remark(
+            "no_guide_fits",
+            Severity.NOTE,
+            f"No guide fits the {circle.name} of {look.document.volumes[circle.volume].name}",
+            f"It is {look.length(2 * circle.ellipse.semi_major_mm)} long at "
+            f"{circle.ellipse.degree_deg:.0f}°; the nearest, {guide.degree_deg:g}° and "
+            f"{guide.long_axis_mm:g} mm, is {look.length(guide.error_mm)} off. Draw it in its "
+            "square.",
+            guide.error_mm,
+            "mm",
+            _place(look, circle),
+            circle.volume,
+            guide.error_mm / HAND_MM,
+        )
+    ]
+
+
+@rule
+def wheel_off_the_ground(look: Look) -> list[Remark]:
+    """A wheel with a level axle hangs above the ground, or sinks into it."""
+    found = []
+    for index, picture in look.volumes():
+        volume = picture.volume
+        shape = volume.shape
+        if not (isinstance(shape, Turned) and shape.name == "wheel"):
+            continue
+        if abs(float(picture.axes[shape.axis][2])) > math.sin(math.radians(1.0)):
+            continue
+        circles = [c for c in circles_of(look.scene, index) if c.role != "ring"]
+        if not circles:
+            continue
+        radius = max(c.radius_mm for c in circles)
+        gap = float(circles[0].centre[2]) - radius
+        if abs(gap) <= CONTACT_MM or volume.like is not None:
+            continue
+        found.append(
+            Remark(
+                "wheel_off_the_ground",
+                Severity.DOUBTFUL,
+                f"{volume.name} {'hangs in the air' if gap > 0 else 'sinks into the ground'}",
+                f"Its lowest point lies {look.length(abs(gap))} "
+                f"{'above' if gap > 0 else 'below'} the ground.",
+                gap,
+                "mm",
+                _place(look, circles[0]),
+                index,
+                1.0,
+                partial(_set_down, index),
+            )
+        )
+    return found
+
+
+def _set_down(index: int) -> Remedy | None:
+    return Remedy("Set it on the ground", lambda d: stand_on_ground(select(d, index)))
