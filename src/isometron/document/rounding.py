@@ -108,7 +108,7 @@ def radius_of(volume: Volume) -> float:
 
 
 def set_diameter(document: Document, mm: float) -> Document:
-    """The largest diameter of the round volume in work; its foot and its axle stay where they are."""
+    """The largest diameter of the round volume in work; its foot and its axle stay in place."""
     index, volume = in_work(document)
     if not isinstance(volume.shape, Turned | Loop):
         raise VolumeError(f"{volume.name} has no diameter: make it round first.")

@@ -109,12 +109,25 @@ def _stand(eye: Eye, built: Sequence[Built]) -> list[Standing]:
     high = np.maximum.reduceat(picture.sheet, begin)
     bounds = np.concatenate([low, high], axis=1)
     bounds[np.minimum.reduceat(picture.depth, begin) <= NEAR_MM] = EVERYWHERE
+    curved = [_curved(eye, one) for one in built]
+    for number, (surfaces, arcs) in enumerate(curved):
+        if built[number].round and arcs is not None:
+            bounds[number] = _curved_bounds(eye, surfaces, arcs)
     return [
-        Standing(one, picture.sheet[a:b], picture.depth[a:b], faces, box, hides, *_curved(eye, one))
-        for one, a, b, faces, box, hides in zip(
-            built, begin.tolist(), ends, shown, bounds, regions, strict=True
+        Standing(one, picture.sheet[a:b], picture.depth[a:b], faces, box, hides, *rest)
+        for one, a, b, faces, box, hides, rest in zip(
+            built, begin.tolist(), ends, shown, bounds, regions, curved, strict=True
         )
     ]
+
+
+def _curved_bounds(eye: Eye, surfaces: Surfaces | None, arcs: Array) -> Array:
+    """Bounds (4,) on the sheet of a curved body, from the control points of all its arcs."""
+    every = arcs if surfaces is None else np.concatenate([arcs, surfaces.outlines])
+    if not len(every):
+        return EVERYWHERE
+    drawn = bounds_of(pictures(eye, every))
+    return np.concatenate([drawn[:, :2].min(axis=0), drawn[:, 2:].max(axis=0)])
 
 
 def _curved(eye: Eye, built: Built) -> tuple[Surfaces | None, Array | None]:

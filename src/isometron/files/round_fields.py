@@ -41,6 +41,7 @@ def round_fields(shape: RoundShape) -> Fields:
     }
     fields |= {"slant": list(shape.slant)} if any(shape.slant) else {}
     fields |= {"widths": [list(width) for width in shape.widths]} if shape.widths else {}
+    fields |= {"at": shape.at} if shape.at else {}
     return {"extruded": fields}
 
 
@@ -70,6 +71,7 @@ def round_from(fields: Fields) -> RoundShape | None:
         (first, second),
         _pairs(extruded.get("widths", [])),
         extruded["name"],
+        float(extruded.get("at", 0.0)),
     )
 
 

@@ -23,7 +23,8 @@ class Extruded:
     Rings lie along the other two axes, in the order of CROSS, as shares of the sides. slant: how
     far the far end is shifted along them, as shares, so that the way may be oblique. widths: (share
     along the first cross axis, share of the full thickness), between which the thickness changes
-    evenly, the same on both sides of the middle; none means straight. name: what it is called.
+    evenly, the same on both sides of the middle; none means straight. name: what it is called. at:
+    the plane on which its outline is shown and moved, as a share of the thickness.
     """
 
     rings: tuple[Ring, ...]
@@ -31,12 +32,15 @@ class Extruded:
     slant: tuple[float, float] = (0.0, 0.0)
     widths: tuple[tuple[float, float], ...] = ()
     name: str = "extrusion"
+    at: float = 0.0
 
     def __post_init__(self) -> None:
         if self.axis not in (0, 1, 2) or not self.rings:
             raise VolumeError("An extrusion needs an outline and an own axis to run along.")
         if not all(math.isfinite(v) and abs(v) <= 100 for v in self.slant):
             raise VolumeError("An extrusion's slant is a share of its sides: type a smaller one.")
+        if not (math.isfinite(self.at) and 0 <= self.at <= 1):
+            raise VolumeError("A profile is shown on a plane between its two sides: type 1/2.")
         places = [place for place, _ in self.widths]
         if len(places) == 1 or len(places) > MOST_WIDTHS:
             raise VolumeError(f"A varying width is given at 2 to {MOST_WIDTHS} places.")

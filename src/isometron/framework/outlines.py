@@ -82,7 +82,7 @@ def flat(ring: Ring, across_mm: float, along_mm: float) -> Flat:
     for i, knot in enumerate(ring):
         j = (i + 1) % count
         if knot.bulge == 0 and (knot.smooth or ring[j].smooth):
-            pieces += _biarc(places[i], places[j], _way(ring, places, i), _way(ring, places, j))
+            pieces += biarc(places[i], places[j], _way(ring, places, i), _way(ring, places, j))
         else:
             pieces.append((float(places[i, 0]), float(places[i, 1]), knot.bulge))
     table = np.array(pieces)
@@ -102,7 +102,7 @@ def _way(ring: Ring, places: Array, i: int) -> Array | None:
     return np.asarray(way / length if length > 1e-12 * (a * b) ** 0.75 else out / math.sqrt(b))
 
 
-def _biarc(start: Array, end: Array, way: Array | None, onward: Array | None) -> list[Piece]:
+def biarc(start: Array, end: Array, way: Array | None, onward: Array | None) -> list[Piece]:
     """Two arcs from start to end that leave along `way` and arrive along `onward`; one arc when
     only one of them is given (Bolton, Computer-Aided Design 7, 1975)."""
     run = end - start

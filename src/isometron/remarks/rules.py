@@ -38,7 +38,7 @@ def outside_the_cone(look: Look) -> list[Remark]:
     half = look.document.choices.cone_deg / 2
     found = []
     for index, picture in look.volumes():
-        if picture.built.curved is not None and picture.built.curved.circles:
+        if picture.built.round and picture.built.curved and picture.built.curved.circles:
             continue  # its circles are looked at, not the corners of the box they fill
         angles = corners_off_axis(look.eye, picture)
         worst = int(angles.argmax())

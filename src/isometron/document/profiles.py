@@ -1,0 +1,285 @@
+"""Edits of profiles: the outline of an extrusion, drawn flat or on its plane in the framework."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from isometron.document.choosing import in_work
+from isometron.document.document import Document
+from isometron.framework.extruded import CROSS, Extruded
+from isometron.framework.marks import Mark
+from isometron.framework.outlines import Flat, Knot, Ring, centre_of, flat
+from isometron.framework.volume import Volume
+from isometron.perspective.errors import LengthError, SetupError, VolumeError
+from isometron.perspective.eye import Array
+from isometron.perspective.projection import sight_ray
+
+Point = tuple[float, float]
+
+LEAST_KNOTS = 2
+"""Two knots with arcs between them still close an outline."""
+
+
+def profile_in_work(document: Document) -> tuple[int, Volume, Extruded]:
+    """Number, volume and shape of the profile in work. Raises VolumeError when it is none."""
+    index, volume = in_work(document)
+    if not isinstance(volume.shape, Extruded):
+        raise VolumeError(f"{volume.name} has no profile: begin one first.")
+    return index, volume, volume.shape
+
+
+def begin_profile(document: Document, axis: int) -> Document:
+    """The box in work as a profile across an own axis, beginning from its rectangle."""
+    from isometron.document.rounding import extrude_box
+
+    made = extrude_box(document, axis)
+    index, volume, shape = profile_in_work(made)
+    return made.with_volume(index, replace(volume, shape=replace(shape, name="profile")))
+
+
+def refitted(volume: Volume) -> Volume:
+    """An extrusion whose box is what its outline fills: nothing of it moves in the world."""
+    shape = volume.shape
+    assert isinstance(shape, Extruded)
+    first, second = shape.cross
+    size = np.array([volume.sides[first], volume.sides[second]])
+    low, high = extents(flat(shape.rings[0], *size.tolist()))
+    span = high - low
+    if not (span > 0).all():
+        raise VolumeError("That outline has no area: pull its points apart.")
+    if np.abs(low).max() < 1e-9 * size.max() and np.abs(high - size).max() < 1e-9 * size.max():
+        return volume
+    rings = tuple(
+        tuple(
+            replace(
+                knot,
+                x=float((knot.x * size[0] - low[0]) / span[0]),
+                y=float((knot.y * size[1] - low[1]) / span[1]),
+            )
+            for knot in ring
+        )
+        for ring in shape.rings
+    )
+    slant = (shape.slant[0] * float(size[0] / span[0]), shape.slant[1] * float(size[1] / span[1]))
+    axes = volume.frame[1]
+    x, y, z = (
+        float(v) for v in np.array(volume.place) + low[0] * axes[first] + low[1] * axes[second]
+    )
+    sides = list(volume.sides)
+    sides[first], sides[second] = (float(v) for v in span)
+    counts = list(volume.counts)
+    for axis, before in ((first, size[0]), (second, size[1])):
+        if sides[axis] != before:
+            counts[axis] = None
+    grown = replace(
+        volume.with_sides((sides[0], sides[1], sides[2])),
+        shape=replace(shape, rings=rings, slant=slant),
+        counts=(counts[0], counts[1], counts[2]),
+    )
+    return replace(grown, x_mm=x, y_mm=y, z_mm=z)
+
+
+def extents(ring: Flat) -> tuple[Array, Array]:
+    """Lower left and upper right (2,) of a ring, its arcs taken into account."""
+    points = [*ring.corners]
+    for start, end, bulge in zip(ring.corners, ring.after, ring.bulges.tolist(), strict=True):
+        if bulge == 0:
+            continue
+        centre, radius, first, turn = centre_of(start, end, bulge)
+        for quarter in range(4):
+            angle = quarter * math.pi / 2
+            if (angle - first) * math.copysign(1.0, turn) % (2 * math.pi) < abs(turn):
+                points.append(centre + radius * np.array([math.cos(angle), math.sin(angle)]))
+    table = np.array(points)
+    return table.min(axis=0), table.max(axis=0)
+
+
+def _with_ring(document: Document, number: int, ring: Ring) -> Document:
+    index, volume, shape = profile_in_work(document)
+    rings = (*shape.rings[:number], ring, *shape.rings[number + 1 :])
+    return document.with_volume(index, refitted(replace(volume, shape=replace(shape, rings=rings))))
+
+
+def move_knot(document: Document, ring: int, knot: int, place_mm: Point) -> Document:
+    """A knot of the profile in work moved to a place in mm along its two directions, from the lower
+    left of its box. Raises VolumeError for an outline that crosses itself."""
+    _, volume, shape = profile_in_work(document)
+    first, second = shape.cross
+    knots = list(shape.rings[ring])
+    x, y = place_mm[0] / volume.sides[first], place_mm[1] / volume.sides[second]
+    knots[knot] = replace(knots[knot], x=x, y=y)
+    return _with_ring(document, ring, tuple(knots))
+
+
+def move_knot_on_sheet(document: Document, ring: int, knot: int, to: Point) -> Document:
+    """A knot moved on the profile's own plane in the framework to a place of the sheet."""
+    return move_knot(document, ring, knot, on_plane(document, to))
+
+
+def on_plane(document: Document, to: Point) -> Point:
+    """The place on the plane of the profile in work that a place of the sheet shows, mm along its
+    two directions. Raises SetupError when the sight line misses the plane."""
+    _, volume, shape = profile_in_work(document)
+    place, axes = volume.frame
+    normal = axes[shape.axis]
+    foot = place + shape.at * volume.sides[shape.axis] * normal
+    ray, eye = sight_ray(document.eye, to), np.array(document.eye.place)
+    run = float(ray @ normal)
+    depth = float((foot - eye) @ normal) / run if abs(run) > 1e-12 else -1.0
+    if depth <= 0:
+        raise SetupError("From here that plane is not seen there: move the other way.")
+    first, second = shape.cross
+    own = axes @ (eye + depth * ray - place)
+    shift = np.array(shape.slant) * shape.at * (volume.sides[first], volume.sides[second])
+    return float(own[first] - shift[0]), float(own[second] - shift[1])
+
+
+def knot_world(volume: Volume, ring: int, knot: int) -> Array:
+    """World place (3,) of a knot on the profile's own plane."""
+    shape = volume.shape
+    assert isinstance(shape, Extruded)
+    first, second = shape.cross
+    one = shape.rings[ring][knot]
+    own = np.zeros(3)
+    own[first] = (one.x + shape.at * shape.slant[0]) * volume.sides[first]
+    own[second] = (one.y + shape.at * shape.slant[1]) * volume.sides[second]
+    own[shape.axis] = shape.at * volume.sides[shape.axis]
+    place, axes = volume.frame
+    return np.asarray(place + own @ axes)
+
+
+def add_knot(document: Document, ring: int, after: int, place_mm: Point) -> Document:
+    """A new knot after another, at a place in mm; the arc it stands on becomes straight."""
+    _, volume, shape = profile_in_work(document)
+    first, second = shape.cross
+    knots = list(shape.rings[ring])
+    x, y = place_mm[0] / volume.sides[first], place_mm[1] / volume.sides[second]
+    smooth = knots[after].smooth and knots[(after + 1) % len(knots)].smooth
+    knots[after] = replace(knots[after], bulge=0.0)
+    knots.insert(after + 1, Knot(x, y, 0.0, smooth))
+    return _with_ring(document, ring, tuple(knots))
+
+
+def remove_knot(document: Document, ring: int, knot: int) -> Document:
+    """The profile in work without a knot; a hole with no knots left goes."""
+    index, volume, shape = profile_in_work(document)
+    knots = list(shape.rings[ring])
+    del knots[knot]
+    if ring > 0 and len(knots) < LEAST_KNOTS:
+        rings = (*shape.rings[:ring], *shape.rings[ring + 1 :])
+        return document.with_volume(index, replace(volume, shape=replace(shape, rings=rings)))
+    if len(knots) < 3 and not any(k.bulge for k in knots):
+        raise VolumeError("An outline keeps at least three points: move it instead.")
+    return _with_ring(document, ring, tuple(knots))
+
+
+def smooth_knot(document: Document, ring: int, knot: int, smooth: bool) -> Document:
+    """Whether the outline runs smoothly through a knot, or turns a corner there."""
+    _, _, shape = profile_in_work(document)
+    knots = list(shape.rings[ring])
+    knots[knot] = replace(knots[knot], smooth=smooth)
+    if smooth:  # arcs of one's own give way to the smooth run
+        knots[knot] = replace(knots[knot], bulge=0.0)
+        knots[knot - 1] = replace(knots[knot - 1], bulge=0.0)
+    return _with_ring(document, ring, tuple(knots))
+
+
+def set_knots(document: Document, ring: Ring) -> Document:
+    """Another outline for the profile in work, as knots in shares of its box."""
+    return _with_ring(document, 0, ring)
+
+
+def bring_outline(document: Document, rings_mm: Sequence[Ring], axis: int) -> Document:
+    """Outlines in mm (largest first) as the profile of the volume in work; its two sides across
+    become theirs, its lower left corner and its thickness stay."""
+    index, volume = in_work(document)
+    first, second = CROSS[axis]
+    low, high = extents(flat(rings_mm[0], 1.0, 1.0))
+    span = high - low
+    if not (span > 0).all():
+        raise VolumeError("That outline has no area: choose another file.")
+    rings = tuple(
+        tuple(
+            replace(k, x=float((k.x - low[0]) / span[0]), y=float((k.y - low[1]) / span[1]))
+            for k in ring
+        )
+        for ring in rings_mm
+    )
+    sides = list(volume.sides)
+    sides[first], sides[second] = (float(v) for v in span)
+    sized = volume.with_sides((sides[0], sides[1], sides[2]))
+    shape = Extruded(rings, axis=axis, name="profile")
+    made = replace(sized, shape=shape, cuts=(), marks=(), circles=())
+    return document.with_volume(index, made)
+
+
+def show_plane(document: Document, share: float) -> Document:
+    """The plane on which the profile in work is shown and moved."""
+    index, volume, shape = profile_in_work(document)
+    return document.with_volume(index, replace(volume, shape=replace(shape, at=share)))
+
+
+def set_thickness(document: Document, mm: float) -> Document:
+    """The full width of the profile in work, the same on both sides of its centre plane."""
+    index, volume, shape = profile_in_work(document)
+    axes = volume.frame[1]
+    before = volume.sides[shape.axis]
+    sides = list(volume.sides)
+    sides[shape.axis] = mm
+    shift = (before - mm) / 2 * axes[shape.axis]
+    x, y, z = (float(v) for v in np.array(volume.place) + shift)
+    grown = replace(volume.with_sides((sides[0], sides[1], sides[2])), x_mm=x, y_mm=y, z_mm=z)
+    return document.with_volume(index, grown)
+
+
+def set_widths(document: Document, widths: tuple[tuple[float, float], ...]) -> Document:
+    """Where the profile in work is how wide, as shares; () makes it straight."""
+    index, volume, shape = profile_in_work(document)
+    return document.with_volume(index, replace(volume, shape=replace(shape, widths=widths)))
+
+
+def read_widths(text: str) -> tuple[tuple[float, float], ...]:
+    """Places and widths from what a person typed, both as shares: ``0 60%, 1/2 100%, 1 80%``; one
+    word (``straight``, or nothing) makes it straight. Raises LengthError."""
+    pairs = [pair.split() for pair in text.replace(";", ",").split(",") if pair.strip()]
+    if not pairs or (len(pairs) == 1 and len(pairs[0]) == 1):
+        return ()
+    try:
+        return tuple((_share(place), _share(width)) for place, width in pairs)
+    except (ValueError, ZeroDivisionError) as error:
+        raise LengthError(
+            "Type places with their widths, from one end to the other, such as 0 60%, 1 100%."
+        ) from error
+
+
+def _share(word: str) -> float:
+    if word.endswith("%"):
+        return float(word[:-1]) / 100
+    over, slash, under = word.partition("/")
+    return float(over) / float(under) if slash else float(over)
+
+
+def write_widths(widths: Sequence[tuple[float, float]]) -> str:
+    """Places and widths as a person writes them."""
+    return ", ".join(f"{place:.3g} {100 * width:.3g}%" for place, width in widths) or "straight"
+
+
+def set_contours(document: Document, shares: tuple[float, ...]) -> Document:
+    """Cross-contours of the round volume in work at stations along its length: across the axle of a
+    turned form, along the first direction of a profile. () takes them away."""
+    index, volume = in_work(document)
+    shape = volume.shape
+    axis = shape.cross[0] if isinstance(shape, Extruded) else getattr(shape, "axis", 0)
+    kept = tuple(m for m in volume.marks if (m.kind, m.axis) != ("section", axis))
+    marks = (*kept, Mark("section", 0, axis, shares)) if shares else kept
+    return document.with_volume(index, replace(volume, marks=marks))
+
+
+def set_centre_line(document: Document, drawn: bool) -> Document:
+    """The outline of the profile in work drawn on its centre plane, or not."""
+    index, volume, shape = profile_in_work(document)
+    kept = tuple(m for m in volume.marks if (m.kind, m.axis) != ("section", shape.axis))
+    marks = (*kept, Mark("section", 0, shape.axis, (0.5,))) if drawn else kept
+    return document.with_volume(index, replace(volume, marks=marks))

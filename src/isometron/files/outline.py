@@ -1,0 +1,151 @@
+"""SVG outlines for profiles: closed paths as rings of straight lines and arcs of circles."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import replace
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+
+from isometron.files.atomic import reason
+from isometron.framework.outlines import (
+    Flat,
+    Knot,
+    Ring,
+    area,
+    biarc,
+    centre_of,
+    flat,
+    refuse_crossings,
+)
+from isometron.perspective.errors import FileError, IsometronError
+from isometron.perspective.eye import Array
+
+WITHIN_MM = 0.05
+"""Curves that are no arcs of circles are taken as arcs that miss them by less than this."""
+
+MM_PER_INCH = 25.4
+LIBRARY_INCH_PER_MM = 0.0393701
+"""What svgelements takes a millimetre for; put right below."""
+LARGEST_BYTES = 16 * 1024 * 1024
+_DEEPEST = 10
+
+
+def read_outline_file(path: Path) -> tuple[Ring, ...]:
+    """The closed outlines of an SVG file as rings in mm, y up, the largest first; the others are
+    its holes. Raises FileError with the sentence to show."""
+    import svgelements
+
+    try:
+        if path.stat().st_size > LARGEST_BYTES:
+            raise FileError(f"“{path}” is far too large for an outline: choose another file.")
+        drawing = svgelements.SVG.parse(str(path), ppi=MM_PER_INCH, reify=True)
+    except OSError as error:
+        raise FileError(f"“{path}” cannot be read: {reason(error)}.") from error
+    except FileError:
+        raise
+    except Exception as error:  # the library raises whatever its XML parser does
+        raise FileError(f"“{path}” is no SVG drawing: choose one with a closed outline.") from error
+    metric = str(drawing.values.get("width", "")).strip().endswith(("mm", "cm"))
+    size = 1.0 / (MM_PER_INCH * LIBRARY_INCH_PER_MM) if metric else 1.0
+    rings = [
+        tuple(replace(knot, x=knot.x * size, y=knot.y * size) for knot in ring)
+        for shape in drawing.elements()
+        if isinstance(shape, svgelements.Shape)
+        for sub in svgelements.Path(shape).as_subpaths()
+        if len(ring := _ring(svgelements.Path(sub))) >= 2
+    ]
+    try:
+        return _sorted(rings)
+    except IsometronError as error:
+        raise FileError(f"“{path}” gives no outline: {error}") from error
+
+
+def _sorted(rings: Sequence[Ring]) -> tuple[Ring, ...]:
+    if not rings:
+        raise FileError("it holds no closed path; draw one.")
+    flats = [flat(ring, 1.0, 1.0) for ring in rings]
+    order = sorted(range(len(rings)), key=lambda i: -abs(area(flats[i])))
+    refuse_crossings([flats[i] for i in order])
+    return tuple(rings[i] for i in order)
+
+
+def _ring(path: Any) -> Ring:
+    """One closed path (y downward) as a ring, y upward."""
+    knots: list[Knot] = []
+    for segment in path:
+        kind = type(segment).__name__
+        if kind in ("Move",) or segment.start is None or segment.end is None:
+            continue
+        start, end = _place(segment.start), _place(segment.end)
+        if float(np.abs(end - start).max()) < 1e-9 and kind in ("Line", "Close"):
+            continue
+        if kind in ("Line", "Close"):
+            knots.append(Knot(float(start[0]), float(start[1])))
+        elif kind == "Arc" and abs(segment.rx - segment.ry) < 1e-6 * max(segment.rx, 1e-9):
+            knots += _circular(start, end, -float(segment.sweep))
+        else:
+            knots += _curve(lambda t, s=segment: _place(s.point(t)), 0.0, 1.0, 0)
+    if knots and _last_gap(path) > 1e-6:
+        last = _place(path[-1].end)
+        knots.append(Knot(float(last[0]), float(last[1])))
+    return tuple(knots)
+
+
+def _last_gap(path: Any) -> float:
+    first = next((s.start for s in path if type(s).__name__ != "Move" and s.start), None)
+    last = path[-1].end
+    return 0.0 if first is None or last is None else float(abs(_place(first) - _place(last)).max())
+
+
+def _place(point: Any) -> Array:
+    return np.array([float(point.x), -float(point.y)])
+
+
+def _circular(start: Array, end: Array, turn: float) -> list[Knot]:
+    """An arc of a circle by a turn in radians, in parts of at most half a turn."""
+    if abs(turn) <= math.pi + 1e-9:
+        return [Knot(float(start[0]), float(start[1]), math.tan(turn / 4))]
+    if float(np.abs(end - start).max()) < 1e-9:
+        return []
+    centre, radius, first, _ = centre_of(start, end, math.tan(turn / 4))
+    middle = centre + radius * np.array([math.cos(first + turn / 2), math.sin(first + turn / 2)])
+    return [*_circular(start, middle, turn / 2), *_circular(middle, end, turn / 2)]
+
+
+def _curve(point: Any, low: float, high: float, depth: int) -> list[Knot]:
+    """A curve from low to high as biarcs that miss it by less than WITHIN_MM."""
+    start, end = point(low), point(high)
+    step = 1e-5 * (high - low)
+    way, onward = point(low + step) - start, end - point(high - step)
+    pieces: list[tuple[float, float, float]] = [(float(start[0]), float(start[1]), 0.0)]
+    if min(np.hypot(*way), np.hypot(*onward)) > 0 and float(np.hypot(*(end - start))) > 0:
+        pieces = biarc(start, end, way / np.hypot(*way), onward / np.hypot(*onward))
+    places = [point(low + (high - low) * share) for share in np.linspace(0, 1, 9)[1:-1]]
+    off = max(_off(place, pieces, end) for place in places)
+    if off <= WITHIN_MM or depth >= _DEEPEST:
+        return [Knot(x, y, bulge) for x, y, bulge in pieces]
+    middle = (low + high) / 2
+    return [*_curve(point, low, middle, depth + 1), *_curve(point, middle, high, depth + 1)]
+
+
+def _off(place: Array, pieces: Sequence[tuple[float, float, float]], end: Array) -> float:
+    """Distance of a place to a run of arcs."""
+    table = np.array(pieces)
+    ring = Flat(table[:, :2], table[:, 2])
+    found = math.inf
+    ends = [*table[1:, :2], end]
+    for start, stop, bulge in zip(ring.corners, ends, table[:, 2].tolist(), strict=True):
+        if bulge == 0:
+            run = stop - start
+            share = float(np.clip((place - start) @ run / (run @ run), 0, 1))
+            found = min(found, float(np.hypot(*(place - start - share * run))))
+            continue
+        centre, radius, first, turn = centre_of(start, stop, bulge)
+        away = place - centre
+        angle = math.atan2(away[1], away[0])
+        if (angle - first) * math.copysign(1.0, turn) % (2 * math.pi) <= abs(turn):
+            found = min(found, abs(float(np.hypot(*away)) - radius))
+        found = min(found, *(float(np.hypot(*(place - p))) for p in (start, stop)))
+    return found
