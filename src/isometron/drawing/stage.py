@@ -17,7 +17,7 @@ from isometron.drawing.occlusion import (
 )
 from isometron.drawing.surfaces import Surfaces, surfaces_of
 from isometron.framework.volume import Volume
-from isometron.perspective.conics import seen_from
+from isometron.perspective.conics import bounds_of, pictures, seen_from
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import NEAR_MM, project
 

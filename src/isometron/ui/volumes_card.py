@@ -1,22 +1,14 @@
 """The Volumes tab: the list of volumes, and pages with everything about the one in work."""
 
 from PyQt6.QtCore import QCoreApplication, pyqtSignal
-from PyQt6.QtWidgets import (
-    QButtonGroup,
-    QHBoxLayout,
-    QPushButton,
-    QScrollArea,
-    QStackedWidget,
-    QWidget,
-)
+from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QWidget
 
 from isometron.document import choosing, volume_edits
 from isometron.document.document import Document
-from isometron.drawing.readings import Pick
 from isometron.drawing.scene import Scene
 from isometron.perspective.lengths import UNIT_WORDS
-from isometron.ui.card import EditCard
 from isometron.ui.page import Page
+from isometron.ui.paged_card import PagedCard
 from isometron.ui.theme import ROW, Room
 from isometron.ui.volume_list import VolumeList
 
@@ -29,7 +21,7 @@ def tr(text: str) -> str:
     return QCoreApplication.translate("VolumesCard", text)
 
 
-PAGES = (
+PAGES: tuple[tuple[str, str], ...] = (
     ("Size", tr("Name, true sides, turn, place and proportion.")),
     ("Shape", tr("Leaning sides, plan outline, thickness and cuts.")),
     ("Place", tr("What it stands on, and how it is turned in space.")),
@@ -39,9 +31,10 @@ PAGES = (
 )
 
 
-class VolumesCard(EditCard):
+class VolumesCard(PagedCard):
     """The card of the Volumes tab; also emits `laying` and `chosen` (a volume, whether besides)."""
 
+    PAGES = PAGES
     laying = pyqtSignal(bool)
     chosen = pyqtSignal(int, bool)
 
@@ -66,27 +59,21 @@ class VolumesCard(EditCard):
         self.list.setAutoFillBackground(False)
         self.body.addWidget(scroll)
         self._new_buttons()
-        self._pages: dict[int, Page] = {}
-        self._pick: Pick | None = None
-        self._shown: tuple[Document, Scene, tuple[str, str, str]] | None = None
-        self.page_buttons = self._page_row()
-        self.stack = QStackedWidget()
-        self.body.addWidget(self.stack, 1)
-        self.open_page(0)
+        self.lay_pages()
 
     def _new_buttons(self) -> None:
-        self.lay = self._button(
+        self.lay = self.small_button(
             tr("Lay edge"), tr("Drag a near edge on the paper; a cube closes on it.")
         )
         self.lay.setCheckable(True)
         self.lay.toggled.connect(self.laying)
-        add = self._button(tr("Add box"), tr("Put a cube on the ground before us."))
+        add = self.small_button(tr("Add box"), tr("Put a cube on the ground before us."))
         add.clicked.connect(lambda: self.wanted.emit("add a box", volume_edits.add_box))
-        copy = self._button(tr("Copy"), tr("Set copies of the chosen volumes beside them."))
+        copy = self.small_button(tr("Copy"), tr("Set copies of the chosen volumes beside them."))
         copy.clicked.connect(
             lambda: self.wanted.emit("copy the volume", volume_edits.duplicate_volume)
         )
-        remove = self._button(tr("Remove"), tr("Take the chosen volumes off the sheet."))
+        remove = self.small_button(tr("Remove"), tr("Take the chosen volumes off the sheet."))
         remove.clicked.connect(
             lambda: self.wanted.emit("take the volume away", choosing.remove_chosen)
         )
@@ -97,42 +84,8 @@ class VolumesCard(EditCard):
             row.addWidget(button)
         self.body.addLayout(row)
 
-    def _page_row(self) -> list[QPushButton]:
-        row = QHBoxLayout()
-        row.setSpacing(0)
-        row.setContentsMargins(0, 4, 0, 0)
-        group = QButtonGroup(self)
-        buttons = []
-        for number, (title, tip) in enumerate(PAGES):
-            button = self._button(tr(title), tip)
-            button.setProperty("page", True)
-            button.setCheckable(True)
-            button.clicked.connect(lambda _=False, n=number: self.open_page(n))
-            group.addButton(button)
-            row.addWidget(button, 1)
-            buttons.append(button)
-        self.body.addLayout(row)
-        return buttons
-
-    @staticmethod
-    def _button(text: str, tip: str) -> QPushButton:
-        button = QPushButton(text)
-        button.setToolTip(tip)
-        button.setAccessibleDescription(tip)
-        button.setProperty("small", True)
-        return button
-
-    def page(self, number: int) -> Page:
-        """A page, made when it is first opened."""
-        if number not in self._pages:
-            made = self._make(number)
-            made.wanted.connect(self.wanted)
-            made.refused.connect(self.refused)
-            self.stack.addWidget(made)
-            self._pages[number] = made
-        return self._pages[number]
-
-    def _make(self, number: int) -> Page:
+    def make_page(self, number: int) -> Page:
+        """A page, made anew."""
         if number == 0:
             from isometron.ui.size_page import SizePage
 
@@ -146,17 +99,6 @@ class VolumesCard(EditCard):
         kinds: tuple[type[Page], ...] = (ShapePage, PlacePage, CopiesPage, LinesPage, WholePage)
         return kinds[number - 1]()
 
-    def open_page(self, number: int) -> None:
-        """Turn to a page."""
-        page = self.page(number)
-        self.page_buttons[number].setChecked(True)
-        self.stack.setCurrentWidget(page)
-        self._show_page()
-
-    def page_of(self, widget: QWidget) -> int | None:
-        """Number of the page a widget stands on."""
-        return next((n for n, page in self._pages.items() if page.isAncestorOf(widget)), None)
-
     def _switch(self, what: str, index: int) -> None:
         assert self._shown is not None
         volume = self._shown[0].volumes[index]
@@ -169,20 +111,12 @@ class VolumesCard(EditCard):
             self.wanted.emit("see-through", lambda d: choosing.see_through_one(d, index, after))
 
     def show_room(self, room: Room) -> None:
-        super().show_room(room)
         self.list.room = room
-        self._show_page()
-
-    def show_pick(self, pick: Pick | None) -> None:
-        """What is picked on the board, for acts on an edge or a face."""
-        self._pick = pick
-        for page in self._pages.values():
-            page.pick = pick
+        super().show_room(room)
 
     def show_document(
         self, document: Document, scene: Scene, families: tuple[str, str, str]
     ) -> None:
-        self._shown = (document, scene, families)
         many = len(document.chosen)
         unit = UNIT_WORDS[document.choices.unit]
         self.note.setText(tr("%d chosen, in %s") % (many, unit) if many > 1 else tr("in %s") % unit)
@@ -193,10 +127,4 @@ class VolumesCard(EditCard):
             self._window.ensureVisible(0, int((document.selected + 0.5) * ROW), 0, ROW)
         for widget in self._need_volume:
             widget.setEnabled(document.volume is not None)
-        self._show_page()
-
-    def _show_page(self) -> None:
-        page = self.stack.currentWidget()
-        if isinstance(page, Page) and self._shown is not None:
-            page.pick = self._pick
-            page.show_document(*self._shown, self.room)
+        super().show_document(document, scene, families)
