@@ -6,11 +6,15 @@
 from dataclasses import replace
 from pathlib import Path
 
-from isometron.document import choosing, eye_edits, shaping, volume_edits
+from isometron.document import choosing, eye_edits, profiles, shaping, volume_edits
 from isometron.document.document import Choices, Document
+from isometron.document.stances import EDGE_NEAREST, LOOKING_DOWN, take_stance
 from isometron.document.starters import CRATES, SEAT, VEHICLE, with_starter
 from isometron.files.sheet_file import write_sheet
-from isometron.framework.shapes import Cut
+from isometron.framework.outlines import Knot
+from isometron.framework.placing import Anchor
+from isometron.framework.turned import Turned
+from isometron.framework.volume import Volume
 
 FOLDER = Path(__file__).parents[1] / "src" / "isometron" / "samples"
 
@@ -31,7 +35,9 @@ def crawler() -> Document:
             sheet = choosing.rename_volume(choosing.select(sheet, index), names[volume.name])
     body = next(i for i, v in enumerate(sheet.volumes) if v.name == "Crawler body")
     sheet = choosing.select(sheet, body)
-    sheet = shaping.cut_by_fractions(sheet, (Cut((0.0, 0.0, 0.55), (0.16, 1.0, 1.0)),))
+    ring = sheet.volumes[body].shape.rings[0]
+    nose = (Knot(0.16, 1.0), Knot(0.16, 0.68), Knot(0.0, 0.68))
+    sheet = profiles.set_knots(sheet, (*ring[:-1], *nose))
     sheet = volume_edits.add_aid(sheet, "floor line", 1500.0)
     return choosing.select(sheet, body)
 
@@ -55,8 +61,96 @@ def cases() -> Document:
     return volume_edits.add_aid(sheet, "floor line", 900.0)
 
 
+def lamp() -> Document:
+    """The red lamp of the reading desk, turned on a lathe: foot, stem, shade, and a knob."""
+    foot = Turned(
+        ((0.0, 1.0), (0.12, 1.0), (0.3, 0.62), (0.55, 0.2), (1.0, 0.16)), join="smooth", name="foot"
+    )
+    stem = Turned(
+        ((0.0, 0.6), (0.1, 1.0), (0.22, 0.62), (0.85, 0.5), (0.92, 0.9), (1.0, 0.7)),
+        join="smooth",
+        name="stem",
+    )
+    shade = Turned(((0.0, 1.0), (0.72, 0.62), (1.0, 0.4)), bore=0.3, name="shade")
+    parts = [
+        Volume("Lamp foot", 150, 150, 70, shape=foot, key=0, group="Lamp"),
+        Volume(
+            "Lamp stem",
+            44,
+            44,
+            190,
+            shape=stem,
+            key=1,
+            group="Lamp",
+            on=Anchor(0, (0.5, 0.5, 1.0), (-22.0, -22.0, 0.0)),
+        ),
+        Volume(
+            "Lamp shade",
+            210,
+            210,
+            120,
+            shape=shade,
+            key=2,
+            group="Lamp",
+            on=Anchor(1, (0.5, 0.5, 1.0), (-105.0, -105.0, -26.0)),
+        ),
+    ]
+    sheet = choosing.with_new(Document(choices=Choices(see_through=False)), parts)
+    sheet = take_stance(choosing.select(sheet, 0), EDGE_NEAREST)
+    sheet = eye_edits.set_eye_height(sheet, 430.0)
+    sheet = eye_edits.fit_on_page(sheet)
+    return choosing.select(sheet, 1)
+
+
+def telescope() -> Document:
+    """The telescope tube on its mount, seen from the gallery above: three-point."""
+    tube = Turned(
+        (
+            *((0.0, 1.0), (0.06, 1.0), (0.06, 0.86), (0.4, 0.86), (0.4, 0.96)),
+            *((0.47, 0.96), (0.47, 0.86), (0.92, 0.86), (0.92, 1.0), (1.0, 1.0)),
+        ),
+        axis=1,
+        bore=0.74,
+        name="tube",
+    )
+    pier = Volume("Pier", 420, 420, 900, key=0, group="Mount")
+    fork = Volume(
+        "Fork",
+        560,
+        300,
+        120,
+        key=1,
+        group="Mount",
+        on=Anchor(0, (0.5, 0.5, 1.0), (-280.0, -150.0, 0.0)),
+    )
+    arm = Volume("Fork arm", 70, 300, 420, key=2, group="Mount", on=Anchor(1, (0, 0, 1), (0, 0, 0)))
+    other = replace(arm, name="Fork arm 2", key=3, on=Anchor(1, (1, 0, 1), (-70.0, 0.0, 0.0)))
+    barrel = Volume(
+        "Telescope tube",
+        400,
+        1700,
+        400,
+        key=4,
+        shape=tube,
+        on=Anchor(1, (0.5, 0.5, 1.0), (-200.0, -640.0, -270.0), (0.0, 32.0, 0.0)),
+    )
+    sheet = choosing.with_new(
+        Document(choices=Choices(see_through=False)), [pier, fork, arm, other, barrel]
+    )
+    sheet = take_stance(choosing.select(sheet, 0), LOOKING_DOWN)
+    sheet = eye_edits.step_back(sheet, 1.5 * sheet.eye.station_distance_mm)
+    sheet = eye_edits.fit_on_page(sheet)
+    return choosing.select(sheet, 4)
+
+
 def main() -> None:
-    made = {"supply crawler": crawler, "observing chair": chair, "turned eyepiece cases": cases}
+    made = {
+        "supply crawler": crawler,
+        "observing chair": chair,
+        "turned eyepiece cases": cases,
+        "red lamp": lamp,
+        "telescope tube": telescope,
+    }
     for name, make in made.items():
         write_sheet(make(), FOLDER / f"{name}.isometron")
 

@@ -283,3 +283,17 @@ def set_centre_line(document: Document, drawn: bool) -> Document:
     kept = tuple(m for m in volume.marks if (m.kind, m.axis) != ("section", shape.axis))
     marks = (*kept, Mark("section", 0, shape.axis, (0.5,))) if drawn else kept
     return document.with_volume(index, replace(volume, marks=marks))
+
+
+def contours_of(volume: Volume) -> tuple[float, ...]:
+    """The stations of the cross-contours of a round volume."""
+    shape = volume.shape
+    axis = shape.cross[0] if isinstance(shape, Extruded) else getattr(shape, "axis", 0)
+    marks = [m for m in volume.marks if (m.kind, m.axis) == ("section", axis)]
+    return marks[0].shares if marks else ()
+
+
+def has_centre_line(volume: Volume) -> bool:
+    """Whether the outline of a profile is drawn on its centre plane."""
+    axis = getattr(volume.shape, "axis", -1)
+    return any((m.kind, m.axis) == ("section", axis) for m in volume.marks)

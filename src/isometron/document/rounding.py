@@ -253,6 +253,7 @@ def pair_wheel(document: Document, track_mm: float) -> Document:
     other = replace(
         wheel,
         name=free_name(document, f"{wheel.name.rstrip('0123456789 ') or 'Wheel'} pair"),
+        key=-1,
         like=None,
         on=Anchor(wheel.key, (0.0, 0.0, 0.0), (offsets[0], offsets[1], offsets[2])),
     )
@@ -423,6 +424,7 @@ def set_on_face(
         shape=_LID_SHAPES[what],
         on=Anchor(parent.key, (shares[0], shares[1], shares[2]), (x, y, z), turns_of(axes)),
         group=parent.group,
+        key=-1,
     )
     return with_new(document, [made])
 
@@ -499,3 +501,16 @@ def write_list(values: Sequence[float]) -> str:
             words.append(f"{values[i]:g}")
             i += 1
     return ", ".join(words)
+
+
+def arch_over(
+    document: Document, wheel: Volume, axis: int, cross: tuple[int, int], room: float = 1.1
+) -> Document:
+    """A guard arc in the volume in work over a wheel, `room` times as large as the wheel."""
+    _, body = in_work(document)
+    place, axes = body.frame
+    middle = np.array(wheel.place) + np.array(wheel.sides) / 2 @ wheel.frame[1]
+    own = axes @ (middle - place)
+    return cut_wheel_arch(
+        document, axis, float(own[cross[0]]), float(own[cross[1]]), room * radius_of(wheel)
+    )

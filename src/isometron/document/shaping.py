@@ -264,3 +264,11 @@ def read_shares(text: str) -> tuple[float, ...]:
             "1/3 2/3."
         )
     return tuple(sorted(set(shares)))
+
+
+def write_shares(shares: tuple[float, ...]) -> str:
+    """Shares as a person writes them: a number of equal parts, or fractions."""
+    count = len(shares) + 1
+    if shares and all(abs(s - i / count) < 1e-9 for i, s in enumerate(shares, start=1)):
+        return str(count)
+    return " ".join(f"{share:.4g}" for share in shares)

@@ -12,10 +12,14 @@ import numpy as np
 from isometron.document.choosing import with_new
 from isometron.document.document import Document
 from isometron.document.stances import EDGE_NEAREST, take_stance
+from isometron.framework import turned as lathe
+from isometron.framework.extruded import Extruded
 from isometron.framework.modules import Count, Module
+from isometron.framework.outlines import Knot
 from isometron.framework.placing import Anchor, Mirrored
 from isometron.framework.settling import settle
 from isometron.framework.shapes import BLOCK, Shape, Taper
+from isometron.framework.turned import Turned
 from isometron.framework.volume import Counts, Volume
 from isometron.perspective.errors import VolumeError
 
@@ -122,11 +126,12 @@ def _vehicle(values: Values) -> tuple[tuple[Module, ...], list[Volume]]:
         made = Volume(name, width, depth, height, counts=counts, key=key, group=group)
         return replace(made, **more)  # type: ignore[arg-type]
 
-    wheel = part("Front wheel", 0, (1.0, tyre, 1.0))
+    wheel = part("Front wheel", 0, (1.0, tyre, 1.0), shape=lathe.wheel())
     body = part(
         "Body",
         1,
         (length, track, belt),
+        shape=_body_with_arches((length, belt), (front, front + base), 0.5 - clear),
         on=Anchor(0, (0.5 - front, -0.06 / tyre, clear), (0.0, 0.0, 0.0)),
     )
     lean = Taper(glass * w, glass * w, roof_front * w, roof_rear * w)
@@ -138,13 +143,39 @@ def _vehicle(values: Values) -> tuple[tuple[Module, ...], list[Volume]]:
         on=Anchor(1, (begin / length, 0.0, 1.0), (0.0, 0.0, 0.0)),
     )
     behind = part(
-        "Rear wheel", 3, (1.0, tyre, 1.0), on=Anchor(0, (base, 0.0, 0.0), (0.0, 0.0, 0.0))
+        "Rear wheel",
+        3,
+        (1.0, tyre, 1.0),
+        shape=lathe.wheel(),
+        on=Anchor(0, (base, 0.0, 0.0), (0.0, 0.0, 0.0)),
     )
     twins = [
         replace(wheel, name="Front wheel twin", key=4, like=Mirrored(0, 1, 1), on=None),
         replace(behind, name="Rear wheel twin", key=5, like=Mirrored(3, 1, 1), on=None),
     ]
     return (Module("w", w),), [body, house, wheel, behind, *twins]
+
+
+ARCH = 0.57
+"""Radius of a wheel's arch in wheel diameters: a finger's breadth more than the wheel."""
+
+
+def _body_with_arches(
+    size: tuple[float, float], middles: tuple[float, float], rise: float
+) -> Shape:
+    """The side of a body (length, height in wheel diameters) with an arch over each wheel, whose
+    middles lie `rise` above its base; a whole box where arches have no room."""
+    length, high = size
+    if abs(rise) >= ARCH or rise + ARCH >= high:
+        return BLOCK
+    half = math.sqrt(ARCH**2 - rise**2)
+    bulge = -math.tan((math.pi - math.acos(rise / ARCH)) / 2)
+    ends = [middle + side * half for middle in middles for side in (-1.0, 1.0)]
+    if not 0 < ends[0] < ends[1] < ends[2] < ends[3] < length:
+        return BLOCK
+    base = [Knot(x / length, 0.0, bulge * (1 - i % 2)) for i, x in enumerate(ends)]
+    ring = (Knot(0.0, 0.0), *base, Knot(1.0, 0.0), Knot(1.0, 1.0), Knot(0.0, 1.0))
+    return Extruded((ring,), axis=1, name="body")
 
 
 VEHICLE = Starter(
@@ -295,4 +326,38 @@ CRATES = Starter(
     _stack,
 )
 
-STARTERS = (VEHICLE, SEAT, CRATES)
+
+def _turned_object(values: Values) -> tuple[tuple[Module, ...], list[Volume]]:
+    high, belly = values["height"], values["belly diameter"]
+    widths = {
+        0.0: values["foot diameter"],
+        values["waist at"]: values["waist diameter"],
+        values["belly at"]: belly,
+        1.0: values["mouth diameter"],
+    }
+    if len(widths) < 4 or not all(0 <= place <= 1 for place in widths):
+        raise VolumeError("Waist and belly lie between foot and mouth: give two different heights.")
+    widest = max(widths.values())
+    stations = tuple((place, widths[place] / widest) for place in sorted(widths))
+    shape = Turned(stations, join="smooth")
+    counts = (Count(widest / belly, "d"), Count(widest / belly, "d"), Count(high / belly, "d"))
+    made = Volume("Turned object", widest, widest, high, shape=shape, counts=counts, key=0)
+    return (Module("d", belly),), [made]
+
+
+TURNED = Starter(
+    "Turned object",
+    "belly diameters",
+    (
+        Question("height", "length", 180.0, "From the foot to the mouth."),
+        Question("foot diameter", "length", 90.0, "Of the foot."),
+        Question("waist diameter", "length", 46.0, "At its narrowest."),
+        Question("waist at", "ratio", 0.22, "How far up, as a share of the height."),
+        Question("belly diameter", "length", 120.0, "The module: d."),
+        Question("belly at", "ratio", 0.62, "How far up, as a share of the height."),
+        Question("mouth diameter", "length", 70.0, "Of the mouth."),
+    ),
+    _turned_object,
+)
+
+STARTERS = (VEHICLE, SEAT, CRATES, TURNED)

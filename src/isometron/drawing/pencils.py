@@ -24,6 +24,7 @@ PENCILS = {
     Role.FAN_THIRD: Pencil(PLUM, 0.12),
     Role.EYE_LEVEL: Pencil(OXBLOOD, 0.18),
     Role.CENTRE: Pencil(OXBLOOD, 0.25),
+    Role.ELLIPSE_AID: Pencil("#8b7f66", 0.12),
     Role.AID: Pencil(GRAPHITE, 0.25),
     Role.GHOST: Pencil(OXBLOOD, 0.15),
     Role.DIVISION: Pencil(GRAPHITE, 0.2),

@@ -17,7 +17,7 @@ from isometron.drawing.measures import (
     true_area,
 )
 from isometron.drawing.picks import Pick, Reading, Row
-from isometron.drawing.round_readings import curve_reading
+from isometron.drawing.round_readings import curve_reading, longest_edge
 from isometron.drawing.rounds import circle_in_work
 from isometron.drawing.scene import Scene, VolumePicture
 from isometron.framework.box import AXES, EDGES
@@ -53,7 +53,9 @@ def default_pick(document: Document, scene: Scene) -> Pick | None:
     index = document.selected or 0
     if scene.pictures[index].built.round:
         circle = circle_in_work(replace(document, selected=index), scene)
-        return None if circle is None else Pick("circle", index, circle.number)
+        if circle is None:
+            return longest_edge(scene.pictures[index], index)
+        return Pick("circle", index, circle.number)
     return Pick("edge", index, near_edge_number(document.eye, scene.pictures[index]))
 
 

@@ -7,7 +7,15 @@ from isometron.drawing.curves import length_of
 from isometron.drawing.picks import Pick, Reading, Row
 from isometron.drawing.rounds import DrawnCircle, circles_of
 from isometron.drawing.scene import Scene, VolumePicture
+from isometron.perspective.eye import Array
+from isometron.perspective.lengths import write_angle, write_length
 from isometron.perspective.vanishing import vanishing_point
+
+GOOD_ENOUGH_MM = 0.5
+"""An error on the paper that a hand with a ruler cannot tell."""
+
+STRAIGHT = 1e-7
+"""An arc that leaves its chord by a smaller share of its length is straight."""
 
 
 def curve_reading(document: Document, scene: Scene, pick: Pick) -> Reading | None:
@@ -30,6 +38,38 @@ def circle_with(picture: VolumePicture, arc: int) -> int | None:
     return None
 
 
+def longest_edge(picture: VolumePicture, index: int) -> Pick | None:
+    """The straight edge of a round volume that is drawn longest; None when it has none."""
+    curves = picture.curves
+    some = np.flatnonzero(curves.seen & curves.drawn & (curves.curve >= 0))
+    runs = curves.arcs[some]
+    a, m, b = (runs[:, i, :2] / runs[:, i, 2:] for i in range(3))
+    chord = b - a
+    length = np.hypot(chord[:, 0], chord[:, 1])
+    off = np.abs(chord[:, 0] * (m - a)[:, 1] - chord[:, 1] * (m - a)[:, 0])
+    straight = np.flatnonzero(off <= STRAIGHT * np.maximum(length, 1e-12) ** 2)
+    if not len(straight):
+        return None
+    best = some[straight[int(length[straight].argmax())]]
+    return Pick("curve", index, int(curves.curve[best]))
+
+
+def in_mm(mm: float) -> str:
+    """A small error in words: always in millimetres, whatever the sheet is read in."""
+    return f"{mm:.2f} mm" if mm < 1 else f"{mm:.1f} mm"
+
+
+def curve_arcs(picture: VolumePicture, pick: Pick) -> Array:
+    """The drawn arcs (k, 3, 3) on the sheet of a picked circle or curve."""
+    curves = picture.curves
+    if pick.kind == "circle" and picture.built.curved is not None:
+        circle = picture.built.curved.circles[pick.index]
+        some = (curves.curve >= circle.first) & (curves.curve < circle.last)
+    else:
+        some = curves.curve == pick.index
+    return np.asarray(curves.arcs[some & curves.drawn])
+
+
 def _circle(document: Document, picture: VolumePicture, circle: DrawnCircle) -> Reading:
     title = f"{circle.name.capitalize()} of {picture.volume.name}"
     rows = [Row("true diameter", 2 * circle.radius_mm, "mm")]
@@ -42,22 +82,19 @@ def _circle(document: Document, picture: VolumePicture, circle: DrawnCircle) -> 
         Row("long axis", 2 * ellipse.semi_major_mm, "mm"),
         Row("short axis", 2 * ellipse.semi_minor_mm, "mm"),
         Row("long axis tilts", ellipse.major_axis_deg, "deg"),
-        Row("ellipse centre", ellipse.centre_mm, "place"),
+        Row("ellipse at", ellipse.centre_mm, "place"),
     ]
     if drawn.centre_mm is not None:
-        rows.append(Row("circle's centre", drawn.centre_mm, "place"))
-    if drawn.miss_deg is not None and drawn.axle_deg is not None:
+        rows.append(Row("true centre", drawn.centre_mm, "place"))
+    if drawn.miss_deg is not None:
         rows += [
-            Row("axle tilts", drawn.axle_deg, "deg"),
-            Row("short axis misses it", drawn.miss_deg, "deg"),
-            Row("by the rule you lose", circle.rule_gap_mm() or 0.0, "mm"),
+            Row("short axis off axle", drawn.miss_deg, "deg"),
+            Row("by the rule you lose", in_mm(circle.rule_gap_mm() or 0.0), "text"),
         ]
     guide = circle.guide(document.choices)
     if guide is not None:
-        rows.append(
-            Row("nearest guide", f"{guide.degree_deg:g}°, {guide.long_axis_mm:g} mm", "text")
-        )
-        rows.append(Row("guide errs by", guide.error_mm, "mm"))
+        words = f"{guide.degree_deg:g}° {guide.long_axis_mm:g} mm, off {in_mm(guide.error_mm)}"
+        rows.append(Row("guide", words, "text"))
     return Reading(title, tuple(rows))
 
 
@@ -98,3 +135,37 @@ def _flattened(curve: np.ndarray) -> np.ndarray:
     t = np.linspace(0.0, 1.0, 65)[:, None]
     points = (1 - t) ** 2 * curve[0] + 2 * t * (1 - t) * curve[1] + t * t * curve[2]
     return np.asarray(points[:, :3] / points[:, 3:])
+
+
+def how_to_draw(document: Document, circle: DrawnCircle) -> tuple[str, ...]:
+    """What the person with the pencil is told of a circle: how open and how tilted, whether the
+    rule of the minor axis holds here, and which guide."""
+    unit = document.choices.unit
+
+    def length(mm: float) -> str:
+        return write_length(mm, unit)
+
+    ellipse = circle.ellipse
+    if ellipse is None:
+        return (f"It passes beside us: a {circle.picture.conic}, not an ellipse.",)
+    words = [
+        f"Opens to {ellipse.degree_deg:.1f}°; {length(2 * ellipse.semi_major_mm)} long, tilted "
+        f"{write_angle(round(ellipse.major_axis_deg, 1))}."
+    ]
+    gap = circle.rule_gap_mm()
+    if gap is not None and circle.picture.miss_deg is not None:
+        good = "good enough here" if gap <= GOOD_ENOUGH_MM else "do not follow it here"
+        words.append(
+            f"The short axis misses the axle by {circle.picture.miss_deg:.1f}°. Laid along it you "
+            f"lose {in_mm(gap)}: {good}."
+        )
+    guide = circle.guide(document.choices)
+    if guide is None:
+        words.append("You have listed no guide: draw it in its square.")
+    else:
+        fits = "fits" if guide.error_mm <= GOOD_ENOUGH_MM else "is the nearest guide"
+        words.append(
+            f"{guide.degree_deg:g}°, {guide.long_axis_mm:g} mm {fits}; it errs by "
+            f"{in_mm(guide.error_mm)} at most."
+        )
+    return tuple(words)

@@ -180,16 +180,15 @@ def degrees_over_height(document: Document, index: int) -> tuple[HeightDegree, .
     shape = volume.shape
     if not isinstance(shape, Turned):
         return ()
-    place, axes = volume.frame
-    axle = axes[shape.axis]
+    axle = volume.frame[1][shape.axis]
     length = volume.sides[shape.axis]
     across = [axis for axis in range(3) if axis != shape.axis]
     radius = min(volume.sides[axis] for axis in across) / 2
-    base = place + sum(volume.sides[axis] / 2 * axes[axis] for axis in across)
+    base = _base_of(volume)
     pieces = segments_of(shape, length, radius)
     own = {round(h * length, 9) for h, r in shape.stations if r > 0}
     heights = sorted(own | {length * i / MOST_HEIGHTS for i in range(MOST_HEIGHTS + 1)})
-    eye_height = float((np.array(document.eye.place) - base) @ axle)
+    eye_height = height_of_eye(document, index)
     found = []
     for height in heights:
         piece = next((p for p in pieces if p.low <= height <= p.high), None)
@@ -201,3 +200,23 @@ def degrees_over_height(document: Document, index: int) -> tuple[HeightDegree, .
             sign = 1.0 if eye_height > height else -1.0
             found.append(HeightDegree(height, sign * ellipse.degree_deg, height in own))
     return tuple(found)
+
+
+def _base_of(volume: Volume) -> Array:
+    """The middle (3,) of the base of a turned volume's axle, world mm."""
+    shape = volume.shape
+    assert isinstance(shape, Turned)
+    place, axes = volume.frame
+    for axis in range(3):
+        if axis != shape.axis:
+            place = place + volume.sides[axis] / 2 * axes[axis]
+    return place
+
+
+def height_of_eye(document: Document, index: int) -> float:
+    """How far the eye lies up the axle of a turned volume from its base, mm."""
+    volume = document.volumes[index]
+    if not isinstance(volume.shape, Turned):
+        return 0.0
+    away = np.array(document.eye.place) - _base_of(volume)
+    return float(away @ volume.frame[1][volume.shape.axis])

@@ -10,6 +10,7 @@ from isometron.document.document import Document
 from isometron.document.proportioning import bounds_of_chosen
 from isometron.drawing.built import DIVISION, SECTION
 from isometron.drawing.curves import clipped_arcs
+from isometron.drawing.ellipse_aids import ellipse_aids
 from isometron.drawing.measures import directions_of
 from isometron.drawing.scene import Scene, VolumePicture
 from isometron.framework.box import EDGES
@@ -27,6 +28,7 @@ class Role(Enum):
     FAN_THIRD = "fan to the third point"
     EYE_LEVEL = "eye level"
     CENTRE = "centre of vision"
+    ELLIPSE_AID = "ellipse aids"
     AID = "floor, shelf and wall"
     GHOST = "ghost lines"
     HIDDEN = "hidden edges"
@@ -87,6 +89,7 @@ def sheet_strokes(document: Document, scene: Scene) -> tuple[Strokes, ...]:
             reach_of(sheet),
             see_through=document.choices.see_through,
         )
+    layers.append((Role.ELLIPSE_AID, ellipse_aids(document, scene)))
     layers += [
         (Role.EYE_LEVEL, eye_level_line(document.eye, (0.0, sheet.width_mm))),
         (Role.CENTRE, centre_cross(document.eye)),

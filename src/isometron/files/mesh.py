@@ -8,6 +8,9 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.drawing.built import build
 from isometron.files.atomic import write_whole
+from isometron.framework.facets import Triangles, triangles_of
+from isometron.framework.turned import Loop
+from isometron.framework.volume import Volume
 from isometron.perspective.errors import FileError
 
 MESH_KINDS = (".obj", ".glb", ".stl")
@@ -26,13 +29,10 @@ def mesh_of(document: Document, kind: str) -> bytes:
     for number, volume in enumerate(document.volumes):
         if not volume.shown or volume.ghost:
             continue
-        built = build(volume)
-        triangles = [
-            (ring[0], b, c)
-            for _, ring in built.solid.parts
-            for b, c in itertools.pairwise(ring[1:])
-        ]
-        part = trimesh.Trimesh(built.world, np.array(triangles), process=False)
+        if isinstance(volume.shape, Loop):
+            continue
+        vertices, triangles = triangles_of(volume) or _flat_triangles(volume)
+        part = trimesh.Trimesh(vertices, triangles, process=False)
         name = f"{number + 1:03d}_{volume.name}".replace(" ", "_")
         scene.add_geometry(part, node_name=name, geom_name=name)
     if not scene.geometry:
@@ -44,6 +44,14 @@ def mesh_of(document: Document, kind: str) -> bytes:
         scene.apply_transform(to_metres_y_up)
     content = scene.export(file_type=kind.removeprefix("."), **_exactly(kind))
     return content.encode() if isinstance(content, str) else bytes(content)
+
+
+def _flat_triangles(volume: Volume) -> Triangles:
+    built = build(volume)
+    triangles = [
+        (ring[0], b, c) for _, ring in built.solid.parts for b, c in itertools.pairwise(ring[1:])
+    ]
+    return built.world, np.array(triangles, dtype=np.intp)
 
 
 def _exactly(kind: str) -> dict[str, int]:

@@ -29,7 +29,14 @@ VERSION = 3
 3 as it stands."""
 SUFFIX = ".isometron"
 SAMPLE_NAME = "eyepiece case"
-SAMPLES = (SAMPLE_NAME, "supply crawler", "observing chair", "turned eyepiece cases")
+SAMPLES = (
+    SAMPLE_NAME,
+    "supply crawler",
+    "observing chair",
+    "turned eyepiece cases",
+    "red lamp",
+    "telescope tube",
+)
 LARGEST_BYTES = 64 * 1024 * 1024
 """More than this is not a sheet of boxes."""
 

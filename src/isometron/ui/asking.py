@@ -80,6 +80,13 @@ class Asking:
         )
         return Path(name) if name else None
 
+    def which_outline(self, folder: Path) -> Path | None:
+        """An SVG outline to bring in."""
+        name, _ = QFileDialog.getOpenFileName(
+            self._parent, tr("Bring an outline in"), str(folder), "SVG (*.svg)"
+        )
+        return Path(name) if name else None
+
     def about_unsaved(self, name: str) -> Unsaved:
         """What to do about unsaved changes."""
         box = QMessageBox(self._parent)

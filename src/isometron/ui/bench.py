@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from isometron.document import choosing, sheet_edits
+from isometron.document import choosing, rounding, sheet_edits
 from isometron.document.choosing import select
 from isometron.document.document import Document
 from isometron.drawing.measures import directions_of, kind_of_view
@@ -98,6 +98,9 @@ class Bench(QMainWindow):
                     room, self.tr("Eye"), self.tr("The paper, the eye level and where we stand.")
                 ),
                 IndexTab(room, self.tr("Volumes"), self.tr("The boxes and their true measures.")),
+                IndexTab(
+                    room, self.tr("Rounds"), self.tr("Ellipses, wheels, turned forms and profiles.")
+                ),
             ]
         )
         self.stack = QStackedWidget()
@@ -240,6 +243,8 @@ class Bench(QMainWindow):
             card = self._make_card(number)
             card.wanted.connect(self.session.edit)
             card.refused.connect(self.board.refuse)
+            card.dragged.connect(self.session.drag)
+            card.dropped.connect(self.session.drop)
             card.show_room(self.room)
             self.stack.addWidget(card)
             self._cards[number] = card
@@ -250,6 +255,13 @@ class Bench(QMainWindow):
             from isometron.ui.eye_card import EyeCard
 
             return EyeCard(self.room)
+        if number == 2:
+            from isometron.ui.rounds_card import RoundsCard
+
+            rounds = RoundsCard(self.room)
+            rounds.chosen.connect(self._choose_volume)
+            rounds.bring_outline.connect(self.keeping.bring_outline)
+            return rounds
         from isometron.ui.volumes_card import VolumesCard
 
         card = VolumesCard(self.room)
@@ -261,7 +273,14 @@ class Bench(QMainWindow):
     def choose(self, pick: Pick | None) -> None:
         """Read something on the board; its volume becomes the one in work."""
         self.pick = pick
-        if pick is not None and pick.volume not in self.session.document.chosen:
+        if pick is not None and pick.kind == "circle":
+            self.session.edit(
+                "choose",
+                lambda d: rounding.choose_circle(
+                    select(d, pick.volume) if pick.volume not in d.chosen else d, pick.index
+                ),
+            )
+        elif pick is not None and pick.volume not in self.session.document.chosen:
             self.session.edit("choose", lambda document: select(document, pick.volume))
         elif pick is not None:
             self.session.edit(
@@ -290,6 +309,11 @@ class Bench(QMainWindow):
                 f"{starter.name.lower()} starter", lambda d: with_starter(d, starter, values)
             )
             self.open_tab(1)
+
+    def add_turned(self) -> None:
+        """Put a cylinder on the ground and open its radii."""
+        self.session.edit("add a cylinder", lambda d: rounding.add_round(d, "cylinder"))
+        self.open_tab(2)
 
     def copy_volumes(self) -> None:
         """Copy the chosen volumes to the clipboard, as text that any sheet takes."""

@@ -18,6 +18,7 @@ from isometron.document import sliding
 from isometron.document.document import Document
 from isometron.document.volume_edits import lay_near_edge
 from isometron.drawing.readings import Pick
+from isometron.drawing.round_readings import curve_arcs
 from isometron.drawing.scene import Scene
 from isometron.perspective.eye import Array
 from isometron.render.painter import View
@@ -156,6 +157,7 @@ class Board(BoardView):
         marks = Marks(self.room, self._view, self.size(), document)
         self._paint_pick(painter, marks, scene)
         marks.construction(painter, scene)
+        marks.ellipse_aids(painter, scene)
         marks.framework(painter, scene, self._ghost)
         flagged = {flag.handle.key for flag in self.flags}
         hot = self._grip.handle.key if self._grip and self._grip.handle else self._hot
@@ -183,6 +185,8 @@ class Board(BoardView):
             marks.edge(painter, picture, pick.index)
         elif pick.kind == "face":
             marks.face(painter, picture, pick.index)
+        elif pick.kind in ("circle", "curve"):
+            marks.curve(painter, curve_arcs(picture, pick))
 
     def _touch(self) -> Touch:
         """What lies where on the board just now."""
@@ -393,7 +397,11 @@ def _is_there(pick: Pick, scene: Scene) -> bool:
     """Whether what is picked is (still) on the sheet."""
     if pick.volume >= len(scene.pictures):
         return False
-    solid = scene.pictures[pick.volume].built.solid
+    built = scene.pictures[pick.volume].built
+    if pick.kind in ("circle", "curve"):
+        circles = built.curved.circles if built.curved is not None else ()
+        return pick.index < (len(circles) if pick.kind == "circle" else len(built.arcs))
+    solid = built.solid
     count = {"edge": len(solid.edges), "face": len(solid.rings), "corner": len(solid.vertices)}
     return pick.index < count.get(pick.kind, 1)
 

@@ -16,6 +16,7 @@ from PyQt6.QtGui import (
 )
 
 from isometron.document.document import Document
+from isometron.drawing.ellipse_aids import ellipse_aids
 from isometron.drawing.measures import SlopingPoint, sloping_points
 from isometron.drawing.pencils import PENCILS
 from isometron.drawing.scene import Scene, VolumePicture
@@ -32,7 +33,7 @@ from isometron.drawing.strokes import (
 )
 from isometron.framework.box import EDGES
 from isometron.perspective.lengths import write_length
-from isometron.render.painter import View, paint_lines
+from isometron.render.painter import View, paint_arcs, paint_lines
 from isometron.ui.handles import Handle, off_paper
 from isometron.ui.standing_layer import (
     board_rectangle,
@@ -117,6 +118,13 @@ def bar_place(handle: Handle, view: View) -> tuple[QPointF, QPointF]:
     return end + along * BAR_GAP_PX, along
 
 
+def _shows_box(document: Document, picture: VolumePicture) -> bool:
+    """Whether the box a volume fills is drawn round it; the square of an ellipse stands for it."""
+    if picture.built.plain:
+        return False
+    return not (picture.built.round and document.choices.ellipse_aids)
+
+
 class Marks:
     """Painter of everything that lies over the standing picture."""
 
@@ -143,6 +151,23 @@ class Marks:
             paint_lines(painter, self.view, within, QPen(pale, 1.0), within=self.board)
             paint_lines(painter, self.view, beyond, QPen(felt, 1.0), within=self.board)
             self._end_marks(painter, lines, role, felt)
+
+    def ellipse_aids(self, painter: QPainter, scene: Scene) -> None:
+        """The aids of the circle in work."""
+        lines = ellipse_aids(self.document, scene)
+        pen = QPen(QColor("#a0937a"), 1.0)
+        paint_lines(painter, self.view, lines, pen, within=self.board)
+
+    def curve(self, painter: QPainter, arcs: np.ndarray) -> None:
+        """A marker swipe under a curve, given as sheet arcs."""
+        painter.save()
+        colour = QColor(MARKER)
+        colour.setAlpha(170)
+        pen = QPen(colour, SWIPE_PX)
+        pen.setCapStyle(Qt.PenCapStyle.FlatCap)
+        painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_Multiply)
+        paint_arcs(painter, self.view, arcs, pen, within=self.board)
+        painter.restore()
 
     def _end_marks(
         self, painter: QPainter, lines: np.ndarray, role: object, colour: QColor
@@ -235,6 +260,10 @@ class Marks:
             painter.drawPolygon(
                 QPolygonF([at + QPointF(x, y) for x, y in ((-5, 0), (0, -8), (5, 0), (0, 8))])
             )
+        elif handle.shape == "knot":
+            painter.setPen(QPen(QColor("#23282b"), 1.2))
+            painter.setBrush(lamp if hot else QColor("#fffdf6"))
+            painter.drawRect(QRectF(at.x() - 3.5, at.y() - 3.5, 7, 7))
         elif handle.shape == "cross":
             colour = QColor("#8f2b39" if on_paper else FELT_PENCILS["level"])
             painter.setPen(QPen(lamp if hot and not on_paper else colour, 3.0 if hot else 2.0))
@@ -339,7 +368,7 @@ class Marks:
         if len(chosen) > 1:
             lines = bounding_lines(self.document)
             paint_lines(painter, self.view, lines, thin, within=self.board)
-        elif chosen and not scene.pictures[chosen[0]].built.plain:
+        elif chosen and _shows_box(self.document, scene.pictures[chosen[0]]):
             ends = scene.pictures[chosen[0]].frame_sheet[EDGES].reshape(-1, 4)
             paint_lines(painter, self.view, ends, thin, within=self.board)
         if chosen and self.document.selected is not None and self.document.choices.fans:

@@ -55,10 +55,13 @@ class Card(QWidget):
 
 
 class EditCard(Card):
-    """The card of an index tab: emits `wanted` (name, edit) and `refused` (sentence)."""
+    """The card of an index tab: emits `wanted` (name, edit), `refused` (sentence), and `dragged`
+    (edit) and `dropped` (name) while something on it is dragged."""
 
     wanted = pyqtSignal(str, object)
     refused = pyqtSignal(str)
+    dragged = pyqtSignal(object)
+    dropped = pyqtSignal(str)
 
     def show_pick(self, pick: Pick | None) -> None:
         """What is picked on the board; most cards do not mind."""

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QCoreApplication
 from PyQt6.QtGui import QAction, QKeySequence
 
-from isometron.document import choosing, sheet_edits, volume_edits
+from isometron.document import choosing, rounding, sheet_edits, volume_edits
 from isometron.document.document import UNITS
 from isometron.document.stances import STANCES, take_stance
 from isometron.files.sheet_file import SAMPLES
@@ -16,7 +16,7 @@ from isometron.ui.theme import ROOMS
 if TYPE_CHECKING:
     from isometron.ui.bench import Bench
 
-STARTER_NAMES = ("Vehicle", "Seat", "Crate stack")
+STARTER_NAMES = ("Vehicle", "Seat", "Crate stack", "Turned object")
 """Names of the starters, here so that they are made only when asked for."""
 
 MENUS = ("Sheet", "Edit", "Build", "Look", "Help")
@@ -284,6 +284,20 @@ COMMANDS: list[Command] = [
         lambda b: b.session.edit("make it a cube", volume_edits.make_cube),
         needs=_volume_chosen,
     ),
+    Command(
+        "Build",
+        "Add a wheel",
+        ("Ctrl+R",),
+        "Put a wheel on the ground before us.",
+        lambda b: b.session.edit("add a wheel", lambda d: rounding.add_round(d, "wheel")),
+    ),
+    Command(
+        "Build",
+        "Add a turned form",
+        (),
+        "Put a cylinder on the ground, to be given radii by height on the Rounds tab.",
+        lambda b: b.add_turned(),
+    ),
     *_starters(),
     *_stances(),
     Command(
@@ -328,6 +342,7 @@ COMMANDS: list[Command] = [
         line_before=True,
     ),
     Command("Look", "Volumes tab", ("Alt+2",), "Open the Volumes tab.", lambda b: b.open_tab(1)),
+    Command("Look", "Rounds tab", ("Alt+3",), "Open the Rounds tab.", lambda b: b.open_tab(2)),
     *_units(),
     *_rooms(),
     Command(

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
 
-from isometron.document import eye_edits, sliding, volume_edits
+from isometron.document import eye_edits, profiles, sliding, volume_edits
 from isometron.document.document import Document
 from isometron.document.near_edge import drawn_place, near_corner, near_edge, near_edge_world
 from isometron.document.proportioning import bounds_of_chosen, stretch_bounds
@@ -13,6 +13,7 @@ from isometron.document.sliding import Slid
 from isometron.drawing.measures import directions_of
 from isometron.drawing.readings import Pick
 from isometron.drawing.scene import Scene
+from isometron.framework.extruded import Extruded
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array, eye_level
@@ -56,6 +57,7 @@ def handles_of(document: Document, scene: Scene) -> list[Handle]:
         *_near_edge_handles(document),
         *_point_handles(document, scene),
         *_bounds_handles(document),
+        *_knot_handles(document),
         *_far_edge_handles(document, scene),
         *_eye_handles(document),
     ]
@@ -233,6 +235,35 @@ def _bounds_handles(document: Document) -> list[Handle]:
     return found
 
 
+def _knot_handles(document: Document) -> list[Handle]:
+    """The points of the profile in work, on its own plane in the framework."""
+    volume = document.volume
+    if volume is None or not isinstance(volume.shape, Extruded):
+        return []
+    found = []
+    for ring, knots in enumerate(volume.shape.rings):
+        for knot in range(len(knots)):
+            try:
+                place = drawn_place(document.eye, profiles.knot_world(volume, ring, knot))
+            except IsometronError:
+                continue
+            found.append(
+                Handle(
+                    f"knot {ring} {knot}",
+                    "Point of the profile",
+                    "knot",
+                    place,
+                    partial(_move_knot, ring=ring, knot=knot),
+                    "it moves on the plane of the profile; the side view follows",
+                )
+            )
+    return found
+
+
+def _move_knot(document: Document, to: Point, ring: int, knot: int) -> Document:
+    return profiles.move_knot_on_sheet(document, ring, knot, to)
+
+
 def volume_handle(document: Document, held_mm: Point | None = None) -> Handle | None:
     """The chosen volumes taken by the body of the one in work: they slide over their own level,
     with Shift straight up and down; the eye stays."""
@@ -314,7 +345,20 @@ def number_of(handle: Handle, document: Document, scene: Scene) -> str:
     return _number_of_volume(handle, edge, box, unit)
 
 
+def _knot_number(handle: Handle, volume: Volume, unit: str) -> str:
+    """Where a point of a profile lies in its side view."""
+    shape = volume.shape
+    assert isinstance(shape, Extruded)
+    _, ring, knot = handle.key.split()
+    one = shape.rings[int(ring)][int(knot)]
+    first, second = shape.cross
+    across, up = one.x * volume.sides[first], one.y * volume.sides[second]
+    return f"{write_length(across, unit)} along, {write_length(up, unit)} up"
+
+
 def _number_of_volume(handle: Handle, edge: NearEdge, box: Volume, unit: str) -> str:
+    if handle.shape == "knot":
+        return _knot_number(handle, box, unit)
     if handle.shape == "bar":
         drawn, true = write_length(edge.drawn_mm, unit), write_length(box.height_mm, unit)
         return f"drawn {drawn}, true {true}"

@@ -23,10 +23,13 @@ FACE_OF = {"left": 0, "right": 1, "front": 2, "back": 3, "base": 4, "top": 5}
 
 
 class Page(QWidget):
-    """A page: emits `wanted` (name, edit) and `refused` (sentence)."""
+    """A page: emits `wanted` (name, edit) and `refused` (sentence), and while something on it is
+    dragged, `dragged` (edit) and `dropped` (name)."""
 
     wanted = pyqtSignal(str, object)
     refused = pyqtSignal(str)
+    dragged = pyqtSignal(object)
+    dropped = pyqtSignal(str)
 
     def __init__(self) -> None:
         super().__init__()

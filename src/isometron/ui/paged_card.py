@@ -60,6 +60,8 @@ class PagedCard(EditCard):
             made = self.make_page(number)
             made.wanted.connect(self.wanted)
             made.refused.connect(self.refused)
+            made.dragged.connect(self.dragged)
+            made.dropped.connect(self.dropped)
             self.stack.addWidget(made)
             self._pages[number] = made
         return self._pages[number]

@@ -139,6 +139,22 @@ class SheetKeeping(QObject):
         if self._carefully(take):
             self.told.emit(self.tr("Dimensions taken from “%s”.") % path.name)
 
+    def bring_outline(self, axis: int) -> None:
+        """Bring a closed SVG outline in as the profile of the volume in work, as one step."""
+        from isometron.document.profiles import bring_outline
+        from isometron.files.outline import read_outline_file
+
+        path = self.asking.which_outline(self.folder())
+        if path is None:
+            return
+
+        def bring() -> None:
+            rings = read_outline_file(path)
+            self.session.edit("bring an outline in", lambda d: bring_outline(d, rings, axis))
+
+        if self._carefully(bring):
+            self.told.emit(self.tr("Outline brought in from “%s”.") % path.name)
+
     def print_out(self) -> None:
         """Print the sheet at true size."""
         from isometron.ui.printing import ask_and_print

@@ -8,7 +8,9 @@ from PyQt6.QtCore import QPointF
 
 from isometron.document.document import Document
 from isometron.drawing.readings import Pick
-from isometron.drawing.scene import Scene
+from isometron.drawing.round_readings import circle_with
+from isometron.drawing.scene import Scene, VolumePicture
+from isometron.perspective.conics import bounds_of, chords
 from isometron.render.painter import View
 from isometron.ui.board_marks import Flag, bar_place
 from isometron.ui.handles import Handle
@@ -60,6 +62,12 @@ class Touch:
         see_through = self.document.choices.see_through
         for index, picture in enumerate(self.scene.pictures):
             chosen = index == self.document.selected
+            off, curve = self._curve_at(picture, at)
+            off -= 0.5 if chosen else 0.0
+            if curve is not None and (best is None or off < best[0]):
+                best = (off, Pick("curve", index, curve))
+            if picture.built.round:
+                continue
             for edge, ends in enumerate(picture.sheet[picture.edges].tolist()):
                 hidden = not picture.visible[edge]
                 if (hidden and not (see_through and chosen)) or not np.isfinite(ends).all():
@@ -68,7 +76,38 @@ class Touch:
                 off = _from_line(start, end, at) + (2.0 if hidden else 0.0) - (0.5 if chosen else 0)
                 if off < LINE_GRAB_PX and (best is None or off < best[0]):
                     best = (off, Pick("edge", index, edge))
-        return best[1] if best else self._face_at(at)
+        if best is None:
+            return self._face_at(at)
+        return self._circle_of(best[1])
+
+    def _circle_of(self, pick: Pick) -> Pick:
+        """The circle an arc belongs to, when it belongs to one."""
+        if pick.kind != "curve":
+            return pick
+        circle = circle_with(self.scene.pictures[pick.volume], pick.index)
+        return pick if circle is None else Pick("circle", pick.volume, circle)
+
+    def _curve_at(self, picture: VolumePicture, at: QPointF) -> tuple[float, int | None]:
+        """How far the nearest seen curve of a volume is, px, and which it is, when near enough."""
+        curves = picture.curves
+        some = np.flatnonzero(curves.seen & curves.drawn)
+        if not len(some):
+            return math.inf, None
+        place = np.array(self.view.sheet(at))
+        reach = LINE_GRAB_PX / self.view.scale
+        bounds = bounds_of(curves.arcs[some])
+        near = (bounds[:, :2] <= place + reach).all(axis=1)
+        near &= (bounds[:, 2:] >= place - reach).all(axis=1)
+        best: tuple[float, int | None] = (math.inf, None)
+        for number in some[near].tolist():
+            points = chords(curves.arcs[number][None], 0.3 / self.view.scale)[0]
+            start, run = points[:-1], np.diff(points, axis=0)
+            square = np.maximum((run * run).sum(axis=1), 1e-12)
+            share = np.clip(((place - start) * run).sum(axis=1) / square, 0.0, 1.0)
+            off = float(np.hypot(*(start + share[:, None] * run - place).T).min())
+            if off * self.view.scale < min(LINE_GRAB_PX, best[0]):
+                best = (off * self.view.scale, int(curves.curve[number]))
+        return best
 
     def _face_at(self, at: QPointF) -> Pick | None:
         x, y = self.view.sheet(at)

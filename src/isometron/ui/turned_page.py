@@ -1,0 +1,97 @@
+"""The Turned page: radii by height, straight or smooth, and how open each round is."""
+
+from PyQt6.QtCore import QCoreApplication
+
+from isometron.document import profiles, rounding, shaping
+from isometron.document.document import Document
+from isometron.drawing.rounds import degrees_over_height, height_of_eye
+from isometron.drawing.scene import Scene
+from isometron.framework.turned import Turned
+from isometron.perspective.errors import IsometronError
+from isometron.perspective.lengths import write_length
+from isometron.ui.fields import TextField
+from isometron.ui.page import Page
+from isometron.ui.radii_pad import RadiiPad
+from isometron.ui.theme import Room
+
+JOINS = ("straight", "smooth")
+
+
+def tr(text: str) -> str:
+    """The words in the person's language."""
+    return QCoreApplication.translate("TurnedPage", text)
+
+
+class TurnedPage(Page):
+    """A stack of radii by height, edited on its pad or as numbers."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._unit = "mm"
+        self.pad = RadiiPad()
+        self.pad.dragged.connect(self.dragged)
+        self.pad.dropped.connect(self.dropped)
+        self.pad.wanted.connect(self.wanted)
+        self.column.addWidget(self.pad, 1)
+        self.table = TextField(
+            tr("heights and radii"),
+            tr("Heights with their radii from the base up, such as 0 40, 30 45, 80 20."),
+        )
+        self.table.typed.connect(self._set_table)
+        self.column.addWidget(self.table)
+        self.join = self.choice(
+            tr("joined"), tr("How one radius runs into the next."), [tr(join) for join in JOINS]
+        )
+        self.join.activated.connect(
+            lambda n: self.wanted.emit("join", lambda d: rounding.set_join(d, JOINS[n]))
+        )
+        self.row(tr("joined"), self.join)
+        self.contours = TextField(
+            tr("cross-contours"), tr("Where cross-contours are drawn: a number, or 1/3 2/3.")
+        )
+        self.contours.typed.connect(self._set_contours)
+        self.row(tr("contours at"), self.contours)
+
+    def _set_table(self, text: str) -> None:
+        try:
+            stations = rounding.read_stations(text, self._unit)
+        except IsometronError as error:
+            self.refused.emit(str(error))
+            return
+        self.wanted.emit("radii", lambda d: rounding.set_stations(d, stations))
+
+    def _set_contours(self, text: str) -> None:
+        try:
+            shares = shaping.read_shares(text) if text.strip() else ()
+        except IsometronError as error:
+            self.refused.emit(str(error))
+            return
+        self.wanted.emit("cross-contours", lambda d: profiles.set_contours(d, shares))
+
+    def show_document(
+        self, document: Document, scene: Scene, families: tuple[str, str, str], room: Room
+    ) -> None:
+        super().show_document(document, scene, families, room)
+        self._unit = document.choices.unit
+        volume = document.volume
+        turned = volume is not None and isinstance(volume.shape, Turned)
+        self.table.show_text(None)
+        self.contours.show_text(None)
+        self.join.setEnabled(turned)
+        if volume is None or not isinstance(volume.shape, Turned):
+            self.pad.show_volume(document, (), 0.0)
+            return
+        index = document.selected or 0
+        self.pad.show_volume(
+            document, degrees_over_height(document, index), height_of_eye(document, index)
+        )
+
+        def length(mm: float) -> str:
+            return write_length(mm, self._unit, with_unit=False)
+
+        pairs = (f"{length(h)} {length(r)}" for h, r in rounding.stations_mm(volume))
+        self.table.show_text(", ".join(pairs))
+        self.join.setCurrentIndex(
+            JOINS.index(volume.shape.join) if volume.shape.join in JOINS else 1
+        )
+        self.contours.show_text(shaping.write_shares(profiles.contours_of(volume)))
