@@ -22,6 +22,7 @@ from isometron.drawing.stations import plan_view, side_view, turned
 from isometron.drawing.strokes import Role, clipped, fans, sheet_strokes
 from isometron.framework.aids import Aid
 from isometron.framework.box import EDGES
+from isometron.framework.circles import FaceCircle
 from isometron.framework.marks import Mark
 from isometron.framework.volume import Volume
 from tests import exact
@@ -173,7 +174,9 @@ def test_clipping_keeps_exactly_what_lies_on_the_paper(ax, ay, bx, by):
 
 
 def test_the_sheet_carries_each_role_and_nothing_off_the_paper():
-    marked = case(marks=(Mark("edge", 0, 0, (0.5,)), Mark("section", 0, 0, (0.5,))))
+    marked = case(
+        marks=(Mark("edge", 0, 0, (0.5,)), Mark("section", 0, 0, (0.5,))), circles=(FaceCircle(5),)
+    )
     ghost = case(name="Ghost", ghost=True, yaw_deg=10.0)
     aids = (Aid("floor line", (0.0, 12000.0)),)
     document = replace(sheet(marked, ghost, by=eye(tilt_deg=-5.0)), aids=aids)

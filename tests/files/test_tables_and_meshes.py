@@ -144,5 +144,5 @@ def test_the_report_of_every_sample_keeps_to_its_schema_and_gives_every_corner(n
         lengths = [np.linalg.norm(corners[e["to"]] - corners[e["from"]]) for e in told["edges"]]
         assert lengths == pytest.approx([e["true_mm"] for e in told["edges"]])
         hull = ConvexHull(corners).volume
-        assert told["contents_mm3"] <= hull * (1 + 1e-9)
-        assert volume.cuts or told["contents_mm3"] == pytest.approx(hull)
+        assert 0 < told["contents_mm3"] <= hull * (1 + 1e-9)
+        assert volume.cuts or volume.is_round or told["contents_mm3"] == pytest.approx(hull)

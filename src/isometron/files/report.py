@@ -16,6 +16,7 @@ from isometron.drawing.measures import (
 )
 from isometron.drawing.rounds import DrawnCircle, all_circles
 from isometron.drawing.scene import Scene, VolumePicture, scene_of
+from isometron.files.round_fields import KINDS
 from isometron.files.volume_fields import aid_fields, fields_of, module_fields
 from isometron.perspective.cone import cone_radius, off_axis
 from isometron.perspective.eye import Eye, eye_level
@@ -89,7 +90,8 @@ def _volume(eye: Eye, picture: VolumePicture) -> dict[str, Any]:
     directions = directions_of(eye, picture)
     return {
         "name": picture.volume.name,
-        "kind": picture.volume.kind,
+        "kind": KINDS.get(type(picture.volume.shape), picture.volume.kind),
+        "called": picture.volume.kind,
         "view": kind_of_view(directions),
         **_hanging(eye, picture),
         "corners": [

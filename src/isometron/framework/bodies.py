@@ -148,6 +148,8 @@ def _frame(
         one = _on_ends(one)
     if not 0 <= one.face <= 1 or making.ends[one.face] < 0:
         raise VolumeError("A round volume has circles on its two ends only: choose one of them.")
+    if isinstance(form, Extruded) and form.widths:
+        raise VolumeError("Its sides are not flat where the width varies: make it straight first.")
     return end_frame(form, sides, one.face), making.ends[one.face]
 
 

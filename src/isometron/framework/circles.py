@@ -148,11 +148,12 @@ def mirrored_circle(
     return _turned_over(replace(one, face=face, middle=place), turned)
 
 
-def mirrored_on_end(one: FaceCircle, axis: int) -> FaceCircle:
+def mirrored_on_end(one: FaceCircle, shape: Turned | Extruded) -> FaceCircle:
     """A circle on an end of a round volume as it lies on its twin, mirrored left to right."""
-    if axis == 0:
-        return replace(one, face=1 - one.face)
     s, t = one.middle
+    if shape.axis == 0:  # the ends change places, and a slant is then counted from the other one
+        across, along = shape.slant if isinstance(shape, Extruded) else (0.0, 0.0)
+        return replace(one, face=1 - one.face, middle=(s + across, t + along))
     return _turned_over(replace(one, middle=(1.0 - s, t)), True)
 
 

@@ -274,6 +274,10 @@ def crossings(rings: Sequence[Flat], axis: int, at_mm: float) -> list[float]:
     """Where the rings cross the line x = at (axis 0) or y = at (axis 1): the other coordinate of
     every crossing, in order."""
     found: list[float] = []
+    corners = np.concatenate([ring.corners for ring in rings])
+    size = float(np.ptp(corners, axis=0).max())
+    if (np.abs(corners[:, axis] - at_mm) < 1e-10 * size).any():
+        at_mm += 1e-9 * size  # beside a corner, so that it is not counted twice or not at all
     for ring in rings:
         for start, end, bulge in zip(ring.corners, ring.after, ring.bulges.tolist(), strict=True):
             if bulge == 0:

@@ -7,7 +7,7 @@ import numpy as np
 
 from isometron.framework.extruded import Extruded
 from isometron.framework.outlines import mirrored
-from isometron.framework.shapes import Block, Cut, Plan, Shape, Taper
+from isometron.framework.shapes import Cut, Plan, Shape, Taper
 from isometron.framework.turned import Loop, Turned
 from isometron.framework.turning import axes_of, turns_of
 from isometron.perspective.errors import VolumeError
@@ -106,12 +106,10 @@ def mirrored_shape(shape: Shape) -> Shape:
         return Plan(outline, shape.corner_mm, shape.rounded)
     if isinstance(shape, Turned):
         return shape if shape.axis else _turned_round(shape)
-    if isinstance(shape, Loop):
-        start = -shape.start_deg if shape.axis == 0 else 180.0 - shape.start_deg
+    if isinstance(shape, Loop) and shape.axis:
+        start = -shape.start_deg if shape.axis == 1 else 180.0 - shape.start_deg
         return replace(shape, start_deg=start, sweep_deg=-shape.sweep_deg)
-    if isinstance(shape, Extruded):
-        return _mirrored_extrusion(shape)
-    return Block()
+    return _mirrored_extrusion(shape) if isinstance(shape, Extruded) else shape
 
 
 def _turned_round(shape: Turned) -> Turned:

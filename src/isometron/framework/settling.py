@@ -198,7 +198,7 @@ def _mirrored_circles(
     source: Volume, shape: Shape, cuts: tuple[Cut, ...]
 ) -> tuple[FaceCircle, ...]:
     if isinstance(source.shape, Turned | Extruded):
-        return tuple(mirrored_on_end(one, source.shape.axis) for one in source.circles)
+        return tuple(mirrored_on_end(one, source.shape) for one in source.circles)
     if not source.circles:
         return ()
     twin = solid_of(shape, source.sides, cuts)

@@ -19,6 +19,8 @@ from isometron.perspective.projection import NEAR_MM
 TOUCHING = 1e-13
 """A polynomial smaller than this share of its largest value touches zero there: one root."""
 
+MOST_CHORDS = 256
+
 _DEEPEST = 36
 """Halvings after which two roots this close together are one."""
 
@@ -195,7 +197,9 @@ def _bracketed(c: Array) -> Array:
     powers = c @ _POWERS[degree]
     rising = c[:, -1] > 0
     low, high = np.zeros(len(c)), np.ones(len(c))
-    t = np.clip(c[:, 0] / np.where(c[:, 0] == c[:, -1], 1.0, c[:, 0] - c[:, -1]), 0.0, 1.0)
+    # Where an end itself is zero the one change of sign lies further in: begin in the middle.
+    ended = (c[:, 0] == 0) | (c[:, -1] == 0)
+    t = np.where(ended, 0.5, c[:, 0] / np.where(ended, 1.0, c[:, 0] - c[:, -1]))
     for _ in range(_NEWTON):
         value, slope = powers[:, -1], np.zeros(len(c))
         for k in range(degree - 1, -1, -1):
@@ -279,9 +283,9 @@ def chords(drawn: Array, gap_mm: float) -> list[Array]:
     if not len(drawn):
         return []
     places, weight = standard(drawn)
-    bend = np.abs(places[:, 0] - 2 * places[:, 1] + places[:, 2]).max(axis=1)
-    bend *= weight / (1 + weight)
-    counts = np.clip(np.ceil(np.sqrt(bend / (4 * gap_mm))), 1, 96).astype(int)
+    bend = np.linalg.norm(places[:, 0] - 2 * places[:, 1] + places[:, 2], axis=1)
+    sagitta = bend / 2 * weight / (1 + weight)
+    counts = np.clip(np.ceil(1.2 * np.sqrt(sagitta / gap_mm)), 1, MOST_CHORDS).astype(int)
     lines: list[Array] = [np.empty(0)] * len(drawn)
     for count in np.unique(counts).tolist():
         some = np.flatnonzero(counts == count)

@@ -196,17 +196,18 @@ def distance_to(a: float, b: float, x: Array, y: Array) -> Array:
     (a·u/(t + a²))² + (b·v/(t + b²))² = 1, begun where it converges from one side.
     """
     u, v = np.abs(np.asarray(x, dtype=float)), np.abs(np.asarray(y, dtype=float))
-    v = np.maximum(v, 1e-300)
-    t = np.maximum(b * v - b * b, a * u - a * a)
-    for _ in range(60):
-        p, q = a * u / (t + a * a), b * v / (t + b * b)
+    v = np.maximum(v, 1e-12 * a)
+    spread = a * a - b * b
+    s = np.maximum(b * v, a * u - spread)  # t + b², so that nothing is lost near the long axis
+    for _ in range(100):
+        p, q = a * u / (s + spread), b * v / s
         value = p * p + q * q - 1.0
-        slope = -2.0 * (p * p / (t + a * a) + q * q / (t + b * b))
+        slope = -2.0 * (p * p / (s + spread) + q * q / s)
         step = value / slope
-        t = t - step
-        if np.abs(step).max(initial=0.0) <= 1e-15 * a * a:
+        s = s - step
+        if (np.abs(step) <= 1e-15 * s).all():
             break
-    foot_x, foot_y = a * a * u / (t + a * a), b * b * v / (t + b * b)
+    foot_x, foot_y = a * a * u / (s + spread), b * b * v / s
     return np.asarray(np.hypot(u - foot_x, v - foot_y))
 
 
