@@ -1,5 +1,6 @@
 """The rules of the second look about rounds: ellipses, wheels, guides."""
 
+import itertools
 import math
 from functools import partial
 
@@ -80,31 +81,32 @@ def thin_or_open_ellipse(look: Look) -> list[Remark]:
 
 @rule
 def wheels_disagree(look: Look) -> list[Remark]:
-    """Wheels of one side whose axles, sizes or openness do not agree."""
-    wheels: list[DrawnCircle] = []
+    """Wheels of one side whose axles or openness do not agree."""
+    wheels: list[list[DrawnCircle]] = []
     for index, picture in look.volumes():
         shape = picture.volume.shape
         if isinstance(shape, Turned) and shape.name == "wheel":
             circles = [c for c in circles_of(look.scene, index) if c.ellipse and c.role != "ring"]
-            wheels += sorted(circles, key=lambda c: (-c.radius_mm, -_towards(look, c)))[:1]
+            most = max((c.radius_mm for c in circles), default=0.0)
+            wheels.append([c for c in circles if c.radius_mm >= most * (1 - 1e-9)])
     found = []
-    for i, first in enumerate(wheels):
-        for second in wheels[i + 1 :]:
-            remark = _disagreement(look, first, second)
-            if remark is not None:
-                found.append(remark)
+    for first, second in itertools.combinations([circles for circles in wheels if circles], 2):
+        pair = min(itertools.product(first, second), key=_plane_offset)
+        remark = _disagreement(look, *pair)
+        if remark is not None:
+            found.append(remark)
     return found[:2]
 
 
-def _towards(look: Look, circle: DrawnCircle) -> float:
-    return -float(np.linalg.norm(circle.centre - np.array(look.eye.place)))
+def _plane_offset(pair: tuple[DrawnCircle, DrawnCircle]) -> float:
+    """How far apart the planes of two circles lie, mm: wheels of one side share theirs."""
+    return abs(float((pair[1].centre - pair[0].centre) @ pair[0].normal))
 
 
 def _disagreement(look: Look, first: DrawnCircle, second: DrawnCircle) -> Remark | None:
-    offset = abs(float((second.centre - first.centre) @ first.normal))
     cosine = min(abs(float(first.normal @ second.normal)), 1.0)
     off = math.degrees(math.acos(cosine))
-    if offset > 0.5 * first.radius_mm or off > 30.0:
+    if _plane_offset((first, second)) > 0.5 * first.radius_mm or off > 30.0:
         return None  # they stand on different sides
     names = " and ".join(look.document.volumes[c.volume].name for c in (first, second))
     if off > ONE_AXLE_DEG:
