@@ -6,7 +6,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from isometron.document import profiles, rounding, shaping
+from isometron.document import arches, ellipses, profiles, rounding, shaping
 from isometron.document.choosing import choose_also, select
 from isometron.document.document import Document
 from isometron.document.near_edge import drawn_place
@@ -98,7 +98,7 @@ def test_a_wheel_arch_is_a_circle_about_the_axle():
     body = next(i for i, v in enumerate(start.volumes) if v.name == "Body")
     plain = rounding.make_flat(select(start, body))
     wheel_ = next(v for v in plain.volumes if v.name == "Front wheel")
-    made = rounding.arch_over(plain, wheel_, 1, (0, 2), 1.2)
+    made = arches.arch_over(plain, wheel_, 1, (0, 2), 1.2)
     sweep = made.volumes[body].curved.swept[0]
     own = made.volumes[body].frame[1] @ (
         np.array(wheel_.place)
@@ -112,16 +112,16 @@ def test_a_wheel_arch_is_a_circle_about_the_axle():
 def test_arches_round_ends_and_holes_take_away_what_they_should():
     box = sheet(case(width_mm=300.0, depth_mm=100.0, height_mm=200.0))
     whole = 300 * 100 * 200
-    arch = rounding.cut_arch(box, 1, 150.0, 80.0, 60.0).volume
+    arch = arches.cut_arch(box, 1, 150.0, 80.0, 60.0).volume
     assert arch.contents_mm3 == pytest.approx(whole - 100 * (80 * 60 + math.pi * 40**2 / 2))
-    end = rounding.round_end(box, 1, True).volume
+    end = arches.round_end(box, 1, True).volume
     assert end.contents_mm3 == pytest.approx(100 * (200 * 200 + math.pi * 100**2 / 2))
     hole = rounding.add_circle(box, FaceCircle(4, (0.3, 0.5), 25.0, through=True)).volume
     assert hole.contents_mm3 == pytest.approx(whole - 200 * math.pi * 25**2)
     for edit in (
-        lambda: rounding.cut_arch(box, 1, 20.0, 80.0, 10.0),
-        lambda: rounding.cut_arch(box, 1, 150.0, 80.0, 190.0),
-        lambda: rounding.cut_wheel_arch(box, 1, 150.0, 90.0, 50.0),
+        lambda: arches.cut_arch(box, 1, 20.0, 80.0, 10.0),
+        lambda: arches.cut_arch(box, 1, 150.0, 80.0, 190.0),
+        lambda: arches.cut_wheel_arch(box, 1, 150.0, 90.0, 50.0),
         lambda: rounding.add_circle(box, FaceCircle(4, (0.05, 0.5), 40.0, through=True)),
         lambda: rounding.add_circle(box, FaceCircle(99)),
     ):
@@ -130,10 +130,10 @@ def test_arches_round_ends_and_holes_take_away_what_they_should():
 
 
 @pytest.mark.parametrize("face", range(6))
-@pytest.mark.parametrize("what", rounding.LIDS)
+@pytest.mark.parametrize("what", arches.LIDS)
 def test_a_knob_stands_on_its_face_with_its_axle_square_to_it(face, what):
     document = sheet(case(yaw_deg=33.0))
-    made = rounding.set_on_face(document, what, face, (0.25, 0.5), (30.0, 12.0))
+    made = arches.set_on_face(document, what, face, (0.25, 0.5), (30.0, 12.0))
     knob, box = made.volume, made.volumes[0]
     axis, positive = divmod(face, 2)
     outward = box.frame[1][axis] * (1 if positive else -1)
@@ -237,9 +237,9 @@ def test_a_turned_object_begins_from_its_diameters():
 
 
 def test_lists_of_guides_are_read_as_they_are_written():
-    assert rounding.read_list("10-30/10, 45") == (10.0, 20.0, 30.0, 45.0)
-    assert rounding.write_list(rounding.read_list("10-80/5, 85.5")) == "10-80/5, 85.5"
+    assert ellipses.read_list("10-30/10, 45") == (10.0, 20.0, 30.0, 45.0)
+    assert ellipses.write_list(ellipses.read_list("10-80/5, 85.5")) == "10-80/5, 85.5"
     with pytest.raises(LengthError, match="is no list"):
-        rounding.read_list("ten")
+        ellipses.read_list("ten")
     with pytest.raises(IsometronError, match="between 1° and 90°"):
-        rounding.set_guides(sheet(), (0.5,), None)
+        ellipses.set_guides(sheet(), (0.5,), None)

@@ -9,7 +9,7 @@ import pytest
 import svgelements
 from pypdf import PdfReader
 
-from isometron.document import rounding
+from isometron.document import ellipses
 from isometron.document.document import Document
 from isometron.drawing.curves import cubics, form_of
 from isometron.drawing.scene import scene_of
@@ -113,7 +113,7 @@ def test_pdf_curves_are_cubics_within_a_ten_thousandth_of_a_millimetre():
 
 def test_round_volumes_are_saved_and_found_again():
     document = scenery()
-    document = rounding.choose_circle(rounding.set_guides(document, (15.0, 40.0), (20.0,)), 1)
+    document = ellipses.choose_circle(ellipses.set_guides(document, (15.0, 40.0), (20.0,)), 1)
     loop = Volume("Loop", 90, 90, 1, shape=Loop(start_deg=10, sweep_deg=-200, shares=(1.0, 0.5)))
     slanted = Volume(
         "Slant", 90, 90, 40, shape=Extruded((ARCHED,), axis=2, slant=(0.3, -0.1), at=0.5)

@@ -32,7 +32,7 @@ def profile_in_work(document: Document) -> tuple[int, Volume, Extruded]:
 
 def begin_profile(document: Document, axis: int) -> Document:
     """The box in work as a profile across an own axis, beginning from its rectangle."""
-    from isometron.document.rounding import extrude_box
+    from isometron.document.arches import extrude_box
 
     made = extrude_box(document, axis)
     index, volume, shape = profile_in_work(made)

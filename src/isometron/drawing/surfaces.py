@@ -12,8 +12,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.curved import Curved, Region, Round, Swept, curve_on_round
+from isometron.framework.curved import Curved, Region, Round, Swept
 from isometron.framework.outlines import within
+from isometron.framework.turned_body import curve_on_round
 from isometron.perspective.conics import (
     adjugate,
     bounds_of,

@@ -9,25 +9,17 @@ import numpy as np
 
 from isometron.framework import turned as lathe
 from isometron.framework.circles import FaceCircle, FaceFrame, end_frame, flat_frame
-from isometron.framework.curved import (
-    MARK,
-    Curved,
-    Making,
-    curved_extruded,
-    curved_loop,
-    curved_turned,
-    section_along,
-    section_circle,
-    section_of_extrusion,
-    turned_frame,
-)
+from isometron.framework.curved import MARK, Curved, Making
 from isometron.framework.extruded import Extruded
 from isometron.framework.extruded import contents_mm3 as extruded_contents
+from isometron.framework.extruded_body import curved_extruded
 from isometron.framework.marks import Mark
 from isometron.framework.outlines import Knot, Ring, circle, rectangle
+from isometron.framework.sections import section_along, section_circle, section_of_extrusion
 from isometron.framework.shapes import Block, Cut, Plan, RoundShape, Shape, Sides
 from isometron.framework.solid import Solid
 from isometron.framework.turned import Loop, Turned
+from isometron.framework.turned_body import curved_loop, curved_turned, turned_frame
 from isometron.perspective.errors import VolumeError
 
 

@@ -10,10 +10,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from isometron.framework.bodies import round_shape
-from isometron.framework.curved import turned_frame
 from isometron.framework.extruded import Extruded, flats_of
 from isometron.framework.outlines import chorded
 from isometron.framework.turned import Segment, Turned, segments_of
+from isometron.framework.turned_body import turned_frame
 from isometron.framework.volume import Volume
 from isometron.perspective.eye import Array
 

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from isometron.document import choosing, rounding, sheet_edits
+from isometron.document import choosing, ellipses, rounding, sheet_edits
 from isometron.document.choosing import select
 from isometron.document.document import Document
 from isometron.drawing.measures import directions_of, kind_of_view
@@ -276,7 +276,7 @@ class Bench(QMainWindow):
         if pick is not None and pick.kind == "circle":
             self.session.edit(
                 "choose",
-                lambda d: rounding.choose_circle(
+                lambda d: ellipses.choose_circle(
                     select(d, pick.volume) if pick.volume not in d.chosen else d, pick.index
                 ),
             )

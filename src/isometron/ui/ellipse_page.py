@@ -4,7 +4,7 @@ import numpy as np
 from PyQt6.QtCore import QCoreApplication
 from PyQt6.QtWidgets import QPushButton
 
-from isometron.document import rounding
+from isometron.document import ellipses
 from isometron.document.document import Document
 from isometron.drawing.round_readings import how_to_draw
 from isometron.drawing.rounds import circle_in_work, circles_of
@@ -41,7 +41,7 @@ class EllipsePage(Page):
             tr("Draw its square, diagonals, touching points, axes and axle on the sheet.")
         )
         self.aids.clicked.connect(
-            lambda on: self.wanted.emit("ellipse aids", lambda d: rounding.show_ellipse_aids(d, on))
+            lambda on: self.wanted.emit("ellipse aids", lambda d: ellipses.show_ellipse_aids(d, on))
         )
         self.column.addWidget(self.aids)
         self.heading(tr("The guides you have"))
@@ -57,16 +57,16 @@ class EllipsePage(Page):
         self.row(tr("sizes, mm"), self.sizes)
 
     def _choose(self, number: int) -> None:
-        self.wanted.emit("choose", lambda d: rounding.choose_circle(d, number))
+        self.wanted.emit("choose", lambda d: ellipses.choose_circle(d, number))
 
     def _guides(self, text: str, *, degrees: bool) -> None:
         try:
-            values = rounding.read_list(text) if text.strip() else ()
+            values = ellipses.read_list(text) if text.strip() else ()
         except IsometronError as error:
             self.refused.emit(str(error))
             return
         given = (values, None) if degrees else (None, values)
-        self.wanted.emit("ellipse guides", lambda d: rounding.set_guides(d, *given))
+        self.wanted.emit("ellipse guides", lambda d: ellipses.set_guides(d, *given))
 
     def show_document(
         self, document: Document, scene: Scene, families: tuple[str, str, str], room: Room
@@ -90,5 +90,5 @@ class EllipsePage(Page):
             guide = circle.guide(document.choices)
             self.view.show_circle(circle, circle.square(document.eye), guide, text)
         self.aids.setChecked(document.choices.ellipse_aids)
-        self.degrees.show_text(rounding.write_list(document.choices.guide_degrees))
-        self.sizes.show_text(rounding.write_list(document.choices.guide_sizes_mm))
+        self.degrees.show_text(ellipses.write_list(document.choices.guide_degrees))
+        self.sizes.show_text(ellipses.write_list(document.choices.guide_sizes_mm))

@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QCoreApplication
 
-from isometron.document import rounding
+from isometron.document import arches, ellipses, rounding
 from isometron.document.document import Document
 from isometron.framework.circles import FaceCircle
 from isometron.framework.extruded import CROSS
@@ -94,7 +94,7 @@ class FacesPage(Page):
             ),
         )
         self.heading(tr("Set on it"))
-        self.lid = self.choice(tr("what"), tr("What is set on the face."), list(rounding.LIDS))
+        self.lid = self.choice(tr("what"), tr("What is set on the face."), list(arches.LIDS))
         self.wide_of = self.measure("length", "its diameter", tr("Its diameter."), 40.0)
         self.high = self.measure("length", "its height", tr("How far it stands out."), 15.0)
         self.row(
@@ -136,7 +136,7 @@ class FacesPage(Page):
                 d, FaceCircle(face_for(d), middle, radius, through=True)
             )
         shares = tuple(
-            share / 100 for share in rounding.read_list(self.shares.text().replace("%", ""))
+            share / 100 for share in ellipses.read_list(self.shares.text().replace("%", ""))
         )
         start, sweep = self.start.number, self.sweep.number
         return lambda d: rounding.add_circle(
@@ -151,7 +151,7 @@ class FacesPage(Page):
         middle, wide, straight = self.middle.number, self.wide.number, self.straight.number
         if axis == 2:
             raise VolumeError("An arch goes through an upright side: choose the front or the left.")
-        return lambda d: rounding.cut_arch(d, axis, middle, wide, straight)
+        return lambda d: arches.cut_arch(d, axis, middle, wide, straight)
 
     def _wheel_arch(self) -> Callable[[Document], Document]:
         axis = self._chosen_face() // 2
@@ -162,13 +162,13 @@ class FacesPage(Page):
         if face >= 4:
             raise VolumeError("A round end is the left, right, front or back: choose one of them.")
         axis = 1 if face // 2 == 0 else 0
-        return lambda d: rounding.round_end(d, axis, face % 2 == 1)
+        return lambda d: arches.round_end(d, axis, face % 2 == 1)
 
     def _lid(self) -> Callable[[Document], Document]:
         face, what = self._chosen_face(), self.lid.currentText()
         place = (self.across.number, self.along.number)
         size = (self.wide_of.number, self.high.number)
-        return lambda d: rounding.set_on_face(d, what, face, place, size)
+        return lambda d: arches.set_on_face(d, what, face, place, size)
 
 
 def _arch_over(document: Document, axis: int) -> Document:
@@ -181,4 +181,4 @@ def _arch_over(document: Document, axis: int) -> Document:
     body = document.volume
     if body is None or not wheels:
         raise VolumeError("Choose the wheel first, then with Ctrl the body to cut.")
-    return rounding.arch_over(document, wheels[0], axis, CROSS[axis])
+    return arches.arch_over(document, wheels[0], axis, CROSS[axis])
