@@ -21,7 +21,7 @@ class Answers:
         self.unsaved = Unsaved.STAY
         self.told = []
         self.asked = 0
-        self.sends = self.table = self.answers_to_starter = None
+        self.sends = self.table = self.outline = self.answers_to_starter = None
 
     def starter_values(self, starter, _room, _unit):
         return self.answers_to_starter and {**starter.proposal, **self.answers_to_starter}
@@ -31,6 +31,9 @@ class Answers:
 
     def which_table(self, _folder):
         return self.table
+
+    def which_outline(self, _folder):
+        return self.outline
 
     def which_to_open(self, _folder):
         return self.opens
@@ -121,12 +124,20 @@ class Desk:
         x, y = ring.mean(axis=0)
         return self.board.view.point((float(x), float(y))).toPoint()
 
-    def page(self, number):
-        """Open a page of the Volumes card."""
-        self.bench.open_tab(1)
-        self.bench.card(1).open_page(number)
+    def page(self, number, tab=1):
+        """Open a page of the Volumes card, or of another one."""
+        self.bench.open_tab(tab)
+        self.bench.card(tab).open_page(number)
         self.settle()
-        return self.bench.card(1).page(number)
+        return self.bench.card(tab).page(number)
+
+    def write(self, field, text):
+        """Type into a field that is on the screen and press Return."""
+        field.setFocus()
+        field.selectAll()
+        QTest.keyClicks(field, text)
+        QTest.keyClick(field, Qt.Key.Key_Return)
+        self.settle()
 
     def field(self, name):
         from isometron.ui.fields import NumberField

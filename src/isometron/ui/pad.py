@@ -4,7 +4,7 @@ import math
 from collections.abc import Callable
 
 import numpy as np
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
@@ -126,6 +126,18 @@ class Pad(QWidget):
         edit = self.added(self.place(event.position()))
         if edit is not None:
             self.wanted.emit(f"add a {self.what()}", edit)
+
+    def event(self, event: QEvent | None) -> bool:
+        """Keys of the pad come before the same keys in the menu."""
+        if (
+            isinstance(event, QKeyEvent)
+            and event.type() == QEvent.Type.ShortcutOverride
+            and event.key() == Qt.Key.Key_Delete
+            and self.chosen is not None
+        ):
+            event.accept()
+            return True
+        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:
