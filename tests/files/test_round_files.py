@@ -103,7 +103,7 @@ def test_pdf_curves_are_cubics_within_a_ten_thousandth_of_a_millimetre():
         if form.kind != "ellipse":
             continue
         long, short, centre = (np.array(v) for v in (form.long, form.short, form.centre))
-        for a, b, c, d in cubics(arc[None], 1e-4):
+        for a, b, c, d in cubics(arc[None], 1e-4)[0]:
             for t in np.linspace(0, 1, 21):
                 s = 1 - t
                 away = s**3 * a + 3 * s * s * t * b + 3 * s * t * t * c + t**3 * d - centre

@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 
 from isometron.drawing.splitting import Covers
 from isometron.drawing.stage import Stage
-from isometron.drawing.surfaces import Together, crossing_forms, form_scale, meets, together
+from isometron.drawing.surfaces import Together, crossing_cones, form_scale, meets, together
 from isometron.perspective.conics import (
     at,
     between,
@@ -20,7 +20,7 @@ from isometron.perspective.conics import (
     roots,
     straight,
 )
-from isometron.perspective.eye import Array
+from isometron.perspective.eye import Array, frame
 
 OUTLINE = 3
 """Kind of a curve where a surface turns away from us."""
@@ -90,7 +90,7 @@ def cut_curves(
     cut: list[Array] = [np.empty(0)]
     if row is not None and len(arc):
         for some, t in (
-            _patch_cuts(row, curves.arcs, arc, patch),
+            _patch_cuts(row, curves.arcs, arc, patch, curves.owner[arc] != row.owner[patch]),
             _turning_cuts(row, curves.arcs, arc[own], patch[own]),
         ):
             cut_arc.append(some)
@@ -102,9 +102,13 @@ def cut_curves(
     part_arc, low, high = _parts(len(curves.arcs), np.concatenate(cut_arc), np.concatenate(cut))
     middle = at(curves.arcs[part_arc], (low + high) / 2)
     points = middle[:, :3] / middle[:, 3:]
+    flat = at(drawn_at[part_arc], (low + high) / 2)
+    places = flat[:, :2] / flat[:, 2:]
     noted = _Noted(curves.owner[part_arc], opaque)
     if row is not None and len(arc):
         part, pair = _each(part_arc, arc)
+        near = _inside(places[part], row.bounds[patch[pair]])
+        part, pair = part[near], pair[near]
         hit = meets(row, points[part], patch[pair], own[pair])
         noted.note(part[hit], row.owner[patch[pair[hit]]])
     if len(slab_arc):
@@ -206,6 +210,10 @@ def _patch_pairs(
     if row is None:
         return none, none, np.empty(0, dtype=bool)
     arc, patch = _overlapping(bounds, row.bounds)
+    ahead = frame(stage.eye)[2].astype(float)
+    depth = (curves.arcs[..., :3] @ ahead / np.maximum(curves.arcs[..., 3], 1e-9)).max(axis=1)
+    before = stage.nearest[row.owner[patch]] < depth[arc] * (1 + 1e-9)
+    arc, patch = arc[before], patch[before]
     start = np.array([row.first.get(i, 0) for i in range(len(stage.standing))], dtype=np.intp)
     lies = np.where(curves.patches >= 0, curves.patches + start[curves.owner][:, None], -1)
     same = curves.owner[arc] == row.owner[patch]
@@ -214,6 +222,11 @@ def _patch_pairs(
     ghost = np.array([one.built.volume.ghost for one in stage.standing], dtype=bool)
     keep &= same | ~ghost[row.owner[patch]]
     return arc[keep], patch[keep], own[keep]
+
+
+def _inside(places: Array, bounds: Array) -> NDArray[np.bool_]:
+    """(q,) whether places (q, 2) of the sheet lie within bounds (q, 4)."""
+    return np.asarray((places >= bounds[:, :2]).all(axis=1) & (places <= bounds[:, 2:]).all(axis=1))
 
 
 def _overlapping(a: Array, b: Array) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
@@ -231,16 +244,37 @@ def _overlapping(a: Array, b: Array) -> tuple[NDArray[np.intp], NDArray[np.intp]
 
 
 def _patch_cuts(
-    row: Together, arcs: Array, arc: NDArray[np.intp], patch: NDArray[np.intp]
+    row: Together,
+    arcs: Array,
+    arc: NDArray[np.intp],
+    patch: NDArray[np.intp],
+    foreign: NDArray[np.bool_],
 ) -> tuple[NDArray[np.intp], Array]:
-    """Where each arc may begin or cease to be hidden by its patch: arc (r,) and parameter (r,)."""
-    which, forms = crossing_forms(row, patch)
-    some = arcs[arc[which]]
+    """Where each arc may begin or cease to be hidden by its patch: arc (r,) and parameter (r,).
+
+    foreign (q,): the arc belongs to another body, so that it may pierce the patch itself.
+    """
+    which, cone = crossing_cones(row, patch)
+    pairs = np.unique(arc[which] * np.intp(len(row.cones)) + row.same_cone[cone])
+    by_cone, number = np.divmod(pairs, len(row.cones))
+    through = arc[foreign]
+    found = [
+        _form_cuts(arcs[..., :3], by_cone, row.cones[number]),
+        _form_cuts(arcs, through, row.forms[patch[foreign]]),
+    ]
+    return np.concatenate([f[0] for f in found]), np.concatenate([f[1] for f in found])
+
+
+def _form_cuts(arcs: Array, arc: NDArray[np.intp], forms: Array) -> tuple[NDArray[np.intp], Array]:
+    """Where arcs (numbers) cross quadratic forms."""
+    some = arcs[arc]
     values = quadratic_along(some, forms)
-    real = np.abs(values).max(axis=1) > DEGENERATE * form_scale(some, forms)
-    mixed = real & (values.min(axis=1) <= 0) & (values.max(axis=1) >= 0)
+    low, high = values.min(axis=1), values.max(axis=1)
+    mixed = np.flatnonzero((low <= 0) & (high >= 0))
+    size = np.maximum(-low[mixed], high[mixed])
+    mixed = mixed[size > DEGENERATE * form_scale(some[mixed], forms[mixed])]
     number, t = roots(values[mixed])
-    return arc[which[np.flatnonzero(mixed)[number]]], t
+    return arc[mixed[number]], t
 
 
 def _turning_cuts(
@@ -400,7 +434,8 @@ def curved_covers(
     ahead = between(arcs[rows], span[:, 0], span[:, 1])
     part_of, pair_of = _each(rows, line)
     line, patch = part_of, patch[pair_of]
-    cut_arc, cut = _patch_cuts(row, ahead, line, patch)
+    foreign = np.ones(len(line), dtype=bool)
+    cut_arc, cut = _patch_cuts(row, ahead, line, patch, foreign)
     part_arc, low, high = _parts(len(ahead), cut_arc, cut)
     middle = at(ahead[part_arc], (low + high) / 2)
     part, pair = _each(part_arc, line)

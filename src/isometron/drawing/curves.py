@@ -4,6 +4,7 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from isometron.perspective.conics import between, bounds_of, chords, linear_along, roots, standard
 from isometron.perspective.eye import Array
@@ -66,18 +67,23 @@ def outside_arcs(arcs: Array, rectangle: Rectangle) -> Array:
     return np.concatenate([clipped_arcs(some, strip) for strip in strips])
 
 
-def chained(arcs: Array) -> list[Array]:
-    """Runs (k, 3, 3) of arcs each of which begins where the one before ends, in the order given."""
-    if not len(arcs):
-        return []
+def begins_run(arcs: Array) -> NDArray[np.bool_]:
+    """(n,) whether each arc begins anew instead of where the one before ends."""
+    fresh = np.ones(len(arcs), dtype=bool)
     ends = arcs[:, 2, :2] / arcs[:, 2, 2:]
     starts = arcs[:, 0, :2] / arcs[:, 0, 2:]
-    gap = np.abs(starts[1:] - ends[:-1]).max(axis=1, initial=0.0)
-    return np.split(arcs, np.flatnonzero(gap > JOINED_MM) + 1)
+    fresh[1:] = np.abs(starts[1:] - ends[:-1]).max(axis=1, initial=0.0) > JOINED_MM
+    return fresh
 
 
-def cubics(arcs: Array, error_mm: float) -> Array:
-    """Cubic Bézier curves (m, 4, 2) in order that miss sheet arcs (n, 3, 3) by less than an error.
+def chained(arcs: Array) -> list[Array]:
+    """Runs (k, 3, 3) of arcs each of which begins where the one before ends, in the order given."""
+    return np.split(arcs, np.flatnonzero(begins_run(arcs))[1:]) if len(arcs) else []
+
+
+def cubics(arcs: Array, error_mm: float) -> tuple[Array, NDArray[np.intp]]:
+    """Cubic Bézier curves (m, 4, 2) that miss sheet arcs (n, 3, 3) by less than an error, in order,
+    and the number (m,) of the arc each is a part of.
 
     An arc with middle weight w has the cubic with λ = 4·w/(3·(1 + w)); arcs are halved until both
     agree at a quarter of the way (Floater, Computer Aided Geometric Design 14, 1997).
@@ -111,9 +117,11 @@ def cubics(arcs: Array, error_mm: float) -> Array:
         arcs = np.concatenate([between(arcs, np.zeros(n), half), between(arcs, half, np.ones(n))])
         order = np.concatenate([order, order + width])
     if not done:
-        return np.empty((0, 4, 2))
-    places_in_order = np.argsort(np.concatenate([o for o, _ in done]), kind="stable")
-    return np.concatenate([c for _, c in done])[places_in_order]
+        return np.empty((0, 4, 2)), np.empty(0, dtype=np.intp)
+    number = np.concatenate([o for o, _ in done])
+    in_order = np.argsort(number, kind="stable")
+    curves = np.concatenate([c for _, c in done])
+    return curves[in_order], number[in_order].astype(np.intp)
 
 
 def _off_along(gap: Array, curve: Array, t: float) -> Array:

@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from isometron.framework.curved import Curved, Region, Round, Swept
 from isometron.framework.outlines import within
-from isometron.framework.turned_body import curve_on_round
+from isometron.framework.turned_body import Flat, flat_curve, lifted_curves
 from isometron.perspective.conics import (
     adjugate,
     bounds_of,
@@ -116,46 +116,51 @@ def _touching_cones(forms: Array) -> Array:
 def _outlines(curved: Curved, to_own: Array, axes: Array) -> tuple[Array, NDArray[np.intp]]:
     """The true outlines of all bent patches, as arcs from the eye point."""
     eye = to_own[:3, 3]
-    arcs: list[Array] = []
-    patch: list[int] = []
-    for one in curved.rounds:
-        found = _round_outline(one, eye)
-        arcs += list(found)
-        patch += [one.patch] * len(found)
+    found, on = _round_outlines(curved.rounds, eye)
+    arcs, patch = list(found), list(on)
     for sweep in curved.swept:
-        found = _swept_outline(sweep, eye)
-        arcs += list(found)
-        patch += [sweep.patch] * len(found)
+        lines = _swept_outline(sweep, eye)
+        arcs += list(lines)
+        patch += [sweep.patch] * len(lines)
     own = np.array(arcs).reshape(-1, 3, 4)
     relative = own.copy()
     relative[..., :3] = (own[..., :3] - own[..., 3:] * eye) @ axes
     return relative, np.array(patch, dtype=np.intp)
 
 
-def _round_outline(one: Round, eye: Array) -> Array:
-    """Where a turned surface is touched by sight lines: r·cos φ = (a + b/2·(h + e) + c·h·e)/ρ for
-    an eye at height e and distance ρ from the axle. None from inside the quadric or on its axle.
-    """
-    away = eye - one.place
-    height = float(away @ one.axle)
-    across = away - height * one.axle
+def _round_outlines(rounds: Sequence[Round], eye: Array) -> tuple[Array, list[int]]:
+    """Where turned surfaces of one axle are touched by sight lines, as arcs with their patches:
+    r·cos φ = (a + b/2·(h + e) + c·h·e)/ρ for an eye at height e and distance ρ from the axle. None
+    for an eye inside a quadric or on its axle."""
+    none = np.empty((0, 3, 4))
+    if not rounds:
+        return none, []
+    place, axle = rounds[0].place, rounds[0].axle
+    away = eye - place
+    height = float(away @ axle)
+    across = away - height * axle
     distance = float(np.linalg.norm(across))
-    piece = one.segment
-    at_eye = distance**2 - (piece.a + piece.b * height + piece.c * height**2)
-    if distance <= 1e-9 * float(np.linalg.norm(away)) or at_eye <= 0:
-        return np.empty((0, 3, 4))
+    if distance <= 1e-9 * float(np.linalg.norm(away)):
+        return none, []
+    flat: list[Flat] = []
+    lines: list[tuple[float, float]] = []
+    patch: list[int] = []
+    for one in rounds:
+        piece = one.segment
+        if distance**2 <= piece.a + piece.b * height + piece.c * height**2:
+            continue
+        line = (
+            (piece.a + piece.b / 2 * height) / distance,
+            (piece.b / 2 + piece.c * height) / distance,
+        )
+        curve = flat_curve(piece, line)
+        flat += curve
+        lines += [line] * (len(curve) // 3)
+        patch += [one.patch] * (len(curve) // 3)
     towards = across / distance
-    line = (
-        (piece.a + piece.b / 2 * height) / distance,
-        (piece.b / 2 + piece.c * height) / distance,
-    )
-    aside = np.cross(one.axle, towards)
-    return np.concatenate(
-        [
-            curve_on_round(piece, line, one.place, one.axle, towards, sign * aside)
-            for sign in (1.0, -1.0)
-        ]
-    )
+    aside = np.cross(axle, towards)
+    both = [lifted_curves(flat, lines, place, axle, towards, sign * aside) for sign in (1.0, -1.0)]
+    return np.concatenate(both), patch * 2
 
 
 def _swept_outline(one: Swept, eye: Array) -> Array:
@@ -211,10 +216,14 @@ class Together:
     plane: NDArray[np.bool_]
     within: Array
     limits: Array
+    limited: NDArray[np.bool_]
+    """(p,) patches that have limits besides their half spaces."""
     regions: dict[int, tuple[Region, Array]]
     cones: Array
     cone_first: NDArray[np.intp]
     """(p + 1,) where each patch's cones begin."""
+    same_cone: NDArray[np.intp]
+    """(c,) the first cone that is the same as each: neighbours share the one through their rim."""
     bounds: Array
     owner: NDArray[np.intp]
     first: dict[int, int]
@@ -236,18 +245,28 @@ def together(numbers: Sequence[int], surfaces: Sequence[Surfaces]) -> Together:
     cones = np.concatenate([one.cones for one in surfaces])[order]
     total = int(starts[-1])
     cone_first = np.searchsorted(cone_patch[order], np.arange(total + 1))
+    limits = np.concatenate([one.limits for one in surfaces])
     return Together(
         np.concatenate([one.forms for one in surfaces]),
         np.concatenate([one.plane for one in surfaces]),
         np.concatenate([one.within for one in surfaces]),
-        np.concatenate([one.limits for one in surfaces]),
+        limits,
+        (limits[:, :, :3, :3] != 0).any(axis=(1, 2, 3)),
         regions,
         cones,
         cone_first.astype(np.intp),
+        _first_of_kind(cones),
         np.concatenate([one.bounds for one in surfaces]),
         np.repeat(np.array(numbers, dtype=np.intp), counts),
         {number: int(starts[i]) for i, number in enumerate(numbers)},
     )
+
+
+def _first_of_kind(cones: Array) -> NDArray[np.intp]:
+    """(c,) the number of the first cone like each (their largest entry is 1, so rounding tells)."""
+    rounded = np.round(cones.reshape(len(cones), 9), 10)
+    _, first, back = np.unique(rounded, axis=0, return_index=True, return_inverse=True)
+    return np.asarray(first[back.reshape(-1)], dtype=np.intp)
 
 
 def meets(
@@ -266,7 +285,7 @@ def meets(
         hit[flat] = _there(row, points[flat], patch[flat], share)
         bent = np.flatnonzero(~row.plane[patch])
         v, f = points[bent], form[bent]
-        a = np.einsum("qi,qij,qj->q", v, f[:, :3, :3], v)
+        a = ((f[:, :3, :3] @ v[:, :, None])[..., 0] * v).sum(axis=1)
         b = (f[:, 3, :3] * v).sum(axis=1)
         c = f[:, 3, 3]
         on = own[bent]
@@ -291,9 +310,11 @@ def _there(
     if not len(some):
         return found
     place = np.append(points[some] * share[some, None], np.ones((len(some), 1)), axis=1)
-    inside = (np.einsum("qki,qi->qk", row.within[patch[some]], place) >= 0).all(axis=1)
-    limits = row.limits[patch[some]]
-    inside &= (np.einsum("qi,qkij,qj->qk", place, limits, place) >= 0).all(axis=1)
+    deep = (row.within[patch[some]] @ place[:, :, None])[..., 0]
+    inside = np.asarray((deep >= 0).all(axis=1), dtype=bool)
+    flat = np.flatnonzero(inside & row.limited[patch[some]])
+    image = row.limits[patch[some[flat]]] @ place[flat, None, :, None]
+    inside[flat] = ((image[..., 0] * place[flat, None]).sum(axis=2) >= 0).all(axis=1)
     for number in np.unique(patch[some]).tolist():
         region = row.regions.get(number)
         if region is None:
@@ -305,21 +326,18 @@ def _there(
     return found
 
 
-def crossing_forms(row: Together, patch: NDArray[np.intp]) -> tuple[NDArray[np.intp], Array]:
-    """For each of some patches every form (4, 4) at which what it hides may change: which of them
-    (k,) and the forms (k, 4, 4)."""
+def crossing_cones(
+    row: Together, patch: NDArray[np.intp]
+) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+    """For each of some patches its cones of sight, at which what it hides may change: which of them
+    (k,) and the cone's number (k,)."""
     counts = row.cone_first[patch + 1] - row.cone_first[patch]
     which = np.repeat(np.arange(len(patch)), counts)
     at = np.arange(counts.sum()) - np.repeat(np.cumsum(counts) - counts, counts)
-    forms = np.zeros((len(which) + len(patch), 4, 4))
-    forms[: len(which), :3, :3] = row.cones[row.cone_first[patch[which]] + at]
-    forms[len(which) :] = row.forms[patch]
-    return np.concatenate([which, np.arange(len(patch))]), forms
+    return which, row.cone_first[patch[which]] + at
 
 
 def form_scale(arcs: Array, forms: Array) -> Array:
-    """(n,) how large a form may be along an arc: what smaller values are measured against."""
-    reach = np.abs(arcs[..., :3]).max(axis=(1, 2))
-    square = np.abs(forms[:, :3, :3]).max(axis=(1, 2)) * reach * reach
-    line = np.abs(forms[:, 3, :3]).max(axis=1) * reach
-    return np.asarray(np.maximum(np.maximum(square, line), np.abs(forms[:, 3, 3])))
+    """(n,) how large a form (k, k) may be along an arc: smaller values are measured by it."""
+    reach = np.abs(arcs).max(axis=1)
+    return np.asarray((reach[:, :, None] * np.abs(forms) * reach[:, None, :]).max(axis=(1, 2)))

@@ -2,8 +2,10 @@
 
 import io
 
+import numpy as np
+
 from isometron.document.document import Document
-from isometron.drawing.curves import chained, cubics
+from isometron.drawing.curves import begins_run, cubics
 from isometron.drawing.pencils import PENCILS
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import sheet_strokes
@@ -36,11 +38,14 @@ def pdf_of(document: Document, scene: Scene | None = None) -> bytes:
         canvas.lines((strokes.lines * POINTS_PER_MM).tolist())
         if len(strokes.arcs):
             path = canvas.beginPath()
-            for run in chained(strokes.arcs):
-                curves = cubics(run, CUBIC_MM) * POINTS_PER_MM
-                path.moveTo(*curves[0, 0].tolist())
-                for curve in curves[:, 1:].reshape(-1, 6).tolist():
-                    path.curveTo(*curve)
+            curves, number = cubics(strokes.arcs, CUBIC_MM)
+            fresh = begins_run(strokes.arcs)[number] & (np.diff(number, prepend=-1) > 0)
+            for begins, curve in zip(
+                fresh.tolist(), (curves * POINTS_PER_MM).reshape(-1, 8).tolist(), strict=True
+            ):
+                if begins:
+                    path.moveTo(*curve[:2])
+                path.curveTo(*curve[2:])
             canvas.drawPath(path)
     canvas.showPage()
     canvas.save()

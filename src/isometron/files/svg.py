@@ -78,7 +78,7 @@ def _path(run: Array, sheet_height: float) -> str:
         elif form.kind == "parabola":
             words.append(f"Q {place(form.control)} {place(form.end)}")
         elif form.kind == "hyperbola":
-            for _, one, two, end in cubics(arc[None], HYPERBOLA_MM).tolist():
+            for _, one, two, end in cubics(arc[None], HYPERBOLA_MM)[0].tolist():
                 words.append(f"C {place(one)} {place(two)} {place(end)}")
         else:
             words.append(f"A {_radii(form)} 0 {0 if form.left_turning else 1} {place(form.end)}")

@@ -8,7 +8,6 @@ import numpy as np
 
 from isometron.framework.curved import Making, Round, half_space, plane_form
 from isometron.framework.turned import Loop, Segment, Turned, segments_of
-from isometron.perspective.conics import conic_arc
 from isometron.perspective.eye import Array
 
 Sides = tuple[float, float, float]
@@ -184,6 +183,10 @@ def _patch_under(
     return -1
 
 
+Flat = tuple[float, float, float]
+"""A homogeneous control point along the axle and aside of it: w·h, w·y, w."""
+
+
 def curve_on_round(
     piece: Segment,
     across: tuple[float, float],
@@ -197,30 +200,69 @@ def curve_on_round(
 
     There the place along `aside` is √Y with Y = r² − (across)², a quadratic in h: a conic.
     """
+    flat = flat_curve(piece, across)
+    return lifted_curves(flat, [across] * (len(flat) // 3), base, axle, towards, aside)
+
+
+def lifted_curves(
+    flat: Sequence[Flat],
+    lines: Sequence[tuple[float, float]],
+    base: Array,
+    axle: Array,
+    towards: Array,
+    aside: Array,
+) -> Array:
+    """Arcs (k, 3, 4) from their flat control points (3·k) and the line each keeps to."""
+    table = np.array(flat).reshape(-1, 3, 3)
+    line = np.array(lines).reshape(-1, 1, 2)
+    along, y, w = table[..., 0, None], table[..., 1, None], table[..., 2, None]
+    p, q = line[:, :, 0, None], line[:, :, 1, None]
+    beside = p * w + q * along
+    places = w * base + along * axle + beside * towards + y * aside
+    return np.concatenate([places, w], axis=2)
+
+
+def flat_curve(piece: Segment, across: tuple[float, float]) -> list[Flat]:
+    """The control points of a curve on a turned surface, three to an arc."""
     p, q = across
     y0, y1, y2 = piece.a - p * p, piece.b - 2 * p * q, piece.c - q * q
-    spans = _above_zero(y0, y1, y2, piece.low, piece.high)
-    form = np.array([[-y2, 0.0, -y1 / 2], [0.0, 1.0, 0.0], [-y1 / 2, 0.0, -y0]])
     size = max(abs(y0), abs(y1) * piece.high, abs(y2) * piece.high**2, 1e-300)
     lines = abs(y1 * y1 - 4 * y0 * y2) <= 1e-12 * size * max(abs(y2), size / piece.high**2)
-    arcs = []
-    for low, high in spans:
+    flat: list[Flat] = []
+    for low, high in _above_zero(y0, y1, y2, piece.low, piece.high):
         cuts = [low, high] if lines else [low, (low + high) / 2, high]
         for a, b in itertools.pairwise(cuts):
             ya, yb = (math.sqrt(max(y0 + y1 * h + y2 * h * h, 0.0)) for h in (a, b))
-            start, end = np.array([a, ya, 1.0]), np.array([b, yb, 1.0])
-            if lines:
-                flat_arc = np.stack([start, (start + end) / 2, end])
-            else:
-                h = (a + b) / 2
-                inside = np.array([h, math.sqrt(max(y0 + y1 * h + y2 * h * h, 0.0)), 1.0])
-                flat_arc = conic_arc(start, end, form, inside)
-            along, y, w = flat_arc[:, 0, None], flat_arc[:, 1, None], flat_arc[:, 2, None]
-            lifted = np.concatenate(
-                [w * base + along * axle + (p * w + q * along) * towards + y * aside, w], axis=1
+            middle = (
+                ((a + b) / 2, (ya + yb) / 2, 1.0)
+                if lines
+                else _control((a, ya), (b, yb), (y0, y1, y2))
             )
-            arcs.append(lifted)
-    return np.array(arcs).reshape(-1, 3, 4)
+            flat += [(a, ya, 1.0), middle, (b, yb, 1.0)]
+    return flat
+
+
+def _control(
+    start: tuple[float, float], end: tuple[float, float], curve: tuple[float, float, float]
+) -> tuple[float, float, float]:
+    """The homogeneous control point between two points (h, y) of y² = y0 + y1·h + y2·h²: where the
+    tangents there meet, weighted as `perspective.conics.conic_arc` does."""
+    (a, ya), (b, yb), (y0, y1, y2) = start, end, curve
+    l0, l1, l2 = y2 * a + y1 / 2, -ya, y0 + y1 * a / 2
+    m0, m1, m2 = y2 * b + y1 / 2, -yb, y0 + y1 * b / 2
+    h, y, w = l1 * m2 - l2 * m1, l2 * m0 - l0 * m2, l0 * m1 - l1 * m0
+    at_pole = y * y - y2 * h * h - y1 * h * w - y0 * w * w
+    between = ya * yb - y2 * a * b - y1 * (a + b) / 2 - y0
+    weight = math.sqrt(max(-between / (2 * at_pole), 0.0)) if at_pole else 0.0
+    # On the side of the chord that the curve bulges to: there y² is larger than on the chord.
+    h, y, w = weight * h, weight * y, weight * w
+    x = (a + b) / 2
+    on_curve = math.sqrt(max(y0 + y1 * x + y2 * x * x, 0.0))
+    chord0, chord1, chord2 = ya - yb, b - a, a * yb - b * ya
+    bulge = chord0 * x + chord1 * on_curve + chord2
+    if (chord0 * h + chord1 * y + chord2 * w) * bulge < 0:
+        return -h, -y, -w
+    return h, y, w
 
 
 def _above_zero(

@@ -26,6 +26,9 @@ _DEEPEST = 36
 
 _NEWTON = 60
 
+CLOSE = 1e-15
+"""A root that moves by less than this is found."""
+
 
 def straight(starts: Array, ends: Array) -> Array:
     """Straight lines (n, 3) to (n, 3) world mm (or (n, 2) on the sheet) as arcs (n, 3, 4)."""
@@ -115,8 +118,7 @@ def linear_along(arcs: Array, form: Array) -> Array:
 
 def quadratic_along(arcs: Array, form: Array) -> Array:
     """Bernstein coefficients (n, 5) of quadratic forms (n, k, k) along n arcs."""
-    image = np.einsum("nik,nkl->nil", arcs, form)
-    b = np.einsum("nil,njl->nij", image, arcs)
+    b = arcs @ form @ np.swapaxes(arcs, 1, 2)
     return np.stack(
         [b[:, 0, 0], b[:, 0, 1], (b[:, 0, 2] + 2 * b[:, 1, 1]) / 3, b[:, 1, 2], b[:, 2, 2]], axis=1
     )
@@ -200,8 +202,10 @@ def _bracketed(c: Array) -> Array:
     # Where an end itself is zero the one change of sign lies further in: begin in the middle.
     ended = (c[:, 0] == 0) | (c[:, -1] == 0)
     t = np.where(ended, 0.5, c[:, 0] / np.where(ended, 1.0, c[:, 0] - c[:, -1]))
+    found = t.copy()
+    left = np.arange(len(c))
     for _ in range(_NEWTON):
-        value, slope = powers[:, -1], np.zeros(len(c))
+        value, slope = powers[:, -1], np.zeros(len(t))
         for k in range(degree - 1, -1, -1):
             slope = slope * t + value
             value = value * t + powers[:, k]
@@ -210,11 +214,13 @@ def _bracketed(c: Array) -> Array:
         with np.errstate(divide="ignore", invalid="ignore"):
             step = t - value / slope
         after = np.where((step > low) & (step < high), step, (low + high) / 2)
-        moved_by = np.abs(after - t)
-        t = np.where(value == 0, t, after)
-        if (moved_by <= 4e-16).all() or (value == 0).all():
+        open_ = (np.abs(after - t) > CLOSE) & (value != 0)
+        found[left] = np.where(value == 0, t, after)
+        left, t, low, high = left[open_], after[open_], low[open_], high[open_]
+        powers, rising = powers[open_], rising[open_]
+        if not len(left):
             break
-    return t
+    return found
 
 
 def seen_from(eye: Eye, arcs: Array) -> Array:

@@ -6,7 +6,7 @@ import numpy as np
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen
 
-from isometron.drawing.curves import chained, clipped_arcs, cubics
+from isometron.drawing.curves import begins_run, clipped_arcs, cubics
 from isometron.drawing.pencils import Pencil
 from isometron.drawing.strokes import Rectangle, clipped
 from isometron.perspective.eye import Array
@@ -71,12 +71,13 @@ DEVICE_GAP = 0.1
 def path_of(view: View, arcs: Array) -> QPainterPath:
     """Sheet arcs (n, 3, 3) as a path on the device."""
     path = QPainterPath()
-    for run in chained(arcs):
-        signs = np.array([view.scale, -view.scale])
-        curves = cubics(run, DEVICE_GAP / view.scale) * signs + (view.left, view.bottom)
-        path.moveTo(*curves[0, 0].tolist())
-        for curve in curves[:, 1:].reshape(-1, 6).tolist():
-            path.cubicTo(*curve)
+    curves, number = cubics(arcs, DEVICE_GAP / view.scale)
+    fresh = begins_run(arcs)[number] & (np.diff(number, prepend=-1) > 0)
+    placed = curves * np.array([view.scale, -view.scale]) + (view.left, view.bottom)
+    for begins, curve in zip(fresh.tolist(), placed.reshape(-1, 8).tolist(), strict=True):
+        if begins:
+            path.moveTo(curve[0], curve[1])
+        path.cubicTo(*curve[2:])
     return path
 
 
