@@ -20,8 +20,12 @@ from isometron.drawing.stage import Stage, overlapping, restaged, stage_of
 from isometron.framework.aids import Aid
 from isometron.framework.curved import SECTION as CURVED_SECTION
 from isometron.framework.volume import Volume
+from isometron.perspective.conics import chords
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import project
+
+GHOST_GAP_MM = 0.1
+"""What is left behind is only looked at while it is changed: its curves are drawn in chords."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -284,5 +288,9 @@ def left_behind(before: Scene, after: Scene) -> Array:
     now = {picture.volume for picture in after.pictures}
     old = [p for p in before.pictures if p.volume not in now and p.volume.shown]
     same_form = {(p.volume.key, p.bounds.tobytes()) for p in after.pictures}
-    lines = [p.seen_lines for p in old if (p.volume.key, p.bounds.tobytes()) not in same_form]
+    gone = [p for p in old if (p.volume.key, p.bounds.tobytes()) not in same_form]
+    lines = [p.seen_lines for p in gone]
+    for picture in gone:
+        for run in chords(picture.curves_drawn("seen"), GHOST_GAP_MM):
+            lines.append(np.concatenate([run[:-1], run[1:]], axis=1))
     return np.concatenate(lines) if lines else np.empty((0, 4))

@@ -7,7 +7,8 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.near_edge import station
-from isometron.drawing.scene import Scene
+from isometron.drawing.scene import Scene, VolumePicture
+from isometron.framework.turned import Loop, Turned
 from isometron.perspective.eye import Array
 from isometron.perspective.hand_setup import right_going_yaw
 
@@ -21,7 +22,7 @@ EMPTY_REACH = 3.0
 class PlanView:
     """From above, mm across and ahead of a world turned so that `up_deg` (a heading) points up the
     page: the eye, the end of the sight line, ends of the picture plane
-    and of the cone's sides, each volume's footprint (4, 2) with whether it is in work, the ends of
+    and of the cone's sides, each volume's footprint (n, 2) with whether it is in work, the ends of
     the two sight directions by family, and the extent (n, 2) to be shown."""
 
     up_deg: float
@@ -45,7 +46,7 @@ def plan_view(document: Document, scene: Scene, up_deg: float) -> PlanView:
     eye = document.eye
     place = turned(np.array([eye.x_mm, eye.y_mm]), up_deg)
     prints = [
-        (turned(picture.frame_world[[0, 1, 3, 2], :2], up_deg), index == document.selected)
+        (turned(_footprint(picture), up_deg), index == document.selected)
         for index, picture in enumerate(scene.pictures)
     ]
     reach = _reach(document, scene)
@@ -76,6 +77,20 @@ def plan_view(document: Document, scene: Scene, up_deg: float) -> PlanView:
         directions,
         extent,
     )
+
+
+def _footprint(picture: VolumePicture) -> Array:
+    """What a volume covers of the ground (n, 2), world mm: its box, or a circle for what is turned
+    about an upright axle."""
+    shape = picture.volume.shape
+    corners = picture.frame_world[[0, 1, 3, 2], :2]
+    if not isinstance(shape, Turned | Loop) or abs(picture.axes[shape.axis][2]) < 1 - 1e-9:
+        return corners
+    middle = picture.frame_world[:, :2].mean(axis=0)
+    first, second = (axis for axis in range(3) if axis != shape.axis)
+    radius = min(picture.volume.sides[first], picture.volume.sides[second]) / 2
+    turn = np.radians(np.arange(0, 360, 10))
+    return np.asarray(middle + radius * np.stack([np.cos(turn), np.sin(turn)], axis=1))
 
 
 @dataclass(frozen=True, eq=False)

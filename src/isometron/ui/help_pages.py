@@ -18,6 +18,8 @@ HANDLES = (
     ("A picked face", "the opposite side stays; the true side changes; Alt holds off snaps"),
     ("A volume's body", "the eye stays; it slides over its level, with Shift up and down"),
     ("Ends of a bounding volume", "everything inside is scaled; Shift keeps the ratio"),
+    ("Point of a profile", "it moves on its plane; the side-view pad follows"),
+    ("Radii and side-view pads", "double-click adds a point, Delete takes the chosen one away"),
     ("Plan: eye", "near corner stays on the paper; height and station distance stay"),
     ("Plan: sight line", "the eye stays where it stands; near corner stays on the paper"),
     ("Side: eye height, tilt", "near corner stays on the paper"),

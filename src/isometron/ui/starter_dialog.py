@@ -18,7 +18,7 @@ from isometron.drawing.pencils import PENCILS
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import Role
 from isometron.perspective.errors import IsometronError
-from isometron.render.painter import View, paint_lines, pen_of
+from isometron.render.painter import View, paint_arcs, paint_lines, pen_of
 from isometron.ui.card import soft_label
 from isometron.ui.fields import LengthField, NumberField
 from isometron.ui.form import FIELDS
@@ -65,6 +65,8 @@ class StarterPicture(QWidget):
                 hidden, seen = pen_of(PENCILS[Role.HIDDEN], 3.0), pen_of(PENCILS[Role.OBJECT], 3.0)
                 paint_lines(painter, view, picture.hidden_lines, hidden)
                 paint_lines(painter, view, picture.seen_lines, seen)
+                paint_arcs(painter, view, picture.curves_drawn("hidden"), hidden)
+                paint_arcs(painter, view, picture.curves_drawn("seen"), seen)
         painter.end()
 
 
