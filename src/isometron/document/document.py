@@ -3,6 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
+from isometron.document.building import Building
 from isometron.framework.aids import Aid
 from isometron.framework.box import AXES
 from isometron.framework.settling import Modules, reheld, settle
@@ -106,6 +107,7 @@ class Document:
     modules: Modules = ()
     aids: tuple[Aid, ...] = ()
     also: frozenset[int] = frozenset()
+    building: Building = field(default_factory=Building)
     circle: int | None = None
     """Number of the circle in work among those of the volume in work; None for its first one."""
 

@@ -9,6 +9,7 @@ from importlib import resources
 from pathlib import Path
 from typing import Any
 
+from isometron.document.building import Building
 from isometron.document.document import GUIDE_DEGREES, GUIDE_SIZES_MM, Choices, Document
 from isometron.files.atomic import reason, write_whole
 from isometron.files.volume_fields import (
@@ -100,9 +101,31 @@ def sheet_as_text(document: Document) -> str:
         content["aids"] = [aid_fields(aid) for aid in document.aids]
     if document.also:
         content["also"] = sorted(document.also)
+    if document.building != Building():
+        content["building"] = _building_fields(document.building)
     if document.circle is not None:
         content["circle"] = document.circle
     return json.dumps(content, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
+
+
+def _building_fields(building: Building) -> dict[str, Any]:
+    return {
+        "method": building.method,
+        "points_first": building.points_first,
+        "done": sorted(building.done),
+        "hidden": sorted(building.hidden),
+        "chapters": list(building.chapters),
+    }
+
+
+def _building_from(fields: dict[str, Any]) -> Building:
+    return Building(
+        fields["method"],
+        fields["points_first"],
+        frozenset(fields["done"]),
+        frozenset(fields["hidden"]),
+        tuple(fields["chapters"]),
+    )
 
 
 def sheet_from_text(content: bytes, source: str) -> Document:
@@ -240,6 +263,7 @@ def _document(data: dict[str, Any]) -> Document:
         modules=modules,
         aids=tuple(aid_from(fields) for fields in data.get("aids", [])),
         also=frozenset(data.get("also", [])),
+        building=_building_from(data["building"]) if "building" in data else Building(),
         circle=data.get("circle"),
     )
     return document.settled(document.volumes)

@@ -1,0 +1,1 @@
+"""Build orders, and the ruler machine that executes them."""

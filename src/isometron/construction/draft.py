@@ -1,0 +1,225 @@
+"""The draft: an order while it is being written. Every move is made at once on a sheet of its own,
+so that the next one can be chosen by where things truly lie."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from isometron.construction.machine import Machine, exact_measures
+from isometron.construction.moves import (
+    Cross,
+    Curve,
+    Ellipse,
+    Join,
+    Level,
+    Mark,
+    Move,
+    Parallel,
+    StepOff,
+    Upright,
+)
+from isometron.construction.steps import Chapter, Landing, Step
+from isometron.document.document import Document
+from isometron.perspective.eye import Array, Eye
+from isometron.perspective.lengths import write_length
+from isometron.perspective.sheet import Sheet
+
+Place = tuple[float, float]
+
+FLATTEST_DEG = 4.0
+"""Lines that cross flatter than this are not trusted: another way is taken."""
+
+SAME_MM = 1e-7
+"""Points nearer than this are one."""
+
+
+@dataclass(frozen=True)
+class Target:
+    """A point that lines run to. name: the point, when it is on the board or on a strip, else None:
+    then every line to it is ruled by a mark on the paper's edge. words: what it is called."""
+
+    name: str | None
+    place: Place
+    words: str
+
+
+class Draft:
+    """Writes moves into steps and chapters."""
+
+    def __init__(self, document: Document, step_mm: float) -> None:
+        self.document, self.step_mm = document, step_mm
+        self.eye: Eye = document.eye
+        self.sheet: Sheet = document.sheet
+        self.machine = Machine(1, exact_measures)
+        self.chapters: list[Chapter] = []
+        self.landings: list[Landing] = []
+        self.ellipses: dict[str, tuple[float, float, float, float, float]] = {}
+        self.labels: dict[str, str] = {}
+        self._steps: list[Step] = []
+        self._moves: list[Move] = []
+        self._objects: list[str] = []
+        self._count = 0
+        self._lettered = 0
+        self._borrowed = ""
+
+    # Moves
+
+    def make(self, move: Move) -> str:
+        """Make a move now; gives its name."""
+        self.machine.make(move)
+        self._moves.append(move)
+        return move.name
+
+    def name(self, kind: str) -> str:
+        """A name that nothing has yet."""
+        self._count += 1
+        return f"{kind}{self._count}"
+
+    def mark(self, place: Place, label: str = "") -> str:
+        """Mark a point at a measured place."""
+        name = self.make(Mark(self.name("p"), (float(place[0]), float(place[1]))))
+        return self._labelled(name, label)
+
+    def join(self, first: str, second: str) -> str:
+        """Join two points."""
+        return self.make(Join(self.name("l"), first, second))
+
+    def upright(self, through: str) -> str:
+        """An upright through a point."""
+        return self.make(Upright(self.name("l"), through))
+
+    def level(self, through: str) -> str:
+        """A level line through a point."""
+        return self.make(Level(self.name("l"), through))
+
+    def parallel(self, line: str, through: str) -> str:
+        """A parallel to a line through a point."""
+        return self.make(Parallel(self.name("l"), line, through))
+
+    def cross(self, first: str, second: str, label: str = "") -> str:
+        """The point where two lines cross."""
+        return self._labelled(self.make(Cross(self.name("p"), first, second)), label)
+
+    def step_off(self, line: str, start: str, mm: float, label: str = "") -> str:
+        """A point at a measured length along a line."""
+        return self._labelled(self.make(StepOff(self.name("p"), line, start, float(mm))), label)
+
+    def ellipse(self, centre: str, half: tuple[float, float], tilt_deg: float) -> str:
+        """An ellipse about a point."""
+        return self.make(Ellipse(self.name("e"), centre, half[0], half[1], tilt_deg))
+
+    def curve(self, points: tuple[str, ...]) -> str:
+        """A smooth curve through points."""
+        return self.make(Curve(self.name("c"), points))
+
+    def _labelled(self, name: str, label: str) -> str:
+        if label:
+            self.labels[name] = label
+        return name
+
+    def letter(self, name: str) -> str:
+        """The label of a point: a letter, given when it is first spoken of."""
+        if name not in self.labels:
+            tens, ones = divmod(self._lettered, 24)
+            self.labels[name] = "ABCDEFGHJKLMNOPQRSTUVWXY"[ones] + (str(tens) if tens else "")
+            self._lettered += 1
+        return self.labels[name]
+
+    # Where things lie
+
+    def place(self, name: str) -> Place:
+        """Where a point lies."""
+        return self.machine.drawn.place(name)
+
+    def line(self, name: str) -> tuple[Array, Array]:
+        """A point of a line and its unit direction, (2,) each."""
+        point, along = self.machine.drawn.lines[name]
+        return point[:, 0].astype(float), along[:, 0].astype(float)
+
+    def crossing_deg(self, first: str, second: str) -> float:
+        """The angle at which two lines cross, 0 … 90."""
+        (_, d), (_, e) = self.line(first), self.line(second)
+        return math.degrees(math.asin(min(abs(float(d[0] * e[1] - d[1] * e[0])), 1.0)))
+
+    def crosses_well(self, first: str, second: str) -> bool:
+        """Whether two lines cross steeply enough to be trusted."""
+        return self.crossing_deg(first, second) >= FLATTEST_DEG
+
+    def signed(self, line: str, start: str, place: Place) -> float:
+        """The measure that steps off from a point of a line to a place on it."""
+        _, along = self.line(line)
+        if along[0] < -1e-9 or (abs(along[0]) <= 1e-9 and along[1] < 0):
+            along = -along
+        return float(np.array(place) @ along - np.array(self.place(start)) @ along)
+
+    # Lines to points
+
+    def line_to(self, point: str, target: Target) -> str:
+        """The line from a point to a target: through it, or by a mark on the paper's edge."""
+        if target.name is not None:
+            return self.join(point, target.name)
+        return self.join(point, self.mark(self.edge_place(self.place(point), target.place)))
+
+    def edge_place(self, start: Place, towards: Place) -> Place:
+        """Where the line from a place to another leaves the paper: the edge met on the way, else
+        the place half way (for a start off the paper)."""
+        (x, y), (tx, ty) = start, towards
+        best = math.inf
+        for at, to, low, high in (
+            (x, tx, 0.0, self.sheet.width_mm),
+            (y, ty, 0.0, self.sheet.height_mm),
+        ):
+            for edge in (low, high):
+                if to != at:
+                    share = (edge - at) / (to - at)
+                    if 0.02 < share < best:
+                        best = share
+        share = best if best < 1 else 0.5
+        return x + share * (tx - x), y + share * (ty - y)
+
+    # Words
+
+    def length(self, mm: float) -> str:
+        """A measure as the ruler is read, with its unit."""
+        return write_length(round(mm / self.step_mm) * self.step_mm, self.document.choices.unit)
+
+    def where(self, place: Place) -> str:
+        """A measured place in words: from the paper's left and lower edges."""
+        x, y = place
+        return f"{self.length(x)} right, {self.length(y)} up"
+
+    # Steps and chapters
+
+    @property
+    def borrowed(self) -> str:
+        """The method that the step in work borrows, or ""."""
+        return self._borrowed
+
+    def borrow(self, method: str) -> None:
+        """Note that the step in work borrows another method."""
+        self._borrowed = method
+
+    def keep(self, *names: str) -> None:
+        """Note lines or curves of the step in work that the finished drawing keeps."""
+        self._objects += names
+
+    def land(self, name: str, place: Array, what: str) -> None:
+        """Note where a point must land."""
+        self.landings.append(Landing(name, (float(place[0]), float(place[1])), what))
+
+    def step(self, key: str, text: str, rubs: tuple[str, ...] = ()) -> None:
+        """Close the step in work; one without moves and without words is left out."""
+        if self._moves or text:
+            self._steps.append(
+                Step(key, text, tuple(self._moves), tuple(self._objects), rubs, self._borrowed)
+            )
+        self._moves, self._objects, self._borrowed = [], [], ""
+
+    def chapter(self, key: str, title: str) -> None:
+        """Close the chapter in work."""
+        if self._moves:
+            raise AssertionError("a step was left open")
+        if self._steps:
+            self.chapters.append(Chapter(key, title, tuple(self._steps)))
+        self._steps = []

@@ -1,0 +1,184 @@
+"""The ruler machine: it knows the listed moves only, and says where everything lands.
+
+It works on many sheets at once: one drawn with the exact measures, or, to see how far rounding can
+move a point, one more for every measure that is off by a little.
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from isometron.construction.moves import (
+    Cross,
+    Curve,
+    Ellipse,
+    Join,
+    Level,
+    Mark,
+    Move,
+    Parallel,
+    StepOff,
+    Upright,
+)
+from isometron.perspective.angles import EXTENDED
+from isometron.perspective.errors import IsometronError
+from isometron.perspective.eye import Array
+
+FLAT = 1e-9
+"""Lines whose directions differ by less than this (sine of the angle) never cross."""
+
+SAFETY = 1.25
+"""Stated bounds are this much wider than what the first order of rounding gives."""
+
+
+class MoveError(IsometronError):
+    """A move that no ruler can make."""
+
+
+@dataclass
+class Drawn:
+    """Where everything lies on n sheets: points (2, n), lines as a point and a unit direction
+    (2, n) each, ellipses (5, n): centre, half axes, tilt in degrees; curves as names of points."""
+
+    points: dict[str, Array] = field(default_factory=dict)
+    lines: dict[str, tuple[Array, Array]] = field(default_factory=dict)
+    ellipses: dict[str, Array] = field(default_factory=dict)
+    curves: dict[str, tuple[str, ...]] = field(default_factory=dict)
+
+    def place(self, name: str) -> tuple[float, float]:
+        """A point on the first sheet, mm."""
+        x, y = self.points[name][:, 0]
+        return float(x), float(y)
+
+
+Off = Callable[[int, Array], Array]
+"""How a measure (number, values (k,)) is changed: gives (k, n) for n sheets."""
+
+
+def execute(moves: Sequence[Move]) -> Drawn:
+    """The sheet drawn with the exact measures. Raises MoveError for a move that cannot be made."""
+    return Machine(1, exact_measures).run(moves)
+
+
+def exact_measures(_number: int, values: Array) -> Array:
+    """Every measure as it is."""
+    return values[:, None]
+
+
+def execute_rounded(moves: Sequence[Move], step_mm: float) -> Drawn:
+    """The sheet drawn with every measured place and length rounded to the ruler."""
+    return Machine(1, lambda _, values: np.rint(values[:, None] / step_mm) * step_mm).run(moves)
+
+
+def rounding_bounds(moves: Sequence[Move], step_mm: float) -> dict[str, float]:
+    """How far, mm, rounding all measures to the ruler can move each point: the sum of what every
+    single measure off by half a step moves it (first order), widened by SAFETY."""
+    counts = [_measures(move) for move in moves]
+    total = sum(counts)
+    half = step_mm / 2
+
+    def off(number: int, values: Array) -> Array:
+        changed = np.repeat(values[:, None], total + 1, axis=1)
+        for k in range(len(values)):
+            changed[k, 1 + number + k] += half
+        return changed
+
+    drawn = Machine(total + 1, off).run(moves)
+    return {
+        name: SAFETY * float(np.hypot(*(places[:, 1:] - places[:, :1])).sum())
+        for name, places in drawn.points.items()
+    }
+
+
+def _measures(move: Move) -> int:
+    return 2 if isinstance(move, Mark) else 1 if isinstance(move, StepOff) else 0
+
+
+class Machine:
+    """Executes moves one by one on n sheets; `drawn` is what there is so far."""
+
+    def __init__(self, sheets: int, off: Off) -> None:
+        self.sheets, self.off = sheets, off
+        self.drawn = Drawn()
+        self.measured = 0
+
+    def run(self, moves: Sequence[Move]) -> Drawn:
+        """Make all moves. Raises MoveError for one that cannot be made."""
+        for move in moves:
+            self.make(move)
+        return self.drawn
+
+    def make(self, move: Move) -> None:
+        """Make one move. Raises MoveError."""
+        drawn = self.drawn
+        if isinstance(move, Mark):
+            drawn.points[move.name] = self._measure(np.array(move.place, dtype=EXTENDED))
+        elif isinstance(move, Join):
+            first, second = self._point(move.first), self._point(move.second)
+            drawn.lines[move.name] = (first, _unit(second - first, move.name))
+        elif isinstance(move, Upright):
+            drawn.lines[move.name] = (self._point(move.through), self._fixed(0.0, 1.0))
+        elif isinstance(move, Level):
+            drawn.lines[move.name] = (self._point(move.through), self._fixed(1.0, 0.0))
+        elif isinstance(move, Parallel):
+            drawn.lines[move.name] = (self._point(move.through), self._line(move.line)[1])
+        elif isinstance(move, Cross):
+            drawn.points[move.name] = _crossing(
+                self._line(move.first), self._line(move.second), move.name
+            )
+        elif isinstance(move, StepOff):
+            _, along = self._line(move.line)
+            mm = self._measure(np.array([move.mm], dtype=EXTENDED))[0]
+            drawn.points[move.name] = self._point(move.start) + mm * _rightward(along)
+        elif isinstance(move, Ellipse):
+            centre = self._point(move.centre)
+            rest = np.array([move.semi_major_mm, move.semi_minor_mm, move.tilt_deg])
+            drawn.ellipses[move.name] = np.concatenate(
+                [centre, np.repeat(rest[:, None], self.sheets, axis=1)]
+            )
+        elif isinstance(move, Curve):
+            for name in move.points:
+                self._point(name)
+            drawn.curves[move.name] = move.points
+
+    def _measure(self, values: Array) -> Array:
+        changed = self.off(self.measured, values)
+        self.measured += len(values)
+        return np.asarray(changed, dtype=EXTENDED)
+
+    def _fixed(self, x: float, y: float) -> Array:
+        return np.repeat(np.array([[x], [y]], dtype=EXTENDED), self.sheets, axis=1)
+
+    def _point(self, name: str) -> Array:
+        if name not in self.drawn.points:
+            raise MoveError(f"Point {name} is used before it is made: make it first.")
+        return self.drawn.points[name]
+
+    def _line(self, name: str) -> tuple[Array, Array]:
+        if name not in self.drawn.lines:
+            raise MoveError(f"Line {name} is used before it is drawn: draw it first.")
+        return self.drawn.lines[name]
+
+
+def _unit(run: Array, name: str) -> Array:
+    length = np.hypot(run[0], run[1])
+    if not (length > 0).all():
+        raise MoveError(f"Line {name} would join two points in one place: take another one.")
+    return np.asarray(run / length)
+
+
+def _rightward(along: Array) -> Array:
+    """A direction turned to run to the right; upward when it is upright."""
+    turned = (along[0] < -FLAT) | ((np.abs(along[0]) <= FLAT) & (along[1] < 0))
+    return np.asarray(np.where(turned, -along, along))
+
+
+def _crossing(first: tuple[Array, Array], second: tuple[Array, Array], name: str) -> Array:
+    (p, d), (q, e) = first, second
+    bend = d[0] * e[1] - d[1] * e[0]
+    if (np.abs(bend) < FLAT).any():
+        raise MoveError(f"The two lines for {name} never cross: choose others.")
+    away = q - p
+    t = (away[0] * e[1] - away[1] * e[0]) / bend
+    return np.asarray(p + t * d)

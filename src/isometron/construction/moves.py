@@ -1,0 +1,106 @@
+"""The moves a hand makes with pencil, ruler and ellipse guide: all that a build order may use."""
+
+from dataclasses import dataclass
+
+Place = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Mark:
+    """A point at a measured place, sheet mm from the paper's lower left corner."""
+
+    name: str
+    place: Place
+
+
+@dataclass(frozen=True)
+class Join:
+    """The line through two points."""
+
+    name: str
+    first: str
+    second: str
+
+
+@dataclass(frozen=True)
+class Upright:
+    """The upright line through a point."""
+
+    name: str
+    through: str
+
+
+@dataclass(frozen=True)
+class Level:
+    """The level line through a point."""
+
+    name: str
+    through: str
+
+
+@dataclass(frozen=True)
+class Parallel:
+    """The line through a point parallel to another line."""
+
+    name: str
+    line: str
+    through: str
+
+
+@dataclass(frozen=True)
+class Cross:
+    """The point where two lines cross."""
+
+    name: str
+    first: str
+    second: str
+
+
+@dataclass(frozen=True)
+class StepOff:
+    """The point on a line at a measured length, mm, from a point of it: to the right along it, or
+    upward on an upright; to the left or downward when negative."""
+
+    name: str
+    line: str
+    start: str
+    mm: float
+
+
+@dataclass(frozen=True)
+class Ellipse:
+    """An ellipse about a point: half axes in mm and the tilt of the long one in degrees."""
+
+    name: str
+    centre: str
+    semi_major_mm: float
+    semi_minor_mm: float
+    tilt_deg: float
+
+
+@dataclass(frozen=True)
+class Curve:
+    """A smooth curve through points, in order."""
+
+    name: str
+    points: tuple[str, ...]
+
+
+Move = Mark | Join | Upright | Level | Parallel | Cross | StepOff | Ellipse | Curve
+LINES = (Join, Upright, Level, Parallel)
+"""Moves that draw a line."""
+
+
+def needs(move: Move) -> tuple[str, ...]:
+    """The names of points and lines that a move refers to."""
+    if isinstance(move, Join | Cross):
+        return move.first, move.second
+    if isinstance(move, Upright | Level):
+        return (move.through,)
+    if isinstance(move, Parallel):
+        return move.line, move.through
+    if isinstance(move, StepOff):
+        return move.line, move.start
+    if isinstance(move, Ellipse):
+        return (move.centre,)
+    return move.points if isinstance(move, Curve) else ()

@@ -1,0 +1,200 @@
+"""The opening of an order: sheet and eye level, vanishing points and station point, the aids for
+points off the paper."""
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+
+from isometron.construction.draft import Draft, Place, Target
+from isometron.construction.targets import (
+    DIVISIONS,
+    WORDS,
+    Targets,
+    aid_for,
+    beyond,
+)
+from isometron.drawing.measures import directions_of
+from isometron.drawing.scene import Scene
+from isometron.perspective.eye import Array, eye_level, frame
+
+ARM_MM = 120.0
+"""How far from the station point its right angle is marked."""
+
+
+def lay_eye_level(draft: Draft, targets: Targets) -> None:
+    """The sheet, the eye level and the centre of vision."""
+    sheet = draft.sheet
+    lie = "lying" if sheet.lying else "upright"
+    draft.step(
+        "sheet.format",
+        f"Take a sheet {draft.length(sheet.width_mm)} by {draft.length(sheet.height_mm)}, {lie}. "
+        f"Every "
+        "place is measured from its left and lower edges.",
+    )
+    level = eye_level(draft.eye)
+    if level is not None:
+        left = draft.mark((0.0, level))
+        targets.level_line = draft.level(left)
+        draft.keep()
+        off = " (off the paper: on a strip)" if not 0 <= level <= sheet.height_mm else ""
+        draft.step(
+            "sheet.eye-level",
+            f"Draw the eye level (HL) right across, {draft.length(level)} up{off}.",
+        )
+    centre = draft.eye.centre_of_vision_mm
+    draft.mark(centre, "CV")
+    draft.step("sheet.centre", f"Mark the centre of vision CV, {draft.where(centre)}.")
+    draft.chapter("sheet", "Sheet and eye level")
+
+
+def lay_points(draft: Draft, targets: Targets, scene: Scene, shown: Sequence[int]) -> None:
+    """Vanishing points of all volumes, each once, with their aids."""
+    points_first = draft.document.building.points_first
+    done: list[Array] = []
+    first = True
+    for index in shown:
+        picture = scene.pictures[index]
+        found = []
+        for direction in directions_of(draft.eye, picture):
+            along = np.array(direction.world)
+            place = direction.vanishing.sheet_mm
+            known = any(float(np.linalg.norm(np.cross(d, along))) < 1e-12 for d in done)
+            if place is None or known:
+                continue
+            done.append(along)
+            words = WORDS.get(direction.family, "its VP")
+            found.append((along, place, words if first else f"{words} of {picture.volume.name}"))
+        if first and not points_first and _by_station(draft, targets, found):
+            first = False
+            continue
+        for along, place, words in found:
+            _lay_point(draft, targets, along, place, words)
+        first = first and not found
+    draft.chapter("points", "Vanishing points")
+
+
+def _lay_point(draft: Draft, targets: Targets, along: Array, place: Place, words: str) -> None:
+    """One vanishing point, by the aid its distance asks for."""
+    aid = aid_for(draft.document, place)
+    label = words.replace(" of ", " ")
+    level = eye_level(draft.eye)
+    on_level = bool(targets.level_line) and level is not None and abs(place[1] - level) < 1e-9
+    key = f"points.{words}"
+    if aid in ("on the board", "strip"):
+        name = draft.mark(place, label)
+        targets.add(along, Target(name, place, words))
+        where = (
+            f"{draft.where(place)}"
+            if not on_level
+            else f"on the eye level, {_across(draft, place)}"
+        )
+        strip = "" if aid == "on the board" else f" {_strip(draft, place)}"
+        draft.step(key, f"Mark {words} {where}.{strip}")
+        return
+    targets.add(along, Target(None, place, words))
+    far = draft.length(beyond(draft.document, place))
+    if aid == "edge marks":
+        draft.step(
+            key,
+            f"{_capital(words)} lies {far} off the paper ({draft.where(place)}). Rule every line "
+            f"to it by "
+            "two marks: where it starts, and where it leaves the paper's edge, measured in its "
+            "step.",
+        )
+        return
+    _divided_edges(draft, place, words, key)
+
+
+def _divided_edges(draft: Draft, place: Place, words: str, key: str) -> None:
+    """Two opposite edges divided evenly so that equal numbers lie on one line to a point.
+
+    A line through (vx, vy) meets x = 0 and x = w at heights above vy in the ratio vx : (vx − w), so
+    even steps on one edge are even steps on the other.
+    """
+    sheet = draft.sheet
+    (vx, vy), w, h = place, sheet.width_mm, sheet.height_mm
+    across = abs(vx - w / 2) * h >= abs(vy - h / 2) * w
+    if across:
+        step = h / DIVISIONS
+        ratio = (vx - w) / vx
+        marks = [((0.0, vy + k * step), (w, vy + k * step * ratio)) for k in _range(vy, h, step)]
+        first, second, sides = step, step * abs(ratio), "left and right edges, from the eye level"
+    else:
+        step = w / DIVISIONS
+        ratio = (vy - h) / vy
+        marks = [((vx + k * step, 0.0), (vx + k * step * ratio, h)) for k in _range(vx, w, step)]
+        first, second, sides = step, step * abs(ratio), "lower and upper edges, from below CV"
+    for one, other in marks:
+        draft.mark(one)
+        draft.mark(other)
+    draft.step(
+        key,
+        f"{_capital(words)} lies {draft.length(beyond(draft.document, place))} off the paper, too "
+        f"far for "
+        f"a strip. Divide the {sides}: every {draft.length(first)} on the first, every "
+        f"{draft.length(second)} on the second. A ruler laid through equal numbers points at it.",
+    )
+
+
+def _range(zero: float, length: float, step: float) -> range:
+    """Numbers of the divisions that lie on an edge when 0 lies at `zero`."""
+    return range(math.ceil(-zero / step - 1e-9), math.floor((length - zero) / step + 1e-9) + 1)
+
+
+def _across(draft: Draft, place: Place) -> str:
+    x, width = place[0], draft.sheet.width_mm
+    if x < 0:
+        return f"{draft.length(-x)} left of the paper"
+    return (
+        f"{draft.length(x - width)} right of the paper" if x > width else f"{draft.length(x)} right"
+    )
+
+
+def _strip(draft: Draft, place: Place) -> str:
+    """Where a strip is taped, and how long it must be."""
+    x, y = place
+    width, height = draft.sheet.width_mm, draft.sheet.height_mm
+    if x < 0 or x > width:
+        edge, reach, at = ("left" if x < 0 else "right"), max(-x, x - width), y
+        where = f"{draft.length(at)} up"
+    else:
+        edge, reach, at = ("lower" if y < 0 else "upper"), max(-y, y - height), x
+        where = f"{draft.length(at)} from the left"
+    return f"Tape a strip {draft.length(reach + 20.0)} long to the {edge} edge, {where}."
+
+
+def _by_station(draft: Draft, targets: Targets, found: Sequence[tuple[Array, Place, str]]) -> bool:
+    """Station point first: its right angle cuts the eye level at the two points. Only for a level
+    eye with both points within reach of a strip."""
+    level = [(a, p, w) for a, p, w in found if abs(float(a[2])) < 1e-12]
+    reach = all(aid_for(draft.document, p) in ("on the board", "strip") for _, p, _ in level)
+    if draft.eye.tilt_deg != 0 or len(level) != 2 or not reach:
+        return False
+    cx, cy = draft.eye.centre_of_vision_mm
+    d = draft.eye.station_distance_mm
+    station = draft.mark((cx, cy - d), "SP")
+    draft.step(
+        "points.station",
+        f"Mark the station point SP straight below CV, {draft.length(d)} away: "
+        f"{draft.where((cx, cy - d))}.",
+    )
+    for along, place, words in level:
+        run = np.array([place[0] - cx, d])
+        run = ARM_MM * run / np.hypot(*run)
+        arm = draft.mark((cx + float(run[0]), cy - d + float(run[1])))
+        name = draft.cross(draft.join(station, arm), targets.level_line)
+        draft.labels[name] = words
+        targets.add(along, Target(name, place, words))
+    turn = math.degrees(math.atan2(*(frame(draft.eye)[[2, 0]].astype(float) @ level[0][0])[::-1]))
+    draft.step(
+        "points.right-angle",
+        f"Lay a right angle at SP, turned {abs(90 - abs(turn)):.0f}° by two marks "
+        f"{draft.length(ARM_MM)} "
+        "away, and draw its sides to the eye level: VP left and VP right.",
+    )
+    return True
+
+
+def _capital(words: str) -> str:
+    return words[:1].upper() + words[1:]

@@ -1,0 +1,132 @@
+"""The build order of a whole sheet, in one of the methods."""
+
+import numpy as np
+
+from isometron.construction.draft import Draft
+from isometron.construction.grid import Grid
+from isometron.construction.machine import rounding_bounds
+from isometron.construction.moves import LINES
+from isometron.construction.opening import lay_eye_level, lay_points
+from isometron.construction.rounds import carry_profile, draw_circles, draw_outlines
+from isometron.construction.steps import Order, OrderError
+from isometron.construction.targets import Targets
+from isometron.construction.volumes import (
+    before_us,
+    check_squareness,
+    close_volume,
+    complete_box,
+    divide_volume,
+    grid_for,
+    lay_near_edge,
+    shape_volume,
+)
+from isometron.document.document import Document
+from isometron.drawing.scene import Scene, scene_of
+from isometron.framework.turned import Loop, Turned
+
+MM_STEP = 0.5
+INCH_STEP = 25.4 / 16
+
+SHORT = 60
+"""Names of volumes in titles are cut after so many letters."""
+
+
+def ruler_step(unit: str) -> float:
+    """What a ruler of a unit is read to: 0.5 mm or 1/16 in."""
+    return INCH_STEP if unit == "in" else MM_STEP
+
+
+def order_of(document: Document, scene: Scene | None = None) -> Order:
+    """The build order of a document, by the method its sheet is built by. Raises OrderError when there is nothing to draw, or part of it
+    lies behind us."""
+    scene, building = scene or scene_of(document), document.building
+    shown = [i for i, v in enumerate(document.volumes) if v.shown and not v.ghost]
+    if not shown:
+        raise OrderError("There is nothing to build yet: lay down a near edge first.")
+    for i in shown:
+        if not before_us(scene.pictures[i]):
+            raise OrderError(
+                f"Part of {document.volumes[i].name} lies beside or behind us: step back first."
+            )
+    step = ruler_step(document.choices.unit)
+    draft = Draft(document, step)
+    targets = Targets(draft)
+    lay_eye_level(draft, targets)
+    lay_points(draft, targets, scene, shown)
+    grids: list[Grid] = []
+    for i in shown:
+        _volume(draft, targets, scene, i, grids)
+    _finish(draft, document, scene)
+    chapters = tuple(draft.chapters)
+    moves = [move for chapter in chapters for s in chapter.steps for move in s.moves]
+    bounds = rounding_bounds(moves, step)
+    worst = max(draft.landings, key=lambda landing: bounds[landing.name])
+    return Order(
+        building.method,
+        chapters,
+        tuple(draft.landings),
+        dict(draft.ellipses),
+        bounds[worst.name],
+        worst.what,
+        step,
+        dict(draft.labels),
+        bounds,
+    )
+
+
+def _volume(draft: Draft, targets: Targets, scene: Scene, index: int, grids: list[Grid]) -> None:
+    """One volume: its box, its shape, its circles."""
+    picture = scene.pictures[index]
+    volume = picture.volume
+    key = f"v{volume.key}"
+    first = not grids
+    site = grid_for(draft, targets, picture, draft.document.building.method, grids)
+    if site.fresh:
+        lay_near_edge(draft, site, key)
+    if not isinstance(volume.shape, Loop):
+        close_volume(draft, site, key)
+        complete_box(draft, site, key)
+        if picture.built.plain:
+            check_squareness(draft, site, key)
+        shape_volume(draft, site, key)
+        divide_volume(draft, site, key)
+        carry_profile(draft, site, key)
+    draw_circles(draft, site, scene, index, key)
+    draw_outlines(draft, site, scene, index, key)
+    kind = "Turned form" if isinstance(volume.shape, Turned) else "Volume"
+    draft.chapter(key, f"{kind if first else 'Next'}: {volume.name[:SHORT]}")
+
+
+def _finish(draft: Draft, document: Document, scene: Scene) -> None:
+    """Rubbing out, object lines, weights, and where the thing stands."""
+    steps = [s for chapter in draft.chapters for s in chapter.steps]
+    kept = {name for s in steps for name in s.objects}
+    light = tuple(
+        move.name
+        for s in steps
+        for move in s.moves
+        if isinstance(move, LINES) and move.name not in kept
+    )
+    draft.step(
+        "finish.rub",
+        f"Rub out the construction, {len(light)} light lines: fans, measuring lines, diagonals; "
+        f"and the "
+        "eye level where it would run through something solid.",
+        rubs=light,
+    )
+    hidden = "in short dashes" if document.choices.see_through else "not at all"
+    draft.step(
+        "finish.object",
+        f"Go over the object lines where they are seen; what is hidden is drawn {hidden}.",
+    )
+    draft.step(
+        "finish.weights",
+        "Give the outline and what lies nearest the heaviest line, edges inside a lighter one.",
+    )
+    if len(scene.aid_lines):
+        a = np.asarray(scene.aid_lines[0])
+        draft.keep(draft.join(draft.mark((a[0], a[1])), draft.mark((a[2], a[3]))))
+        draft.step(
+            "finish.floor", "Draw the line it stands by, and where it meets the paper's edges."
+        )
+    draft.chapter("finish", "Finish")

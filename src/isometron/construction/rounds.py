@@ -1,0 +1,267 @@
+"""Steps for what is round: squares, touching points, ellipses and outlines; profiles carried over
+point by point."""
+
+import numpy as np
+
+from isometron.construction.draft import Draft
+from isometron.construction.volumes import Site
+from isometron.drawing.round_readings import in_mm
+from isometron.drawing.rounds import DrawnCircle, circles_of
+from isometron.drawing.scene import Scene
+from isometron.framework.bodies import round_shape
+from isometron.framework.extruded import Extruded, flats_of, width_at
+from isometron.framework.outlines import Flat, centre_of
+from isometron.perspective.conics import points_at
+from isometron.perspective.eye import Array
+from isometron.perspective.projection import project
+
+SQUARED = ("end", "station", "mark", "loop", "hole")
+"""Circles that may get a square of their own; inner ones and sections are drawn about the same
+centre."""
+
+ALONG_OUTLINE = 5
+"""Points marked along one arc of a smooth outline."""
+
+ALONG_ARC = 4
+"""Parts into which an arc of a profile is divided when it is carried over."""
+
+
+def draw_circles(draft: Draft, site: Site, scene: Scene, index: int, key: str) -> None:
+    """Every circle of a volume: the large ones in their squares, the others by axes and guide."""
+    circles = [c for c in circles_of(scene, index) if c.ellipse is not None]
+    squared = _squared(circles)
+    for circle in circles:
+        step = f"{key}.circle-{circle.number}"
+        if circle.number in squared:
+            _square(draft, site, circle, step)
+        _ellipse(draft, site, circle, step)
+
+
+def _squared(circles: list[DrawnCircle]) -> set[int]:
+    """Numbers of the circles that get a square: of a stack the largest at either end, of others
+    the largest about each middle."""
+    best: dict[tuple[float, ...], DrawnCircle] = {}
+    for circle in circles:
+        if circle.role not in SQUARED:
+            continue
+        key = tuple(np.round([*circle.centre, *np.abs(circle.normal)], 3))
+        if key not in best or circle.radius_mm > best[key].radius_mm:
+            best[key] = circle
+    stack = [c for c in best.values() if c.role in ("end", "station")]
+    if len(stack) > 2:
+        largest = max(c.radius_mm for c in stack)
+        big = [c for c in stack if c.radius_mm >= 0.999 * largest]
+        keep = {big[0].number, big[-1].number, stack[0].number, stack[-1].number}
+        return keep | {c.number for c in best.values() if c.role not in ("end", "station")}
+    return {c.number for c in best.values()}
+
+
+def _square(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
+    """The square round a circle: corners, diagonals, middles and touching points."""
+    across, along = circle.radius_mm * circle.axes
+    exact = circle.square(draft.eye)
+    if not np.isfinite(exact).all():
+        return
+    corners = []
+    for i, (x, y) in enumerate(((-1, -1), (1, -1), (1, 1), (-1, 1))):
+        world = circle.centre + x * across + y * along
+        name = site.grid.point(site.grid.coordinates(world))
+        draft.land(name, exact[i], f"corner of the square of the {circle.name}")
+        corners.append(name)
+    name = site.picture.volume.name
+    sides = [draft.join(a, b) for a, b in zip(corners, corners[1:] + corners[:1], strict=True)]
+    draft.step(f"{key}.square", f"Draw the square round the {circle.name} of {name}.")
+    if not draft.crosses_well(
+        draft_line := draft.join(corners[0], corners[2]),
+        other := draft.join(corners[1], corners[3]),
+    ):
+        middle = draft.mark((float(exact[8][0]), float(exact[8][1])))
+    else:
+        middle = draft.cross(draft_line, other)
+    draft.land(middle, exact[8], f"centre of the {circle.name}")
+    draft.step(
+        f"{key}.middle",
+        f"Cross its diagonals: {draft.letter(middle)} is the centre of the circle (not that of the "
+        "ellipse).",
+    )
+    for i, side, opposite in ((0, 0, 2), (1, 1, 3)):
+        ends = []
+        world = (
+            [circle.centre - along, circle.centre + along]
+            if i == 0
+            else [circle.centre + across, circle.centre - across]
+        )
+        line = _through(draft, site, middle, world, exact[4 + side])
+        for one in (side, opposite):
+            if draft.crosses_well(line, sides[one]):
+                touch = draft.cross(line, sides[one])
+            else:
+                touch = draft.mark((float(exact[4 + one][0]), float(exact[4 + one][1])))
+            draft.land(touch, exact[4 + one], f"touching point of the {circle.name}")
+            ends.append(touch)
+    draft.step(
+        f"{key}.touching",
+        "Draw its middle lines through that centre: the circle touches the square in their four "
+        "ends.",
+    )
+
+
+def _through(draft: Draft, site: Site, middle: str, world: list[Array], mark: Array) -> str:
+    """A middle line of a square: along a direction of the grid, else to a measured mark."""
+    run = world[1] - world[0]
+    run = run / np.linalg.norm(run)
+    for axis in range(3):
+        if abs(abs(float(run @ site.grid.axes[axis])) - 1) < 1e-12:
+            at = site.grid.coordinates((world[0] + world[1]) / 2)
+            return site.grid.line(axis, at, middle)
+    return draft.join(middle, draft.mark((float(mark[0]), float(mark[1]))))
+
+
+def _ellipse(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
+    ellipse = circle.ellipse
+    assert ellipse is not None
+    centre = draft.mark(ellipse.centre_mm)
+    half = (ellipse.semi_major_mm, ellipse.semi_minor_mm)
+    name = draft.ellipse(centre, half, ellipse.major_axis_deg)
+    draft.ellipses[name] = (*ellipse.centre_mm, *half, ellipse.major_axis_deg)
+    draft.keep(name)
+    guide = circle.guide(draft.document.choices)
+    by_guide = (
+        f" Guide {guide.degree_deg:g}°, {guide.long_axis_mm:g} mm: off by {in_mm(guide.error_mm)}."
+        if guide is not None
+        else ""
+    )
+    gap, miss = circle.rule_gap_mm() or 0.0, circle.picture.miss_deg or 0.0
+    rule = (
+        "lay its short axis along the axle"
+        if gap <= 0.5
+        else f"do not lay its short axis along the axle, it leans {miss:.1f}° off"
+    )
+    draft.step(
+        f"{key}.ellipse",
+        f"Draw the {circle.name} of {site.picture.volume.name}: short arcs at the touching points "
+        f"first, "
+        f"then join them. The ellipse opens to {ellipse.degree_deg:.0f}°, is "
+        f"{draft.length(2 * half[0])} by {draft.length(2 * half[1])}, its long axis tilts "
+        f"{ellipse.major_axis_deg:.1f}°, its centre lies {draft.where(ellipse.centre_mm)}; "
+        f"{rule}.{by_guide}",
+    )
+
+
+def draw_outlines(draft: Draft, site: Site, scene: Scene, index: int, key: str) -> None:
+    """The outlines of a curved body, tangent to its ellipses."""
+    picture = site.picture
+    surfaces = scene.stage.standing[index].surfaces
+    if surfaces is None:
+        return
+    drawn = picture.curves
+    outlines = [i for i in range(len(surfaces.outlines)) if (drawn.curve == -1 - i).any()]
+    for i in outlines:
+        arc = surfaces.outlines[i].copy()
+        arc[:, :3] += arc[:, 3:] * np.array(draft.eye.place)
+        _mark_curve(draft, arc, f"outline of {picture.volume.name}")
+    if outlines:
+        draft.step(
+            f"{key}.outline",
+            f"Draw the outline of {picture.volume.name} tangent to its ellipses, through these "
+            f"points: it "
+            "is a little wider than the line through the axle suggests.",
+        )
+
+
+def _mark_curve(draft: Draft, arc: Array, what: str) -> None:
+    """A curve in the world marked by measured points: two for a straight one."""
+    ends = arc[[0, 2], :3] / arc[[0, 2], 3:]
+    middle = arc[1, :3] / arc[1, 3] if arc[1, 3] else ends[0]
+    off = np.linalg.norm(np.cross(middle - ends[0], ends[1] - ends[0]))
+    flat = off < 1e-9 * (1 + float(np.abs(ends).max()) ** 2)
+    count = 2 if flat else ALONG_OUTLINE
+    places = project(
+        draft.eye,
+        np.concatenate([points_at(arc[None], np.array([t])) for t in np.linspace(0, 1, count)]),
+    )
+    if not places.seen.all():
+        return
+    if float(np.hypot(*(places.sheet[-1] - places.sheet[0]))) < 1e-6:
+        return
+    names = []
+    for x, y in places.sheet.tolist():
+        names.append(draft.mark((x, y)))
+        draft.land(names[-1], np.array([x, y]), what)
+    draft.keep(draft.join(names[0], names[1]) if flat else draft.curve(tuple(names)))
+
+
+def carry_profile(draft: Draft, site: Site, key: str) -> None:
+    """The outline of an extrusion carried over from its side view: onto the near side, then across
+    its width, point by point."""
+    volume = site.picture.volume
+    shape = round_shape(volume.shape, volume.sides, volume.circles, bool(volume.cuts))
+    if not isinstance(shape, Extruded):
+        return
+    for number, ring in enumerate(flats_of(shape, volume.sides)):
+        stations = _stations(ring)
+        for side, words in ((0.0, "near"), (1.0, "far")):
+            names = [_carried(draft, site, shape, uv, side) for uv, _ in stations]
+            _draw_ring(draft, names, [corner for _, corner in stations])
+            what = "outline" if number == 0 else f"hole {number}"
+            draft.step(
+                f"{key}.profile-{number}-{words}",
+                f"Carry the {what} of {volume.name} over from the side view onto its {words} "
+                f"side, point "
+                "by point: along the length, then up, and join them as in the side view.",
+            )
+        for uv, corner in stations:
+            if corner:
+                ends = [_carried(draft, site, shape, uv, side) for side in (0.0, 1.0)]
+                if ends[0] != ends[1]:
+                    draft.keep(draft.join(ends[0], ends[1]))
+        draft.step(
+            f"{key}.profile-{number}-width",
+            f"Join the corners of both sides of {volume.name}: these lines run to one point.",
+        )
+
+
+def _stations(ring: Flat) -> list[tuple[Array, bool]]:
+    """Places of a ring to be carried over, in order, and which are corners (or ends of arcs)."""
+    found = []
+    for start, end, bulge in zip(ring.corners, ring.after, ring.bulges.tolist(), strict=True):
+        found.append((start, True))
+        if bulge:
+            centre, radius, first, turn = centre_of(start, end, bulge)
+            for part in range(1, ALONG_ARC):
+                angle = first + turn * part / ALONG_ARC
+                found.append((centre + radius * np.array([np.cos(angle), np.sin(angle)]), False))
+    return found
+
+
+def _carried(draft: Draft, site: Site, shape: Extruded, uv: Array, side: float) -> str:
+    """A place of the outline on the near or far side."""
+    volume = site.picture.volume
+    first, second = shape.cross
+    width = width_at(shape, float(uv[0]) / volume.sides[first])
+    share = 0.5 + (side - 0.5) * width
+    own = np.zeros(3)
+    own[first] = uv[0] + share * shape.slant[0] * volume.sides[first]
+    own[second] = uv[1] + share * shape.slant[1] * volume.sides[second]
+    own[shape.axis] = share * volume.sides[shape.axis]
+    name = site.grid.point(site.at(own))
+    draft.land(
+        name, project(draft.eye, site.world(own)[None]).sheet[0], f"a point of {volume.name}"
+    )
+    return name
+
+
+def _draw_ring(draft: Draft, names: list[str], corners: list[bool]) -> None:
+    """Straight pieces joined, arcs drawn as curves through their points."""
+    count = len(names)
+    starts = [i for i, corner in enumerate(corners) if corner]
+    for place, start in enumerate(starts):
+        stop = starts[(place + 1) % len(starts)]
+        run = [start]
+        while run[-1] != stop or len(run) == 1:
+            run.append((run[-1] + 1) % count)
+        points = tuple(names[i] for i in run)
+        if len(points) == 2 and points[0] != points[1]:
+            draft.keep(draft.join(points[0], points[1]))
+        elif len(points) > 2:
+            draft.keep(draft.curve(points))

@@ -1,0 +1,110 @@
+"""Steps, chapters and orders: moves with the sentence that tells them."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+
+from isometron.construction.moves import LINES, Curve, Ellipse, Move, needs
+from isometron.perspective.errors import IsometronError
+
+AIDS = ("on the board", "strip", "edge marks", "divided edges")
+"""How a vanishing point off the paper is reached."""
+
+
+class OrderError(IsometronError):
+    """An order that cannot be written or arranged."""
+
+
+@dataclass(frozen=True)
+class Step:
+    """One step. key: stays the same while the framework changes; text: its sentence; moves; object:
+    names of lines and curves in it that the finished drawing keeps; borrowed: the method it borrows
+    when the chosen one cannot do it, or ""."""
+
+    key: str
+    text: str
+    moves: tuple[Move, ...] = ()
+    objects: tuple[str, ...] = ()
+    rubs: tuple[str, ...] = ()
+    borrowed: str = ""
+
+
+@dataclass(frozen=True)
+class Chapter:
+    """A chapter: its key, title and steps."""
+
+    key: str
+    title: str
+    steps: tuple[Step, ...]
+
+    def makes(self) -> set[str]:
+        """Names of everything it makes."""
+        return {move.name for step in self.steps for move in step.moves}
+
+    def uses(self) -> set[str]:
+        """Names of everything it refers to that it does not make itself."""
+        return {name for step in self.steps for move in step.moves for name in needs(move)} - (
+            self.makes()
+        )
+
+
+@dataclass(frozen=True)
+class Landing:
+    """Where a point must land: its name, exact sheet place, and what it is in words."""
+
+    name: str
+    place: tuple[float, float]
+    what: str
+
+
+@dataclass(frozen=True)
+class Order:
+    """A build order: method, chapters, where its points land, ellipses by name with their exact
+    values (centre x, y, half axes, tilt), how far rounding can move the worst corner (mm) and which
+    one that is, and the ruler's step."""
+
+    method: str
+    chapters: tuple[Chapter, ...]
+    landings: tuple[Landing, ...]
+    ellipses: dict[str, tuple[float, float, float, float, float]]
+    worst_mm: float
+    worst: str
+    step_mm: float
+    labels: dict[str, str]
+    bounds: dict[str, float]
+
+    @property
+    def steps(self) -> tuple[Step, ...]:
+        """All steps in order."""
+        return tuple(step for chapter in self.chapters for step in chapter.steps)
+
+    def moves(self, steps: Iterable[Step] | None = None) -> tuple[Move, ...]:
+        """All moves in order."""
+        return tuple(move for step in (steps or self.steps) for move in step.moves)
+
+    @property
+    def lines_drawn(self) -> int:
+        """How many lines, ellipses and curves the pencil draws."""
+        return sum(isinstance(move, (*LINES, Ellipse, Curve)) for move in self.moves())
+
+    def step_of(self, name: str) -> str | None:
+        """The key of the step that makes a point or line."""
+        return next((s.key for s in self.steps if any(m.name == name for m in s.moves)), None)
+
+
+def arranged(order: Order, keys: tuple[str, ...]) -> Order:
+    """The order with its chapters in another sequence (keys; those not named keep their place at
+    the end). Raises OrderError when a chapter would use what a later one makes."""
+    known = {chapter.key: chapter for chapter in order.chapters}
+    named = [known[key] for key in keys if key in known]
+    rest = [chapter for chapter in order.chapters if chapter.key not in keys]
+    chapters = [*named, *rest]
+    made: set[str] = set()
+    for chapter in chapters:
+        missing = chapter.uses() - made
+        if missing:
+            owner = next(c for c in chapters if missing & c.makes())
+            raise OrderError(
+                f"“{chapter.title}” needs what “{owner.title}” draws: leave it behind that chapter."
+            )
+        made |= chapter.makes()
+    return replace(order, chapters=tuple(chapters))

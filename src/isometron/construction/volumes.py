@@ -1,0 +1,299 @@
+"""Steps for flat volumes: near edge, fans, closing, completing, what is leant, cut or divided."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from isometron.construction.draft import Draft
+from isometron.construction.grid import Coordinates, Grid
+from isometron.construction.targets import Targets, beyond
+from isometron.document.near_edge import near_corner
+from isometron.drawing.scene import VolumePicture
+from isometron.framework.box import EDGES
+from isometron.framework.marks import draw_marks
+from isometron.perspective.eye import Array, Eye
+from isometron.perspective.projection import depths, project
+from isometron.perspective.vanishing import vanishing_point
+
+REACH = 1.5
+"""A volume is found from an earlier near corner while everything lies within so many paper widths
+of the paper; else it gets a near corner of its own."""
+
+
+@dataclass
+class Site:
+    """A volume being built: its picture, its grid, and whether the grid begins with it."""
+
+    picture: VolumePicture
+    grid: Grid
+    fresh: bool
+
+    def at(self, own: Array) -> Coordinates:
+        """Grid coordinates of a place in the volume's own mm."""
+        return self.grid.coordinates(self.world(own))
+
+    def world(self, own: Array) -> Array:
+        """World place of own mm."""
+        place, axes = self.picture.volume.frame
+        return np.asarray(place + own @ axes)
+
+
+def near_corner_of(eye: Eye, picture: VolumePicture) -> int:
+    """The corner of a volume's box that an order begins from: the near corner, or of a tipped
+    volume the corner nearest to us."""
+    if not picture.volume.tipped:
+        return near_corner(eye, picture.volume)
+    return int(depths(eye, picture.frame_world).argmin())
+
+
+def grid_for(
+    draft: Draft, targets: Targets, picture: VolumePicture, method: str, grids: list[Grid]
+) -> Site:
+    """The grid a volume is built in: an earlier one with the same directions, when everything it
+    needs lies near the paper, else one from its own near corner."""
+    volume, eye = picture.volume, draft.eye
+    axes = volume.frame[1]
+    for grid in grids:
+        turn = axes @ grid.axes.T
+        if np.abs(np.abs(turn) - np.rint(np.abs(turn))).max() < 1e-9 and _within_reach(
+            draft, grid, picture
+        ):
+            return Site(picture, grid, fresh=False)
+    corner = near_corner_of(eye, picture)
+    signs = np.array([-1.0 if corner >> axis & 1 else 1.0 for axis in range(3)])
+    world = picture.frame_world[corner]
+    grid = Grid(draft, targets, world, axes * signs[:, None], method)
+    grid.size = max(volume.sides)
+    grids.append(grid)
+    return Site(picture, grid, fresh=True)
+
+
+def _within_reach(draft: Draft, grid: Grid, picture: VolumePicture) -> bool:
+    """Whether the feet on the axes of all corners of a volume lie before us and near the paper."""
+    own = (picture.frame_world - grid.corner) @ grid.axes.T
+    feet = [grid.corner]
+    for axis in range(3):
+        for value in np.unique(np.round(own[:, axis], 6)):
+            feet.append(grid.corner + value * grid.axes[axis])
+        for other in range(axis):
+            for pair in np.unique(np.round(own[:, [axis, other]], 6), axis=0):
+                feet.append(grid.corner + pair[0] * grid.axes[axis] + pair[1] * grid.axes[other])
+    seen = project(draft.eye, np.array(feet))
+    if not seen.seen.all() or float(seen.depth.min()) < 0.15 * float(seen.depth.max()):
+        return False
+    room = REACH * max(draft.sheet.width_mm, draft.sheet.height_mm)
+    return all(beyond(draft.document, (float(x), float(y))) <= room for x, y in seen.sheet)
+
+
+def runs_to(draft: Draft, grid: Grid, axis: int) -> str:
+    """Where a direction of a grid runs, in words."""
+    point = vanishing_point(draft.eye, grid.axes[axis])
+    if point.sheet_mm is None:
+        return "upright" if abs(grid.axes[axis][2]) > 0.999 else "parallel"
+    return grid.targets.of(grid.axes[axis]).words
+
+
+def lay_near_edge(draft: Draft, site: Site, key: str) -> None:
+    """Near corner and near edge, and the fans from its ends."""
+    grid, volume = site.grid, site.picture.volume
+    corner = grid.begin()
+    place = draft.place(corner)
+    height = volume.sides[2]
+    top_at = grid.coordinates(grid.world((0.0, 0.0, height)))
+    edge = grid.line(2, (0.0, 0.0, 0.0), corner)
+    top_place = grid.sheet(top_at)
+    drawn = draft.signed(edge, corner, top_place)
+    grid.adopt(top_at, draft.step_off(edge, corner, drawn))
+    letter = draft.letter(corner)
+    draft.keep(edge)
+    draft.step(
+        f"{key}.near-edge",
+        f"Mark the near corner {letter} of {volume.name}: {draft.where(place)}. Draw the near edge "
+        f"{'up' if drawn > 0 else 'down'} from it, {draft.length(abs(drawn))} long, to "
+        f"{draft.letter(grid.point(top_at))}.",
+    )
+    for axis in (0, 1):
+        if grid.vanishing[axis].at_infinity:
+            grid.line(axis, (0.0, 0.0, 0.0), corner)
+            grid.line(axis, top_at, grid.point(top_at))
+            side = ("width", "depth")[axis]
+            text = f"Through both ends draw lines along the {side}: they stay parallel."
+        else:
+            where = runs_to(draft, grid, axis)
+            grid.line(axis, (0.0, 0.0, 0.0), corner)
+            grid.line(axis, top_at, grid.point(top_at))
+            text = (
+                f"From {letter} and {draft.letter(grid.point(top_at))} draw light lines to {where}."
+            )
+        draft.step(f"{key}.fan-{axis}", text)
+
+
+CLOSING = {
+    "by eye": "Place the far edge where it looks right, {drawn} along the line, and check it: "
+    "that is "
+    "{true} true length.",
+    "plan projection": "In the plan mark the far end, draw the sight line to SP, and from where "
+    "it cuts "
+    "the picture plane drop an upright: {true}.",
+    "measuring points": "Lay {laid} off on the measuring line through {corner} and carry it to the "
+    "measuring point: where that line cuts the fan, {true} end.",
+    "diagonal point": "Set {laid} off on the near edge and carry it along the diagonal of the "
+    "square to "
+    "the fan: {true}.",
+    "parallel": "This direction stays parallel: step off {laid}, {true} at this scale.",
+}
+
+
+def close_volume(draft: Draft, site: Site, key: str) -> None:
+    """The lengths of a volume's box closed along the three directions."""
+    grid, volume = site.grid, site.picture.volume
+    corners = np.array([site.at(own) for own in _box(volume.sides)])
+    for axis, side in enumerate(("width", "depth", "height")):
+        for value in sorted(set(corners[:, axis].tolist()), key=abs):
+            if value == 0.0:
+                continue
+            known = [0.0, 0.0, 0.0]
+            known[axis] = value
+            at = (known[0], known[1], known[2])
+            if grid.known(at) is not None:
+                continue
+            point = grid.along(axis, value)
+            line = grid.line(axis, (0.0, 0.0, 0.0), grid.origin)
+            drawn = abs(draft.signed(line, grid.origin, draft.place(point)))
+            way = "parallel" if grid.vanishing[axis].at_infinity else grid.method
+            words = CLOSING[way].format(
+                drawn=draft.length(drawn),
+                laid=draft.length(abs(value) * grid.scale),
+                corner=draft.letter(grid.origin),
+                true=f"{draft.length(abs(value))} of {side}",
+            )
+            borrowed = draft.borrowed
+            if borrowed:
+                words = (
+                    f"Measure {draft.length(drawn)} along the line: {draft.length(abs(value))} of "
+                    f"{side}. (Its lines cross too flat here.)"
+                    if borrowed == "a measured place"
+                    else CLOSING[borrowed].format(
+                        drawn=draft.length(drawn),
+                        laid=draft.length(abs(value) * grid.scale),
+                        corner=draft.letter(grid.origin),
+                        true=f"{draft.length(abs(value))} of {side}",
+                    )
+                )
+            draft.step(f"{key}.close-{side}-{value:.6g}", f"{words} Call it {draft.letter(point)}.")
+
+
+def complete_box(draft: Draft, site: Site, key: str) -> None:
+    """All corners and edges of the box a volume fills."""
+    grid, volume = site.grid, site.picture.volume
+    own = _box(volume.sides)
+    at = [site.at(corner) for corner in own]
+    order = sorted(range(8), key=lambda i: (sum(v != 0 for v in at[i]), i))
+    plain = site.picture.built.plain
+    base = [i for i in order if i < 4]
+    for part, corners, words in (
+        ("base", base, "Cross the fans on the ground: base of {name} with its far corner {far}."),
+        (
+            "top",
+            [i for i in order if i >= 4],
+            "Bring the corners up and cross the upper fans to the opposite points: the box of "
+            "{name} "
+            "closes at {far}.",
+        ),
+    ):
+        made = [grid.point(at[i]) for i in corners]
+        for edge in EDGES.tolist():
+            if set(edge) <= (set(base) if part == "base" else set(range(8))):
+                _edge(draft, site, at[edge[0]], at[edge[1]], keep=plain)
+        for i, name in zip(corners, made, strict=True):
+            draft.land(
+                name,
+                project(draft.eye, site.world(own[i])[None]).sheet[0],
+                f"corner {i} of {volume.name}",
+            )
+        far = draft.letter(made[-1])
+        draft.step(f"{key}.{part}", words.format(name=volume.name, far=far))
+
+
+def _edge(draft: Draft, site: Site, a: Coordinates, b: Coordinates, *, keep: bool) -> None:
+    """The line along an edge between two coordinates, drawn if it is not there yet."""
+    axes = [axis for axis in range(3) if a[axis] != b[axis]]
+    if len(axes) == 1:
+        line = site.grid.line(axes[0], a, site.grid.point(a))
+    elif site.grid.point(a) != site.grid.point(b):
+        line = draft.join(site.grid.point(a), site.grid.point(b))
+    else:
+        return
+    if keep:
+        draft.keep(line)
+
+
+def check_squareness(draft: Draft, site: Site, key: str) -> None:
+    """What to compare: the proportion drawn, and where the diagonal of a square must run."""
+    volume = site.picture.volume
+    width, depth, height = volume.sides
+    same = abs(width - depth) <= 1e-6 * max(width, depth)
+    words = f"Check: width : depth : height is {width / height:.2f} : {depth / height:.2f} : 1."
+    if same and not volume.tipped:
+        words += " The diagonal of the base must run to the 45° point."
+    draft.step(f"{key}.check", words)
+
+
+def shape_volume(draft: Draft, site: Site, key: str) -> None:
+    """The corners of a leaning, cut, chamfered or pierced volume, found in its full box."""
+    solid, volume = site.picture.built.solid, site.picture.volume
+    if site.picture.built.plain or site.picture.built.round:
+        return
+    at = [site.at(vertex) for vertex in solid.vertices]
+    for i, place in enumerate(at):
+        name = site.grid.point(place)
+        draft.land(
+            name,
+            project(draft.eye, site.world(solid.vertices[i])[None]).sheet[0],
+            f"corner of {volume.name}",
+        )
+    draft.step(
+        f"{key}.shape-points",
+        f"Inside the full box find the corners of {volume.name}: set their distances off on the "
+        f"three "
+        "directions and cross the fans.",
+    )
+    for (a, b), smooth in zip(solid.edges.tolist(), solid.smooth.tolist(), strict=True):
+        if not smooth:
+            _edge(draft, site, at[a], at[b], keep=True)
+    draft.step(f"{key}.shape-edges", f"Join them: the edges of {volume.name}.")
+
+
+def divide_volume(draft: Draft, site: Site, key: str) -> None:
+    """Division marks, centre and section lines of a flat volume."""
+    volume, solid = site.picture.volume, site.picture.built.solid
+    if not volume.marks or site.picture.built.round:
+        return
+    marks = draw_marks(volume.marks, solid, volume.sides)
+    for start, end in zip(marks.starts, marks.ends, strict=True):
+        ends = []
+        for own in (start, end):
+            name = site.grid.point(site.at(own))
+            draft.land(
+                name,
+                project(draft.eye, site.world(own)[None]).sheet[0],
+                f"a division of {volume.name}",
+            )
+            ends.append(name)
+        if ends[0] != ends[1]:
+            draft.keep(draft.join(ends[0], ends[1]))
+    draft.step(
+        f"{key}.divide",
+        f"Divide {volume.name}: set the true fractions off as lengths and cross the fans (for a "
+        f"half, "
+        "the crossed diagonals of the face give the same point).",
+    )
+
+
+def _box(sides: tuple[float, float, float]) -> Array:
+    return np.array([[i & 1, i >> 1 & 1, i >> 2] for i in range(8)], dtype=float) * sides
+
+
+def before_us(picture: VolumePicture) -> bool:
+    """Whether all of a volume lies before us."""
+    return bool(np.isfinite(picture.frame_sheet).all())
