@@ -27,7 +27,7 @@ from isometron.perspective.sheet import Sheet
 
 Place = tuple[float, float]
 
-FLATTEST_DEG = 4.0
+FLATTEST_DEG = 8.0
 """Lines that cross flatter than this are not trusted: another way is taken."""
 
 SAME_MM = 1e-7

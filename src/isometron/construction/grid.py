@@ -10,7 +10,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from isometron.construction.draft import SAME_MM, Draft, Place
+from isometron.construction.draft import FLATTEST_DEG, SAME_MM, Draft, Place
 from isometron.construction.targets import Targets
 from isometron.document.near_edge import drawn_place
 from isometron.perspective.errors import IsometronError
@@ -158,7 +158,7 @@ class Grid:
             level = 10.0 if abs(self.axes[axis][2]) + abs(self.axes[partner][2]) < 1e-9 else 0.0
             if best is None or steep + level > best[0]:
                 best = (steep + level, partner, point)
-        if best is None or self._steepness(line, place, best[2]) < 4.0:
+        if best is None or self._steepness(line, place, best[2]) < FLATTEST_DEG:
             return None
         _, partner, point = best
         rule = self._measuring_line(axis, partner)
@@ -203,7 +203,7 @@ class Grid:
         if plan is None or abs(self.axes[axis][2]) > 1e-12:
             return None
         _, along = self.draft.line(line)
-        if abs(along[0]) < math.sin(math.radians(4.0)):
+        if abs(along[0]) < math.sin(math.radians(FLATTEST_DEG)):
             return None
         at = [0.0, 0.0, 0.0]
         at[axis] = mm
@@ -214,7 +214,7 @@ class Grid:
     def _by_diagonal(self, axis: int, mm: float, line: str, place: Place) -> str | None:
         """By the diagonal of a square: from a true height on the near edge for the first level
         direction, stepped round through the ground's diagonal point for the second."""
-        if axis == 2 or self.vanishing[2].sheet_mm is not None:
+        if axis == 2:
             return None
         if axis == 0:
             return self._by_upright_diagonal(axis, mm, line, place)
@@ -248,13 +248,15 @@ class Grid:
     def _by_upright_diagonal(self, axis: int, mm: float, line: str, place: Place) -> str | None:
         """The true length up (or down) the near edge, carried to the fan along the diagonal of an
         upright square."""
+        if self.vanishing[2].sheet_mm is not None:
+            return None  # in three-point no height is measured truly
         sign = 1.0 if mm > 0 else -1.0
         slope = vanishing_point(self.draft.eye, self.axes[axis] * sign - self.axes[2])
         height = self.along(2, abs(mm))
         if slope.sheet_mm is None:
             run = self.targets.parallel(slope.paper_direction, height)
         else:
-            if self._steepness(line, place, slope.sheet_mm) < 4.0:
+            if self._steepness(line, place, slope.sheet_mm) < FLATTEST_DEG:
                 return None
             run = self.draft.line_to(height, self.targets.point(slope.sheet_mm, "the 45° point"))
         return self.draft.cross(run, line) if self.draft.crosses_well(run, line) else None
@@ -277,7 +279,7 @@ class Grid:
         place = self.sheet(at)
         pairs = sorted(itertools.combinations(out, 2), key=lambda pair: -self._angle(at, pair))
         for first, second in pairs:
-            if self._angle(at, (first, second)) < 4.0:
+            if self._angle(at, (first, second)) < FLATTEST_DEG:
                 break
             lines = []
             for axis in (first, second):

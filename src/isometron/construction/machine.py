@@ -67,8 +67,13 @@ def exact_measures(_number: int, values: Array) -> Array:
 
 
 def execute_rounded(moves: Sequence[Move], step_mm: float) -> Drawn:
-    """The sheet drawn with every measured place and length rounded to the ruler."""
-    return Machine(1, lambda _, values: np.rint(values[:, None] / step_mm) * step_mm).run(moves)
+    """The sheet drawn with every measured place and length rounded to the ruler.
+
+    Two points that fall together on the ruler are joined in the direction they truly have.
+    """
+    machine = Machine(1, lambda _, values: np.rint(values[:, None] / step_mm) * step_mm)
+    machine.known = execute(moves)
+    return machine.run(moves)
 
 
 def rounding_bounds(moves: Sequence[Move], step_mm: float) -> dict[str, float]:
@@ -101,6 +106,7 @@ class Machine:
     def __init__(self, sheets: int, off: Off) -> None:
         self.sheets, self.off = sheets, off
         self.drawn = Drawn()
+        self.known: Drawn | None = None
         self.measured = 0
 
     def run(self, moves: Sequence[Move]) -> Drawn:
@@ -116,7 +122,10 @@ class Machine:
             drawn.points[move.name] = self._measure(np.array(move.place, dtype=EXTENDED))
         elif isinstance(move, Join):
             first, second = self._point(move.first), self._point(move.second)
-            drawn.lines[move.name] = (first, _unit(second - first, move.name))
+            if self.known is not None and not np.hypot(*(second - first)).all():
+                drawn.lines[move.name] = (first, self.known.lines[move.name][1])
+            else:
+                drawn.lines[move.name] = (first, _unit(second - first, move.name))
         elif isinstance(move, Upright):
             drawn.lines[move.name] = (self._point(move.through), self._fixed(0.0, 1.0))
         elif isinstance(move, Level):

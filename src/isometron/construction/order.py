@@ -37,8 +37,10 @@ def ruler_step(unit: str) -> float:
 
 
 def order_of(document: Document, scene: Scene | None = None) -> Order:
-    """The build order of a document, by the method its sheet is built by. Raises OrderError when there is nothing to draw, or part of it
-    lies behind us."""
+    """The build order of a document, by the method its sheet is built by.
+
+    Raises OrderError when there is nothing to draw, or part of it lies behind us.
+    """
     scene, building = scene or scene_of(document), document.building
     shown = [i for i, v in enumerate(document.volumes) if v.shown and not v.ghost]
     if not shown:

@@ -15,7 +15,7 @@ from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import depths, project
 from isometron.perspective.vanishing import vanishing_point
 
-REACH = 1.5
+REACH = 0.4
 """A volume is found from an earlier near corner while everything lies within so many paper widths
 of the paper; else it gets a near corner of its own."""
 
@@ -271,17 +271,11 @@ def divide_volume(draft: Draft, site: Site, key: str) -> None:
         return
     marks = draw_marks(volume.marks, solid, volume.sides)
     for start, end in zip(marks.starts, marks.ends, strict=True):
-        ends = []
-        for own in (start, end):
-            name = site.grid.point(site.at(own))
-            draft.land(
-                name,
-                project(draft.eye, site.world(own)[None]).sheet[0],
-                f"a division of {volume.name}",
-            )
-            ends.append(name)
-        if ends[0] != ends[1]:
-            draft.keep(draft.join(ends[0], ends[1]))
+        at = [site.at(own) for own in (start, end)]
+        for own, place in zip((start, end), at, strict=True):
+            seen = project(draft.eye, site.world(own)[None]).sheet[0]
+            draft.land(site.grid.point(place), seen, f"a division of {volume.name}")
+        _edge(draft, site, at[0], at[1], keep=True)
     draft.step(
         f"{key}.divide",
         f"Divide {volume.name}: set the true fractions off as lengths and cross the fans (for a "

@@ -1,0 +1,242 @@
+"""Every build order is executed by the ruler machine, which knows the listed moves only."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from isometron.construction.machine import execute, execute_rounded
+from isometron.construction.moves import LINES, Cross, Mark, StepOff, needs
+from isometron.construction.order import order_of
+from isometron.construction.steps import OrderError, arranged
+from isometron.construction.targets import aid_for
+from isometron.document import choosing, sheet_edits, standing
+from isometron.document.building import METHODS, BuildError, Building
+from isometron.document.document import Document
+from isometron.document.eye_edits import fit_on_page
+from isometron.document.stances import STANCES, take_stance
+from isometron.drawing.rounds import circles_of
+from isometron.drawing.scene import scene_of
+from isometron.files.sheet_file import SAMPLES, sample_sheet
+from isometron.framework import turned as lathe
+from isometron.framework.circles import FaceCircle
+from isometron.framework.extruded import Extruded
+from isometron.framework.marks import Mark as Division
+from isometron.framework.shapes import RECTANGLE, Cut, Plan, Taper
+from isometron.framework.volume import Volume
+from isometron.perspective.projection import project
+from tests.drawing.test_rounds import ARCHED, VASE
+from tests.scenes import case, eye, sheet
+
+SHAPES = [
+    {},
+    {"shape": Taper(20, 10, 15, 0)},
+    {"cuts": (Cut((0.5, 0, 0.5), (1, 1, 1)),)},
+    {"shape": Plan(RECTANGLE, 25.0, False)},
+    {"marks": (Division("face", 5, 0, (1 / 3, 2 / 3)), Division("section", 0, 0, (0.5,)))},
+    {"circles": (FaceCircle(5), FaceCircle(2, radius_mm=30.0))},
+    {"shape": lathe.CYLINDER},
+    {"shape": VASE},
+    {"shape": Extruded((ARCHED,), axis=1)},
+    {"shape": lathe.wheel()},
+]
+
+
+def framework(seed):
+    """A seeded framework in a one-, two- or three-point view, some of it turned otherwise or
+    tipped, some standing on other parts of it."""
+    rng = np.random.default_rng(seed)
+    volumes = []
+    for i in range(int(rng.integers(2, 5))):
+        more = SHAPES[int(rng.integers(len(SHAPES)))]
+        size = rng.uniform(120, 420, 3)
+        axis = getattr(more.get("shape"), "axis", None)
+        if axis is not None and not isinstance(more["shape"], Extruded):
+            size[:] = size[0]
+        turn = 0.0 if rng.random() < 0.6 else float(rng.uniform(-80, 80))
+        tip = rng.uniform(-35, 35, 2).tolist() if rng.random() < 0.25 else [0.0, 0.0]
+        place = (float(rng.uniform(-300, 500)), float(rng.uniform(0, 900)), 0.0)
+        volumes.append(Volume(f"Part {i}", *size.tolist(), *place, turn, *tip, **more))
+    document = Document(volumes=tuple(volumes), selected=0)
+    document = fit_on_page(take_stance(document, STANCES[seed % len(STANCES)]))
+    if seed % 5 == 4:
+        document = sheet_edits.set_unit(document, "in")
+    return document
+
+
+def off(drawn, order):
+    """How far every landing is from where it must be, mm."""
+    return np.array([np.hypot(*np.subtract(drawn.place(p.name), p.place)) for p in order.landings])
+
+
+@pytest.mark.parametrize("method", METHODS)
+@pytest.mark.parametrize("seed", range(9))
+def test_an_executed_order_lands_on_the_exact_projection(seed, method):
+    document = framework(seed)
+    document = replace(document, building=Building(method, points_first=seed % 2 == 0))
+    scene = scene_of(document)
+    order = order_of(document, scene)
+    moves = order.moves()
+    drawn = execute(moves)
+    assert off(drawn, order).max() < 1e-6
+    corners = [picture.sheet for picture in scene.pictures if not picture.built.round]
+    places = np.array([p.place for p in order.landings])
+    for corner in np.concatenate([np.empty((0, 2)), *corners]):
+        assert np.hypot(*(places - corner).T).min() < 1e-6, "every corner is landed on"
+    exact = {
+        tuple(np.round([*c.ellipse.centre_mm, c.ellipse.semi_major_mm, c.ellipse.semi_minor_mm], 6))
+        for i in range(len(document.volumes))
+        for c in circles_of(scene, i)
+        if c.ellipse is not None
+    }
+    assert {tuple(np.round(e[:4, 0].astype(float), 6)) for e in drawn.ellipses.values()} == exact
+    rounded = execute_rounded(moves, order.step_mm)
+    bounds = np.array([order.bounds[p.name] for p in order.landings])
+    assert (off(rounded, order) <= bounds + 1e-9).all()
+    assert order.worst_mm == bounds.max() > 0
+
+
+@pytest.mark.parametrize("name", SAMPLES)
+def test_no_step_refers_to_what_an_earlier_step_has_not_made(name):
+    for method in METHODS:
+        order = order_of(replace(sample_sheet(name), building=Building(method)))
+        made = set()
+        keys = [step.key for step in order.steps]
+        assert len(keys) == len(set(keys))
+        for step in order.steps:
+            for move in step.moves:
+                assert set(needs(move)) <= made
+                made.add(move.name)
+            assert step.text and set(step.objects) <= made and set(step.rubs) <= made
+
+
+def test_a_method_is_what_its_name_says():
+    document = sheet(case(depth_mm=360.0, height_mm=360.0, z_mm=0.0))
+    made = {m: order_of(replace(document, building=Building(m))) for m in METHODS}
+    kinds = {
+        m: [type(move) for step in o.steps if ".close-" in step.key for move in step.moves]
+        for m, o in made.items()
+    }
+    assert set(kinds["by eye"]) == {StepOff}
+    assert Mark in kinds["plan projection"] and Cross in kinds["plan projection"]
+    words = {m: " ".join(step.text for step in o.steps) for m, o in made.items()}
+    assert "measuring point" in words["measuring points"] and "SP" in words["plan projection"]
+    assert "diagonal of the square" in words["diagonal point"]
+    assert not any(step.borrowed for o in made.values() for step in o.steps)
+
+
+def test_what_a_method_cannot_do_it_borrows_and_says_so():
+    tilted = fit_on_page(take_stance(sheet(case(z_mm=0.0)), STANCES[-1]))
+    assert tilted.eye.tilt_deg
+    order = order_of(replace(tilted, building=Building("plan projection")))
+    assert {s.borrowed for s in order.steps if ".close-" in s.key} == {"measuring points"}
+
+
+def test_the_station_point_comes_first_when_the_person_wants_it_so():
+    near = sheet(case(z_mm=0.0, yaw_deg=40.0), by=eye(station_distance_mm=350.0))
+    document = replace(near, building=Building(points_first=False))
+    order = order_of(document)
+    keys = [step.key for step in order.steps]
+    assert "points.station" in keys and off(execute(order.moves()), order).max() < 1e-6
+    assert "points.station" not in [s.key for s in order_of(near).steps]
+
+
+@pytest.mark.parametrize(
+    ("yaw", "aid"), [(30.0, "strip"), (12.0, "edge marks"), (2.0, "divided edges"), (0.0, None)]
+)
+def test_a_point_off_the_paper_is_reached_by_the_aid_its_distance_asks_for(yaw, aid):
+    document = sheet(case(z_mm=0.0, yaw_deg=yaw), by=eye(station_distance_mm=500.0))
+    order = order_of(document)
+    text = " ".join(s.text for s in order.steps if s.key.startswith("points."))
+    words = {"strip": "Tape a strip", "edge marks": "two marks", "divided edges": "equal numbers"}
+    assert aid is None or words[aid] in text
+    assert off(execute(order.moves()), order).max() < 1e-6
+    if aid == "divided edges":
+        marks = [m.place for s in order.steps if s.key.startswith("points.VP r") for m in s.moves]
+        far = (p for p in _points(document) if aid_for(document, p) == "divided edges")
+        target = np.array(next(far))
+        for one, other in zip(marks[::2], marks[1::2], strict=True):
+            a, b = np.array(one), np.array(other)
+            run, to = b - a, target - a
+            assert abs(run[0] * to[1] - run[1] * to[0]) < 1e-6 * np.hypot(*run) * np.hypot(*to)
+
+
+def _points(document):
+    from isometron.drawing.measures import directions_of
+
+    found = directions_of(document.eye, scene_of(document).pictures[0])
+    return [d.vanishing.sheet_mm for d in found if d.vanishing.sheet_mm is not None]
+
+
+def test_lines_are_shared_and_not_drawn_twice():
+    for method in METHODS:
+        order = order_of(replace(sample_sheet("turned eyepiece cases"), building=Building(method)))
+        drawn = execute(order.moves())
+        lines = [drawn.lines[m.name] for m in order.moves() if isinstance(m, LINES)]
+        twins = 0
+        for i, (p, d) in enumerate(lines):
+            for q, e in lines[i + 1 :]:
+                away = (q - p)[:, 0].astype(float)
+                bend = abs(float(d[0, 0] * e[1, 0] - d[1, 0] * e[0, 0]))
+                gap = abs(float(d[0, 0]) * away[1] - float(d[1, 0]) * away[0])
+                twins += bend < 1e-9 and gap < 1e-6
+        assert twins <= 0.05 * len(lines)
+        edges = 12 * len(sample_sheet("turned eyepiece cases").volumes)
+        assert order.lines_drawn <= 2.2 * edges
+
+
+@pytest.mark.parametrize("method", METHODS)
+def test_awkward_views_get_a_workable_way_and_never_a_wrong_one(method):
+    level = case(z_mm=1500.0, height_mm=100.0)  # its base is seen exactly edge-on
+    square = case(yaw_deg=0.0, z_mm=0.0)  # one-point
+    flat = case(yaw_deg=1e-4, z_mm=0.0)  # a fan all but parallel to the measuring line
+    half = case(yaw_deg=45.0, z_mm=0.0, x_mm=0.0)  # the ground's diagonal is parallel to us
+    behind = (case(z_mm=0.0), case(name="Tin", x_mm=0.0, y_mm=9000.0, z_mm=0.0, width_mm=4.0))
+    for volumes in ((level,), (square,), (flat,), (half,), behind):
+        order = order_of(replace(sheet(*volumes), building=Building(method)))
+        assert off(execute(order.moves()), order).max() < 1e-6
+
+
+def test_what_cannot_be_built_is_refused_with_a_sentence():
+    with pytest.raises(OrderError, match="nothing to build"):
+        order_of(Document())
+    near = sheet(case(y_mm=-200.0, depth_mm=900.0, z_mm=0.0))
+    with pytest.raises(OrderError, match="step back"):
+        order_of(near)
+    with pytest.raises(BuildError, match="no method"):
+        Building("guessing")
+
+
+def test_chapters_change_places_where_the_geometry_allows():
+    apart = sheet(case(z_mm=0.0), case(name="Tin", x_mm=700.0, yaw_deg=-15.0, z_mm=0.0))
+    order = order_of(apart)
+    keys = [chapter.key for chapter in order.chapters]
+    swapped = ("sheet", "points", keys[3], keys[2], "finish")
+    changed = arranged(order, swapped)
+    assert [c.key for c in changed.chapters] == list(swapped)
+    assert off(execute(changed.moves()), changed).max() < 1e-6
+    with pytest.raises(OrderError, match="leave it behind"):
+        arranged(order, (keys[2], "sheet", "points"))
+
+
+def test_the_order_follows_the_framework_and_keeps_its_keys():
+    document = sheet(case(z_mm=0.0))
+    before = order_of(document)
+    grown = order_of(document.with_volume(0, document.volume.resized(2, 300.0, fixed_corner=0)))
+    assert [s.key for s in before.steps][:8] == [s.key for s in grown.steps][:8]
+    stood = standing.same_again_turned(document, 80.0)
+    assert len(order_of(stood).chapters) == len(before.chapters), "a ghost is not built"
+    hidden = choosing.show(sheet(case(z_mm=0.0), case(name="Tin", x_mm=500.0, z_mm=0.0)), 1, False)
+    assert len(order_of(hidden).chapters) == len(before.chapters)
+
+
+def test_measures_are_told_as_the_ruler_reads_them():
+    document = sheet(case(z_mm=0.0))
+    inches = order_of(sheet_edits.set_unit(document, "in"))
+    assert inches.step_mm == 25.4 / 16
+    text = " ".join(step.text for step in inches.steps)
+    assert " in" in text and " cm" not in text and "/16" in text
+    corner = project(document.eye, np.array([document.volume.place])).sheet[0]
+    step = next(s for s in order_of(document).steps if s.key.endswith("near-edge"))
+    told = f"{round(corner[0] * 2) / 20:g} cm right"
+    assert told in step.text
