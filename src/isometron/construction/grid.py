@@ -209,7 +209,10 @@ class Grid:
         at[axis] = mm
         seen = self.draft.mark(self.targets.in_plan(self.world((at[0], at[1], at[2]))))
         cut = self.draft.cross(self.draft.join(plan[0], seen), plan[1])
-        return self.draft.cross(self.draft.upright(cut), line)
+        drop = self.draft.upright(cut)
+        if self.vanishing[2].at_infinity and abs(abs(self.axes[2][2]) - 1) < 1e-12:
+            self._lines.setdefault((2, at[0], at[1]), drop)  # it is the far upright as well
+        return self.draft.cross(drop, line)
 
     def _by_diagonal(self, axis: int, mm: float, line: str, place: Place) -> str | None:
         """By the diagonal of a square: from a true height on the near edge for the first level
