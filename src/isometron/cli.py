@@ -1,4 +1,4 @@
-"""The command line: the bench, `measure`, `draw`, `mesh` and `dimensions`."""
+"""The command line: the bench, `measure`, `draw`, `mesh`, `dimensions` and `steps`."""
 
 import argparse
 import os
@@ -30,7 +30,8 @@ def _parser(command: str) -> _Parser:
             "isometron measure FILE prints every measure of a sheet as JSON, "
             "isometron draw FILE -o OUT draws it to a file, "
             "isometron mesh FILE -o OUT sends its volumes out as a mesh, "
-            "isometron dimensions FILE writes and takes tables of dimensions.",
+            "isometron dimensions FILE writes and takes tables of dimensions, "
+            "isometron steps FILE writes its build order.",
             "isometron",
         ),
         "measure": ("Print everything the bench knows about a sheet as JSON.", "isometron measure"),
@@ -39,6 +40,10 @@ def _parser(command: str) -> _Parser:
             "isometron draw",
         ),
         "mesh": ("Send the volumes of a sheet out as OBJ, glTF or STL.", "isometron mesh"),
+        "steps": (
+            "Write the build order of a sheet: the ruler moves, in the order a hand makes them.",
+            "isometron steps",
+        ),
         "dimensions": (
             "Print the dimensions of every volume as CSV, or take them from a CSV file.",
             "isometron dimensions",
@@ -60,6 +65,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
         "draw": _draw,
         "mesh": _mesh,
         "dimensions": _dimensions,
+        "steps": _steps,
     }
     try:
         if given and given[0] in commands:
@@ -139,6 +145,52 @@ def _dimensions(arguments: list[str]) -> int:
         raise FileError("Say where to write the sheet: add -o OUT.isometron.")
     table = Path(given.take)
     write_sheet(take_table(document, read_table(table), f"“{table}”"), Path(given.out))
+    return 0
+
+
+def _steps(arguments: list[str]) -> int:
+    from isometron.document.building import METHODS
+    from isometron.document.building_edits import build_by
+    from isometron.files.sheet_file import read_sheet
+
+    parser = _parser("steps")
+    parser.add_argument(
+        "--method",
+        choices=[method.replace(" ", "-") for method in METHODS],
+        help="how lengths in depth are found (default: as the sheet says)",
+    )
+    parser.add_argument(
+        "--first", choices=["points", "station"], help="what is laid first (default: as it says)"
+    )
+    parser.add_argument("--per-chapter", action="store_true", help="a booklet page per chapter")
+    parser.add_argument(
+        "-o",
+        "--out",
+        metavar="OUT",
+        help="file to write: .txt, .pdf (booklet), .svg or .ora (layers) or .json; else text is "
+        "printed",
+    )
+    given = parser.parse_args(arguments)
+    document = read_sheet(given.file)
+    method = None if given.method is None else given.method.replace("-", " ")
+    first = None if given.first is None else given.first == "points"
+    document = build_by(document, method, first)
+
+    from isometron.construction.stages import Stage
+    from isometron.document.document import Document
+    from isometron.files.orders import text_of, write_order
+
+    if given.out is None:
+        sys.stdout.write(text_of(document).decode())
+        sys.stdout.flush()
+        return 0
+
+    def png(document: Document, stage: Stage) -> bytes:
+        from isometron.render.stage import stage_png
+
+        return stage_png(document, stage)
+
+    write_order(document, Path(given.out), png, per_chapter=given.per_chapter)
     return 0
 
 

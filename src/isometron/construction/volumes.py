@@ -136,7 +136,7 @@ CLOSING = {
     "it cuts "
     "the picture plane drop an upright: {true}.",
     "measuring points": "Lay {laid} off on the measuring line through {corner} and carry it to the "
-    "measuring point: where that line cuts the fan, {true} end.",
+    "measuring point: where that line cuts the fan lie {true}.",
     "diagonal point": "Set {laid} off on the near edge and carry it along the diagonal of the "
     "square to "
     "the fan: {true}.",

@@ -5,7 +5,7 @@ that changed and those that overlap them on the sheet; everything else is the ve
 """
 
 from dataclasses import dataclass, replace
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -158,6 +158,12 @@ class Scene:
     aids: tuple[Aid, ...]
     aid_lines: Array
     """Lines (k, 4) sheet mm of the drawing aids, where no volume hides them."""
+
+
+@lru_cache(maxsize=2)
+def bare(scene: Scene) -> Scene:
+    """The scene without its volumes: eye and paper only."""
+    return replace(scene, pictures=(), aids=(), aid_lines=np.empty((0, 4)))
 
 
 def scene_of(document: Document, before: Scene | None = None) -> Scene:

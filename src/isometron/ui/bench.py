@@ -1,6 +1,7 @@
 """The bench: the main window, where cards, board and second look come together."""
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QSettings, Qt, QTimer
 from PyQt6.QtGui import QCloseEvent
@@ -30,13 +31,20 @@ from isometron.ui.readings_card import ReadingsCard
 from isometron.ui.second_look_strip import SecondLookStrip
 from isometron.ui.session import Session
 from isometron.ui.sheet_keeping import SheetKeeping
+from isometron.ui.stage_view import stage_rectangle
 from isometron.ui.tabs import IndexTab, TabRail
 from isometron.ui.theme import GAP, LIGHT_ROOM, ROOMS, Room, font, palette, style_sheet
+
+if TYPE_CHECKING:
+    from isometron.construction.stages import Stages
+    from isometron.ui.build_card import BuildCard
+    from isometron.ui.follow_page import FollowPage
 
 CARD_WIDTH = 298
 SIDE_WIDTH = 246
 STATE_WIDTH = 760
 SIZE = (1280, 800)
+BUILD_TAB = 3
 SETTLE_MS = 12
 """The cards follow the board this much later, so that a drag is painted first."""
 
@@ -48,6 +56,7 @@ class Bench(QMainWindow):
     keeping: SheetKeeping
     board: BoardFrame
     room: Room
+    follow: "FollowPage | None" = None
 
     def __init__(
         self,
@@ -100,6 +109,11 @@ class Bench(QMainWindow):
                 IndexTab(room, self.tr("Volumes"), self.tr("The boxes and their true measures.")),
                 IndexTab(
                     room, self.tr("Rounds"), self.tr("Ellipses, wheels, turned forms and profiles.")
+                ),
+                IndexTab(
+                    room,
+                    self.tr("Build order"),
+                    self.tr("The ruler moves, in the order a hand makes them."),
                 ),
             ]
         )
@@ -186,7 +200,7 @@ class Bench(QMainWindow):
             families = (width, depth, height)
         unit = document.choices.unit
         card = self.stack.currentWidget()
-        if isinstance(card, EditCard):
+        if isinstance(card, EditCard) and not (self._builds() and self.session.dragging):
             card.show_pick(self.pick or default_pick(document, scene))
             card.show_document(document, scene, families)
         self.plan.show_document(document, scene)
@@ -236,6 +250,8 @@ class Bench(QMainWindow):
         self.rail.tabs[number].setChecked(True)
         card = self.card(number)
         self.stack.setCurrentWidget(card)
+        if number != BUILD_TAB:
+            self.board.show_stage(None)
 
     def card(self, number: int) -> EditCard:
         """The card of a tab, made when it is first opened."""
@@ -262,6 +278,14 @@ class Bench(QMainWindow):
             rounds.chosen.connect(self._choose_volume)
             rounds.bring_outline.connect(self.keeping.bring_outline)
             return rounds
+        if number == BUILD_TAB:
+            from isometron.ui.build_card import BuildCard
+
+            build = BuildCard(self.room)
+            build.stage_wanted.connect(self._show_stage)
+            build.follow_wanted.connect(self.follow_on_paper)
+            self.board.line_picked.connect(build.choose_line)
+            return build
         from isometron.ui.volumes_card import VolumesCard
 
         card = VolumesCard(self.room)
@@ -269,6 +293,55 @@ class Bench(QMainWindow):
         card.chosen.connect(self._choose_volume)
         self.board.laying_changed.connect(card.lay.setChecked)
         return card
+
+    def _builds(self) -> bool:
+        """Whether the Build order tab is open."""
+        return self.rail.tabs[BUILD_TAB].isChecked()
+
+    def _show_stage(self, stages: "Stages | None", number: int) -> None:
+        """Show the sheet after a step of the order."""
+        shown = None if stages is None else stages.after(number, stage_rectangle(stages.sheet))
+        self.board.show_stage(shown if self._builds() else None)
+
+    def turn_step(self, by: int) -> None:
+        """The next step of the order (1) or the one before (−1)."""
+        self.open_tab(BUILD_TAB)
+        self._build_card().turn(by)
+
+    def tick_step(self) -> None:
+        """Tick the step in work off."""
+        self.open_tab(BUILD_TAB)
+        self._build_card().tick_and_turn()
+
+    def _build_card(self) -> "BuildCard":
+        from isometron.ui.build_card import BuildCard
+
+        card = self.card(BUILD_TAB)
+        assert isinstance(card, BuildCard)
+        return card
+
+    def follow_on_paper(self) -> None:
+        """The order full screen, step by step."""
+        from isometron.document import building_edits
+        from isometron.ui.follow_page import FollowPage
+
+        self.open_tab(BUILD_TAB)
+        card = self._build_card()
+        if card.stages is None:
+            return
+        number = card.steps.number or 0
+        self.follow = FollowPage(self.room, self.session.document, card.stages, number)
+        self.follow.ticked.connect(
+            lambda key: self.session.edit("tick", lambda d: building_edits.tick(d, key, True))
+        )
+        self.follow.left.connect(self._back_from_paper)
+        self.follow.showFullScreen()
+
+    def _back_from_paper(self, number: int) -> None:
+        card = self._build_card()
+        self.settle()
+        if card.order is not None:
+            card.steps.choose_key(card.order.steps[number].key)
 
     def choose(self, pick: Pick | None) -> None:
         """Read something on the board; its volume becomes the one in work."""

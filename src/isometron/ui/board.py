@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from functools import cache
+from typing import TYPE_CHECKING
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
@@ -12,6 +13,7 @@ from PyQt6.QtGui import (
     QMouseEvent,
     QPainter,
     QPaintEvent,
+    QRegion,
 )
 
 from isometron.document import sliding
@@ -19,15 +21,18 @@ from isometron.document.document import Document
 from isometron.document.volume_edits import lay_near_edge
 from isometron.drawing.readings import Pick
 from isometron.drawing.round_readings import curve_arcs
-from isometron.drawing.scene import Scene
+from isometron.drawing.scene import Scene, bare
 from isometron.perspective.eye import Array
 from isometron.render.painter import View
 from isometron.ui.board_marks import Marks, flags_of
 from isometron.ui.board_view import BoardView
 from isometron.ui.handles import Handle, face_handle, handles_of, number_of, volume_handle
-from isometron.ui.standing_layer import Stage, StandingLayer
+from isometron.ui.standing_layer import Stage, StandingLayer, paper_rectangle
 from isometron.ui.theme import Room
 from isometron.ui.touch import Touch, apart
+
+if TYPE_CHECKING:
+    from isometron.construction.stages import Stage as BuildStage
 
 NUDGE_MM = {"plain": 1.0, "shift": 10.0, "control": 0.1}
 
@@ -58,6 +63,7 @@ class Board(BoardView):
     picked_besides = pyqtSignal(object)
     hinted = pyqtSignal(str)
     laying_changed = pyqtSignal(bool)
+    line_picked = pyqtSignal(str)
 
     def __init__(self, room: Room) -> None:
         super().__init__()
@@ -73,7 +79,7 @@ class Board(BoardView):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setMinimumSize(320, 240)
-        self._standing = StandingLayer()
+        self._standing, self._bare = StandingLayer(), StandingLayer()
         self._scene: Scene | None = None
         self._grip: _Grip | None = None
         self._hot: str | None = None
@@ -83,6 +89,7 @@ class Board(BoardView):
         self._laying = False
         self._pointer = QPointF()
         self._ghost: Array = NOTHING
+        self._stage: BuildStage | None = None
         self._stopped_at = ""
         self.truly = False
         """Whether the arrow keys move a volume by true mm instead of mm on the paper."""
@@ -99,6 +106,12 @@ class Board(BoardView):
             self._fitted()
         self.flags = flags_of(document, self._handles, self._view, self.size())
         self.update()
+
+    def show_stage(self, stage: "BuildStage | None") -> None:
+        """Show a stage of the build order instead of the finished lines; None shows those again."""
+        if stage is not self._stage:
+            self._stage = stage
+            self.update()
 
     def show_room(self, room: Room) -> None:
         """Show the board in another room."""
@@ -152,6 +165,9 @@ class Board(BoardView):
             document.choices.cone_deg,
             self.room,
         )
+        if self._stage is not None:
+            self._paint_stage(painter, self._stage, stage, scene)
+            return
         painter.drawPixmap(0, 0, self._standing.picture(stage, scene))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         marks = Marks(self.room, self._view, self.size(), document)
@@ -175,6 +191,23 @@ class Board(BoardView):
             marks.tag(painter, self._pointer, words, self._stopped_at)
         elif pick and pick.kind == "edge" and _is_there(pick, scene):
             marks.edge_tag(painter, scene.pictures[pick.volume], pick.index)
+
+    def _paint_stage(
+        self, painter: QPainter, built: "BuildStage", stage: Stage, scene: Scene
+    ) -> None:
+        """A stage of the build order on the bare sheet."""
+        from isometron.render.stage import paint_spots, paint_stage
+        from isometron.ui.theme import font
+
+        painter.drawPixmap(0, 0, self._bare.picture(stage, bare(scene)))
+        painter.setFont(font(bold=True))
+        paper = QRegion(paper_rectangle(self._view, stage.sheet).toAlignedRect())
+        painter.setClipRegion(QRegion(self.rect()).subtracted(paper))
+        paint_stage(painter, self._view, built, felt=True)
+        painter.setClipRegion(paper)
+        paint_stage(painter, self._view, built)
+        painter.setClipping(False)
+        paint_spots(painter, self._view, built)
 
     def _paint_pick(self, painter: QPainter, marks: Marks, scene: Scene) -> None:
         pick = self._pick
@@ -200,6 +233,13 @@ class Board(BoardView):
             return
         at = event.position()
         self.show_spot(None)
+        if self._stage is not None and event.button() == Qt.MouseButton.LeftButton:
+            name = self._touch().stroke_at(at, self._stage)
+            if name is not None:
+                self.line_picked.emit(name)
+            else:
+                self._grip = _Grip(at, pans=self._view)
+            return
         if event.button() == Qt.MouseButton.MiddleButton:
             self._grip = _Grip(at, pans=self._view)
             return
@@ -297,7 +337,7 @@ class Board(BoardView):
         self.update()
 
     def _hover(self, at: QPointF) -> None:
-        if self._laying:
+        if self._laying or self._stage is not None:
             return
         handle = self._touch().handle_at(at) or (
             self._touch().level_at(at) if self._touch().pick_at(at) is None else None

@@ -46,6 +46,10 @@ def _volume_chosen(bench: "Bench") -> bool:
     return bench.session.document.volume is not None
 
 
+def _something(bench: "Bench") -> bool:
+    return bool(bench.session.document.volumes)
+
+
 def _stances() -> list[Command]:
     return [
         Command(
@@ -149,6 +153,14 @@ COMMANDS: list[Command] = [
         "Draw the sheet to a PDF, SVG, PNG or DXF file at true size.",
         lambda b: b.keeping.draw_out(),
         line_before=True,
+    ),
+    Command(
+        "Sheet",
+        "Write the build order…",
+        ("Ctrl+Shift+E",),
+        "Write the build order as a booklet (PDF), text, SVG or painting layers, or JSON.",
+        lambda b: b.keeping.write_steps(),
+        needs=_something,
     ),
     Command(
         "Sheet",
@@ -298,6 +310,39 @@ COMMANDS: list[Command] = [
         "Put a cylinder on the ground, to be given radii by height on the Rounds tab.",
         lambda b: b.add_turned(),
     ),
+    Command(
+        "Build",
+        "Next step",
+        ("F8",),
+        "Show the next step of the build order.",
+        lambda b: b.turn_step(1),
+        needs=_something,
+        line_before=True,
+    ),
+    Command(
+        "Build",
+        "Step before",
+        ("F7",),
+        "Show the step before.",
+        lambda b: b.turn_step(-1),
+        needs=_something,
+    ),
+    Command(
+        "Build",
+        "Done, next step",
+        ("F9",),
+        "Tick this step off and show the next.",
+        lambda b: b.tick_step(),
+        needs=_something,
+    ),
+    Command(
+        "Build",
+        "Follow on paper",
+        ("F11",),
+        "The build order full screen, step by step, in large type.",
+        lambda b: b.follow_on_paper(),
+        needs=_something,
+    ),
     *_starters(),
     *_stances(),
     Command(
@@ -343,6 +388,9 @@ COMMANDS: list[Command] = [
     ),
     Command("Look", "Volumes tab", ("Alt+2",), "Open the Volumes tab.", lambda b: b.open_tab(1)),
     Command("Look", "Rounds tab", ("Alt+3",), "Open the Rounds tab.", lambda b: b.open_tab(2)),
+    Command(
+        "Look", "Build order tab", ("Alt+4",), "Open the Build order tab.", lambda b: b.open_tab(3)
+    ),
     *_units(),
     *_rooms(),
     Command(

@@ -44,6 +44,11 @@ class Session(QObject):
         return self._preview or self._history.document
 
     @property
+    def dragging(self) -> bool:
+        """Whether something is being dragged."""
+        return self._preview is not None
+
+    @property
     def kept(self) -> Document:
         """The document as it was before the drag in progress."""
         return self._history.document

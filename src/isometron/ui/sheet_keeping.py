@@ -102,6 +102,22 @@ class SheetKeeping(QObject):
         if self._carefully(lambda: draw_to(self.session.kept, path, png_of)):
             self.told.emit(self.tr("Drawn at true size to “%s”.") % path.name)
 
+    def write_steps(self) -> None:
+        """Write the build order to a file the person chooses."""
+        from isometron.files.orders import write_order
+        from isometron.render.stage import stage_png
+
+        proposal = (self.session.path or self.folder() / self.name).with_suffix(".pdf")
+        kinds = (
+            "Booklet (*.pdf);;Text (*.txt);;SVG layers (*.svg);;Painting layers (*.ora);;"
+            "JSON (*.json)"
+        )
+        path = self.asking.where_to_send(proposal, kinds)
+        if path is None:
+            return
+        if self._carefully(lambda: write_order(self.session.kept, path, stage_png)):
+            self.told.emit(self.tr("Build order written to “%s”.") % path.name)
+
     def send_mesh(self) -> None:
         """Send the volumes to an OBJ, glTF or STL file the person chooses."""
         from isometron.files.mesh import write_mesh

@@ -187,6 +187,11 @@ QPushButton:disabled {{ color: {room.soft_ink}; background: {room.card}; }}
 QScrollBar:vertical {{ background: transparent; width: 8px; }}
 QScrollBar::handle:vertical {{ background: {room.field_line}; min-height: 24px; }}
 QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; }}
+QListWidget {{ background: {room.field}; color: {room.ink}; border: 1px solid {room.field_line};
+  outline: none; }}
+QListWidget::item {{ padding: 2px 2px; }}
+QListWidget::item:selected {{ background: {room.lamp}; color: #1f2426; }}
+QListWidget:focus {{ border: 2px solid {room.lamp}; }}
 QLabel[soft="true"] {{ color: {room.soft_ink}; }}
 QLabel[onfelt="true"] {{ color: {room.felt_ink}; }}
 """

@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 from PyQt6.QtCore import QPointF
@@ -14,6 +15,9 @@ from isometron.perspective.conics import bounds_of, chords
 from isometron.render.painter import View
 from isometron.ui.board_marks import Flag, bar_place
 from isometron.ui.handles import Handle
+
+if TYPE_CHECKING:
+    from isometron.construction.stages import Stage as BuildStage
 
 GRAB_PX = 10.0
 LINE_GRAB_PX = 5.0
@@ -46,6 +50,19 @@ class Touch:
                 if _from_line(start, end, at) < LINE_GRAB_PX:
                     return handle
         return None
+
+    def stroke_at(self, at: QPointF, stage: "BuildStage") -> str | None:
+        """The line of a stage of the build order under a place of the board, the newest first."""
+        place = np.array(self.view.sheet(at))
+        best: tuple[float, str] | None = None
+        for stroke in reversed(stage.strokes):
+            start, run = stroke.points[:-1], np.diff(stroke.points, axis=0)
+            square = np.maximum((run * run).sum(axis=1), 1e-12)
+            share = np.clip(((place - start) * run).sum(axis=1) / square, 0.0, 1.0)
+            off = float(np.hypot(*(start + share[:, None] * run - place).T).min()) * self.view.scale
+            if off < LINE_GRAB_PX and (best is None or off < best[0]):
+                best = (off, stroke.name)
+        return None if best is None else best[1]
 
     def level_at(self, at: QPointF) -> Handle | None:
         """The eye level, when it runs under a place of the board."""

@@ -1,0 +1,184 @@
+"""Stages: what lies on the sheet after some steps of an order, ready to be drawn."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from isometron.construction.machine import Drawn, execute
+from isometron.construction.moves import (
+    LINES,
+    Cross,
+    Curve,
+    Ellipse,
+    Join,
+    Level,
+    Move,
+    Parallel,
+    StepOff,
+    Upright,
+    needs,
+)
+from isometron.construction.steps import Order, Step
+from isometron.drawing.strokes import clipped
+from isometron.perspective.eye import Array
+from isometron.perspective.sheet import Sheet
+
+NEW, OLD, RUB, KEPT, PAST = "new", "old", "rub", "kept", "past"
+"""Ages of a line: of the step in work, of earlier steps of its chapter, to be rubbed out now, kept
+by the finished drawing, and of earlier chapters."""
+
+BEYOND = 0.04
+"""A line runs on past its outermost points by this share of its length."""
+
+Rectangle = tuple[float, float, float, float]
+
+
+@dataclass(frozen=True, eq=False)
+class Stroke:
+    """One line, ellipse or curve of a stage: its name, the age it has, and its points (n, 2) on the
+    sheet, mm, as a run of chords (an ellipse in chords of 3°)."""
+
+    name: str
+    age: str
+    points: Array
+
+
+@dataclass(frozen=True)
+class Spot:
+    """A point of a stage: name, place, label ("" for none; only points that the step makes or
+    needs have one) and whether it is new."""
+
+    name: str
+    place: tuple[float, float]
+    label: str
+    new: bool
+
+
+@dataclass(frozen=True, eq=False)
+class Stage:
+    """What lies on the sheet after a step."""
+
+    strokes: tuple[Stroke, ...]
+    spots: tuple[Spot, ...]
+
+
+class Stages:
+    """All stages of an order; the sheet is drawn once."""
+
+    def __init__(self, order: Order, sheet: Sheet) -> None:
+        self.order, self.sheet = order, sheet
+        self.steps: tuple[Step, ...] = order.steps
+        self.drawn: Drawn = execute(order.moves())
+        self._moves = order.moves()
+        self._ends = {move.name: needs(move) for move in self._moves if isinstance(move, LINES)}
+        counts = [len(chapter.steps) for chapter in order.chapters]
+        firsts = np.concatenate([[0], np.cumsum(counts)[:-1]])
+        self._begins: list[int] = np.repeat(firsts, counts).tolist()
+        self.kept = {name for step in self.steps for name in step.objects}
+        self.reaches: dict[str, tuple[float, float]] = {}
+
+    def after(self, number: int, within: Rectangle) -> Stage:
+        """The sheet after step `number` (from 0), cut to a rectangle of the sheet."""
+        strokes: list[Stroke] = []
+        spots: list[Spot] = []
+        count = sum(len(step.moves) for step in self.steps[: number + 1])
+        self.reaches = _reaches(self._moves[:count], self.drawn)
+        rubbed = {name for step in self.steps[:number] for name in step.rubs}
+        now = set(self.steps[number].rubs)
+        begun = self._begins[number]
+        called = {name for move in self.steps[number].moves for name in (move.name, *needs(move))}
+        called |= {end for name in called for end in self._ends.get(name, ())}
+        for place, step in enumerate(self.steps[: number + 1]):
+            fresh = place == number
+            for move in step.moves:
+                if move.name in rubbed:
+                    continue
+                age = NEW if fresh else RUB if move.name in now else OLD if place >= begun else PAST
+                if age in (OLD, PAST) and move.name in self.kept:
+                    age = KEPT
+                strokes += self._strokes(move, age, within)
+                if move.name in self.drawn.points and (fresh or move.name in called):
+                    label = self.order.labels.get(move.name, move.name.removeprefix("p"))
+                    spots.append(Spot(move.name, self.drawn.place(move.name), label, fresh))
+        if rubbed:
+            spots = [spot for spot in spots if spot.new]
+        return Stage(tuple(strokes), tuple(spots))
+
+    def _strokes(self, move: Move, age: str, within: Rectangle) -> list[Stroke]:
+        if isinstance(move, LINES):
+            cut = clipped(self.segment(move.name)[None], within)
+            return [Stroke(move.name, age, line.reshape(2, 2)) for line in cut]
+        if isinstance(move, Ellipse):
+            return [Stroke(move.name, age, _ring(self.drawn.ellipses[move.name][:, 0]))]
+        if isinstance(move, Curve):
+            return [Stroke(move.name, age, smooth([self.drawn.place(p) for p in move.points]))]
+        return []
+
+    def segment(self, name: str) -> Array:
+        """The part (4,) of a line that is drawn: between the outermost points made on it so far,
+        and a little on."""
+        point, along = (v[:, 0].astype(float) for v in self.drawn.lines[name])
+        low, high = self.reaches[name]
+        if not math.isfinite(low):
+            reach = self.sheet.width_mm + self.sheet.height_mm
+            low, high = -reach, reach
+        spare = BEYOND * (high - low)
+        a, b = point + (low - spare) * along, point + (high + spare) * along
+        return np.concatenate([a, b])
+
+
+def _reaches(moves: Sequence[Move], drawn: Drawn) -> dict[str, tuple[float, float]]:
+    """How far each line runs, mm either way from its own point: to the points made on it. Level and
+    upright lines that carry no second point run right across."""
+    reach: dict[str, list[float]] = {}
+
+    def carry(line: str, point: str) -> None:
+        start, along = (v[:, 0].astype(float) for v in drawn.lines[line])
+        at = drawn.points[point][:, 0].astype(float)
+        reach[line].append(float((at - start) @ along))
+
+    for move in moves:
+        if isinstance(move, LINES):
+            reach[move.name] = [0.0]
+            if isinstance(move, Join):
+                carry(move.name, move.second)
+        elif isinstance(move, Cross):
+            carry(move.first, move.name)
+            carry(move.second, move.name)
+        elif isinstance(move, StepOff):
+            carry(move.line, move.name)
+    across = {m.name for m in moves if isinstance(m, Level | Upright | Parallel)}
+    return {
+        name: (-math.inf, math.inf)
+        if name in across and max(values) - min(values) < 1e-9
+        else (min(values), max(values))
+        for name, values in reach.items()
+    }
+
+
+def _ring(values: Array) -> Array:
+    cx, cy, a, b, tilt = (float(v) for v in values)
+    turn = np.radians(np.arange(0.0, 361.0, 3.0))
+    c, s = math.cos(math.radians(tilt)), math.sin(math.radians(tilt))
+    x, y = a * np.cos(turn), b * np.sin(turn)
+    return np.stack([cx + c * x - s * y, cy + s * x + c * y], axis=1)
+
+
+def smooth(places: Sequence[tuple[float, float]]) -> Array:
+    """A smooth curve (n, 2) through places, as a hand draws it: each run a cubic whose ends point
+    along the neighbours' chord (Catmull and Rom, 1974)."""
+    p = np.array(places)
+    if len(p) < 3:
+        return p
+    ways = np.concatenate([[p[1] - p[0]], (p[2:] - p[:-2]) / 2, [p[-1] - p[-2]]])
+    t = np.linspace(0.0, 1.0, 9)[:, None]
+    runs = [
+        (2 * t**3 - 3 * t**2 + 1) * a
+        + (t**3 - 2 * t**2 + t) * u
+        + (-2 * t**3 + 3 * t**2) * b
+        + (t**3 - t**2) * v
+        for a, b, u, v in zip(p[:-1], p[1:], ways[:-1], ways[1:], strict=True)
+    ]
+    return np.concatenate([run[:-1] for run in runs] + [p[-1:]])

@@ -1,0 +1,85 @@
+"""Moves told in the words of the drawing board, with their measures."""
+
+from isometron.construction.moves import (
+    LINES,
+    Cross,
+    Ellipse,
+    Join,
+    Level,
+    Mark,
+    Move,
+    Parallel,
+    StepOff,
+    Upright,
+)
+from isometron.construction.steps import Order, Step
+from isometron.perspective.lengths import write_length
+
+
+class Teller:
+    """Tells the moves of an order in a unit."""
+
+    def __init__(self, order: Order, unit: str) -> None:
+        self.order, self.unit = order, unit
+        self._lines: dict[str, str] = {}
+        for move in order.moves():
+            self._lines[move.name] = self._line(move)
+
+    def point(self, name: str) -> str:
+        """What a point is called: its letter, else its number."""
+        return self.order.labels.get(name, name.removeprefix("p"))
+
+    def length(self, mm: float) -> str:
+        """A measure as the ruler is read."""
+        step = self.order.step_mm
+        return write_length(round(mm / step) * step, self.unit)
+
+    def _line(self, move: Move) -> str:
+        if isinstance(move, Join):
+            return f"{self.point(move.first)}–{self.point(move.second)}"
+        if isinstance(move, Upright):
+            return f"the upright through {self.point(move.through)}"
+        if isinstance(move, Level):
+            return f"the level line through {self.point(move.through)}"
+        if isinstance(move, Parallel):
+            return f"the parallel through {self.point(move.through)}"
+        return ""
+
+    def tell(self, move: Move) -> str:
+        """One move in words."""
+        if isinstance(move, LINES):
+            return self._drawn(move)
+        name = self.point(move.name)
+        if isinstance(move, Mark):
+            x, y = (self.length(v) for v in move.place)
+            return f"Mark {name}: {x} right, {y} up."
+        if isinstance(move, Cross):
+            return f"{name} is where {self._lines[move.first]} meets {self._lines[move.second]}."
+        if isinstance(move, StepOff):
+            way = "on" if move.mm >= 0 else "back"
+            return (
+                f"Step {self.length(abs(move.mm))} {way} from {self.point(move.start)} along "
+                f"{self._lines[move.line]}: {name}."
+            )
+        if isinstance(move, Ellipse):
+            long, short = (self.length(2 * v) for v in (move.semi_major_mm, move.semi_minor_mm))
+            return (
+                f"Ellipse about {self.point(move.centre)}: {long} by {short}, "
+                f"tilted {move.tilt_deg:.1f}°."
+            )
+        return f"Curve through {', '.join(self.point(p) for p in move.points)}."
+
+    def _drawn(self, move: Move) -> str:
+        if isinstance(move, Join):
+            return f"Join {self.point(move.first)} and {self.point(move.second)}."
+        if isinstance(move, Upright | Level):
+            kind = "an upright" if isinstance(move, Upright) else "a level line"
+            return f"Draw {kind} through {self.point(move.through)}."
+        if isinstance(move, Parallel):
+            line = self._lines[move.line]
+            return f"Draw a parallel to {line} through {self.point(move.through)}."
+        return ""
+
+    def step(self, step: Step) -> list[str]:
+        """All moves of a step in words."""
+        return [self.tell(move) for move in step.moves]

@@ -1,0 +1,63 @@
+"""What every form of a build order says: its heading, its steps, its looks."""
+
+from isometron.construction.order import order_of
+from isometron.construction.stages import KEPT, NEW, OLD, PAST, RUB
+from isometron.construction.steps import Order, Step, arranged
+from isometron.document.document import Document
+from isometron.perspective.lengths import write_length
+
+LOOKS = {
+    NEW: ("#176b78", 0.5),
+    OLD: ("#8f8670", 0.18),
+    PAST: ("#d3ccb9", 0.15),
+    KEPT: ("#5b5a52", 0.25),
+    RUB: ("#b0571c", 0.25),
+}
+"""Colour and width in mm of the lines of a stage, by age."""
+
+
+CAUTION = (
+    "Sketching proportions; not engineering, safety or ergonomic data: follow local codes and a "
+    "licensed professional for what is built."
+)
+
+
+def built(document: Document) -> Order:
+    """The order of a document as the person has arranged it, without the steps they hide.
+
+    Steps are hidden from reading only: what they make is kept, so that nothing later hangs in the
+    air. Raises OrderError.
+    """
+    order = order_of(document)
+    keys = document.building.chapters
+    return arranged(order, keys) if keys else order
+
+
+def shown_steps(document: Document, order: Order) -> list[tuple[int, Step]]:
+    """Number (from 0) and step of every step that is not hidden."""
+    hidden = document.building.hidden
+    return [(i, step) for i, step in enumerate(order.steps) if step.key not in hidden]
+
+
+def heading_of(document: Document, order: Order) -> str:
+    """What an order is and how exact, in a sentence."""
+    unit = document.choices.unit
+    way = "vanishing points first" if document.building.points_first else "station point first"
+    return (
+        f"Build order by {order.method}, {way}: {len(order.steps)} steps, {order.lines_drawn} "
+        f"lines. "
+        f"Measured to {write_length(order.step_mm, unit)}, the {order.worst} lies within "
+        f"{write_length(order.worst_mm, unit)}."
+    )
+
+
+def words_of(step: Step) -> str:
+    """The sentence of a step, and what it borrows."""
+    if not step.borrowed:
+        return step.text
+    return f"{step.text} (Borrowed: {step.borrowed}.)"
+
+
+def paper_of(document: Document) -> tuple[float, float, float, float]:
+    """The paper as a rectangle of the sheet, mm."""
+    return (0.0, 0.0, document.sheet.width_mm, document.sheet.height_mm)

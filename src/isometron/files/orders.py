@@ -1,0 +1,197 @@
+"""Build orders out: as text, as a printable booklet, as SVG layers, as layers for painting
+programs, and as JSON."""
+
+import io
+import json
+import zipfile
+from collections.abc import Callable
+from pathlib import Path
+from xml.etree import ElementTree as ET
+
+from isometron.construction.machine import execute
+from isometron.construction.stages import KEPT, NEW, OLD, Stage, Stages
+from isometron.construction.steps import Step
+from isometron.construction.telling import Teller
+from isometron.document.document import Document
+from isometron.files.atomic import write_whole
+from isometron.files.booklet import booklet_of
+from isometron.files.order_words import CAUTION, LOOKS, built, heading_of, paper_of, words_of
+from isometron.files.svg import SVG_NAMESPACE
+from isometron.perspective.errors import FileError
+
+ORDER_KINDS = (".txt", ".pdf", ".svg", ".ora", ".json")
+"""Kinds of file a build order can leave as."""
+
+
+ORDER_VERSION = 1
+
+
+def text_of(document: Document) -> bytes:
+    """The order as plain text, chapter by chapter."""
+    order = built(document)
+    teller = Teller(order, document.choices.unit)
+    lines = [heading_of(document, order), ""]
+    number = 0
+    for chapter in order.chapters:
+        lines.append(chapter.title.upper())
+        for step in chapter.steps:
+            number += 1
+            if step.key in document.building.hidden:
+                continue
+            tick = "x" if step.key in document.building.done else " "
+            lines.append(f"[{tick}] {number}. {words_of(step)}")
+            lines += [f"      {told}" for told in teller.step(step)]
+        lines.append("")
+    lines.append(CAUTION)
+    return ("\n".join(lines) + "\n").encode()
+
+
+def json_of(document: Document) -> bytes:
+    """The order as JSON: every step with its moves, and where every point must land."""
+    order = built(document)
+    drawn = execute(order.moves())
+    content = {
+        "order": ORDER_VERSION,
+        "method": order.method,
+        "ruler_step_mm": order.step_mm,
+        "lines_drawn": order.lines_drawn,
+        "worst": {"what": order.worst, "within_mm": order.worst_mm},
+        "chapters": [
+            {
+                "key": chapter.key,
+                "title": chapter.title,
+                "steps": [
+                    {
+                        "key": step.key,
+                        "text": step.text,
+                        "borrowed": step.borrowed,
+                        "done": step.key in document.building.done,
+                        "moves": [
+                            {"move": type(move).__name__.lower(), **vars(move)}
+                            for move in step.moves
+                        ],
+                        "objects": list(step.objects),
+                        "rubs": list(step.rubs),
+                    }
+                    for step in chapter.steps
+                ],
+            }
+            for chapter in order.chapters
+        ],
+        "points": {
+            name: {
+                "sheet_mm": list(drawn.place(name)),
+                "label": order.labels.get(name, ""),
+                "within_mm": order.bounds[name],
+            }
+            for name in drawn.points
+        },
+    }
+    return (json.dumps(content, indent=1, ensure_ascii=False, allow_nan=False) + "\n").encode()
+
+
+def svg_stages(document: Document) -> bytes:
+    """The order as SVG: one layer per step, in true millimetres, so that an underlay can be built
+    up by showing layer after layer."""
+    order = built(document)
+    stages, sheet = Stages(order, document.sheet), document.sheet
+    root = ET.Element(
+        "svg",
+        {
+            "xmlns": SVG_NAMESPACE,
+            "width": f"{sheet.width_mm:g}mm",
+            "height": f"{sheet.height_mm:g}mm",
+            "viewBox": f"0 0 {sheet.width_mm:g} {sheet.height_mm:g}",
+        },
+    )
+    ET.SubElement(root, "title").text = "Isometron build order"
+    for number, step in enumerate(stages.steps):
+        layer = ET.SubElement(
+            root, "g", {"id": f"step-{number + 1:03d}", "fill": "none", "stroke-linecap": "round"}
+        )
+        ET.SubElement(layer, "title").text = f"{number + 1}. {words_of(step)}"
+        for stroke in stages.after(number, paper_of(document)).strokes:
+            if stroke.age != NEW:
+                continue
+            kept = stroke.name in stages.kept
+            colour, width = LOOKS[KEPT] if kept else LOOKS[OLD]
+            points = " ".join(f"{x:.4f},{sheet.height_mm - y:.4f}" for x, y in stroke.points)
+            ET.SubElement(
+                layer,
+                "polyline",
+                {"points": points, "stroke": colour, "stroke-width": str(width)},
+            )
+    ET.indent(root, " ")
+    content: bytes = ET.tostring(root, encoding="utf-8", xml_declaration=True)
+    return content
+
+
+Painter = Callable[[Document, Stage], bytes]
+"""Paints a stage as a PNG of the sheet, without paper."""
+
+
+def ora_stages(document: Document, png: Painter) -> bytes:
+    """The order as an OpenRaster file: one layer per chapter, the paper below, for painting
+    programs. `png` paints (it needs Qt)."""
+    order = built(document)
+    stages = Stages(order, document.sheet)
+    layers: list[tuple[str, bytes]] = []
+    number = -1
+    for chapter in order.chapters:
+        begin = number + 1
+        number += len(chapter.steps)
+        names = {move.name for step in chapter.steps for move in step.moves}
+        last = stages.after(number, paper_of(document)) if not _rubs(chapter.steps) else None
+        strokes = (
+            tuple(s for s in last.strokes if s.name in names)
+            if last is not None
+            else tuple(
+                s
+                for i in range(begin, number + 1)
+                for s in stages.after(i, paper_of(document)).strokes
+                if s.age == NEW
+            )
+        )
+        layers.append((chapter.title, png(document, Stage(strokes, ()))))
+    return _open_raster(layers)
+
+
+def _rubs(steps: tuple[Step, ...]) -> bool:
+    return any(step.rubs for step in steps)
+
+
+def _open_raster(layers: list[tuple[str, bytes]]) -> bytes:
+    width, height = (int.from_bytes(layers[0][1][at : at + 4], "big") for at in (16, 20))
+    image = ET.Element("image", {"w": str(width), "h": str(height), "version": "0.0.5"})
+    stack = ET.SubElement(image, "stack")
+    for number, (title, _) in reversed(list(enumerate(layers))):
+        ET.SubElement(stack, "layer", {"name": title, "src": f"data/layer{number:03d}.png"})
+    content = io.BytesIO()
+    with zipfile.ZipFile(content, "w") as archive:
+        archive.writestr("mimetype", "image/openraster", zipfile.ZIP_STORED)
+        archive.writestr("stack.xml", ET.tostring(image, encoding="utf-8", xml_declaration=True))
+        for number, (_, picture) in enumerate(layers):
+            archive.writestr(f"data/layer{number:03d}.png", picture)
+        for name in ("mergedimage.png", "Thumbnails/thumbnail.png"):
+            archive.writestr(name, layers[-1][1])
+    return content.getvalue()
+
+
+def write_order(document: Document, path: Path, png: Painter, *, per_chapter: bool = False) -> None:
+    """Write the build order to a file whose ending says the kind; whole or not at all.
+
+    Raises FileError for an unknown ending, OrderError when there is nothing to build.
+    """
+    makers: dict[str, Callable[[], bytes]] = {
+        ".txt": lambda: text_of(document),
+        ".pdf": lambda: booklet_of(document, per_chapter=per_chapter),
+        ".svg": lambda: svg_stages(document),
+        ".ora": lambda: ora_stages(document, png),
+        ".json": lambda: json_of(document),
+    }
+    maker = makers.get(path.suffix.lower())
+    if maker is None:
+        raise FileError(
+            f"“{path.name}” does not say what order: end its name in {', '.join(ORDER_KINDS)}."
+        )
+    write_whole(path, maker())

@@ -1,0 +1,189 @@
+"""Build orders out: text, booklet, layers, JSON, and the command line."""
+
+import io
+import json
+import zipfile
+from dataclasses import replace
+from xml.etree import ElementTree as ET
+
+import numpy as np
+import pytest
+from pypdf import PdfReader
+
+from isometron.cli import main
+from isometron.construction import moves as all_moves
+from isometron.construction.machine import Machine, exact_measures
+from isometron.construction.stages import NEW, RUB, Stages
+from isometron.document import building_edits
+from isometron.document.building import Building
+from isometron.document.document import Document
+from isometron.files.booklet import booklet_of
+from isometron.files.order_words import built, shown_steps
+from isometron.files.orders import json_of, ora_stages, svg_stages, text_of, write_order
+from isometron.files.sheet_file import (
+    read_sheet,
+    sample_sheet,
+    sheet_as_text,
+    sheet_from_text,
+    write_sheet,
+)
+from isometron.perspective.errors import FileError
+from isometron.render.stage import stage_png
+from tests.scenes import case, sheet
+
+
+def one():
+    return sheet(case(z_mm=0.0), case(name="Tin", x_mm=700.0, yaw_deg=-15.0, z_mm=0.0))
+
+
+def test_the_text_tells_every_step_with_its_moves_and_ticks():
+    document = one()
+    first = built(document).steps[0].key
+    text = text_of(building_edits.tick(document, first, True)).decode()
+    order = built(document)
+    for number, step in enumerate(order.steps, start=1):
+        assert f"{number}. {step.text}" in text
+    assert text.count("[x]") == 1 and text.count("[ ]") == len(order.steps) - 1
+    assert "not engineering" in text
+    hidden = text_of(building_edits.hide_step(document, order.steps[4].key, True)).decode()
+    assert order.steps[4].text not in hidden and f"6. {order.steps[5].text}" in hidden
+    assert (
+        len(shown_steps(building_edits.hide_step(document, first, True), order))
+        == len(order.steps) - 1
+    )
+
+
+def test_the_json_can_be_executed_by_anybody():
+    told = json.loads(json_of(one()))
+    machine = Machine(1, exact_measures)
+    for chapter in told["chapters"]:
+        for step in chapter["steps"]:
+            for move in step["moves"]:
+                kind = {
+                    name.lower(): getattr(all_moves, name)
+                    for name in (
+                        "Mark",
+                        "Join",
+                        "Upright",
+                        "Level",
+                        "Parallel",
+                        "Cross",
+                        "StepOff",
+                        "Ellipse",
+                        "Curve",
+                    )
+                }
+                made = kind[move.pop("move")]
+                machine.make(
+                    made(**{k: tuple(v) if isinstance(v, list) else v for k, v in move.items()})
+                )
+    for name, point in told["points"].items():
+        assert machine.drawn.place(name) == pytest.approx(point["sheet_mm"], abs=1e-9)
+        assert point["within_mm"] >= 0
+
+
+def test_the_booklet_has_a_page_per_step_and_the_sheet_at_true_size():
+    document = one()
+    steps = len(built(document).steps)
+    reader = PdfReader(io.BytesIO(booklet_of(document)))
+    assert len(reader.pages) == steps + 2
+    width, height = (float(v) for v in reader.pages[-1].mediabox[2:])
+    assert (width * 25.4 / 72, height * 25.4 / 72) == pytest.approx((420.0, 297.0), abs=1e-3)
+    assert "Mark the near corner" in reader.pages[-1 - steps + 6].extract_text() or any(
+        "Mark the near corner" in page.extract_text() for page in reader.pages
+    )
+    short = PdfReader(io.BytesIO(booklet_of(document, per_chapter=True)))
+    assert len(short.pages) < len(reader.pages) / 2
+    hidden = building_edits.hide_step(document, built(document).steps[8].key, True)
+    assert len(PdfReader(io.BytesIO(booklet_of(hidden))).pages) == steps + 1
+
+
+def test_svg_layers_follow_the_steps_and_lie_on_the_moves():
+    document = one()
+    root = ET.fromstring(svg_stages(document))
+    layers = root.findall("{http://www.w3.org/2000/svg}g")
+    order = built(document)
+    assert len(layers) == len(order.steps)
+    stages = Stages(order, document.sheet)
+    drawn = sum(len(layer.findall("{http://www.w3.org/2000/svg}polyline")) for layer in layers)
+    new = sum(
+        s.age == NEW
+        for i in range(len(order.steps))
+        for s in stages.after(i, (0, 0, 420, 297)).strokes
+    )
+    assert drawn == new > 20
+
+
+def test_painting_layers_are_an_open_raster_of_the_sheet(qapp):
+    document = one()
+    archive = zipfile.ZipFile(io.BytesIO(ora_stages(document, stage_png)))
+    assert archive.read("mimetype") == b"image/openraster"
+    stack = ET.fromstring(archive.read("stack.xml"))
+    names = [layer.get("name") for layer in stack.iter("layer")]
+    assert names == [c.title for c in reversed(built(document).chapters)]
+    for layer in stack.iter("layer"):
+        assert archive.read(layer.get("src")).startswith(b"\x89PNG")
+
+
+def test_a_stage_shows_new_lines_rubs_out_what_it_says_and_forgets_it():
+    document = one()
+    order = built(document)
+    stages = Stages(order, document.sheet)
+    paper = (0.0, 0.0, 420.0, 297.0)
+    for number in range(len(order.steps)):
+        stage = stages.after(number, paper)
+        for stroke in stage.strokes:
+            own = any(move.name == stroke.name for move in order.steps[number].moves)
+            assert (stroke.age == NEW) == own
+            assert np.isfinite(stroke.points).all()
+    rub = next(i for i, step in enumerate(order.steps) if step.rubs)
+    before, now, then = (stages.after(i, paper) for i in (rub - 1, rub, rub + 1))
+    assert not any(s.age == RUB for s in before.strokes) and any(s.age == RUB for s in now.strokes)
+    assert len(then.strokes) < len(now.strokes)
+    kept = {name for step in order.steps for name in step.objects}
+    assert {s.name for s in then.strokes} <= kept | {m.name for m in order.steps[rub + 1].moves}
+
+
+def test_ticks_hidden_steps_and_method_are_kept_in_the_file():
+    document = replace(
+        one(),
+        building=Building(
+            "diagonal point",
+            False,
+            frozenset({"sheet.format"}),
+            frozenset({"v0.check"}),
+            ("sheet", "points"),
+        ),
+    )
+    assert sheet_from_text(sheet_as_text(document).encode(), "it") == document
+    broken = sheet_as_text(document).replace("diagonal point", "guess")
+    with pytest.raises(FileError, match="must be"):
+        sheet_from_text(broken.encode(), "it")
+
+
+def test_the_command_writes_every_kind_and_refuses_others(tmp_path, capsys, qapp):
+    file = tmp_path / "case.isometron"
+    write_sheet(one(), file)
+    assert main(["steps", str(file), "--method", "plan-projection"]) == 0
+    assert "plan projection" in capsys.readouterr().out
+    for kind in ("txt", "pdf", "svg", "ora", "json"):
+        out = tmp_path / f"steps.{kind}"
+        assert (
+            main(["steps", str(file), "-o", str(out), "--per-chapter"]) == 0
+            and out.stat().st_size > 900
+        )
+    assert main(["steps", str(file), "-o", str(tmp_path / "steps.doc")]) == 2
+    assert "what order" in capsys.readouterr().err and not (tmp_path / "steps.doc").exists()
+    with pytest.raises(SystemExit) as left:
+        main(["steps", str(file), "--method", "guessing"])
+    assert left.value.code == 2 and read_sheet(file) == one()
+    empty = tmp_path / "empty.isometron"
+    write_sheet(Document(), empty)
+    assert main(["steps", str(empty)]) == 2
+    assert "nothing to build" in capsys.readouterr().err
+    with pytest.raises(FileError):
+        write_order(one(), tmp_path / "no" / "x.txt", stage_png)
+
+
+def test_every_sample_gives_a_booklet():
+    assert booklet_of(sample_sheet("red lamp"), per_chapter=True).startswith(b"%PDF")

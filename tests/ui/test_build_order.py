@@ -1,0 +1,125 @@
+"""The Build order tab in the real window: steps, keys, ticks, lines, following on paper."""
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+
+from isometron.document.document import Document
+from isometron.files.sheet_file import read_sheet
+from isometron.ui.app import application
+from tests.scenes import case, sheet
+
+
+@pytest.fixture
+def bench(desk):
+    at = desk(sheet(case(z_mm=0.0), case(name="Tin", x_mm=700.0, yaw_deg=-15.0, z_mm=0.0)))
+    at.bench.open_tab(3)
+    at.settle()
+    return at
+
+
+def card_of(at):
+    return at.bench.card(3)
+
+
+def test_steps_are_played_forward_and_back_by_keys(bench):
+    card = card_of(bench)
+    assert card.steps.number == 0 and bench.board._stage is not None
+    for _ in range(7):
+        bench.run("Next step")
+    assert card.steps.number == 7
+    new = {s.name for s in bench.board._stage.strokes if s.age == "new"}
+    assert new == {m.name for m in card.order.steps[7].moves if m.name.startswith("l")}
+    bench.run("Step before")
+    assert card.steps.number == 6
+    bench.bench.open_tab(1)
+    assert bench.board._stage is None
+
+
+def test_ticks_are_kept_in_the_file_and_undone(bench, tmp_path):
+    card = card_of(bench)
+    bench.run("Done, next step")
+    bench.run("Done, next step")
+    keys = [step.key for step in card.order.steps[:2]]
+    assert bench.document.building.done == set(keys) and card.steps.number == 2
+    bench.answers.saves = tmp_path / "done.isometron"
+    bench.run("Save")
+    assert read_sheet(tmp_path / "done.isometron").building.done == set(keys)
+    bench.run("Undo")
+    assert bench.document.building.done == {keys[0]}
+    item = card.steps._items()[4]
+    item.setCheckState(Qt.CheckState.Checked)
+    bench.settle()
+    assert card.order.steps[4].key in bench.document.building.done
+
+
+def test_a_clicked_line_finds_its_step(bench):
+    card = card_of(bench)
+    for _ in range(12):
+        bench.run("Next step")
+    stage = bench.board._stage
+    stroke = next(s for s in stage.strokes if card.order.step_of(s.name).endswith("near-edge"))
+    middle = stroke.points.mean(axis=0)
+    bench.click(bench.board.view.point((float(middle[0]), float(middle[1]))).toPoint())
+    assert card.order.steps[card.steps.number].key.endswith("near-edge")
+
+
+def test_the_order_follows_the_framework_and_the_method(bench):
+    card = card_of(bench)
+    lines = card.order.lines_drawn
+    card.method.setCurrentText("plan projection")
+    card.method.activated.emit(1)
+    bench.settle()
+    assert bench.document.building.method == "plan projection" and card.order.lines_drawn != lines
+    bench.bench.session.edit("take away", lambda d: Document(eye=d.eye, building=d.building))
+    bench.settle()
+    assert card.order is None and "nothing to build" in card.words.text()
+    assert bench.board._stage is None
+    bench.run("Undo")
+    bench.settle()
+    assert card.order is not None
+
+
+def test_steps_are_hidden_and_chapters_moved_only_where_geometry_allows(bench):
+    card = card_of(bench)
+    count = len(card.steps._items())
+    bench.run("Next step")
+    bench.press("Hide")
+    assert len(card.steps._items()) == count - 1 and len(bench.document.building.hidden) == 1
+    tin = next(i for i, s in enumerate(card.order.steps) if s.key.startswith("v1."))
+    card.steps.choose_key(card.order.steps[tin].key)
+    bench.press("Chapter up")
+    keys = [c.key for c in card.order.chapters]
+    assert keys.index("v1") < keys.index("v0")
+    bench.press("Chapter up")
+    assert "leave it behind" in bench.board.plate.text()
+    assert [c.key for c in card.order.chapters] == keys
+    bench.press("As it was")
+    assert not bench.document.building.hidden and not bench.document.building.chapters
+
+
+def test_the_order_is_followed_full_screen_and_ticked_there(bench):
+    bench.run("Follow on paper")
+    page = bench.bench.follow
+    for key in (Qt.Key.Key_Right, Qt.Key.Key_Space, Qt.Key.Key_Left):
+        QTest.keyClick(page, key)
+    application().processEvents()
+    assert page.number == 1 and page.text.font().pointSizeF() > 15
+    assert page.text.text() == page._stages.steps[1].text
+    assert page._stages.steps[1].key in bench.document.building.done
+    page.resize(1280, 800)
+    assert not page.grab().isNull()
+    QTest.keyClick(page, Qt.Key.Key_Escape)
+    bench.settle()
+    assert card_of(bench).steps.number == 1 and not page.isVisible()
+
+
+def test_the_booklet_is_written_through_the_menu(bench, tmp_path):
+    bench.answers.sends = tmp_path / "steps.txt"
+    bench.run("Write the build order…")
+    assert "Build order by measuring points" in (tmp_path / "steps.txt").read_text()
+    bench.answers.sends = tmp_path / "steps.odd"
+    bench.run("Write the build order…")
+    assert "what order" in bench.answers.told[-1]
+    assert np.isfinite(bench.board.view.scale)
