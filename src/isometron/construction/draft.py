@@ -20,6 +20,7 @@ from isometron.construction.moves import (
     Upright,
 )
 from isometron.construction.steps import Chapter, Landing, Step
+from isometron.construction.telling import where_in_words
 from isometron.document.document import Document
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.lengths import write_length
@@ -186,8 +187,7 @@ class Draft:
 
     def where(self, place: Place) -> str:
         """A measured place in words: from the paper's left and lower edges."""
-        x, y = place
-        return f"{self.length(x)} right, {self.length(y)} up"
+        return where_in_words(place, self.length)
 
     # Steps and chapters
 

@@ -22,15 +22,15 @@ ARM_MM = 120.0
 """How far from the station point its right angle is marked."""
 
 
-def lay_eye_level(draft: Draft, targets: Targets) -> None:
+def lay_eye_level(draft: Draft, targets: Targets, scene: Scene, shown: Sequence[int]) -> None:
     """The sheet, the eye level and the centre of vision."""
     sheet = draft.sheet
     lie = "lying" if sheet.lying else "upright"
+    places = np.concatenate([scene.pictures[i].sheet for i in shown])
     draft.step(
         "sheet.format",
         f"Take a sheet {draft.length(sheet.width_mm)} by {draft.length(sheet.height_mm)}, {lie}. "
-        f"Every "
-        "place is measured from its left and lower edges.",
+        f"Every place is measured from its left and lower edges.{_falls_off(draft, places)}",
     )
     level = eye_level(draft.eye)
     if level is not None:
@@ -46,6 +46,22 @@ def lay_eye_level(draft: Draft, targets: Targets) -> None:
     draft.mark(centre, "CV")
     draft.step("sheet.centre", f"Mark the centre of vision CV, {draft.where(centre)}.")
     draft.chapter("sheet", "Sheet and eye level")
+
+
+def _falls_off(draft: Draft, places: Array) -> str:
+    """What to do when part of the framework lies off the paper, or ""."""
+    sheet = draft.sheet
+    (left, below), (right, above) = places.min(axis=0), places.max(axis=0)
+    past = {
+        "left": -left,
+        "lower": -below,
+        "right": right - sheet.width_mm,
+        "upper": above - sheet.height_mm,
+    }
+    edges = [f"{draft.length(mm)} past the {edge} edge" for edge, mm in past.items() if mm >= 1.0]
+    if not edges:
+        return ""
+    return f" The framework runs {' and '.join(edges)}: tape more paper there, or step back."
 
 
 def lay_points(draft: Draft, targets: Targets, scene: Scene, shown: Sequence[int]) -> None:

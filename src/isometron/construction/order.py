@@ -53,7 +53,7 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
     step = ruler_step(document.choices.unit)
     draft = Draft(document, step)
     targets = Targets(draft)
-    lay_eye_level(draft, targets)
+    lay_eye_level(draft, targets, scene, shown)
     lay_points(draft, targets, scene, shown)
     grids: list[Grid] = []
     for i in shown:

@@ -1,5 +1,7 @@
 """Moves told in the words of the drawing board, with their measures."""
 
+from collections.abc import Callable
+
 from isometron.construction.moves import (
     LINES,
     Cross,
@@ -14,6 +16,14 @@ from isometron.construction.moves import (
 )
 from isometron.construction.steps import Order, Step
 from isometron.perspective.lengths import write_length
+
+
+def where_in_words(place: tuple[float, float], length: Callable[[float], str]) -> str:
+    """A place (mm from the paper's left and lower edges) in words, also off the paper."""
+    x, y = place
+    across = f"{length(x)} right" if x >= 0 else f"{length(-x)} left of the paper"
+    up = f"{length(y)} up" if y >= 0 else f"{length(-y)} below the paper"
+    return f"{across}, {up}"
 
 
 class Teller:
@@ -51,8 +61,7 @@ class Teller:
             return self._drawn(move)
         name = self.point(move.name)
         if isinstance(move, Mark):
-            x, y = (self.length(v) for v in move.place)
-            return f"Mark {name}: {x} right, {y} up."
+            return f"Mark {name}: {where_in_words(move.place, self.length)}."
         if isinstance(move, Cross):
             return f"{name} is where {self._lines[move.first]} meets {self._lines[move.second]}."
         if isinstance(move, StepOff):
