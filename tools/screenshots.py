@@ -5,11 +5,13 @@
 
 import os
 import tempfile
+from dataclasses import replace
 from pathlib import Path
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
-from PyQt6.QtCore import QPointF, QSettings, Qt
+from PyQt6.QtCore import QBuffer, QIODevice, QPointF, QSettings, Qt
+from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
@@ -17,6 +19,7 @@ from isometron.document import choosing, eye_edits, sheet_edits, volume_edits
 from isometron.document.document import Document
 from isometron.document.stances import LOOKING_DOWN, take_stance
 from isometron.document.starters import STARTERS
+from isometron.files.booklet import booklet_of
 from isometron.files.sheet_file import SAMPLE_NAME, sample_sheet
 from isometron.ui.app import application
 from isometron.ui.bench import Bench
@@ -105,6 +108,58 @@ def main() -> None:
     press_and_move(bench, view.point((190.0, 55.0)), view.point((191.0, 150.0)))
     take(bench, "near-edge")
     app.processEvents()
+    rounds()
+    build_order()
+
+
+def rounds() -> None:
+    """Ellipses, wheels and turned forms."""
+    crawler = sample_sheet("supply crawler")
+    wheel = next(i for i, v in enumerate(crawler.volumes) if v.name == "Front wheel")
+    bench = open_bench(replace(crawler, selected=wheel), "supply crawler")
+    bench.open_tab(2)
+    take(bench, "ellipse")
+
+    bench = open_bench(sample_sheet("red lamp"), "red lamp")
+    bench.open_tab(2)
+    bench.card(2).open_page(3)
+    take(bench, "turned")
+
+    bench = open_bench(sample_sheet("telescope tube"), "telescope tube")
+    bench.open_tab(2)
+    take(bench, "telescope")
+
+
+def build_order() -> None:
+    """The build order at two stages, followed on paper, and a page of the booklet."""
+    crawler = sample_sheet("supply crawler")
+    for key, name in (("v0.top", "build-order"), ("finish.rub", "build-order-rub")):
+        bench = open_bench(crawler, "supply crawler")
+        bench.open_tab(3)
+        card = bench.card(3)
+        card.steps.choose_key(next(s.key for s in card.order.steps if s.key.endswith(key)))
+        take(bench, name)
+
+    bench = open_bench(sample_sheet("observing chair"), "observing chair")
+    bench.open_tab(3)
+    card = bench.card(3)
+    card.steps.choose_key(card.order.steps[19].key)
+    bench.follow_on_paper()
+    bench.follow.showNormal()
+    bench.follow.resize(1280, 800)
+    QApplication.processEvents()
+    bench.follow.grab().save(str(OUT / "follow.png"))
+    bench.follow.close()
+    bench.close()
+
+    pages = booklet_of(sample_sheet("red lamp"))
+    booklet = QPdfDocument(None)
+    held = QBuffer()
+    held.setData(pages)
+    held.open(QIODevice.OpenModeFlag.ReadOnly)
+    booklet.load(held)
+    size = booklet.pagePointSize(20)
+    booklet.render(20, (size * 1.5).toSize()).save(str(OUT / "booklet.png"))
 
 
 if __name__ == "__main__":

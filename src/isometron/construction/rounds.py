@@ -4,6 +4,7 @@ point by point."""
 import numpy as np
 
 from isometron.construction.draft import Draft
+from isometron.construction.telling import tilt_in_words
 from isometron.construction.volumes import Site
 from isometron.drawing.round_readings import in_mm
 from isometron.drawing.rounds import DrawnCircle, circles_of
@@ -142,9 +143,9 @@ def _ellipse(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
         f"Draw the {circle.name} of {site.picture.volume.name}: short arcs at the touching points "
         f"first, "
         f"then join them. The ellipse opens to {ellipse.degree_deg:.0f}°, is "
-        f"{draft.length(2 * half[0])} by {draft.length(2 * half[1])}, its long axis tilts "
-        f"{ellipse.major_axis_deg:.1f}°, its centre lies {draft.where(ellipse.centre_mm)}; "
-        f"{rule}.{by_guide}",
+        f"{draft.length(2 * half[0])} by {draft.length(2 * half[1])}, "
+        f"{tilt_in_words(ellipse.major_axis_deg)}, its centre lies "
+        f"{draft.where(ellipse.centre_mm)}; {rule}.{by_guide}",
     )
 
 

@@ -32,6 +32,14 @@ by the finished drawing, and of earlier chapters."""
 BEYOND = 0.04
 """A line runs on past its outermost points by this share of its length."""
 
+CLOSER_SPARE = 1.5
+"""A closer look shows this many times the extent of a step's points."""
+
+CLOSER_SHARE = 0.55
+"""A closer look is given when it shows less than this share of the paper's height."""
+
+LEAST_CLOSER_MM = 30.0
+
 Rectangle = tuple[float, float, float, float]
 
 
@@ -105,6 +113,26 @@ class Stages:
         if rubbed:
             spots = [spot for spot in spots if spot.new]
         return Stage(tuple(strokes), tuple(spots))
+
+    def closer(self, number: int, shape: float) -> Rectangle | None:
+        """The part of the paper, as wide as high times `shape`, in which a step's points lie; None
+        when it is not much smaller than the paper, or the step makes no point on it."""
+        width, height = self.sheet.width_mm, self.sheet.height_mm
+        within = (0.0, 0.0, width, height)
+        places = [
+            spot.place
+            for spot in self.after(number, within).spots
+            if 0 <= spot.place[0] <= width and 0 <= spot.place[1] <= height
+        ]
+        if not places:
+            return None
+        low, high = np.min(places, axis=0), np.max(places, axis=0)
+        x, y = ((low + high) / 2).tolist()
+        tall = max(CLOSER_SPARE * (high[1] - low[1]), CLOSER_SPARE * (high[0] - low[0]) / shape)
+        tall = max(float(tall), LEAST_CLOSER_MM)
+        if tall > CLOSER_SHARE * height:
+            return None
+        return (x - shape * tall / 2, y - tall / 2, x + shape * tall / 2, y + tall / 2)
 
     def _strokes(self, move: Move, age: str, within: Rectangle) -> list[Stroke]:
         if isinstance(move, LINES):

@@ -26,6 +26,11 @@ def where_in_words(place: tuple[float, float], length: Callable[[float], str]) -
     return f"{across}, {up}"
 
 
+def tilt_in_words(degrees: float) -> str:
+    """How the long axis of an ellipse lies, its tilt counted from level."""
+    return "long axis level" if abs(degrees) < 0.05 else f"long axis tilted {degrees:.1f}°"
+
+
 class Teller:
     """Tells the moves of an order in a unit."""
 
@@ -74,7 +79,7 @@ class Teller:
             long, short = (self.length(2 * v) for v in (move.semi_major_mm, move.semi_minor_mm))
             return (
                 f"Ellipse about {self.point(move.centre)}: {long} by {short}, "
-                f"tilted {move.tilt_deg:.1f}°."
+                f"{tilt_in_words(move.tilt_deg)}."
             )
         return f"Curve through {', '.join(self.point(p) for p in move.points)}."
 

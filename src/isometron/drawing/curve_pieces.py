@@ -258,8 +258,10 @@ def _patch_cuts(
     pairs = np.unique(arc[which] * np.intp(len(row.cones)) + row.same_cone[cone])
     by_cone, number = np.divmod(pairs, len(row.cones))
     through = arc[foreign]
+    flat = (row.straight[number] != 0).any(axis=1)
     found = [
-        _form_cuts(arcs[..., :3], by_cone, row.cones[number]),
+        _form_cuts(arcs[..., :3], by_cone[~flat], row.cones[number[~flat]]),
+        _plane_cuts(arcs[..., :3], by_cone[flat], row.straight[number[flat]]),
         _form_cuts(arcs, through, row.forms[patch[foreign]]),
     ]
     return np.concatenate([f[0] for f in found]), np.concatenate([f[1] for f in found])
@@ -275,6 +277,18 @@ def _form_cuts(arcs: Array, arc: NDArray[np.intp], forms: Array) -> tuple[NDArra
     mixed = mixed[size > DEGENERATE * form_scale(some[mixed], forms[mixed])]
     number, t = roots(values[mixed])
     return arc[mixed[number]], t
+
+
+def _plane_cuts(
+    arcs: Array, arc: NDArray[np.intp], normals: Array
+) -> tuple[NDArray[np.intp], Array]:
+    """Where arcs (numbers) cross planes of sight (unit normals)."""
+    some = arcs[arc]
+    values = linear_along(some, normals)
+    mixed = (values.min(axis=1) <= 0) & (values.max(axis=1) >= 0)
+    mixed &= np.abs(values).max(axis=1) > APART * np.abs(some).max(axis=(1, 2))
+    number, t = roots(values[mixed])
+    return arc[np.flatnonzero(mixed)[number]], t
 
 
 def _turning_cuts(

@@ -35,7 +35,8 @@ class Surfaces:
 
     forms (p, 4, 4), plane (p,), half spaces within (p, k, 4) and limits (p, 2, 4, 4) from the eye
     point; regions by patch, each with its map (2, 4) from there; cones (c, 3, 3) of sight through
-    rims and touching surfaces with the patch (c,) they belong to; bounds (p, 4) on the sheet;
+    rims and touching surfaces with the patch (c,) they belong to, and where the rim is straight the
+    normal (c, 3) of its plane of sight, else 0; bounds (p, 4) on the sheet;
     outlines: arcs (o, 3, 4) with the patch (o,) each lies on.
     """
 
@@ -45,6 +46,7 @@ class Surfaces:
     limits: Array
     regions: dict[int, tuple[Region, Array]]
     cones: Array
+    straight: Array
     cone_patch: NDArray[np.intp]
     bounds: Array
     outlines: Array
@@ -58,7 +60,7 @@ def surfaces_of(eye: Eye, curved: Curved, axes: Array, place: Array) -> Surfaces
     to_own[:3, 3] = axes @ (np.array(eye.place) - place)
     forms = to_own.T @ curved.forms @ to_own
     rims = seen_from(eye, moved(curved.rims, axes, place))
-    cones, patch = _rim_cones(rims, curved.rim_patch)
+    cones, lines, patch = _rim_cones(rims, curved.rim_patch)
     bent = np.flatnonzero(~curved.plane)
     touching = _touching_cones(forms[bent])
     outlines, on = _outlines(curved, to_own, axes)
@@ -69,6 +71,7 @@ def surfaces_of(eye: Eye, curved: Curved, axes: Array, place: Array) -> Surfaces
         to_own.T @ curved.limits @ to_own,
         {region.patch: (region, region.to_flat @ to_own) for region in curved.regions},
         np.concatenate([cones, touching]),
+        np.concatenate([lines, np.zeros((len(touching), 3))]),
         np.concatenate([patch, bent]),
         _bounds(eye, len(forms), rims, curved.rim_patch, outlines, on),
         outlines,
@@ -76,11 +79,12 @@ def surfaces_of(eye: Eye, curved: Curved, axes: Array, place: Array) -> Surfaces
     )
 
 
-def _rim_cones(rims: Array, patch: NDArray[np.intp]) -> tuple[Array, NDArray[np.intp]]:
-    """Cones of sight through the rims, one for all arcs of one conic, and planes of sight through
-    straight ones (as squares: they are met twice there, which does no harm)."""
+def _rim_cones(rims: Array, patch: NDArray[np.intp]) -> tuple[Array, Array, NDArray[np.intp]]:
+    """Cones (c, 3, 3) of sight through the rims, one for all arcs of one conic, with the normals
+    (c, 3) of the planes of sight through straight ones (else 0) and their patches (c,). The form of
+    a plane is its square, which only tells planes apart: its roots are double."""
     if not len(rims):
-        return np.empty((0, 3, 3)), np.empty(0, dtype=np.intp)
+        return np.empty((0, 3, 3)), np.empty((0, 3)), np.empty(0, dtype=np.intp)
     a, m, b = rims[:, 0, :3], rims[:, 1, :3], rims[:, 2, :3]
     # A point x = s·a + t·m' + r·b of the arc has t² = 4·s·r in its control points' coordinates.
     basis = np.stack([a, m, b], axis=1)
@@ -96,13 +100,14 @@ def _rim_cones(rims: Array, patch: NDArray[np.intp]) -> tuple[Array, NDArray[np.
     seen = length > 1e-14 * ends
     unit = across / np.where(seen, length, 1.0)[:, None]
     cones[flat] = unit[flat, :, None] * unit[flat, None, :]
+    lines = np.where(flat[:, None], unit, 0.0)
     scale = np.abs(cones).max(axis=(1, 2))
     keep = (scale > 0) & (seen | ~flat)
     cones = cones / np.where(scale > 0, scale, 1.0)[:, None, None]
     key = np.concatenate([np.round(np.abs(cones.reshape(-1, 9)), 9), patch[:, None]], axis=1)
     _, first = np.unique(key[keep], axis=0, return_index=True)
     some = np.flatnonzero(keep)[np.sort(first)]
-    return cones[some], patch[some]
+    return cones[some], lines[some], patch[some]
 
 
 def _touching_cones(forms: Array) -> Array:
@@ -220,6 +225,7 @@ class Together:
     """(p,) patches that have limits besides their half spaces."""
     regions: dict[int, tuple[Region, Array]]
     cones: Array
+    straight: Array
     cone_first: NDArray[np.intp]
     """(p + 1,) where each patch's cones begin."""
     same_cone: NDArray[np.intp]
@@ -243,6 +249,7 @@ def together(numbers: Sequence[int], surfaces: Sequence[Surfaces]) -> Together:
     )
     order = np.argsort(cone_patch, kind="stable")
     cones = np.concatenate([one.cones for one in surfaces])[order]
+    lines = np.concatenate([one.straight for one in surfaces])[order]
     total = int(starts[-1])
     cone_first = np.searchsorted(cone_patch[order], np.arange(total + 1))
     limits = np.concatenate([one.limits for one in surfaces])
@@ -254,6 +261,7 @@ def together(numbers: Sequence[int], surfaces: Sequence[Surfaces]) -> Together:
         (limits[:, :, :3, :3] != 0).any(axis=(1, 2, 3)),
         regions,
         cones,
+        lines,
         cone_first.astype(np.intp),
         _first_of_kind(cones),
         np.concatenate([one.bounds for one in surfaces]),

@@ -1,11 +1,24 @@
 """The build order as a printable booklet."""
 
 import io
+from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 
 import numpy as np
 
-from isometron.construction.stages import KEPT, NEW, OLD, PAST, RUB, Stage, Stages
+from isometron.construction.labels import label_centres
+from isometron.construction.stages import (
+    KEPT,
+    NEW,
+    OLD,
+    PAST,
+    RUB,
+    Rectangle,
+    Spot,
+    Stage,
+    Stages,
+)
 from isometron.construction.steps import Order
 from isometron.construction.telling import Teller
 from isometron.document.document import Document
@@ -16,8 +29,14 @@ MOST_TOLD = 24
 """Moves of one step told on a page of the booklet; the text tells them all."""
 
 
-MARGIN_MM = 15.0
+MARGIN_MM, LABEL_PT = 15.0, 9.0
 
+
+CLOSER_MM, LEAST_MM = 90.0, 40.0
+"""Height of the closer look under the words, and the least there must be room for."""
+
+Closer = Callable[[float], Rectangle | None]
+"""Gives the part of the sheet to show closer, for a width over height."""
 
 TEXT_MM = 62.0
 """Height left for words under the picture on a page of the booklet."""
@@ -55,7 +74,9 @@ def booklet_of(document: Document, *, per_chapter: bool = False) -> bytes:
             if step.key not in hidden:
                 stage = stages.after(begin + i, _around(document))
                 words = [f"{begin + i + 1}. {words_of(step)}", *_few(teller.step(step))]
-                _page(canvas, document, chapter.title, words, stage)
+                _page(
+                    canvas, document, chapter.title, words, stage, partial(stages.closer, begin + i)
+                )
     _true_size(canvas, document, stages)
     canvas.save()
     return file.getvalue()
@@ -120,7 +141,15 @@ def _paragraph(canvas, text: str, y: float, width: float, size: float = 11.0) ->
     return y
 
 
-def _page(canvas, document: Document, title: str, words: list[str], stage: Stage) -> None:  # type: ignore[no-untyped-def]
+def _page(  # type: ignore[no-untyped-def]
+    canvas,
+    document: Document,
+    title: str,
+    words: list[str],
+    stage: Stage,
+    closer: Closer | None = None,
+) -> None:
+    """A page: the sheet at a stage, its words, and a closer look when the step is small."""
     from reportlab.lib.pagesizes import A4
 
     width, height = A4
@@ -133,15 +162,17 @@ def _page(canvas, document: Document, title: str, words: list[str], stage: Stage
     scale = min((width - room[0]) / sheet.width_mm, (height - room[1] - margin) / sheet.height_mm)
     left = (width - scale * sheet.width_mm) / 2
     bottom = height - 1.6 * margin - scale * sheet.height_mm
-    canvas.saveState()
+    box = (margin / 2, bottom - 4, width - margin, scale * sheet.height_mm + 8)
+    spare = ((left - box[0]) / scale, 4 / scale)
+    _frame(
+        canvas,
+        stage,
+        (-spare[0], -spare[1], sheet.width_mm + spare[0], sheet.height_mm + spare[1]),
+        box,
+    )
     canvas.setStrokeColorRGB(0.65, 0.6, 0.5)
     canvas.setLineWidth(0.5)
     canvas.rect(left, bottom, scale * sheet.width_mm, scale * sheet.height_mm)
-    path = canvas.beginPath()
-    path.rect(margin / 2, bottom - 4, width - margin, scale * sheet.height_mm + 8)
-    canvas.clipPath(path, stroke=0, fill=0)
-    _draw_stage(canvas, stage, scale, left, bottom)
-    canvas.restoreState()
     size = 11.0 if sum(map(len, words)) < 900 else 8.5
     y = bottom - 0.8 * margin
     for text in words:
@@ -149,14 +180,37 @@ def _page(canvas, document: Document, title: str, words: list[str], stage: Stage
             canvas.showPage()
             y = height - margin
         y = _paragraph(canvas, text, y, width, size) - 0.35 * size
+    high = min(y - margin, CLOSER_MM * POINTS_PER_MM)
+    if closer is not None and high > LEAST_MM * POINTS_PER_MM:
+        box = (margin, y - high, width - 2 * margin, high)
+        part = closer(box[2] / box[3])
+        if part is not None:
+            _frame(canvas, stage, part, box)
+            canvas.rect(*box)
+            times = box[2] / (part[2] - part[0]) / POINTS_PER_MM
+            _paragraph(canvas, f"Closer, {times:.1f} : 1", y - high - 12, width, 9.0)
     canvas.showPage()
+
+
+def _frame(canvas, stage: Stage, part: Rectangle, box: Rectangle) -> None:  # type: ignore[no-untyped-def]
+    """A part of the sheet (mm) in a frame of the page (left, bottom, width, height, points)."""
+    left, bottom, width, height = box
+    scale = min(width / (part[2] - part[0]), height / (part[3] - part[1]))
+    canvas.saveState()
+    path = canvas.beginPath()
+    path.rect(*box)
+    canvas.clipPath(path, stroke=0, fill=0)
+    left, bottom = left - scale * part[0], bottom - scale * part[1]
+    _draw_stage(canvas, stage, scale, left, bottom)
+    _draw_spots(canvas, stage.spots, scale, (left, bottom), box)
+    canvas.restoreState()
 
 
 def _draw_stage(canvas, stage: Stage, scale: float, left: float, bottom: float) -> None:  # type: ignore[no-untyped-def]
     from reportlab.lib.colors import HexColor
 
     canvas.setLineCap(1)
-    for age in (PAST, OLD, KEPT, RUB, NEW):
+    for age in (PAST, OLD, RUB, KEPT, NEW):
         colour, wide = LOOKS[age]
         canvas.setStrokeColor(HexColor(colour))
         canvas.setLineWidth(max(wide * POINTS_PER_MM, 0.4))
@@ -170,13 +224,31 @@ def _draw_stage(canvas, stage: Stage, scale: float, left: float, bottom: float) 
                     path.lineTo(*place)
                 canvas.drawPath(path)
     canvas.setDash([])
-    for spot in stage.spots:
-        x, y = (float(v) for v in np.array(spot.place) * scale + (left, bottom))
+
+
+def _draw_spots(  # type: ignore[no-untyped-def]
+    canvas, spots: tuple[Spot, ...], scale: float, origin: tuple[float, float], box: Rectangle
+) -> None:
+    """The points inside a frame with their letters, new ones first served."""
+    from reportlab.lib.colors import HexColor
+    from reportlab.pdfbase.pdfmetrics import stringWidth
+
+    low, high = np.array(box[:2]), np.array(box[:2]) + box[2:]
+    drawn = []
+    for spot in sorted(spots, key=lambda spot: not spot.new):
+        place = np.array(spot.place) * scale + origin
+        if (place >= low).all() and (place <= high).all():
+            drawn.append((spot, place, "B612-Bold" if spot.new else "B612"))
+    if not drawn:
+        return
+    sizes = [(stringWidth(spot.label, face, LABEL_PT), LABEL_PT) for spot, _, face in drawn]
+    places = np.array([place for _, place, _ in drawn])
+    centres = label_centres(places, np.array(sizes), 6.0, np.concatenate([low, high]))
+    for (spot, place, face), (x, y) in zip(drawn, centres.tolist(), strict=True):
         canvas.setFillColor(HexColor(LOOKS[NEW if spot.new else OLD][0]))
-        canvas.circle(x, y, 1.8 if spot.new else 1.0, stroke=0, fill=1)
-        if spot.label:
-            canvas.setFont("B612-Bold" if spot.new else "B612", 9)
-            canvas.drawString(x + 3, y + 3, spot.label)
+        canvas.circle(*place.tolist(), 1.8 if spot.new else 1.0, stroke=0, fill=1)
+        canvas.setFont(face, LABEL_PT)
+        canvas.drawCentredString(x, y - 0.36 * LABEL_PT, spot.label)
 
 
 def _true_size(canvas, document: Document, stages: Stages) -> None:  # type: ignore[no-untyped-def]
@@ -186,4 +258,6 @@ def _true_size(canvas, document: Document, stages: Stages) -> None:  # type: ign
     before = next((i for i, step in enumerate(stages.steps) if step.rubs), len(stages.steps)) - 1
     stage = stages.after(before, paper_of(document))
     _draw_stage(canvas, stage, POINTS_PER_MM, 0.0, 0.0)
+    size = (sheet.width_mm * POINTS_PER_MM, sheet.height_mm * POINTS_PER_MM)
+    _draw_spots(canvas, stage.spots, POINTS_PER_MM, (0.0, 0.0), (0.0, 0.0, *size))
     canvas.showPage()

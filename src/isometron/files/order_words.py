@@ -11,7 +11,7 @@ LOOKS = {
     OLD: ("#8f8670", 0.18),
     PAST: ("#d3ccb9", 0.15),
     KEPT: ("#5b5a52", 0.25),
-    RUB: ("#b0571c", 0.25),
+    RUB: ("#c06c34", 0.15),
 }
 """Colour and width in mm of the lines of a stage, by age."""
 

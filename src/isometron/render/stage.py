@@ -1,8 +1,10 @@
 """A stage of a build order on a QPainter, and as a PNG for layered underlays."""
 
-from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QPointF, Qt
-from PyQt6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF
+import numpy as np
+from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF, QRegion
 
+from isometron.construction.labels import label_centres
 from isometron.construction.stages import KEPT, NEW, OLD, PAST, RUB, Stage
 from isometron.document.document import Document
 from isometron.render.painter import View
@@ -12,8 +14,8 @@ MM_PER_INCH = 25.4
 LOOKS = {
     PAST: ("#dcd5c3", 0.7),
     OLD: ("#a0967e", 0.9),
-    KEPT: ("#6b675c", 1.0),
-    RUB: ("#b0571c", 1.0),
+    KEPT: ("#55524a", 1.2),
+    RUB: ("#c06c34", 0.7),
     NEW: ("#0f6270", 2.4),
 }
 """Colour and width in px of the lines of a stage on the board, by age."""
@@ -21,12 +23,16 @@ ON_FELT = {
     PAST: ("#39443f", 0.7),
     OLD: ("#5d6863", 0.9),
     KEPT: ("#7d8984", 1.0),
-    RUB: ("#d98b52", 1.0),
+    RUB: ("#9c6a45", 0.7),
     NEW: ("#5fb3c0", 2.4),
 }
 """The same beyond the paper, on the felt."""
 
-AGES = (PAST, OLD, KEPT, RUB, NEW)
+INKS = {True: "#23282b", False: "#7d725a"}
+FELT_INKS = {True: "#f1ebdc", False: "#8d968f"}
+"""Colours of letters of new (True) and older points, on the paper and on the felt."""
+
+AGES = (PAST, OLD, RUB, KEPT, NEW)
 
 
 def paint_stage(
@@ -49,18 +55,46 @@ def paint_stage(
                 painter.drawPolyline(QPolygonF(places))
 
 
-def paint_spots(painter: QPainter, view: View, stage: Stage, size: float = 1.0) -> None:
-    """The points of a stage with their letters: new ones large."""
-    for spot in sorted(stage.spots, key=lambda spot: spot.new):
-        at = view.point(spot.place)
-        colour = QColor(LOOKS[NEW if spot.new else OLD][0])
+def paint_on_desk(
+    painter: QPainter, view: View, stage: Stage, paper: QRectF, desk: QRectF, size: float = 1.0
+) -> None:
+    """A stage with its letters on the paper and, in the felt's colours, around it. `size` scales
+    lines and points; letters are in the painter's font."""
+    around = QRegion(desk.toAlignedRect()).subtracted(QRegion(paper.toAlignedRect()))
+    for felt, part in ((True, around), (False, QRegion(paper.toAlignedRect()))):
+        painter.setClipRegion(part)
+        paint_stage(painter, view, stage, size, felt=felt)
+        paint_spots(painter, view, stage, desk, size, felt=felt)
+    painter.setClipping(False)
+
+
+def paint_spots(
+    painter: QPainter, view: View, stage: Stage, desk: QRectF, size: float = 1.0, *, felt: bool
+) -> None:
+    """The points of a stage with their letters: new ones large. Letters that would cover each other
+    move apart."""
+    spots = sorted(stage.spots, key=lambda spot: not spot.new)
+    spots = [spot for spot in spots if desk.contains(view.point(spot.place))]
+    if not spots:
+        return
+    metrics = painter.fontMetrics()
+    at = [view.point(spot.place) for spot in spots]
+    centres = label_centres(
+        np.array([(p.x(), -p.y()) for p in at]),
+        np.array([(metrics.horizontalAdvance(s.label), metrics.capHeight() + 2) for s in spots]),
+        9.0 * size,
+        np.array([desk.left(), -desk.bottom(), desk.right(), -desk.top()]),
+    )
+    looks, inks = (ON_FELT, FELT_INKS) if felt else (LOOKS, INKS)
+    for spot, place, (x, y) in reversed(list(zip(spots, at, centres.tolist(), strict=True))):
         painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(colour)
-        radius = (4.0 if spot.new else 2.0) * size
-        painter.drawEllipse(at, radius, radius)
+        painter.setBrush(QColor(looks[NEW if spot.new else OLD][0]))
+        radius = (3.6 if spot.new else 2.0) * size
+        painter.drawEllipse(place, radius, radius)
         if spot.label:
-            painter.setPen(QColor("#23282b" if spot.new else "#8b7f66"))
-            painter.drawText(at + QPointF(6.0, -6.0) * size, spot.label)
+            painter.setPen(QColor(inks[spot.new]))
+            left = x - metrics.horizontalAdvance(spot.label) / 2
+            painter.drawText(QPointF(left, -y + metrics.capHeight() / 2), spot.label)
 
 
 def stage_png(document: Document, stage: Stage) -> bytes:

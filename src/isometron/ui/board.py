@@ -5,7 +5,7 @@ from functools import cache
 from typing import TYPE_CHECKING
 
 import numpy as np
-from PyQt6.QtCore import QPointF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QCursor,
     QFocusEvent,
@@ -13,7 +13,6 @@ from PyQt6.QtGui import (
     QMouseEvent,
     QPainter,
     QPaintEvent,
-    QRegion,
 )
 
 from isometron.document import sliding
@@ -196,18 +195,13 @@ class Board(BoardView):
         self, painter: QPainter, built: "BuildStage", stage: Stage, scene: Scene
     ) -> None:
         """A stage of the build order on the bare sheet."""
-        from isometron.render.stage import paint_spots, paint_stage
+        from isometron.render.stage import paint_on_desk
         from isometron.ui.theme import font
 
         painter.drawPixmap(0, 0, self._bare.picture(stage, bare(scene)))
         painter.setFont(font(bold=True))
-        paper = QRegion(paper_rectangle(self._view, stage.sheet).toAlignedRect())
-        painter.setClipRegion(QRegion(self.rect()).subtracted(paper))
-        paint_stage(painter, self._view, built, felt=True)
-        painter.setClipRegion(paper)
-        paint_stage(painter, self._view, built)
-        painter.setClipping(False)
-        paint_spots(painter, self._view, built)
+        paper = paper_rectangle(self._view, stage.sheet)
+        paint_on_desk(painter, self._view, built, paper, QRectF(self.rect()))
 
     def _paint_pick(self, painter: QPainter, marks: Marks, scene: Scene) -> None:
         pick = self._pick

@@ -1,51 +1,55 @@
 """Following an order on paper: one step at a time, full screen, in large type."""
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from isometron.construction.stages import Stage, Stages
 from isometron.construction.telling import Teller
 from isometron.document.document import Document
+from isometron.drawing.strokes import Rectangle
+from isometron.perspective.sheet import Sheet
 from isometron.render.painter import View
-from isometron.render.stage import paint_spots, paint_stage
+from isometron.render.stage import paint_on_desk
+from isometron.ui.stage_view import stage_rectangle
+from isometron.ui.standing_layer import paper_rectangle
 from isometron.ui.theme import PAPER, Room, font
 
 TEXT_PT = 19.0
 MOVES_PT = 14.0
-MOST_MOVES = 10
+MOST_MOVES = 7
 MARGIN = 28
+WORDS_PX, CLOSER_PX = 420, 250
 
 
 class StagePicture(QWidget):
-    """One stage of the sheet, as large as the window allows."""
+    """One stage of the sheet, or a part of it, as large as there is room."""
 
     def __init__(self) -> None:
         super().__init__()
         self._stage: Stage | None = None
-        self._size = (1.0, 1.0)
-        self.setMinimumSize(320, 240)
+        self._sheet = Sheet()
+        self._part: Rectangle | None = None
 
-    def show_stage(self, stage: Stage, size: tuple[float, float]) -> None:
-        """Show a stage of a sheet of a size, mm."""
-        self._stage, self._size = stage, size
+    def show_stage(self, stage: Stage, sheet: Sheet, part: Rectangle | None = None) -> None:
+        """Show a stage of a sheet: all of it, or a rectangle of it that fills the picture."""
+        self._stage, self._sheet, self._part = stage, sheet, part
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
-        width, height = self._size
-        scale = min((self.width() - 2 * MARGIN) / width, (self.height() - 2 * MARGIN) / height)
-        left = (self.width() - scale * width) / 2
-        bottom = (self.height() + scale * height) / 2
-        view = View(scale, left, bottom)
-        painter.fillRect(
-            QRectF(QPointF(left, bottom - scale * height), QPointF(left + scale * width, bottom)),
-            QColor(PAPER),
-        )
+        sheet, part = self._sheet, self._part
+        spare = 0 if part else 2 * MARGIN
+        x0, y0, x1, y1 = part or (0.0, 0.0, sheet.width_mm, sheet.height_mm)
+        scale = min((self.width() - spare) / (x1 - x0), (self.height() - spare) / (y1 - y0))
+        left = (self.width() - scale * (x0 + x1)) / 2
+        bottom = (self.height() + scale * (y0 + y1)) / 2
+        view, desk = View(scale, left, bottom), QRectF(self.rect())
+        paper = paper_rectangle(view, sheet).intersected(desk)
+        painter.fillRect(paper, QColor(PAPER))
         if self._stage is not None:
             painter.setFont(font(MOVES_PT))
-            paint_stage(painter, view, self._stage, 1.3)
-            paint_spots(painter, view, self._stage, 1.4)
+            paint_on_desk(painter, view, self._stage, paper, desk, 1.3)
         painter.end()
 
 
@@ -67,6 +71,11 @@ class FollowPage(QWidget):
         self.number = number
         self.done = set(document.building.done)
         self.picture = StagePicture()
+        self.picture.setMinimumSize(320, 240)
+        self.closer = StagePicture()
+        self.closer.setFixedSize(WORDS_PX, CLOSER_PX)
+        self.near = QLabel(self.tr("Closer"))
+        self.near.setFont(font(MOVES_PT))
         self.head = QLabel("")
         self.head.setFont(font(MOVES_PT))
         self.text = QLabel("")
@@ -79,10 +88,13 @@ class FollowPage(QWidget):
         for widget in (self.head, self.text, self.moves):
             column.addWidget(widget)
         column.addStretch(1)
+        column.addWidget(self.near)
+        column.addWidget(self.closer)
+        column.addSpacing(MARGIN // 2)
         column.addLayout(self._row(room))
         words = QWidget()
         words.setLayout(column)
-        words.setFixedWidth(430)
+        words.setFixedWidth(WORDS_PX + 22)
         whole = QHBoxLayout(self)
         whole.setContentsMargins(MARGIN, MARGIN, MARGIN, MARGIN)
         whole.addWidget(self.picture, 1)
@@ -128,9 +140,12 @@ class FollowPage(QWidget):
         told = self._teller.step(step)
         more = [self.tr("… and %d more") % (len(told) - MOST_MOVES)]
         self.moves.setText("\n".join(told[:MOST_MOVES] + (more if len(told) > MOST_MOVES else [])))
-        width, height = sheet.width_mm, sheet.height_mm
-        around = (-0.05 * width, -0.05 * height, 1.05 * width, 1.05 * height)
-        self.picture.show_stage(self._stages.after(self.number, around), (width, height))
+        stage = self._stages.after(self.number, stage_rectangle(sheet))
+        part = self._stages.closer(self.number, WORDS_PX / CLOSER_PX)
+        self.picture.show_stage(stage, sheet)
+        self.closer.show_stage(stage, sheet, part)
+        for widget in (self.near, self.closer):
+            widget.setVisible(part is not None)
         self.setAccessibleDescription(f"{self.head.text()}. {step.text}")
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:

@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QAbstractButton, QWidget
 
 from isometron.ui.theme import Room, font
 
-WIDTH, HEIGHT = 86, 40
+WIDTH, HEIGHT = 92, 40
 
 
 class IndexTab(QAbstractButton):
