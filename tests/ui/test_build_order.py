@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+from pypdf import PdfReader
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
@@ -119,6 +120,12 @@ def test_the_booklet_is_written_through_the_menu(bench, tmp_path):
     bench.answers.sends = tmp_path / "steps.txt"
     bench.run("Write the build order…")
     assert "Build order by measuring points" in (tmp_path / "steps.txt").read_text()
+    pages = []
+    for name in ("Write the build order…", "Write a short build order…"):
+        bench.answers.sends = tmp_path / "steps.pdf"
+        bench.run(name)
+        pages.append(len(PdfReader(tmp_path / "steps.pdf").pages))
+    assert pages[0] > 2 * pages[1] and "Build order written" in bench.board.plate.text()
     bench.answers.sends = tmp_path / "steps.odd"
     bench.run("Write the build order…")
     assert "what order" in bench.answers.told[-1]

@@ -21,7 +21,7 @@ from isometron.construction.moves import (
     needs,
 )
 from isometron.construction.steps import Order, Step
-from isometron.drawing.strokes import clipped
+from isometron.drawing.strokes import clipped_rows
 from isometron.perspective.eye import Array
 from isometron.perspective.sheet import Sheet
 
@@ -45,12 +45,21 @@ Rectangle = tuple[float, float, float, float]
 
 @dataclass(frozen=True, eq=False)
 class Stroke:
-    """One line, ellipse or curve of a stage: its name, the age it has, and its points (n, 2) on the
-    sheet, mm, as a run of chords (an ellipse in chords of 3°)."""
+    """One line, ellipse or curve of a stage: its name, the age it has, and on the sheet, mm, either
+    the two ends of a line (2, 2) or the cubics (k, 4, 2) of a curve that follow each other."""
 
     name: str
     age: str
-    points: Array
+    ends: Array | None = None
+    cubics: Array | None = None
+
+    @property
+    def points(self) -> Array:
+        """The ends, or points (8·k + 1, 2) along the curve."""
+        if self.cubics is None:
+            return np.empty((0, 2)) if self.ends is None else self.ends
+        runs = np.einsum("tj,kjd->ktd", _ALONG, self.cubics)
+        return np.concatenate([runs[:, :-1].reshape(-1, 2), self.cubics[-1, 3:]])
 
 
 @dataclass(frozen=True)
@@ -98,6 +107,7 @@ class Stages:
         begun = self._begins[number]
         called = {name for move in self.steps[number].moves for name in (move.name, *needs(move))}
         called |= {end for name in called for end in self._ends.get(name, ())}
+        lines: list[tuple[str, str]] = []
         for place, step in enumerate(self.steps[: number + 1]):
             fresh = place == number
             for move in step.moves:
@@ -106,22 +116,29 @@ class Stages:
                 age = NEW if fresh else RUB if move.name in now else OLD if place >= begun else PAST
                 if age in (OLD, PAST) and move.name in self.kept:
                     age = KEPT
-                strokes += self._strokes(move, age, within)
-                if move.name in self.drawn.points and (fresh or move.name in called):
+                if isinstance(move, LINES):
+                    lines.append((move.name, age))
+                elif isinstance(move, Ellipse | Curve):
+                    strokes.append(Stroke(move.name, age, cubics=self._cubics(move)))
+                elif fresh or move.name in called:
                     label = self.order.labels.get(move.name, move.name.removeprefix("p"))
                     spots.append(Spot(move.name, self.drawn.place(move.name), label, fresh))
+        if lines:
+            rows, cut = clipped_rows(np.array([self.segment(name) for name, _ in lines]), within)
+            for row, part in zip(rows.tolist(), cut.reshape(-1, 2, 2), strict=True):
+                name, age = lines[row]
+                strokes.append(Stroke(name, age, part))
         if rubbed:
             spots = [spot for spot in spots if spot.new]
         return Stage(tuple(strokes), tuple(spots))
 
-    def closer(self, number: int, shape: float) -> Rectangle | None:
-        """The part of the paper, as wide as high times `shape`, in which a step's points lie; None
-        when it is not much smaller than the paper, or the step makes no point on it."""
+    def closer(self, stage: Stage, shape: float) -> Rectangle | None:
+        """The part of the paper, as wide as high times `shape`, in which a stage's points lie; None
+        when it is not much smaller than the paper, or no point lies on it."""
         width, height = self.sheet.width_mm, self.sheet.height_mm
-        within = (0.0, 0.0, width, height)
         places = [
             spot.place
-            for spot in self.after(number, within).spots
+            for spot in stage.spots
             if 0 <= spot.place[0] <= width and 0 <= spot.place[1] <= height
         ]
         if not places:
@@ -134,15 +151,10 @@ class Stages:
             return None
         return (x - shape * tall / 2, y - tall / 2, x + shape * tall / 2, y + tall / 2)
 
-    def _strokes(self, move: Move, age: str, within: Rectangle) -> list[Stroke]:
-        if isinstance(move, LINES):
-            cut = clipped(self.segment(move.name)[None], within)
-            return [Stroke(move.name, age, line.reshape(2, 2)) for line in cut]
-        if isinstance(move, Ellipse):
-            return [Stroke(move.name, age, _ring(self.drawn.ellipses[move.name][:, 0]))]
+    def _cubics(self, move: Ellipse | Curve) -> Array:
         if isinstance(move, Curve):
-            return [Stroke(move.name, age, smooth([self.drawn.place(p) for p in move.points]))]
-        return []
+            return smooth([self.drawn.place(p) for p in move.points])
+        return ellipse_cubics(self.drawn.ellipses[move.name][:, 0])
 
     def segment(self, name: str) -> Array:
         """The part (4,) of a line that is drawn: between the outermost points made on it so far,
@@ -155,6 +167,13 @@ class Stages:
         spare = BEYOND * (high - low)
         a, b = point + (low - spare) * along, point + (high + spare) * along
         return np.concatenate([a, b])
+
+
+_T = np.linspace(0.0, 1.0, 9)[:, None]
+_ALONG = np.concatenate(
+    [(1 - _T) ** 3, 3 * _T * (1 - _T) ** 2, 3 * _T**2 * (1 - _T), _T**3], axis=1
+)
+"""(9, 4) a cubic's control points weighted at nine places along it."""
 
 
 def _reaches(moves: Sequence[Move], drawn: Drawn) -> dict[str, tuple[float, float]]:
@@ -186,27 +205,24 @@ def _reaches(moves: Sequence[Move], drawn: Drawn) -> dict[str, tuple[float, floa
     }
 
 
-def _ring(values: Array) -> Array:
+def ellipse_cubics(values: Array) -> Array:
+    """Eight cubics (8, 4, 2) of an ellipse (centre x and y, half axes, tilt in degrees); they are
+    off by less than 5e-6 of its half axis."""
     cx, cy, a, b, tilt = (float(v) for v in values)
-    turn = np.radians(np.arange(0.0, 361.0, 3.0))
+    turn = np.radians(np.arange(0.0, 361.0, 45.0))
+    places = np.stack([np.cos(turn), np.sin(turn)], axis=1)
+    ways = 4 / 3 * math.tan(math.pi / 16) * np.stack([-np.sin(turn), np.cos(turn)], axis=1)
+    round_one = np.stack(
+        [places[:-1], places[:-1] + ways[:-1], places[1:] - ways[1:], places[1:]], axis=1
+    )
     c, s = math.cos(math.radians(tilt)), math.sin(math.radians(tilt))
-    x, y = a * np.cos(turn), b * np.sin(turn)
-    return np.stack([cx + c * x - s * y, cy + s * x + c * y], axis=1)
+    placed: Array = round_one * (a, b) @ np.array([[c, s], [-s, c]]) + (cx, cy)
+    return placed
 
 
 def smooth(places: Sequence[tuple[float, float]]) -> Array:
-    """A smooth curve (n, 2) through places, as a hand draws it: each run a cubic whose ends point
-    along the neighbours' chord (Catmull and Rom, 1974)."""
+    """A smooth curve through n places as n − 1 cubics (n − 1, 4, 2), as a hand draws it: the ends
+    of each run point along the neighbours' chord (Catmull and Rom, 1974)."""
     p = np.array(places)
-    if len(p) < 3:
-        return p
-    ways = np.concatenate([[p[1] - p[0]], (p[2:] - p[:-2]) / 2, [p[-1] - p[-2]]])
-    t = np.linspace(0.0, 1.0, 9)[:, None]
-    runs = [
-        (2 * t**3 - 3 * t**2 + 1) * a
-        + (t**3 - 2 * t**2 + t) * u
-        + (-2 * t**3 + 3 * t**2) * b
-        + (t**3 - t**2) * v
-        for a, b, u, v in zip(p[:-1], p[1:], ways[:-1], ways[1:], strict=True)
-    ]
-    return np.concatenate([run[:-1] for run in runs] + [p[-1:]])
+    ways = np.gradient(p, axis=0) / 3
+    return np.stack([p[:-1], p[:-1] + ways[:-1], p[1:] - ways[1:], p[1:]], axis=1)

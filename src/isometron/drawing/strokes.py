@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from enum import Enum
 
 import numpy as np
+from numpy.typing import NDArray
 
 from isometron.document.document import Document
 from isometron.document.proportioning import bounds_of_chosen
@@ -216,14 +217,20 @@ def clipped(lines: Array, rectangle: Rectangle) -> Array:
 
     Lines without a part inside, or with an end that is not a number, are left out.
     """
-    lines = lines[np.isfinite(lines).all(axis=1)]
-    t0, t1 = _span_inside(lines, rectangle)
+    return clipped_rows(lines, rectangle)[1]
+
+
+def clipped_rows(lines: Array, rectangle: Rectangle) -> tuple[NDArray[np.intp], Array]:
+    """As `clipped`, with the number (m,) of the line each part is of."""
+    rows = np.flatnonzero(np.isfinite(lines).all(axis=1))
+    t0, t1 = _span_inside(lines[rows], rectangle)
     keep = t0 < t1
-    lines, t0, t1 = lines[keep], t0[keep, None], t1[keep, None]
+    rows, t0, t1 = rows[keep], t0[keep, None], t1[keep, None]
+    lines = lines[rows]
     start, run = lines[:, :2], lines[:, 2:] - lines[:, :2]
     first = np.where(t0 > 0, start + t0 * run, start)
     last = np.where(t1 < 1, start + t1 * run, lines[:, 2:])
-    return np.concatenate([first, last], axis=1)
+    return rows, np.concatenate([first, last], axis=1)
 
 
 def _span_inside(lines: Array, rectangle: Rectangle) -> tuple[Array, Array]:

@@ -46,9 +46,11 @@ def booklet_of(document: Document, *, per_chapter: bool = False) -> bytes:
     """The order as a booklet: a picture and its words to a page (one per step, or per chapter), and
     last the sheet at 1 : 1 with every mark. Pages are A4 upright; the last one is the sheet's own
     size."""
+    from reportlab import rl_config
     from reportlab.lib.pagesizes import A4
     from reportlab.pdfgen.canvas import Canvas
 
+    rl_config.useA85 = 0  # streams as they are: a quarter smaller, and quicker
     order = built(document)
     stages = Stages(order, document.sheet)
     teller = Teller(order, document.choices.unit)
@@ -74,9 +76,7 @@ def booklet_of(document: Document, *, per_chapter: bool = False) -> bytes:
             if step.key not in hidden:
                 stage = stages.after(begin + i, _around(document))
                 words = [f"{begin + i + 1}. {words_of(step)}", *_few(teller.step(step))]
-                _page(
-                    canvas, document, chapter.title, words, stage, partial(stages.closer, begin + i)
-                )
+                _page(canvas, document, chapter.title, words, stage, partial(stages.closer, stage))
     _true_size(canvas, document, stages)
     canvas.save()
     return file.getvalue()
@@ -217,11 +217,16 @@ def _draw_stage(canvas, stage: Stage, scale: float, left: float, bottom: float) 
         canvas.setDash([3, 2] if age == RUB else [])
         for stroke in stage.strokes:
             if stroke.age == age:
-                places = stroke.points * scale + (left, bottom)
                 path = canvas.beginPath()
-                path.moveTo(*places[0].tolist())
-                for place in places[1:].tolist():
-                    path.lineTo(*place)
+                if stroke.ends is not None:
+                    start, end = stroke.ends * scale + (left, bottom)
+                    path.moveTo(*start.tolist())
+                    path.lineTo(*end.tolist())
+                elif stroke.cubics is not None:
+                    cubics = stroke.cubics * scale + (left, bottom)
+                    path.moveTo(*cubics[0, 0].tolist())
+                    for cubic in cubics[:, 1:].reshape(-1, 6).tolist():
+                        path.curveTo(*cubic)
                 canvas.drawPath(path)
     canvas.setDash([])
 

@@ -46,7 +46,7 @@ def heading_of(document: Document, order: Order) -> str:
     return (
         f"Build order by {order.method}, {way}: {len(order.steps)} steps, {order.lines_drawn} "
         f"lines. "
-        f"Measured to {write_length(order.step_mm, unit)}, the {order.worst} lies within "
+        f"Measured to {write_length(order.step_mm, unit)}, {order.worst} lies within "
         f"{write_length(order.worst_mm, unit)}."
     )
 

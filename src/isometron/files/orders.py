@@ -9,7 +9,7 @@ from pathlib import Path
 from xml.etree import ElementTree as ET
 
 from isometron.construction.machine import execute
-from isometron.construction.stages import KEPT, NEW, OLD, Stage, Stages
+from isometron.construction.stages import KEPT, NEW, OLD, Stage, Stages, Stroke
 from isometron.construction.steps import Step
 from isometron.construction.telling import Teller
 from isometron.document.document import Document
@@ -18,6 +18,8 @@ from isometron.files.booklet import booklet_of
 from isometron.files.order_words import CAUTION, LOOKS, built, heading_of, paper_of, words_of
 from isometron.files.svg import SVG_NAMESPACE
 from isometron.perspective.errors import FileError
+from isometron.perspective.eye import Array
+from isometron.perspective.sheet import Sheet
 
 ORDER_KINDS = (".txt", ".pdf", ".svg", ".ora", ".json")
 """Kinds of file a build order can leave as."""
@@ -115,15 +117,25 @@ def svg_stages(document: Document) -> bytes:
                 continue
             kept = stroke.name in stages.kept
             colour, width = LOOKS[KEPT] if kept else LOOKS[OLD]
-            points = " ".join(f"{x:.4f},{sheet.height_mm - y:.4f}" for x, y in stroke.points)
             ET.SubElement(
                 layer,
-                "polyline",
-                {"points": points, "stroke": colour, "stroke-width": str(width)},
+                "path",
+                {"d": _path(stroke, sheet), "stroke": colour, "stroke-width": str(width)},
             )
     ET.indent(root, " ")
     content: bytes = ET.tostring(root, encoding="utf-8", xml_declaration=True)
     return content
+
+
+def _path(stroke: Stroke, sheet: Sheet) -> str:
+    """A stroke as an SVG path, in mm down from the upper edge."""
+
+    def told(points: Array) -> str:
+        return " ".join(f"{x:.4f},{sheet.height_mm - y:.4f}" for x, y in points.tolist())
+
+    if stroke.cubics is None:
+        return f"M{told(stroke.points)}"
+    return f"M{told(stroke.cubics[0, :1])} C{told(stroke.cubics[:, 1:].reshape(-1, 2))}"
 
 
 Painter = Callable[[Document, Stage], bytes]

@@ -2,10 +2,10 @@
 
 import numpy as np
 from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF, QRegion
+from PyQt6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QRegion
 
 from isometron.construction.labels import label_centres
-from isometron.construction.stages import KEPT, NEW, OLD, PAST, RUB, Stage
+from isometron.construction.stages import KEPT, NEW, OLD, PAST, RUB, Stage, Stroke
 from isometron.document.document import Document
 from isometron.render.painter import View
 
@@ -51,8 +51,20 @@ def paint_stage(
         painter.setPen(pen)
         for stroke in stage.strokes:
             if stroke.age == age:
-                places = [view.point((x, y)) for x, y in stroke.points.tolist()]
-                painter.drawPolyline(QPolygonF(places))
+                painter.drawPath(_path(view, stroke))
+
+
+def _path(view: View, stroke: Stroke) -> QPainterPath:
+    """A stroke on the device."""
+    curve = stroke.points if stroke.cubics is None else stroke.cubics.reshape(-1, 2)
+    places = [view.point((x, y)) for x, y in curve.tolist()]
+    path = QPainterPath(places[0])
+    if stroke.cubics is None:
+        path.lineTo(places[-1])
+    else:
+        for i in range(0, len(places), 4):
+            path.cubicTo(places[i + 1], places[i + 2], places[i + 3])
+    return path
 
 
 def paint_on_desk(

@@ -190,7 +190,7 @@ class BuildCard(EditCard):
             return
         unit = document.choices.unit
         self.words.setText(
-            tr("%d lines. Rounded to the ruler, the %s lies within %s.")
+            tr("%d lines. Rounded to the ruler, %s lies within %s.")
             % (self.order.lines_drawn, self.order.worst, write_length(self.order.worst_mm, unit))
         )
 

@@ -164,6 +164,14 @@ COMMANDS: list[Command] = [
     ),
     Command(
         "Sheet",
+        "Write a short build order…",
+        (),
+        "Write the build order with a page of the booklet per chapter instead of per step.",
+        lambda b: b.keeping.write_steps(per_chapter=True),
+        needs=_something,
+    ),
+    Command(
+        "Sheet",
         "Send the volumes out…",
         (),
         "Send the volumes to another program as OBJ, glTF or STL.",

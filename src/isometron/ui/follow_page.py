@@ -141,7 +141,7 @@ class FollowPage(QWidget):
         more = [self.tr("… and %d more") % (len(told) - MOST_MOVES)]
         self.moves.setText("\n".join(told[:MOST_MOVES] + (more if len(told) > MOST_MOVES else [])))
         stage = self._stages.after(self.number, stage_rectangle(sheet))
-        part = self._stages.closer(self.number, WORDS_PX / CLOSER_PX)
+        part = self._stages.closer(stage, WORDS_PX / CLOSER_PX)
         self.picture.show_stage(stage, sheet)
         self.closer.show_stage(stage, sheet, part)
         for widget in (self.near, self.closer):

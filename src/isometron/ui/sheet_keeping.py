@@ -2,10 +2,12 @@
 and printing."""
 
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor, wait
 from datetime import datetime
 from pathlib import Path
 
-from PyQt6.QtCore import QObject, QSettings, QStandardPaths, pyqtSignal
+from PyQt6.QtCore import QEventLoop, QObject, QSettings, QStandardPaths, Qt, pyqtSignal
+from PyQt6.QtWidgets import QApplication
 
 from isometron.document.document import Document
 from isometron.files.sheet_file import SAMPLE_NAME, SUFFIX, read_sheet, sample_sheet, write_sheet
@@ -14,6 +16,22 @@ from isometron.ui.asking import Asking, Unsaved
 from isometron.ui.session import Session
 
 RECENT = 8
+
+
+def patiently(work: Callable[[], None]) -> None:
+    """Do work that takes seconds beside the window: it keeps painting and takes no input till then.
+    The work touches no widget. Raises what the work raises."""
+    QApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
+    try:
+        with ThreadPoolExecutor(1) as beside:
+            done = beside.submit(work)
+            while not done.done():
+                quiet = QEventLoop.ProcessEventsFlag.ExcludeUserInputEvents
+                QApplication.processEvents(quiet, 50)
+                wait([done], timeout=0.02)
+        done.result()
+    finally:
+        QApplication.restoreOverrideCursor()
 
 
 class SheetKeeping(QObject):
@@ -102,12 +120,14 @@ class SheetKeeping(QObject):
         if self._carefully(lambda: draw_to(self.session.kept, path, png_of)):
             self.told.emit(self.tr("Drawn at true size to “%s”.") % path.name)
 
-    def write_steps(self) -> None:
-        """Write the build order to a file the person chooses."""
+    def write_steps(self, *, per_chapter: bool = False) -> None:
+        """Write the build order to a file the person chooses; the booklet with a page per step or
+        per chapter."""
         from isometron.files.orders import write_order
         from isometron.render.stage import stage_png
 
-        proposal = (self.session.path or self.folder() / self.name).with_suffix(".pdf")
+        folder = self.session.path.parent if self.session.path else self.folder()
+        proposal = folder / (self.tr("%s build order.pdf") % self.name)
         kinds = (
             "Booklet (*.pdf);;Text (*.txt);;SVG layers (*.svg);;Painting layers (*.ora);;"
             "JSON (*.json)"
@@ -115,7 +135,13 @@ class SheetKeeping(QObject):
         path = self.asking.where_to_send(proposal, kinds)
         if path is None:
             return
-        if self._carefully(lambda: write_order(self.session.kept, path, stage_png)):
+        kept = self.session.kept
+        self.told.emit(self.tr("Writing the build order…"))
+
+        def write() -> None:
+            patiently(lambda: write_order(kept, path, stage_png, per_chapter=per_chapter))
+
+        if self._carefully(write):
             self.told.emit(self.tr("Build order written to “%s”.") % path.name)
 
     def send_mesh(self) -> None:
