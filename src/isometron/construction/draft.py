@@ -116,8 +116,16 @@ class Draft:
 
     def _labelled(self, name: str, label: str) -> str:
         if label:
-            self.labels[name] = label
+            self.call(name, label)
         return name
+
+    def call(self, name: str, label: str) -> None:
+        """Label a point; a label that another point has already is numbered."""
+        taken, wanted, number = set(self.labels.values()), label, 1
+        while label in taken:
+            number += 1
+            label = f"{wanted} {number}"
+        self.labels[name] = label
 
     def letter(self, name: str) -> str:
         """The label of a point: a letter, given when it is first spoken of."""

@@ -200,7 +200,7 @@ def _by_station(draft: Draft, targets: Targets, found: Sequence[tuple[Array, Pla
         run = ARM_MM * run / np.hypot(*run)
         arm = draft.mark((cx + float(run[0]), cy - d + float(run[1])))
         name = draft.cross(draft.join(station, arm), targets.level_line)
-        draft.labels[name] = words
+        draft.call(name, words)
         targets.add(along, Target(name, place, words))
     turn = math.degrees(math.atan2(*(frame(draft.eye)[[2, 0]].astype(float) @ level[0][0])[::-1]))
     draft.step(

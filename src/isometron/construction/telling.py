@@ -37,8 +37,14 @@ class Teller:
     def __init__(self, order: Order, unit: str) -> None:
         self.order, self.unit = order, unit
         self._lines: dict[str, str] = {}
+        said: set[str] = set()
         for move in order.moves():
-            self._lines[move.name] = self._line(move)
+            words = self._line(move)
+            if words in said and isinstance(move, Parallel):
+                along, through = self._lines[move.line], self.point(move.through)
+                words = f"the parallel to {along} through {through}"
+            said.add(words)
+            self._lines[move.name] = words
 
     def point(self, name: str) -> str:
         """What a point is called: its letter, else its number."""
