@@ -1,5 +1,6 @@
 """Where planes cut curved bodies: cross-contours, centre and section lines."""
 
+import itertools
 import math
 
 import numpy as np
@@ -86,14 +87,17 @@ def section_of_extrusion(
     flat_axis = 0 if axis == first else 1
     at = share * sides[axis]
     heights = crossings(rings, flat_axis, at)
+    breaks = [place * sides[first] for place, _ in shape.widths]
     for low, high in zip(heights[::2], heights[1::2], strict=False):
-        places = [(at, v) if flat_axis == 0 else (v, at) for v in (low, high)]
-        ring_points = []
-        for u, v in places:
+        inner = [u for u in breaks if low < u < high] if flat_axis else []
+        near, far = [], []
+        for value in (low, *inner, high):
+            u, v = (value, at) if flat_axis else (at, value)
             width = width_at(shape, u / sides[first])
             foot = u * plane[0] + v * plane[1]
-            ring_points += [foot + (0.5 - width / 2) * way, foot + (0.5 + width / 2) * way]
-        a, b, c, d = ring_points
-        for start, end in ((a, b), (c, d), (a, c), (b, d)):
+            near.append(foot + (0.5 - width / 2) * way)
+            far.append(foot + (0.5 + width / 2) * way)
+        runs = [*itertools.pairwise(near), *itertools.pairwise(far)]
+        for start, end in (*runs, (near[0], far[0]), (near[-1], far[-1])):
             on = making.patch_at((start + end) / 2)
             making.draw(straight(start[None], end[None]), (on, -1), SECTION, rim=False)
