@@ -8,6 +8,7 @@ import numpy as np
 from isometron.document.choosing import free_name, in_work, with_new
 from isometron.document.document import Document
 from isometron.document.rounding import radius_of
+from isometron.framework.circles import FaceCircle
 from isometron.framework.extruded import CROSS, Extruded
 from isometron.framework.outlines import Knot, Ring, rectangle
 from isometron.framework.placing import Anchor
@@ -21,21 +22,31 @@ from isometron.perspective.errors import VolumeError
 def extrude_box(document: Document, axis: int) -> Document:
     """The box in work as an extrusion of its rectangle along an own axis, ready to be shaped."""
     index, volume = in_work(document)
-    return document.with_volume(index, replace(volume, shape=_as_extrusion(volume, axis), cuts=()))
+    return document.with_volume(index, _as_extrusion(volume, axis)[0])
 
 
-def _as_extrusion(volume: Volume, axis: int) -> Extruded:
+def _as_extrusion(volume: Volume, axis: int) -> tuple[Volume, Extruded]:
+    """The volume as an extrusion along an own axis, and that extrusion; circles on its faces are
+    carried over to its ends."""
     if isinstance(volume.shape, Extruded):
         if volume.shape.axis != axis:
             raise VolumeError(
                 f"{volume.name} is an extrusion the other way: choose its near or far end."
             )
-        return volume.shape
+        return volume, volume.shape
     if not isinstance(volume.shape, Block):
         raise VolumeError(f"A {volume.kind} takes no arch: make it a whole box first.")
     if volume.cuts:
         raise VolumeError("A volume with cuts takes no arch: fill its cuts first.")
-    return Extruded((rectangle(),), axis=axis)
+    shape = Extruded((rectangle(),), axis=axis)
+    return replace(volume, shape=shape, circles=_on_ends(volume, axis)), shape
+
+
+def _on_ends(volume: Volume, axis: int) -> tuple[FaceCircle, ...]:
+    """The circles of a box as those of an extrusion along an own axis: on its two ends only."""
+    if any(one.face // 2 != axis for one in volume.circles):
+        raise VolumeError("Its other sides carry circles: take them away first.")
+    return tuple(replace(one, face=one.face % 2) for one in volume.circles)
 
 
 def cut_arch(
@@ -47,7 +58,7 @@ def cut_arch(
     middle_mm is counted along the first cross axis. Raises VolumeError when it does not fit.
     """
     index, volume = in_work(document)
-    shape = _as_extrusion(volume, axis)
+    volume, shape = _as_extrusion(volume, axis)
     first, second = CROSS[axis]
     wide, high = volume.sides[first], volume.sides[second]
     low, far = (middle_mm - width_mm / 2) / wide, (middle_mm + width_mm / 2) / wide
@@ -70,7 +81,7 @@ def cut_wheel_arch(
     """A guard arc over a wheel cut into the base of the volume in work: part of a circle whose
     middle lies `rise_mm` above the base (below it when negative)."""
     index, volume = in_work(document)
-    shape = _as_extrusion(volume, axis)
+    volume, shape = _as_extrusion(volume, axis)
     first, _ = CROSS[axis]
     if not radius_mm > 0 or abs(rise_mm) >= radius_mm:
         raise VolumeError("That wheel does not reach the base: make the arc larger or move it.")
@@ -115,7 +126,8 @@ def round_end(document: Document, axis: int, far: bool) -> Document:
     else:
         ring = (Knot(half, 0), Knot(1, 0), Knot(1, 1), Knot(half, 1, 1.0))
     shaped = Extruded((ring,), axis=axis, name="round end")
-    return document.with_volume(index, replace(volume, shape=shaped))
+    rounded = replace(volume, shape=shaped, circles=_on_ends(volume, axis))
+    return document.with_volume(index, rounded)
 
 
 LIDS = ("lid", "knob", "button", "dial")
