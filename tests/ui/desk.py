@@ -192,6 +192,7 @@ def desk(tmp_path, qtbot):
     yield open_desk
     for made in opened:
         made.answers.unsaved = Unsaved.DISCARD
+        made.bench.keeping.asking = made.answers
         made.bench.close()
         made.bench.deleteLater()
     application().processEvents()

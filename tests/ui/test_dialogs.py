@@ -1,0 +1,161 @@
+"""The questions the bench asks, answered through the real dialogs, and what it says in pages."""
+
+from pathlib import Path
+
+import pypdf
+import pytest
+from PyQt6.QtCore import QEvent, Qt
+from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
+from PyQt6.QtWidgets import QDialog, QFileDialog, QMessageBox, QTextBrowser
+
+from isometron.document.starters import STARTERS
+from isometron.files.sheet_file import read_sheet
+from isometron.ui.asking import Asking, Unsaved
+from isometron.ui.commands import COMMANDS
+from isometron.ui.help_pages import HANDLES, about_page, keys_page
+from isometron.ui.starter_dialog import StarterDialog
+from isometron.ui.theme import LIGHT_ROOM
+
+
+@pytest.fixture
+def chosen(monkeypatch):
+    """Answers for the system's file dialogs, and what they were asked."""
+    answers = {"name": "", "kind": "SVG (*.svg)", "asked": []}
+
+    def answer(_parent, title, proposal, kinds):
+        answers["asked"].append((title, proposal, kinds))
+        return answers["name"], answers["kind"]
+
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", answer)
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", answer)
+    return answers
+
+
+def asked_for_real(at):
+    at.bench.keeping.asking = Asking(at.bench)
+    return at
+
+
+def test_a_sheet_is_saved_opened_and_drawn_through_the_files_dialogs(desk, chosen, tmp_path):
+    at = asked_for_real(desk())
+    chosen["name"] = str(tmp_path / "plinth")
+    at.run("Save as…")
+    assert read_sheet(tmp_path / "plinth.isometron") == at.document
+    assert at.bench.keeping.recent()[0].name == "plinth.isometron"
+    at.type("width", "500")
+    chosen["name"] = str(tmp_path / "drawn")
+    at.run("Draw to a file…")
+    assert (tmp_path / "drawn.svg").read_text().startswith("<?xml")
+    chosen["kind"] = "Booklet (*.pdf)"
+    chosen["name"] = str(tmp_path / "steps")
+    at.run("Write a short build order…")
+    assert (tmp_path / "steps.pdf").read_bytes().startswith(b"%PDF")
+    assert Path(chosen["asked"][-1][1]).name == "plinth build order.pdf"
+    chosen["name"] = ""
+    count = len(list(tmp_path.iterdir()))
+    for words in ("Save as…", "Draw to a file…", "Write the build order…", "Open…"):
+        at.run(words)
+    assert len(list(tmp_path.iterdir())) == count, "nothing is written when one thinks better of it"
+
+
+@pytest.mark.parametrize(
+    ("button", "answer", "saved"),
+    [("Save them", Unsaved.SAVE, True), ("Throw them away", Unsaved.DISCARD, False),
+     ("Go back", Unsaved.STAY, False)],
+)  # fmt: skip
+def test_unsaved_changes_are_asked_about_once(
+    desk, chosen, monkeypatch, tmp_path, button, answer, saved
+):
+    at = asked_for_real(desk())
+    at.type("width", "500")
+    changed = at.document
+    shown = []
+
+    def press(box):
+        shown.append(box.text())
+        next(b for b in box.buttons() if b.text() == button).click()
+        return 0
+
+    monkeypatch.setattr(QMessageBox, "exec", press)
+    chosen["name"] = str(tmp_path / "kept.isometron")
+    assert at.bench.keeping.asking.about_unsaved("case") is answer
+    at.run("New")
+    assert "not saved" in shown[-1] and len(shown) == 2
+    assert (at.document == changed) == (answer is Unsaved.STAY)
+    assert (tmp_path / "kept.isometron").exists() == saved
+
+
+def test_bad_files_get_one_sentence_in_a_box_and_the_sheet_stays(
+    desk, chosen, monkeypatch, tmp_path
+):
+    at = asked_for_real(desk())
+    said = []
+    monkeypatch.setattr(QMessageBox, "exec", lambda box: said.append(box.text()))
+    before = at.document
+    (tmp_path / "odd.isometron").write_text('{"isometron": 99}')
+    for name, words in (("odd.isometron", "newer"), ("none.isometron", "no file"), ("x.csv", "")):
+        chosen["name"] = str(tmp_path / name)
+        at.run("Take dimensions…" if name.endswith("csv") else "Open…")
+        assert words in said[-1] and "Traceback" not in said[-1]
+    assert len(said) == 3 and at.document == before
+
+
+@pytest.mark.parametrize("accepted", [True, False])
+def test_printing_asks_for_a_printer_and_tells_what_came_of_it(
+    desk, monkeypatch, tmp_path, accepted
+):
+    at = desk()
+    out = tmp_path / "printed.pdf"
+
+    def to_file(dialog):
+        printer = dialog.printer()
+        printer.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
+        printer.setOutputFileName(str(out))
+        return QDialog.DialogCode.Accepted if accepted else QDialog.DialogCode.Rejected
+
+    monkeypatch.setattr(QPrintDialog, "exec", to_file)
+    at.run("Print…")
+    assert out.exists() == accepted
+    if accepted:
+        box = pypdf.PdfReader(out).pages[0].mediabox
+        assert float(box.width) * 25.4 / 72 == pytest.approx(420.0, abs=0.2)
+        assert "Printed at true size" in at.board.plate.text()
+
+
+def test_the_pages_of_help_name_every_key_and_every_handle(desk, monkeypatch):
+    at = desk()
+    shown = []
+    monkeypatch.setattr(
+        QDialog, "exec", lambda page: shown.append(page.findChild(QTextBrowser).toPlainText())
+    )
+    for command in (c for c in COMMANDS if c.menu == "Help"):
+        at.run(command.text)
+    assert len(shown) == 2
+    told = "".join(shown)
+    for command in COMMANDS:
+        assert all(key in told for key in command.keys), command.text
+    assert all(name in told for name, _ in HANDLES)
+    assert "licensed professional" in about_page() and "ergonomic" in about_page()
+    assert "<script" not in keys_page()
+
+
+def test_every_command_has_a_tip_and_no_key_is_given_twice():
+    keys = [key for command in COMMANDS for key in command.keys]
+    assert len(keys) == len(set(keys))
+    for command in COMMANDS:
+        assert command.tip.endswith(".") and command.text == command.text.strip()
+
+
+@pytest.mark.parametrize("starter", STARTERS, ids=lambda s: s.name)
+def test_a_starter_shows_its_picture_and_takes_only_numbers_that_can_be(desk, starter):
+    at = desk()
+    dialog = StarterDialog(at.bench, starter, LIGHT_ROOM, "cm")
+    dialog.show()
+    dialog.event(QEvent(QEvent.Type.LayoutRequest))
+    assert set(dialog.values) == set(starter.proposal)
+    picture = dialog.grab().toImage()
+    inks = {picture.pixelColor(x, y).name() for x in range(0, picture.width(), 3)
+            for y in range(0, picture.height(), 3)}  # fmt: skip
+    assert len(inks) > 8
+    assert dialog.windowModality() != Qt.WindowModality.NonModal or dialog.isVisible()
+    dialog.reject()
