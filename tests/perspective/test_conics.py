@@ -110,3 +110,14 @@ def test_chords_for_the_screen_miss_the_arc_by_less_than_they_say():
     for run in chords(flat, 0.05):
         middles = (run[1:] + run[:-1]) / 2
         assert (80 - np.hypot(middles[:, 0], middles[:, 1])).max() < 0.05
+
+
+def test_chords_of_an_arc_of_more_than_half_a_turn_stay_on_it():
+    half = math.radians(130.0)  # the middle weight is the cosine of half the turn: below 0
+    c, s = math.cos(half), math.sin(half)
+    arc = np.array([[80 * c, -80 * s, 1.0], [80.0, 0.0, c], [80 * c, 80 * s, 1.0]])
+    points = chords(arc[None], 0.01)[0]
+    assert np.allclose(np.hypot(*points.T), 80.0, rtol=1e-9)
+    middles = (points[1:] + points[:-1]) / 2
+    assert np.hypot(*middles.T).min() > 80.0 - 0.02
+    assert points[:, 0].max() > 79.9, "it runs the long way round"

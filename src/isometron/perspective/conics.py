@@ -277,7 +277,7 @@ def bounds_of(drawn: Array) -> Array:
 
 def standard(drawn: Array) -> tuple[Array, Array]:
     """Sheet arcs (n, 3, 3) with end weights 1: control points (n, 3, 2) and the weight (n,) of the
-    middle one. For arcs whose weights are all positive."""
+    middle one, above −1. For arcs before the eye: the weights of their ends are positive."""
     weight = drawn[..., 2]
     places = drawn[..., :2] / weight[..., None]
     return places, np.asarray(weight[:, 1] / np.sqrt(weight[:, 0] * weight[:, 2]))
@@ -290,7 +290,7 @@ def chords(drawn: Array, gap_mm: float) -> list[Array]:
         return []
     places, weight = standard(drawn)
     bend = np.linalg.norm(places[:, 0] - 2 * places[:, 1] + places[:, 2], axis=1)
-    sagitta = bend / 2 * weight / (1 + weight)
+    sagitta = bend / 2 * np.maximum(weight, 0.0) / (1 + weight)
     counts = np.clip(np.ceil(1.2 * np.sqrt(sagitta / gap_mm)), 1, MOST_CHORDS).astype(int)
     lines: list[Array] = [np.empty(0)] * len(drawn)
     for count in np.unique(counts).tolist():
@@ -306,4 +306,8 @@ def chords(drawn: Array, gap_mm: float) -> list[Array]:
         )
         for row, points in zip(some.tolist(), above / under[..., None], strict=True):
             lines[row] = points
+    for row in np.flatnonzero(weight < 0).tolist():  # more than half its conic: in two halves
+        halves = between(np.tile(drawn[row], (2, 1, 1)), np.array([0.0, 0.5]), np.array([0.5, 1.0]))
+        first, second = chords(halves, gap_mm)
+        lines[row] = np.concatenate([first, second[1:]])
     return lines
