@@ -102,7 +102,7 @@ def test_steps_are_hidden_and_chapters_moved_only_where_geometry_allows(bench):
 
 def test_the_order_is_followed_full_screen_and_ticked_there(bench):
     bench.run("Follow on paper")
-    page = bench.bench.follow
+    page = bench.bench.walk.page
     for key in (Qt.Key.Key_Right, Qt.Key.Key_Space, Qt.Key.Key_Left):
         QTest.keyClick(page, key)
     application().processEvents()

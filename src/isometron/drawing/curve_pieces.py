@@ -6,30 +6,29 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from isometron.drawing.curve_cuts import (
+    forms_of,
+    overlapping,
+    parts_between,
+    patch_cuts,
+    slab_cuts,
+    turning_cuts,
+)
 from isometron.drawing.splitting import Covers
 from isometron.drawing.stage import Stage
-from isometron.drawing.surfaces import Together, crossing_cones, form_scale, meets, together
+from isometron.drawing.surfaces import Together, meets, together
 from isometron.perspective.conics import (
     at,
     between,
     bounds_of,
     in_front,
-    linear_along,
     pictures,
-    quadratic_along,
-    roots,
     straight,
 )
 from isometron.perspective.eye import Array, frame
 
 OUTLINE = 3
 """Kind of a curve where a surface turns away from us."""
-
-APART = 1e-9
-"""Cuts nearer to each other than this share of an arc are one."""
-
-DEGENERATE = 1e-11
-"""A form smaller than this all along an arc is zero there: the arc lies on it."""
 
 INSIDE = 1e-9
 """What is hidden by a flat body lies behind it by more than this share of its distance."""
@@ -90,16 +89,18 @@ def cut_curves(
     cut: list[Array] = [np.empty(0)]
     if row is not None and len(arc):
         for some, t in (
-            _patch_cuts(row, curves.arcs, arc, patch, curves.owner[arc] != row.owner[patch]),
-            _turning_cuts(row, curves.arcs, arc[own], patch[own]),
+            patch_cuts(row, curves.arcs, arc, patch, curves.owner[arc] != row.owner[patch]),
+            turning_cuts(row, curves.arcs, arc[own], patch[own]),
         ):
             cut_arc.append(some)
             cut.append(t)
     if len(slab_arc):
-        some, t = _slab_cuts(curves.arcs, slab_arc, slab)
+        some, t = slab_cuts(curves.arcs, slab_arc, slab)
         cut_arc.append(some)
         cut.append(t)
-    part_arc, low, high = _parts(len(curves.arcs), np.concatenate(cut_arc), np.concatenate(cut))
+    part_arc, low, high = parts_between(
+        len(curves.arcs), np.concatenate(cut_arc), np.concatenate(cut)
+    )
     middle = at(curves.arcs[part_arc], (low + high) / 2)
     points = middle[:, :3] / middle[:, 3:]
     flat = at(drawn_at[part_arc], (low + high) / 2)
@@ -209,7 +210,7 @@ def _patch_pairs(
     none = np.empty(0, dtype=np.intp)
     if row is None:
         return none, none, np.empty(0, dtype=bool)
-    arc, patch = _overlapping(bounds, row.bounds)
+    arc, patch = overlapping(bounds, row.bounds)
     ahead = frame(stage.eye)[2].astype(float)
     depth = (curves.arcs[..., :3] @ ahead / np.maximum(curves.arcs[..., 3], 1e-9)).max(axis=1)
     before = stage.nearest[row.owner[patch]] < depth[arc] * (1 + 1e-9)
@@ -229,78 +230,6 @@ def _inside(places: Array, bounds: Array) -> NDArray[np.bool_]:
     return np.asarray((places >= bounds[:, :2]).all(axis=1) & (places <= bounds[:, 2:]).all(axis=1))
 
 
-def _overlapping(a: Array, b: Array) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
-    """Pairs of rectangles (n, 4) and (m, 4) that overlap, worked on in strips."""
-    firsts, seconds = [], []
-    for start in range(0, len(a), 512):
-        some = a[start : start + 512, None]
-        both = (some[..., 0] <= b[:, 2]) & (b[:, 0] <= some[..., 2])
-        both &= (some[..., 1] <= b[:, 3]) & (b[:, 1] <= some[..., 3])
-        one, other = np.nonzero(both)
-        firsts.append(one + start)
-        seconds.append(other)
-    empty = np.empty(0, dtype=np.intp)
-    return np.concatenate([empty, *firsts]), np.concatenate([empty, *seconds])
-
-
-def _patch_cuts(
-    row: Together,
-    arcs: Array,
-    arc: NDArray[np.intp],
-    patch: NDArray[np.intp],
-    foreign: NDArray[np.bool_],
-) -> tuple[NDArray[np.intp], Array]:
-    """Where each arc may begin or cease to be hidden by its patch: arc (r,) and parameter (r,).
-
-    foreign (q,): the arc belongs to another body, so that it may pierce the patch itself.
-    """
-    which, cone = crossing_cones(row, patch)
-    pairs = np.unique(arc[which] * np.intp(len(row.cones)) + row.same_cone[cone])
-    by_cone, number = np.divmod(pairs, len(row.cones))
-    through = arc[foreign]
-    flat = (row.straight[number] != 0).any(axis=1)
-    found = [
-        _form_cuts(arcs[..., :3], by_cone[~flat], row.cones[number[~flat]]),
-        _plane_cuts(arcs[..., :3], by_cone[flat], row.straight[number[flat]]),
-        _form_cuts(arcs, through, row.forms[patch[foreign]]),
-    ]
-    return np.concatenate([f[0] for f in found]), np.concatenate([f[1] for f in found])
-
-
-def _form_cuts(arcs: Array, arc: NDArray[np.intp], forms: Array) -> tuple[NDArray[np.intp], Array]:
-    """Where arcs (numbers) cross quadratic forms."""
-    some = arcs[arc]
-    values = quadratic_along(some, forms)
-    low, high = values.min(axis=1), values.max(axis=1)
-    mixed = np.flatnonzero((low <= 0) & (high >= 0))
-    size = np.maximum(-low[mixed], high[mixed])
-    mixed = mixed[size > DEGENERATE * form_scale(some[mixed], forms[mixed])]
-    number, t = roots(values[mixed])
-    return arc[mixed[number]], t
-
-
-def _plane_cuts(
-    arcs: Array, arc: NDArray[np.intp], normals: Array
-) -> tuple[NDArray[np.intp], Array]:
-    """Where arcs (numbers) cross planes of sight (unit normals)."""
-    some = arcs[arc]
-    values = linear_along(some, normals)
-    mixed = (values.min(axis=1) <= 0) & (values.max(axis=1) >= 0)
-    mixed &= np.abs(values).max(axis=1) > APART * np.abs(some).max(axis=(1, 2))
-    number, t = roots(values[mixed])
-    return arc[np.flatnonzero(mixed)[number]], t
-
-
-def _turning_cuts(
-    row: Together, arcs: Array, arc: NDArray[np.intp], patch: NDArray[np.intp]
-) -> tuple[NDArray[np.intp], Array]:
-    """Where the patch an arc lies on turns away from us: on the polar plane of the eye."""
-    values = linear_along(arcs[arc], row.forms[patch, 3])
-    mixed = (values.min(axis=1) <= 0) & (values.max(axis=1) >= 0)
-    number, t = roots(values[mixed])
-    return arc[np.flatnonzero(mixed)[number]], t
-
-
 def _slab_pairs(
     stage: Stage, curves: _Curves, bounds: Array
 ) -> tuple[NDArray[np.intp], Array, NDArray[np.intp]]:
@@ -309,7 +238,7 @@ def _slab_pairs(
     none = np.empty(0, dtype=np.intp), np.empty((0, 1, 4)), np.empty(0, dtype=np.intp)
     if not len(hiding):
         return none
-    arc, column = _overlapping(bounds, stage.bounds[hiding])
+    arc, column = overlapping(bounds, stage.bounds[hiding])
     owner = hiding[column]
     keep = (curves.owner[arc] != owner) | stage.bent[owner]
     arc, owner = arc[keep], owner[keep]
@@ -326,50 +255,15 @@ def _slab_pairs(
         slabs.append(np.tile(padded, (len(mine), 1, 1)))
         owners.append(np.full(len(mine) * len(regions), number))
     all_arcs, all_slabs, all_owners = (np.concatenate(x) for x in (arcs, slabs, owners))
-    values = np.einsum("qik,qpk->qpi", _forms_of(curves.arcs[all_arcs]), all_slabs)
+    values = np.einsum("qik,qpk->qpi", forms_of(curves.arcs[all_arcs]), all_slabs)
     may = ~(values.max(axis=2) <= 0).any(axis=1)
     return all_arcs[may], all_slabs[may], all_owners[may]
-
-
-def _forms_of(arcs: Array) -> Array:
-    """Control points (n, 3, 4) against which a plane (normal, offset) gives normal·x − offset·w."""
-    turned = arcs.copy()
-    turned[..., 3] *= -1.0
-    return turned
-
-
-def _slab_cuts(arcs: Array, arc: NDArray[np.intp], slab: Array) -> tuple[NDArray[np.intp], Array]:
-    count = slab.shape[1]
-    some = np.repeat(_forms_of(arcs[arc]), count, axis=0)
-    values = linear_along(some, slab.reshape(-1, 4))
-    mixed = (values.min(axis=1) <= 0) & (values.max(axis=1) >= 0)
-    size = np.abs(some).max(axis=(1, 2))
-    mixed &= np.abs(values).max(axis=1) > DEGENERATE * size
-    number, t = roots(values[mixed])
-    return np.repeat(arc, count)[np.flatnonzero(mixed)[number]], t
 
 
 def _behind(points: Array, slab: Array) -> NDArray[np.bool_]:
     """(q,) whether each point (q, 3) lies truly inside its region (q, p, 4)."""
     depth = np.einsum("qpk,qk->qp", slab[..., :3], points) - slab[..., 3]
     return np.asarray(depth.min(axis=1) > INSIDE * np.abs(points).max(axis=1))
-
-
-def _parts(
-    count: int, cut_arc: NDArray[np.intp], cut: Array
-) -> tuple[NDArray[np.intp], Array, Array]:
-    """Every arc from 0 to 1 in the parts between its cuts: arc (k,), from (k,), to (k,)."""
-    every = np.arange(count)
-    arc = np.concatenate([every, cut_arc, every])
-    t = np.concatenate([np.zeros(count), cut, np.ones(count)])
-    order = np.lexsort((t, arc))
-    arc, t = arc[order], t[order]
-    fresh = np.ones(len(arc), dtype=bool)
-    fresh[1:] = (arc[1:] != arc[:-1]) | (t[1:] - t[:-1] > APART)
-    arc, t = arc[fresh], t[fresh]
-    inner = arc[1:] == arc[:-1]
-    high = np.where(t[1:] > 1 - APART, 1.0, t[1:])
-    return arc[:-1][inner], t[:-1][inner], high[inner]
 
 
 def _each(
@@ -438,7 +332,7 @@ def curved_covers(
     if row is None or not len(starts):
         return None
     some = np.flatnonzero(asked)
-    line, patch = _overlapping(line_bounds[some], row.bounds)
+    line, patch = overlapping(line_bounds[some], row.bounds)
     if not len(line):
         return None
     used, line = np.unique(line, return_inverse=True)
@@ -449,8 +343,8 @@ def curved_covers(
     part_of, pair_of = _each(rows, line)
     line, patch = part_of, patch[pair_of]
     foreign = np.ones(len(line), dtype=bool)
-    cut_arc, cut = _patch_cuts(row, ahead, line, patch, foreign)
-    part_arc, low, high = _parts(len(ahead), cut_arc, cut)
+    cut_arc, cut = patch_cuts(row, ahead, line, patch, foreign)
+    part_arc, low, high = parts_between(len(ahead), cut_arc, cut)
     middle = at(ahead[part_arc], (low + high) / 2)
     part, pair = _each(part_arc, line)
     hit = meets(row, middle[part, :3] / middle[part, 3:], patch[pair], np.zeros(len(pair), bool))

@@ -1,7 +1,6 @@
 """The bench: the main window, where cards, board and second look come together."""
 
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QSettings, Qt, QTimer
 from PyQt6.QtGui import QCloseEvent
@@ -24,6 +23,7 @@ from isometron.drawing.scene import Scene
 from isometron.remarks.remark import Remark, Remedy
 from isometron.ui.asking import Asking
 from isometron.ui.board_frame import BoardFrame
+from isometron.ui.build_walk import BUILD_TAB, BuildWalk
 from isometron.ui.card import Card, EditCard
 from isometron.ui.menus import Menus
 from isometron.ui.plan import FlatView, SideElevation, StationPlan
@@ -31,20 +31,13 @@ from isometron.ui.readings_card import ReadingsCard
 from isometron.ui.second_look_strip import SecondLookStrip
 from isometron.ui.session import Session
 from isometron.ui.sheet_keeping import SheetKeeping
-from isometron.ui.stage_view import stage_rectangle
 from isometron.ui.tabs import IndexTab, TabRail
 from isometron.ui.theme import GAP, LIGHT_ROOM, ROOMS, Room, font, palette, style_sheet
-
-if TYPE_CHECKING:
-    from isometron.construction.stages import Stages
-    from isometron.ui.build_card import BuildCard
-    from isometron.ui.follow_page import FollowPage
 
 CARD_WIDTH = 298
 SIDE_WIDTH = 246
 STATE_WIDTH = 760
 SIZE = (1280, 800)
-BUILD_TAB = 3
 SETTLE_MS = 12
 """The cards follow the board this much later, so that a drag is painted first."""
 
@@ -54,9 +47,9 @@ class Bench(QMainWindow):
 
     session: Session
     keeping: SheetKeeping
+    walk: BuildWalk
     board: BoardFrame
     room: Room
-    follow: "FollowPage | None" = None
 
     def __init__(
         self,
@@ -73,6 +66,7 @@ class Bench(QMainWindow):
         self.room = ROOMS.get(str(self.settings.value("room", "")), LIGHT_ROOM)
         self.session = Session(document, path, called=called)
         self.keeping = SheetKeeping(self.session, Asking(self), self.settings)
+        self.walk = BuildWalk(self)
         self.pick: Pick | None = None
         self._lay_out()
         self._menus()
@@ -200,7 +194,7 @@ class Bench(QMainWindow):
             families = (width, depth, height)
         unit = document.choices.unit
         card = self.stack.currentWidget()
-        if isinstance(card, EditCard) and not (self._builds() and self.session.dragging):
+        if isinstance(card, EditCard) and not (self.walk.open and self.session.dragging):
             card.show_pick(self.pick or default_pick(document, scene))
             card.show_document(document, scene, families)
         self.plan.show_document(document, scene)
@@ -279,13 +273,7 @@ class Bench(QMainWindow):
             rounds.bring_outline.connect(self.keeping.bring_outline)
             return rounds
         if number == BUILD_TAB:
-            from isometron.ui.build_card import BuildCard
-
-            build = BuildCard(self.room)
-            build.stage_wanted.connect(self._show_stage)
-            build.follow_wanted.connect(self.follow_on_paper)
-            self.board.line_picked.connect(build.choose_line)
-            return build
+            return self.walk.make_card()
         from isometron.ui.volumes_card import VolumesCard
 
         card = VolumesCard(self.room)
@@ -293,55 +281,6 @@ class Bench(QMainWindow):
         card.chosen.connect(self._choose_volume)
         self.board.laying_changed.connect(card.lay.setChecked)
         return card
-
-    def _builds(self) -> bool:
-        """Whether the Build order tab is open."""
-        return self.rail.tabs[BUILD_TAB].isChecked()
-
-    def _show_stage(self, stages: "Stages | None", number: int) -> None:
-        """Show the sheet after a step of the order."""
-        shown = None if stages is None else stages.after(number, stage_rectangle(stages.sheet))
-        self.board.show_stage(shown if self._builds() else None)
-
-    def turn_step(self, by: int) -> None:
-        """The next step of the order (1) or the one before (−1)."""
-        self.open_tab(BUILD_TAB)
-        self._build_card().turn(by)
-
-    def tick_step(self) -> None:
-        """Tick the step in work off."""
-        self.open_tab(BUILD_TAB)
-        self._build_card().tick_and_turn()
-
-    def _build_card(self) -> "BuildCard":
-        from isometron.ui.build_card import BuildCard
-
-        card = self.card(BUILD_TAB)
-        assert isinstance(card, BuildCard)
-        return card
-
-    def follow_on_paper(self) -> None:
-        """The order full screen, step by step."""
-        from isometron.document import building_edits
-        from isometron.ui.follow_page import FollowPage
-
-        self.open_tab(BUILD_TAB)
-        card = self._build_card()
-        if card.stages is None:
-            return
-        number = card.steps.number or 0
-        self.follow = FollowPage(self.room, self.session.document, card.stages, number)
-        self.follow.ticked.connect(
-            lambda key: self.session.edit("tick", lambda d: building_edits.tick(d, key, True))
-        )
-        self.follow.left.connect(self._back_from_paper)
-        self.follow.showFullScreen()
-
-    def _back_from_paper(self, number: int) -> None:
-        card = self._build_card()
-        self.settle()
-        if card.order is not None:
-            card.steps.choose_key(card.order.steps[number].key)
 
     def choose(self, pick: Pick | None) -> None:
         """Read something on the board; its volume becomes the one in work."""
@@ -465,6 +404,7 @@ class Bench(QMainWindow):
         if event is None:
             return
         if self.keeping.may_leave():
+            self.walk.leave()
             event.accept()
         else:
             event.ignore()
