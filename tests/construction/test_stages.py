@@ -80,7 +80,8 @@ class Reader:
             move = StepOff(self._new(), self.lines[found[4]], self.points[found[3]], mm)
             self.points[found[5]] = move.name
         elif found := re.fullmatch(r"Ellipse about (.+?): (.+) by (.+), long axis (.+)\.", told):
-            tilt = 0.0 if found[4] == "level" else float(found[4].split()[1].rstrip("°"))
+            words = found[4].rstrip("°").replace("−", "-")
+            tilt = 0.0 if words == "level" else float(words.split()[1])
             half = self._mm(found[2]) / 2, self._mm(found[3]) / 2
             move = Ellipse(self._new(), self.points[found[1]], *half, tilt)
         else:
@@ -115,7 +116,7 @@ def test_places_off_the_paper_and_level_axes_are_told_as_such():
     assert where_in_words((12.0, 30.0), told) == "12 mm right, 30 mm up"
     assert where_in_words((-12.0, -3.0), told) == "12 mm left of the paper, 3 mm below the paper"
     assert tilt_in_words(0.01) == "long axis level"
-    assert tilt_in_words(-12.34) == "long axis tilted -12.3°"
+    assert tilt_in_words(-12.34) == "long axis tilted −12.3°"
 
 
 @pytest.mark.parametrize("name", ["supply crawler", "telescope tube"])

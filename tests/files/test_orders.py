@@ -2,6 +2,7 @@
 
 import io
 import json
+import re
 import zipfile
 from dataclasses import replace
 from typing import get_args
@@ -18,6 +19,7 @@ from isometron.construction.stages import NEW, RUB, Stages
 from isometron.document import building_edits
 from isometron.document.building import Building
 from isometron.document.document import Document
+from isometron.document.sheet_edits import set_unit
 from isometron.files.booklet import booklet_of
 from isometron.files.order_words import built, shown_steps
 from isometron.files.orders import json_of, ora_stages, svg_stages, text_of, write_order
@@ -29,6 +31,7 @@ from isometron.files.sheet_file import (
     write_sheet,
 )
 from isometron.perspective.errors import FileError
+from isometron.perspective.lengths import read_length, write_length
 from isometron.render.stage import stage_png
 from tests.scenes import case, sheet
 
@@ -175,3 +178,20 @@ def test_the_command_writes_every_kind_and_refuses_others(tmp_path, capsys, qapp
 
 def test_every_sample_gives_a_booklet():
     assert booklet_of(sample_sheet("red lamp"), per_chapter=True).startswith(b"%PDF")
+
+
+@pytest.mark.parametrize(("unit", "step_mm"), [("in", 25.4 / 16), ("cm", 0.5), ("mm", 0.5)])
+def test_every_measure_of_the_moves_can_be_read_off_that_ruler(unit, step_mm):
+    document = set_unit(sample_sheet("observing chair"), unit)
+    told = text_of(document).decode()
+    assert f"Measured to {write_length(step_mm, unit)}" in told
+    measures = []
+    for line in (line.strip() for line in told.splitlines() if line.startswith("      ")):
+        if found := re.fullmatch(r"Mark .+: (.+?) (?:right|left).*?, (.+?) (?:up|below).*", line):
+            measures += [found[1], found[2]]
+        elif found := re.fullmatch(r"Step (.+?) (?:on|back) from .+", line):
+            measures.append(found[1])
+    assert len(measures) > 60 and "-" not in "".join(measures)
+    for measure in measures:
+        steps = read_length(measure, unit) / step_mm
+        assert steps == pytest.approx(round(steps), abs=1e-6), measure

@@ -28,7 +28,8 @@ def where_in_words(place: tuple[float, float], length: Callable[[float], str]) -
 
 def tilt_in_words(degrees: float) -> str:
     """How the long axis of an ellipse lies, its tilt counted from level."""
-    return "long axis level" if abs(degrees) < 0.05 else f"long axis tilted {degrees:.1f}°"
+    tilt = f"{degrees:.1f}".replace("-", "−")
+    return "long axis level" if abs(degrees) < 0.05 else f"long axis tilted {tilt}°"
 
 
 class Teller:
