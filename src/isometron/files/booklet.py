@@ -8,6 +8,7 @@ from functools import partial
 import numpy as np
 
 from isometron.construction.labels import label_centres
+from isometron.construction.moves import Mark
 from isometron.construction.stages import (
     KEPT,
     NEW,
@@ -30,6 +31,7 @@ MOST_TOLD = 24
 
 
 MARGIN_MM, LABEL_PT = 15.0, 9.0
+CROSS_MM, CROSS_INK = 1.5, (0.48, 0.18, 0.16)
 
 
 CLOSER_MM, LEAST_MM = 90.0, 40.0
@@ -261,8 +263,19 @@ def _true_size(canvas, document: Document, stages: Stages) -> None:  # type: ign
     sheet = document.sheet
     canvas.setPageSize((sheet.width_mm * POINTS_PER_MM, sheet.height_mm * POINTS_PER_MM))
     before = next((i for i, step in enumerate(stages.steps) if step.rubs), len(stages.steps)) - 1
-    stage = stages.after(before, paper_of(document))
-    _draw_stage(canvas, stage, POINTS_PER_MM, 0.0, 0.0)
+    strokes = tuple(
+        replace(s, age=KEPT if s.name in stages.kept else OLD)
+        for s in stages.after(before, paper_of(document)).strokes
+    )
+    _draw_stage(canvas, Stage(strokes, ()), POINTS_PER_MM, 0.0, 0.0)
     size = (sheet.width_mm * POINTS_PER_MM, sheet.height_mm * POINTS_PER_MM)
-    _draw_spots(canvas, stage.spots, POINTS_PER_MM, (0.0, 0.0), (0.0, 0.0, *size))
+    canvas.setStrokeColorRGB(*CROSS_INK)
+    canvas.setLineWidth(0.3)
+    arm = CROSS_MM * POINTS_PER_MM
+    for move in stages.order.moves():
+        if isinstance(move, Mark):
+            x, y = (mm * POINTS_PER_MM for mm in move.place)
+            if 0 <= x <= size[0] and 0 <= y <= size[1]:
+                canvas.line(x - arm, y, x + arm, y)
+                canvas.line(x, y - arm, x, y + arm)
     canvas.showPage()
