@@ -22,6 +22,9 @@ from isometron.construction.moves import (
     StepOff,
     Upright,
 )
+from isometron.construction.order import order_of
+from isometron.document.building import METHODS, Building
+from tests.scenes import case, eye, sheet
 
 START = (Mark("a", (10.2, 20.3)), Mark("b", (110.0, 70.0)))
 
@@ -64,6 +67,15 @@ def test_each_move_does_what_its_name_says():
 def test_what_no_ruler_can_do_is_refused(moves, words):
     with pytest.raises(MoveError, match=words):
         execute(moves)
+
+
+@pytest.mark.parametrize("tilt", [0.0, -25.0, 20.0])
+@pytest.mark.parametrize("yaw", [0.0, 0.3, 30.0, 45.0])
+@pytest.mark.parametrize("method", METHODS)
+def test_a_line_that_a_measure_tilts_is_still_stepped_along_the_same_way(method, yaw, tilt):
+    document = sheet(case(yaw_deg=yaw), by=eye(tilt_deg=tilt), building=Building(method))
+    order = order_of(document)
+    assert 0.3 < order.worst_mm < 4.0, "no step is taken backwards when the bounds are found"
 
 
 def test_rounded_measures_stay_within_the_stated_bound():

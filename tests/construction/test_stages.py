@@ -33,6 +33,7 @@ from isometron.files.sheet_file import SAMPLES, sample_sheet
 from isometron.perspective.lengths import read_length
 from tests.scenes import floats
 
+WAYS = "up|down|to the right|to the left"
 PAPER = (0.0, 0.0, 420.0, 297.0)
 
 
@@ -75,8 +76,10 @@ class Reader:
         elif found := re.fullmatch(r"(.+?) is where (.+) meets (.+)\.", told):
             move = Cross(self._new(), self.lines[found[2]], self.lines[found[3]])
             self.points[found[1]] = move.name
-        elif found := re.fullmatch(r"Step (.+) (on|back) from (.+?) along (.+): (.+)\.", told):
-            mm = self._mm(found[1]) * (1 if found[2] == "on" else -1)
+        elif found := re.fullmatch(
+            r"Step (.+?) (up|down|to the right|to the left) from (.+?) along (.+): (.+)\.", told
+        ):
+            mm = self._mm(found[1]) * (1 if found[2] in ("up", "to the right") else -1)
             move = StepOff(self._new(), self.lines[found[4]], self.points[found[3]], mm)
             self.points[found[5]] = move.name
         elif found := re.fullmatch(r"Ellipse about (.+?): (.+) by (.+), long axis (.+)\.", told):

@@ -189,7 +189,7 @@ def test_every_measure_of_the_moves_can_be_read_off_that_ruler(unit, step_mm):
     for line in (line.strip() for line in told.splitlines() if line.startswith("      ")):
         if found := re.fullmatch(r"Mark .+: (.+?) (?:right|left).*?, (.+?) (?:up|below).*", line):
             measures += [found[1], found[2]]
-        elif found := re.fullmatch(r"Step (.+?) (?:on|back) from .+", line):
+        elif found := re.fullmatch(r"Step (.+?) (?:up|down|to the (?:right|left)) from .+", line):
             measures.append(found[1])
     assert len(measures) > 60 and "-" not in "".join(measures)
     for measure in measures:

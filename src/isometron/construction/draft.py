@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from isometron.construction.machine import Machine, exact_measures
+from isometron.construction.machine import Machine, counted_way, exact_measures
 from isometron.construction.moves import (
     Cross,
     Curve,
@@ -158,8 +158,7 @@ class Draft:
     def signed(self, line: str, start: str, place: Place) -> float:
         """The measure that steps off from a point of a line to a place on it."""
         _, along = self.line(line)
-        if along[0] < -1e-9 or (abs(along[0]) <= 1e-9 and along[1] < 0):
-            along = -along
+        along = along * counted_way(along[:, None])
         return float(np.array(place) @ along - np.array(self.place(start)) @ along)
 
     # Lines to points

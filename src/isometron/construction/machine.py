@@ -4,6 +4,7 @@ It works on many sheets at once: one drawn with the exact measures, or, to see h
 move a point, one more for every measure that is off by a little.
 """
 
+import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 
@@ -139,7 +140,8 @@ class Machine:
         elif isinstance(move, StepOff):
             _, along = self._line(move.line)
             mm = self._measure(np.array([move.mm], dtype=EXTENDED))[0]
-            drawn.points[move.name] = self._point(move.start) + mm * _rightward(along)
+            exact = along if self.known is None else self.known.lines[move.line][1]
+            drawn.points[move.name] = self._point(move.start) + mm * counted_way(exact) * along
         elif isinstance(move, Ellipse):
             centre = self._point(move.centre)
             rest = np.array([move.semi_major_mm, move.semi_minor_mm, move.tilt_deg])
@@ -177,10 +179,17 @@ def _unit(run: Array, name: str) -> Array:
     return np.asarray(run / length)
 
 
-def _rightward(along: Array) -> Array:
-    """A direction turned to run to the right; upward when it is upright."""
-    turned = (along[0] < -FLAT) | ((np.abs(along[0]) <= FLAT) & (along[1] < 0))
-    return np.asarray(np.where(turned, -along, along))
+def counted_way(along: Array) -> float:
+    """1 or −1: which way lengths count along a line of a direction (2, n) on n sheets: to the
+    right, or upward on a line steeper than 45°. The first sheet decides for all, so that a line
+    that a measure tilts past 45° is still stepped along the same way."""
+    x, y = float(along[0, 0]), float(along[1, 0])
+    return math.copysign(1.0, y if steep(x, y) else x)
+
+
+def steep(x: float, y: float) -> bool:
+    """Whether a direction is steeper than 45°."""
+    return abs(y) > abs(x)
 
 
 def _crossing(first: tuple[Array, Array], second: tuple[Array, Array], name: str) -> Array:

@@ -59,7 +59,7 @@ class Cross:
 @dataclass(frozen=True)
 class StepOff:
     """The point on a line at a measured length, mm, from a point of it: to the right along it, or
-    upward on an upright; to the left or downward when negative."""
+    up on a line steeper than 45°; to the left or down when negative."""
 
     name: str
     line: str

@@ -1,7 +1,9 @@
 """Moves told in the words of the drawing board, with their measures."""
 
 from collections.abc import Callable
+from functools import cached_property
 
+from isometron.construction.machine import execute, steep
 from isometron.construction.moves import (
     LINES,
     Cross,
@@ -15,6 +17,7 @@ from isometron.construction.moves import (
     Upright,
 )
 from isometron.construction.steps import Order, Step
+from isometron.perspective.eye import Array
 from isometron.perspective.lengths import write_length
 
 
@@ -56,6 +59,14 @@ class Teller:
         step = self.order.step_mm
         return write_length(round(mm / step) * step, self.unit)
 
+    @cached_property
+    def _drawn_lines(self) -> dict[str, tuple[Array, Array]]:
+        return execute(self.order.moves()).lines
+
+    def _steep(self, line: str) -> bool:
+        along = self._drawn_lines[line][1]
+        return steep(float(along[0, 0]), float(along[1, 0]))
+
     def _line(self, move: Move) -> str:
         if isinstance(move, Join):
             return f"{self.point(move.first)}–{self.point(move.second)}"
@@ -77,7 +88,8 @@ class Teller:
         if isinstance(move, Cross):
             return f"{name} is where {self._lines[move.first]} meets {self._lines[move.second]}."
         if isinstance(move, StepOff):
-            way = "on" if move.mm >= 0 else "back"
+            ways = ("up", "down") if self._steep(move.line) else ("to the right", "to the left")
+            way = ways[move.mm < 0]
             return (
                 f"Step {self.length(abs(move.mm))} {way} from {self.point(move.start)} along "
                 f"{self._lines[move.line]}: {name}."
