@@ -105,6 +105,20 @@ def test_circles_are_drawn_on_the_ends_of_a_round_body_and_on_a_picked_face(desk
     assert "left, right, front or back" in at.board.plate.text() and at.document == before
 
 
+@pytest.mark.parametrize("text", ["abc w", "nan w", "1e999 w", "3,, x"])
+def test_lengths_in_modules_that_are_none_are_refused_with_a_sentence(desk, text):
+    at = desk(sample_sheet("supply crawler"))
+    wheel = next(i for i, v in enumerate(at.document.volumes) if v.name == "Front wheel")
+    at.bench.session.edit("choose", lambda d: select(d, wheel))
+    page = at.page(AXLE, 2)
+    before = at.document
+    at.write(page.rings, text)
+    assert at.document == before and at.board.plate.text().endswith(".")
+    at.write(page.bases, text)
+    at.press("Set them")
+    assert at.document == before and "could not convert" not in at.board.plate.text()
+
+
 def test_a_round_end_and_a_wheel_arch_from_the_page(desk):
     at = desk(sheet(case(width_mm=900.0)))
     page = at.page(FACES, 2)

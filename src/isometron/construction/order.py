@@ -73,6 +73,7 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
         step,
         dict(draft.labels),
         bounds,
+        draft.machine.drawn,
     )
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from isometron.construction.machine import Drawn, execute
+from isometron.construction.machine import Drawn
 from isometron.construction.moves import (
     LINES,
     Cross,
@@ -87,7 +87,7 @@ class Stages:
     def __init__(self, order: Order, sheet: Sheet) -> None:
         self.order, self.sheet = order, sheet
         self.steps: tuple[Step, ...] = order.steps
-        self.drawn: Drawn = execute(order.moves())
+        self.drawn: Drawn = order.drawn
         self._moves = order.moves()
         self._ends = {move.name: needs(move) for move in self._moves if isinstance(move, LINES)}
         counts = [len(chapter.steps) for chapter in order.chapters]

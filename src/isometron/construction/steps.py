@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
+from isometron.construction.machine import Drawn
 from isometron.construction.moves import LINES, Curve, Ellipse, Move, needs
 from isometron.perspective.errors import IsometronError
 
@@ -60,7 +61,7 @@ class Landing:
 class Order:
     """A build order: method, chapters, where its points land, ellipses by name with their exact
     values (centre x, y, half axes, tilt), how far rounding can move the worst corner (mm) and which
-    one that is, and the ruler's step."""
+    one that is, the ruler's step, and where everything lies when its moves are made exactly."""
 
     method: str
     chapters: tuple[Chapter, ...]
@@ -71,6 +72,7 @@ class Order:
     step_mm: float
     labels: dict[str, str]
     bounds: dict[str, float]
+    drawn: Drawn
 
     @property
     def steps(self) -> tuple[Step, ...]:

@@ -1,9 +1,8 @@
 """Moves told in the words of the drawing board, with their measures."""
 
 from collections.abc import Callable
-from functools import cached_property
 
-from isometron.construction.machine import execute, steep
+from isometron.construction.machine import steep
 from isometron.construction.moves import (
     LINES,
     Cross,
@@ -17,7 +16,6 @@ from isometron.construction.moves import (
     Upright,
 )
 from isometron.construction.steps import Order, Step
-from isometron.perspective.eye import Array
 from isometron.perspective.lengths import write_length
 
 
@@ -59,12 +57,8 @@ class Teller:
         step = self.order.step_mm
         return write_length(round(mm / step) * step, self.unit)
 
-    @cached_property
-    def _drawn_lines(self) -> dict[str, tuple[Array, Array]]:
-        return execute(self.order.moves()).lines
-
     def _steep(self, line: str) -> bool:
-        along = self._drawn_lines[line][1]
+        along = self.order.drawn.lines[line][1]
         return steep(float(along[0, 0]), float(along[1, 0]))
 
     def _line(self, move: Move) -> str:

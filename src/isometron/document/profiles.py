@@ -1,13 +1,14 @@
 """Edits of profiles: the outline of an extrusion, drawn flat or on its plane in the framework."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 import numpy as np
 
 from isometron.document.choosing import in_work
 from isometron.document.document import Document
+from isometron.document.shaping import read_shares
 from isometron.framework.extruded import CROSS, Extruded
 from isometron.framework.marks import Mark
 from isometron.framework.outlines import Flat, Knot, Ring, centre_of, flat
@@ -275,6 +276,18 @@ def set_contours(document: Document, shares: tuple[float, ...]) -> Document:
     kept = tuple(m for m in volume.marks if (m.kind, m.axis) != ("section", axis))
     marks = (*kept, Mark("section", 0, axis, shares)) if shares else kept
     return document.with_volume(index, replace(volume, marks=marks))
+
+
+def contours_as_typed(text: str) -> Callable[[Document], Document]:
+    """The edit that draws cross-contours where a person typed; blank takes them away."""
+    shares = read_shares(text) if text.strip() else ()
+    return lambda document: set_contours(document, shares)
+
+
+def widths_as_typed(text: str) -> Callable[[Document], Document]:
+    """The edit that gives a profile the widths a person typed."""
+    widths = read_widths(text)
+    return lambda document: set_widths(document, widths)
 
 
 def set_centre_line(document: Document, drawn: bool) -> Document:

@@ -8,7 +8,6 @@ from collections.abc import Callable
 from pathlib import Path
 from xml.etree import ElementTree as ET
 
-from isometron.construction.machine import execute
 from isometron.construction.stages import KEPT, NEW, OLD, Stage, Stages, Stroke
 from isometron.construction.steps import Step
 from isometron.construction.telling import Teller
@@ -51,7 +50,7 @@ def text_of(document: Document) -> bytes:
 def json_of(document: Document) -> bytes:
     """The order as JSON: every step with its moves, and where every point must land."""
     order = built(document)
-    drawn = execute(order.moves())
+    drawn = order.drawn
     content = {
         "order": ORDER_VERSION,
         "method": order.method,

@@ -1,5 +1,6 @@
 """The Axle page: what is turned about an axle, wheels, and wheels that belong together."""
 
+import math
 from collections.abc import Callable
 
 from PyQt6.QtCore import QCoreApplication
@@ -9,11 +10,11 @@ from isometron.document.document import Document
 from isometron.drawing.scene import Scene
 from isometron.framework.box import AXES
 from isometron.framework.turned import Loop, Turned
-from isometron.perspective.errors import IsometronError
+from isometron.perspective.errors import LengthError
 from isometron.perspective.lengths import read_length, write_length
 from isometron.ui.fields import TextField
 from isometron.ui.form import Entry
-from isometron.ui.page import Page
+from isometron.ui.page import Edit, Page
 from isometron.ui.theme import Room
 
 
@@ -51,6 +52,17 @@ def _bore(document: Document) -> float | None:
     if not isinstance(shape, Turned) or volume is None:
         return None
     return 2 * shape.bore * rounding.radius_of(volume)
+
+
+def _times(text: str) -> float:
+    """How many modules a person typed. Raises LengthError with the sentence to show."""
+    try:
+        number = float(text)
+    except ValueError:
+        number = math.nan
+    if not math.isfinite(number):
+        raise LengthError(f"“{text}” is no number of modules: type, say, 3.2 w.")
+    return number
 
 
 class AxlePage(Page):
@@ -114,7 +126,7 @@ class AxlePage(Page):
         self.rings = TextField(
             tr("inner circles"), tr("Diameters of circles on both ends, such as 38, 12.")
         )
-        self.rings.typed.connect(self._set_rings)
+        self.rings.typed.connect(lambda text: self._do("rim and hub", lambda: self._rings(text)))
         self.needs_volume.append(self.rings)
         self.row(tr("diameters"), self.rings)
         self.heading(tr("Wheels that belong together"))
@@ -161,18 +173,14 @@ class AxlePage(Page):
         for word in text.replace(";", ",").split(","):
             number, _, name = word.strip().partition(" ")
             if name.strip() in self._names:
-                found.append(float(number.replace(",", ".")) * self._names[name.strip()])
+                found.append(_times(number) * self._names[name.strip()])
             elif word.strip():
                 found.append(read_length(word, self._unit))
         return found
 
-    def _set_rings(self, text: str) -> None:
-        try:
-            diameters = self._lengths(text)
-        except (IsometronError, ValueError) as error:
-            self.refused.emit(str(error))
-            return
-        self.wanted.emit("rim and hub", lambda d: rounding.set_rings(d, diameters))
+    def _rings(self, text: str) -> Edit:
+        diameters = self._lengths(text)
+        return lambda d: rounding.set_rings(d, diameters)
 
     def _pair(self) -> Callable[[Document], Document]:
         track = self.track.number

@@ -9,11 +9,10 @@ from isometron.document.document import Document
 from isometron.drawing.round_readings import how_to_draw
 from isometron.drawing.rounds import circle_in_work, circles_of
 from isometron.drawing.scene import Scene
-from isometron.perspective.errors import IsometronError
 from isometron.ui.card import soft_label
 from isometron.ui.ellipse_view import EllipseView
 from isometron.ui.fields import TextField
-from isometron.ui.page import Page
+from isometron.ui.page import Edit, Page
 from isometron.ui.theme import LIGHT_ROOM, Room
 
 
@@ -48,25 +47,26 @@ class EllipsePage(Page):
         self.degrees = TextField(
             tr("guide degrees"), tr("Degrees of your ellipse guides, such as 10-80/5.")
         )
-        self.degrees.typed.connect(lambda text: self._guides(text, degrees=True))
+        self.degrees.typed.connect(
+            lambda text: self._do("ellipse guides", lambda: self._guides(text, degrees=True))
+        )
         self.row(tr("degrees"), self.degrees)
         self.sizes = TextField(
             tr("guide sizes"), tr("Long axes of your ellipse guides in mm, such as 4-40/2, 50.")
         )
-        self.sizes.typed.connect(lambda text: self._guides(text, degrees=False))
+        self.sizes.typed.connect(
+            lambda text: self._do("ellipse guides", lambda: self._guides(text, degrees=False))
+        )
         self.row(tr("sizes, mm"), self.sizes)
 
     def _choose(self, number: int) -> None:
         self.wanted.emit("choose", lambda d: ellipses.choose_circle(d, number))
 
-    def _guides(self, text: str, *, degrees: bool) -> None:
-        try:
-            values = ellipses.read_list(text) if text.strip() else ()
-        except IsometronError as error:
-            self.refused.emit(str(error))
-            return
+    @staticmethod
+    def _guides(text: str, *, degrees: bool) -> Edit:
+        values = ellipses.read_list(text) if text.strip() else ()
         given = (values, None) if degrees else (None, values)
-        self.wanted.emit("ellipse guides", lambda d: ellipses.set_guides(d, *given))
+        return lambda d: ellipses.set_guides(d, *given)
 
     def show_document(
         self, document: Document, scene: Scene, families: tuple[str, str, str], room: Room

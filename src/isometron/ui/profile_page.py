@@ -9,7 +9,7 @@ from isometron.document import profiles, shaping
 from isometron.document.document import Document
 from isometron.drawing.scene import Scene
 from isometron.framework.extruded import Extruded
-from isometron.perspective.errors import IsometronError, VolumeError
+from isometron.perspective.errors import VolumeError
 from isometron.ui.fields import TextField
 from isometron.ui.form import Entry
 from isometron.ui.page import Page
@@ -105,12 +105,16 @@ class ProfilePage(Page):
             tr("widths"),
             tr("Where it is how wide, such as 0 60%, 1/2 100%, 1 80%; straight for one width."),
         )
-        self.widths.typed.connect(self._set_widths)
+        self.widths.typed.connect(
+            lambda text: self._do("widths", lambda: profiles.widths_as_typed(text))
+        )
         self.row(tr("widths"), self.widths)
         self.contours = TextField(
             tr("cross-contours"), tr("Stations of cross-contours: a number, or 1/3 2/3.")
         )
-        self.contours.typed.connect(self._set_contours)
+        self.contours.typed.connect(
+            lambda text: self._do("cross-contours", lambda: profiles.contours_as_typed(text))
+        )
         self.row(tr("contours at"), self.contours)
         self.centre = QPushButton(tr("Centre line"))
         self.centre.setCheckable(True)
@@ -138,22 +142,6 @@ class ProfilePage(Page):
     def _remove(self) -> Callable[[Document], Document]:
         ring, knot = self._knot()
         return lambda d: profiles.remove_knot(d, ring, knot)
-
-    def _set_widths(self, text: str) -> None:
-        try:
-            widths = profiles.read_widths(text)
-        except IsometronError as error:
-            self.refused.emit(str(error))
-            return
-        self.wanted.emit("widths", lambda d: profiles.set_widths(d, widths))
-
-    def _set_contours(self, text: str) -> None:
-        try:
-            shares = shaping.read_shares(text) if text.strip() else ()
-        except IsometronError as error:
-            self.refused.emit(str(error))
-            return
-        self.wanted.emit("cross-contours", lambda d: profiles.set_contours(d, shares))
 
     def show_document(
         self, document: Document, scene: Scene, families: tuple[str, str, str], room: Room

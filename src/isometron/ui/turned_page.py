@@ -7,10 +7,9 @@ from isometron.document.document import Document
 from isometron.drawing.rounds import degrees_over_height, height_of_eye
 from isometron.drawing.scene import Scene
 from isometron.framework.turned import Turned
-from isometron.perspective.errors import IsometronError
 from isometron.perspective.lengths import write_length
 from isometron.ui.fields import TextField
-from isometron.ui.page import Page
+from isometron.ui.page import Edit, Page
 from isometron.ui.radii_pad import RadiiPad
 from isometron.ui.theme import Room
 
@@ -37,7 +36,7 @@ class TurnedPage(Page):
             tr("heights and radii"),
             tr("Heights with their radii from the base up, such as 0 40, 30 45, 80 20."),
         )
-        self.table.typed.connect(self._set_table)
+        self.table.typed.connect(lambda text: self._do("radii", lambda: self._stations(text)))
         self.column.addWidget(self.table)
         self.join = self.choice(
             tr("joined"), tr("How one radius runs into the next."), [tr(join) for join in JOINS]
@@ -49,24 +48,14 @@ class TurnedPage(Page):
         self.contours = TextField(
             tr("cross-contours"), tr("Where cross-contours are drawn: a number, or 1/3 2/3.")
         )
-        self.contours.typed.connect(self._set_contours)
+        self.contours.typed.connect(
+            lambda text: self._do("cross-contours", lambda: profiles.contours_as_typed(text))
+        )
         self.row(tr("contours at"), self.contours)
 
-    def _set_table(self, text: str) -> None:
-        try:
-            stations = rounding.read_stations(text, self._unit)
-        except IsometronError as error:
-            self.refused.emit(str(error))
-            return
-        self.wanted.emit("radii", lambda d: rounding.set_stations(d, stations))
-
-    def _set_contours(self, text: str) -> None:
-        try:
-            shares = shaping.read_shares(text) if text.strip() else ()
-        except IsometronError as error:
-            self.refused.emit(str(error))
-            return
-        self.wanted.emit("cross-contours", lambda d: profiles.set_contours(d, shares))
+    def _stations(self, text: str) -> Edit:
+        stations = rounding.read_stations(text, self._unit)
+        return lambda d: rounding.set_stations(d, stations)
 
     def show_document(
         self, document: Document, scene: Scene, families: tuple[str, str, str], room: Room
