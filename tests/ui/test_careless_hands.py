@@ -6,15 +6,15 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QPushButton
+from PyQt6.QtWidgets import QLineEdit, QPushButton
 
 from isometron.files.sheet_file import sample_sheet, sheet_as_text, sheet_from_text
-from isometron.ui.fields import NumberField
 
 KEEPS_OUT = {"Leave", "New", "Print…", "Open…"}
 """Commands that leave the sheet or wait for an answer."""
 
 TYPED = ["0", "-5", "12.5", "1/3", "40%", "900000", "abc", "", "15°", "2 w", "7 in", "1e9"]
+TYPED += ["abc w", "0 4, 9 2", "0 x, 1 2", "1/0", "nan", "3, 4, 5", "10-80/0", "½", "0 60%, 1 5%"]
 
 
 def commands(at):
@@ -53,7 +53,7 @@ def act(at, rng):
             start = at.place(rng.choice(at.board.handles).key)
         at.drag(start, (rng.randint(-90, 90), rng.randint(-70, 70)), shift=rng.random() < 0.2)
     elif deed == "type":
-        fields = [f for f in at.bench.findChildren(NumberField) if f.isVisible() and f.isEnabled()]
+        fields = [f for f in at.bench.findChildren(QLineEdit) if f.isVisible() and f.isEnabled()]
         if fields:
             field, text = rng.choice(fields), rng.choice(TYPED)
             deed += f" {text} into {field.objectName()}"
