@@ -18,9 +18,9 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import numpy as np
 
-from isometron.document import eye_edits, sliding
 from isometron.document.document import Document
-from isometron.document.stances import EDGE_NEAREST, take_stance
+from isometron.document.edits import eye_edits, sliding
+from isometron.document.edits.stances import EDGE_NEAREST, take_stance
 from isometron.drawing.scene import scene_of
 from isometron.drawing.stage import stage_of
 from isometron.framework.box import EDGES, FACES

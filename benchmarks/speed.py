@@ -23,9 +23,9 @@ import numpy as np
 from PyQt6.QtCore import QSettings
 from PyQt6.QtGui import QPainter, QPixmap
 
-from isometron.document import eye_edits, volume_edits
 from isometron.document.document import Document
-from isometron.document.stances import EDGE_NEAREST, take_stance
+from isometron.document.edits import eye_edits, volume_edits
+from isometron.document.edits.stances import EDGE_NEAREST, take_stance
 from isometron.files.sheet_file import sample_sheet
 from isometron.framework.volume import Volume
 from isometron.perspective.eye import Eye

@@ -6,10 +6,10 @@
 from dataclasses import replace
 from pathlib import Path
 
-from isometron.document import choosing, eye_edits, profiles, shaping, volume_edits
 from isometron.document.document import Choices, Document
-from isometron.document.stances import EDGE_NEAREST, LOOKING_DOWN, take_stance
-from isometron.document.starters import CRATES, SEAT, VEHICLE, with_starter
+from isometron.document.edits import choosing, eye_edits, profiles, shaping, volume_edits
+from isometron.document.edits.stances import EDGE_NEAREST, LOOKING_DOWN, take_stance
+from isometron.document.edits.starters import CRATES, SEAT, VEHICLE, with_starter
 from isometron.files.sheet_file import write_sheet
 from isometron.framework.outlines import Knot
 from isometron.framework.placing import Anchor

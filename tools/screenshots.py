@@ -15,10 +15,10 @@ from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from isometron.document import choosing, eye_edits, sheet_edits, volume_edits
 from isometron.document.document import Document
-from isometron.document.stances import LOOKING_DOWN, take_stance
-from isometron.document.starters import STARTERS
+from isometron.document.edits import choosing, eye_edits, sheet_edits, volume_edits
+from isometron.document.edits.stances import LOOKING_DOWN, take_stance
+from isometron.document.edits.starters import STARTERS
 from isometron.files.booklet import booklet_of
 from isometron.files.sheet_file import SAMPLE_NAME, sample_sheet
 from isometron.ui.app import application

@@ -150,7 +150,7 @@ def _dimensions(arguments: list[str]) -> int:
 
 def _steps(arguments: list[str]) -> int:
     from isometron.document.building import METHODS
-    from isometron.document.building_edits import build_by
+    from isometron.document.edits.building_edits import build_by
     from isometron.files.sheet_file import read_sheet
 
     parser = _parser("steps")

@@ -10,11 +10,11 @@ from isometron.construction.moves import LINES, Cross, Mark, StepOff, needs
 from isometron.construction.order import order_of
 from isometron.construction.steps import OrderError, arranged
 from isometron.construction.targets import aid_for
-from isometron.document import choosing, sheet_edits, standing
 from isometron.document.building import METHODS, BuildError, Building
 from isometron.document.document import Document
-from isometron.document.eye_edits import fit_on_page
-from isometron.document.stances import STANCES, take_stance
+from isometron.document.edits import choosing, sheet_edits, standing
+from isometron.document.edits.eye_edits import fit_on_page
+from isometron.document.edits.stances import STANCES, take_stance
 from isometron.drawing.rounds import circles_of
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import SAMPLES, sample_sheet

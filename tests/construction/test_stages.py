@@ -27,8 +27,8 @@ from isometron.construction.moves import (
 from isometron.construction.order import order_of
 from isometron.construction.stages import KEPT, NEW, OLD, PAST, Stages, ellipse_cubics, smooth
 from isometron.construction.telling import Teller, tilt_in_words, where_in_words
-from isometron.document import sheet_edits
 from isometron.document.building import METHODS, Building
+from isometron.document.edits import sheet_edits
 from isometron.files.sheet_file import SAMPLES, sample_sheet
 from isometron.perspective.lengths import read_length
 from tests.scenes import floats

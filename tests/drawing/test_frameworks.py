@@ -5,8 +5,8 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from isometron.document.choosing import choose_all, group, select
-from isometron.document.sheet_edits import show_see_through
+from isometron.document.edits.choosing import choose_all, group, select
+from isometron.document.edits.sheet_edits import show_see_through
 from isometron.drawing.built import DIVISION, EDGE, JOIN, SECTION
 from isometron.drawing.measures import shared_points, sloping_points, true_area
 from isometron.drawing.readings import Pick, reading_of

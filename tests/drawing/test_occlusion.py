@@ -3,8 +3,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from isometron.document import choosing, eye_edits, volume_edits
-from isometron.document.stances import EDGE_NEAREST, take_stance
+from isometron.document.edits import choosing, eye_edits, volume_edits
+from isometron.document.edits.stances import EDGE_NEAREST, take_stance
 from isometron.drawing.occlusion import uncovered
 from isometron.drawing.scene import scene_of
 from isometron.framework.box import EDGES

@@ -10,7 +10,7 @@ import numpy as np
 import pypdf
 import pytest
 
-from isometron.document.sheet_edits import change_sheet, show_fans, show_see_through
+from isometron.document.edits.sheet_edits import change_sheet, show_fans, show_see_through
 from isometron.drawing.scene import scene_of
 from isometron.drawing.strokes import Role, sheet_strokes
 from isometron.files.export import draw_to

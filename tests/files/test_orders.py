@@ -16,10 +16,10 @@ from isometron.cli import main
 from isometron.construction import moves as all_moves
 from isometron.construction.machine import Machine, exact_measures
 from isometron.construction.stages import NEW, RUB, Stages
-from isometron.document import building_edits
 from isometron.document.building import Building
 from isometron.document.document import Document
-from isometron.document.sheet_edits import set_unit
+from isometron.document.edits import building_edits
+from isometron.document.edits.sheet_edits import set_unit
 from isometron.files.booklet import booklet_of
 from isometron.files.order_words import built, shown_steps
 from isometron.files.orders import json_of, ora_stages, svg_stages, text_of, write_order

@@ -9,8 +9,8 @@ import pytest
 import svgelements
 from pypdf import PdfReader
 
-from isometron.document import ellipses
 from isometron.document.document import Document
+from isometron.document.edits import ellipses
 from isometron.drawing.curves import cubics, form_of
 from isometron.drawing.scene import scene_of
 from isometron.files.dxf import dxf_of

@@ -11,7 +11,7 @@ import trimesh
 from scipy.spatial import ConvexHull
 
 from isometron.cli import main
-from isometron.document.starters import STARTERS, with_starter
+from isometron.document.edits.starters import STARTERS, with_starter
 from isometron.drawing.scene import scene_of
 from isometron.drawing.strokes import sheet_strokes
 from isometron.files.dxf import dxf_of

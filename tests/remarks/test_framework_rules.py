@@ -3,7 +3,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from isometron.document.choosing import choose_all, group
+from isometron.document.edits.choosing import choose_all, group
 from isometron.drawing.scene import scene_of
 from isometron.framework.volume import Volume
 from isometron.perspective.projection import project

@@ -4,8 +4,8 @@ from dataclasses import replace
 
 import pytest
 
-from isometron.document import rounding
 from isometron.document.document import Document
+from isometron.document.edits import rounding
 from isometron.drawing.scene import scene_of
 from isometron.framework import turned as lathe
 from isometron.framework.circles import FaceCircle

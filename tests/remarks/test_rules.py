@@ -2,9 +2,9 @@ import math
 
 import pytest
 
-from isometron.document import eye_edits, volume_edits
+from isometron.document.edits import eye_edits, volume_edits
+from isometron.document.edits.sheet_edits import set_ruler
 from isometron.document.near_edge import hand_setup, near_edge
-from isometron.document.sheet_edits import set_ruler
 from isometron.drawing.measures import near_corner_angle
 from isometron.drawing.scene import scene_of
 from isometron.framework.volume import Volume

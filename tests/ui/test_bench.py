@@ -8,8 +8,8 @@ from PyQt6.QtGui import QColor, QFontInfo, QImage
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QLabel, QLineEdit, QPushButton, QWidget
 
-from isometron.document import choosing, volume_edits
-from isometron.document.stances import EDGE_NEAREST, LOOKING_DOWN, take_stance
+from isometron.document.edits import choosing, volume_edits
+from isometron.document.edits.stances import EDGE_NEAREST, LOOKING_DOWN, take_stance
 from isometron.drawing.readings import Pick
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import read_sheet, sample_sheet

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
 from PyQt6.QtWidgets import QDialog, QFileDialog, QMessageBox, QTextBrowser
 
-from isometron.document.starters import STARTERS
+from isometron.document.edits.starters import STARTERS
 from isometron.files.sheet_file import read_sheet
 from isometron.ui.asking import Asking, Unsaved
 from isometron.ui.commands import COMMANDS

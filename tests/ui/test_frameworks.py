@@ -6,8 +6,8 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
+from isometron.document.edits.starters import STARTERS
 from isometron.document.near_edge import drawn_place, near_edge
-from isometron.document.starters import STARTERS
 from isometron.files.sheet_file import read_sheet, sample_sheet
 from isometron.ui.asking import Unsaved
 from isometron.ui.commands import STARTER_NAMES

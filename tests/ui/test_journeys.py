@@ -6,9 +6,9 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from isometron.document.document import Document
-from isometron.document.eye_edits import points_of_setup
+from isometron.document.edits.eye_edits import points_of_setup
+from isometron.document.edits.stances import SQUARE, take_stance
 from isometron.document.near_edge import hand_setup, near_edge
-from isometron.document.stances import SQUARE, take_stance
 from isometron.drawing.measures import directions_of, kind_of_view
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import read_sheet, sample_sheet

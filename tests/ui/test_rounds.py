@@ -5,9 +5,9 @@ import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 
-from isometron.document import rounding
-from isometron.document.choosing import select
 from isometron.document.document import Document
+from isometron.document.edits import rounding
+from isometron.document.edits.choosing import select
 from isometron.drawing.rounds import circles_of
 from isometron.files.sheet_file import read_sheet, sample_sheet
 from isometron.framework.extruded import Extruded

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from isometron.document.document import Document
-from isometron.document.proportioning import bounds_of_chosen
+from isometron.document.edits.proportioning import bounds_of_chosen
 from isometron.drawing.built import DIVISION, SECTION
 from isometron.drawing.curves import clipped_arcs
 from isometron.drawing.ellipse_aids import ellipse_aids

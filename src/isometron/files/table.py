@@ -7,8 +7,8 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from isometron.document.choosing import with_new
 from isometron.document.document import Document
+from isometron.document.edits.choosing import with_new
 from isometron.files.atomic import reason
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import FileError, IsometronError

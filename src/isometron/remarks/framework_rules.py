@@ -6,9 +6,9 @@ from functools import partial
 
 import numpy as np
 
-from isometron.document.choosing import select
-from isometron.document.eye_edits import fit_on_page
-from isometron.document.standing import stand_on_ground
+from isometron.document.edits.choosing import select
+from isometron.document.edits.eye_edits import fit_on_page
+from isometron.document.edits.standing import stand_on_ground
 from isometron.drawing.curves import length_of, outside_arcs
 from isometron.drawing.joins import meeting
 from isometron.drawing.scene import VolumePicture

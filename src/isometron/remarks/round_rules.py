@@ -6,8 +6,8 @@ from functools import partial
 
 import numpy as np
 
-from isometron.document.choosing import select
-from isometron.document.standing import stand_on_ground
+from isometron.document.edits.choosing import select
+from isometron.document.edits.standing import stand_on_ground
 from isometron.drawing.round_readings import in_mm
 from isometron.drawing.rounds import DrawnCircle, circle_in_work, circles_of
 from isometron.framework.turned import Turned

@@ -6,11 +6,11 @@ from functools import partial
 
 import numpy as np
 
-from isometron.document.choosing import select
 from isometron.document.document import Document
-from isometron.document.eye_edits import move_eye_level, place_near_corner
+from isometron.document.edits.choosing import select
+from isometron.document.edits.eye_edits import move_eye_level, place_near_corner
+from isometron.document.edits.volume_edits import turn_volume
 from isometron.document.near_edge import near_corner, near_edge
-from isometron.document.volume_edits import turn_volume
 from isometron.drawing.measures import angle_of_sight, directions_of, near_corner_angle
 from isometron.drawing.scene import VolumePicture
 from isometron.perspective.angles import from_quarter

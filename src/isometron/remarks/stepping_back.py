@@ -2,9 +2,9 @@
 
 from collections.abc import Callable
 
-from isometron.document.choosing import select
 from isometron.document.document import Document
-from isometron.document.eye_edits import step_back
+from isometron.document.edits.choosing import select
+from isometron.document.edits.eye_edits import step_back
 from isometron.drawing.scene import Scene, VolumePicture, scene_of
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Eye

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 from isometron.files.sheet_file import SUFFIX
 
 if TYPE_CHECKING:
-    from isometron.document.starters import Starter
+    from isometron.document.edits.starters import Starter
 from isometron.ui.theme import Room
 
 

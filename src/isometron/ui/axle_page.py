@@ -5,8 +5,8 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QCoreApplication
 
-from isometron.document import rounding
 from isometron.document.document import Document
+from isometron.document.edits import rounding
 from isometron.drawing.scene import Scene
 from isometron.framework.box import AXES
 from isometron.framework.turned import Loop, Turned
@@ -41,7 +41,7 @@ def _length(document: Document) -> float | None:
 
 
 def _set_length(document: Document, mm: float) -> Document:
-    from isometron.document.volume_edits import set_side
+    from isometron.document.edits.volume_edits import set_side
 
     shape = _round(document)
     return document if shape is None else set_side(document, shape.axis, mm)

@@ -14,9 +14,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from isometron.document import choosing, ellipses, rounding, sheet_edits
-from isometron.document.choosing import select
 from isometron.document.document import Document
+from isometron.document.edits import choosing, ellipses, rounding, sheet_edits
+from isometron.document.edits.choosing import select
 from isometron.drawing.measures import directions_of, kind_of_view
 from isometron.drawing.readings import Pick, default_pick, reading_of
 from isometron.drawing.scene import Scene
@@ -309,7 +309,7 @@ class Bench(QMainWindow):
 
     def begin_with(self, number: int) -> None:
         """Ask for a starter's numbers and put its volumes on the sheet."""
-        from isometron.document.starters import STARTERS, with_starter
+        from isometron.document.edits.starters import STARTERS, with_starter
 
         starter = STARTERS[number]
         values = self.keeping.asking.starter_values(

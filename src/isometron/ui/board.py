@@ -15,9 +15,9 @@ from PyQt6.QtGui import (
     QPaintEvent,
 )
 
-from isometron.document import sliding
 from isometron.document.document import Document
-from isometron.document.volume_edits import lay_near_edge
+from isometron.document.edits import sliding
+from isometron.document.edits.volume_edits import lay_near_edge
 from isometron.drawing.readings import Pick
 from isometron.drawing.round_readings import curve_arcs
 from isometron.drawing.scene import Scene, bare

@@ -6,9 +6,9 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton
 from isometron.construction.stages import Stages
 from isometron.construction.steps import Order
 from isometron.construction.telling import Teller
-from isometron.document import building_edits
 from isometron.document.building import METHODS
 from isometron.document.document import Document
+from isometron.document.edits import building_edits
 from isometron.drawing.scene import Scene
 from isometron.files.order_words import built
 from isometron.perspective.errors import IsometronError

@@ -60,7 +60,7 @@ class BuildWalk:
 
     def follow(self) -> None:
         """The order full screen, step by step."""
-        from isometron.document import building_edits
+        from isometron.document.edits import building_edits
         from isometron.ui.follow_page import FollowPage
 
         card, session = self._card(), self._bench.session

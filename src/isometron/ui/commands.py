@@ -7,9 +7,9 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import QCoreApplication
 from PyQt6.QtGui import QAction, QKeySequence
 
-from isometron.document import choosing, rounding, sheet_edits, volume_edits
 from isometron.document.document import UNITS
-from isometron.document.stances import STANCES, take_stance
+from isometron.document.edits import choosing, rounding, sheet_edits, volume_edits
+from isometron.document.edits.stances import STANCES, take_stance
 from isometron.files.sheet_file import SAMPLES
 from isometron.ui.theme import ROOMS
 

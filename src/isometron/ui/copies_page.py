@@ -4,8 +4,8 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QCoreApplication
 
-from isometron.document import choosing, standing
 from isometron.document.document import Document
+from isometron.document.edits import choosing, standing
 from isometron.drawing.scene import Scene
 from isometron.framework.box import AXES
 from isometron.perspective.errors import VolumeError

@@ -4,8 +4,8 @@ import numpy as np
 from PyQt6.QtCore import QCoreApplication
 from PyQt6.QtWidgets import QPushButton
 
-from isometron.document import ellipses
 from isometron.document.document import Document
+from isometron.document.edits import ellipses
 from isometron.drawing.round_readings import how_to_draw
 from isometron.drawing.rounds import circle_in_work, circles_of
 from isometron.drawing.scene import Scene

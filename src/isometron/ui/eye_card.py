@@ -5,10 +5,10 @@ from collections.abc import Callable
 from PyQt6.QtCore import QCoreApplication
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QWidget
 
-from isometron.document import eye_edits, sheet_edits
 from isometron.document.document import Document
+from isometron.document.edits import eye_edits, sheet_edits
+from isometron.document.edits.stances import STANCES, take_stance
 from isometron.document.near_edge import near_edge, scale_at_near_corner
-from isometron.document.stances import STANCES, take_stance
 from isometron.drawing.scene import Scene
 from isometron.perspective.eye import eye_level
 from isometron.perspective.lengths import UNIT_WORDS

@@ -4,8 +4,8 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import QCoreApplication
 
-from isometron.document import arches, ellipses, rounding
 from isometron.document.document import Document
+from isometron.document.edits import arches, ellipses, rounding
 from isometron.framework.circles import FaceCircle
 from isometron.framework.extruded import CROSS
 from isometron.framework.turned import Loop, Turned

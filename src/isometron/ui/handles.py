@@ -5,11 +5,11 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
 
-from isometron.document import eye_edits, profiles, sliding, volume_edits
 from isometron.document.document import Document
+from isometron.document.edits import eye_edits, profiles, sliding, volume_edits
+from isometron.document.edits.proportioning import bounds_of_chosen, stretch_bounds
+from isometron.document.edits.sliding import Slid
 from isometron.document.near_edge import drawn_place, near_corner, near_edge, near_edge_world
-from isometron.document.proportioning import bounds_of_chosen, stretch_bounds
-from isometron.document.sliding import Slid
 from isometron.drawing.measures import directions_of
 from isometron.drawing.readings import Pick
 from isometron.drawing.scene import Scene

@@ -6,8 +6,8 @@ from functools import partial
 from PyQt6.QtCore import QCoreApplication
 from PyQt6.QtWidgets import QLineEdit
 
-from isometron.document import shaping, volume_edits
 from isometron.document.document import Document
+from isometron.document.edits import shaping, volume_edits
 from isometron.framework.box import AXES
 from isometron.perspective.errors import VolumeError
 from isometron.ui.page import Page

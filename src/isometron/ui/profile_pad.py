@@ -4,8 +4,8 @@ import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
 
-from isometron.document import profiles
 from isometron.document.document import Document
+from isometron.document.edits import profiles
 from isometron.drawing.pencils import GRAPHITE
 from isometron.framework.extruded import Extruded
 from isometron.framework.outlines import Flat, chorded, flat

@@ -5,8 +5,8 @@ from collections.abc import Callable
 from PyQt6.QtCore import QCoreApplication, pyqtSignal
 from PyQt6.QtWidgets import QPushButton
 
-from isometron.document import profiles, shaping
 from isometron.document.document import Document
+from isometron.document.edits import profiles, shaping
 from isometron.drawing.scene import Scene
 from isometron.framework.extruded import Extruded
 from isometron.perspective.errors import VolumeError

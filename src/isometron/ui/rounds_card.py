@@ -3,8 +3,8 @@
 from PyQt6.QtCore import QCoreApplication, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QWidget
 
-from isometron.document import rounding
 from isometron.document.document import Document
+from isometron.document.edits import rounding
 from isometron.drawing.scene import Scene
 from isometron.perspective.lengths import UNIT_WORDS
 from isometron.ui.fields import Choice

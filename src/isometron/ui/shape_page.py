@@ -5,8 +5,8 @@ from functools import partial
 
 from PyQt6.QtCore import QCoreApplication
 
-from isometron.document import shaping
 from isometron.document.document import Document
+from isometron.document.edits import shaping
 from isometron.drawing.scene import Scene
 from isometron.framework.box import AXES
 from isometron.framework.shapes import Cut, Plan, Taper

@@ -183,7 +183,7 @@ class SheetKeeping(QObject):
 
     def bring_outline(self, axis: int) -> None:
         """Bring a closed SVG outline in as the profile of the volume in work, as one step."""
-        from isometron.document.profiles import bring_outline
+        from isometron.document.edits.profiles import bring_outline
         from isometron.files.outline import read_outline_file
 
         path = self.asking.which_outline(self.folder())

@@ -5,8 +5,8 @@ from collections.abc import Callable
 from PyQt6.QtCore import QCoreApplication
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit
 
-from isometron.document import choosing, proportioning, volume_edits
 from isometron.document.document import Document
+from isometron.document.edits import choosing, proportioning, volume_edits
 from isometron.drawing.measures import from_near_corner
 from isometron.drawing.scene import Scene
 from isometron.framework.box import AXES

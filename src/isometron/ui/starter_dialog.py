@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import (
 )
 
 from isometron.document.document import Choices, Document
-from isometron.document.starters import CAUTION, Question, Starter, with_starter
+from isometron.document.edits.starters import CAUTION, Question, Starter, with_starter
 from isometron.drawing.pencils import PENCILS
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import Role

@@ -2,8 +2,8 @@
 
 from PyQt6.QtCore import QCoreApplication
 
-from isometron.document import profiles, rounding, shaping
 from isometron.document.document import Document
+from isometron.document.edits import profiles, rounding, shaping
 from isometron.drawing.rounds import degrees_over_height, height_of_eye
 from isometron.drawing.scene import Scene
 from isometron.framework.turned import Turned

@@ -3,8 +3,8 @@
 from PyQt6.QtCore import QCoreApplication, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QWidget
 
-from isometron.document import choosing, volume_edits
 from isometron.document.document import Document
+from isometron.document.edits import choosing, volume_edits
 from isometron.drawing.scene import Scene
 from isometron.perspective.lengths import UNIT_WORDS
 from isometron.ui.page import Page

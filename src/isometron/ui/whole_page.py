@@ -5,8 +5,8 @@ from collections.abc import Callable
 from PyQt6.QtCore import QCoreApplication
 from PyQt6.QtWidgets import QLineEdit
 
-from isometron.document import proportioning
 from isometron.document.document import Document
+from isometron.document.edits import proportioning
 from isometron.drawing.scene import Scene
 from isometron.perspective.lengths import read_ratio
 from isometron.ui.card import soft_label

@@ -5,7 +5,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from isometron.document import eye_edits
+from isometron.document.edits import eye_edits
 from isometron.document.near_edge import (
     hand_setup,
     near_corner,

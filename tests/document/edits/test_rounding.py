@@ -6,12 +6,12 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from isometron.document import arches, ellipses, profiles, rounding, shaping
-from isometron.document.choosing import choose_also, select
 from isometron.document.document import Document
+from isometron.document.edits import arches, ellipses, profiles, rounding, shaping
+from isometron.document.edits.choosing import choose_also, select
+from isometron.document.edits.standing import mirror
+from isometron.document.edits.starters import TURNED, VEHICLE, with_starter
 from isometron.document.near_edge import drawn_place
-from isometron.document.standing import mirror
-from isometron.document.starters import TURNED, VEHICLE, with_starter
 from isometron.drawing.rounds import all_circles
 from isometron.drawing.scene import scene_of
 from isometron.framework.circles import FaceCircle

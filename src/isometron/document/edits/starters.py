@@ -9,9 +9,9 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from isometron.document.choosing import with_new
 from isometron.document.document import Document
-from isometron.document.stances import EDGE_NEAREST, take_stance
+from isometron.document.edits.choosing import with_new
+from isometron.document.edits.stances import EDGE_NEAREST, take_stance
 from isometron.framework import turned as lathe
 from isometron.framework.extruded import Extruded
 from isometron.framework.modules import Count, Module

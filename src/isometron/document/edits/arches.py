@@ -5,9 +5,9 @@ from dataclasses import replace
 
 import numpy as np
 
-from isometron.document.choosing import free_name, in_work, with_new
 from isometron.document.document import Document
-from isometron.document.rounding import radius_of
+from isometron.document.edits.choosing import free_name, in_work, with_new
+from isometron.document.edits.rounding import radius_of
 from isometron.framework.circles import FaceCircle
 from isometron.framework.extruded import CROSS, Extruded
 from isometron.framework.outlines import Knot, Ring, rectangle

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from isometron.document import (
+from isometron.document.edits import (
     choosing,
     proportioning,
     shaping,
@@ -16,9 +16,9 @@ from isometron.document import (
     standing,
     volume_edits,
 )
-from isometron.document.eye_edits import fit_on_page
+from isometron.document.edits.eye_edits import fit_on_page
+from isometron.document.edits.starters import CRATES, SEAT, STARTERS, VEHICLE, with_starter
 from isometron.document.near_edge import drawn_place
-from isometron.document.starters import CRATES, SEAT, STARTERS, VEHICLE, with_starter
 from isometron.drawing.scene import scene_of
 from isometron.framework.marks import Mark
 from isometron.framework.modules import Count

@@ -6,9 +6,9 @@ from dataclasses import replace
 
 import numpy as np
 
-from isometron.document.choosing import in_work
 from isometron.document.document import Document
-from isometron.document.shaping import read_shares
+from isometron.document.edits.choosing import in_work
+from isometron.document.edits.shaping import read_shares
 from isometron.framework.extruded import CROSS, Extruded
 from isometron.framework.marks import Mark
 from isometron.framework.outlines import Flat, Knot, Ring, centre_of, flat
@@ -33,7 +33,7 @@ def profile_in_work(document: Document) -> tuple[int, Volume, Extruded]:
 
 def begin_profile(document: Document, axis: int) -> Document:
     """The box in work as a profile across an own axis, beginning from its rectangle."""
-    from isometron.document.arches import extrude_box
+    from isometron.document.edits.arches import extrude_box
 
     made = extrude_box(document, axis)
     index, volume, shape = profile_in_work(made)

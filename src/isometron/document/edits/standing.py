@@ -5,8 +5,8 @@ from dataclasses import replace
 
 import numpy as np
 
-from isometron.document.choosing import free_name, in_work, with_new
 from isometron.document.document import Document
+from isometron.document.edits.choosing import free_name, in_work, with_new
 from isometron.document.near_edge import near_corner
 from isometron.framework.box import CORNERS
 from isometron.framework.placing import Mirrored, Stepped, Swung

@@ -6,9 +6,9 @@ from dataclasses import replace
 
 import numpy as np
 
-from isometron.document.choosing import chosen_volumes, in_work
 from isometron.document.document import Document
-from isometron.document.volume_edits import set_side
+from isometron.document.edits.choosing import chosen_volumes, in_work
+from isometron.document.edits.volume_edits import set_side
 from isometron.framework.bounding import bounding_volume, scaled_with
 from isometron.framework.box import AXES
 from isometron.framework.modules import Count, Module, read_dimension, write_count

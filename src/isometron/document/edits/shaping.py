@@ -5,8 +5,8 @@ from dataclasses import replace
 
 import numpy as np
 
-from isometron.document.choosing import in_work
 from isometron.document.document import Document
+from isometron.document.edits.choosing import in_work
 from isometron.framework.marks import Mark, even
 from isometron.framework.shapes import BLOCK, RECTANGLE, Cut, Plan, Taper
 from isometron.framework.turning import turns_of

@@ -7,9 +7,9 @@ from dataclasses import replace
 
 import numpy as np
 
-from isometron.document.choosing import free_name, in_work, with_new
 from isometron.document.document import Document
-from isometron.document.volume_edits import add_box
+from isometron.document.edits.choosing import free_name, in_work, with_new
+from isometron.document.edits.volume_edits import add_box
 from isometron.framework import turned as lathe
 from isometron.framework.circles import FaceCircle
 from isometron.framework.extruded import CROSS, Extruded

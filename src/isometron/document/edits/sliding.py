@@ -4,11 +4,11 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from isometron.document.choosing import chosen_volumes, in_work
 from isometron.document.document import Document
+from isometron.document.edits.choosing import chosen_volumes, in_work
+from isometron.document.edits.snapping import Target, nearest, targets_along, whole_modules
+from isometron.document.edits.volume_edits import true_length_to
 from isometron.document.near_edge import drawn_place, near_edge_world
-from isometron.document.snapping import Target, nearest, targets_along, whole_modules
-from isometron.document.volume_edits import true_length_to
 from isometron.framework.shapes import Cut, Sides
 from isometron.framework.volume import SMALLEST_MM, Volume
 from isometron.perspective.errors import SetupError, VolumeError

@@ -6,8 +6,8 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from isometron.document import arches, rounding
-from isometron.document.choosing import select
+from isometron.document.edits import arches, rounding
+from isometron.document.edits.choosing import select
 from isometron.framework.circles import FaceCircle
 from isometron.framework.extruded import Extruded, flats_of
 from isometron.framework.outlines import chorded, parity

@@ -2,18 +2,18 @@ import numpy as np
 import pytest
 from hypothesis import given
 
-from isometron.document import choosing, sliding, volume_edits
 from isometron.document.document import ChoiceError, Choices, Document
-from isometron.document.history import History
-from isometron.document.near_edge import hand_setup, near_corner, near_edge
-from isometron.document.sheet_edits import (
+from isometron.document.edits import choosing, sliding, volume_edits
+from isometron.document.edits.sheet_edits import (
     change_format,
     set_cone,
     set_ruler,
     set_unit,
     turn_sheet,
 )
-from isometron.document.stances import STANCES, take_stance
+from isometron.document.edits.stances import STANCES, take_stance
+from isometron.document.history import History
+from isometron.document.near_edge import hand_setup, near_corner, near_edge
 from isometron.drawing.measures import directions_of, kind_of_view
 from isometron.drawing.scene import scene_of
 from isometron.perspective.errors import IsometronError

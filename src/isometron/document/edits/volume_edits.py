@@ -8,14 +8,14 @@ from dataclasses import replace
 
 import numpy as np
 
-from isometron.document.choosing import (
+from isometron.document.document import Document
+from isometron.document.edits.choosing import (
     chosen_volumes,
     free_name,
     in_work,
     with_new,
     with_new_volume,
 )
-from isometron.document.document import Document
 from isometron.document.near_edge import (
     away_from,
     drawn_place,

@@ -1,0 +1,1 @@
+"""Edits: functions from a document to the next one, or a sentence why not."""
