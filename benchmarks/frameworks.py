@@ -22,9 +22,12 @@ from isometron.document.document import Document
 from isometron.document.edits import eye_edits, sliding
 from isometron.document.edits.stances import EDGE_NEAREST, take_stance
 from isometron.drawing.scene import scene_of
-from isometron.drawing.stage import stage_of
-from isometron.framework.box import EDGES, FACES
-from isometron.framework.shapes import RECTANGLE, Block, Cut, Plan, Taper
+from isometron.framework.box import CORNERS, EDGES, FACES
+from isometron.framework.cuts import Cut
+from isometron.framework.kinds.block import Block
+from isometron.framework.kinds.kind import RECTANGLE
+from isometron.framework.kinds.plan import Plan
+from isometron.framework.kinds.taper import Taper
 from isometron.framework.volume import Volume
 from isometron.perspective.projection import project
 from isometron.ui.app import application
@@ -58,13 +61,19 @@ def framework(count: int, *, mixed: bool) -> Document:
 def plain_method(document: Document) -> float:
     """Edge minus covered intervals, for separate boxes: every edge against every face turned to us,
     five planes each. Gives the total seen share (so that nothing is optimised away)."""
-    stage = stage_of(document.eye, document.volumes)
     eye = np.array(document.eye.place)
-    corners = np.array([one.built.world for one in stage.standing]) - eye
-    shown = np.array([one.shown for one in stage.standing])
+    yaw = np.radians([volume.yaw_deg for volume in document.volumes])
+    sides = np.array([volume.sides for volume in document.volumes])
+    own = CORNERS * sides[:, None]
+    across = own[..., :1] * np.stack([np.cos(yaw), np.sin(yaw)], axis=1)[:, None]
+    away = own[..., 1:2] * np.stack([-np.sin(yaw), np.cos(yaw)], axis=1)[:, None]
+    place = np.array([volume.place for volume in document.volumes])
+    corners = np.concatenate([across + away, own[..., 2:]], axis=2) + (place - eye)[:, None]
     starts = corners[:, EDGES[:, 0]].reshape(-1, 3)
     ends = corners[:, EDGES[:, 1]].reshape(-1, 3)
-    which, face = np.nonzero(shown)
+    every = corners[:, FACES]
+    outward = np.cross(every[:, :, 1] - every[:, :, 0], every[:, :, 2] - every[:, :, 0])
+    which, face = np.nonzero((outward * every[:, :, 0]).sum(axis=2) < 0)
     rings = corners[which[:, None], FACES[face]]
     middle = rings.mean(axis=1)
     sides = np.cross(rings, np.roll(rings, -1, axis=1))
@@ -138,7 +147,7 @@ def face_dragged(rounds: int) -> dict[str, dict[str, float]]:
         document = board.bench.session.document
         picture = board.bench.session.scene.pictures[count // 2]
         face = int(np.flatnonzero(picture.shown)[-1])
-        ring = picture.sheet[list(picture.built.solid.rings[face][0])].mean(axis=0)
+        ring = picture.sheet[list(picture.body.rings[face][0])].mean(axis=0)
         place = (float(ring[0]), float(ring[1]))
         grip = sliding.grip_face(document, count // 2, face, place)
         steps = itertools.cycle((2.0, 5.0))

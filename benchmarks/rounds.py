@@ -22,9 +22,9 @@ from isometron.document.edits import rounding
 from isometron.document.edits.eye_edits import fit_on_page, set_eye_height
 from isometron.document.edits.stances import EDGE_NEAREST, take_stance
 from isometron.drawing.rounds import all_circles
-from isometron.framework import turned as lathe
 from isometron.framework.circles import FaceCircle
-from isometron.framework.turned import Turned
+from isometron.framework.kinds import turned as lathe
+from isometron.framework.kinds.turned import Turned
 from isometron.framework.volume import Volume
 from isometron.ui.app import application
 from speed import Painted, timed

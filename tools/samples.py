@@ -11,9 +11,9 @@ from isometron.document.edits import choosing, eye_edits, profiles, shaping, vol
 from isometron.document.edits.stances import EDGE_NEAREST, LOOKING_DOWN, take_stance
 from isometron.document.edits.starters import CRATES, SEAT, VEHICLE, with_starter
 from isometron.files.sheet_file import write_sheet
+from isometron.framework.kinds.turned import Turned
 from isometron.framework.outlines import Knot
 from isometron.framework.placing import Anchor
-from isometron.framework.turned import Turned
 from isometron.framework.volume import Volume
 
 FOLDER = Path(__file__).parents[1] / "src" / "isometron" / "samples"

@@ -80,8 +80,8 @@ def main() -> None:
     bench = open_bench(sample_sheet("supply crawler"), "supply crawler")
     cabin = next(i for i, v in enumerate(bench.session.document.volumes) if "cabin" in v.name)
     picture = bench.session.scene.pictures[cabin]
-    roof = next(i for i, n in enumerate(picture.built.solid.normals) if n[2] > 0.99)
-    ring = picture.sheet[list(picture.built.solid.rings[roof][0])]
+    roof = next(i for i, n in enumerate(picture.body.normals) if n[2] > 0.99)
+    ring = picture.sheet[list(picture.body.rings[roof][0])]
     place = bench.board.view.point((float(ring[:, 0].mean()), float(ring[:, 1].mean())))
     QTest.mouseClick(bench.board, Qt.MouseButton.LeftButton, pos=place.toPoint())
     bench.settle()

@@ -18,14 +18,17 @@ from isometron.document.edits.stances import STANCES, take_stance
 from isometron.drawing.rounds import circles_of
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import SAMPLES, sample_sheet
-from isometron.framework import turned as lathe
 from isometron.framework.circles import FaceCircle
-from isometron.framework.extruded import Extruded
+from isometron.framework.cuts import Cut
+from isometron.framework.kinds import turned as lathe
+from isometron.framework.kinds.extruded import Extruded
+from isometron.framework.kinds.kind import RECTANGLE
+from isometron.framework.kinds.plan import Plan
+from isometron.framework.kinds.taper import Taper
 from isometron.framework.marks import Mark as Division
-from isometron.framework.shapes import RECTANGLE, Cut, Plan, Taper
 from isometron.framework.volume import Volume
 from isometron.perspective.projection import project
-from tests.drawing.test_rounds import ARCHED, VASE
+from tests.drawing.test_curves import ARCHED, VASE
 from tests.scenes import case, eye, sheet
 
 SHAPES = [
@@ -79,7 +82,7 @@ def test_an_executed_order_lands_on_the_exact_projection(seed, method):
     moves = order.moves()
     drawn = execute(moves)
     assert off(drawn, order).max() < 1e-6
-    corners = [picture.sheet for picture in scene.pictures if not picture.built.round]
+    corners = [picture.sheet for picture in scene.pictures if not picture.body.bent]
     places = np.array([p.place for p in order.landings])
     for corner in np.concatenate([np.empty((0, 2)), *corners]):
         assert np.hypot(*(places - corner).T).min() < 1e-6, "every corner is landed on"

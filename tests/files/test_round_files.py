@@ -19,15 +19,15 @@ from isometron.files.pdf import pdf_of
 from isometron.files.report import report_of
 from isometron.files.sheet_file import sheet_as_text, sheet_from_text
 from isometron.files.svg import svg_of
-from isometron.framework import turned as lathe
 from isometron.framework.circles import FaceCircle
-from isometron.framework.extruded import Extruded
+from isometron.framework.kinds import turned as lathe
+from isometron.framework.kinds.extruded import Extruded
+from isometron.framework.kinds.loop import Loop
 from isometron.framework.outlines import area, chorded, flat
-from isometron.framework.turned import Loop
 from isometron.framework.volume import Volume
 from isometron.perspective.conics import points_at
 from isometron.perspective.errors import FileError
-from tests.drawing.test_rounds import ARCHED, VASE
+from tests.drawing.test_curves import ARCHED, VASE
 from tests.scenes import case, eye, sheet
 
 

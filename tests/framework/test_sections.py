@@ -5,19 +5,22 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from scipy.spatial import KDTree
 
-from isometron.framework import turned as lathe
+from isometron.framework.body import CIRCLE, SECTION
 from isometron.framework.circles import FaceCircle
-from isometron.framework.curved import MARK, SECTION
-from isometron.framework.extruded import Extruded
-from isometron.framework.marks import Mark, even
-from isometron.framework.outlines import Knot, circle
+from isometron.framework.kinds import turned as lathe
+from isometron.framework.kinds.extruded import Extruded
+from isometron.framework.kinds.plan import Plan
+from isometron.framework.kinds.taper import Taper
+from isometron.framework.kinds.turned import Turned
+from isometron.framework.lathe import segments_of
+from isometron.framework.marks import Mark
+from isometron.framework.outlines import Knot, chorded, circle, flat
 from isometron.framework.placing import Mirrored
 from isometron.framework.settling import settle
-from isometron.framework.shapes import Plan, Taper
-from isometron.framework.turned import Turned, segments_of
 from isometron.framework.volume import Volume
-from isometron.perspective.conics import points_at
+from isometron.perspective.conics import points_at, straight
 from isometron.perspective.errors import VolumeError
 
 VASE = Turned(((0.0, 0.7), (0.2, 1.0), (0.5, 0.35), (0.8, 0.6), (1.0, 0.5)), join="smooth")
@@ -32,9 +35,11 @@ def vase(axis=2, **changes):
 
 
 def drawn(volume, kind):
-    """Points (n, 3) of all curves of a kind, own mm."""
-    curved = volume.curved
-    arcs = curved.arcs[curved.kinds == kind]
+    """Points (n, 3) of all curves, and straight section lines, of a kind, own mm."""
+    body, marks = volume.body, volume.drawn_marks
+    arcs = body.arcs[body.arc_kinds == kind]
+    if kind == SECTION:
+        arcs = np.concatenate([arcs, straight(marks.starts, marks.ends)])
     t = np.tile(np.linspace(0, 1, 33), (len(arcs), 1))
     return np.concatenate(
         [points_at(arc[None].repeat(33, 0), s) for arc, s in zip(arcs, t, strict=True)]
@@ -43,7 +48,8 @@ def drawn(volume, kind):
 
 def radius_at(shape, height, length, radius):
     """The radius of a turned form at a height, from its stations' pieces."""
-    piece = next(p for p in segments_of(shape, length, radius) if p.low <= height <= p.high)
+    pieces = segments_of(shape.stations, shape.join, length, radius)
+    piece = next(p for p in pieces if p.low <= height <= p.high)
     return math.sqrt(max(piece.a + piece.b * height + piece.c * height**2, 0.0))
 
 
@@ -95,7 +101,7 @@ def test_a_section_of_an_extrusion_runs_round_it(axis):
     points, sides = drawn(body, SECTION), np.array(body.sides)
     assert len(points) > 90
     assert points[:, axis] == pytest.approx(np.full(len(points), 0.45 * sides[axis]), abs=1e-9)
-    forms = body.curved.forms
+    forms = body.body.surfaces.forms
     homogeneous = np.append(points, np.ones((len(points), 1)), axis=1)
     values = np.abs(np.einsum("ni,pij,nj->np", homogeneous, forms, homogeneous))
     assert (values.min(axis=1) < 1e-6).all(), "each point lies on one of its surfaces"
@@ -103,10 +109,21 @@ def test_a_section_of_an_extrusion_runs_round_it(axis):
     assert (np.abs(points[:, 1] / 80 - 0.5) <= width / 2 + 1e-9).all()
 
 
-def test_a_slanting_extrusion_has_no_square_section():
-    shape = Extruded((HOUSE,), axis=1, slant=(0.3, 0.0))
-    with pytest.raises(VolumeError, match="straighten it first"):
-        _ = Volume("Hut", 200, 80, 100, shape=shape, marks=(Mark("section", 0, 0, even(2)),)).curved
+@pytest.mark.parametrize("axis", range(3))
+def test_a_section_of_a_slanting_extrusion_is_the_slanted_outline(axis):
+    slant = (0.3, 0.1)
+    shape = Extruded((HOUSE,), axis=1, slant=slant)
+    hut = Volume("Hut", 200, 80, 100, shape=shape, marks=(Mark("section", 0, axis, (0.4,)),))
+    points = drawn(hut, SECTION)
+    assert len(points) > 60 and np.ptp(points[:, axis]) < 1e-9
+    share = points[:, 1] / 80
+    back = points[:, [0, 2]] - share[:, None] * np.array(slant) * (200, 100)
+    ring = chorded(flat(HOUSE, 200, 100), 0.02)
+    sides = zip(ring, np.roll(ring, -1, axis=0), strict=True)
+    fine = [a + (b - a) * np.linspace(0, 1, 2000)[:, None] for a, b in sides]
+    gap = KDTree(np.concatenate(fine)).query(back)[0]
+    on_ends = (np.abs(share) < 1e-9) | (np.abs(share - 1) < 1e-9)
+    assert gap[~on_ends].max() < 0.11 and (~on_ends).sum() > 30
 
 
 SOLIDS = [
@@ -116,14 +133,14 @@ SOLIDS = [
 ]
 
 
-@pytest.mark.parametrize("solid", SOLIDS, ids=lambda v: v.kind)
+@pytest.mark.parametrize("solid", SOLIDS, ids=lambda v: v.called)
 @pytest.mark.parametrize("middle", [(0.5, 0.5), (0.4, 0.55)])
 def test_the_largest_circle_touches_the_rim_of_its_face_and_stays_on_it(solid, middle):
-    rings = solid.solid.rings
+    rings = solid.body.rings
     for face in range(len(rings)):
         one = replace(solid, circles=(FaceCircle(face, middle),))
-        points = drawn(one, MARK)
-        normal, corners = solid.solid.normals[face], solid.solid.vertices[list(rings[face][0])]
+        points = drawn(one, CIRCLE)
+        normal, corners = solid.body.normals[face], solid.body.vertices[list(rings[face][0])]
         assert np.abs((points - corners[0]) @ normal).max() < 1e-9
         ends = np.roll(corners, -1, axis=0)
         gaps = []
@@ -137,7 +154,7 @@ def test_an_arc_on_a_face_begins_and_turns_as_told():
     one = Volume(
         "Case", 300, 200, 150, circles=(FaceCircle(4, (0.5, 0.5), 50.0, (1.0, 0.5), 90, -90),)
     )
-    points = drawn(one, MARK)
+    points = drawn(one, CIRCLE)
     rho = np.hypot(points[:, 0] - 150, points[:, 1] - 100)
     assert sorted(set(rho.round(6))) == [25.0, 50.0]
     angles = np.degrees(np.arctan2(points[:, 1] - 100, points[:, 0] - 150))
@@ -156,8 +173,8 @@ def test_a_circle_on_a_face_is_mirrored_with_its_volume(face):
     settled, _ = settle((source, about, twin), ())
     places = []
     for volume in (settled[0], settled[2]):
-        place, axes = volume.frame
-        places.append(drawn(volume, MARK) @ axes + place)
+        place, axes = volume.pose
+        places.append(drawn(volume, CIRCLE) @ axes + place)
     flipped = places[0] * (-1, 1, 1) + (100.0, 0, 0)
     off = np.linalg.norm(flipped[:, None] - places[1][None], axis=2).min(axis=1)
     assert off.max() < 0.2 and len(places[0]) == len(places[1])
@@ -171,14 +188,14 @@ def test_a_circle_on_a_face_is_mirrored_with_its_volume(face):
         (lambda: FaceCircle(0, sweep_deg=0.0), "more than 0°"),
         (lambda: FaceCircle(0, shares=(1.5,)), "Concentric"),
         (lambda: FaceCircle(0, shares=(1.0, 0.5), through=True), "one whole circle"),
-        (lambda: Volume("C", 9, 9, 9, circles=(FaceCircle(7),)).curved, "face is gone"),
+        (lambda: Volume("C", 9, 9, 9, circles=(FaceCircle(7),)).body, "face is gone"),
         (lambda: Volume("C", 9, 9, 9, circles=(FaceCircle(0, (2.0, 2.0)),)), None),
-        (lambda: vase(circles=(FaceCircle(3),)).curved, "two ends only"),
+        (lambda: vase(circles=(FaceCircle(3),)).body, "two ends only"),
     ],
 )
 def test_a_circle_that_cannot_be_is_refused_with_a_sentence(make, words):
     if words is None:
-        assert make().curved.circles[0].radius_mm > 0, "off the face, but a circle"
+        assert make().body.circles[0].radius_mm > 0, "off the face, but a circle"
         return
     with pytest.raises(VolumeError, match=words):
         make()

@@ -6,11 +6,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from isometron.framework.bounding import bounding_volume, scaled_with
+from isometron.framework.cuts import Cut
+from isometron.framework.kinds.plan import Plan
+from isometron.framework.kinds.taper import Taper
 from isometron.framework.marks import Mark, draw_marks, even
 from isometron.framework.modules import Count, Module, read_dimension, resolve
 from isometron.framework.placing import Anchor, Mirrored, Stepped, Swung
 from isometron.framework.settling import anchored, settle
-from isometron.framework.shapes import Cut, Plan, Taper
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import LengthError, VolumeError
 from isometron.perspective.projection import project
@@ -201,10 +203,10 @@ def test_a_volume_turned_otherwise_is_not_skewed():
 @given(st.integers(2, 12), floats(-60, 60), st.sampled_from([0, 1]))
 def test_divisions_keep_their_cross_ratio_on_the_paper(parts, yaw, axis):
     volume = Volume("Case", 400.0, 300.0, 200.0, 0.0, 2000.0, 0.0, yaw)
-    marks = draw_marks((Mark("face", 5, axis, even(parts)),), volume.solid, volume.sides)
-    place, axes = volume.frame
+    marks = draw_marks((Mark("face", 5, axis, even(parts)),), volume.bare, volume.sides)
+    place, axes = volume.pose
     a, b = marks.starts @ axes + place, marks.ends @ axes + place
-    ring = volume.world()[list(volume.solid.rings[5][0])]
+    ring = volume.world()[list(volume.body.rings[5][0])]
     first, last = (ring[0], ring[1]) if axis == 0 else (ring[1], ring[2])
     drawn = project(eye(), np.array([first, *a, last])).sheet
     along = np.hypot(*(drawn - drawn[0]).T)
@@ -224,7 +226,7 @@ def test_a_centre_line_runs_once_round_through_the_middle():
         200.0,
         shape=Plan(((0, 0), (1, 0), (1, 0.4), (0.4, 0.4), (0.4, 1), (0, 1))),
     )
-    marks = draw_marks((Mark("section", 0, 0, (0.2,)),), volume.solid, volume.sides)
+    marks = draw_marks((Mark("section", 0, 0, (0.2,)),), volume.bare, volume.sides)
     assert marks.section.all() and np.allclose(marks.starts[:, 0], 80.0)
     length = np.linalg.norm(marks.ends - marks.starts, axis=1).sum()
     assert length == pytest.approx(2 * (300 + 200))

@@ -17,7 +17,7 @@ from isometron.perspective.ellipses import (
     rule_gap,
 )
 from isometron.perspective.errors import VolumeError
-from isometron.perspective.eye import Eye, frame
+from isometron.perspective.eye import Eye, sight_axes
 from tests import exact
 from tests.scenes import eye
 
@@ -34,7 +34,7 @@ def fitted(by, centre, normal, radius):
     length = sqrt(exact.dot(e, e))
     e = [v / length for v in e]
     g = [n[1] * e[2] - n[2] * e[1], n[2] * e[0] - n[0] * e[2], n[0] * e[1] - n[1] * e[0]]
-    r, u, f = exact.frame(by)
+    r, u, f = exact.sight_axes(by)
     place = (by.x_mm, by.y_mm, by.height_mm)
     rows = []
     points = []
@@ -78,14 +78,14 @@ def circles(seed, extreme):
         )
         away = np.array([*rng.uniform(-1, 1, 2) * (3.0 if extreme == "far off" else 0.4), 1.0])
         depth = rng.uniform(800, 6000)
-        centre = np.array(by.place) + depth * away @ frame(by).astype(float)
+        centre = np.array(by.place) + depth * away @ sight_axes(by).astype(float)
         normal = rng.normal(size=3)
         radius = depth * rng.uniform(0.02, 0.25)
         if extreme == "eye level":
             normal = np.array([0.0, 0.0, 1.0])
             centre[2] = by.height_mm + rng.choice([-1, 1]) * depth * 10 ** rng.uniform(-4, -1)
         if extreme == "eye's plane":
-            ahead = frame(by)[2].astype(float)
+            ahead = sight_axes(by)[2].astype(float)
             reach = math.sqrt(1 - (normal @ ahead / np.linalg.norm(normal)) ** 2)
             radius = depth / reach * (1 - 10 ** rng.uniform(-3, -1))
         yield by, centre, normal, radius

@@ -5,11 +5,9 @@ from hypothesis import strategies as st
 from mpmath import mpf
 
 from isometron.perspective.errors import EyeError, SheetError
-from isometron.perspective.eye import eye_level, frame
+from isometron.perspective.eye import eye_level, sight_axes
 from isometron.perspective.projection import (
     NEAR_MM,
-    clip_pieces,
-    depths,
     on_level,
     project,
     sight_ray,
@@ -46,7 +44,7 @@ def test_points_behind_the_eye_are_clipped_never_mirrored(by, world):
 
 def test_a_point_straight_ahead_lands_on_the_centre_of_vision():
     by = eye(heading_deg=33.0, tilt_deg=-20.0, x_mm=50.0)
-    ahead = np.array(by.place) + 900 * frame(by)[2].astype(float)
+    ahead = np.array(by.place) + 900 * sight_axes(by)[2].astype(float)
     assert project(by, ahead[None]).sheet[0] == pytest.approx(by.centre_of_vision_mm, abs=1e-10)
 
 
@@ -65,27 +63,13 @@ def test_many_points_need_not_all_be_in_front():
     assert project(eye(), np.empty((0, 3))).sheet.shape == (0, 2)
 
 
-@given(eyes(reach=1e4, tilt=80.0), points, points)
-def test_a_piece_is_clipped_where_it_crosses_the_near_plane(by, start, end):
-    start, end = np.array(start) / 100, np.array(end) / 100
-    (t0,), (t1,) = clip_pieces(by, start[None], end[None])
-    at = depths(by, np.array([start, end]))
-    if (at <= NEAR_MM).all():
-        assert t1 < t0
-        return
-    assert 0 <= t0 <= t1 <= 1
-    for t, whole in ((t0, at[0] > NEAR_MM), (t1, at[1] > NEAR_MM)):
-        cut = depths(by, (start + t * (end - start))[None])[0]
-        assert t in (0.0, 1.0) if whole else cut == pytest.approx(NEAR_MM, abs=1e-6)
-
-
 @given(eyes(reach=1e4, tilt=60.0), floats(0, 400), floats(0, 300), floats(-500, 500))
 def test_the_ground_point_under_a_mark_is_drawn_on_that_mark(by, x, y, height):
     found = on_level(by, (x, y), height)
     assume(found is not None and np.abs(found).max() < 1e6)
     assert found[2] == pytest.approx(height, abs=1e-6)
     assert project(by, found[None]).sheet[0] == pytest.approx([x, y], abs=1e-6)
-    assert sight_ray(by, (x, y)) @ frame(by)[2].astype(float) == pytest.approx(1.0)
+    assert sight_ray(by, (x, y)) @ sight_axes(by)[2].astype(float) == pytest.approx(1.0)
 
 
 def test_no_ground_lies_above_the_eye_level():

@@ -7,8 +7,8 @@ import pytest
 from isometron.document.document import Document
 from isometron.document.edits import rounding
 from isometron.drawing.scene import scene_of
-from isometron.framework import turned as lathe
 from isometron.framework.circles import FaceCircle
+from isometron.framework.kinds import turned as lathe
 from isometron.framework.volume import Volume
 from isometron.remarks.second_look import second_look
 from tests.scenes import case, eye, sheet

@@ -120,7 +120,7 @@ class Desk:
     def face_place(self, index, face):
         """The middle of a face of a volume on the board, px."""
         picture = self.bench.session.scene.pictures[index]
-        ring = picture.sheet[list(picture.built.solid.rings[face][0])]
+        ring = picture.sheet[list(picture.body.rings[face][0])]
         x, y = ring.mean(axis=0)
         return self.board.view.point((float(x), float(y))).toPoint()
 

@@ -8,7 +8,7 @@ from PyQt6.QtTest import QTest
 from isometron.document.edits import profiles, rounding
 from isometron.document.edits.choosing import choose_also, select
 from isometron.files.sheet_file import sample_sheet
-from isometron.framework.extruded import Extruded
+from isometron.framework.kinds.extruded import Extruded
 from isometron.perspective.lengths import read_length
 from isometron.ui.handles import number_of
 from tests.scenes import case, sheet
@@ -138,7 +138,7 @@ def test_a_round_end_and_a_wheel_arch_from_the_page(desk):
     page.face.setCurrentText("front")
     at.press("Wheel arch")
     assert isinstance(at.document.volumes[0].shape, Extruded)
-    assert at.document.volumes[0].curved.swept[0].radius == pytest.approx(110.0)
+    assert at.document.volumes[0].body.surfaces.swept[0].radius == pytest.approx(110.0)
 
 
 @pytest.mark.parametrize("name", ["supply crawler", "observing chair", "telescope tube"])

@@ -15,7 +15,7 @@ from isometron.construction.targets import Targets
 from isometron.document.near_edge import drawn_place
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
-from isometron.perspective.projection import depths
+from isometron.perspective.projection import depths, scale_at
 from isometron.perspective.vanishing import (
     PARALLEL,
     diagonal_point,
@@ -41,7 +41,7 @@ class Grid:
     ) -> None:
         self.draft, self.targets, self.method = draft, targets, method
         self.corner, self.axes = corner, axes
-        self.scale = draft.eye.station_distance_mm / float(depths(draft.eye, corner[None])[0])
+        self.scale = float(scale_at(draft.eye, depths(draft.eye, corner[None])[0]))
         self.vanishing = [vanishing_point(draft.eye, axis) for axis in axes]
         self.size = 1.0
         self.origin = ""

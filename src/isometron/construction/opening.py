@@ -16,7 +16,7 @@ from isometron.construction.targets import (
 )
 from isometron.drawing.measures import directions_of
 from isometron.drawing.scene import Scene
-from isometron.perspective.eye import Array, eye_level, frame
+from isometron.perspective.eye import Array, eye_level, sight_axes
 
 ARM_MM = 120.0
 """How far from the station point its right angle is marked."""
@@ -26,11 +26,11 @@ def lay_eye_level(draft: Draft, targets: Targets, scene: Scene, shown: Sequence[
     """The sheet, the eye level and the centre of vision."""
     sheet = draft.sheet
     lie = "lying" if sheet.lying else "upright"
-    places = np.concatenate([scene.pictures[i].sheet for i in shown])
+    extents = np.array([scene.pictures[i].extent for i in shown])
     draft.step(
         "sheet.format",
         f"Take a sheet {draft.length(sheet.width_mm)} by {draft.length(sheet.height_mm)}, {lie}. "
-        f"Every place is measured from its left and lower edges.{_falls_off(draft, places)}",
+        f"Every place is measured from its left and lower edges.{_falls_off(draft, extents)}",
     )
     level = eye_level(draft.eye)
     if level is not None:
@@ -48,10 +48,10 @@ def lay_eye_level(draft: Draft, targets: Targets, scene: Scene, shown: Sequence[
     draft.chapter("sheet", "Sheet and eye level")
 
 
-def _falls_off(draft: Draft, places: Array) -> str:
+def _falls_off(draft: Draft, extents: Array) -> str:
     """What to do when part of the framework lies off the paper, or ""."""
     sheet = draft.sheet
-    (left, below), (right, above) = places.min(axis=0), places.max(axis=0)
+    (left, below), (right, above) = extents[:, :2].min(axis=0), extents[:, 2:].max(axis=0)
     past = {
         "left": -left,
         "lower": -below,
@@ -202,7 +202,9 @@ def _by_station(draft: Draft, targets: Targets, found: Sequence[tuple[Array, Pla
         name = draft.cross(draft.join(station, arm), targets.level_line)
         draft.call(name, words)
         targets.add(along, Target(name, place, words))
-    turn = math.degrees(math.atan2(*(frame(draft.eye)[[2, 0]].astype(float) @ level[0][0])[::-1]))
+    turn = math.degrees(
+        math.atan2(*(sight_axes(draft.eye)[[2, 0]].astype(float) @ level[0][0])[::-1])
+    )
     draft.step(
         "points.right-angle",
         f"Lay a right angle at SP, turned {abs(90 - abs(turn)):.0f}° by two marks "

@@ -21,8 +21,8 @@ from isometron.construction.volumes import (
     shape_volume,
 )
 from isometron.document.document import Document
+from isometron.document.edits.rounding import turned_of
 from isometron.drawing.scene import Scene, scene_of
-from isometron.framework.turned import Loop, Turned
 
 MM_STEP = 0.5
 INCH_STEP = 25.4 / 16
@@ -86,17 +86,17 @@ def _volume(draft: Draft, targets: Targets, scene: Scene, index: int, grids: lis
     site = grid_for(draft, targets, picture, draft.document.building.method, grids)
     if site.fresh:
         lay_near_edge(draft, site, key)
-    if not isinstance(volume.shape, Loop):
+    if picture.body.faces or picture.body.surfaces is not None:  # a line in space has no box
         close_volume(draft, site, key)
         complete_box(draft, site, key)
-        if picture.built.plain:
+        if picture.body.boxed and not picture.body.bent:
             check_squareness(draft, site, key)
         shape_volume(draft, site, key)
         divide_volume(draft, site, key)
         carry_profile(draft, site, key)
     draw_circles(draft, site, scene, index, key)
-    draw_outlines(draft, site, scene, index, key)
-    kind = "Turned form" if isinstance(volume.shape, Turned) else "Volume"
+    draw_outlines(draft, site, key)
+    kind = "Turned form" if turned_of(volume) is not None else "Volume"
     draft.chapter(key, f"{kind if first else 'Next'}: {volume.name[:SHORT]}")
 
 

@@ -5,12 +5,11 @@ import numpy as np
 
 from isometron.construction.draft import Draft
 from isometron.construction.telling import tilt_in_words
-from isometron.construction.volumes import Site
+from isometron.construction.volumes import Site, profile_to_carry
 from isometron.drawing.round_readings import in_mm
 from isometron.drawing.rounds import DrawnCircle, circles_of
 from isometron.drawing.scene import Scene
-from isometron.framework.bodies import round_shape
-from isometron.framework.extruded import Extruded, flats_of, width_at
+from isometron.framework.extruded_bodies import Carried
 from isometron.framework.outlines import Flat, centre_of
 from isometron.perspective.conics import points_at
 from isometron.perspective.eye import Array
@@ -149,18 +148,13 @@ def _ellipse(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
     )
 
 
-def draw_outlines(draft: Draft, site: Site, scene: Scene, index: int, key: str) -> None:
+def draw_outlines(draft: Draft, site: Site, key: str) -> None:
     """The outlines of a curved body, tangent to its ellipses."""
     picture = site.picture
-    surfaces = scene.stage.standing[index].surfaces
-    if surfaces is None:
-        return
-    drawn = picture.curves
-    outlines = [i for i in range(len(surfaces.outlines)) if (drawn.curve == -1 - i).any()]
+    every = picture.outlines
+    outlines = [i for i in range(len(every)) if (picture.arc_numbers == -1 - i).any()]
     for i in outlines:
-        arc = surfaces.outlines[i].copy()
-        arc[:, :3] += arc[:, 3:] * np.array(draft.eye.place)
-        _mark_curve(draft, arc, f"outline of {picture.volume.name}")
+        _mark_curve(draft, every[i], f"outline of {picture.volume.name}")
     if outlines:
         draft.step(
             f"{key}.outline",
@@ -196,13 +190,13 @@ def carry_profile(draft: Draft, site: Site, key: str) -> None:
     """The outline of an extrusion carried over from its side view: onto the near side, then across
     its width, point by point."""
     volume = site.picture.volume
-    shape = round_shape(volume.shape, volume.sides, volume.circles, bool(volume.cuts))
-    if not isinstance(shape, Extruded):
+    one = profile_to_carry(volume)
+    if one is None:
         return
-    for number, ring in enumerate(flats_of(shape, volume.sides)):
+    for number, ring in enumerate(one.rings):
         stations = _stations(ring)
         for side, words in ((0.0, "near"), (1.0, "far")):
-            names = [_carried(draft, site, shape, uv, side) for uv, _ in stations]
+            names = [_carried(draft, site, one, uv, side) for uv, _ in stations]
             _draw_ring(draft, names, [corner for _, corner in stations])
             what = "outline" if number == 0 else f"hole {number}"
             draft.step(
@@ -213,7 +207,7 @@ def carry_profile(draft: Draft, site: Site, key: str) -> None:
             )
         for uv, corner in stations:
             if corner:
-                ends = [_carried(draft, site, shape, uv, side) for side in (0.0, 1.0)]
+                ends = [_carried(draft, site, one, uv, side) for side in (0.0, 1.0)]
                 if ends[0] != ends[1]:
                     draft.keep(draft.join(ends[0], ends[1]))
         draft.step(
@@ -235,16 +229,11 @@ def _stations(ring: Flat) -> list[tuple[Array, bool]]:
     return found
 
 
-def _carried(draft: Draft, site: Site, shape: Extruded, uv: Array, side: float) -> str:
+def _carried(draft: Draft, site: Site, one: Carried, uv: Array, side: float) -> str:
     """A place of the outline on the near or far side."""
     volume = site.picture.volume
-    first, second = shape.cross
-    width = width_at(shape, float(uv[0]) / volume.sides[first])
-    share = 0.5 + (side - 0.5) * width
-    own = np.zeros(3)
-    own[first] = uv[0] + share * shape.slant[0] * volume.sides[first]
-    own[second] = uv[1] + share * shape.slant[1] * volume.sides[second]
-    own[shape.axis] = share * volume.sides[shape.axis]
+    u, v = (float(x) for x in uv)
+    own = one.place(u, v, one.ends.at(u)[int(side)])
     name = site.grid.point(site.at(own))
     draft.land(
         name, project(draft.eye, site.world(own)[None]).sheet[0], f"a point of {volume.name}"

@@ -7,7 +7,7 @@ import numpy as np
 
 from isometron.construction.draft import Draft, Place, Target
 from isometron.document.document import Document
-from isometron.perspective.eye import Array, eye_level, frame
+from isometron.perspective.eye import Array, eye_level, sight_axes
 from isometron.perspective.vanishing import from_eye, vanishing_point
 
 STRIP_MM = 420.0
@@ -134,7 +134,7 @@ class Targets:
 
     def trace(self, normal: Array, through: str) -> str:
         """The line through a point parallel to the vanishing line of the planes with a normal."""
-        right, up, _ = frame(self.draft.eye).astype(float) @ normal
+        right, up, _ = sight_axes(self.draft.eye).astype(float) @ normal
         return self.parallel((-float(up), float(right)), through)
 
     # The plan
@@ -156,7 +156,7 @@ class Targets:
     def in_plan(self, world: Array) -> Place:
         """Where a world point lies in the plan, sheet mm."""
         eye = self.draft.eye
-        right, _, ahead = frame(eye).astype(float) @ (world - np.array(eye.place))
+        right, _, ahead = sight_axes(eye).astype(float) @ (world - np.array(eye.place))
         cx = eye.centre_of_vision_mm[0]
         x = cx + float(right) * self._plan_scale
         return x, self.top - eye.station_distance_mm + float(ahead) * self._plan_scale

@@ -7,10 +7,12 @@ import numpy as np
 from isometron.construction.draft import Draft
 from isometron.construction.grid import Coordinates, Grid
 from isometron.construction.targets import Targets, beyond
-from isometron.document.near_edge import near_corner
+from isometron.document.near_edge import box_near_corner
 from isometron.drawing.scene import VolumePicture
+from isometron.framework.bodies import holes_of
 from isometron.framework.box import EDGES
-from isometron.framework.marks import draw_marks
+from isometron.framework.extruded_bodies import Carried
+from isometron.framework.volume import Volume
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import depths, project
 from isometron.perspective.vanishing import vanishing_point
@@ -34,7 +36,7 @@ class Site:
 
     def world(self, own: Array) -> Array:
         """World place of own mm."""
-        place, axes = self.picture.volume.frame
+        place, axes = self.picture.volume.pose
         return np.asarray(place + own @ axes)
 
 
@@ -42,8 +44,8 @@ def near_corner_of(eye: Eye, picture: VolumePicture) -> int:
     """The corner of a volume's box that an order begins from: the near corner, or of a tipped
     volume the corner nearest to us."""
     if not picture.volume.tipped:
-        return near_corner(eye, picture.volume)
-    return int(depths(eye, picture.frame_world).argmin())
+        return box_near_corner(eye, picture.volume)
+    return int(depths(eye, picture.box_world).argmin())
 
 
 def grid_for(
@@ -52,7 +54,7 @@ def grid_for(
     """The grid a volume is built in: an earlier one with the same directions, when everything it
     needs lies near the paper, else one from its own near corner."""
     volume, eye = picture.volume, draft.eye
-    axes = volume.frame[1]
+    axes = volume.pose[1]
     for grid in grids:
         turn = axes @ grid.axes.T
         if np.abs(np.abs(turn) - np.rint(np.abs(turn))).max() < 1e-9 and _within_reach(
@@ -61,7 +63,7 @@ def grid_for(
             return Site(picture, grid, fresh=False)
     corner = near_corner_of(eye, picture)
     signs = np.array([-1.0 if corner >> axis & 1 else 1.0 for axis in range(3)])
-    world = picture.frame_world[corner]
+    world = picture.box_world[corner]
     grid = Grid(draft, targets, world, axes * signs[:, None], method)
     grid.size = max(volume.sides)
     grids.append(grid)
@@ -70,7 +72,7 @@ def grid_for(
 
 def _within_reach(draft: Draft, grid: Grid, picture: VolumePicture) -> bool:
     """Whether the feet on the axes of all corners of a volume lie before us and near the paper."""
-    own = (picture.frame_world - grid.corner) @ grid.axes.T
+    own = (picture.box_world - grid.corner) @ grid.axes.T
     feet = [grid.corner]
     for axis in range(3):
         for value in np.unique(np.round(own[:, axis], 6)):
@@ -189,7 +191,7 @@ def complete_box(draft: Draft, site: Site, key: str) -> None:
     own = _box(volume.sides)
     at = [site.at(corner) for corner in own]
     order = sorted(range(8), key=lambda i: (sum(v != 0 for v in at[i]), i))
-    plain = site.picture.built.plain
+    plain = site.picture.body.boxed
     base = [i for i in order if i < 4]
     for part, corners, words in (
         ("base", base, "Cross the fans on the ground: base of {name} with its far corner {far}."),
@@ -241,15 +243,15 @@ def check_squareness(draft: Draft, site: Site, key: str) -> None:
 
 def shape_volume(draft: Draft, site: Site, key: str) -> None:
     """The corners of a leaning, cut, chamfered or pierced volume, found in its full box."""
-    solid, volume = site.picture.built.solid, site.picture.volume
-    if site.picture.built.plain or site.picture.built.round:
+    body, volume = site.picture.body, site.picture.volume
+    if body.boxed or not len(body.edges) or profile_to_carry(volume) is not None:
         return
-    at = [site.at(vertex) for vertex in solid.vertices]
+    at = [site.at(vertex) for vertex in body.vertices]
     for i, place in enumerate(at):
         name = site.grid.point(place)
         draft.land(
             name,
-            project(draft.eye, site.world(solid.vertices[i])[None]).sheet[0],
+            project(draft.eye, site.world(body.vertices[i])[None]).sheet[0],
             f"corner of {volume.name}",
         )
     draft.step(
@@ -258,18 +260,25 @@ def shape_volume(draft: Draft, site: Site, key: str) -> None:
         f"three "
         "directions and cross the fans.",
     )
-    for (a, b), smooth in zip(solid.edges.tolist(), solid.smooth.tolist(), strict=True):
+    for (a, b), smooth in zip(body.edges.tolist(), body.smooth.tolist(), strict=True):
         if not smooth:
             _edge(draft, site, at[a], at[b], keep=True)
     draft.step(f"{key}.shape-edges", f"Join them: the edges of {volume.name}.")
 
 
+def profile_to_carry(volume: Volume) -> Carried | None:
+    """The outline of a volume that is carried over from a flat view; None for others."""
+    if volume.cuts and volume.shape.faceted(volume.sides) is not None:
+        return None
+    return volume.shape.profile(volume.sides, holes_of(volume.circles))
+
+
 def divide_volume(draft: Draft, site: Site, key: str) -> None:
-    """Division marks, centre and section lines of a flat volume."""
-    volume, solid = site.picture.volume, site.picture.built.solid
-    if not volume.marks or site.picture.built.round:
+    """Division marks, straight centre and section lines of a volume."""
+    volume = site.picture.volume
+    marks = volume.drawn_marks
+    if not len(marks.starts):
         return
-    marks = draw_marks(volume.marks, solid, volume.sides)
     for start, end in zip(marks.starts, marks.ends, strict=True):
         at = [site.at(own) for own in (start, end)]
         for own, place in zip((start, end), at, strict=True):
@@ -290,4 +299,4 @@ def _box(sides: tuple[float, float, float]) -> Array:
 
 def before_us(picture: VolumePicture) -> bool:
     """Whether all of a volume lies before us."""
-    return bool(np.isfinite(picture.frame_sheet).all())
+    return bool(np.isfinite(picture.box_sheet).all())

@@ -7,7 +7,6 @@ from isometron.document.building import Building
 from isometron.framework.aids import Aid
 from isometron.framework.box import AXES
 from isometron.framework.settling import Modules, reheld, settle
-from isometron.framework.turned import Loop, Turned
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import IsometronError, VolumeError
 from isometron.perspective.eye import Eye
@@ -218,6 +217,12 @@ class Document:
         )
         return replace(self, volumes=done, modules=known)
 
+    def proved(self) -> "Document":
+        """The document with every volume tried, none taken on trust. Raises VolumeError for one
+        that cannot be."""
+        volumes, modules = settle(self.volumes, self.modules)
+        return replace(self, volumes=volumes, modules=modules)
+
 
 def _told_apart(volumes: tuple[Volume, ...]) -> tuple[Volume, ...]:
     taken = {volume.key for volume in volumes}
@@ -236,10 +241,10 @@ def _told_apart(volumes: tuple[Volume, ...]) -> tuple[Volume, ...]:
 def kept_round(before: Volume, after: Volume) -> Volume:
     """A volume turned about an axis whose two sides across no longer agree: the side that was
     changed leads, the other follows."""
-    shape = after.shape
-    if not isinstance(shape, Turned | Loop):
+    axle = after.shape.axle
+    if axle is None:
         return after
-    first, second = (axis for axis in range(3) if axis != shape.axis)
+    first, second = (axis for axis in range(3) if axis != axle)
     if after.sides[first] == after.sides[second]:
         return after
     lead = second if after.sides[first] == before.sides[first] else first

@@ -23,40 +23,149 @@ from isometron.perspective.hand_setup import (
     setup_of,
     station_of,
 )
-from isometron.perspective.projection import depths, project
+from isometron.perspective.projection import depths, project, scale_at
 
 SAME_DEPTH = 1e-9
 """Ground corners whose depths differ by less than this share of the volume are equally near."""
 
 
 @lru_cache(maxsize=4096)
-def near_corner(eye: Eye, box: Volume) -> int:
-    """Index (0…3) of the base corner nearest to us: the one of least depth along the heading.
-
-    Of two equally near ones (a face square to us) the first.
-    """
+def box_near_corner(eye: Eye, volume: Volume) -> int:
+    """Index (0…3) of the base corner nearest to us of the box a volume fills: the one of least
+    depth along the heading. Of two equally near ones (a face square to us) the first."""
     heading = math.radians(eye.heading_deg)
-    ground = box.corners()[:4, :2] @ np.array([math.sin(heading), math.cos(heading)])
-    slack = SAME_DEPTH * max(box.sides)
+    ground = volume.corners()[:4, :2] @ np.array([math.sin(heading), math.cos(heading)])
+    slack = SAME_DEPTH * max(volume.sides)
     return int(np.flatnonzero(ground <= ground.min() + slack)[0])
 
 
-def away_from(box: Volume, corner: int, axis: int) -> Array:
-    """Unit world direction (3,) from a corner into the box along its width, depth or height."""
-    sign = -1.0 if corner >> axis & 1 else 1.0
-    return np.asarray(sign * box.axes()[axis].astype(float))
+@lru_cache(maxsize=4096)
+def near_corner(eye: Eye, volume: Volume) -> int | None:
+    """The corner of a volume's body that it is told by: of those of its base the one of least depth
+    along the heading, of two equally near ones the first. None for a body without corners."""
+    own = volume.bare.vertices
+    if not len(own):
+        return None
+    heading = math.radians(eye.heading_deg)
+    ground = volume.world()[:, :2] @ np.array([math.sin(heading), math.cos(heading)])
+    slack = SAME_DEPTH * max(volume.sides)
+    base = own[:, 2] <= own[:, 2].min() + slack
+    return int(np.flatnonzero(base & (ground <= ground[base].min() + slack))[0])
 
 
-def near_edge_world(eye: Eye, box: Volume) -> tuple[Array, Array]:
-    """Foot and top (3,) of the near edge, world mm.
+@lru_cache(maxsize=4096)
+def near_place(eye: Eye, volume: Volume) -> Array:
+    """World place (3,) of the near corner.
 
-    It is upright: on a tipped volume, the upright of its height over the near corner.
+    A body without corners has its lowest near point in the plane of its axis instead: of an upright
+    axle, the near point of its lower end in the plane that runs away from us; of a lying one, the
+    lowest point of its near end.
     """
-    corner = near_corner(eye, box)
-    corners = box.corners()
-    if box.tipped:
-        return corners[corner], corners[corner] + (0.0, 0.0, box.height_mm)
-    return corners[corner], corners[corner | 4]
+    corner = near_corner(eye, volume)
+    if corner is not None:
+        return np.asarray(volume.world()[corner])
+    ends = _round_ends(volume)
+    heading = math.radians(eye.heading_deg)
+    ahead = np.array([math.sin(heading), math.cos(heading), 0.0])
+    up = np.array([0.0, 0.0, 1.0])
+    axle = volume.pose[1][volume.shape.axle or 0]
+    upright = abs(float(axle[2])) > math.sqrt(0.5)
+    way = -ahead if upright else -up
+    centre, radius = min(ends, key=lambda end: float(end[0] @ (up if upright else ahead)))
+    way = way - float(way @ axle) * axle
+    return np.asarray(centre + radius * way / np.linalg.norm(way))
+
+
+def _round_ends(volume: Volume) -> list[tuple[Array, float]]:
+    """Centre (3,) world mm and radius of both ends of a body without corners: its first and last
+    circle; for a ball the two places where its axle leaves it."""
+    place, axes = volume.pose
+    axis = volume.shape.axle or 0
+    found: list[tuple[Array, float]] = []
+    for share in (0.0, 1.0):
+        own = np.array(volume.sides) / 2
+        own[axis] = share * volume.sides[axis]
+        at_end = [
+            one.radius_mm
+            for one in volume.bare.circles
+            if float(np.abs(one.centre - own).max()) <= 1e-9 * max(volume.sides)
+        ]
+        found.append((place + own @ axes, max(at_end, default=0.0)))
+    return found
+
+
+def away_from(volume: Volume, place: Array, axis: int) -> tuple[Array, float]:
+    """Unit world direction (3,) from a place of a volume along its width, depth or height to where
+    more of it lies, and how far it reaches that way, mm."""
+    along = volume.pose[1][axis]
+    low, high = volume.reach_along(along)
+    here = float(place @ along)
+    if high - here >= here - low - SAME_DEPTH * volume.sides[axis]:
+        return np.asarray(along), high - here
+    return np.asarray(-along), here - low
+
+
+def far_edge(eye: Eye, volume: Volume, axis: int) -> tuple[Array, Array]:
+    """Foot and top (3,) of the edge that closes a volume along its width (0) or depth (1), world
+    mm.
+
+    Of the corners furthest that way the lowest and nearest to the near corner, and the steepest
+    edge up from it. Of a body without such an edge both are one place: that of its near end, else
+    of the body, that lies furthest that way."""
+    near = near_place(eye, volume)
+    along, reach = away_from(volume, near, axis)
+    corner = _far_corner(volume, near, along, reach)
+    if corner is None:
+        place = _far_round(volume, near, along, reach)
+        return place, place
+    body, world = volume.bare, volume.world()
+    mine = body.edges[(body.edges == corner).any(axis=1)]
+    ends = np.where(mine[:, 0] == corner, mine[:, 1], mine[:, 0])
+    rise = world[ends, 2] - world[corner, 2]
+    steep = rise / np.linalg.norm(world[ends] - world[corner], axis=1)
+    best = int(steep.argmax())
+    top = ends[best] if steep[best] > SAME_DEPTH else corner
+    return np.asarray(world[corner]), np.asarray(world[top])
+
+
+def _far_corner(volume: Volume, near: Array, along: Array, reach: float) -> int | None:
+    body, world = volume.bare, volume.world()
+    size = 1e-7 * max(volume.sides)
+    there = np.abs((world - near) @ along - reach) <= size
+    if not there.any():
+        return None
+    own = body.vertices[:, 2]
+    far = np.flatnonzero(there & (own <= own[there].min() + size))
+    return int(far[np.linalg.norm(world[far] - near, axis=1).argmin()])
+
+
+def _far_round(volume: Volume, near: Array, along: Array, reach: float) -> Array:
+    axle = volume.pose[1][volume.shape.axle or 0]
+    across = along - float(along @ axle) * axle
+    length = float(np.linalg.norm(across))
+    if length < SAME_DEPTH:
+        return np.asarray(near + reach * along)
+    ends = _round_ends(volume)
+    centre, radius = min(ends, key=lambda end: abs(float((end[0] - near) @ axle)))
+    return np.asarray(centre + radius / length * across)
+
+
+def near_edge_world(eye: Eye, volume: Volume) -> tuple[Array, Array]:
+    """Foot and top (3,) of the near edge, world mm: the upright of the volume's height over its
+    near corner, which is measured truly whatever the body does above it."""
+    foot = near_place(eye, volume)
+    return foot, np.asarray(foot + np.array([0.0, 0.0, volume.height_mm]))
+
+
+def kept_near(eye: Eye, before: Volume, after: Volume) -> Volume:
+    """A volume changed in size or turn, set so that its near corner is where it was."""
+    corner = near_corner(eye, before)
+    if corner is not None and len(after.bare.vertices) == len(before.bare.vertices):
+        shift = before.world()[corner] - after.world()[corner]
+    else:
+        shift = near_place(eye, before) - near_place(eye, after)
+    x, y, z = (float(v) for v in np.array(after.place) + shift)
+    return replace(after, x_mm=x, y_mm=y, z_mm=z)
 
 
 def near_edge(document: Document) -> NearEdge | None:
@@ -79,7 +188,7 @@ def scale_at_near_corner(document: Document) -> float | None:
     if document.lead is None:
         return None
     depth = float(depths(document.eye, near_edge_world(document.eye, document.lead)[0][None])[0])
-    return document.eye.station_distance_mm / depth if depth > 0 else None
+    return float(scale_at(document.eye, depth)) if depth > 0 else None
 
 
 def right_yaw(document: Document) -> float:

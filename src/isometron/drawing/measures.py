@@ -6,16 +6,22 @@ from functools import lru_cache
 
 import numpy as np
 
-from isometron.document.near_edge import near_corner
-from isometron.drawing.built import Built
+from isometron.document.near_edge import near_corner, near_place
 from isometron.drawing.scene import VolumePicture
+from isometron.framework.body import loop_area
+from isometron.framework.figures import Figure
 from isometron.framework.volume import Volume
+from isometron.perspective.conics import at, lens, moved, roots, seen_from
 from isometron.perspective.eye import Array, Eye, eye_level
 from isometron.perspective.hand_setup import family_of
+from isometron.perspective.projection import depths, scale_at, sight_ray
 from isometron.perspective.vanishing import VanishingPoint, measuring_point, vanishing_point
 
 LEVEL = 1e-9
 """An edge rising less than this share of its length is level."""
+
+SQUARE = 1e-9
+"""Two edges the cosine of whose angle is smaller are square to each other."""
 
 SHARED = 1e-9
 """Two directions whose angle has a smaller sine than this share a vanishing point."""
@@ -39,20 +45,20 @@ class EdgeMeasures:
 
 def edge_measures(eye: Eye, picture: VolumePicture) -> EdgeMeasures:
     """Measures of every edge of a drawn volume."""
-    edges, own = picture.edges, picture.built.solid.vertices
-    true = np.linalg.norm(own[edges[:, 1]] - own[edges[:, 0]], axis=1)
+    edges, true = picture.edges, picture.body.true_mm
     run = picture.sheet[edges[:, 1]] - picture.sheet[edges[:, 0]]
     drawn = np.hypot(run[:, 0], run[:, 1])
     nearer = picture.depth[edges].min(axis=1)
-    shortened = drawn * nearer / (true * eye.station_distance_mm)
+    shortened = drawn / (true * scale_at(eye, nearer))
     angle = np.degrees(np.arctan2(run[:, 1], run[:, 0]))
     return EdgeMeasures(true, drawn, shortened, np.where(angle <= -180.0, 180.0, angle))
 
 
 @dataclass(frozen=True)
 class FromNearCorner:
-    """One of the three edges that leave the near corner: its axis, true length (mm), drawn length
-    (sheet mm), and the share of its length at the near corner's scale that is drawn."""
+    """One of the three edges that leave the near corner: the axis it runs along (or nearest to),
+    true length (mm), drawn length (sheet mm), and the share of its length at the near corner's
+    scale that is drawn."""
 
     axis: int
     true_mm: float
@@ -61,17 +67,38 @@ class FromNearCorner:
 
 
 def from_near_corner(eye: Eye, picture: VolumePicture) -> tuple[FromNearCorner, ...]:
-    """Width, depth and height as they leave the near corner; () when one reaches behind the eye."""
-    corner = near_corner(eye, picture.volume)
-    ends = picture.frame_sheet[[corner ^ 1, corner ^ 2, corner | 4]]
-    drawn = np.hypot(*(ends - picture.frame_sheet[corner]).T)
+    """The edges that leave the near corner, along width, depth and height or nearest to them; ()
+    for a body without corners, or when one reaches behind the eye."""
+    corner, edges = near_corner(eye, picture.volume), _from_near_corner(eye, picture)
+    if corner is None or len(edges) < 3:
+        return ()
+    measures = edge_measures(eye, picture)
+    numbers = [edges[axis] for axis in range(3)]
+    drawn, true = measures.drawn_mm[numbers], measures.true_mm[numbers]
     if not np.isfinite(drawn).all():
         return ()
-    scale = eye.station_distance_mm / float(picture.frame_depth[corner])
+    scale = scale_at(eye, float(picture.depth[corner]))
     return tuple(
-        FromNearCorner(axis, side, mm, mm / (side * scale))
-        for axis, (side, mm) in enumerate(zip(picture.volume.sides, drawn.tolist(), strict=True))
+        FromNearCorner(axis, float(length), float(mm), float(mm / (length * scale)))
+        for axis, (length, mm) in enumerate(zip(true, drawn, strict=True))
     )
+
+
+def _from_near_corner(eye: Eye, picture: VolumePicture) -> dict[int, int]:
+    """The edge at the near corner that runs nearest to each own axis, each edge once."""
+    corner = near_corner(eye, picture.volume)
+    if corner is None:
+        return {}
+    at_corner = np.flatnonzero((picture.edges == corner).any(axis=1))
+    own = picture.body.vertices[picture.edges[at_corner]]
+    along = np.abs(own[:, 1] - own[:, 0]) / picture.body.true_mm[at_corner][:, None]
+    found: dict[int, int] = {}
+    for place in np.argsort(-along, axis=None, kind="stable").tolist():
+        edge, axis = divmod(place, 3)
+        number = int(at_corner[edge])
+        if axis not in found and number not in found.values():
+            found[axis] = number
+    return found
 
 
 @dataclass(frozen=True)
@@ -143,60 +170,125 @@ def kind_of_view(directions: tuple[Direction, ...]) -> str:
 def near_corner_angle(eye: Eye, picture: VolumePicture) -> float | None:
     """Angle on the paper, degrees, between the two ground edges at the near corner.
 
-    None when one of their ends lies behind the eye.
+    None for a body that has no such corner, or none that is truly square, and when one of its edges
+    reaches behind the eye.
     """
-    corner = near_corner(eye, picture.volume)
-    arms = picture.frame_sheet[[corner ^ 1, corner ^ 2]] - picture.frame_sheet[corner]
-    if not np.isfinite(arms).all():
+    corner, edges = near_corner(eye, picture.volume), _from_near_corner(eye, picture)
+    if corner is None or not {0, 1} <= set(edges):
         return None
-    (ax, ay), (bx, by) = arms.tolist()
+    arms, true = [], []
+    for axis in (0, 1):
+        first, second = picture.edges[edges[axis]].tolist()
+        end = second if first == corner else first
+        arms.append(picture.sheet[end] - picture.sheet[corner])
+        true.append(picture.world[end] - picture.world[corner])
+    square = abs(float(true[0] @ true[1])) <= SQUARE * float(
+        np.linalg.norm(true[0]) * np.linalg.norm(true[1])
+    )
+    if not square or not np.isfinite(arms).all():
+        return None
+    (ax, ay), (bx, by) = (arm.tolist() for arm in arms)
     return abs(math.degrees(math.atan2(ax * by - ay * bx, ax * bx + ay * by)))
+
+
+def face_middle(picture: VolumePicture, face: int) -> Array:
+    """The middle (3,) of a face, world mm."""
+    return np.asarray(picture.body.middle_of(face) @ picture.axes + picture.figure.place)
 
 
 def angle_of_sight(eye: Eye, picture: VolumePicture, face: int) -> float:
     """Degrees between the sight line to the middle of a face and the face: 0 is edge-on, 90 is
     square on, negative when the face is turned away."""
-    middle = picture.world[list(picture.built.solid.rings[face][0])].mean(axis=0)
+    middle = face_middle(picture, face)
     to_eye = np.array(eye.place) - middle
-    outward = picture.built.normals[face]
+    outward = picture.figure.normals[face]
     distance = float(np.linalg.norm(to_eye))
     if distance == 0:
         return 0.0
     return math.degrees(math.asin(max(-1.0, min(1.0, float(to_eye @ outward) / distance))))
 
 
+def face_loops(picture: VolumePicture, face: int) -> list[Array]:
+    """The outlines of a face in the world, largest first, as arcs (k, 3, 4)."""
+    figure = picture.figure
+    return [moved(loop, figure.axes, figure.place) for loop in picture.body.loops(face)]
+
+
+def drawn_loops(picture: VolumePicture, face: int) -> list[Array] | None:
+    """The outlines of a face on the sheet as arcs (k, 3, 3); None when it reaches behind the
+    eye."""
+    view = lens(picture.eye)
+    drawn: list[Array] = [
+        seen_from(picture.eye, loop)[..., :3] @ view.T for loop in face_loops(picture, face)
+    ]
+    if any(float(loop[:, [0, 2], 2].min()) <= 0 for loop in drawn):
+        return None
+    return drawn
+
+
+def drawn_inside(loops: list[Array], place_mm: tuple[float, float]) -> bool:
+    """Whether a place of the sheet lies within the outline of a drawn face and outside its holes,
+    by crossings of a level ray with its arcs."""
+    x, y = place_mm
+    crossings = 0
+    for loop in loops:
+        values = loop[..., 1] - y * loop[..., 2]
+        number, t = roots(np.where(values == 0, 1e-300, values))
+        places = at(loop[number], t)
+        crossings += int((places[:, 0] > x * places[:, 2]).sum())
+    return crossings % 2 == 1
+
+
+def depth_in_face(
+    eye: Eye, picture: VolumePicture, face: int, place_mm: tuple[float, float]
+) -> float:
+    """Depth, mm, at which the sight line through a place of the sheet meets the plane of a face."""
+    ray, figure = sight_ray(eye, place_mm), picture.figure
+    height = float(figure.offsets[face] - figure.normals[face] @ np.array(eye.place))
+    run = float(ray @ figure.normals[face])
+    return height / run if run else math.inf
+
+
 def drawn_area(picture: VolumePicture, face: int) -> float | None:
     """Area of a face as drawn, mm² on the sheet; None when it reaches behind the eye."""
-    total = 0.0
-    for number, ring in enumerate(picture.built.solid.rings[face]):
-        x, y = picture.sheet[list(ring)].T
-        area = abs(float(x @ np.roll(y, -1) - y @ np.roll(x, -1))) / 2
-        total += -area if number else area
-    return total if math.isfinite(total) else None
+    drawn = drawn_loops(picture, face)
+    if not drawn:
+        return None
+    sizes = [abs(loop_area(loop)) for loop in drawn]
+    return sizes[0] - sum(sizes[1:])
 
 
 def true_area(picture: VolumePicture, face: int) -> float:
     """True area of a face, mm²."""
-    total = 0.0
-    for number, ring in enumerate(picture.built.solid.rings[face]):
-        corners = picture.built.solid.vertices[list(ring)] - picture.built.solid.vertices[ring[0]]
-        area = (
-            float(np.linalg.norm(np.cross(corners, np.roll(corners, -1, axis=0)).sum(axis=0))) / 2
-        )
-        total += -area if number else area
-    return total
+    return picture.body.area_of(face)
 
 
-def near_edge_number(eye: Eye, picture: VolumePicture) -> int:
-    """The edge that stands for a volume: the one on its near edge, else the upright nearest to us,
-    else the edge nearest to us."""
-    corner = near_corner(eye, picture.volume)
-    if picture.built.plain:
-        return 8 + corner
+def face_foreshortening(eye: Eye, picture: VolumePicture, face: int) -> float | None:
+    """Drawn area of a face over the area it would have, at the depth of its own nearest place, if
+    it lay parallel to the picture plane; None when it reaches behind the eye."""
+    drawn, true = drawn_area(picture, face), true_area(picture, face)
+    if drawn is None or true <= 0:
+        return None
+    loop = face_loops(picture, face)[0]
+    real = loop[loop[..., 3] > 0]
+    nearest = float(depths(eye, real[:, :3] / real[:, 3:]).min())
+    return drawn / (true * float(scale_at(eye, nearest)) ** 2) if nearest > 0 else None
+
+
+def near_edge_number(eye: Eye, picture: VolumePicture) -> int | None:
+    """The edge that stands for a volume: the steepest one at its near corner, else the upright
+    nearest to us, else the edge nearest to us; None for a body without edges."""
     edges, world = picture.edges, picture.world
-    upright = picture.built.solid.edge_axes == 2
+    if not len(edges):
+        return None
+    corner = near_corner(eye, picture.volume)
+    mine = np.flatnonzero((edges == corner).any(axis=1))
+    rise = np.abs(world[edges[:, 1], 2] - world[edges[:, 0], 2]) / picture.body.true_mm
+    if len(mine) and float(rise[mine].max()) > LEVEL:
+        return int(mine[rise[mine].argmax()])
+    upright = picture.body.edge_axes == 2
     some = np.flatnonzero(upright if upright.any() else np.ones(len(edges), dtype=bool))
-    foot = picture.frame_world[corner]
+    foot = near_place(eye, picture.volume)
     middle = world[edges[some]].mean(axis=1)
     return int(some[np.linalg.norm((middle - foot)[:, :2], axis=1).argmin()])
 
@@ -213,13 +305,13 @@ class SlopingPoint:
 
 def sloping_points(eye: Eye, picture: VolumePicture) -> tuple[SlopingPoint, ...]:
     """Vanishing points of the edges that are neither level nor upright, each family once."""
-    return _sloping(eye, picture.built)
+    return _sloping(eye, picture.figure)
 
 
 @lru_cache(maxsize=1024)
-def _sloping(eye: Eye, built: Built) -> tuple[SlopingPoint, ...]:
-    run = built.world[built.solid.edges[:, 1]] - built.world[built.solid.edges[:, 0]]
-    run = run[~built.solid.smooth]
+def _sloping(eye: Eye, figure: Figure) -> tuple[SlopingPoint, ...]:
+    edges = figure.body.edges[~figure.body.smooth]
+    run = figure.world[edges[:, 1]] - figure.world[edges[:, 0]]
     run /= np.linalg.norm(run, axis=1, keepdims=True)
     slopes = (np.abs(run[:, 2]) > LEVEL) & (np.abs(run[:, 2]) < 1 - LEVEL**2)
     found: list[SlopingPoint] = []

@@ -5,25 +5,24 @@ from dataclasses import replace
 import numpy as np
 
 from isometron.document.document import Document
-from isometron.document.near_edge import near_corner, near_edge_world
+from isometron.document.near_edge import box_near_corner, near_edge_world
 from isometron.drawing.measures import (
     angle_of_sight,
     directions_of,
-    drawn_area,
     edge_measures,
+    face_foreshortening,
     measuring_point_of,
     near_edge_number,
     shared_points,
-    true_area,
 )
 from isometron.drawing.picks import Pick, Reading, Row
-from isometron.drawing.round_readings import curve_reading, longest_edge
+from isometron.drawing.round_readings import curve_reading
 from isometron.drawing.rounds import circle_in_work
 from isometron.drawing.scene import Scene, VolumePicture
 from isometron.framework.box import AXES, EDGES
 from isometron.perspective.cone import off_axis, stretch
 from isometron.perspective.eye import Eye, eye_level
-from isometron.perspective.projection import depths
+from isometron.perspective.projection import depths, scale_at
 from isometron.perspective.vanishing import diagonal_point, vanishing_point
 
 MOST_NAMES = 2
@@ -51,17 +50,33 @@ def default_pick(document: Document, scene: Scene) -> Pick | None:
     if not scene.pictures:
         return None
     index = document.selected or 0
-    if scene.pictures[index].built.round:
+    picture = scene.pictures[index]
+    edge = near_edge_number(document.eye, picture)
+    if picture.body.bent or edge is None:
         circle = circle_in_work(replace(document, selected=index), scene)
-        if circle is None:
-            return longest_edge(scene.pictures[index], index)
-        return Pick("circle", index, circle.number)
-    return Pick("edge", index, near_edge_number(document.eye, scene.pictures[index]))
+        if circle is not None:
+            return Pick("circle", index, circle.number)
+    return None if edge is None else Pick("edge", index, edge)
+
+
+def is_there(scene: Scene, pick: Pick) -> bool:
+    """Whether what was picked is still there: an edit may have taken it away."""
+    if pick.volume >= len(scene.pictures):
+        return False
+    picture = scene.pictures[pick.volume]
+    counts = {
+        "edge": len(picture.edges),
+        "corner": len(picture.world),
+        "face": picture.body.faces,
+        "circle": len(picture.body.circles),
+        "curve": len(picture.figure.arcs),
+    }
+    return pick.index < counts.get(pick.kind, pick.index + 1)
 
 
 def reading_of(document: Document, scene: Scene, pick: Pick | None) -> Reading | None:
     """The reading of what is picked, else of the near edge of the volume in work; None without."""
-    if pick is None or pick.volume >= len(scene.pictures):
+    if pick is None or not is_there(scene, pick):
         pick = default_pick(document, scene)
     if pick is None:
         return None
@@ -92,7 +107,7 @@ def _sharing(document: Document, scene: Scene, pick: Pick) -> Row:
 def _edge(eye: Eye, picture: VolumePicture, pick: Pick) -> Reading:
     measures = edge_measures(eye, picture)
     edge = pick.index
-    axis = int(picture.built.solid.edge_axes[edge])
+    axis = int(picture.body.edge_axes[edge])
     first, second = (int(i) for i in picture.edges[edge])
     if picture.world[first, 2] > picture.world[second, 2]:
         first, second = second, first
@@ -116,23 +131,23 @@ def _edge(eye: Eye, picture: VolumePicture, pick: Pick) -> Reading:
 
 def _face(eye: Eye, picture: VolumePicture, pick: Pick) -> Reading:
     sight = angle_of_sight(eye, picture, pick.index)
-    area = drawn_area(picture, pick.index)
-    true = true_area(picture, pick.index)
     rows = [
         *_true_sides(picture, pick.index),
         Row("seen at", sight, "deg"),
         Row("turned", "to us" if sight > 0 else "away from us", "text"),
     ]
-    if area is not None and true > 0 and picture.depth.min() > 0:
-        scale = eye.station_distance_mm / float(picture.depth.min())
-        rows.append(Row("opens to", 100 * area / (true * scale**2), "percent"))
+    share = face_foreshortening(eye, picture, pick.index)
+    if share is not None:
+        rows.append(Row("area foreshortened to", 100 * share, "percent"))
     return Reading(f"{face_name(eye, picture, pick.index)} of {picture.volume.name}", tuple(rows))
 
 
 def _true_sides(picture: VolumePicture, face: int) -> list[Row]:
     """True width, depth or height of a face that lies along two axes of its volume."""
-    own = picture.built.solid.vertices[list(picture.built.solid.rings[face][0])]
-    reach = np.ptp(own, axis=0)
+    corners = picture.body.face_corners(face)
+    if not len(corners):
+        return []
+    reach = np.ptp(corners, axis=0)
     flat = reach <= 1e-9 * reach.max()
     if not flat.any():
         return []
@@ -141,7 +156,7 @@ def _true_sides(picture: VolumePicture, face: int) -> list[Row]:
 
 def face_name(eye: Eye, picture: VolumePicture, face: int) -> str:
     """What a sketcher calls a face: base, top, side running to VP left, sloping side."""
-    own = picture.built.solid.normals[face]
+    own = picture.body.normals[face]
     axis = int(np.abs(own).argmax())
     if abs(own[axis]) < 1 - 1e-9:
         return "Sloping side" if abs(own[2]) > 1e-9 else "Turned side"
@@ -152,7 +167,7 @@ def face_name(eye: Eye, picture: VolumePicture, face: int) -> str:
 
 
 def _runs_to(eye: Eye, picture: VolumePicture, edge: int) -> str:
-    axis = int(picture.built.solid.edge_axes[edge])
+    axis = int(picture.body.edge_axes[edge])
     if axis >= 0:
         return RUNS_TO[directions_of(eye, picture)[axis].family]
     ends = picture.world[picture.edges[edge]]
@@ -190,7 +205,7 @@ def _point(eye: Eye, picture: VolumePicture, pick: Pick) -> Reading:
     foot = near_edge_world(eye, picture.volume)[0]
     depth = float(depths(eye, foot[None])[0])
     if depth > 0:
-        rows.append(Row("scale at near corner", 100 * eye.station_distance_mm / depth, "percent"))
+        rows.append(Row("scale at near corner", 100 * float(scale_at(eye, depth)), "percent"))
     return Reading(title, tuple(rows))
 
 
@@ -209,10 +224,10 @@ def to_level(paper_angle_deg: float) -> float:
 
 def edge_name(eye: Eye, picture: VolumePicture, edge: int) -> str:
     """What a sketcher calls an edge: near edge, left far edge, top near edge to VP right."""
-    if not picture.built.plain or picture.volume.tipped:
-        axis = int(picture.built.solid.edge_axes[edge])
+    if not picture.body.boxed or picture.volume.tipped:
+        axis = int(picture.body.edge_axes[edge])
         return "Sloping edge" if axis < 0 else f"Edge along the {AXES[axis]}"
-    corner = near_corner(eye, picture.volume)
+    corner = box_near_corner(eye, picture.volume)
     first = int(EDGES[edge, 0])
     if edge >= 8:
         if first == corner:

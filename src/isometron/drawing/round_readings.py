@@ -9,13 +9,9 @@ from isometron.drawing.rounds import DrawnCircle, circles_of
 from isometron.drawing.scene import Scene, VolumePicture
 from isometron.perspective.eye import Array
 from isometron.perspective.lengths import write_angle, write_length
-from isometron.perspective.vanishing import vanishing_point
 
 GOOD_ENOUGH_MM = 0.5
 """An error on the paper that a hand with a ruler cannot tell."""
-
-STRAIGHT = 1e-7
-"""An arc that leaves its chord by a smaller share of its length is straight."""
 
 
 def curve_reading(document: Document, scene: Scene, pick: Pick) -> Reading | None:
@@ -30,28 +26,12 @@ def curve_reading(document: Document, scene: Scene, pick: Pick) -> Reading | Non
 
 def circle_with(picture: VolumePicture, arc: int) -> int | None:
     """The number of the circle that an arc of a volume belongs to."""
-    if picture.built.curved is None or arc < 0:
+    if arc < 0:
         return None
-    for number, circle in enumerate(picture.built.curved.circles):
+    for number, circle in enumerate(picture.body.circles):
         if circle.first <= arc < circle.last:
             return number
     return None
-
-
-def longest_edge(picture: VolumePicture, index: int) -> Pick | None:
-    """The straight edge of a round volume that is drawn longest; None when it has none."""
-    curves = picture.curves
-    some = np.flatnonzero(curves.seen & curves.drawn & (curves.curve >= 0))
-    runs = curves.arcs[some]
-    a, m, b = (runs[:, i, :2] / runs[:, i, 2:] for i in range(3))
-    chord = b - a
-    length = np.hypot(chord[:, 0], chord[:, 1])
-    off = np.abs(chord[:, 0] * (m - a)[:, 1] - chord[:, 1] * (m - a)[:, 0])
-    straight = np.flatnonzero(off <= STRAIGHT * np.maximum(length, 1e-12) ** 2)
-    if not len(straight):
-        return None
-    best = some[straight[int(length[straight].argmax())]]
-    return Pick("curve", index, int(curves.curve[best]))
 
 
 def in_mm(mm: float) -> str:
@@ -61,13 +41,13 @@ def in_mm(mm: float) -> str:
 
 def curve_arcs(picture: VolumePicture, pick: Pick) -> Array:
     """The drawn arcs (k, 3, 3) on the sheet of a picked circle or curve."""
-    curves = picture.curves
-    if pick.kind == "circle" and picture.built.curved is not None:
-        circle = picture.built.curved.circles[pick.index]
-        some = (curves.curve >= circle.first) & (curves.curve < circle.last)
+    numbers = picture.arc_numbers
+    if pick.kind == "circle" and pick.index < len(picture.body.circles):
+        circle = picture.body.circles[pick.index]
+        some = (numbers >= circle.first) & (numbers < circle.last)
     else:
-        some = curves.curve == pick.index
-    return np.asarray(curves.arcs[some & curves.drawn])
+        some = numbers == pick.index
+    return np.asarray(picture.arcs[some & picture.arc_drawn])
 
 
 def _circle(document: Document, picture: VolumePicture, circle: DrawnCircle) -> Reading:
@@ -99,36 +79,23 @@ def _circle(document: Document, picture: VolumePicture, circle: DrawnCircle) -> 
 
 
 def _curve(document: Document, picture: VolumePicture, arc: int) -> Reading | None:
-    built = picture.built
     if arc < 0:
         return Reading(
             f"Outline of {picture.volume.name}",
             (Row("true outline", "where it turns away", "text"),),
         )
-    if built.curved is None or arc >= len(built.arcs):
+    if arc >= len(picture.figure.arcs):
         return None
-    curve = built.arcs[arc]
-    ends = curve[[0, 2], :3] / curve[[0, 2], 3:]
-    off = np.cross(curve[1, :3] / curve[1, 3] - ends[0], ends[1] - ends[0])
-    straight = float(np.abs(off).max()) < 1e-9 * (1 + float(np.abs(ends).max()) ** 2)
-    here = picture.curves.arcs[picture.curves.curve == arc]
-    rows = []
-    if straight:
-        run = ends[1] - ends[0]
-        rows.append(Row("true length", float(np.linalg.norm(run)), "mm"))
-        point = vanishing_point(document.eye, run).sheet_mm
-        if point is not None:
-            rows.append(Row("runs to", point, "place"))
-    else:
-        run = np.diff(_flattened(curve), axis=0)
-        rows.append(Row("true length", float(np.linalg.norm(run, axis=1).sum()), "mm"))
-    if len(here):
-        rows.append(Row("on the paper", length_of(here), "mm"))
-    seen = picture.curves.seen[picture.curves.curve == arc]
+    mine = picture.arc_numbers == arc
+    run = np.diff(_flattened(picture.figure.arcs[arc]), axis=0)
+    rows = [Row("true length", float(np.linalg.norm(run, axis=1).sum()), "mm")]
+    if mine.any():
+        rows.append(Row("on the paper", length_of(picture.arcs[mine]), "mm"))
+    seen = picture.arc_seen[mine]
     rows.append(
         Row("seen", "whole" if seen.all() else "hidden" if not seen.any() else "in part", "text")
     )
-    return Reading(f"{'Edge' if straight else 'Curve'} of {picture.volume.name}", tuple(rows))
+    return Reading(f"Curve of {picture.volume.name}", tuple(rows))
 
 
 def _flattened(curve: np.ndarray) -> np.ndarray:

@@ -7,9 +7,8 @@ from functools import lru_cache
 import numpy as np
 
 from isometron.document.document import Choices, Document
+from isometron.document.edits.rounding import turned_of
 from isometron.drawing.scene import Scene, VolumePicture
-from isometron.framework.curved import Circle
-from isometron.framework.turned import Turned, segments_of
 from isometron.framework.volume import Volume
 from isometron.perspective.ellipses import (
     CirclePicture,
@@ -21,18 +20,6 @@ from isometron.perspective.ellipses import (
 )
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import project
-
-ROLES = {
-    "end": "end circle",
-    "station": "circle",
-    "ring": "inner circle",
-    "bore": "bore",
-    "hole": "hole",
-    "section": "section",
-    "mark": "circle",
-    "loop": "circle",
-}
-"""What a circle is called, by its role."""
 
 MOST_HEIGHTS = 48
 """Heights at which the degree of a turned form is worked out for its graph."""
@@ -104,15 +91,15 @@ def circles_of(scene: Scene, index: int) -> tuple[DrawnCircle, ...]:
 
 @lru_cache(maxsize=4096)
 def _circles(eye: Eye, picture: VolumePicture, index: int) -> tuple[DrawnCircle, ...]:
-    curved = picture.built.curved
-    if curved is None or not picture.volume.shown:
+    circles = picture.body.circles
+    if not picture.volume.shown:
         return ()
-    place, axes = np.array(picture.volume.place), picture.axes
+    place, axes = picture.figure.place, picture.axes
     return tuple(
         DrawnCircle(
             index,
             number,
-            _name(picture.volume, circle, curved.circles),
+            picture.volume.shape.circle_called(circle, circles),
             circle.role,
             circle.centre @ axes + place,
             circle.axes @ axes,
@@ -121,20 +108,8 @@ def _circles(eye: Eye, picture: VolumePicture, index: int) -> tuple[DrawnCircle,
                 eye, circle.centre @ axes + place, circle.normal @ axes, circle.radius_mm
             ),
         )
-        for number, circle in enumerate(curved.circles)
+        for number, circle in enumerate(circles)
     )
-
-
-def _name(volume: Volume, circle: Circle, circles: tuple[Circle, ...]) -> str:
-    """What a sketcher calls a circle."""
-    if isinstance(volume.shape, Turned) and volume.shape.name == "wheel":
-        if circle.role != "ring":
-            return "tyre"
-        rings = [one.radius_mm for one in circles if one.role == "ring"]
-        return "hub" if circle.radius_mm <= min(rings) < max(rings) else "rim"
-    if circle.role == "end":
-        return "base" if circle.height_share < 0.5 else "top"
-    return ROLES[circle.role]
 
 
 def all_circles(scene: Scene) -> list[DrawnCircle]:
@@ -177,15 +152,13 @@ def degrees_over_height(document: Document, index: int) -> tuple[HeightDegree, .
     """Degrees of the level circles of an upright turned form, from its base up: its own circles and
     places between; () for other volumes."""
     volume = document.volumes[index]
-    shape = volume.shape
-    if not isinstance(shape, Turned):
+    shape = turned_of(volume)
+    if shape is None:
         return ()
-    axle = volume.frame[1][shape.axis]
-    length = volume.sides[shape.axis]
-    across = [axis for axis in range(3) if axis != shape.axis]
-    radius = min(volume.sides[axis] for axis in across) / 2
+    axle = volume.pose[1][shape.axis]
+    own_axle, pieces = shape.pieces(volume.sides)
+    length, radius = own_axle.length, own_axle.radius
     base = _base_of(volume)
-    pieces = segments_of(shape, length, radius)
     own = {round(h * length, 9) for h, r in shape.stations if r > 0}
     heights = sorted(own | {length * i / MOST_HEIGHTS for i in range(MOST_HEIGHTS + 1)})
     eye_height = height_of_eye(document, index)
@@ -203,20 +176,18 @@ def degrees_over_height(document: Document, index: int) -> tuple[HeightDegree, .
 
 
 def _base_of(volume: Volume) -> Array:
-    """The middle (3,) of the base of a turned volume's axle, world mm."""
-    shape = volume.shape
-    assert isinstance(shape, Turned)
-    place, axes = volume.frame
-    for axis in range(3):
-        if axis != shape.axis:
-            place = place + volume.sides[axis] / 2 * axes[axis]
-    return place
+    """The middle (3,) of the base of a volume's axle, world mm."""
+    place, axes = volume.pose
+    own = np.array(volume.sides) / 2
+    own[volume.shape.axle or 0] = 0.0
+    return np.asarray(place + own @ axes)
 
 
 def height_of_eye(document: Document, index: int) -> float:
     """How far the eye lies up the axle of a turned volume from its base, mm."""
     volume = document.volumes[index]
-    if not isinstance(volume.shape, Turned):
+    axle = volume.shape.axle
+    if axle is None:
         return 0.0
     away = np.array(document.eye.place) - _base_of(volume)
-    return float(away @ volume.frame[1][volume.shape.axis])
+    return float(away @ volume.pose[1][axle])

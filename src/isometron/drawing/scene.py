@@ -1,9 +1,10 @@
 """The scene: every volume as it is drawn from the eye, with what is seen and what is hidden.
 
-A scene remembers what it was made from. Asked for the next document it reworks only the volumes
-that changed and those that overlap them on the sheet; everything else is the very same object.
+A scene remembers what it was made from. Asked for the next document it reworks only what changed;
+a volume that is drawn exactly as before is the very same object.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
@@ -11,83 +12,141 @@ import numpy as np
 from numpy.typing import NDArray
 
 from isometron.document.document import Document
-from isometron.drawing.built import DIVISION, SECTION, Built
-from isometron.drawing.curve_pieces import CurvePieces, cut_curves
-from isometron.drawing.joins import Join, meeting, pierce
-from isometron.drawing.pieces import Pieces, cut_lines, seen_of_loose
-from isometron.drawing.splitting import Span
-from isometron.drawing.stage import Stage, overlapping, restaged, stage_of
 from isometron.framework.aids import Aid
-from isometron.framework.curved import SECTION as CURVED_SECTION
+from isometron.framework.body import DIVISION, OUTLINE, SECTION, Body, Indices
+from isometron.framework.figures import Figure, figure_of, loose_lines
 from isometron.framework.volume import Volume
-from isometron.perspective.conics import chords
-from isometron.perspective.eye import Array, Eye
-from isometron.perspective.projection import project
+from isometron.hiding.meeting import Meeting
+from isometron.hiding.pieces import Pieces
+from isometron.hiding.sight import Sight, sight_of
+from isometron.hiding.standing import Standing
+from isometron.hiding.viewpoint import Viewpoint
+from isometron.perspective.conics import between, chords, lens
+from isometron.perspective.eye import Array, Eye, sight_axes
+from isometron.perspective.projection import NEAR_MM, depths, project
 
 GHOST_GAP_MM = 0.1
 """What is left behind is only looked at while it is changed: its curves are drawn in chords."""
+
+EXTENT_GAP_MM = 0.01
+"""How far a curve may reach beyond the extent told of it."""
+
+Span = tuple[float, float]
 
 
 @dataclass(frozen=True, eq=False)
 class VolumePicture:
     """One volume as it is drawn.
 
-    built: the volume in the world; sheet (n, 2) mm of its corners, NaN in rows behind the eye;
-    depth (n,) mm; shown (k,) faces turned to us; bounds (4,) sheet mm left, bottom, right, top;
-    pieces: its lines cut into what is seen and what is hidden. `frame_…` are those of the eight
-    corners of the box it fills.
-    """
+    sheet (n, 2) mm of its corners, NaN in rows behind the eye; depth (n,) mm; standing: its figure
+    before the eye; pieces: what is drawn of it, cut into seen and hidden; lines (l, 4) and arcs
+    (a, 3, 3) on the sheet of its pieces, straight ones first. `box_…` are those of the eight
+    corners of the box it fills."""
 
     eye: Eye
-    built: Built
+    volume: Volume
+    standing: Standing
     sheet: Array
     depth: Array
-    shown: NDArray[np.bool_]
-    bounds: Array
     pieces: Pieces
-    curves: CurvePieces
+    lines: Array
+    arcs: Array
 
     @property
-    def volume(self) -> Volume:
-        """The volume itself."""
-        return self.built.volume
+    def figure(self) -> Figure:
+        """The volume in the world."""
+        return self.standing.figure
+
+    @property
+    def body(self) -> Body:
+        """Its body in its own axes."""
+        return self.standing.figure.body
 
     @property
     def axes(self) -> Array:
         """Its axes as rows (3, 3)."""
-        return self.built.axes
+        return self.standing.figure.axes
 
     @property
     def world(self) -> Array:
         """Its corners (n, 3) world mm."""
-        return self.built.world
+        return self.standing.figure.world
 
     @property
-    def edges(self) -> NDArray[np.intp]:
+    def edges(self) -> Indices:
         """Its edges (m, 2) as corner numbers."""
-        return self.built.solid.edges
+        return self.body.edges
+
+    @property
+    def shown(self) -> NDArray[np.bool_]:
+        """(k,) faces turned to us."""
+        return self.standing.turned
+
+    @property
+    def bounds(self) -> Array:
+        """(4,) sheet mm left, bottom, right, top; unbounded when it reaches behind us."""
+        return self.standing.bounds
 
     @cached_property
-    def frame_world(self) -> Array:
+    def extent(self) -> Array:
+        """(4,) sheet mm left, bottom, right, top of all that is drawn of it; right of left where
+        nothing is."""
+        runs = chords(self.arcs[self.arc_drawn], EXTENT_GAP_MM)
+        lines = self.lines[self.pieces.drawn[: len(self.lines)]].reshape(-1, 2)
+        places = np.concatenate([lines, *runs])
+        if not len(places):
+            return np.array([np.inf, np.inf, -np.inf, -np.inf])
+        return np.concatenate([places.min(axis=0), places.max(axis=0)])
+
+    @cached_property
+    def box_world(self) -> Array:
         """(8, 3) world mm."""
-        return self.world if self.built.plain else self.volume.corners()
+        return self.volume.corners()
 
     @cached_property
-    def _frame(self) -> tuple[Array, Array]:
-        if self.built.plain:
-            return self.sheet, self.depth
-        picture = project(self.eye, self.frame_world)
+    def _box(self) -> tuple[Array, Array]:
+        picture = project(self.eye, self.box_world)
         return picture.sheet, picture.depth
 
     @property
-    def frame_sheet(self) -> Array:
+    def box_sheet(self) -> Array:
         """(8, 2) sheet mm."""
-        return self._frame[0]
+        return self._box[0]
 
     @property
-    def frame_depth(self) -> Array:
+    def box_depth(self) -> Array:
         """(8,) mm."""
-        return self._frame[1]
+        return self._box[1]
+
+    @cached_property
+    def line_kinds(self) -> Indices:
+        """(l,) kind of the line each straight piece is of."""
+        return np.asarray(self.standing.items.kinds[self.pieces.item[: len(self.lines)]])
+
+    @cached_property
+    def arc_kinds(self) -> Indices:
+        """(a,) kind of the arc each other piece is of."""
+        return np.asarray(self.standing.items.kinds[self.pieces.item[len(self.lines) :]])
+
+    @cached_property
+    def arc_numbers(self) -> Indices:
+        """(a,) the arc of the body each other piece is of; −1 − n for its outline n."""
+        return np.asarray(self.standing.items.number[self.pieces.item[len(self.lines) :]])
+
+    @property
+    def arc_seen(self) -> NDArray[np.bool_]:
+        """(a,) whether each other piece is seen."""
+        return self.pieces.seen[len(self.lines) :]
+
+    @property
+    def arc_drawn(self) -> NDArray[np.bool_]:
+        """(a,) whether each other piece is drawn at all."""
+        return self.pieces.drawn[len(self.lines) :]
+
+    @property
+    def arc_spans(self) -> Array:
+        """(a, 2) the part of its arc each other piece is, in the arc's parameter."""
+        return self.pieces.span[len(self.lines) :]
 
     @cached_property
     def seen_lines(self) -> Array:
@@ -104,60 +163,88 @@ class VolumePicture:
         """Lines (k, 4) sheet mm of a ghost."""
         return self._edges(seen=True, ghost=True)
 
+    def _state(self) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
+        count = len(self.lines)
+        return self.pieces.seen[:count], self.pieces.drawn[:count]
+
     def mark_lines(self, kind: int) -> Array:
         """Lines (k, 4) sheet mm of the marks of a kind (DIVISION or SECTION) that are seen."""
-        pieces = self.pieces
-        return np.asarray(pieces.lines[pieces.seen & pieces.drawn & (pieces.kind == kind)])
+        seen, drawn = self._state()
+        return np.asarray(self.lines[seen & drawn & (self.line_kinds == kind)])
 
     def curves_drawn(self, what: str) -> Array:
         """Arcs (k, 3, 3) on the sheet, homogeneous: "seen", "hidden", "section" (those seen), or
         "ghost"."""
-        curves = self.curves
-        section = curves.kind == CURVED_SECTION
+        section = self.arc_kinds == SECTION
+        seen, drawn = self.arc_seen, self.arc_drawn
         if self.volume.ghost or what == "ghost":
-            some = curves.seen & curves.drawn & ~section & (self.volume.ghost and what == "ghost")
+            some = seen & drawn & ~section & (self.volume.ghost and what == "ghost")
         elif what == "section":
-            some = curves.seen & section
+            some = seen & section
         else:
-            some = curves.drawn & ~section & (curves.seen == (what == "seen"))
-        return np.asarray(curves.arcs[some])
+            some = drawn & ~section & (seen == (what == "seen"))
+        return np.asarray(self.arcs[some])
 
     def _edges(self, *, seen: bool, ghost: bool) -> Array:
-        pieces = self.pieces
         if ghost != self.volume.ghost:
             return np.empty((0, 4))
-        marks = (pieces.kind == DIVISION) | (pieces.kind == SECTION)
-        wanted = ~marks & pieces.drawn
-        return np.asarray(pieces.lines[wanted & (pieces.seen == seen)])
+        kinds = self.line_kinds
+        marks = (kinds == DIVISION) | (kinds == SECTION)
+        is_seen, drawn = self._state()
+        return np.asarray(self.lines[~marks & drawn & (is_seen == seen)])
 
     @cached_property
     def visible(self) -> tuple[tuple[Span, ...], ...]:
         """For each edge the parts that are seen, as fractions of its true length."""
-        parts: list[list[Span]] = [[] for _ in range(len(self.edges))]
-        pieces = self.pieces
-        for line, (start, end), seen in zip(
-            pieces.line.tolist(),
-            pieces.span.tolist(),
-            (pieces.seen & pieces.drawn).tolist(),
-            strict=True,
+        return self._parts(self.pieces.item[: len(self.lines)], len(self.edges), 0)
+
+    @cached_property
+    def visible_marks(self) -> tuple[tuple[Span, ...], ...]:
+        """For each mark line the parts that are seen, as fractions of its true length."""
+        edges, lines = len(self.figure.body.edges), len(self.figure.starts)
+        numbers = self.pieces.item[: len(self.lines)] - edges
+        return self._parts(numbers, max(lines - edges, 0), 0)
+
+    @cached_property
+    def visible_arcs(self) -> tuple[tuple[Span, ...], ...]:
+        """For each arc of its body the parts that are seen, in the arc's own parameter."""
+        return self._parts(self.arc_numbers, len(self.body.arcs), len(self.lines))
+
+    def _parts(self, numbers: Indices, count: int, first: int) -> tuple[tuple[Span, ...], ...]:
+        parts: list[list[Span]] = [[] for _ in range(count)]
+        some = slice(first, first + len(numbers))
+        seen = self.pieces.seen[some] & self.pieces.drawn[some]
+        for number, (start, end), one in zip(
+            numbers.tolist(), self.pieces.span[some].tolist(), seen.tolist(), strict=True
         ):
-            if seen and line < len(parts):
-                parts[line].append((start, end))
+            if one and 0 <= number < count:
+                parts[number].append((start, end))
         return tuple(tuple(sorted(spans)) for spans in parts)
+
+    @cached_property
+    def outlines(self) -> Array:
+        """Its true outlines as world arcs (o, 3, 4), where surfaces turn away from us."""
+        items = self.standing.items
+        arcs = items.arcs[items.kinds == OUTLINE].copy()
+        arcs[..., :3] += arcs[..., 3:] * np.array(self.eye.place)
+        return np.asarray(arcs)
 
 
 @dataclass(frozen=True, eq=False)
 class Scene:
-    """All volumes of a document as drawn from its eye."""
+    """All volumes of a document as drawn from its eye; `sight` knows what hides what."""
 
     eye: Eye
     pictures: tuple[VolumePicture, ...]
-    stage: Stage
-    joins: dict[tuple[int, int], Join]
-    opaque: NDArray[np.bool_]
+    sight: Sight
     aids: tuple[Aid, ...]
     aid_lines: Array
     """Lines (k, 4) sheet mm of the drawing aids, where no volume hides them."""
+
+    @property
+    def meetings(self) -> dict[tuple[int, int], Meeting]:
+        """Where volumes touch or pierce each other, by pair of numbers."""
+        return self.sight.meetings
 
 
 @lru_cache(maxsize=2)
@@ -166,42 +253,42 @@ def bare(scene: Scene) -> Scene:
     return replace(scene, pictures=(), aids=(), aid_lines=np.empty((0, 4)))
 
 
+def viewpoint_of(eye: Eye) -> Viewpoint:
+    """The eye as a viewpoint: its picture plane and what lies before it save work."""
+    ahead = sight_axes(eye)[2].astype(float)
+    place = np.array(eye.place)
+    near = -float(ahead @ place) - NEAR_MM * (1 + 1e-9)
+    return Viewpoint(place, chart=lens(eye), ahead=np.append(ahead, near))
+
+
 def scene_of(document: Document, before: Scene | None = None) -> Scene:
     """The scene of a document; what stands unchanged in `before` is taken over as it is."""
     eye, volumes = document.eye, document.volumes
-    count = len(volumes)
-    if before is None or before.eye != eye or len(before.pictures) != count:
-        stage = stage_of(eye, volumes)
-        joins = _joins(stage, {}, None)
-        if before is not None and len(before.pictures) == count:
-            changed = _changed(before, volumes)
-            joins = _joins(stage, before.joins, set(changed.tolist()))
-        return _scene(document, stage, joins, np.arange(count))
-    changed = _changed(before, volumes)
-    same_look = bool((_opaque(document) == before.opaque).all())
-    if not len(changed) and same_look and before.aids == document.aids:
-        return before
-    stage = restaged(before.stage, volumes, changed)
-    joins = _joins(stage, before.joins, set(changed.tolist()))
-    if not same_look:
-        return _scene(document, stage, joins, np.arange(count))
-    touched = np.concatenate([before.stage.bounds[changed], stage.bounds[changed]])
-    stale = np.union1d(changed, np.nonzero(overlapping(stage.bounds, touched))[0])
-    return _scene(document, stage, joins, stale, before)
-
-
-def _changed(before: Scene, volumes: tuple[Volume, ...]) -> NDArray[np.intp]:
-    return np.array(
-        [
-            i
-            for i, (picture, volume) in enumerate(zip(before.pictures, volumes, strict=True))
-            if picture.volume is not volume and picture.volume != volume
-        ],
-        dtype=np.intp,
+    if before is not None and len(before.pictures) != len(volumes):
+        before = None
+    figures = [figure_of(volume) for volume in volumes]
+    aids = document.aids
+    same_aids = before is not None and before.aids == aids
+    loose = before.sight.standing[-1].figure if same_aids and before is not None else _loose(aids)
+    solid = np.append(_solid(document), False)
+    groups = [*(volume.group for volume in volumes), ""]
+    known = before.sight if before is not None else None
+    if before is not None and known is not None and before.eye == eye:
+        same = all(
+            p.volume is v or p.volume == v for p, v in zip(before.pictures, volumes, strict=True)
+        )
+        if same and same_aids and np.array_equal(solid, known.solid):
+            return before
+        viewpoint = known.viewpoint
+    else:
+        viewpoint = viewpoint_of(eye)
+    sight = sight_of(viewpoint, [*figures, loose], solid, groups, known)
+    return _scene(
+        document, sight, aids, before if before is not None and before.eye == eye else None
     )
 
 
-def _opaque(document: Document) -> NDArray[np.bool_]:
+def _solid(document: Document) -> NDArray[np.bool_]:
     """(n,) volumes behind which hidden lines are left out."""
     usual = document.choices.see_through
     return np.array(
@@ -210,80 +297,91 @@ def _opaque(document: Document) -> NDArray[np.bool_]:
     )
 
 
-def _joins(
-    stage: Stage, known: dict[tuple[int, int], Join], changed: set[int] | None
-) -> dict[tuple[int, int], Join]:
-    """The lines where volumes pierce each other; those of unchanged pairs are taken over."""
-    joins = {}
-    if changed is not None:
-        joins = {pair: join for pair, join in known.items() if not changed.intersection(pair)}
-    for first, second in meeting(stage.reach, None if changed is None else sorted(changed)):
-        a, b = stage.standing[first].built, stage.standing[second].built
-        if all(one.volume.shown and not (one.volume.ghost or one.round) for one in (a, b)):
-            joins[first, second] = pierce(a, b, first, second)
-    return dict(sorted(joins.items()))
+def _loose(aids: tuple[Aid, ...]) -> Figure:
+    if not aids:
+        return loose_lines(np.empty((0, 3)), np.empty((0, 3)))
+    starts, ends = zip(*(aid.lines() for aid in aids), strict=True)
+    return loose_lines(np.concatenate(starts), np.concatenate(ends))
 
 
-def _scene(
-    document: Document,
-    stage: Stage,
-    joins: dict[tuple[int, int], Join],
-    which: NDArray[np.intp],
-    before: Scene | None = None,
-) -> Scene:
-    opaque = _opaque(document)
-    groups = [volume.group for volume in document.volumes]
-    bodies = [(a, b) for a, b in joins if groups[a] and groups[a] == groups[b]]
-    piercing = [join for join in joins.values() if len(join.starts)]
-    fresh = {
-        i: VolumePicture(
-            stage.eye,
-            stage.standing[i].built,
-            stage.standing[i].sheet,
-            stage.standing[i].depth,
-            stage.standing[i].shown,
-            stage.standing[i].bounds,
-            pieces,
-            curves,
+def _scene(document: Document, sight: Sight, aids: tuple[Aid, ...], before: Scene | None) -> Scene:
+    eye, volumes = document.eye, document.volumes
+    count = len(volumes)
+    fresh = [i for i in range(count + 1) if not _same(before, sight, i)]
+    known = {} if before is None else dict(enumerate(before.pictures))
+    aid_lines = np.empty((0, 4)) if before is None else before.aid_lines
+    for i, (lines, arcs, sheet, depth) in zip(fresh, _drawn(eye, sight, fresh), strict=True):
+        if i == count:
+            aid_lines = lines[sight.pieces[i].seen]
+            continue
+        known[i] = VolumePicture(
+            eye, volumes[i], sight.standing[i], sheet, depth, sight.pieces[i], lines, arcs
         )
-        for i, pieces, curves in zip(
-            which.tolist(),
-            cut_lines(stage, which, piercing, opaque, bodies),
-            cut_curves(stage, which, opaque),
-            strict=True,
-        )
-    }
-    kept = before.pictures if before is not None else ()
-    for i in [i for i in fresh if kept and _same_picture(kept[i], fresh[i])]:
-        del fresh[i]
-    pictures = tuple(fresh[i] if i in fresh else kept[i] for i in range(len(document.volumes)))
-    aids = document.aids
-    if before is not None and not len(which) and before.aids == aids:
-        return replace(before, stage=stage)
-    return Scene(stage.eye, pictures, stage, joins, opaque, aids, _aid_lines(stage, aids))
+    for i, volume in enumerate(volumes):
+        if known[i].volume is not volume and known[i].volume != volume:
+            known[i] = replace(known[i], volume=volume)
+    return Scene(eye, tuple(known[i] for i in range(count)), sight, aids, aid_lines)
 
 
-def _same_picture(one: VolumePicture, other: VolumePicture) -> bool:
-    """Whether a volume that was looked at again is drawn exactly as before."""
-    if one.built is not other.built:
+def _same(before: Scene | None, sight: Sight, number: int) -> bool:
+    """Whether a figure is drawn exactly as before."""
+    if before is None:
         return False
-    a, b = one.pieces, other.pieces
-    return (
-        np.array_equal(a.lines, b.lines)
-        and np.array_equal(a.seen, b.seen)
-        and np.array_equal(a.drawn, b.drawn)
-        and np.array_equal(one.curves.arcs, other.curves.arcs)
-        and np.array_equal(one.curves.seen, other.curves.seen)
-        and np.array_equal(one.curves.drawn, other.curves.drawn)
+    then, now = before.sight.pieces[number], sight.pieces[number]
+    if before.sight.standing[number] is not sight.standing[number]:
+        return False
+    return then is now or (
+        np.array_equal(then.span, now.span)
+        and np.array_equal(then.item, now.item)
+        and np.array_equal(then.seen, now.seen)
+        and np.array_equal(then.drawn, now.drawn)
     )
 
 
-def _aid_lines(stage: Stage, aids: tuple[Aid, ...]) -> Array:
-    if not aids:
-        return np.empty((0, 4))
-    ends = [aid.lines() for aid in aids]
-    starts, finishes = (np.concatenate(some) for some in zip(*ends, strict=True))
-    return seen_of_loose(stage, starts, finishes)
+Drawn = tuple[Array, Array, Array, Array]
+"""Lines (l, 4), arcs (a, 3, 3), sheet places (n, 2) and depths (n,) of the corners."""
+
+
+def _drawn(eye: Eye, sight: Sight, which: Sequence[int]) -> list[Drawn]:
+    """Pieces and corners of some figures on the sheet, all at once."""
+    if not which:
+        return []
+    starts, ends, spans, arcs, arc_spans = [], [], [], [], []
+    for i in which:
+        items, pieces = sight.standing[i].items, sight.pieces[i]
+        lines = int(np.searchsorted(pieces.item, items.lines))
+        straight = pieces.item[:lines]
+        starts.append(items.starts[straight])
+        ends.append(items.ends[straight])
+        spans.append(pieces.span[:lines])
+        arcs.append(items.arcs[pieces.item[lines:]])
+        arc_spans.append(pieces.span[lines:])
+    drawn = _lines(eye, np.concatenate(starts), np.concatenate(ends), np.concatenate(spans))
+    span = np.concatenate(arc_spans)
+    curved = between(np.concatenate(arcs)[..., :3] @ lens(eye).T, span[:, 0], span[:, 1])
+    seen = project(eye, np.concatenate([sight.standing[i].figure.world for i in which]))
+    rows = zip(
+        _split(drawn, starts),
+        _split(curved, arcs),
+        _split(seen.sheet, [sight.standing[i].figure.world for i in which]),
+        _split(seen.depth, [sight.standing[i].figure.world for i in which]),
+        strict=True,
+    )
+    return list(rows)
+
+
+def _split(every: Array, like: Sequence[Array]) -> list[Array]:
+    ends = np.cumsum([len(one) for one in like]).tolist()
+    return [every[a:b] for a, b in zip([0, *ends[:-1]], ends, strict=True)]
+
+
+def _lines(eye: Eye, start: Array, end: Array, spans: Array) -> Array:
+    """Lines (k, 4) on the sheet of parts (k, 2) of lines from start to end (k, 3)."""
+    ends = (start[:, None] + spans[:, :, None] * (end - start)[:, None]).reshape(-1, 3)
+    short = NEAR_MM * (1 + 1e-6) - depths(eye, ends)
+    if (short > 0).any():  # cut exactly at the near plane: a hair in front of it can be drawn
+        ends += np.maximum(short, 0.0)[:, None] * sight_axes(eye)[2].astype(float)
+    return project(eye, ends).sheet.reshape(-1, 4)
 
 
 def left_behind(before: Scene, after: Scene) -> Array:

@@ -8,7 +8,7 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.document.near_edge import station
 from isometron.drawing.scene import Scene, VolumePicture
-from isometron.framework.turned import Loop, Turned
+from isometron.framework.marks import convex_corners
 from isometron.perspective.eye import Array
 from isometron.perspective.hand_setup import right_going_yaw
 
@@ -80,17 +80,15 @@ def plan_view(document: Document, scene: Scene, up_deg: float) -> PlanView:
 
 
 def _footprint(picture: VolumePicture) -> Array:
-    """What a volume covers of the ground (n, 2), world mm: its box, or a circle for what is turned
-    about an upright axle."""
-    shape = picture.volume.shape
-    corners = picture.frame_world[[0, 1, 3, 2], :2]
-    if not isinstance(shape, Turned | Loop) or abs(picture.axes[shape.axis][2]) < 1 - 1e-9:
-        return corners
-    middle = picture.frame_world[:, :2].mean(axis=0)
-    first, second = (axis for axis in range(3) if axis != shape.axis)
-    radius = min(picture.volume.sides[first], picture.volume.sides[second]) / 2
-    turn = np.radians(np.arange(0, 360, 10))
-    return np.asarray(middle + radius * np.stack([np.cos(turn), np.sin(turn)], axis=1))
+    """What a volume covers of the ground (n, 2), world mm: the outline of its base; of a tipped one
+    all that lies under it."""
+    volume = picture.volume
+    place, axes = volume.pose
+    if volume.tipped:
+        under = volume.enclosing().copy()
+        under[:, 2] = 0.0
+        return np.asarray(convex_corners(under, np.array([0.0, 0.0, 1.0]))[:, :2])
+    return np.asarray((volume.shape.footprint(volume.sides) @ axes + place)[:, :2])
 
 
 @dataclass(frozen=True, eq=False)
@@ -111,9 +109,9 @@ def side_view(document: Document, scene: Scene) -> SideView:
     shapes = []
     points = [(0.0, eye.height_mm), (0.0, 0.0)]
     for index, picture in enumerate(scene.pictures):
-        along = (picture.world[:, :2] - (eye.x_mm, eye.y_mm)) @ ahead
-        low, high = float(picture.world[:, 2].min()), float(picture.world[:, 2].max())
-        near, far = float(along.min()), float(along.max())
+        off = float(np.array([eye.x_mm, eye.y_mm]) @ ahead)
+        near, far = (v - off for v in picture.volume.reach_along(np.append(ahead, 0.0)))
+        low, high = picture.volume.reach_along(np.array([0.0, 0.0, 1.0]))
         shapes.append(((near, far, low, high), index == document.selected))
         points += [(near, low), (far, high)]
     reach = 0.45 * _reach(document, scene)
@@ -126,7 +124,7 @@ def _reach(document: Document, scene: Scene) -> float:
     eye = document.eye
     if not scene.pictures:
         return EMPTY_REACH * eye.station_distance_mm
-    ground = np.concatenate([picture.world[:, :2] for picture in scene.pictures])
+    ground = np.concatenate([p.volume.enclosing()[:, :2] for p in scene.pictures])
     return max(float(np.linalg.norm(ground - (eye.x_mm, eye.y_mm), axis=1).max()), 1.0)
 
 

@@ -9,11 +9,11 @@ from numpy.typing import NDArray
 
 from isometron.document.document import Document
 from isometron.document.edits.proportioning import bounds_of_chosen
-from isometron.drawing.built import DIVISION, SECTION
 from isometron.drawing.curves import clipped_arcs
 from isometron.drawing.ellipse_aids import ellipse_aids
 from isometron.drawing.measures import directions_of
 from isometron.drawing.scene import Scene, VolumePicture
+from isometron.framework.body import DIVISION, SECTION
 from isometron.framework.box import EDGES
 from isometron.perspective.eye import Array, Eye, eye_level
 from isometron.perspective.projection import project
@@ -118,7 +118,7 @@ CURVES_OF = {
 
 def standing_curves(pictures: Sequence[VolumePicture]) -> list[tuple[Role, Array]]:
     """The curves (n, 3, 3) of some volumes by role, light ones first, as sheet arcs."""
-    some = [picture for picture in pictures if len(picture.curves.arcs)]
+    some = [picture for picture in pictures if len(picture.arcs)]
     none = np.empty((0, 3, 3))
     return [
         (role, np.concatenate([none, *(picture.curves_drawn(what) for picture in some)]))
@@ -179,12 +179,12 @@ def fans(
     that are not seen at all.
     """
     layers = []
-    drawn = np.array([see_through or bool(spans) for spans in picture.visible])
+    drawn = np.array([see_through or bool(spans) for spans in picture.visible], dtype=bool)
     for direction in directions_of(eye, picture):
         point = direction.vanishing.sheet_mm
         if point is None or not direction.family:
             continue
-        family = picture.built.solid.edge_axes == direction.axis
+        family = picture.body.edge_axes == direction.axis
         edges = picture.edges[family & drawn]
         depth = picture.depth[edges]
         far = np.where(depth[:, 0] > depth[:, 1], edges[:, 0], edges[:, 1])

@@ -1,15 +1,14 @@
 """The volumes as a mesh, for other programs: OBJ, glTF (.glb) or STL, in millimetres, Z up."""
 
-import itertools
 from pathlib import Path
 
 import numpy as np
 
 from isometron.document.document import Document
-from isometron.drawing.built import build
 from isometron.files.atomic import write_whole
-from isometron.framework.facets import Triangles, triangles_of
-from isometron.framework.turned import Loop
+from isometron.framework.bodies import holes_of
+from isometron.framework.facets import flat_triangles
+from isometron.framework.kinds.kind import Triangles
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import FileError
 
@@ -29,9 +28,10 @@ def mesh_of(document: Document, kind: str) -> bytes:
     for number, volume in enumerate(document.volumes):
         if not volume.shown or volume.ghost:
             continue
-        if isinstance(volume.shape, Loop):
+        found = triangles_of(volume)
+        if found is None:
             continue
-        vertices, triangles = triangles_of(volume) or _flat_triangles(volume)
+        vertices, triangles = found
         part = trimesh.Trimesh(vertices, triangles, process=False)
         name = f"{number + 1:03d}_{volume.name}".replace(" ", "_")
         scene.add_geometry(part, node_name=name, geom_name=name)
@@ -46,12 +46,17 @@ def mesh_of(document: Document, kind: str) -> bytes:
     return content.encode() if isinstance(content, str) else bytes(content)
 
 
-def _flat_triangles(volume: Volume) -> Triangles:
-    built = build(volume)
-    triangles = [
-        (ring[0], b, c) for _, ring in built.solid.parts for b, c in itertools.pairwise(ring[1:])
-    ]
-    return built.world, np.array(triangles, dtype=np.intp)
+def triangles_of(volume: Volume) -> Triangles | None:
+    """Vertices (n, 3) world mm and triangles (t, 3) of a volume; None for a line in space."""
+    found = (
+        flat_triangles(volume.bare)
+        if volume.bare.parts
+        else volume.shape.triangles(volume.sides, holes_of(volume.circles))
+    )
+    if found is None:
+        return None
+    place, axes = volume.pose
+    return np.asarray(found[0] @ axes + place), found[1]
 
 
 def _exactly(kind: str) -> dict[str, int]:

@@ -16,8 +16,9 @@ from isometron.drawing.measures import (
 )
 from isometron.drawing.rounds import DrawnCircle, all_circles
 from isometron.drawing.scene import Scene, VolumePicture, scene_of
-from isometron.files.round_fields import KINDS
 from isometron.files.volume_fields import aid_fields, fields_of, module_fields
+from isometron.framework.body import SECTION
+from isometron.framework.volume import Volume
 from isometron.perspective.cone import cone_radius, off_axis
 from isometron.perspective.eye import Eye, eye_level
 from isometron.remarks.second_look import second_look
@@ -58,11 +59,14 @@ def report_of(document: Document, scene: Scene | None = None) -> dict[str, Any]:
                 "volumes": [first, second],
                 "lines_mm": [
                     [start, end]
-                    for start, end in zip(join.starts.tolist(), join.ends.tolist(), strict=True)
+                    for start, end in zip(
+                        meeting.starts.tolist(), meeting.ends.tolist(), strict=True
+                    )
                 ],
+                "arcs_mm": meeting.arcs.tolist(),
             }
-            for (first, second), join in scene.joins.items()
-            if len(join.starts)
+            for (first, second), meeting in scene.meetings.items()
+            if meeting.there
         ],
         "rounds": [_round(document, circle) for circle in all_circles(scene)],
         "remarks": [
@@ -90,8 +94,8 @@ def _volume(eye: Eye, picture: VolumePicture) -> dict[str, Any]:
     directions = directions_of(eye, picture)
     return {
         "name": picture.volume.name,
-        "kind": KINDS.get(type(picture.volume.shape), picture.volume.kind),
-        "called": picture.volume.kind,
+        "kind": _kind(picture.volume),
+        "called": picture.volume.called,
         "view": kind_of_view(directions),
         **_hanging(eye, picture),
         "corners": [
@@ -114,9 +118,9 @@ def _volume(eye: Eye, picture: VolumePicture) -> dict[str, Any]:
                 "visible": [list(span) for span in picture.visible[i]],
             }
             for i in range(len(picture.edges))
-            if not picture.built.round
         ],
         "curves": _curves(picture),
+        "lines": _mark_lines(picture),
         "vanishing_points": [
             {
                 "direction": list(direction.world),
@@ -129,20 +133,42 @@ def _volume(eye: Eye, picture: VolumePicture) -> dict[str, Any]:
     }
 
 
+def _kind(volume: Volume) -> str:
+    """The kind as a file has it, with "cut" before it when something is cut away."""
+    cut = volume.cuts and volume.shape.faceted(volume.sides) is not None
+    return f"cut {volume.shape.word}" if cut else volume.shape.word
+
+
 def _curves(picture: VolumePicture) -> list[dict[str, Any]]:
-    """The curves of a volume: homogeneous control points in world mm, and the parts seen."""
-    arcs = picture.built.arcs
-    parts: list[list[list[float]]] = [[] for _ in arcs]
-    curves = picture.curves
-    for number, span, seen in zip(
-        curves.curve.tolist(), curves.span.tolist(), curves.seen.tolist(), strict=True
-    ):
-        if seen and number >= 0:
-            parts[number].append(span)
+    """The arcs of a volume: homogeneous control points in world mm, and the parts seen."""
     return [
-        {"control_mm": arc, "visible": sorted(part)}
-        for arc, part in zip(arcs.tolist(), parts, strict=True)
+        {"control_mm": arc, "visible": [list(span) for span in parts]}
+        for arc, parts in zip(picture.figure.arcs.tolist(), picture.visible_arcs, strict=False)
     ]
+
+
+def _mark_lines(picture: VolumePicture) -> list[dict[str, Any]]:
+    """The division marks and straight section lines of a volume, and the parts seen."""
+    figure, first = picture.figure, len(picture.edges)
+    rows = zip(
+        figure.kinds[first:].tolist(),
+        figure.starts[first:].tolist(),
+        figure.ends[first:].tolist(),
+        picture.visible_marks,
+        strict=True,
+    )
+    return (
+        [
+            {
+                "kind": "section" if kind == SECTION else "division",
+                "world_mm": [start, end],
+                "visible": [list(span) for span in parts],
+            }
+            for kind, start, end, parts in rows
+        ]
+        if picture.volume.shown
+        else []
+    )
 
 
 def _round(document: Document, circle: DrawnCircle) -> dict[str, Any]:

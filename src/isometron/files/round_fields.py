@@ -3,17 +3,16 @@
 from typing import Any
 
 from isometron.framework.circles import FaceCircle
-from isometron.framework.extruded import Extruded
+from isometron.framework.kinds.extruded import Extruded
+from isometron.framework.kinds.kind import Kind
+from isometron.framework.kinds.loop import Loop
+from isometron.framework.kinds.turned import Turned
 from isometron.framework.outlines import Knot, Ring
-from isometron.framework.shapes import RoundShape
-from isometron.framework.turned import Loop, Turned
 
 Fields = dict[str, Any]
-KINDS = {Turned: "turned form", Extruded: "extrusion", Loop: "circle"}
-"""Kinds of round volumes in a file; what each is called stands in its own fields."""
 
 
-def round_fields(shape: RoundShape) -> Fields:
+def round_fields(shape: Kind) -> Fields:
     """The fields of a round shape."""
     if isinstance(shape, Turned):
         fields: Fields = {
@@ -22,6 +21,7 @@ def round_fields(shape: RoundShape) -> Fields:
             "axis": shape.axis,
             "name": shape.name,
         }
+        fields |= {"wheel": True} if shape.wheel else {}
         fields |= {"bore": shape.bore} if shape.bore else {}
         fields |= {"rings": [list(ring) for ring in shape.rings]} if shape.rings else {}
         return {"turned": fields}
@@ -34,6 +34,8 @@ def round_fields(shape: RoundShape) -> Fields:
                 "shares": list(shape.shares),
             }
         }
+    if not isinstance(shape, Extruded):
+        return {}
     fields = {
         "rings": [[_knot_fields(knot) for knot in ring] for ring in shape.rings],
         "axis": shape.axis,
@@ -45,7 +47,7 @@ def round_fields(shape: RoundShape) -> Fields:
     return {"extruded": fields}
 
 
-def round_from(fields: Fields) -> RoundShape | None:
+def round_from(fields: Fields) -> Kind | None:
     """The round shape of checked fields; None when they tell of none."""
     if "turned" in fields:
         turned = fields["turned"]
@@ -56,6 +58,7 @@ def round_from(fields: Fields) -> RoundShape | None:
             float(turned.get("bore", 0.0)),
             _pairs(turned.get("rings", [])),
             turned["name"],
+            turned.get("wheel", turned["name"] == "wheel"),
         )
     if "loop" in fields:
         loop = fields["loop"]

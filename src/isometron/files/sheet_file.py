@@ -266,7 +266,7 @@ def _document(data: dict[str, Any]) -> Document:
         building=_building_from(data["building"]) if "building" in data else Building(),
         circle=data.get("circle"),
     )
-    return document.settled(document.volumes)
+    return document.proved()
 
 
 def volumes_as_text(volumes: Sequence[Volume]) -> str:

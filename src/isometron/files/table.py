@@ -39,7 +39,7 @@ def table_of(document: Document) -> bytes:
     writer.writerow(COLUMNS)
     for volume in document.volumes:
         numbers = [repr(getattr(volume, column)) for column in NUMBERS]
-        writer.writerow([volume.name, volume.kind, *numbers, volume.group])
+        writer.writerow([volume.name, volume.called, *numbers, volume.group])
     return text.getvalue().encode()
 
 

@@ -3,7 +3,6 @@
 from typing import Any
 
 from isometron.files.round_fields import (
-    KINDS,
     circle_fields,
     circle_from,
     round_fields,
@@ -11,10 +10,14 @@ from isometron.files.round_fields import (
 )
 from isometron.framework.aids import Aid
 from isometron.framework.box import AXES
+from isometron.framework.cuts import Cut
+from isometron.framework.kinds.block import BLOCK, Block
+from isometron.framework.kinds.kind import Kind
+from isometron.framework.kinds.plan import Plan
+from isometron.framework.kinds.taper import Taper
 from isometron.framework.marks import Mark
 from isometron.framework.modules import Count, Module
 from isometron.framework.placing import Anchor, Follow, Mirrored, Stepped, Swung
-from isometron.framework.shapes import BLOCK, Block, Cut, Plan, RoundShape, Shape, Taper
 from isometron.framework.volume import UNCOUNTED, Counts, Volume
 
 Fields = dict[str, Any]
@@ -25,7 +28,7 @@ TURNS = ("yaw_deg", "pitch_deg", "roll_deg")
 def fields_of(volume: Volume) -> Fields:
     """The fields of a volume; those that say nothing are left out."""
     fields: Fields = {
-        "kind": KINDS.get(type(volume.shape), volume.shape.kind),
+        "kind": volume.shape.word,
         "name": volume.name,
         "width_mm": volume.width_mm,
         "depth_mm": volume.depth_mm,
@@ -103,18 +106,18 @@ def volume_from(fields: Fields, number: int) -> Volume:
     )
 
 
-def _shape_fields(shape: Shape) -> Fields:
+def _shape_fields(shape: Kind) -> Fields:
     if isinstance(shape, Taper):
         return {"lean_mm": dict(zip(LEANS, shape.insets, strict=True))}
     if isinstance(shape, Plan):
-        outline = [list(point) for point in shape.outline]
+        outline = [list(point) for point in shape.corners]
         return {
             "plan": {"outline": outline, "corner_mm": shape.corner_mm, "rounded": shape.rounded}
         }
-    return round_fields(shape) if isinstance(shape, RoundShape) else {}
+    return round_fields(shape)
 
 
-def _shape_from(fields: Fields) -> Shape:
+def _shape_from(fields: Fields) -> Kind:
     if "lean_mm" in fields:
         return Taper(*(float(fields["lean_mm"][side]) for side in LEANS))
     if "plan" in fields:

@@ -5,7 +5,6 @@ from dataclasses import replace
 
 import numpy as np
 
-from isometron.framework.shapes import Plan, Shape, Taper
 from isometron.framework.turning import axes_of
 from isometron.framework.volume import Volume
 from isometron.perspective.angles import from_quarter
@@ -19,15 +18,15 @@ EVEN = 1e-12
 
 
 def bounding_volume(volumes: Sequence[Volume], yaw_deg: float) -> Volume:
-    """The smallest upright box with a given yaw round every corner of the volumes.
+    """The smallest upright box with a given yaw round everything of the volumes.
 
     Raises VolumeError when there is none to enclose.
     """
     if not volumes:
         raise VolumeError("No volume is chosen: choose the volumes to enclose.")
     axes = axes_of(yaw_deg).astype(float)
-    own = np.concatenate([volume.world() for volume in volumes]) @ axes.T
-    low, high = own.min(axis=0), own.max(axis=0)
+    reach = np.array([[v.reach_along(axis) for axis in axes] for v in volumes])
+    low, high = reach[..., 0].min(axis=0), reach[..., 1].max(axis=0)
     width, depth, height = (float(v) for v in np.maximum(high - low, 0.01))
     x, y, z = (float(v) for v in low @ axes)
     return Volume("Bounding volume", width, depth, height, x, y, z, yaw_deg)
@@ -42,7 +41,7 @@ def scaled_with(
     Leans and plan corners grow with the sides. Raises VolumeError when the factors differ across a
     volume that is turned otherwise than the bounding volume, since that would skew it.
     """
-    place, axes = bounds.frame
+    place, axes = bounds.pose
     grow = np.array(factors)
     scaled = []
     for volume in volumes:
@@ -50,7 +49,8 @@ def scaled_with(
         own = (np.array(volume.place) - place) @ axes.T
         x, y, z = (float(v) for v in place + (own * grow) @ axes)
         put = replace(volume.with_sides(sides), x_mm=x, y_mm=y, z_mm=z)
-        scaled.append(replace(put, shape=_scaled_shape(volume, sides)))
+        across, along, up = (n / o for n, o in zip(sides, volume.sides, strict=True))
+        scaled.append(replace(put, shape=volume.shape.scaled((across, along, up))))
     return scaled
 
 
@@ -71,14 +71,3 @@ def _scaled_sides(
     if round(turn / 90.0) % 2:
         across, along = along, across
     return width * across, depth * along, height * up
-
-
-def _scaled_shape(volume: Volume, sides: tuple[float, float, float]) -> Shape:
-    shape = volume.shape
-    across, along = sides[0] / volume.width_mm, sides[1] / volume.depth_mm
-    if isinstance(shape, Taper):
-        front, back, left, right = shape.insets
-        return Taper(front * along, back * along, left * across, right * across)
-    if isinstance(shape, Plan):
-        return replace(shape, corner_mm=shape.corner_mm * min(across, along))
-    return shape

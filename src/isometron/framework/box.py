@@ -32,3 +32,11 @@ EDGE_FACES = np.array(
     dtype=np.intp,
 )
 """(12, 2) the two faces each edge joins."""
+
+
+def rectangle_faces(axis: int) -> tuple[int, ...]:
+    """The faces of a box in order, as the surfaces of its rectangle carried along an own axis: near
+    and far end first, then the sides in the order the rectangle runs."""
+    first, second = (other for other in range(3) if other != axis)
+    made = (2 * axis, 2 * axis + 1, 2 * second, 2 * first + 1, 2 * second + 1, 2 * first)
+    return tuple(made.index(face) for face in range(6))

@@ -1,13 +1,15 @@
 """Circles drawn on the faces of a volume, and round holes through it."""
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
-from isometron.framework.extruded import CROSS, Extruded
-from isometron.framework.solid import Solid
-from isometron.framework.turned import Turned
+from isometron.framework.body import Body
+from isometron.framework.extruded_bodies import CROSS
+from isometron.framework.outlines import Ring
+from isometron.framework.outlines import circle as circle_ring
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
 
@@ -46,7 +48,7 @@ class FaceCircle:
 
 
 @dataclass(frozen=True, eq=False)
-class FaceFrame:
+class FacePlane:
     """A face as a drawing plane in own mm: lower left corner, two unit directions, their extents,
     and its outline (m, 2) in them (empty for a round end, which has a radius instead)."""
 
@@ -86,89 +88,118 @@ class FaceFrame:
         return fitted
 
 
-def flat_frame(solid: Solid, face: int) -> FaceFrame:
-    """The frame of a face of a flat solid. Raises VolumeError when the face is gone."""
-    if not 0 <= face < len(solid.rings):
+def no_hole(holes: Sequence[FaceCircle], called: str) -> None:
+    """Refuse round holes through a kind that takes none."""
+    if holes:
+        raise VolumeError(f"No round hole goes through a {called}: make it a box, or use a bore.")
+
+
+def on_ends_only(circle: FaceCircle) -> None:
+    """Refuse a circle that is not on the near or the far end."""
+    if not 0 <= circle.face <= 1:
+        raise VolumeError("A round volume has circles on its two ends only: choose one of them.")
+
+
+def axis_of_holes(holes: Sequence[FaceCircle]) -> int:
+    """The own axis that all round holes through a box run along."""
+    axes = {one.face // 2 for one in holes}
+    if len(axes) > 1:
+        raise VolumeError("Round holes run one way through a volume: choose that side.")
+    return axes.pop()
+
+
+def pierced(hole: FaceCircle, axis: int, sides: Sides) -> Ring:
+    """The ring of a round hole through what is carried along an own axis, in shares of its
+    sides."""
+    radius = end_plane(axis, sides, hole.face % 2, (0.0, 0.0)).radius_of(hole)
+    return circle_ring(*hole.middle, radius / sides[CROSS[axis][0]])
+
+
+def flat_plane(body: Body, face: int) -> FacePlane:
+    """A plane face with straight sides to draw in. Raises VolumeError when the face is gone."""
+    if not 0 <= face < body.faces:
         raise VolumeError("That face is gone: choose one that is there.")
-    normal = solid.normals[face]
+    normal = body.normals[face]
     first = CROSS[int(np.abs(normal).argmax())][0]
     across = np.eye(3)[first] - normal[first] * normal
     across = across / np.linalg.norm(across)
     along = np.cross(normal, across)
     second = CROSS[int(np.abs(normal).argmax())][1]
     along = along if along[second] > 0 else -along
-    points = solid.vertices[list(solid.rings[face][0])]
+    points = body.face_corners(face)
     flat = np.stack([points @ across, points @ along], axis=1)
     low = flat.min(axis=0)
     corner = points[0] + (low[0] - flat[0, 0]) * across + (low[1] - flat[0, 1]) * along
     width, height = (float(v) for v in np.ptp(flat, axis=0))
-    return FaceFrame(corner, across, along, (width, height), flat - low)
+    return FacePlane(corner, across, along, (width, height), flat - low)
 
 
-def end_frame(shape: Turned | Extruded, sides: Sides, end: int) -> FaceFrame:
-    """The frame of the near (0) or far (1) end of a round volume."""
-    own, axis = np.eye(3), shape.axis
+def end_plane(axis: int, sides: Sides, end: int, slant: tuple[float, float]) -> FacePlane:
+    """The near (0) or far (1) end of what is carried along an own axis, as a plane to draw in: the
+    whole rectangle of its box."""
+    own = np.eye(3)
     first, second = CROSS[axis]
-    corner = float(end) * sides[axis] * own[axis]
-    if isinstance(shape, Extruded):
-        corner = corner + end * (
-            shape.slant[0] * sides[first] * own[first]
-            + shape.slant[1] * sides[second] * own[second]
-        )
-        size = (sides[first], sides[second])
-        outline = np.array([[0.0, 0.0], [size[0], 0.0], [size[0], size[1]], [0.0, size[1]]])
-        return FaceFrame(corner, own[first], own[second], size, outline)
-    height, share = shape.stations[-1 if end else 0]
+    shift = slant[0] * sides[first] * own[first] + slant[1] * sides[second] * own[second]
+    corner = float(end) * (sides[axis] * own[axis] + shift)
+    size = (sides[first], sides[second])
+    outline = np.array([[0.0, 0.0], [size[0], 0.0], [size[0], size[1]], [0.0, size[1]]])
+    return FacePlane(corner, own[first], own[second], size, outline)
+
+
+def disc_plane(axis: int, sides: Sides, station: tuple[float, float]) -> FacePlane:
+    """A round end, at a station of what is turned about an own axis, as a plane to draw in: the
+    square round its largest circle."""
+    own = np.eye(3)
+    first, second = CROSS[axis]
+    height, share = station
     radius = min(sides[first], sides[second]) / 2
     middle = own[first] * sides[first] / 2 + own[second] * sides[second] / 2
     corner = middle - radius * (own[first] + own[second]) + height * sides[axis] * own[axis]
     empty = np.empty((0, 2))
-    return FaceFrame(
-        corner, own[first], own[second], (2 * radius, 2 * radius), empty, share * radius
-    )
+    size = (2 * radius, 2 * radius)
+    return FacePlane(corner, own[first], own[second], size, empty, share * radius)
 
 
-def mirrored_circle(
-    one: FaceCircle, solid: Solid, twin: Solid, width_mm: float
-) -> FaceCircle | None:
-    """A circle on a flat solid as it lies on the solid mirrored left to right; None when the face
-    it was on is gone."""
-    frame = flat_frame(solid, one.face)
+def mirrored_on_face(one: FaceCircle, body: Body, twin: Body, width_mm: float) -> FaceCircle | None:
+    """A circle on a face of a body as it lies on the body mirrored left to right; None when the
+    face it was on is gone."""
+    plane = flat_plane(body, one.face)
     flip = np.array([-1.0, 1.0, 1.0])
-    middle = frame.middle(one) * flip + (width_mm, 0.0, 0.0)
-    face = face_of_plane(twin, middle, solid.normals[one.face] * flip)
+    middle = plane.middle(one) * flip + (width_mm, 0.0, 0.0)
+    face = face_at(twin, middle, body.normals[one.face] * flip)
     if face < 0:
         return None
-    other = flat_frame(twin, face)
+    other = flat_plane(twin, face)
     place = (
         float((middle - other.corner) @ other.across) / other.extents[0],
         float((middle - other.corner) @ other.along) / other.extents[1],
     )
-    turned = float(frame.across * flip @ other.across) < 0
-    return _turned_over(replace(one, face=face, middle=place), turned)
+    turned = float(plane.across * flip @ other.across) < 0
+    return (
+        turned_over(replace(one, face=face, middle=place))
+        if turned
+        else (replace(one, face=face, middle=place))
+    )
 
 
-def mirrored_on_end(one: FaceCircle, shape: Turned | Extruded) -> FaceCircle:
-    """A circle on an end of a round volume as it lies on its twin, mirrored left to right."""
+def mirrored_on_end(one: FaceCircle, axis: int, slant: tuple[float, float]) -> FaceCircle:
+    """A circle on an end of what is turned or carried along an own axis as it lies on its twin."""
     s, t = one.middle
-    if shape.axis == 0:  # the ends change places, and a slant is then counted from the other one
-        across, along = shape.slant if isinstance(shape, Extruded) else (0.0, 0.0)
-        return replace(one, face=1 - one.face, middle=(s + across, t + along))
-    return _turned_over(replace(one, middle=(1.0 - s, t)), True)
+    if axis == 0:  # the ends change places, and a slant is then counted from the other one
+        return replace(one, face=1 - one.face, middle=(s + slant[0], t + slant[1]))
+    return turned_over(replace(one, middle=(1.0 - s, t)))
 
 
-def _turned_over(one: FaceCircle, turned: bool) -> FaceCircle:
+def turned_over(one: FaceCircle) -> FaceCircle:
     """The arc run through the other way, its start mirrored left to right."""
-    if not turned or abs(one.sweep_deg) == 360:
+    if abs(one.sweep_deg) == 360:
         return one
     return replace(one, start_deg=180.0 - one.start_deg, sweep_deg=-one.sweep_deg)
 
 
-def face_of_plane(solid: Solid, point: Array, normal: Array) -> int:
-    """The face of a flat solid that a point lies on with a normal; −1 when there is none."""
-    size = float(np.ptp(solid.vertices, axis=0).max())
-    for face, ring in enumerate(solid.rings):
-        off = abs(float((point - solid.vertices[ring[0][0]]) @ solid.normals[face]))
-        if off <= 1e-7 * size and float(solid.normals[face] @ normal) > 1 - 1e-9:
-            return face
-    return -1
+def face_at(body: Body, point: Array, normal: Array) -> int:
+    """The plane face that a point lies in the plane of, with a normal; −1 when there is none."""
+    size = float(np.ptp(body.vertices, axis=0).max()) if len(body.vertices) else 1.0
+    off = np.abs(body.normals @ point - body.offsets) <= 1e-7 * size
+    found = np.flatnonzero(off & (body.normals @ normal > 1 - 1e-9))
+    return int(found[0]) if len(found) else -1

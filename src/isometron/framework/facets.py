@@ -1,20 +1,19 @@
-"""Round volumes as triangles, for meshes: the only place where a curve becomes chords.
+"""Bodies as triangles, for meshes: the only place where a curve becomes chords.
 
 The triangles come from the solids library manifold3d.
 """
 
 import itertools
 import math
+from collections.abc import Callable, Sequence
 
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.bodies import round_shape
-from isometron.framework.extruded import Extruded, flats_of
+from isometron.framework.body import Body, Segment
+from isometron.framework.extruded_bodies import Carried
 from isometron.framework.outlines import chorded
-from isometron.framework.turned import Segment, Turned, segments_of
-from isometron.framework.turned_body import turned_frame
-from isometron.framework.volume import Volume
+from isometron.framework.turned_bodies import Axle
 from isometron.perspective.eye import Array
 
 AROUND = 96
@@ -26,33 +25,22 @@ CURVE_STEPS = 12
 Triangles = tuple[Array, NDArray[np.intp]]
 
 
-def triangles_of(volume: Volume) -> Triangles | None:
-    """Vertices (n, 3) world mm and triangles (t, 3) of a round volume; None for a flat one, or for
-    a circle in space, which has no body."""
-    form = round_shape(volume.shape, volume.sides, volume.circles, bool(volume.cuts))
-    if isinstance(form, Turned):
-        vertices, triangles = _turned(form, volume.sides)
-    elif isinstance(form, Extruded):
-        vertices, triangles = _extruded(form, volume.sides)
-    else:
-        return None
-    place, axes = volume.frame
-    return np.asarray(vertices @ axes + place), triangles
+def flat_triangles(body: Body) -> Triangles:
+    """The skin of a flat body."""
+    triangles = [(ring[0], b, c) for _, ring in body.parts for b, c in itertools.pairwise(ring[1:])]
+    return body.vertices, np.array(triangles, dtype=np.intp)
 
 
-def _turned(form: Turned, sides: tuple[float, float, float]) -> Triangles:
+def turned_triangles(axle: Axle, pieces: Sequence[Segment], bore: float) -> Triangles:
+    """The skin of a turned form with a bore (mm)."""
     from manifold3d import CrossSection
 
-    axle, across, along, base, length, radius = turned_frame(form.axis, sides)
-    side = [
-        (piece.radius(h), h) for piece in segments_of(form, length, radius) for h in _heights(piece)
-    ]
-    bore = form.bore * radius
+    side = [(piece.radius(h), h) for piece in pieces for h in _heights(piece)]
     ring = [*side, (bore, side[-1][1]), (bore, side[0][1])]
-    kept = [p for i, p in enumerate(ring) if math.dist(p, ring[i - 1]) > 1e-9 * radius]
-    solid = CrossSection([np.array(kept)]).revolve(AROUND)
-    own, triangles = _mesh(solid)
-    turned = base + own[:, :1] * across + own[:, 1:2] * along + own[:, 2:] * axle
+    kept = [p for i, p in enumerate(ring) if math.dist(p, ring[i - 1]) > 1e-9 * axle.radius]
+    own, triangles = _mesh(CrossSection([np.array(kept)]).revolve(AROUND))
+    across, along = axle.across
+    turned = axle.base + own[:, :1] * across + own[:, 1:2] * along + own[:, 2:] * axle.along
     return turned, triangles
 
 
@@ -64,42 +52,40 @@ def _heights(piece: Segment) -> list[float]:
     return [float(h) for h in piece.low + share * (piece.high - piece.low)]
 
 
-def _extruded(form: Extruded, sides: tuple[float, float, float]) -> Triangles:
+def carried_triangles(one: Carried) -> Triangles:
+    """The skin of an extrusion."""
     from manifold3d import CrossSection, FillRule, Manifold, OpType
 
-    first, second = form.cross
-    rings = [chorded(ring, 360.0 / AROUND) for ring in flats_of(form, sides)]
+    rings = [chorded(ring, 360.0 / AROUND) for ring in one.rings]
     outline = CrossSection(rings, FillRule.EvenOdd)
-    breaks = [(share * sides[first], width) for share, width in form.widths]
+    breaks = one.ends.breaks.tolist()
+    widths = (one.ends.stop - one.ends.begin).tolist()
+    stations = list(itertools.pairwise(zip(breaks, widths, strict=True)))
     parts = []
-    spans = list(itertools.pairwise(breaks)) or [((0.0, 1.0), (0.0, 1.0))]
-    for (low, begin), (high, end) in spans:
+    for (low, first), (high, last) in stations:
         piece = outline
-        if breaks:
-            tall = 10 * (sides[second] + 1)
+        if len(stations) > 1 or first != 1.0 or last != 1.0:
+            tall = 10 * (max(float(np.abs(ring).max()) for ring in rings) + 1)
             slab = CrossSection([[(low, -tall), (high, -tall), (high, tall), (low, tall)]])
             piece = outline ^ slab
 
-        def along(
-            own: Array, low: float = low, high: float = high, begin: float = begin, end: float = end
-        ) -> Array:
-            share = (own[:, 0] - low) / (high - low) if high > low else 0.0
-            width = begin + (end - begin) * share
-            moved = own.copy()
-            moved[:, 2] = 0.5 + (own[:, 2] - 0.5) * width
-            return moved
-
-        parts.append(piece.extrude(1.0).warp_batch(along))
+        parts.append(piece.extrude(1.0).warp_batch(_widened(low, high, first, last)))
     solid = Manifold.batch_boolean(parts, OpType.Add) if len(parts) > 1 else parts[0]
     own, triangles = _mesh(solid)
-    axes = np.eye(3)
-    way = sides[form.axis] * axes[form.axis]
-    way = way + form.slant[0] * sides[first] * axes[first]
-    way = way + form.slant[1] * sides[second] * axes[second]
-    placed = own[:, :1] * axes[first] + own[:, 1:2] * axes[second] + own[:, 2:] * way
-    if form.axis == 1:  # across, up and along are then left-handed
-        triangles = triangles[:, ::-1]
-    return placed, triangles
+    placed = own[:, :1] * one.plane[0] + own[:, 1:2] * one.plane[1] + own[:, 2:] * one.way
+    return placed, triangles if one.handed > 0 else triangles[:, ::-1]
+
+
+def _widened(low: float, high: float, first: float, last: float) -> Callable[[Array], Array]:
+    """What sets an extrusion of thickness 1 to a thickness that changes evenly across it."""
+
+    def along(own: Array) -> Array:
+        width = first + (last - first) * (own[:, 0] - low) / (high - low)
+        moved = own.copy()
+        moved[:, 2] = 0.5 + (own[:, 2] - 0.5) * width
+        return moved
+
+    return along
 
 
 def _mesh(solid) -> Triangles:  # type: ignore[no-untyped-def]

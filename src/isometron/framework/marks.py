@@ -1,14 +1,20 @@
 """Lines drawn on a volume: division marks, centre lines and section lines."""
 
 import math
-from dataclasses import dataclass
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.solid import Solid
+from isometron.framework.body import SECTION, Body, Circle, Indices
+from isometron.framework.sections import Cutting, WholeCircle, across_face, cutting
+from isometron.perspective.conics import circle_arcs
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+
+Sides = tuple[float, float, float]
 
 TICK = 0.1
 """A division mark on an edge is this share of the edges beside it."""
@@ -39,13 +45,17 @@ class Mark:
 
 @dataclass(frozen=True, eq=False)
 class DrawnMarks:
-    """Mark lines in a solid's own axes: starts and ends (q, 3) mm, the two faces (q, 2) each lies
-    on, and whether it is a section (else a division) (q,)."""
+    """Mark lines in a body's own axes: starts and ends (q, 3) mm, the two surfaces (q, 2) each lies
+    on, and whether it is a section (else a division) (q,); section arcs (k, 3, 4) with the surface
+    (k,) each lies on, and the whole circles among them, their arcs counted from the first."""
 
     starts: Array
     ends: Array
-    faces: NDArray[np.intp]
+    faces: Indices
     section: NDArray[np.bool_]
+    arcs: Array
+    arc_faces: Indices
+    circles: tuple[Circle, ...]
 
 
 def even(parts: int) -> tuple[float, ...]:
@@ -55,66 +65,163 @@ def even(parts: int) -> tuple[float, ...]:
     return tuple(i / parts for i in range(1, parts))
 
 
-def draw_marks(
-    marks: tuple[Mark, ...], solid: Solid, sides: tuple[float, float, float]
-) -> DrawnMarks:
+Line = tuple[Array, Array, int, bool]
+
+
+@lru_cache(maxsize=4096)
+def draw_marks(marks: tuple[Mark, ...], body: Body, sides: Sides) -> DrawnMarks:
     """All mark lines of a volume; a mark on an edge or face that is gone draws nothing."""
-    lines: list[tuple[Array, Array, int, int, bool]] = []
+    lines: list[Line] = []
+    arcs: list[Array] = []
+    faces: list[int] = []
+    circles: list[Circle] = []
     for mark in marks:
         if mark.kind == "section":
             for share in mark.shares:
-                lines += _section(solid, mark.axis, share * sides[mark.axis])
-        elif mark.kind == "edge" and mark.index < len(solid.edges):
-            lines += _edge_ticks(solid, mark)
-        elif mark.kind == "face" and mark.index < len(solid.rings):
-            lines += _face_lines(solid, mark)
+                found = cutting(body, np.eye(3)[mark.axis], share * sides[mark.axis])
+                lines += [(start, end, face, True) for start, end, face in found.lines]
+                for some, face in found.arcs:
+                    arcs += list(some)
+                    faces += [face] * len(some)
+                for circle in _fresh(found, circles):
+                    centre, axes, radius, face = circle
+                    made = circle_arcs(centre, radius * axes[0], radius * axes[1])
+                    circles.append(
+                        Circle(
+                            centre,
+                            np.stack(axes),
+                            radius,
+                            "section",
+                            len(arcs),
+                            len(arcs) + len(made),
+                            share,
+                        )
+                    )
+                    arcs += list(made)
+                    faces += [face] * len(made)
+        elif mark.kind == "edge" and mark.index < len(body.edges):
+            lines += _edge_ticks(body, mark)
+        elif mark.kind == "face" and mark.index < body.faces:
+            lines += _face_lines(body, mark)
     count = len(lines)
+    on = np.array([line[2] for line in lines], dtype=np.intp)
     return DrawnMarks(
         np.array([line[0] for line in lines]).reshape(count, 3),
         np.array([line[1] for line in lines]).reshape(count, 3),
-        np.array([(line[2], line[3]) for line in lines], dtype=np.intp).reshape(count, 2),
-        np.array([line[4] for line in lines], dtype=bool),
+        np.stack([on, on], axis=1),
+        np.array([line[3] for line in lines], dtype=bool),
+        np.array(arcs).reshape(-1, 3, 4),
+        np.array(faces, dtype=np.intp),
+        tuple(circles),
     )
 
 
-def _edge_ticks(solid: Solid, mark: Mark) -> list[tuple[Array, Array, int, int, bool]]:
-    start, end = solid.vertices[solid.edges[mark.index]]
+def _fresh(found: Cutting, known: Sequence[Circle]) -> Iterator[WholeCircle]:
+    """The whole circles of a cutting, each once: two pieces of a form share the one between
+    them."""
+    seen = [(one.centre, one.radius_mm) for one in known]
+    for circle in found.circles:
+        centre, _, radius, _ = circle
+        same = any(
+            abs(radius - r) <= 1e-9 * radius and float(np.abs(centre - c).max()) <= 1e-9 * radius
+            for c, r in seen
+        )
+        if not same:
+            seen.append((centre, radius))
+            yield circle
+
+
+def with_sections(body: Body, drawn: DrawnMarks) -> Body:
+    """A body with the section arcs of its marks among its arcs and circles."""
+    if not len(drawn.arcs):
+        return body
+    count = len(body.arcs)
+    kinds = np.full(len(drawn.arcs), SECTION)
+    on = np.stack([drawn.arc_faces, np.full(len(drawn.arcs), -1)], axis=1)
+    moved = [replace(c, first=c.first + count, last=c.last + count) for c in drawn.circles]
+    return replace(
+        body,
+        arcs=np.concatenate([body.arcs, drawn.arcs]),
+        arc_kinds=np.concatenate([body.arc_kinds, kinds]),
+        arc_faces=np.concatenate([body.arc_faces, on]),
+        circles=(*body.circles, *moved),
+    )
+
+
+def _edge_ticks(body: Body, mark: Mark) -> list[Line]:
+    start, end = body.vertices[body.edges[mark.index]]
     run = end - start
     length = float(np.linalg.norm(run))
-    lines = []
-    for face in solid.edge_faces[mark.index].tolist():
-        inward = np.cross(solid.normals[face], run / length)
-        ring = solid.vertices[list(solid.rings[face][0])]
-        reach = (ring - start) @ inward
+    lines: list[Line] = []
+    for face in body.edge_faces[mark.index].tolist():
+        if not 0 <= face < body.faces:
+            continue
+        inward = np.cross(body.normals[face], run / length)
+        reach = (body.face_corners(face) - start) @ inward
         deep = float(reach[np.abs(reach).argmax()])
         tick = math.copysign(min(abs(deep), length) * TICK, deep) * inward
         for share in mark.shares:
             at = start + share * run
-            lines.append((at, at + tick, face, face, False))
+            lines.append((at, at + tick, face, False))
     return lines
 
 
-def _face_lines(solid: Solid, mark: Mark) -> list[tuple[Array, Array, int, int, bool]]:
-    ring = solid.rings[mark.index][0]
-    if len(ring) != 4 or len(solid.rings[mark.index]) > 1:
-        raise VolumeError("Only a face with four corners can be divided: divide its edges instead.")
-    a, b, c, d = solid.vertices[list(ring)]
+def _face_lines(body: Body, mark: Mark) -> list[Line]:
+    """Lines that divide a face: between the sides of the four-cornered outline it fills, where the
+    face is there."""
+    a, b, c, d = _four_corners(body, mark.index)
     if mark.axis == 1:
         a, b, c, d = b, c, d, a
-    return [(a + s * (b - a), d + s * (c - d), mark.index, mark.index, False) for s in mark.shares]
-
-
-def _section(solid: Solid, axis: int, at_mm: float) -> list[tuple[Array, Array, int, int, bool]]:
-    lines = []
-    for face, ring in solid.parts:
-        points = solid.vertices[list(ring)]
-        off = points[:, axis] - at_mm
-        after, off_after = np.roll(points, -1, axis=0), np.roll(off, -1)
-        cuts = [
-            p + o / (o - q) * (n - p)
-            for p, n, o, q in zip(points, after, off, off_after, strict=True)
-            if (o < 0) != (q < 0)
-        ]
-        if len(cuts) == 2 and float(np.abs(cuts[0] - cuts[1]).max()) > 0:
-            lines.append((cuts[0], cuts[1], face, face, True))
+    whole = [(a + s * (b - a), d + s * (c - d)) for s in mark.shares]
+    if len(body.face_corners(mark.index)) == 4 and len(body.loops(mark.index)) == 1:
+        return [(start, end, mark.index, False) for start, end in whole]
+    normal = body.normals[mark.index]
+    lines: list[Line] = []
+    for start, end in whole:
+        across = np.cross(normal, end - start)
+        across = across / np.linalg.norm(across)
+        parts = across_face(body, mark.index, across, float(across @ start))
+        lines += [(low, high, mark.index, False) for low, high in parts]
     return lines
+
+
+def _four_corners(body: Body, face: int) -> Array:
+    """The corners (4, 3) of a face with four; else of the four-cornered outline that its corners
+    fill. Raises VolumeError when there is none."""
+    corners = body.face_corners(face)
+    if len(corners) == 4:
+        return corners
+    hull = convex_corners(corners, body.normals[face])
+    if len(hull) != 4:
+        raise VolumeError("Only a face with four corners can be divided: divide its edges instead.")
+    return hull
+
+
+def convex_corners(points: Array, normal: Array) -> Array:
+    """The corners (h, 3) of the convex outline round points (n, 3) of a plane, counter-clockwise
+    about its normal, those within a side left out, beginning with the first point that is one
+    (Andrew's chain)."""
+    if len(points) < 3:
+        return points
+    across = np.linalg.svd(normal[None])[2][1:]
+    if float(np.cross(across[0], across[1]) @ normal) < 0:
+        across = across[::-1]
+    flat = points @ across.T
+    slack = 1e-9 * float(np.ptp(flat, axis=0).max()) ** 2
+    order = np.lexsort((flat[:, 1], flat[:, 0])).tolist()
+
+    def chain(numbers: list[int]) -> list[int]:
+        kept: list[int] = []
+        for i in numbers:
+            while len(kept) > 1 and _left_of(flat[kept[-2]], flat[kept[-1]], flat[i]) <= slack:
+                kept.pop()
+            kept.append(i)
+        return kept[:-1]
+
+    ring = [*chain(order), *chain(order[::-1])]
+    first = ring.index(min(ring)) if ring else 0
+    return np.asarray(points[[*ring[first:], *ring[:first]]])
+
+
+def _left_of(a: Array, b: Array, p: Array) -> float:
+    return float((b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0]))

@@ -10,23 +10,22 @@ from typing import TypeVar
 
 import numpy as np
 
+from isometron.framework.bodies import bare_body
 from isometron.framework.box import AXES
-from isometron.framework.circles import FaceCircle, mirrored_circle, mirrored_on_end
-from isometron.framework.extruded import Extruded
+from isometron.framework.circles import FaceCircle
+from isometron.framework.cuts import Cut
+from isometron.framework.kinds.block import BLOCK
+from isometron.framework.kinds.kind import Kind
 from isometron.framework.modules import Count, Module, resolve
 from isometron.framework.placing import (
     Anchor,
     Mirrored,
     Stepped,
     anchor_at,
-    anchored_frame,
-    mirrored_cut,
-    mirrored_frame,
-    mirrored_shape,
-    swung_frame,
+    anchored_pose,
+    mirrored_pose,
+    swung_pose,
 )
-from isometron.framework.shapes import BLOCK, Cut, Shape, solid_of
-from isometron.framework.turned import Turned
 from isometron.framework.volume import UNCOUNTED, Volume, checked
 from isometron.perspective.angles import wrapped
 from isometron.perspective.errors import VolumeError
@@ -164,17 +163,15 @@ class _Placing:
         shape, cuts, marks, circles = source.shape, source.cuts, source.marks, source.circles
         if isinstance(rule, Mirrored):
             about = self._place(rule.about)
-            frame = mirrored_frame(
-                source.frame, source.width_mm, about.frame, about.sides, rule.axis
-            )
-            shape, cuts = mirrored_shape(shape), tuple(mirrored_cut(cut) for cut in cuts)
+            pose = mirrored_pose(source.pose, source.width_mm, about.pose, about.sides, rule.axis)
+            shape, cuts = shape.mirrored(), tuple(cut.mirrored() for cut in cuts)
             circles = _mirrored_circles(source, shape, cuts)
             marks = tuple(mark for mark in marks if mark.kind == "section" and mark.axis != 0)
         elif isinstance(rule, Stepped):
             step = rule.count * np.array(rule.step_mm)
-            frame = (source.frame[0] + step, source.frame[1])
+            pose = (source.pose[0] + step, source.pose[1])
         else:
-            frame = swung_frame(source.frame, rule)
+            pose = swung_pose(source.pose, rule)
         twin = replace(
             volume,
             width_mm=source.width_mm,
@@ -188,30 +185,29 @@ class _Placing:
             on=None,
         )
         if isinstance(rule, Stepped):
-            x, y, z = (float(v) for v in frame[0])
+            x, y, z = (float(v) for v in pose[0])
             turns = (source.yaw_deg, source.pitch_deg, source.roll_deg)
             return _same(volume, _put(twin, (x, y, z), turns))
-        return _same(volume, twin.framed(frame))
+        return _same(volume, twin.posed(pose))
 
 
-def _mirrored_circles(
-    source: Volume, shape: Shape, cuts: tuple[Cut, ...]
-) -> tuple[FaceCircle, ...]:
-    if isinstance(source.shape, Turned | Extruded):
-        return tuple(mirrored_on_end(one, source.shape) for one in source.circles)
+def _mirrored_circles(source: Volume, shape: Kind, cuts: tuple[Cut, ...]) -> tuple[FaceCircle, ...]:
     if not source.circles:
         return ()
-    twin = solid_of(shape, source.sides, cuts)
-    found = (mirrored_circle(one, source.solid, twin, source.width_mm) for one in source.circles)
+    whole = bare_body(source.shape, source.sides, source.cuts, ())
+    twin = bare_body(shape, source.sides, cuts, ())
+    found = (
+        source.shape.mirrored_circle(one, whole, twin, source.width_mm) for one in source.circles
+    )
     return tuple(one for one in found if one is not None)
 
 
 def stood(volume: Volume, anchor: Anchor, parent: Volume) -> Volume:
     """The volume put where its anchor on the parent says."""
-    place, axes = anchored_frame(anchor, parent.frame, parent.sides)
+    place, axes = anchored_pose(anchor, parent.pose, parent.sides)
     x, y, z = (float(v) for v in place)
     if parent.tipped:
-        return _same(volume, volume.framed((place, axes)))
+        return _same(volume, volume.posed((place, axes)))
     yaw, pitch, roll = anchor.turns_deg
     return _same(volume, _put(volume, (x, y, z), (parent.yaw_deg + yaw, pitch, roll)))
 
@@ -228,7 +224,7 @@ def _put(
 
 def anchored(volume: Volume, parent: Volume, shares: tuple[float, float, float]) -> Volume:
     """The volume, where it is now, held to shares of the parent's sides."""
-    anchor = anchor_at(parent.key, shares, volume.frame, parent.frame, parent.sides)
+    anchor = anchor_at(parent.key, shares, volume.pose, parent.pose, parent.sides)
     if not parent.tipped:
         turns = (wrapped(volume.yaw_deg - parent.yaw_deg), volume.pitch_deg, volume.roll_deg)
         anchor = replace(anchor, turns_deg=turns)

@@ -6,16 +6,16 @@ from functools import cached_property, lru_cache
 
 import numpy as np
 
-from isometron.framework.bodies import contents_of, curved_of
+from isometron.framework.bodies import bare_body, contents_of, holes_of, with_circles
+from isometron.framework.body import Body
 from isometron.framework.box import AXES, CORNERS
 from isometron.framework.circles import FaceCircle
-from isometron.framework.curved import Curved
-from isometron.framework.marks import Mark, draw_marks
+from isometron.framework.cuts import Cut
+from isometron.framework.kinds.block import BLOCK
+from isometron.framework.kinds.kind import Kind
+from isometron.framework.marks import DrawnMarks, Mark, draw_marks, with_sections
 from isometron.framework.modules import Count
-from isometron.framework.placing import Anchor, Follow, Frame
-from isometron.framework.shapes import BLOCK, Cut, Shape, solid_of
-from isometron.framework.solid import Solid
-from isometron.framework.turned import Loop
+from isometron.framework.placing import Anchor, Follow, Pose
 from isometron.framework.turning import axes_of, turns_of
 from isometron.perspective.angles import wrapped
 from isometron.perspective.errors import VolumeError
@@ -54,7 +54,7 @@ class Volume:
     yaw_deg: float = 0.0
     pitch_deg: float = 0.0
     roll_deg: float = 0.0
-    shape: Shape = BLOCK
+    shape: Kind = BLOCK
     cuts: tuple[Cut, ...] = ()
     marks: tuple[Mark, ...] = ()
     circles: tuple[FaceCircle, ...] = ()
@@ -96,9 +96,9 @@ class Volume:
         return self.x_mm, self.y_mm, self.z_mm
 
     @property
-    def kind(self) -> str:
-        """What it is, in a word or two."""
-        return f"cut {self.shape.kind}" if self.cuts else self.shape.kind
+    def called(self) -> str:
+        """What the trade calls it, in a word or two."""
+        return f"cut {self.shape.called}" if self.cuts else self.shape.called
 
     @property
     def tipped(self) -> bool:
@@ -121,48 +121,62 @@ class Volume:
         return self._axes
 
     @cached_property
-    def frame(self) -> Frame:
+    def pose(self) -> Pose:
         """Place (3,) and axes (3, 3) in double precision."""
         return np.array(self.place), self.axes().astype(float)
 
-    def framed(self, frame: Frame) -> "Volume":
+    def posed(self, pose: Pose) -> "Volume":
         """The volume at another place and turn."""
-        x, y, z = (float(v) for v in frame[0])
-        yaw, pitch, roll = turns_of(frame[1])
+        x, y, z = (float(v) for v in pose[0])
+        yaw, pitch, roll = turns_of(pose[1])
         return replace(self, x_mm=x, y_mm=y, z_mm=z, yaw_deg=yaw, pitch_deg=pitch, roll_deg=roll)
 
     @cached_property
-    def solid(self) -> Solid:
-        """Its solid in its own axes. Raises VolumeError for a shape that cannot be."""
-        return solid_of(self.shape, self.sides, self.cuts)
+    def bare(self) -> Body:
+        """Its body in its own axes with nothing drawn on it. Raises VolumeError for one that cannot
+        be."""
+        return bare_body(self.shape, self.sides, self.cuts, holes_of(self.circles))
 
     @cached_property
-    def curved(self) -> Curved | None:
-        """Its curved body and the circles on it, in its own axes; None for a flat volume without
-        circles. Raises VolumeError for an outline that crosses itself or a hole that does not fit.
-        """
-        return curved_of(self.shape, self.sides, self.solid, self.circles, self.marks, self.cuts)
+    def drawn_marks(self) -> DrawnMarks:
+        """Its division marks, centre and section lines in its own axes. Raises VolumeError."""
+        return draw_marks(self.marks, self.bare, self.sides)
 
-    @property
-    def is_round(self) -> bool:
-        """Whether it has a curved body of its own, so that its box is only what it fills."""
-        return (self.curved is not None and len(self.curved.forms) > 0) or isinstance(
-            self.shape, Loop
-        )
+    @cached_property
+    def body(self) -> Body:
+        """Its body in its own axes with the circles and section arcs drawn on it. Raises
+        VolumeError for one that cannot be, and for a circle that fits nowhere."""
+        drawn = with_circles(self.bare, self.shape, self.sides, self.circles)
+        return with_sections(drawn, self.drawn_marks) if self.marks else drawn
 
     @property
     def contents_mm3(self) -> float:
         """True contents, mm³."""
-        return contents_of(self.shape, self.sides, self.solid, self.circles, bool(self.cuts))
+        return contents_of(self.shape, self.sides, self.cuts, self.circles)
 
     @cached_property
     def _world(self) -> Array:
-        own = self.solid.vertices
-        return np.asarray((own @ self.axes() + np.array(self.place)).astype(float))
+        return np.asarray((self.bare.vertices @ self.axes() + np.array(self.place)).astype(float))
 
     def world(self) -> Array:
-        """Every corner of its solid, (n, 3) world mm."""
+        """Every corner of its body, (n, 3) world mm; none for a ball."""
         return self._world
+
+    @cached_property
+    def _enclosing(self) -> Array:
+        place, axes = self.pose
+        return np.asarray(self.bare.enclosing @ axes + place)
+
+    def enclosing(self) -> Array:
+        """Points (p, 3) world mm whose hull holds it: its corners, and round its bends."""
+        return self._enclosing
+
+    def reach_along(self, direction: Array) -> tuple[float, float]:
+        """Least and greatest place (mm) of it along a unit world direction (3,), exactly."""
+        place, axes = self.pose
+        low, high = self.bare.reach_along(axes @ direction)
+        base = float(place @ direction)
+        return base + low, base + high
 
     def corners(self) -> Array:
         """The eight corners of the box it fills, (8, 3) world mm, in the order of CORNERS."""
@@ -202,7 +216,6 @@ def corners_of(volumes: tuple[Volume, ...]) -> Array:
 
 @lru_cache(maxsize=8192)
 def checked(volume: Volume) -> Volume:
-    """The volume itself, once its solid, marks and curved body can be made. Raises VolumeError."""
-    draw_marks(volume.marks, volume.solid, volume.sides)
-    _ = volume.curved
+    """The volume itself, once its body and marks can be made. Raises VolumeError."""
+    _ = volume.drawn_marks, volume.body
     return volume

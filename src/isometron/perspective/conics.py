@@ -13,7 +13,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.perspective.eye import Array, Eye, frame
+from isometron.perspective.eye import Array, Eye, sight_axes
 from isometron.perspective.projection import NEAR_MM
 
 TOUCHING = 1e-13
@@ -232,7 +232,7 @@ def seen_from(eye: Eye, arcs: Array) -> Array:
 
 def lens(eye: Eye) -> Array:
     """(3, 3) matrix from world directions at the eye to homogeneous sheet mm."""
-    right, up, ahead = frame(eye).astype(float)
+    right, up, ahead = sight_axes(eye).astype(float)
     cx, cy = eye.centre_of_vision_mm
     d = eye.station_distance_mm
     return np.stack([d * right + cx * ahead, d * up + cy * ahead, ahead])
@@ -246,7 +246,7 @@ def pictures(eye: Eye, relative: Array) -> Array:
 def in_front(eye: Eye, relative: Array) -> tuple[NDArray[np.intp], Array]:
     """The parts of arcs (taken from the eye point) that lie in front of the near plane: arc numbers
     (k,) and their spans (k, 2) in parameters."""
-    ahead = np.append(frame(eye)[2].astype(float), -NEAR_MM * (1 + 1e-9))
+    ahead = np.append(sight_axes(eye)[2].astype(float), -NEAR_MM * (1 + 1e-9))
     depth = np.asarray(relative @ ahead)
     whole = np.flatnonzero((depth > 0).all(axis=1))
     crossing = np.flatnonzero(~(depth > 0).all(axis=1) & (depth > 0).any(axis=1))

@@ -14,7 +14,7 @@ import numpy as np
 
 from isometron.perspective.angles import EXTENDED
 from isometron.perspective.errors import VolumeError
-from isometron.perspective.eye import Array, Eye, frame
+from isometron.perspective.eye import Array, Eye, sight_axes
 from isometron.perspective.projection import NEAR_MM
 from isometron.perspective.vanishing import VanishingPoint, vanishing_point
 
@@ -91,7 +91,7 @@ def circle_picture(eye: Eye, centre: Array, normal: Array, radius_mm: float) -> 
     if not (length > 0 and np.isfinite(length) and radius_mm > 0 and math.isfinite(radius_mm)):
         raise VolumeError("A circle needs a radius and an axle: give both a length.")
     n = n / length
-    axes = frame(eye)
+    axes = sight_axes(eye)
     own = axes @ n
     middle = axes @ (np.asarray(centre, dtype=EXTENDED) - np.array(eye.place, dtype=EXTENDED))
     e, g = _in_plane(own)

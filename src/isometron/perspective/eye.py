@@ -69,7 +69,7 @@ class Eye:
 
 
 @lru_cache(maxsize=256)
-def frame(eye: Eye) -> Array:
+def sight_axes(eye: Eye) -> Array:
     """Rows right, up, forward: (3, 3) unit vectors in the world, extended precision, read-only.
 
     right = (cos H, −sin H, 0), forward = (sin H cos T, cos H cos T, sin T), up = right × forward.

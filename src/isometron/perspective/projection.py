@@ -5,7 +5,7 @@ import itertools
 import os
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -14,7 +14,7 @@ if TYPE_CHECKING:
     from concurrent.futures import ThreadPoolExecutor
 
 from isometron.perspective.angles import EXTENDED
-from isometron.perspective.eye import Array, Eye, frame
+from isometron.perspective.eye import Array, Eye, sight_axes
 
 NEAR_MM = 1.0
 """Points nearer to the eye's own plane than this (along the sight line) are clipped."""
@@ -98,7 +98,7 @@ class _Lens:
 
 @functools.lru_cache(maxsize=64)
 def _lens_of(eye: Eye) -> _Lens:
-    right, up, forward = frame(eye)
+    right, up, forward = sight_axes(eye)
     d, (cx, cy) = EXTENDED(eye.station_distance_mm), eye.centre_of_vision_mm
     rows = np.stack([d * right + cx * forward, d * up + cy * forward, forward])
     share = -(rows @ np.array(eye.place, dtype=EXTENDED))
@@ -130,7 +130,7 @@ def _work_over(eye: Eye, lens: _Lens, points: Array, picture: Picture, block: sl
     bound = lens.rounding * (reach / np.maximum(np.abs(depth), NEAR_MM)) ** 2
     rows = block.start + np.flatnonzero((bound > EXACT_MM) | (np.abs(depth - NEAR_MM) < NEAR_MM))
     right, up, ahead = (
-        (points[rows].astype(EXTENDED) - np.array(eye.place, dtype=EXTENDED)) @ frame(eye).T
+        (points[rows].astype(EXTENDED) - np.array(eye.place, dtype=EXTENDED)) @ sight_axes(eye).T
     ).T
     picture.depth[rows] = ahead.astype(float)
     picture.seen[block] = picture.depth[block] > NEAR_MM
@@ -147,24 +147,15 @@ def _work_over(eye: Eye, lens: _Lens, points: Array, picture: Picture, block: sl
 
 def depths(eye: Eye, points: Array) -> Array:
     """Depth (n,) of world points (n, 3) along the sight line, mm; negative behind the eye."""
-    forward = frame(eye)[2].astype(float)
+    forward = sight_axes(eye)[2].astype(float)
     return np.asarray((np.asarray(points, dtype=float) - np.array(eye.place)) @ forward)
 
 
-def clip_pieces(eye: Eye, starts: Array, ends: Array) -> tuple[Array, Array]:
-    """The part of each straight piece that lies in front of the near plane.
-
-    starts, ends: (n, 3) world mm. Gives t0, t1: (n,) fractions from start to end; t1 < t0 where
-    nothing of the piece is in front.
-    """
-    a, b = depths(eye, starts) - NEAR_MM, depths(eye, ends) - NEAR_MM
-    t0, t1 = np.zeros(len(a)), np.ones(len(a))
-    crossing = (a > 0) != (b > 0)
-    cut = a[crossing] / (a[crossing] - b[crossing])
-    t0[crossing] = np.where(a[crossing] > 0, 0.0, cut)
-    t1[crossing] = np.where(a[crossing] > 0, cut, 1.0)
-    t1[(a <= 0) & (b <= 0)] = -1.0
-    return t0, t1
+def scale_at(eye: Eye, depth: Any) -> Any:
+    """Drawn mm per true mm at a depth (mm, a number or an array) before the eye: station distance
+    over depth; beyond all numbers in the eye's own plane."""
+    with np.errstate(divide="ignore"):
+        return np.float64(eye.station_distance_mm) / depth
 
 
 def sight_ray(eye: Eye, sheet_mm: tuple[float, float]) -> Array:
@@ -172,7 +163,7 @@ def sight_ray(eye: Eye, sheet_mm: tuple[float, float]) -> Array:
     cx, cy = eye.centre_of_vision_mm
     d = eye.station_distance_mm
     seen = np.array([(sheet_mm[0] - cx) / d, (sheet_mm[1] - cy) / d, 1.0])
-    return np.asarray(seen @ frame(eye).astype(float))
+    return np.asarray(seen @ sight_axes(eye).astype(float))
 
 
 def on_level(eye: Eye, sheet_mm: tuple[float, float], height_mm: float) -> Array | None:
@@ -182,6 +173,8 @@ def on_level(eye: Eye, sheet_mm: tuple[float, float], height_mm: float) -> Array
     """
     ray = sight_ray(eye, sheet_mm)
     drop = height_mm - eye.height_mm
-    if ray[2] == 0 or drop / ray[2] <= NEAR_MM:
+    with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
+        depth = np.float64(drop) / ray[2]
+    if not NEAR_MM < depth < np.inf:
         return None
-    return np.asarray(np.array(eye.place) + drop / ray[2] * ray)
+    return np.asarray(np.array(eye.place) + depth * ray)

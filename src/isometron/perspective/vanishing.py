@@ -7,7 +7,7 @@ import numpy as np
 
 from isometron.perspective.angles import EXTENDED
 from isometron.perspective.errors import SetupError
-from isometron.perspective.eye import Array, Eye, frame
+from isometron.perspective.eye import Array, Eye, sight_axes
 
 PARALLEL = 1e-12
 """A direction this close to the picture plane (sine of the angle) keeps its family parallel."""
@@ -40,7 +40,7 @@ def vanishing_point(eye: Eye, direction: Array) -> VanishingPoint:
     length = np.sqrt((along * along).sum())
     if not (np.isfinite(length) and length > 0):
         raise SetupError("A direction needs a length: give it two different ends.")
-    right, up, ahead = frame(eye) @ (along / length)
+    right, up, ahead = sight_axes(eye) @ (along / length)
     if ahead < 0:
         right, up, ahead = -right, -up, -ahead
     size = np.hypot(right, up)
@@ -76,8 +76,8 @@ def measuring_point(eye: Eye, direction: Array, across: Array) -> tuple[float, f
         return None
     along = _unit(direction)
     beside = _unit(np.asarray(across, dtype=EXTENDED) - along * (along @ np.asarray(across)))
-    right, up, ahead = frame(eye) @ beside
-    vr, vu, va = frame(eye) @ along
+    right, up, ahead = sight_axes(eye) @ beside
+    vr, vu, va = sight_axes(eye) @ along
     # A step along the plane's vanishing line: the plane direction with no component ahead.
     line = np.array([right * va - vr * ahead, up * va - vu * ahead])
     line = line / np.hypot(line[0], line[1])

@@ -1,5 +1,6 @@
 """The rules of the second look about whole frameworks: how volumes stand, meet and fit the page."""
 
+import itertools
 import math
 from collections import defaultdict
 from functools import partial
@@ -10,11 +11,12 @@ from isometron.document.edits.choosing import select
 from isometron.document.edits.eye_edits import fit_on_page
 from isometron.document.edits.standing import stand_on_ground
 from isometron.drawing.curves import length_of, outside_arcs
-from isometron.drawing.joins import meeting
+from isometron.drawing.measures import face_middle
 from isometron.drawing.scene import VolumePicture
 from isometron.drawing.strokes import outside
-from isometron.framework.turned import Turned
-from isometron.perspective.eye import Array, Eye, frame
+from isometron.hiding.meeting import near_pairs
+from isometron.perspective.conics import points_at, straight
+from isometron.perspective.eye import Array, Eye, sight_axes
 from isometron.perspective.projection import project
 from isometron.remarks.limits import (
     COINCIDE_LEAST_MM,
@@ -39,7 +41,7 @@ def floating(look: Look) -> list[Remark]:
     volumes = look.volumes()
     if not volumes:
         return []
-    reach = np.array([picture.built.reach for _, picture in volumes])
+    reach = np.array([picture.figure.reach for _, picture in volumes])
     ground = max(0.0, float(reach[:, 2].min()))
     held = set(np.flatnonzero(reach[:, 2] <= ground + CONTACT_MM).tolist())
     touching = _touching(look, reach)
@@ -49,8 +51,7 @@ def floating(look: Look) -> list[Remark]:
         held |= fresh
     found = []
     for row, (index, picture) in enumerate(volumes):
-        shape = picture.volume.shape
-        wheel = isinstance(shape, Turned) and shape.name == "wheel"  # has a rule of its own
+        wheel = picture.volume.shape.rolls  # has a rule of its own
         if row in held or picture.volume.like is not None or wheel:
             continue
         gap = float(reach[row, 2]) - ground
@@ -76,7 +77,7 @@ def _touching(look: Look, reach: Array) -> dict[int, set[int]]:
     rows = {picture.volume.key: row for row, (_, picture) in enumerate(look.volumes())}
     touching: dict[int, set[int]] = defaultdict(set)
     slack = np.array([-1, -1, -1, 1, 1, 1]) * CONTACT_MM / 2
-    pairs = meeting(reach + slack)
+    pairs = near_pairs(reach + slack)
     for row, (_, picture) in enumerate(look.volumes()):
         on = picture.volume.on
         if on is not None and on.parent in rows:
@@ -92,7 +93,9 @@ def _set_down(index: int) -> Remedy | None:
 
 
 def _lowest(look: Look, picture: VolumePicture) -> Place:
-    return _seen_place(look, picture.sheet[int(picture.world[:, 2].argmin())])
+    held = picture.volume.enclosing()
+    lowest = held[int(held[:, 2].argmin())]
+    return _seen_place(look, project(look.eye, lowest[None]).sheet[0])
 
 
 def _seen_place(look: Look, place: Array) -> Place:
@@ -105,12 +108,12 @@ def _seen_place(look: Look, place: Array) -> Place:
 def overlapping_volumes(look: Look) -> list[Remark]:
     """Two volumes that have nothing to do with each other run through each other."""
     found = []
-    for (first, second), join in look.scene.joins.items():
+    for (first, second), meeting in look.scene.meetings.items():
         a, b = look.document.volumes[first], look.document.volumes[second]
-        if not len(join.starts) or _related(look, first, second):
+        if not meeting.there or _related(look, first, second):
             continue
-        length = float(np.linalg.norm(join.ends - join.starts, axis=1).sum())
-        middle = (join.starts[0] + join.ends[0]) / 2
+        arcs = np.concatenate([straight(meeting.starts, meeting.ends), meeting.arcs])
+        length, middle = _along(arcs)
         found.append(
             Remark(
                 "overlapping_volumes",
@@ -126,6 +129,14 @@ def overlapping_volumes(look: Look) -> list[Remark]:
             )
         )
     return found
+
+
+def _along(arcs: Array) -> tuple[float, Array]:
+    """True length of world arcs (n, 3, 4), in chords, and the middle (3,) of the first."""
+    t = np.linspace(0.0, 1.0, 17)
+    places = [points_at(arcs, np.full(len(arcs), at)) for at in t]
+    length = sum(float(np.linalg.norm(b - a, axis=1).sum()) for a, b in itertools.pairwise(places))
+    return length, np.asarray(places[8][0])
 
 
 def _related(look: Look, first: int, second: int) -> bool:
@@ -144,7 +155,7 @@ def square_off_square(look: Look) -> list[Remark]:
     straight at it.
     """
     found = []
-    for index, picture in look.flat():
+    for index, picture in look.cornered():
         worst = max(
             _off_square(look.eye, picture), key=lambda pair: max(pair[1], 1 / pair[1]), default=None
         )
@@ -152,7 +163,7 @@ def square_off_square(look: Look) -> list[Remark]:
             continue
         face, ratio = worst
         percent = 100 * (max(ratio, 1 / ratio) - 1)
-        ring = picture.sheet[list(picture.built.solid.rings[face][0])]
+        middle = face_middle(picture, face)
         found.append(
             Remark(
                 "square_off_square",
@@ -162,7 +173,7 @@ def square_off_square(look: Look) -> list[Remark]:
                 "bring it nearer to the centre, or step back.",
                 percent,
                 "percent",
-                _seen_place(look, ring.mean(axis=0)),
+                _seen_place(look, project(look.eye, middle[None]).sheet[0]),
                 index,
                 percent / (100 * OFF_SQUARE),
             )
@@ -173,12 +184,12 @@ def square_off_square(look: Look) -> list[Remark]:
 def _off_square(eye: Eye, picture: VolumePicture) -> list[tuple[int, float]]:
     """Faces that are square and turned to us, with drawn ratio over the ratio seen face on."""
     found = []
-    solid = picture.built.solid
     for face in np.flatnonzero(picture.shown).tolist():
-        rings = solid.rings[face]
-        if len(rings) > 1 or len(rings[0]) != 4:
+        corners, outlines = picture.body.face_corners(face), picture.body.loops(face)
+        if len(corners) != 4 or len(outlines) > 1 or len(outlines[0]) != 4:
             continue
-        world, drawn = picture.world[list(rings[0])], picture.sheet[list(rings[0])]
+        world = corners @ picture.axes + picture.figure.place
+        drawn = project(eye, world).sheet
         sides = np.linalg.norm(np.roll(world, -1, axis=0) - world, axis=1)
         diagonals = np.linalg.norm(world[2:] - world[:2], axis=1)
         if np.ptp(sides) > SQUARE_WITHIN * sides.max() or not np.isfinite(drawn).all():
@@ -196,7 +207,7 @@ def _looked_at(eye: Eye, world: Array) -> Array | None:
     the eye's own upright."""
     v = world - np.array(eye.place)
     ahead = v.mean(axis=0) / np.linalg.norm(v.mean(axis=0))
-    up = frame(eye)[1].astype(float)
+    up = sight_axes(eye)[1].astype(float)
     up = up - (up @ ahead) * ahead
     if np.linalg.norm(up) < 1e-6:
         return None
@@ -336,7 +347,7 @@ def _edges_together(look: Look) -> list[Remark]:
 
 def _share_an_edge(look: Look, first: int, second: int) -> bool:
     """Whether two volumes touch in the world: what meets there falls together by right."""
-    return (first, second) in look.scene.joins
+    return (first, second) in look.scene.meetings
 
 
 def _run_together(a: Array, b: Array) -> tuple[float, float]:

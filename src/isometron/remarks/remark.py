@@ -6,7 +6,6 @@ from enum import IntEnum
 
 from isometron.document.document import Document
 from isometron.drawing.scene import Scene, VolumePicture
-from isometron.framework.turned import Loop, Turned
 from isometron.perspective.eye import Eye
 from isometron.perspective.lengths import write_length
 
@@ -83,12 +82,8 @@ class Look:
         ]
 
     def cornered(self) -> list[tuple[int, VolumePicture]]:
-        """Those volumes that have corners: none turned about an axle."""
-        return [(i, p) for i, p in self.volumes() if not isinstance(p.volume.shape, Turned | Loop)]
-
-    def flat(self) -> list[tuple[int, VolumePicture]]:
-        """Those volumes that are flat all over."""
-        return [(i, p) for i, p in self.volumes() if not p.built.round]
+        """Those volumes that have corners."""
+        return [(i, p) for i, p in self.volumes() if len(p.body.vertices)]
 
     def length(self, mm: float) -> str:
         """A length in the sheet's own unit."""

@@ -10,7 +10,6 @@ from isometron.document.edits.choosing import select
 from isometron.document.edits.standing import stand_on_ground
 from isometron.drawing.round_readings import in_mm
 from isometron.drawing.rounds import DrawnCircle, circle_in_work, circles_of
-from isometron.framework.turned import Turned
 from isometron.perspective.cone import off_axis
 from isometron.remarks.limits import (
     CONTACT_MM,
@@ -84,8 +83,7 @@ def wheels_disagree(look: Look) -> list[Remark]:
     """Wheels of one side whose axles or openness do not agree."""
     wheels: list[list[DrawnCircle]] = []
     for index, picture in look.volumes():
-        shape = picture.volume.shape
-        if isinstance(shape, Turned) and shape.name == "wheel":
+        if picture.volume.shape.rolls:
             circles = [c for c in circles_of(look.scene, index) if c.ellipse and c.role != "ring"]
             most = max((c.radius_mm for c in circles), default=0.0)
             wheels.append([c for c in circles if c.radius_mm >= most * (1 - 1e-9)])
@@ -248,10 +246,10 @@ def wheel_off_the_ground(look: Look) -> list[Remark]:
     found = []
     for index, picture in look.volumes():
         volume = picture.volume
-        shape = volume.shape
-        if not (isinstance(shape, Turned) and shape.name == "wheel"):
+        axle = volume.shape.axle
+        if axle is None or not volume.shape.rolls:
             continue
-        if abs(float(picture.axes[shape.axis][2])) > math.sin(math.radians(1.0)):
+        if abs(float(picture.axes[axle][2])) > math.sin(math.radians(1.0)):
             continue
         circles = [c for c in circles_of(look.scene, index) if c.role != "ring"]
         if not circles:

@@ -10,13 +10,19 @@ from isometron.document.document import Document
 from isometron.document.edits.choosing import select
 from isometron.document.edits.eye_edits import move_eye_level, place_near_corner
 from isometron.document.edits.volume_edits import turn_volume
-from isometron.document.near_edge import near_corner, near_edge
-from isometron.drawing.measures import angle_of_sight, directions_of, near_corner_angle
+from isometron.document.near_edge import near_edge, near_place
+from isometron.drawing.measures import (
+    angle_of_sight,
+    directions_of,
+    face_middle,
+    near_corner_angle,
+)
 from isometron.drawing.scene import VolumePicture
 from isometron.perspective.angles import from_quarter
 from isometron.perspective.cone import stretch
-from isometron.perspective.eye import Array, Eye, eye_level, frame
+from isometron.perspective.eye import Array, Eye, eye_level, sight_axes
 from isometron.perspective.hand_setup import right_going_yaw
+from isometron.perspective.projection import project
 from isometron.remarks.limits import (
     ANGLE_NOISE_DEG,
     CLEAR_STEP_MM,
@@ -38,8 +44,8 @@ def outside_the_cone(look: Look) -> list[Remark]:
     half = look.document.choices.cone_deg / 2
     found = []
     for index, picture in look.volumes():
-        if picture.built.round and picture.built.curved and picture.built.curved.circles:
-            continue  # its circles are looked at, not the corners of the box they fill
+        if not len(picture.world):
+            continue  # its circles are looked at
         angles = corners_off_axis(look.eye, picture)
         worst = int(angles.argmax())
         angle = float(angles[worst])
@@ -80,12 +86,11 @@ def near_corner_too_sharp(look: Look) -> list[Remark]:
 
     found = []
     for index, picture in look.cornered():
-        if picture.volume.tipped:
+        angle = None if picture.volume.tipped else near_corner_angle(look.eye, picture)
+        if angle is None or RIGHT_ANGLE_DEG - angle <= ANGLE_NOISE_DEG:
             continue
-        sharp = sharpness(look.eye, picture)
-        if sharp <= ANGLE_NOISE_DEG or points_apart(look.eye, picture) is None:
+        if points_apart(look.eye, picture) is None:
             continue  # with a face square to us one front corner is sharp by right
-        angle = RIGHT_ANGLE_DEG - sharp
         found.append(
             Remark(
                 "near_corner_too_sharp",
@@ -94,7 +99,7 @@ def near_corner_too_sharp(look: Look) -> list[Remark]:
                 f"It reads {angle:.1f}°; sharper than 90° it no longer looks like a box corner.",
                 angle,
                 "deg",
-                _frame_place(look, picture, near_corner(look.eye, picture.volume)),
+                _near_place(look, picture),
                 index,
                 RIGHT_ANGLE_DEG / max(angle, 1.0),
                 _stepping_back(look, index, lambda eye, p: sharpness(eye, p) + CORNER_MARGIN_DEG),
@@ -130,7 +135,7 @@ def points_too_close(look: Look) -> list[Remark]:
                 f"of {picture.volume.name}; under {FORCED_SPACING:g} × it looks forced.",
                 spacing,
                 "mm",
-                _frame_place(look, picture, near_corner(look.eye, picture.volume)),
+                _near_place(look, picture),
                 index,
                 FORCED_SPACING * height / spacing,
                 _stepping_back(look, index, crowding),
@@ -161,7 +166,7 @@ def static_turn(look: Look) -> list[Remark]:
                 "30° to one side is livelier.",
                 45.0 + off,
                 "deg",
-                _frame_place(look, picture, near_corner(look.eye, box)),
+                _near_place(look, picture),
                 index,
                 1.0,
                 _edit(
@@ -181,8 +186,8 @@ def edge_along_eye_level(look: Look) -> list[Remark]:
     if level is None:
         return []
     found = []
-    for index, picture in look.flat():
-        level_edges = np.flatnonzero(np.isin(picture.built.solid.edge_axes, (0, 1)))
+    for index, picture in look.cornered():
+        level_edges = np.flatnonzero(np.isin(picture.body.edge_axes, (0, 1)))
         if not len(level_edges) or picture.volume.tipped:
             continue
         off = np.abs(picture.sheet[picture.edges[level_edges], 1] - level).max(axis=1)
@@ -216,8 +221,8 @@ def edge_along_eye_level(look: Look) -> list[Remark]:
 def face_edge_on(look: Look) -> list[Remark]:
     """An upright face is seen edge-on. (A level one has its edges along the eye level.)"""
     found = []
-    for index, picture in look.flat():
-        upright = np.flatnonzero(np.abs(picture.built.normals[:, 2]) < 1e-9).tolist()
+    for index, picture in look.cornered():
+        upright = np.flatnonzero(np.abs(picture.figure.normals[:, 2]) < 1e-9).tolist()
         if not upright or len(upright) > MOST_SIDES:
             continue
         angles = np.abs([angle_of_sight(look.eye, picture, face) for face in upright])
@@ -233,7 +238,7 @@ def face_edge_on(look: Look) -> list[Remark]:
                 "move sideways until it opens or goes.",
                 float(angles[flat]),
                 "deg",
-                _place(look, picture, picture.built.solid.rings[upright[flat]][0][0]),
+                _drawn_at(look, face_middle(picture, upright[flat])),
                 index,
                 1.0,
                 _sideways(look, index),
@@ -289,8 +294,8 @@ POINT_NAMES = {
 
 
 def corners_off_axis(eye: Eye, picture: VolumePicture) -> Array:
-    """Degrees (8,) between the sight line and each corner, 0…180 (so it also serves behind us)."""
-    v = (picture.world - np.array(eye.place)) @ frame(eye).astype(float).T
+    """Degrees (n,) between the sight line and each corner, 0…180 (so it also serves behind us)."""
+    v = (picture.world - np.array(eye.place)) @ sight_axes(eye).astype(float).T
     return np.asarray(np.degrees(np.arctan2(np.hypot(v[:, 0], v[:, 1]), v[:, 2])))
 
 
@@ -308,8 +313,12 @@ def _place(look: Look, picture: VolumePicture, corner: int) -> tuple[float, floa
     return float(place[0]), float(place[1])
 
 
-def _frame_place(look: Look, picture: VolumePicture, corner: int) -> tuple[float, float]:
-    place = picture.frame_sheet[corner]
+def _near_place(look: Look, picture: VolumePicture) -> tuple[float, float]:
+    return _drawn_at(look, near_place(look.eye, picture.volume))
+
+
+def _drawn_at(look: Look, world: Array) -> tuple[float, float]:
+    place = project(look.eye, world[None]).sheet[0]
     if not np.isfinite(place).all():
         return look.eye.centre_of_vision_mm
     return float(place[0]), float(place[1])

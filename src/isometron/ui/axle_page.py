@@ -9,7 +9,6 @@ from isometron.document.document import Document
 from isometron.document.edits import rounding
 from isometron.drawing.scene import Scene
 from isometron.framework.box import AXES
-from isometron.framework.turned import Loop, Turned
 from isometron.perspective.errors import LengthError
 from isometron.perspective.lengths import read_length, write_length
 from isometron.ui.fields import TextField
@@ -23,33 +22,31 @@ def tr(text: str) -> str:
     return QCoreApplication.translate("AxlePage", text)
 
 
-def _round(document: Document) -> Turned | Loop | None:
+def _axle(document: Document) -> int | None:
     volume = document.volume
-    if volume is None or not isinstance(volume.shape, Turned | Loop):
-        return None
-    return volume.shape
+    return None if volume is None else volume.shape.axle
 
 
 def _diameter(document: Document) -> float | None:
-    volume = document.volume
-    return None if _round(document) is None or volume is None else 2 * rounding.radius_of(volume)
+    axle, volume = _axle(document), document.volume
+    return None if axle is None or volume is None else 2 * rounding.radius_of(volume)
 
 
 def _length(document: Document) -> float | None:
-    shape, volume = _round(document), document.volume
-    return None if shape is None or volume is None else volume.sides[shape.axis]
+    axle, volume = _axle(document), document.volume
+    return None if axle is None or volume is None else volume.sides[axle]
 
 
 def _set_length(document: Document, mm: float) -> Document:
     from isometron.document.edits.volume_edits import set_side
 
-    shape = _round(document)
-    return document if shape is None else set_side(document, shape.axis, mm)
+    axle = _axle(document)
+    return document if axle is None else set_side(document, axle, mm)
 
 
 def _bore(document: Document) -> float | None:
-    shape, volume = _round(document), document.volume
-    if not isinstance(shape, Turned) or volume is None:
+    shape, volume = rounding.turned_of(document.volume), document.volume
+    if shape is None or volume is None:
         return None
     return 2 * shape.bore * rounding.radius_of(volume)
 
@@ -196,13 +193,14 @@ class AxlePage(Page):
         super().show_document(document, scene, families, room)
         self._unit = document.choices.unit
         self._names = {module.name: module.mm for module in document.modules}
-        shape, volume = _round(document), document.volume
-        self.axis.setEnabled(shape is not None)
-        if shape is not None:
-            self.axis.setCurrentIndex(shape.axis)
+        axle, volume = _axle(document), document.volume
+        shape = rounding.turned_of(volume)
+        self.axis.setEnabled(axle is not None)
+        if axle is not None:
+            self.axis.setCurrentIndex(axle)
         rings = ""
-        if isinstance(shape, Turned) and volume is not None:
+        if shape is not None and volume is not None:
             radius = rounding.radius_of(volume)
             sizes = sorted({round(2 * r * radius, 6) for _, r in shape.rings}, reverse=True)
             rings = ", ".join(write_length(d, self._unit, with_unit=False) for d in sizes)
-        self.rings.show_text(rings if isinstance(shape, Turned) else None)
+        self.rings.show_text(rings if shape is not None else None)

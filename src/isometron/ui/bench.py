@@ -18,7 +18,7 @@ from isometron.document.document import Document
 from isometron.document.edits import choosing, ellipses, rounding, sheet_edits
 from isometron.document.edits.choosing import select
 from isometron.drawing.measures import directions_of, kind_of_view
-from isometron.drawing.readings import Pick, default_pick, reading_of
+from isometron.drawing.readings import Pick, default_pick, is_there, reading_of
 from isometron.drawing.scene import Scene
 from isometron.remarks.remark import Remark, Remedy
 from isometron.ui.asking import Asking
@@ -178,7 +178,7 @@ class Bench(QMainWindow):
 
     def _show(self) -> None:
         document, scene = self.session.document, self.session.scene
-        if self.pick is not None and self.pick.volume >= len(document.volumes):
+        if self.pick is not None and not is_there(scene, self.pick):
             self.pick = None
         self.board.show_pick(self.pick or default_pick(document, scene))
         self.board.show_document(document, scene, self.session.ghost)

@@ -431,12 +431,14 @@ def _is_there(pick: Pick, scene: Scene) -> bool:
     """Whether what is picked is (still) on the sheet."""
     if pick.volume >= len(scene.pictures):
         return False
-    built = scene.pictures[pick.volume].built
-    if pick.kind in ("circle", "curve"):
-        circles = built.curved.circles if built.curved is not None else ()
-        return pick.index < (len(circles) if pick.kind == "circle" else len(built.arcs))
-    solid = built.solid
-    count = {"edge": len(solid.edges), "face": len(solid.rings), "corner": len(solid.vertices)}
+    body = scene.pictures[pick.volume].body
+    count = {
+        "edge": len(body.edges),
+        "face": body.faces,
+        "corner": len(body.vertices),
+        "circle": len(body.circles),
+        "curve": len(body.arcs),
+    }
     return pick.index < count.get(pick.kind, 1)
 
 

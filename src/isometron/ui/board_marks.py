@@ -17,7 +17,7 @@ from PyQt6.QtGui import (
 
 from isometron.document.document import Document
 from isometron.drawing.ellipse_aids import ellipse_aids
-from isometron.drawing.measures import SlopingPoint, sloping_points
+from isometron.drawing.measures import SlopingPoint, drawn_loops, sloping_points
 from isometron.drawing.pencils import PENCILS
 from isometron.drawing.scene import Scene, VolumePicture
 from isometron.drawing.strokes import (
@@ -32,6 +32,7 @@ from isometron.drawing.strokes import (
     reach_of,
 )
 from isometron.framework.box import EDGES
+from isometron.perspective.conics import chords
 from isometron.perspective.lengths import write_length
 from isometron.render.painter import View, paint_arcs, paint_lines
 from isometron.ui.handles import Handle, off_paper
@@ -120,9 +121,9 @@ def bar_place(handle: Handle, view: View) -> tuple[QPointF, QPointF]:
 
 def _shows_box(document: Document, picture: VolumePicture) -> bool:
     """Whether the box a volume fills is drawn round it; the square of an ellipse stands for it."""
-    if picture.built.plain:
+    if picture.body.boxed:
         return False
-    return not (picture.built.round and document.choices.ellipse_aids)
+    return not (picture.body.bent and document.choices.ellipse_aids)
 
 
 class Marks:
@@ -210,10 +211,9 @@ class Marks:
         """A light marker wash over a face."""
         shape = QPainterPath()
         shape.setFillRule(Qt.FillRule.OddEvenFill)
-        for ring in picture.built.solid.rings[face]:
-            places = picture.sheet[list(ring)]
-            if not np.isfinite(places).all():
-                return
+        for loop in drawn_loops(picture, face) or []:
+            runs = chords(loop, 0.2 / self.view.scale)
+            places = np.concatenate([run[:-1] for run in runs])
             shape.addPolygon(QPolygonF([self.view.point((x, y)) for x, y in places.tolist()]))
             shape.closeSubpath()
         painter.save()
@@ -235,8 +235,7 @@ class Marks:
         ends = picture.sheet[picture.edges[edge]]
         if np.isfinite(ends).all():
             x, y = (float(v) for v in ends.mean(axis=0))
-            own = picture.built.solid.vertices[picture.edges[edge]]
-            mm = float(np.linalg.norm(own[1] - own[0]))
+            mm = float(picture.body.true_mm[edge])
             self.tag(
                 painter,
                 self.view.point((x, y)) + QPointF(-6, -28),
@@ -369,7 +368,7 @@ class Marks:
             lines = bounding_lines(self.document)
             paint_lines(painter, self.view, lines, thin, within=self.board)
         elif chosen and _shows_box(self.document, scene.pictures[chosen[0]]):
-            ends = scene.pictures[chosen[0]].frame_sheet[EDGES].reshape(-1, 4)
+            ends = scene.pictures[chosen[0]].box_sheet[EDGES].reshape(-1, 4)
             paint_lines(painter, self.view, ends, thin, within=self.board)
         if chosen and self.document.selected is not None and self.document.choices.fans:
             picture = scene.pictures[self.document.selected]

@@ -131,7 +131,7 @@ class CopiesPage(Page):
 
         def repeat(document: Document) -> Document:
             _, volume = choosing.in_work(document)
-            axes = volume.frame[1]
+            axes = volume.pose[1]
             run = along[0] * axes[0] + along[1] * axes[1]
             return standing.repeat(
                 document, count, (float(run[0]), float(run[1]), float(run[2]) + along[2])

@@ -7,8 +7,7 @@ from PyQt6.QtCore import QCoreApplication
 from isometron.document.document import Document
 from isometron.document.edits import arches, ellipses, rounding
 from isometron.framework.circles import FaceCircle
-from isometron.framework.extruded import CROSS
-from isometron.framework.turned import Loop, Turned
+from isometron.framework.extruded_bodies import CROSS
 from isometron.perspective.errors import VolumeError
 from isometron.ui.fields import TextField
 from isometron.ui.page import FACE_OF, SIDES, Page
@@ -121,11 +120,10 @@ class FacesPage(Page):
         """The face a circle is put on: of a round volume the near or far end."""
         face = self._chosen_face()
         volume = document.volume
-        if volume is not None and isinstance(volume.shape, Turned | Loop):
-            return face % 2
-        if volume is not None and hasattr(volume.shape, "rings"):
-            return face % 2
-        return face
+        if volume is None:
+            return face
+        picked = self.face.currentIndex() <= 0
+        return (rounding.face_picked if picked else rounding.face_named)(volume, face)
 
     def _circle(self, *, through: bool = False) -> Callable[[Document], Document]:
         radius = self.radius.number or None
@@ -176,7 +174,7 @@ def _arch_over(document: Document, axis: int) -> Document:
     wheels = [
         document.volumes[i]
         for i in document.chosen
-        if i != document.selected and isinstance(document.volumes[i].shape, Turned)
+        if i != document.selected and rounding.turned_of(document.volumes[i]) is not None
     ]
     body = document.volume
     if body is None or not wheels:

@@ -1,24 +1,25 @@
 """Handles on the board: where each is, what a drag to here means, and what stays meanwhile."""
 
-import math
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
+
+import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits import eye_edits, profiles, sliding, volume_edits
 from isometron.document.edits.proportioning import bounds_of_chosen, stretch_bounds
 from isometron.document.edits.sliding import Slid
-from isometron.document.near_edge import drawn_place, near_corner, near_edge, near_edge_world
-from isometron.drawing.measures import directions_of
+from isometron.document.near_edge import drawn_place, far_edge, near_edge, near_edge_world
+from isometron.drawing.measures import directions_of, near_edge_number
 from isometron.drawing.readings import Pick
-from isometron.drawing.scene import Scene
-from isometron.framework.extruded import Extruded
+from isometron.drawing.scene import Scene, VolumePicture
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array, eye_level
 from isometron.perspective.hand_setup import NearEdge
 from isometron.perspective.lengths import write_length
+from isometron.perspective.projection import project
 from isometron.perspective.sheet import Sheet
 
 Point = tuple[float, float]
@@ -54,7 +55,7 @@ class Handle:
 def handles_of(document: Document, scene: Scene) -> list[Handle]:
     """All handles of a document, the most particular first."""
     return [
-        *_near_edge_handles(document),
+        *_near_edge_handles(document, scene),
         *_point_handles(document, scene),
         *_bounds_handles(document),
         *_knot_handles(document),
@@ -63,7 +64,7 @@ def handles_of(document: Document, scene: Scene) -> list[Handle]:
     ]
 
 
-def _near_edge_handles(document: Document) -> list[Handle]:
+def _near_edge_handles(document: Document, scene: Scene) -> list[Handle]:
     edge, lead = near_edge(document), document.volume
     if edge is None or lead is None:
         return []
@@ -72,7 +73,8 @@ def _near_edge_handles(document: Document) -> list[Handle]:
     except IsometronError:
         return []
     index = document.selected or 0
-    pick = Pick("edge", index, 8 + near_corner(document.eye, lead))
+    number = near_edge_number(document.eye, scene.pictures[index])
+    pick = None if number is None else Pick("edge", index, number)
     return [
         Handle(
             "near top",
@@ -167,14 +169,13 @@ def _far_edge_handles(document: Document, scene: Scene) -> list[Handle]:
     if document.selected is None:
         return []
     picture = scene.pictures[document.selected]
-    corner = near_corner(document.eye, picture.volume)
     found = []
     for axis, side in ((0, "width"), (1, "depth")):
-        far = corner ^ (1 << axis)
-        ends = picture.frame_sheet[[far, far | 4]]
-        if not all(math.isfinite(v) for v in ends.flat):
+        far = far_edge(document.eye, picture.volume, axis)
+        ends = project(document.eye, np.array([*far, (far[0] + far[1]) / 2]))
+        if not ends.seen.all():
             continue
-        (ax, ay), (bx, by) = ends.tolist()
+        (ax, ay), (bx, by), (x, y) = ends.sheet.tolist()
 
         def slide(document: Document, to: Point, axis: int = axis) -> Document:
             return volume_edits.slide_far_edge(document, axis, 0.5, to)
@@ -184,14 +185,24 @@ def _far_edge_handles(document: Document, scene: Scene) -> list[Handle]:
                 f"far {side}",
                 f"Far edge, {side}",
                 "far",
-                drawn_place(document.eye, picture.frame_world[[far, far | 4]].mean(axis=0)),
+                (x, y),
                 slide,
                 f"near edge and vanishing points stay; the true {side} changes",
-                pick=Pick("edge", document.selected, 8 + far),
-                line=((ax, ay), (bx, by)),
+                pick=_edge_between(picture, document.selected, far),
+                line=((ax, ay), (bx, by)) if (ax, ay) != (bx, by) else None,
             )
         )
     return found
+
+
+def _edge_between(picture: VolumePicture, index: int, ends: tuple[Array, Array]) -> Pick | None:
+    """The edge of a volume between two of its corners (world mm); None when there is none."""
+    there = [np.flatnonzero((picture.world == end).all(axis=1)) for end in ends]
+    if not all(len(some) for some in there):
+        return None
+    pair = sorted(int(some[0]) for some in there)
+    found = np.flatnonzero((np.sort(picture.edges, axis=1) == pair).all(axis=1))
+    return Pick("edge", index, int(found[0])) if len(found) else None
 
 
 def _bounds_handles(document: Document) -> list[Handle]:
@@ -203,7 +214,7 @@ def _bounds_handles(document: Document) -> list[Handle]:
     start = corners[0]
     found = []
     for axis, side in enumerate(("length", "width", "height")):
-        along = bounds.frame[1][axis]
+        along = bounds.pose[1][axis]
         try:
             place = drawn_place(document.eye, corners[1 << axis])
         except IsometronError:
@@ -237,11 +248,11 @@ def _bounds_handles(document: Document) -> list[Handle]:
 
 def _knot_handles(document: Document) -> list[Handle]:
     """The points of the profile in work, on its own plane in the framework."""
-    volume = document.volume
-    if volume is None or not isinstance(volume.shape, Extruded):
+    volume, shape = document.volume, profiles.profile_of(document.volume)
+    if volume is None or shape is None:
         return []
     found = []
-    for ring, knots in enumerate(volume.shape.rings):
+    for ring, knots in enumerate(shape.rings):
         for knot in range(len(knots)):
             try:
                 place = drawn_place(document.eye, profiles.knot_world(volume, ring, knot))
@@ -347,8 +358,8 @@ def number_of(handle: Handle, document: Document, scene: Scene) -> str:
 
 def _knot_number(handle: Handle, volume: Volume, unit: str) -> str:
     """Where a point of a profile lies in its side view."""
-    shape = volume.shape
-    assert isinstance(shape, Extruded)
+    shape = profiles.profile_of(volume)
+    assert shape is not None
     _, ring, knot = handle.key.split()
     one = shape.rings[int(ring)][int(knot)]
     first, second = shape.cross

@@ -7,7 +7,6 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
 from isometron.document.document import Document
 from isometron.document.edits import profiles
 from isometron.drawing.pencils import GRAPHITE
-from isometron.framework.extruded import Extruded
 from isometron.framework.outlines import Flat, chorded, flat
 from isometron.perspective.errors import IsometronError
 from isometron.ui.pad import PAD, Edit, Pad, Point
@@ -35,18 +34,18 @@ class ProfilePad(Pad):
 
     def show_volume(self, document: Document) -> None:
         """Show the profile in work."""
-        volume = document.volume
+        volume, shape = document.volume, profiles.profile_of(document.volume)
         self._knots, self._rings = [], []
-        if volume is not None and isinstance(volume.shape, Extruded):
-            first, second = volume.shape.cross
+        if volume is not None and shape is not None:
+            first, second = shape.cross
             self._size = (volume.sides[first], volume.sides[second])
             self._knots = [
                 (r, k, (knot.x * self._size[0], knot.y * self._size[1]), knot.smooth)
-                for r, ring in enumerate(volume.shape.rings)
+                for r, ring in enumerate(shape.rings)
                 for k, knot in enumerate(ring)
             ]
             try:
-                self._rings = [chorded(flat(ring, *self._size), 2.0) for ring in volume.shape.rings]
+                self._rings = [chorded(flat(ring, *self._size), 2.0) for ring in shape.rings]
             except IsometronError:
                 self._rings = []
         if self.chosen is not None and self.chosen >= len(self._knots):

@@ -8,7 +8,6 @@ from PyQt6.QtWidgets import QPushButton
 from isometron.document.document import Document
 from isometron.document.edits import profiles, shaping
 from isometron.drawing.scene import Scene
-from isometron.framework.extruded import Extruded
 from isometron.perspective.errors import VolumeError
 from isometron.ui.fields import TextField
 from isometron.ui.form import Entry
@@ -28,15 +27,13 @@ def tr(text: str) -> str:
 
 
 def _thickness(document: Document) -> float | None:
-    volume = document.volume
-    if volume is None or not isinstance(volume.shape, Extruded):
-        return None
-    return volume.sides[volume.shape.axis]
+    volume, shape = document.volume, profiles.profile_of(document.volume)
+    return None if volume is None or shape is None else volume.sides[shape.axis]
 
 
 def _plane(document: Document) -> float | None:
-    volume = document.volume
-    return volume.shape.at if volume and isinstance(volume.shape, Extruded) else None
+    shape = profiles.profile_of(document.volume)
+    return None if shape is None else shape.at
 
 
 class ProfilePage(Page):
@@ -148,12 +145,12 @@ class ProfilePage(Page):
     ) -> None:
         super().show_document(document, scene, families, room)
         self.pad.show_volume(document)
-        volume = document.volume
-        if volume is None or not isinstance(volume.shape, Extruded):
+        volume, shape = document.volume, profiles.profile_of(document.volume)
+        if volume is None or shape is None:
             for field in (self.widths, self.contours):
                 field.show_text(None)
             self.centre.setEnabled(False)
             return
-        self.widths.show_text(profiles.write_widths(volume.shape.widths))
+        self.widths.show_text(profiles.write_widths(shape.widths))
         self.contours.show_text(shaping.write_shares(profiles.contours_of(volume)))
         self.centre.setChecked(profiles.has_centre_line(volume))

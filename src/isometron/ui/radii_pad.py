@@ -8,7 +8,7 @@ from isometron.document.document import Document
 from isometron.document.edits import rounding
 from isometron.drawing.pencils import GRAPHITE, OXBLOOD
 from isometron.drawing.rounds import HeightDegree
-from isometron.framework.turned import Segment, Turned, segments_of
+from isometron.framework.body import Segment
 from isometron.ui.pad import PAD, Edit, Pad, Point
 from isometron.ui.theme import PAPER, font
 
@@ -39,13 +39,12 @@ class RadiiPad(Pad):
         self, document: Document, degrees: tuple[HeightDegree, ...], eye_height: float
     ) -> None:
         """Show the turned volume in work with the degrees over its height, mm above its base."""
-        volume = document.volume
+        volume, shape = document.volume, rounding.turned_of(document.volume)
         self._degrees, self._eye_height = degrees, eye_height
         self._stations, self._pieces = (), ()
-        if volume is not None and isinstance(volume.shape, Turned):
+        if volume is not None and shape is not None:
             self._stations = tuple((r, h) for h, r in rounding.stations_mm(volume))
-            radius = rounding.radius_of(volume)
-            self._pieces = segments_of(volume.shape, volume.sides[volume.shape.axis], radius)
+            _, self._pieces = shape.pieces(volume.sides)
         if self.chosen is not None and self.chosen >= len(self._stations):
             self.chosen = None
         self.update()

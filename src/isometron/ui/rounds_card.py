@@ -81,7 +81,7 @@ class RoundsCard(PagedCard):
     ) -> None:
         volume = document.volume
         unit = UNIT_WORDS[document.choices.unit]
-        self.note.setText(tr("in %s") % unit if volume is None else f"{volume.kind}, {unit}")
+        self.note.setText(tr("in %s") % unit if volume is None else f"{volume.called}, {unit}")
         names = [v.name for v in document.volumes]
         if [self.volume.itemText(i) for i in range(self.volume.count())] != names:
             self.volume.clear()

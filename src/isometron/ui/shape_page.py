@@ -9,7 +9,8 @@ from isometron.document.document import Document
 from isometron.document.edits import shaping
 from isometron.drawing.scene import Scene
 from isometron.framework.box import AXES
-from isometron.framework.shapes import Cut, Plan, Taper
+from isometron.framework.cuts import Cut
+from isometron.framework.kinds.kind import RECTANGLE
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.lengths import write_length
@@ -200,9 +201,8 @@ def _cutting(cuts: tuple[Cut, ...]) -> Callable[[Document], Document]:
 def _lean_entry(side: str) -> Entry:
     def shown(document: Document) -> float | None:
         volume = document.volume
-        if volume is None or isinstance(volume.shape, Plan):
-            return None
-        return getattr(volume.shape, f"{side}_mm") if isinstance(volume.shape, Taper) else 0.0
+        leans = None if volume is None else volume.shape.leans
+        return None if leans is None else leans[shaping.LEANS.index(side)]
 
     def lean(document: Document, value: float | TypedAngle) -> Document:
         if isinstance(value, TypedAngle):
@@ -214,9 +214,10 @@ def _lean_entry(side: str) -> Entry:
 
 
 def _outline_in_words(volume: Volume, unit: str) -> str:
-    if not isinstance(volume.shape, Plan):
+    outline = volume.shape.outline
+    if outline is None or outline.corners == RECTANGLE:
         return ""
-    corners = [(x * volume.width_mm, y * volume.depth_mm) for x, y in volume.shape.outline]
+    corners = [(x * volume.width_mm, y * volume.depth_mm) for x, y in outline.corners]
     return ", ".join(
         " ".join(write_length(v, unit, with_unit=False) for v in corner) for corner in corners
     )

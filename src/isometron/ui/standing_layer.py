@@ -16,7 +16,6 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QPixmap, QRegion
 from isometron.drawing.curves import outside_arcs
 from isometron.drawing.pencils import OXBLOOD, PENCILS
 from isometron.drawing.scene import Scene, VolumePicture
-from isometron.drawing.stage import overlapping
 from isometron.drawing.strokes import (
     Rectangle,
     eye_level_line,
@@ -24,6 +23,7 @@ from isometron.drawing.strokes import (
     standing_curves,
     standing_lines,
 )
+from isometron.hiding.cuts import overlapping_pairs
 from isometron.perspective.cone import cone_radius
 from isometron.perspective.conics import bounds_of
 from isometron.perspective.eye import Array, Eye, eye_level
@@ -96,7 +96,8 @@ class StandingLayer:
         painter.setClipRegion(region)
         touched = region.boundingRect()
         reach = np.array([_sheet_reach(stage.view, touched)])
-        near = np.nonzero(overlapping(scene.stage.bounds, reach))[0].tolist()
+        bounds = np.array([p.bounds for p in scene.pictures]).reshape(-1, 4)
+        near = overlapping_pairs(bounds, reach)[0].tolist()
         _paint(painter, stage, scene, [scene.pictures[i] for i in near], touched)
         painter.end()
 
@@ -180,7 +181,7 @@ def _paint(
         if len(lines):
             _paint_over_both(painter, stage, lines, pens)
         if len(arcs):
-            near = overlapping(bounds_of(arcs), np.array([reach]))[:, 0]
+            near = overlapping_pairs(bounds_of(arcs), np.array([reach]))[0]
             _paint_arcs_over_both(painter, stage, arcs[near], pens)
 
 

@@ -8,6 +8,7 @@ import numpy as np
 from PyQt6.QtCore import QPointF
 
 from isometron.document.document import Document
+from isometron.drawing.measures import depth_in_face, drawn_inside, drawn_loops
 from isometron.drawing.readings import Pick
 from isometron.drawing.round_readings import circle_with
 from isometron.drawing.scene import Scene, VolumePicture
@@ -83,8 +84,6 @@ class Touch:
             off -= 0.5 if chosen else 0.0
             if curve is not None and (best is None or off < best[0]):
                 best = (off, Pick("curve", index, curve))
-            if picture.built.round:
-                continue
             for edge, ends in enumerate(picture.sheet[picture.edges].tolist()):
                 hidden = not picture.visible[edge]
                 if (hidden and not (see_through and chosen)) or not np.isfinite(ends).all():
@@ -106,36 +105,38 @@ class Touch:
 
     def _curve_at(self, picture: VolumePicture, at: QPointF) -> tuple[float, int | None]:
         """How far the nearest seen curve of a volume is, px, and which it is, when near enough."""
-        curves = picture.curves
-        some = np.flatnonzero(curves.seen & curves.drawn)
+        some = np.flatnonzero(picture.arc_seen & picture.arc_drawn)
         if not len(some):
             return math.inf, None
         place = np.array(self.view.sheet(at))
         reach = LINE_GRAB_PX / self.view.scale
-        bounds = bounds_of(curves.arcs[some])
+        bounds = bounds_of(picture.arcs[some])
         near = (bounds[:, :2] <= place + reach).all(axis=1)
         near &= (bounds[:, 2:] >= place - reach).all(axis=1)
         best: tuple[float, int | None] = (math.inf, None)
         for number in some[near].tolist():
-            points = chords(curves.arcs[number][None], 0.3 / self.view.scale)[0]
+            points = chords(picture.arcs[number][None], 0.3 / self.view.scale)[0]
             start, run = points[:-1], np.diff(points, axis=0)
             square = np.maximum((run * run).sum(axis=1), 1e-12)
             share = np.clip(((place - start) * run).sum(axis=1) / square, 0.0, 1.0)
             off = float(np.hypot(*(start + share[:, None] * run - place).T).min())
             if off * self.view.scale < min(LINE_GRAB_PX, best[0]):
-                best = (off * self.view.scale, int(curves.curve[number]))
+                best = (off * self.view.scale, int(picture.arc_numbers[number]))
         return best
 
     def _face_at(self, at: QPointF) -> Pick | None:
         x, y = self.view.sheet(at)
         found: tuple[float, Pick] | None = None
         for index, picture in enumerate(self.scene.pictures):
-            for face, corners in picture.built.solid.parts:
-                if not picture.shown[face]:
+            left, bottom, right, top = picture.bounds.tolist()
+            if not (left <= x <= right and bottom <= y <= top):
+                continue
+            for face in np.flatnonzero(picture.shown).tolist():
+                loops = drawn_loops(picture, face)
+                if not loops or not drawn_inside(loops, (x, y)):
                     continue
-                ring = picture.sheet[list(corners)]
-                depth = float(picture.depth[list(corners)].mean())
-                if _within(ring, x, y) and (found is None or depth < found[0]):
+                depth = depth_in_face(self.document.eye, picture, face, (x, y))
+                if found is None or depth < found[0]:
                     found = (depth, Pick("face", index, face))
         return found[1] if found else None
 
@@ -152,12 +153,3 @@ def _from_line(start: QPointF, end: QPointF, at: QPointF) -> float:
         return apart(start, at)
     share = ((at.x() - start.x()) * run.x() + (at.y() - start.y()) * run.y()) / square
     return apart(start + run * min(max(share, 0.0), 1.0), at)
-
-
-def _within(ring: np.ndarray, x: float, y: float) -> bool:
-    """Whether a sheet point lies inside a drawn (convex) face."""
-    if not np.isfinite(ring).all():
-        return False
-    run = np.roll(ring, -1, axis=0) - ring
-    side = run[:, 0] * (y - ring[:, 1]) - run[:, 1] * (x - ring[:, 0])
-    return bool((side > 0).all() or (side < 0).all())

@@ -6,7 +6,6 @@ from isometron.document.document import Document
 from isometron.document.edits import profiles, rounding, shaping
 from isometron.drawing.rounds import degrees_over_height, height_of_eye
 from isometron.drawing.scene import Scene
-from isometron.framework.turned import Turned
 from isometron.perspective.lengths import write_length
 from isometron.ui.fields import TextField
 from isometron.ui.page import Edit, Page
@@ -62,12 +61,11 @@ class TurnedPage(Page):
     ) -> None:
         super().show_document(document, scene, families, room)
         self._unit = document.choices.unit
-        volume = document.volume
-        turned = volume is not None and isinstance(volume.shape, Turned)
+        volume, shape = document.volume, rounding.turned_of(document.volume)
         self.table.show_text(None)
         self.contours.show_text(None)
-        self.join.setEnabled(turned)
-        if volume is None or not isinstance(volume.shape, Turned):
+        self.join.setEnabled(shape is not None)
+        if volume is None or shape is None:
             self.pad.show_volume(document, (), 0.0)
             return
         index = document.selected or 0
@@ -80,7 +78,5 @@ class TurnedPage(Page):
 
         pairs = (f"{length(h)} {length(r)}" for h, r in rounding.stations_mm(volume))
         self.table.show_text(", ".join(pairs))
-        self.join.setCurrentIndex(
-            JOINS.index(volume.shape.join) if volume.shape.join in JOINS else 1
-        )
+        self.join.setCurrentIndex(JOINS.index(shape.join) if shape.join in JOINS else 1)
         self.contours.show_text(shaping.write_shares(profiles.contours_of(volume)))

@@ -205,7 +205,7 @@ class VolumeList(QWidget):
 
 
 def _about(volume: Volume) -> str:
-    words = [f"{volume.name}: {volume.kind}"]
+    words = [f"{volume.name}: {volume.called}"]
     words += [f"in {volume.group}"] if volume.group else []
     words += ["stands on another"] if volume.on is not None else []
     words += ["follows its source"] if volume.like is not None else []

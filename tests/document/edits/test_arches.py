@@ -9,9 +9,10 @@ import pytest
 from isometron.document.edits import arches, rounding
 from isometron.document.edits.choosing import select
 from isometron.framework.circles import FaceCircle
-from isometron.framework.extruded import Extruded, flats_of
+from isometron.framework.extruded_bodies import flats_of
+from isometron.framework.kinds.extruded import Extruded
+from isometron.framework.kinds.taper import Taper
 from isometron.framework.outlines import chorded, parity
-from isometron.framework.shapes import Taper
 from isometron.perspective.errors import VolumeError
 from tests.scenes import case, sheet
 
@@ -25,7 +26,7 @@ def box(**changes):
 def is_solid(volume, u, v):
     """Whether the outline of an extrusion holds a place, mm along its two cross axes."""
     inside = False
-    for ring in flats_of(volume.shape, volume.sides):
+    for ring in flats_of(volume.shape.rings, volume.shape.axis, volume.sides):
         inside ^= bool(parity(chorded(ring, 0.01), np.array([[u, v]]))[0])
     return inside
 
@@ -122,15 +123,15 @@ def test_what_cannot_be_cut_is_refused_and_nothing_is_lost(make, words):
 @pytest.mark.parametrize("what", arches.LIDS)
 def test_what_is_set_on_a_face_follows_it(what):
     made = arches.set_on_face(box(), what, 5, (0.25, 0.5), (40.0, 12.0))
-    place, axes = made.volumes[-1].frame
+    place, axes = made.volumes[-1].pose
     foot = place + np.array([20.0, 20.0, 0.0]) @ axes
-    body_place, body_axes = made.volumes[0].frame
+    body_place, body_axes = made.volumes[0].pose
     assert body_axes @ (foot - body_place) == pytest.approx([75.0, 50.0, 200.0])
     body = made.volumes[0]
     grown = made.with_volume(0, replace(body, height_mm=260.0, width_mm=400.0))
-    place, axes = grown.volumes[-1].frame
+    place, axes = grown.volumes[-1].pose
     foot = place + np.array([20.0, 20.0, 0.0]) @ axes
-    assert body_axes @ (foot - grown.volumes[0].frame[0]) == pytest.approx([100.0, 50.0, 260.0])
+    assert body_axes @ (foot - grown.volumes[0].pose[0]) == pytest.approx([100.0, 50.0, 260.0])
 
 
 def test_a_hole_and_an_arch_stand_in_one_side():

@@ -15,9 +15,9 @@ from isometron.document.near_edge import drawn_place
 from isometron.drawing.rounds import all_circles
 from isometron.drawing.scene import scene_of
 from isometron.framework.circles import FaceCircle
-from isometron.framework.extruded import Extruded
+from isometron.framework.kinds.extruded import Extruded
+from isometron.framework.kinds.turned import Turned
 from isometron.framework.outlines import Knot, flat
-from isometron.framework.turned import Turned
 from isometron.perspective.errors import IsometronError, LengthError, VolumeError
 from tests.scenes import case, eye, sheet
 
@@ -56,7 +56,7 @@ def test_a_pair_and_further_axles_follow_their_wheel():
     moved = document.with_volume(0, replace(document.volumes[0], x_mm=77.0))
     tyres = [c for c in circles(moved) if c.name == "tyre"][::4]
     first = tyres[0].centre
-    own = [(c.centre - first) @ moved.volumes[0].frame[1].T for c in tyres]
+    own = [(c.centre - first) @ moved.volumes[0].pose[1].T for c in tyres]
     assert [round(v[0]) for v in own] == [0, 0, 1860, 2480]
     assert [round(v[1]) for v in own] == [0, 1200, 0, 0]
     with pytest.raises(VolumeError, match="wider than one wheel"):
@@ -99,10 +99,10 @@ def test_a_wheel_arch_is_a_circle_about_the_axle():
     plain = rounding.make_flat(select(start, body))
     wheel_ = next(v for v in plain.volumes if v.name == "Front wheel")
     made = arches.arch_over(plain, wheel_, 1, (0, 2), 1.2)
-    sweep = made.volumes[body].curved.swept[0]
-    own = made.volumes[body].frame[1] @ (
+    sweep = made.volumes[body].body.surfaces.swept[0]
+    own = made.volumes[body].pose[1] @ (
         np.array(wheel_.place)
-        + np.array(wheel_.sides) / 2 @ wheel_.frame[1]
+        + np.array(wheel_.sides) / 2 @ wheel_.pose[1]
         - np.array(made.volumes[body].place)
     )
     assert sweep.centre == pytest.approx(own[[0, 2]]) and sweep.radius == pytest.approx(1.2 * 310)
@@ -136,10 +136,10 @@ def test_a_knob_stands_on_its_face_with_its_axle_square_to_it(face, what):
     made = arches.set_on_face(document, what, face, (0.25, 0.5), (30.0, 12.0))
     knob, box = made.volume, made.volumes[0]
     axis, positive = divmod(face, 2)
-    outward = box.frame[1][axis] * (1 if positive else -1)
-    assert knob.frame[1][2] == pytest.approx(outward)
-    base = np.array(knob.place) + 15 * (knob.frame[1][0] + knob.frame[1][1])
-    own = box.frame[1] @ (base - np.array(box.place)) / np.array(box.sides)
+    outward = box.pose[1][axis] * (1 if positive else -1)
+    assert knob.pose[1][2] == pytest.approx(outward)
+    base = np.array(knob.place) + 15 * (knob.pose[1][0] + knob.pose[1][1])
+    own = box.pose[1] @ (base - np.array(box.place)) / np.array(box.sides)
     expected = [0.0, 0.0, 0.0]
     expected[axis] = float(positive)
     first, second = [a for a in range(3) if a != axis]
@@ -194,11 +194,10 @@ def test_widths_narrow_the_profile_alike_on_both_sides():
     assert made.volume.contents_mm3 == pytest.approx(0.75 * document.volume.contents_mm3, rel=1e-5)
     assert profiles.write_widths(made.volume.shape.widths) == "0 50%, 0.5 100%, 1 50%"
     middle = made.volume.depth_mm / 2
-    for arc in made.volume.curved.arcs:
-        point = arc[0, :3] / arc[0, 3]
-        mirrored = [*point[[0]], 2 * middle - point[1], point[2]]
-        ends = np.concatenate([made.volume.curved.arcs[:, i, :3] for i in (0, 2)])
-        assert np.linalg.norm(ends - mirrored, axis=1).min() < 1e-9
+    corners = made.volume.body.vertices
+    mirrored = np.array([0, 2 * middle, 0]) + corners * (1, -1, 1)
+    assert len(corners) == 12, "six stations of the outline on each side"
+    assert np.linalg.norm(corners[:, None] - mirrored, axis=2).min(axis=1).max() < 1e-9
     for text in ("0 50%", "0 50%, x", "0 0%, 1 1"):
         with pytest.raises(IsometronError):
             profiles.set_widths(document, profiles.read_widths(text))

@@ -20,9 +20,9 @@ from isometron.document.edits.eye_edits import fit_on_page
 from isometron.document.edits.starters import CRATES, SEAT, STARTERS, VEHICLE, with_starter
 from isometron.document.near_edge import drawn_place
 from isometron.drawing.scene import scene_of
+from isometron.framework.cuts import Cut
 from isometron.framework.marks import Mark
 from isometron.framework.modules import Count
-from isometron.framework.shapes import Cut
 from isometron.perspective.errors import IsometronError, VolumeError
 from isometron.perspective.projection import project
 from isometron.remarks.second_look import second_look
@@ -90,7 +90,7 @@ def test_set_on_top_against_and_along_an_edge_it_follows():
     taller = volume_edits.set_side(choosing.select(on, 0), 2, 300.0)
     assert taller.volumes[1].z_mm == pytest.approx(1300.0)
     beside = standing.set_against(document, 0, 1)
-    own = case().frame[1] @ (beside.volume.world() - case().frame[0]).T
+    own = case().pose[1] @ (beside.volume.world() - case().pose[0]).T
     assert own[0].min() == pytest.approx(360.0, abs=1e-9) and beside.volume.yaw_deg == 30.0
     third = standing.set_along_edge(document, 0, 2, 1 / 3)
     ends = case().corners()[[4, 5]]
@@ -109,18 +109,18 @@ def test_set_on_top_against_and_along_an_edge_it_follows():
 def test_turning_keeps_true_size_and_the_point_it_turns_about(yaw, pitch, roll, about):
     document = sheet()
     point = standing.turning_point(document, about, 5)
-    own = case().frame[1] @ (point - case().frame[0])
+    own = case().pose[1] @ (point - case().pose[0])
     turned = standing.turn_about(document, (yaw, pitch, roll), point).volume
     assert turned.sides == case().sides
-    assert turned.frame[0] + own @ turned.frame[1] == pytest.approx(point, abs=1e-8)
+    assert turned.pose[0] + own @ turned.pose[1] == pytest.approx(point, abs=1e-8)
 
 
 @given(st.integers(0, 11), floats(-179, 179))
 def test_turned_round_an_edge_the_edge_stays(edge, angle):
     document = sheet()
-    before = document.volume.world()[document.volume.solid.edges[edge]]
+    before = document.volume.world()[document.volume.body.edges[edge]]
     turned = standing.turn_round_edge(document, edge, angle).volume
-    after = turned.world()[turned.solid.edges[edge]]
+    after = turned.world()[turned.body.edges[edge]]
     assert np.allclose(before, after, atol=1e-6)
     moved = np.linalg.norm(turned.world() - case().world(), axis=1).max()
     assert moved <= 500.0 * abs(np.radians(angle)) + 1e-6 and (moved > 1.0 or abs(angle) < 1.0)
@@ -160,12 +160,12 @@ def test_leans_outlines_cuts_and_thickness():
     slab = shaping.give_thickness(sheet(), 5, 18.0).volume
     assert slab.height_mm == 18.0 and slab.z_mm == pytest.approx(1000.0 + 180.0 - 18.0)
     opened = shaping.pierce_opening(sheet(), 1, 30.0).volume
-    assert opened.solid.volume_mm3 == pytest.approx(240 * (360 * 180 - 300 * 120))
+    assert opened.contents_mm3 == pytest.approx(240 * (360 * 180 - 300 * 120))
     with pytest.raises(VolumeError, match="no opening"):
         shaping.pierce_opening(sheet(), 1, 90.0)
     for name, share in (("L", 0.75), ("T", 1 - 0.7 * 0.6), ("U", 1 - 0.4 * 0.7), ("notch", 0.925)):
         cut = shaping.cut_by_fractions(sheet(), shaping.NOTCHES[name]).volume
-        assert cut.solid.volume_mm3 == pytest.approx(share * 360 * 240 * 180)
+        assert cut.contents_mm3 == pytest.approx(share * 360 * 240 * 180)
 
 
 def test_one_volume_is_cut_out_of_another_where_it_stands():
@@ -176,10 +176,10 @@ def test_one_volume_is_cut_out_of_another_where_it_stands():
     cut = shaping.cut_out(document, 1)
     assert len(cut.volumes) == 1 and cut.selected == 0
     points = np.random.default_rng(2).uniform(0, 1, (100_000, 3)) * case().sides
-    world = points @ case().frame[1] + case().frame[0]
-    own = (world - tool.frame[0]) @ tool.frame[1].T
+    world = points @ case().pose[1] + case().pose[0]
+    own = (world - tool.pose[0]) @ tool.pose[1].T
     kept = 1 - ((own > 0) & (own < tool.sides)).all(axis=1).mean()
-    assert cut.volume.solid.volume_mm3 / (360 * 240 * 180) == pytest.approx(kept, abs=6e-3)
+    assert cut.volume.contents_mm3 / (360 * 240 * 180) == pytest.approx(kept, abs=6e-3)
     with pytest.raises(VolumeError, match="out of itself"):
         shaping.cut_out(document, 0)
 
@@ -202,7 +202,7 @@ def test_what_divides_nothing_is_refused(text):
 def test_a_face_slides_along_its_own_direction_under_the_pointer(face, right, up):
     document = sheet()
     scene = scene_of(document)
-    place = scene.pictures[0].sheet[list(scene.pictures[0].built.solid.rings[face][0])].mean(axis=0)
+    place = scene.pictures[0].sheet[list(scene.pictures[0].body.rings[face][0])].mean(axis=0)
     grip = sliding.grip_face(document, 0, face, (float(place[0]), float(place[1])))
     try:
         slid = sliding.slide_face(
@@ -213,7 +213,7 @@ def test_a_face_slides_along_its_own_direction_under_the_pointer(face, right, up
     after, axis = slid.document.volume, face // 2
     opposite = [c for c in range(8) if bool(c >> axis & 1) != bool(face % 2)]
     assert np.allclose(after.corners()[opposite], case().corners()[opposite], atol=1e-8)
-    outward = case().frame[1][axis] * (1 if face % 2 else -1)
+    outward = case().pose[1][axis] * (1 if face % 2 else -1)
     held = grip.held + (after.sides[axis] - case().sides[axis]) * outward
     if after.sides[axis] > 0.02:
         drawn = np.array(drawn_place(document.eye, held))
@@ -243,7 +243,7 @@ def test_faces_snap_to_other_volumes_and_whole_modules_unless_held_off():
 
 def test_the_wall_of_a_cut_slides_and_the_box_stays():
     document = shaping.cut_by_fractions(sheet(), (Cut((0.5, 0.0, 0.5), (1.0, 1.0, 1.0)),))
-    solid = document.volume.solid
+    solid = document.volume.body
     floor = next(
         i
         for i, n in enumerate(solid.normals)
@@ -325,7 +325,9 @@ def test_the_bounding_volume_of_what_is_chosen_takes_a_ratio():
 @pytest.mark.parametrize("starter", STARTERS, ids=lambda s: s.name)
 def test_a_starter_gives_a_framework_that_stands_with_nothing_to_remark_about_it(starter):
     document = with_starter(bare(), starter, starter.proposal)
-    assert min(v.world()[:, 2].min() for v in document.volumes) == pytest.approx(0.0, abs=1e-6)
+    assert min(v.reach_along(np.array([0, 0, 1.0]))[0] for v in document.volumes) == pytest.approx(
+        0.0, abs=1e-6
+    )
     rules = {remark.rule for remark in second_look(document, scene_of(document))}
     assert not rules & {"floating", "overlapping_volumes", "off_the_sheet", "outside_the_cone"}
     twice = with_starter(document, starter, starter.proposal)
@@ -395,7 +397,7 @@ def test_edits_refuse_what_cannot_be_and_leave_the_document():
     st.lists(st.floats(-600, 600), min_size=1, max_size=12),
 )
 def test_a_snap_is_the_target_nearest_on_the_paper_and_within_reach(mm, axis, x, y, places):
-    along = case(yaw_deg=20.0).frame[1][axis]
+    along = case(yaw_deg=20.0).pose[1][axis]
     start = np.array([x, 2600.0 + y, 900.0])
     targets = [snapping.Target(v, str(i)) for i, v in enumerate(places)]
     drawn = project(eye(), start + np.array([mm, *places])[:, None] * along)
@@ -459,7 +461,7 @@ def test_an_outline_of_its_own_is_typed_in_measures():
     corners = shaping.read_outline("0 0, 60 0; 60 40 , 0 250mm", "cm")
     prism = shaping.set_own_outline(sheet(), corners).volume
     assert prism.sides == pytest.approx((600.0, 400.0, 180.0))
-    assert prism.solid.volume_mm3 == pytest.approx((600 * 400 - 600 * 150 / 2) * 180)
+    assert prism.contents_mm3 == pytest.approx((600 * 400 - 600 * 150 / 2) * 180)
     for text in ("0 0, 1 1", "0 0, 1 1, 2", "0 0, 5 5, 9 9", "0 0, 0 1, 0 2", "0 0, 4 0, 0 4, 4 4"):
         with pytest.raises(IsometronError):
             shaping.set_own_outline(sheet(), shaping.read_outline(text, "cm"))

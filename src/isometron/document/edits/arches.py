@@ -9,11 +9,12 @@ from isometron.document.document import Document
 from isometron.document.edits.choosing import free_name, in_work, with_new
 from isometron.document.edits.rounding import radius_of
 from isometron.framework.circles import FaceCircle
-from isometron.framework.extruded import CROSS, Extruded
+from isometron.framework.extruded_bodies import CROSS
+from isometron.framework.kinds.block import BLOCK
+from isometron.framework.kinds.extruded import Extruded
+from isometron.framework.kinds.turned import Turned
 from isometron.framework.outlines import Knot, Ring, rectangle
 from isometron.framework.placing import Anchor
-from isometron.framework.shapes import Block
-from isometron.framework.turned import Turned
 from isometron.framework.turning import turns_of
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
@@ -34,8 +35,8 @@ def _as_extrusion(volume: Volume, axis: int) -> tuple[Volume, Extruded]:
                 f"{volume.name} is an extrusion the other way: choose its near or far end."
             )
         return volume, volume.shape
-    if not isinstance(volume.shape, Block):
-        raise VolumeError(f"A {volume.kind} takes no arch: make it a whole box first.")
+    if volume.shape != BLOCK:
+        raise VolumeError(f"A {volume.called} takes no arch: make it a whole box first.")
     if volume.cuts:
         raise VolumeError("A volume with cuts takes no arch: fill its cuts first.")
     shape = Extruded((rectangle(),), axis=axis)
@@ -115,7 +116,7 @@ def round_end(document: Document, axis: int, far: bool) -> Document:
     """One end of the box in work rounded to half a circle, seen along an own axis: the near or far
     side of its first cross axis."""
     index, volume = in_work(document)
-    if not isinstance(volume.shape, Block) or volume.cuts:
+    if volume.shape != BLOCK or volume.cuts:
         raise VolumeError("Only a whole box gets a round end: make it one first.")
     first, second = CROSS[axis]
     half = volume.sides[second] / 2 / volume.sides[first]
@@ -184,8 +185,8 @@ def arch_over(
 ) -> Document:
     """A guard arc in the volume in work over a wheel, `room` times as large as the wheel."""
     _, body = in_work(document)
-    place, axes = body.frame
-    middle = np.array(wheel.place) + np.array(wheel.sides) / 2 @ wheel.frame[1]
+    place, axes = body.pose
+    middle = np.array(wheel.place) + np.array(wheel.sides) / 2 @ wheel.pose[1]
     own = axes @ (middle - place)
     return cut_wheel_arch(
         document, axis, float(own[cross[0]]), float(own[cross[1]]), room * radius_of(wheel)

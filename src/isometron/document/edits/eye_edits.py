@@ -165,7 +165,7 @@ def draw_to_scale(document: Document, scale: float) -> Document:
 def fit_on_page(document: Document) -> Document:
     """The whole drawing made smaller or larger and slid so that every shown volume lies on the
     paper, with a margin. The perspective and every true measure stay."""
-    shown = [volume.world() for volume in document.volumes if volume.shown]
+    shown = [volume.enclosing() for volume in document.volumes if volume.shown]
     if not shown:
         raise SetupError("There is no volume on the sheet: lay down a near edge first.")
     seen = project(document.eye, np.concatenate(shown))

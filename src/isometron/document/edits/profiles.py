@@ -9,7 +9,8 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.document.edits.choosing import in_work
 from isometron.document.edits.shaping import read_shares
-from isometron.framework.extruded import CROSS, Extruded
+from isometron.framework.extruded_bodies import CROSS
+from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.marks import Mark
 from isometron.framework.outlines import Flat, Knot, Ring, centre_of, flat
 from isometron.framework.volume import Volume
@@ -23,12 +24,23 @@ LEAST_KNOTS = 2
 """Two knots with arcs between them still close an outline."""
 
 
+def profile_of(volume: Volume | None) -> Extruded | None:
+    """The profile of a volume; None for one that has none."""
+    shape = None if volume is None else volume.shape
+    return shape if isinstance(shape, Extruded) else None
+
+
 def profile_in_work(document: Document) -> tuple[int, Volume, Extruded]:
     """Number, volume and shape of the profile in work. Raises VolumeError when it is none."""
     index, volume = in_work(document)
-    if not isinstance(volume.shape, Extruded):
+    return index, volume, _profile(volume)
+
+
+def _profile(volume: Volume) -> Extruded:
+    shape = profile_of(volume)
+    if shape is None:
         raise VolumeError(f"{volume.name} has no profile: begin one first.")
-    return index, volume, volume.shape
+    return shape
 
 
 def begin_profile(document: Document, axis: int) -> Document:
@@ -42,8 +54,7 @@ def begin_profile(document: Document, axis: int) -> Document:
 
 def refitted(volume: Volume) -> Volume:
     """An extrusion whose box is what its outline fills: nothing of it moves in the world."""
-    shape = volume.shape
-    assert isinstance(shape, Extruded)
+    shape = _profile(volume)
     first, second = shape.cross
     size = np.array([volume.sides[first], volume.sides[second]])
     low, high = extents(flat(shape.rings[0], *size.tolist()))
@@ -64,7 +75,7 @@ def refitted(volume: Volume) -> Volume:
         for ring in shape.rings
     )
     slant = (shape.slant[0] * float(size[0] / span[0]), shape.slant[1] * float(size[1] / span[1]))
-    axes = volume.frame[1]
+    axes = volume.pose[1]
     x, y, z = (
         float(v) for v in np.array(volume.place) + low[0] * axes[first] + low[1] * axes[second]
     )
@@ -123,7 +134,7 @@ def on_plane(document: Document, to: Point) -> Point:
     """The place on the plane of the profile in work that a place of the sheet shows, mm along its
     two directions. Raises SetupError when the sight line misses the plane."""
     _, volume, shape = profile_in_work(document)
-    place, axes = volume.frame
+    place, axes = volume.pose
     normal = axes[shape.axis]
     foot = place + shape.at * volume.sides[shape.axis] * normal
     ray, eye = sight_ray(document.eye, to), np.array(document.eye.place)
@@ -139,15 +150,14 @@ def on_plane(document: Document, to: Point) -> Point:
 
 def knot_world(volume: Volume, ring: int, knot: int) -> Array:
     """World place (3,) of a knot on the profile's own plane."""
-    shape = volume.shape
-    assert isinstance(shape, Extruded)
+    shape = _profile(volume)
     first, second = shape.cross
     one = shape.rings[ring][knot]
     own = np.zeros(3)
     own[first] = (one.x + shape.at * shape.slant[0]) * volume.sides[first]
     own[second] = (one.y + shape.at * shape.slant[1]) * volume.sides[second]
     own[shape.axis] = shape.at * volume.sides[shape.axis]
-    place, axes = volume.frame
+    place, axes = volume.pose
     return np.asarray(place + own @ axes)
 
 
@@ -225,7 +235,7 @@ def show_plane(document: Document, share: float) -> Document:
 def set_thickness(document: Document, mm: float) -> Document:
     """The full width of the profile in work, the same on both sides of its centre plane."""
     index, volume, shape = profile_in_work(document)
-    axes = volume.frame[1]
+    axes = volume.pose[1]
     before = volume.sides[shape.axis]
     sides = list(volume.sides)
     sides[shape.axis] = mm
@@ -271,11 +281,17 @@ def set_contours(document: Document, shares: tuple[float, ...]) -> Document:
     """Cross-contours of the round volume in work at stations along its length: across the axle of a
     turned form, along the first direction of a profile. () takes them away."""
     index, volume = in_work(document)
-    shape = volume.shape
-    axis = shape.cross[0] if isinstance(shape, Extruded) else getattr(shape, "axis", 0)
+    axis = _contour_axis(volume)
     kept = tuple(m for m in volume.marks if (m.kind, m.axis) != ("section", axis))
     marks = (*kept, Mark("section", 0, axis, shares)) if shares else kept
     return document.with_volume(index, replace(volume, marks=marks))
+
+
+def _contour_axis(volume: Volume) -> int:
+    """The own axis along which cross-contours are counted: the axle, or the first direction of a
+    profile."""
+    shape = profile_of(volume)
+    return shape.cross[0] if shape is not None else volume.shape.axle or 0
 
 
 def contours_as_typed(text: str) -> Callable[[Document], Document]:
@@ -300,13 +316,14 @@ def set_centre_line(document: Document, drawn: bool) -> Document:
 
 def contours_of(volume: Volume) -> tuple[float, ...]:
     """The stations of the cross-contours of a round volume."""
-    shape = volume.shape
-    axis = shape.cross[0] if isinstance(shape, Extruded) else getattr(shape, "axis", 0)
+    axis = _contour_axis(volume)
     marks = [m for m in volume.marks if (m.kind, m.axis) == ("section", axis)]
     return marks[0].shares if marks else ()
 
 
 def has_centre_line(volume: Volume) -> bool:
     """Whether the outline of a profile is drawn on its centre plane."""
-    axis = getattr(volume.shape, "axis", -1)
-    return any((m.kind, m.axis) == ("section", axis) for m in volume.marks)
+    shape = profile_of(volume)
+    if shape is None:
+        return False
+    return any((m.kind, m.axis) == ("section", shape.axis) for m in volume.marks)

@@ -145,7 +145,7 @@ def _stretched(document: Document, bounds: Volume, factors: tuple[float, float, 
 
 def _follow_scaled(like: Follow, bounds: Volume, factors: tuple[float, float, float]) -> Follow:
     """A copy's rule with its step, or the line it turns about, scaled with a bounding volume."""
-    place, axes = bounds.frame
+    place, axes = bounds.pose
     if isinstance(like, Stepped):
         x, y, z = (float(v) for v in (axes @ np.array(like.step_mm) * factors) @ axes)
         return replace(like, step_mm=(x, y, z))

@@ -10,17 +10,19 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.document.edits.choosing import free_name, in_work, with_new
 from isometron.document.edits.volume_edits import add_box
-from isometron.framework import turned as lathe
 from isometron.framework.circles import FaceCircle
-from isometron.framework.extruded import CROSS, Extruded
+from isometron.framework.extruded_bodies import CROSS
+from isometron.framework.kinds import turned as lathe
+from isometron.framework.kinds.block import BLOCK
+from isometron.framework.kinds.loop import Loop
+from isometron.framework.kinds.turned import Turned
+from isometron.framework.lathe import Station
 from isometron.framework.placing import Anchor, Mirrored
-from isometron.framework.shapes import BLOCK, RoundShape
-from isometron.framework.turned import Loop, Station, Turned
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import LengthError, VolumeError
 from isometron.perspective.lengths import read_length
 
-FORMS: dict[str, RoundShape] = {
+FORMS: dict[str, Turned | Loop] = {
     "cylinder": lathe.CYLINDER,
     "cone": lathe.CONE,
     "frustum": lathe.FRUSTUM,
@@ -49,10 +51,9 @@ def make_round(document: Document, name: str) -> Document:
     return document.with_volume(index, _rounded(replace(volume, cuts=(), marks=()), shape))
 
 
-def _rounded(volume: Volume, shape: RoundShape) -> Volume:
+def _rounded(volume: Volume, shape: Turned | Loop) -> Volume:
     """A volume given a round shape; its box is narrowed to the round one it holds, standing where
     it stood."""
-    assert not isinstance(shape, Extruded)
     first, second = CROSS[shape.axis]
     across = min(volume.sides[first], volume.sides[second])
     sides = list(volume.sides)
@@ -79,51 +80,71 @@ def turn_axle(document: Document, axis: int) -> Document:
     """The axle of the round volume in work laid along its width (0), depth (1) or height (2); its
     length and its diameter stay."""
     index, volume = in_work(document)
-    shape = volume.shape
-    if not isinstance(shape, Turned | Loop):
+    shape, axle = volume.shape, volume.shape.axle
+    if axle is None or not isinstance(shape, Turned | Loop):
         raise VolumeError(f"{volume.name} is not turned about an axle: make it round first.")
     sides, counts = list(volume.sides), list(volume.counts)
-    sides[shape.axis], sides[axis] = sides[axis], sides[shape.axis]
-    counts[shape.axis], counts[axis] = counts[axis], counts[shape.axis]
+    sides[axle], sides[axis] = sides[axis], sides[axle]
+    counts[axle], counts[axis] = counts[axis], counts[axle]
     laid = replace(
         volume, shape=replace(shape, axis=axis), counts=(counts[0], counts[1], counts[2])
     )
     return document.with_volume(index, laid.with_sides((sides[0], sides[1], sides[2])))
 
 
+def turned_of(volume: Volume | None) -> Turned | None:
+    """The turned form of a volume; None for one that is none."""
+    shape = None if volume is None else volume.shape
+    return shape if isinstance(shape, Turned) else None
+
+
 def _turned_in_work(document: Document) -> tuple[int, Volume, Turned]:
     index, volume = in_work(document)
-    if not isinstance(volume.shape, Turned):
+    return index, volume, _turned(volume)
+
+
+def _turned(volume: Volume) -> Turned:
+    shape = turned_of(volume)
+    if shape is None:
         raise VolumeError(f"{volume.name} is not turned: make it a cylinder or a wheel first.")
-    return index, volume, volume.shape
+    return shape
+
+
+def _cross(volume: Volume) -> tuple[int, int]:
+    """The two own axes across the axle of a round volume."""
+    axle = volume.shape.axle
+    if axle is None:
+        raise VolumeError(f"{volume.name} has no axle: make it round first.")
+    return CROSS[axle]
 
 
 def radius_of(volume: Volume) -> float:
     """The largest radius of a turned volume, mm."""
-    assert isinstance(volume.shape, Turned | Loop)
-    first, second = CROSS[volume.shape.axis]
+    first, second = _cross(volume)
     return min(volume.sides[first], volume.sides[second]) / 2
 
 
 def set_diameter(document: Document, mm: float) -> Document:
     """The largest diameter of the round volume in work; its foot and its axle stay in place."""
     index, volume = in_work(document)
-    if not isinstance(volume.shape, Turned | Loop):
-        raise VolumeError(f"{volume.name} has no diameter: make it round first.")
-    first, second = CROSS[volume.shape.axis]
+    return document.with_volume(index, _of_diameter(volume, mm))
+
+
+def _of_diameter(volume: Volume, mm: float) -> Volume:
+    """A round volume of another diameter; level directions grow about the middle, others from the
+    foot."""
+    first, second = _cross(volume)
     sides = list(volume.sides)
     before = sides[first]
     sides[first] = sides[second] = mm
     grown = volume.with_sides((sides[0], sides[1], sides[2]))
-    axes = volume.frame[1]
+    axes = volume.pose[1]
     shift = np.zeros(3)
     for axis in (first, second):
-        if (
-            abs(axes[axis][2]) < 1e-9
-        ):  # level directions grow about the middle, others from the foot
+        if abs(axes[axis][2]) < 1e-9:
             shift += (before - mm) / 2 * axes[axis]
     x, y, z = (float(v) for v in np.array(volume.place) + shift)
-    return document.with_volume(index, replace(grown, x_mm=x, y_mm=y, z_mm=z))
+    return replace(grown, x_mm=x, y_mm=y, z_mm=z)
 
 
 def set_stations(
@@ -150,15 +171,13 @@ def set_stations(
         )
         for h, r in shape.rings
     )
-    form = replace(
-        shape, stations=shares, join=join or shape.join, bore=bore, rings=rings, name="turned form"
-    )
+    name = shape.name if shape.wheel else "turned form"
+    join = join or shape.join
+    form = replace(shape, stations=shares, join=join, bore=bore, rings=rings, name=name)
     sides = list(volume.sides)
     sides[shape.axis] = length
-    placed = document.with_volume(
-        index, replace(volume.with_sides((sides[0], sides[1], sides[2])), shape=form)
-    )
-    return set_diameter(placed, 2 * radius)
+    formed = replace(volume.with_sides((sides[0], sides[1], sides[2])), shape=form)
+    return document.with_volume(index, _of_diameter(formed, 2 * radius))
 
 
 def set_join(document: Document, join: str) -> Document:
@@ -169,9 +188,9 @@ def set_join(document: Document, join: str) -> Document:
 
 def stations_mm(volume: Volume) -> tuple[Station, ...]:
     """Heights and radii of a turned volume in mm."""
-    assert isinstance(volume.shape, Turned)
-    length, radius = volume.sides[volume.shape.axis], radius_of(volume)
-    return tuple((h * length, r * radius) for h, r in volume.shape.stations)
+    shape = _turned(volume)
+    length, radius = volume.sides[shape.axis], radius_of(volume)
+    return tuple((h * length, r * radius) for h, r in shape.stations)
 
 
 def read_stations(text: str, unit: str) -> tuple[Station, ...]:
@@ -262,9 +281,10 @@ def pair_wheel(document: Document, track_mm: float) -> Document:
 def slide_along_axle(document: Document, mm: float) -> Document:
     """The round volume in work slid along its own axle."""
     index, volume = in_work(document)
-    if not isinstance(volume.shape, Turned | Loop):
+    axle = volume.shape.axle
+    if axle is None:
         raise VolumeError(f"{volume.name} has no axle: make it round first.")
-    x, y, z = (float(v) for v in np.array(volume.place) + mm * volume.frame[1][volume.shape.axis])
+    x, y, z = (float(v) for v in np.array(volume.place) + mm * volume.pose[1][axle])
     return document.with_volume(index, replace(volume, x_mm=x, y_mm=y, z_mm=z))
 
 
@@ -272,6 +292,28 @@ def add_circle(document: Document, circle: FaceCircle) -> Document:
     """One more circle (or concentric ones, an arc, a hole) on the volume in work."""
     index, volume = in_work(document)
     return document.with_volume(index, replace(volume, circles=(*volume.circles, circle)))
+
+
+def face_picked(volume: Volume, face: int) -> int:
+    """How circles number a face of the body of a volume. Raises VolumeError for a face that takes
+    none."""
+    for number in range(max(volume.bare.faces, 2)):
+        try:
+            if volume.shape.face_plane(volume.bare, volume.sides, FaceCircle(number))[1] == face:
+                return number
+        except VolumeError:
+            continue
+    raise VolumeError("That face takes no circle: choose one of its ends.")
+
+
+def face_named(volume: Volume, face: int) -> int:
+    """How circles number a side of the box of a volume (x=0, x=1, y=0, y=1, base, top): of a volume
+    that has them on its ends only, the near or the far one."""
+    try:
+        volume.shape.face_plane(volume.bare, volume.sides, FaceCircle(face))
+    except VolumeError:
+        return face % 2
+    return face
 
 
 def clear_circles(document: Document) -> Document:

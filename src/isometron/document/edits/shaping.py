@@ -7,8 +7,12 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import in_work
+from isometron.framework.cuts import Cut
+from isometron.framework.kinds.block import BLOCK
+from isometron.framework.kinds.kind import RECTANGLE, Kind
+from isometron.framework.kinds.plan import Plan
+from isometron.framework.kinds.taper import Taper
 from isometron.framework.marks import Mark, even
-from isometron.framework.shapes import BLOCK, RECTANGLE, Cut, Plan, Taper
 from isometron.framework.turning import turns_of
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
@@ -51,10 +55,10 @@ OUTLINES: dict[str, tuple[tuple[float, float], ...]] = {
 def lean(document: Document, side: str, mm: float) -> Document:
     """How far the upper edge of a side (front, back, left, right) lies inside the lower one."""
     index, volume = in_work(document)
-    shape = volume.shape if isinstance(volume.shape, Taper) else Taper()
-    if isinstance(volume.shape, Plan):
-        raise VolumeError("A prism stands upright: make it a box before its sides lean.")
-    leaning = replace(shape, **{f"{side}_mm": mm})
+    leans = volume.shape.leans
+    if leans is None:
+        raise VolumeError(f"A {volume.shape.called} has no sides that lean: make it a box first.")
+    leaning = replace(Taper(*leans), **{f"{side}_mm": mm})
     return document.with_volume(index, replace(volume, shape=_plain_if_upright(leaning)))
 
 
@@ -66,8 +70,8 @@ def lean_by_angle(document: Document, side: str, degrees: float) -> Document:
     return lean(document, side, volume.height_mm * math.tan(math.radians(degrees)))
 
 
-def _plain_if_upright(shape: Taper) -> Taper:
-    return BLOCK if not any(shape.insets) else shape  # type: ignore[return-value]
+def _plain_if_upright(shape: Taper) -> Kind:
+    return shape if any(shape.insets) else BLOCK
 
 
 def make_ridge(document: Document, axis: int) -> Document:
@@ -94,9 +98,8 @@ def make_box(document: Document) -> Document:
 def set_outline(document: Document, outline: tuple[tuple[float, float], ...]) -> Document:
     """The volume in work as a prism on a plan outline, given as shares of width and depth."""
     index, volume = in_work(document)
-    corner, rounded = 0.0, False
-    if isinstance(volume.shape, Plan):
-        corner, rounded = volume.shape.corner_mm, volume.shape.rounded
+    before = volume.shape.outline
+    corner, rounded = (0.0, False) if before is None else before[1:]
     return document.with_volume(index, replace(volume, shape=Plan(outline, corner, rounded)))
 
 
@@ -131,10 +134,13 @@ def set_own_outline(document: Document, corners_mm: tuple[tuple[float, float], .
 def cut_plan_corners(document: Document, mm: float, *, rounded: bool) -> Document:
     """Every plan corner chamfered or rounded by a length."""
     index, volume = in_work(document)
-    outline = volume.shape.outline if isinstance(volume.shape, Plan) else RECTANGLE
-    if isinstance(volume.shape, Taper):
-        raise VolumeError("A tapered box keeps its plan corners: make it a box first.")
-    shape = Plan(outline, mm, rounded) if mm or outline != RECTANGLE else BLOCK
+    before = volume.shape.outline
+    if before is None:
+        raise VolumeError(
+            f"A {volume.shape.called} keeps its plan corners: make it a box first, or cut it."
+        )
+    whole = before.corners == RECTANGLE and not mm
+    shape = BLOCK if whole else Plan(before.corners, mm, rounded)
     return document.with_volume(index, replace(volume, shape=shape))
 
 
@@ -159,14 +165,20 @@ NOTCHES = {
 def cut_by_fractions(document: Document, cuts: tuple[Cut, ...]) -> Document:
     """More cuts taken out of the volume in work, given as shares of its sides."""
     index, volume = in_work(document)
+    if volume.shape.faceted(volume.sides) is None:
+        raise VolumeError(f"{volume.name} is round and takes no cut: drill a round hole instead.")
     return document.with_volume(index, replace(volume, cuts=(*volume.cuts, *cuts)))
 
 
 def pierce_opening(document: Document, axis: int, wall_mm: float) -> Document:
-    """An opening through the volume in work along its width (0), depth (1) or height (2), leaving a
-    wall of a thickness on the four sides. Raises VolumeError when the walls leave no opening."""
+    """An opening right through the volume in work along its width (0), depth (1) or height (2),
+    however far it leans that way, leaving a wall of a thickness on the four sides. Raises
+    VolumeError when the walls leave no opening."""
     _, volume = in_work(document)
     low, high = [0.0, 0.0, 0.0], [1.0, 1.0, 1.0]
+    least, most = volume.bare.reach_along(np.eye(3)[axis])
+    low[axis] = min(least / volume.sides[axis], 0.0)
+    high[axis] = max(most / volume.sides[axis], 1.0)
     for other in {0, 1, 2} - {axis}:
         share = wall_mm / volume.sides[other]
         if not 0 < share < 0.5:
@@ -187,6 +199,9 @@ def cut_out(document: Document, tool: int, *, keep_tool: bool = False) -> Docume
     cutter = document.volumes[tool]
     if cutter.cuts:
         raise VolumeError(f"{cutter.name} is itself cut: cut with whole volumes only.")
+    for one, verb in ((cutter, "cuts nothing out"), (volume, "takes no cut")):
+        if one.shape.faceted(one.sides) is None:
+            raise VolumeError(f"{one.name} is round and {verb}: drill a round hole instead.")
     cut = _as_cut(volume, cutter)
     done = document.with_volume(index, replace(volume, cuts=(*volume.cuts, cut)))
     if keep_tool:
@@ -197,11 +212,11 @@ def cut_out(document: Document, tool: int, *, keep_tool: bool = False) -> Docume
 
 
 def _as_cut(volume: Volume, cutter: Volume) -> Cut:
-    place, axes = volume.frame
+    place, axes = volume.pose
     own = axes @ (np.array(cutter.place) - place)
     low = own / np.array(volume.sides)
     high = low + np.array(cutter.sides) / np.array(volume.sides)
-    yaw, pitch, roll = turns_of(cutter.frame[1] @ axes.T)
+    yaw, pitch, roll = turns_of(cutter.pose[1] @ axes.T)
     (x0, y0, z0), (x1, y1, z1) = ([float(v) for v in corner] for corner in (low, high))
     return Cut((x0, y0, z0), (x1, y1, z1), yaw, pitch, roll, cutter.shape)
 
@@ -236,9 +251,9 @@ def clear_marks(document: Document) -> Document:
 
 def _mark(document: Document, mark: Mark) -> Document:
     index, volume = in_work(document)
-    if mark.kind == "edge" and mark.index >= len(volume.solid.edges):
+    if mark.kind == "edge" and mark.index >= len(volume.bare.edges):
         raise VolumeError("That edge is gone: choose one that is there.")
-    if mark.kind == "face" and mark.index >= len(volume.solid.rings):
+    if mark.kind == "face" and mark.index >= volume.bare.faces:
         raise VolumeError("That face is gone: choose one that is there.")
     same = (mark.kind, mark.index, mark.axis)
     kept = tuple(m for m in volume.marks if (m.kind, m.index, m.axis) != same)

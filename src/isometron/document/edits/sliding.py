@@ -9,7 +9,8 @@ from isometron.document.edits.choosing import chosen_volumes, in_work
 from isometron.document.edits.snapping import Target, nearest, targets_along, whole_modules
 from isometron.document.edits.volume_edits import true_length_to
 from isometron.document.near_edge import drawn_place, near_edge_world
-from isometron.framework.shapes import Cut, Sides
+from isometron.framework.cuts import Cut
+from isometron.framework.kinds.kind import Sides
 from isometron.framework.volume import SMALLEST_MM, Volume
 from isometron.perspective.errors import SetupError, VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
@@ -48,16 +49,15 @@ def grip_face(document: Document, index: int, face: int, place_mm: Point) -> Fac
     a turned cut, which slide along none.
     """
     volume = document.volumes[index]
-    solid = volume.solid
-    axis = int(np.abs(solid.normals[face]).argmax())
-    positive = bool(solid.normals[face][axis] > 0)
-    ring = solid.vertices[list(solid.rings[face][0])]
-    at = float(ring[:, axis].mean()) / volume.sides[axis]
+    normal = volume.bare.normals[face]
+    axis = int(np.abs(normal).argmax())
+    positive = bool(normal[axis] > 0)
+    at = float(volume.bare.middle_of(face)[axis]) / volume.sides[axis]
     cut = None
-    if volume.cuts and 1e-9 < at < 1 - 1e-9 and abs(solid.normals[face][axis]) > 1 - 1e-9:
+    if volume.cuts and 1e-9 < at < 1 - 1e-9 and abs(normal[axis]) > 1 - 1e-9:
         cut = _cut_with(volume, axis, at, positive=positive)
     held = _held(document, volume, face, place_mm)
-    outward = volume.frame[1][axis] * (1.0 if positive else -1.0)
+    outward = volume.pose[1][axis] * (1.0 if positive else -1.0)
     base, side = float(held @ outward), volume.sides[axis]
     stops = [Target(t.mm - base, t.words) for t in targets_along(document, [index], outward)]
     if cut is None:
@@ -76,16 +76,16 @@ def _cut_with(volume: Volume, axis: int, at: float, *, positive: bool) -> int:
 
 def _held(document: Document, volume: Volume, face: int, place_mm: Point) -> Array:
     """Where the sight ray through a place of the sheet meets the plane of a face."""
-    axes = volume.frame[1]
-    normal = volume.solid.normals[face] @ axes
-    ring = volume.world()[list(volume.solid.rings[face][0])]
+    place, axes = volume.pose
+    normal = volume.bare.normals[face] @ axes
+    middle = volume.bare.middle_of(face) @ axes + place
     ray = sight_ray(document.eye, place_mm)
     run = float(ray @ normal)
     eye = np.array(document.eye.place)
     if abs(run) < 1e-9:
-        return np.asarray(ring.mean(axis=0))
-    depth = float((ring[0] - eye) @ normal) / run
-    return np.asarray(eye + depth * ray) if depth > 0 else np.asarray(ring.mean(axis=0))
+        return np.asarray(middle)
+    depth = float((middle - eye) @ normal) / run
+    return np.asarray(eye + depth * ray) if depth > 0 else np.asarray(middle)
 
 
 def slide_face(document: Document, grip: FaceGrip, place_mm: Point, *, snap: bool = True) -> Slid:
@@ -95,7 +95,7 @@ def slide_face(document: Document, grip: FaceGrip, place_mm: Point, *, snap: boo
     modules unless held off. Raises IsometronError when no size gives that.
     """
     volume = document.volumes[grip.index]
-    outward = volume.frame[1][grip.axis] * (1.0 if grip.positive else -1.0)
+    outward = volume.pose[1][grip.axis] * (1.0 if grip.positive else -1.0)
     mm = true_length_to(document.eye, grip.held, outward, place_mm)
     side = volume.sides[grip.axis]
     words = ""
@@ -150,7 +150,7 @@ def slide_over_ground(
 
 
 def _level_directions(volume: Volume) -> list[Array]:
-    axes = volume.frame[1]
+    axes = volume.pose[1]
     return [axis for axis in axes if abs(axis[2]) < 1e-9][:2]
 
 
@@ -159,12 +159,11 @@ def _stop(
 ) -> Target | None:
     """Where the low or high side of a volume, moved by `run`, comes near a target: the distance to
     move along a direction so that it lies there."""
-    reach = volume.world() @ along
     targets = targets_along(document, document.chosen, along)
     stops = [
         Target(target.mm - end, target.words)
         for target in targets
-        for end in (float(reach.min()), float(reach.max()))
+        for end in volume.reach_along(along)
     ]
     return nearest(document.eye, held, along, float(run @ along), stops)
 

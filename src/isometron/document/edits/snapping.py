@@ -6,7 +6,6 @@ from dataclasses import dataclass
 import numpy as np
 
 from isometron.document.document import Document
-from isometron.framework.marks import draw_marks
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import project
 
@@ -36,18 +35,17 @@ def targets_along(document: Document, moving: Iterable[int], along: Array) -> li
         volume = document.volumes[i]
         if not volume.shown:
             continue
-        reach = volume.world() @ along
-        low, high = float(reach.min()), float(reach.max())
+        low, high = volume.reach_along(along)
+        ends = np.append(volume.world() @ along, (low, high))
         in_line = f"in line with {volume.name}"
-        found += [Target(v, in_line) for v in np.unique(np.round(reach, 9)).tolist()]
+        found += [Target(v, in_line) for v in np.unique(np.round(ends, 9)).tolist()]
         found += [
             Target(low + share * (high - low), f"{name} of {volume.name}")
             for share, name in FRACTIONS
         ]
         if volume.marks:
-            marks = draw_marks(volume.marks, volume.solid, volume.sides)
-            place, axes = volume.frame
-            for at in marks.starts @ axes + place:
+            place, axes = volume.pose
+            for at in volume.drawn_marks.starts @ axes + place:
                 found.append(Target(float(at @ along), f"division of {volume.name}"))
     return found
 

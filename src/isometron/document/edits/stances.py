@@ -7,7 +7,6 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.near_edge import right_yaw
-from isometron.framework.volume import corners_of
 from isometron.perspective.cone import off_axis
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import depths, project
@@ -64,7 +63,7 @@ def take_stance(document: Document, stance: Stance) -> Document:
         width, height = document.sheet.width_mm, document.sheet.height_mm
         centre = (width / 2, height * stance.centre_share)
         return replace(document, eye=replace(turned, centre_of_vision_mm=centre))
-    corners = corners_of(document.volumes).reshape(-1, 3)
+    corners = np.concatenate([volume.enclosing() for volume in document.volumes])
     low, high = corners.min(axis=0), corners.max(axis=0)
     radius = float(np.linalg.norm(high - low)) / 2
     half_cone = document.choices.cone_deg / 2 - CONE_MARGIN_DEG

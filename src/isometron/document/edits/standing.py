@@ -7,7 +7,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import free_name, in_work, with_new
-from isometron.document.near_edge import near_corner
+from isometron.document.near_edge import near_place
 from isometron.framework.box import CORNERS
 from isometron.framework.placing import Mirrored, Stepped, Swung
 from isometron.framework.settling import anchored
@@ -15,6 +15,8 @@ from isometron.framework.turning import axes_of
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+
+UP = np.array([0.0, 0.0, 1.0])
 
 MOST_COPIES = 200
 """More copies in one row than this are a mistake."""
@@ -29,7 +31,7 @@ def let_stand_free(document: Document) -> Document:
 def stand_on_ground(document: Document) -> Document:
     """The volume in work let down (or lifted) until its lowest corner touches the ground."""
     index, volume = in_work(document)
-    lowest = float(volume.world()[:, 2].min())
+    lowest, _ = volume.reach_along(UP)
     free = replace(volume, on=None, z_mm=volume.z_mm - lowest)
     return document.with_volume(index, free)
 
@@ -38,8 +40,8 @@ def stand_on(document: Document, parent: int) -> Document:
     """The volume in work set down on top of volume `parent`, which it follows from now on."""
     index, volume = in_work(document)
     base = _other(document, index, parent)
-    lift = base.world()[:, 2].max() - volume.world()[:, 2].min()
-    put = replace(volume, z_mm=volume.z_mm + float(lift), on=None)
+    lift = base.reach_along(UP)[1] - volume.reach_along(UP)[0]
+    put = replace(volume, z_mm=volume.z_mm + lift, on=None)
     shares = (0.0, 0.0, 1.0) if not base.tipped else (0.0, 0.0, 0.0)
     return document.with_volume(index, anchored(put, base, shares))
 
@@ -53,9 +55,9 @@ def set_against(document: Document, parent: int, face: int) -> Document:
     turned = replace(
         volume, yaw_deg=base.yaw_deg, pitch_deg=base.pitch_deg, roll_deg=base.roll_deg, on=None
     )
-    own = base.frame[1] @ (np.array(turned.place) - base.frame[0])
+    own = base.pose[1] @ (np.array(turned.place) - base.pose[0])
     own[axis] = base.sides[axis] if positive else -turned.sides[axis]
-    x, y, z = (float(v) for v in base.frame[0] + own @ base.frame[1])
+    x, y, z = (float(v) for v in base.pose[0] + own @ base.pose[1])
     put = replace(turned, x_mm=x, y_mm=y, z_mm=z)
     shares = [0.0, 0.0, 0.0]
     shares[axis] = float(positive)
@@ -73,7 +75,7 @@ def set_along_edge(document: Document, parent: int, edge: int, share: float) -> 
     start = CORNERS[_edge_start(edge)].copy()
     start[axis] = share
     x, y, z = (float(v) for v in start)
-    corner = base.frame[0] + (start * np.array(base.sides)) @ base.frame[1]
+    corner = base.pose[0] + (start * np.array(base.sides)) @ base.pose[1]
     px, py, pz = (float(v) for v in corner)
     put = replace(volume, x_mm=px, y_mm=py, z_mm=pz, on=None)
     return document.with_volume(index, anchored(put, base, (x, y, z)))
@@ -102,8 +104,8 @@ def turning_point(document: Document, about: str, edge: int | None = None) -> Ar
         corners = volume.corners()
         return np.asarray((corners[0] + corners[7]) / 2)
     if about == "near corner" or edge is None:
-        return np.asarray(volume.corners()[near_corner(document.eye, volume)])
-    ends = volume.world()[volume.solid.edges[edge]]
+        return near_place(document.eye, volume)
+    ends = volume.world()[volume.bare.edges[edge]]
     return np.asarray(ends.mean(axis=0))
 
 
@@ -111,27 +113,27 @@ def turn_about(document: Document, turns_deg: tuple[float, float, float], point:
     """The volume in work given other turns (yaw, pitch, roll), a world point (3,) of it staying
     where it is. Its true size stays."""
     index, volume = in_work(document)
-    place, axes = volume.frame
+    place, axes = volume.pose
     own = axes @ (point - place)
     yaw, pitch, roll = turns_deg
     turned = replace(volume, yaw_deg=yaw, pitch_deg=pitch, roll_deg=roll)
     if turned.tipped and abs(abs(pitch) - 90.0) < 1e-9:
-        turned = turned.framed((place, axes_of(yaw, pitch, roll).astype(float)))
-    x, y, z = (float(v) for v in point - own @ turned.frame[1])
+        turned = turned.posed((place, axes_of(yaw, pitch, roll).astype(float)))
+    x, y, z = (float(v) for v in point - own @ turned.pose[1])
     return document.with_volume(index, replace(turned, x_mm=x, y_mm=y, z_mm=z))
 
 
 def turn_round_edge(document: Document, edge: int, angle_deg: float) -> Document:
     """The volume in work turned by an angle round one of its edges."""
     index, volume = in_work(document)
-    start, end = volume.world()[volume.solid.edges[edge]]
+    start, end = volume.world()[volume.bare.edges[edge]]
     along = (end - start) / np.linalg.norm(end - start)
     angle = math.radians(angle_deg)
     cross = np.array([[0, -along[2], along[1]], [along[2], 0, -along[0]], [-along[1], along[0], 0]])
     turn = np.eye(3) + math.sin(angle) * cross + (1 - math.cos(angle)) * cross @ cross
-    place, axes = volume.frame
+    place, axes = volume.pose
     moved = start + turn @ (place - start)
-    return document.with_volume(index, volume.framed((moved, axes @ turn.T)))
+    return document.with_volume(index, volume.posed((moved, axes @ turn.T)))
 
 
 def same_again_turned(document: Document, yaw_deg: float) -> Document:

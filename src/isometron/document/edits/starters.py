@@ -12,14 +12,16 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.document.edits.choosing import with_new
 from isometron.document.edits.stances import EDGE_NEAREST, take_stance
-from isometron.framework import turned as lathe
-from isometron.framework.extruded import Extruded
+from isometron.framework.kinds import turned as lathe
+from isometron.framework.kinds.block import BLOCK
+from isometron.framework.kinds.extruded import Extruded
+from isometron.framework.kinds.kind import Kind
+from isometron.framework.kinds.taper import Taper
+from isometron.framework.kinds.turned import Turned
 from isometron.framework.modules import Count, Module
 from isometron.framework.outlines import Knot
 from isometron.framework.placing import Anchor, Mirrored
 from isometron.framework.settling import settle
-from isometron.framework.shapes import BLOCK, Shape, Taper
-from isometron.framework.turned import Turned
 from isometron.framework.volume import Counts, Volume
 from isometron.perspective.errors import VolumeError
 
@@ -94,8 +96,8 @@ def _beside(document: Document, volumes: tuple[Volume, ...]) -> float:
     """How far to move new volumes along X so that they stand clear of what is there."""
     if not document.volumes:
         return 0.0
-    there = np.concatenate([volume.world() for volume in document.volumes])
-    new = np.concatenate([volume.world() for volume in volumes])
+    there = np.concatenate([volume.enclosing() for volume in document.volumes])
+    new = np.concatenate([volume.enclosing() for volume in volumes])
     gap = 0.25 * float(np.ptp(new[:, 0]))
     return float(there[:, 0].max() - new[:, 0].min()) + gap
 
@@ -160,9 +162,7 @@ ARCH = 0.57
 """Radius of a wheel's arch in wheel diameters: a finger's breadth more than the wheel."""
 
 
-def _body_with_arches(
-    size: tuple[float, float], middles: tuple[float, float], rise: float
-) -> Shape:
+def _body_with_arches(size: tuple[float, float], middles: tuple[float, float], rise: float) -> Kind:
     """The side of a body (length, height in wheel diameters) with an arch over each wheel, whose
     middles lie `rise` above its base; a whole box where arches have no room."""
     length, high = size
@@ -211,7 +211,7 @@ def _seat(values: Values) -> tuple[tuple[Module, ...], list[Volume]]:
         key: int,
         sides: tuple[float, float, float],
         anchor: Anchor | None = None,
-        shape: Shape = BLOCK,
+        shape: Kind = BLOCK,
     ) -> Volume:
         return Volume(name, *sides, key=key, on=anchor, shape=shape, group=group)
 

@@ -8,7 +8,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from isometron.document.document import Document
+from isometron.document.document import Document, kept_round
 from isometron.document.edits.choosing import (
     chosen_volumes,
     free_name,
@@ -19,14 +19,15 @@ from isometron.document.edits.choosing import (
 from isometron.document.near_edge import (
     away_from,
     drawn_place,
-    near_corner,
+    far_edge,
+    kept_near,
     near_edge_world,
 )
 from isometron.framework.aids import Aid
 from isometron.framework.turning import axes_of
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import SetupError, VolumeError
-from isometron.perspective.eye import Array, Eye, frame
+from isometron.perspective.eye import Array, Eye, sight_axes
 from isometron.perspective.hand_setup import right_going_yaw
 from isometron.perspective.projection import depths, on_level, sight_ray
 
@@ -39,8 +40,11 @@ FLOATING_DEPTH = 4.0
 def set_side(document: Document, axis: int, mm: float) -> Document:
     """True width (0), depth (1) or height (2) of the volume in work; its near corner stays."""
     index, box = in_work(document)
-    near = near_corner(document.eye, box)
-    return document.with_volume(index, box.resized(axis, mm, fixed_corner=near))
+    sides = list(box.sides)
+    sides[axis] = mm
+    grown = box.with_sides((sides[0], sides[1], sides[2]))
+    grown = kept_round(box, grown)  # so that the near corner is that of the round it becomes
+    return document.with_volume(index, kept_near(document.eye, box, grown))
 
 
 def make_cube(document: Document) -> Document:
@@ -59,8 +63,8 @@ def make_proportion(document: Document, ratio: tuple[float, float, float]) -> Do
 def turn_volume(document: Document, yaw_deg: float) -> Document:
     """The volume in work turned to another yaw about its near corner."""
     index, box = in_work(document)
-    near = near_corner(document.eye, box)
-    return document.with_volume(index, box.turned(yaw_deg, fixed_corner=near))
+    turned = replace(box, yaw_deg=yaw_deg)
+    return document.with_volume(index, kept_near(document.eye, box, turned))
 
 
 def move_volume(document: Document, place_mm: tuple[float, float, float]) -> Document:
@@ -74,14 +78,17 @@ def slide_far_edge(document: Document, axis: int, share: float, place_mm: Point)
     """A far edge slid along its fan to the sheet place nearest `place_mm`: changes the true side.
 
     axis: 0 width, 1 depth, 2 height (then the top end of the near edge slides up or down).
-    share: where on the near edge the fan starts, 0 at its foot, 1 at its top.
+    share: where the far edge is held, 0 at its foot, 1 at its top.
     Raises SetupError beyond the vanishing point.
     """
     _, box = in_work(document)
-    foot, top = near_edge_world(document.eye, box)
-    start = foot if axis == 2 else foot + share * (top - foot)
-    along = away_from(box, near_corner(document.eye, box), axis)
-    mm = true_length_to(document.eye, start, along, place_mm)
+    near, _ = near_edge_world(document.eye, box)
+    along, reach = away_from(box, near, axis)
+    start = near
+    if axis != 2:
+        foot, top = far_edge(document.eye, box, axis)
+        start = foot + share * (top - foot) - reach * along
+    mm = true_length_to(document.eye, start, along, place_mm) * box.sides[axis] / reach
     return set_side(document, axis, max(mm, 1e-3 * max(box.sides)))
 
 
@@ -92,8 +99,8 @@ def true_length_to(eye: Eye, start: Array, along: Array, place_mm: Point) -> flo
     distance is s = w·z·t / (z + t·a): solved for t (z depth of start, a = along·f, w the drawn
     length per true mm at start). Raises SetupError when the place lies beyond the VP.
     """
-    v = frame(eye).astype(float) @ (start - np.array(eye.place))
-    a = frame(eye).astype(float) @ along
+    v = sight_axes(eye).astype(float) @ (start - np.array(eye.place))
+    a = sight_axes(eye).astype(float) @ along
     z = v[2]
     px, py = drawn_place(eye, start)
     run = eye.station_distance_mm * (a[:2] * z - v[:2] * a[2]) / z**2
@@ -170,10 +177,10 @@ def add_aid(document: Document, kind: str, behind_mm: float) -> Document:
     lead = document.volume or volumes[0]
     yaw = right_going_yaw(document.eye, document.yaw_deg if kind != "shelf edge" else lead.yaw_deg)
     along = axes_of(yaw).astype(float)
-    ahead = along[1] if along[1] @ frame(document.eye)[2].astype(float) > 0 else -along[1]
-    everything = np.concatenate([v.world() for v in document.volumes if v.shown])
+    ahead = along[1] if along[1] @ sight_axes(document.eye)[2].astype(float) > 0 else -along[1]
+    everything = np.concatenate([v.enclosing() for v in document.volumes if v.shown])
     reach = everything @ ahead
-    at = lead.world()
+    at = lead.enclosing()
     distance = float(reach.max()) + behind_mm
     if kind == "shelf edge":
         distance = float((at @ ahead).min()) - behind_mm

@@ -1,149 +1,125 @@
-"""Solids: corners, edges and flat faces of a volume in its own axes.
+"""Flat bodies: those made of straight edges and plane faces only.
 
-Cutting one solid from another is the work of the manifold3d library; this module turns its
-triangles back into whole faces and edges.
+Cutting one from another is the work of the manifold3d library; this module turns its triangles back
+into whole faces and edges.
 """
 
 import itertools
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import dataclass
-from functools import cached_property
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
 
+from isometron.framework.body import Body, Indices, Ring
 from isometron.framework.box import CORNERS, EDGE_FACES, EDGES, FACE_NORMALS, FACES
+from isometron.framework.making import merged
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
-
-SAME_PLACE = 1e-9
-"""Share of a solid's size within which two of its corners are one."""
 
 SAME_PLANE = 1e-9
 """Unit normals of neighbouring triangles closer than this belong to one flat face."""
 
-ALONG = 1e-9
-"""An edge this close to an own axis (sine of the angle) runs along it."""
-
-Ring = tuple[int, ...]
-
-
-@dataclass(frozen=True, eq=False)
-class Solid:
-    """A solid in its own axes, mm.
-
-    vertices (n, 3); edges (m, 2) vertex numbers; edge_faces (m, 2) the faces each joins; normals
-    (k, 3) outward of each face; rings: per face the vertex rings round it, counter-clockwise from
-    outside (holes after the outline); parts: convex pieces of faces as (face, ring), together
-    covering all; smooth: edges between facets of one round corner, drawn only as an outline.
-    """
-
-    vertices: Array
-    edges: NDArray[np.intp]
-    edge_faces: NDArray[np.intp]
-    normals: Array
-    rings: tuple[tuple[Ring, ...], ...]
-    parts: tuple[tuple[int, Ring], ...]
-    convex: bool
-    smooth: NDArray[np.bool_]
-
-    @cached_property
-    def edge_axes(self) -> NDArray[np.intp]:
-        """(m,) own axis (0, 1, 2) that each edge runs along, −1 for a sloping one."""
-        run = self.vertices[self.edges[:, 1]] - self.vertices[self.edges[:, 0]]
-        along = np.abs(run) / np.linalg.norm(run, axis=1, keepdims=True)
-        axis = along.argmax(axis=1)
-        rest = np.sqrt(np.maximum(1.0 - along.max(axis=1) ** 2, 0.0))
-        straight = np.partition(along, 1, axis=1)[:, :2].max(axis=1) <= ALONG
-        return np.where(straight & (rest <= 1e-4), axis, -1)
-
-    @cached_property
-    def volume_mm3(self) -> float:
-        """Contents, mm³ (sum of the tetrahedra over the convex parts)."""
-        total = 0.0
-        for _, ring in self.parts:
-            a, *rest = self.vertices[list(ring)]
-            for b, c in itertools.pairwise(rest):
-                total += float(a @ np.cross(b, c)) / 6.0
-        return total
+Sides = tuple[float, float, float]
+_NONE = np.empty(0, dtype=np.intp)
+_PAIRS = np.empty((0, 2), dtype=np.intp)
+_ARCS = np.empty((0, 3, 4))
+_BLOCK_RINGS = tuple((tuple(ring),) for ring in FACES.tolist())
+_BLOCK_PARTS = tuple((face, tuple(ring)) for face, ring in enumerate(FACES.tolist()))
+_NOT_SMOOTH = np.zeros(12, dtype=bool)
 
 
-def block(sides: tuple[float, float, float]) -> Solid:
+def flat_body(
+    vertices: Array,
+    edges: Indices,
+    edge_faces: Indices,
+    smooth: NDArray[np.bool_],
+    normals: Array,
+    rings: tuple[tuple[Ring, ...], ...],
+    parts: tuple[tuple[int, Ring], ...],
+    convex: bool,
+) -> Body:
+    """A body without a bend."""
+    firsts = [face[0][0] for face in rings]
+    return Body(
+        vertices,
+        edges,
+        edge_faces,
+        smooth,
+        _ARCS,
+        _NONE,
+        _PAIRS,
+        (),
+        normals,
+        (normals * vertices[firsts]).sum(axis=1),
+        rings,
+        parts,
+        convex,
+    )
+
+
+def block(sides: Sides) -> Body:
     """A box of the given sides, numbered as in `framework.box`."""
-    return Solid(
+    return flat_body(
         CORNERS * np.array(sides),
         EDGES,
         EDGE_FACES,
+        _NOT_SMOOTH,
         FACE_NORMALS,
         _BLOCK_RINGS,
         _BLOCK_PARTS,
         True,
-        np.zeros(12, dtype=bool),
     )
-
-
-_BLOCK_RINGS = tuple((tuple(ring),) for ring in FACES.tolist())
-_BLOCK_PARTS = tuple((face, tuple(ring)) for face, ring in enumerate(FACES.tolist()))
 
 
 def from_faces(
-    points: Array, faces: Sequence[Sequence[int]], smooth: frozenset[frozenset[int]] = frozenset()
-) -> Solid:
-    """A solid from flat faces given as rings of point numbers, counter-clockwise from outside.
+    points: Array,
+    faces: Sequence[Sequence[Sequence[int]]],
+    smooth: frozenset[frozenset[int]] = frozenset(),
+) -> Body:
+    """A body from plane faces, each given as its rings of point numbers: the outline
+    counter-clockwise from outside, then its holes clockwise.
 
     Points in one place become one corner, faces that close up vanish (so a ridge or a tip may be
     given as a face without area). smooth: pairs of points whose edge belongs to a round corner.
-    Raises VolumeError when less than a solid is left.
+    Raises VolumeError when less than a body is left.
     """
-    vertices, number = _merged(points)
-    rings = []
+    vertices, number = merged(points)
+    kept: list[tuple[Ring, ...]] = []
     for given in faces:
-        corners = [number[i] for i in given]
-        kept = tuple(v for at, v in enumerate(corners) if v != corners[at - 1])
-        if len(set(kept)) == len(kept) >= 3:
-            rings.append(kept)
-    if len(rings) < 4:
+        numbered = [tuple(number[i] for i in ring) for ring in given]
+        bare = [tuple(v for at, v in enumerate(r) if v != r[at - 1]) for r in numbered]
+        whole = [ring for ring in bare if len(set(ring)) == len(ring) >= 3]
+        if whole and whole[0] == bare[0]:
+            kept.append(tuple(whole))
+    if len(kept) < 4:
         raise VolumeError("That leaves no body: give it some width, depth and height.")
-    edges, edge_faces = _edges_of(rings)
+    edges, edge_faces = _edges_of(kept)
     round_edges = {frozenset(number[i] for i in pair) for pair in smooth}
-    normals = np.array([_normal(vertices[list(ring)]) for ring in rings])
+    normals = np.array([_normal(vertices[list(rings[0])]) for rings in kept])
     parts: list[tuple[int, Ring]] = []
-    for face, ring in enumerate(rings):
-        parts += [(face, part) for part in _convex_parts(vertices, (ring,), normals[face])]
-    return Solid(
+    for face, rings in enumerate(kept):
+        parts += [(face, part) for part in _convex_parts(vertices, rings, normals[face])]
+    return flat_body(
         vertices,
         edges,
         edge_faces,
-        normals,
-        tuple((ring,) for ring in rings),
-        tuple(parts),
-        _is_convex(vertices, rings, normals),
         np.array([frozenset(edge) in round_edges for edge in edges.tolist()], dtype=bool),
+        normals,
+        tuple(kept),
+        tuple(parts),
+        _is_convex(vertices, [rings[0] for rings in kept], normals),
     )
 
 
-def _merged(points: Array) -> tuple[Array, list[int]]:
-    size = float(np.abs(points - points[0]).max())
-    kept: list[Array] = []
-    number: list[int] = []
-    for point in points:
-        for at, other in enumerate(kept):
-            if float(np.abs(point - other).max()) <= SAME_PLACE * size:
-                number.append(at)
-                break
-        else:
-            number.append(len(kept))
-            kept.append(point)
-    return np.array(kept), number
-
-
-def _edges_of(rings: Sequence[Ring]) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+def _edges_of(faces: Sequence[tuple[Ring, ...]]) -> tuple[Indices, Indices]:
     joined: dict[tuple[int, int], list[int]] = defaultdict(list)
-    for face, ring in enumerate(rings):
-        for at, v in enumerate(ring):
-            joined[min(ring[at - 1], v), max(ring[at - 1], v)].append(face)
-    if any(len(faces) != 2 for faces in joined.values()):
+    for face, rings in enumerate(faces):
+        for ring in rings:
+            for at, v in enumerate(ring):
+                joined[min(ring[at - 1], v), max(ring[at - 1], v)].append(face)
+    if any(len(sides) != 2 for sides in joined.values()):
         raise VolumeError("That folds the volume through itself: keep its sides apart.")
     return (
         np.array(list(joined), dtype=np.intp).reshape(-1, 2),
@@ -185,7 +161,7 @@ def _ring_is_convex(ring: Array, normal: Array) -> bool:
     return bool((turn >= -1e-12 * np.abs(turn).max(initial=0.0)).all())
 
 
-def without(body: Solid, tools: Sequence[Solid]) -> Solid:
+def without(body: Body, tools: Sequence[Body]) -> Body:
     """What is left of a body when the tools (in the same axes) are taken out of it.
 
     Raises VolumeError when nothing is left.
@@ -193,28 +169,41 @@ def without(body: Solid, tools: Sequence[Solid]) -> Solid:
     left = _to_manifold(body)
     for tool in tools:
         left = left - _to_manifold(tool)
-    if left.is_empty() or left.volume() <= 1e-9 * body.volume_mm3:
+    if left.is_empty() or left.volume() <= 1e-9 * body.contents_of_parts_mm3:
         raise VolumeError("That cut removes everything: make it smaller or move it.")
-    return _from_triangles(left, float(np.ptp(body.vertices, axis=0).max()))
+    size = float(np.ptp(body.vertices, axis=0).max())
+    cut = _from_triangles(left, size)
+    return replace(cut, smooth=_still_smooth(cut, body, size))
 
 
-def _to_manifold(solid: Solid):  # type: ignore[no-untyped-def]  # manifold3d has no types
+def _still_smooth(cut: Body, body: Body, size: float) -> NDArray[np.bool_]:
+    """(m,) edges of a cut body that lie on edges within a round corner of the whole one."""
+    found = np.zeros(len(cut.edges), dtype=bool)
+    ends = cut.vertices[cut.edges]
+    for start, end in body.vertices[body.edges[body.smooth]]:
+        along = (end - start) / np.linalg.norm(end - start)
+        off = np.linalg.norm(np.cross(ends - start, along), axis=2).max(axis=1)
+        found |= off <= 1e-7 * size
+    return found
+
+
+def _to_manifold(body: Body):  # type: ignore[no-untyped-def]  # manifold3d has no types
     from manifold3d import Manifold, Mesh64
 
     triangles, faces = [], []
-    for face, ring in solid.parts:
+    for face, ring in body.parts:
         for b, c in itertools.pairwise(ring[1:]):
             triangles.append((ring[0], b, c))
             faces.append(face)
     mesh = Mesh64(
-        vert_properties=np.ascontiguousarray(solid.vertices, dtype=np.float64),
+        vert_properties=np.ascontiguousarray(body.vertices, dtype=np.float64),
         tri_verts=np.array(triangles, dtype=np.uint64),
         face_id=np.array(faces, dtype=np.uint64),
     )
     return Manifold(mesh)
 
 
-def _from_triangles(body, size: float) -> Solid:  # type: ignore[no-untyped-def]
+def _from_triangles(body, size: float) -> Body:  # type: ignore[no-untyped-def]
     mesh = body.to_mesh64()
     vertices = np.array(mesh.vert_properties[:, :3], dtype=float)
     triangles = _with_one_number_each(vertices, np.array(mesh.tri_verts, dtype=np.intp), mesh)
@@ -248,19 +237,19 @@ def _from_triangles(body, size: float) -> Solid:  # type: ignore[no-untyped-def]
         for face in range(count)
         for part in _convex_parts(points, rings[face], face_normals[face])
     ]
-    return Solid(
+    return flat_body(
         points,
         np.array([[renumber[a], renumber[b]] for a, b in edges.tolist()], dtype=np.intp),
         edge_faces,
+        np.zeros(len(edges), dtype=bool),
         face_normals,
         rings,
         tuple(parts),
         _is_convex(points, [ring[0] for ring in rings], face_normals),
-        np.zeros(len(edges), dtype=bool),
     )
 
 
-def _with_one_number_each(vertices: Array, triangles: NDArray[np.intp], mesh) -> NDArray[np.intp]:  # type: ignore[no-untyped-def]
+def _with_one_number_each(vertices: Array, triangles: Indices, mesh) -> Indices:  # type: ignore[no-untyped-def]
     """Triangles with vertices that the library keeps twice (along seams) given one number."""
     number = np.arange(len(vertices))
     for a, b in zip(mesh.merge_from_vert, mesh.merge_to_vert, strict=True):
@@ -268,7 +257,7 @@ def _with_one_number_each(vertices: Array, triangles: NDArray[np.intp], mesh) ->
     return np.asarray(number[triangles])
 
 
-def _flat_faces(triangles: NDArray[np.intp], normals: Array, area: Array) -> NDArray[np.intp]:
+def _flat_faces(triangles: Indices, normals: Array, area: Array) -> Indices:
     """Number (t,) of the flat face each triangle belongs to: neighbours with one normal."""
     face = np.arange(len(triangles))
 
@@ -295,7 +284,7 @@ def _flat_faces(triangles: NDArray[np.intp], normals: Array, area: Array) -> NDA
 
 def _straight_edges(
     side: dict[tuple[int, int], int], vertices: Array, size: float
-) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+) -> tuple[Indices, Indices]:
     """Edges between two flat faces, pieces in one straight line joined to one."""
     between: dict[tuple[int, int], list[tuple[int, int]]] = defaultdict(list)
     for (a, b), face in side.items():
@@ -356,15 +345,16 @@ def _outline_first(rings: tuple[Ring, ...], points: Array, normal: Array) -> tup
     return tuple(sorted(rings, key=area, reverse=True))
 
 
-def moved(solid: Solid, axes: Array, place: Array) -> Solid:
-    """The solid with its own axes turned to the rows of `axes` (3, 3) and set at `place` (3,)."""
-    return Solid(
-        np.asarray(solid.vertices @ axes + place),
-        solid.edges,
-        solid.edge_faces,
-        np.asarray(solid.normals @ axes),
-        solid.rings,
-        solid.parts,
-        solid.convex,
-        solid.smooth,
+def moved(body: Body, axes: Array, place: Array) -> Body:
+    """The flat body with its own axes turned to the rows of `axes` (3, 3) and set at `place`
+    (3,)."""
+    return flat_body(
+        np.asarray(body.vertices @ axes + place),
+        body.edges,
+        body.edge_faces,
+        body.smooth,
+        np.asarray(body.normals @ axes),
+        body.rings,
+        body.parts,
+        body.convex,
     )

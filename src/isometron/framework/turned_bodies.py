@@ -1,13 +1,17 @@
-"""A turned form, and a circle in space, as curved bodies."""
+"""Turned forms, and circles in space, as bodies; curves on turned surfaces."""
 
 import itertools
 import math
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
-from isometron.framework.curved import Making, Round, half_space, plane_form
-from isometron.framework.turned import Loop, Segment, Turned, segments_of
+from isometron.framework.body import Segment, TurnedPatch
+from isometron.framework.box import CORNERS
+from isometron.framework.lathe import Station
+from isometron.framework.making import Making, half_space
+from isometron.perspective.conics import circle_arcs
 from isometron.perspective.eye import Array
 
 Sides = tuple[float, float, float]
@@ -37,100 +41,143 @@ def disc_limits(centre: Array, inner: float, outer: float) -> list[Array]:
     return limits if inner > 0 else limits[:1]
 
 
-def curved_loop(shape: Loop, sides: Sides) -> Making:
-    """A circle or arc in space."""
-    making = Making()
-    axle, across, along, base, length, radius = turned_frame(shape.axis, sides)
-    for share in shape.shares:
-        making.circle(
-            base + length / 2 * axle,
-            (across, along),
-            share * radius,
-            (-1, -1),
-            "loop",
-            turns=(shape.start_deg, shape.sweep_deg),
-        )
-    return making
+@dataclass(frozen=True, eq=False)
+class Axle:
+    """Where a form is turned: unit axle, two directions across, middle of its base, length and
+    largest radius, own mm."""
+
+    along: Array
+    across: tuple[Array, Array]
+    base: Array
+    length: float
+    radius: float
+
+    def at(self, height: float) -> Array:
+        """The place (3,) on the axle at a height above the base."""
+        return np.asarray(self.base + height * self.along)
 
 
-def turned_frame(axis: int, sides: Sides) -> tuple[Array, Array, Array, Array, float, float]:
-    """Axle, two directions across, middle of the base, length and largest radius of what is turned
-    in a box about an own axis."""
+def axle_of(axis: int, sides: Sides) -> Axle:
+    """The axle of what is turned in a box about an own axis."""
     own = np.eye(3)
     first, second = (axis + 1) % 3, (axis + 2) % 3
     base = own[first] * sides[first] / 2 + own[second] * sides[second] / 2
     radius = min(sides[first], sides[second]) / 2
-    return own[axis], own[first], own[second], base, sides[axis], radius
+    return Axle(own[axis], (own[first], own[second]), base, sides[axis], radius)
 
 
-def curved_turned(shape: Turned, sides: Sides) -> Making:
-    """A turned form."""
+def loop_making(axle: Axle, shares: Sequence[float], turns: tuple[float, float]) -> Making:
+    """Circles or arcs in space about the middle of an axle."""
     making = Making()
-    axle, across, along, base, length, radius = turned_frame(shape.axis, sides)
-    axes = (across, along)
-    pieces = segments_of(shape, length, radius)
+    for share in shares:
+        making.circle(
+            axle.at(axle.length / 2),
+            axle.across,
+            share * axle.radius,
+            (-1, -1),
+            "loop",
+            turns=turns,
+        )
+    return making
+
+
+def turned_making(
+    axle: Axle, pieces: Sequence[Segment], bore: float, rings: Sequence[Station]
+) -> Making:
+    """A turned form of pieces along an axle, with a bore (mm) and further circles drawn on it."""
+    making = Making()
+    surfaces = _skins(making, axle, pieces)
+    making.ends = _discs(making, axle, pieces, bore)
+    _circles(making, axle, pieces, surfaces)
+    if bore:
+        _bored(making, axle, bore, (pieces[0].low, pieces[-1].high))
+    for share, size in rings:
+        height, radius = share * axle.length, size * axle.radius
+        on = _surface_under(pieces, surfaces, making.ends, height, radius)
+        if size > 1e-9:
+            making.circle(
+                axle.at(height), axle.across, radius, (on, -1), "ring", share=share, rim=False
+            )
+    return making
+
+
+def _skins(making: Making, axle: Axle, pieces: Sequence[Segment]) -> list[int]:
+    """The turned surfaces, from the base up; gives their numbers."""
     surfaces = []
     for piece in pieces:
-        at_low, at_high = base + piece.low * axle, base + piece.high * axle
-        number = making.patch(
-            turned_form(base, axle, piece),
-            plane=False,
-            within=[half_space(axle, at_low), half_space(-axle, at_high)],
+        number = making.surface(
+            turned_form(axle.base, axle.along, piece),
+            within=[
+                half_space(axle.along, axle.at(piece.low)),
+                half_space(-axle.along, axle.at(piece.high)),
+            ],
         )
-        making.rounds.append(Round(number, base, axle, piece))
+        making.turned.append(TurnedPatch(number, axle.base, axle.along, piece))
         surfaces.append(number)
-    bore = shape.bore * radius
+    return surfaces
+
+
+def _discs(making: Making, axle: Axle, pieces: Sequence[Segment], bore: float) -> tuple[int, int]:
+    """The plane ends; −1 where the form comes to a tip."""
     ends = []
-    for height, piece in ((pieces[0].low, pieces[0]), (pieces[-1].high, pieces[-1])):
-        wide = piece.radius(height)
-        at = base + height * axle
+    for height, piece, way in (
+        (pieces[0].low, pieces[0], -1.0),
+        (pieces[-1].high, pieces[-1], 1.0),
+    ):
+        wide, place = piece.radius(height), axle.at(height)
         disc = -1
-        if wide > 1e-9 * radius:
-            disc = making.patch(
-                plane_form(axle, at), plane=True, limits=disc_limits(at, bore, wide)
-            )
+        if wide > 1e-9 * axle.radius:
+            limits = disc_limits(place, bore, wide)
+            disc = making.plane(way * axle.along, place, limits=limits)
         ends.append(disc)
-    making.ends = (ends[0], ends[1])
-    bounds = [(pieces[0].low, ends[0], surfaces[0])]
+    return ends[0], ends[1]
+
+
+def _circles(
+    making: Making, axle: Axle, pieces: Sequence[Segment], surfaces: Sequence[int]
+) -> None:
+    """The circles between the pieces and round the ends, drawn where the form has an edge."""
+    bounds = [(pieces[0].low, making.ends[0], surfaces[0])]
     for i, (lower, upper) in enumerate(itertools.pairwise(pieces)):
         bounds.append((lower.high, surfaces[i], surfaces[i + 1]))
         a, b = lower.radius(lower.high), upper.radius(upper.low)
-        if abs(a - b) > 1e-9 * radius:  # a step: an annulus between the two radii
-            at = base + lower.high * axle
-            step = making.patch(
-                plane_form(axle, at), plane=True, limits=disc_limits(at, min(a, b), max(a, b))
-            )
+        if abs(a - b) > 1e-9 * axle.radius:  # a step: an annulus between the two radii
+            place = axle.at(lower.high)
+            way = axle.along if a > b else -axle.along
+            step = making.plane(way, place, limits=disc_limits(place, min(a, b), max(a, b)))
             bounds[-1] = (lower.high, surfaces[i], step)
-            making.circle(
-                at, axes, b, (step, surfaces[i + 1]), "station", share=lower.high / length
-            )
-    bounds.append((pieces[-1].high, surfaces[-1], ends[1]))
+            share = lower.high / axle.length
+            making.circle(place, axle.across, b, (step, surfaces[i + 1]), "station", share=share)
+    bounds.append((pieces[-1].high, surfaces[-1], making.ends[1]))
+    bare: list[tuple[float, float, tuple[int, int]]] = []
     for i, (height, below, above) in enumerate(bounds):
-        piece = pieces[min(i, len(pieces) - 1)] if i == 0 else pieces[i - 1]
-        wide = piece.radius(height)
-        if wide <= 1e-9 * radius:
+        wide = pieces[max(i - 1, 0)].radius(height)
+        if wide <= 1e-9 * axle.radius:
             continue
         ended = i in (0, len(bounds) - 1)
-        crease = ended or _creased(pieces[i - 1], pieces[i], height)
-        making.circle(
-            base + height * axle,
-            axes,
-            wide,
-            (below, above),
-            "end" if ended else "station",
-            drawn=crease,
-            share=height / length,
-        )
-    if bore:
-        _bored(making, base, axle, axes, bore, (pieces[0].low, pieces[-1].high), length)
-    for share, size in shape.rings:
-        height = share * length
-        on = _patch_under(pieces, surfaces, ends, height, size * radius)
-        if size * radius > 1e-9 * radius:
-            making.circle(
-                base + height * axle, axes, size * radius, (on, -1), "ring", share=share, rim=False
-            )
-    return making
+        if ended or _creased(pieces[i - 1], pieces[i], height):
+            role, share = "end" if ended else "station", height / axle.length
+            making.circle(axle.at(height), axle.across, wide, (below, above), role, share=share)
+        else:
+            bare.append((height, wide, (below, above)))
+    _bound_by_circles(making, axle, bare)
+
+
+def _bound_by_circles(
+    making: Making, axle: Axle, bare: Sequence[tuple[float, float, tuple[int, int]]]
+) -> None:
+    """Circles (height, radius, surfaces) that bound surfaces without being drawn, all at once."""
+    if not bare:
+        return
+    unit = circle_arcs(np.zeros(3), *axle.across)
+    heights = np.array([height for height, _, _ in bare])
+    radii = np.array([radius for _, radius, _ in bare])
+    arcs = np.tile(unit, (len(bare), 1, 1, 1))
+    arcs[..., :3] *= radii[:, None, None, None]
+    places = axle.base + heights[:, None] * axle.along
+    arcs[..., :3] += arcs[..., 3:] * places[:, None, None]
+    for one, (_, _, on) in zip(arcs, bare, strict=True):
+        making.bound(one, on)
 
 
 def _creased(lower: Segment, upper: Segment, height: float) -> bool:
@@ -142,35 +189,27 @@ def _creased(lower: Segment, upper: Segment, height: float) -> bool:
     return abs(a - b) > 1e-7 * scale or step > 1e-9 * math.sqrt(size)
 
 
-def _bored(
-    making: Making,
-    base: Array,
-    axle: Array,
-    axes: tuple[Array, Array],
-    bore: float,
-    reach: tuple[float, float],
-    length: float,
-) -> None:
+def _bored(making: Making, axle: Axle, bore: float, reach: tuple[float, float]) -> None:
     inner = Segment(reach[0], reach[1], bore * bore, 0.0, 0.0, True)
-    at = [base + height * axle for height in reach]
-    wall = making.patch(
-        turned_form(base, axle, inner),
-        plane=False,
-        within=[half_space(axle, at[0]), half_space(-axle, at[1])],
+    low, high = (axle.at(height) for height in reach)
+    wall = making.surface(
+        turned_form(axle.base, axle.along, inner),
+        within=[half_space(axle.along, low), half_space(-axle.along, high)],
     )
-    making.rounds.append(Round(wall, base, axle, inner))
-    for end, place, height in zip(making.ends, at, reach, strict=True):
-        making.circle(place, axes, bore, (end, wall), "bore", share=height / length)
+    making.turned.append(TurnedPatch(wall, axle.base, axle.along, inner))
+    for end, place, height in zip(making.ends, (low, high), reach, strict=True):
+        share = height / axle.length
+        making.circle(place, axle.across, bore, (end, wall), "bore", share=share)
 
 
-def _patch_under(
+def _surface_under(
     pieces: Sequence[Segment],
     surfaces: Sequence[int],
     ends: Sequence[int],
     height: float,
     radius: float,
 ) -> int:
-    """The patch a circle of a radius at a height lies on: an end, else the surface there."""
+    """The surface a circle of a radius at a height lies on: an end, else the surface there."""
     slack = 1e-9 * (pieces[-1].high - pieces[0].low)
     if height <= pieces[0].low + slack and radius < pieces[0].radius(pieces[0].low):
         return ends[0]
@@ -183,7 +222,7 @@ def _patch_under(
     return -1
 
 
-Flat = tuple[float, float, float]
+FlatPoint = tuple[float, float, float]
 """A homogeneous control point along the axle and aside of it: w·h, w·y, w."""
 
 
@@ -205,7 +244,7 @@ def curve_on_round(
 
 
 def lifted_curves(
-    flat: Sequence[Flat],
+    flat: Sequence[FlatPoint],
     lines: Sequence[tuple[float, float]],
     base: Array,
     axle: Array,
@@ -222,13 +261,13 @@ def lifted_curves(
     return np.concatenate([places, w], axis=2)
 
 
-def flat_curve(piece: Segment, across: tuple[float, float]) -> list[Flat]:
+def flat_curve(piece: Segment, across: tuple[float, float]) -> list[FlatPoint]:
     """The control points of a curve on a turned surface, three to an arc."""
     p, q = across
     y0, y1, y2 = piece.a - p * p, piece.b - 2 * p * q, piece.c - q * q
     size = max(abs(y0), abs(y1) * piece.high, abs(y2) * piece.high**2, 1e-300)
     lines = abs(y1 * y1 - 4 * y0 * y2) <= 1e-12 * size * max(abs(y2), size / piece.high**2)
-    flat: list[Flat] = []
+    flat: list[FlatPoint] = []
     for low, high in _above_zero(y0, y1, y2, piece.low, piece.high):
         cuts = [low, high] if lines else [low, (low + high) / 2, high]
         for a, b in itertools.pairwise(cuts):
@@ -283,3 +322,14 @@ def _above_zero(
         for a, b in itertools.pairwise(cuts)
         if b - a > slack and y0 + y1 * (a + b) / 2 + y2 * ((a + b) / 2) ** 2 > 0
     ]
+
+
+def round_footprint(axis: int, sides: Sides) -> Array:
+    """What a form turned about an own axis stands on, own mm (n, 3): its largest circle when the
+    axle is upright in its box, else the base of the box."""
+    if axis != 2:
+        return np.asarray(CORNERS[[0, 1, 3, 2]] * np.array(sides))
+    middle = np.array([sides[0] / 2, sides[1] / 2, 0.0])
+    turn = np.radians(np.arange(0, 360, 10))
+    ring = np.stack([np.cos(turn), np.sin(turn), np.zeros(len(turn))], axis=1)
+    return np.asarray(middle + min(sides[0], sides[1]) / 2 * ring)

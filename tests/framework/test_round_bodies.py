@@ -10,10 +10,13 @@ import trimesh
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from isometron.framework import turned as lathe
+from isometron.files.mesh import triangles_of
 from isometron.framework.circles import FaceCircle
-from isometron.framework.extruded import Extruded
-from isometron.framework.facets import triangles_of
+from isometron.framework.kinds import turned as lathe
+from isometron.framework.kinds.extruded import Extruded
+from isometron.framework.kinds.loop import Loop
+from isometron.framework.kinds.turned import Turned
+from isometron.framework.lathe import segments_of
 from isometron.framework.outlines import (
     Knot,
     area,
@@ -26,9 +29,8 @@ from isometron.framework.outlines import (
 )
 from isometron.framework.placing import Mirrored
 from isometron.framework.settling import settle
-from isometron.framework.turned import Loop, Turned, segments_of
 from isometron.framework.volume import Volume
-from isometron.perspective.conics import points_at
+from isometron.perspective.conics import points_at, straight
 from isometron.perspective.errors import VolumeError
 from tests.scenes import floats
 
@@ -70,7 +72,7 @@ def test_round_forms_hold_what_the_textbook_says(shape, size, contents):
 def test_a_smooth_form_runs_through_its_radii_without_corners_or_overshoot(radii, stretch):
     heights = np.linspace(0, 1, len(radii)) ** (2 * stretch)
     stations = tuple((float(h), r / max(radii)) for h, r in zip(heights, radii, strict=True))
-    pieces = segments_of(Turned(stations, join="smooth"), 100.0, 40.0)
+    pieces = segments_of(stations, "smooth", 100.0, 40.0)
     for before, after in itertools.pairwise(pieces):
         at = after.low
         assert before.high == at and before.squared(at) == pytest.approx(
@@ -96,14 +98,17 @@ def test_everything_drawn_on_a_round_body_lies_on_its_surfaces():
         lamp(Extruded((ARCHED,), axis=0, slant=(0.3, -0.2)), (60, 200, 100)),
         lamp(Extruded((ARCHED,), axis=1, widths=((0, 0.5), (0.4, 1), (1, 0.7))), (200, 60, 100)),
     ]
-    for body in bodies:
-        curved = body.curved
-        for arc, patches in zip(curved.arcs, curved.patches, strict=True):
+    for volume in bodies:
+        body, surfaces = volume.body, volume.body.surfaces
+        lines = body.vertices[body.edges]
+        arcs = np.concatenate([body.arcs, straight(lines[:, 0], lines[:, 1])])
+        on = np.concatenate([body.arc_faces, body.edge_faces])
+        for arc, patches in zip(arcs, on, strict=True):
             for t in (0.0, 0.37, 1.0):
                 at = np.append(points_at(arc[None], np.array([t]))[0], 1.0)
                 for patch in patches[patches >= 0]:
-                    assert abs(at @ curved.forms[patch] @ at) < 1e-7 * 200
-                    assert (curved.within[patch] @ at >= -1e-6).all()
+                    assert abs(at @ surfaces.forms[patch] @ at) < 1e-7 * 200
+                    assert (surfaces.within[patch] @ at >= -1e-6).all()
 
 
 def test_meshes_of_round_volumes_are_closed_and_all_but_as_large():
@@ -136,12 +141,13 @@ def test_inside_an_outline_agrees_with_its_polygon(x, y):
 
 
 def test_a_rounded_plan_is_drawn_with_true_arcs():
-    from isometron.framework.shapes import RECTANGLE, Plan
+    from isometron.framework.kinds.kind import RECTANGLE
+    from isometron.framework.kinds.plan import Plan
 
     tin = Volume("Filter tin", 100, 60, 40, shape=Plan(RECTANGLE, 12.0, True))
     whole = 100 * 60 - (4 - math.pi) * 12**2
     assert tin.contents_mm3 == pytest.approx(40 * whole, rel=1e-12)
-    assert len(tin.curved.swept) == 4
+    assert len(tin.body.surfaces.swept) == 4
 
 
 @pytest.mark.parametrize(
@@ -157,16 +163,16 @@ def test_a_rounded_plan_is_drawn_with_true_arcs():
         (lambda: FaceCircle(0, radius_mm=-2), "above 0"),
         (lambda: lathe.wheel(rim=0.1, hub=0.5), "hub lies inside"),
         (
-            lambda: lamp(Extruded(((Knot(0, 0), Knot(1, 1), Knot(1, 0), Knot(0, 1)),))).curved,
+            lambda: lamp(Extruded(((Knot(0, 0), Knot(1, 1), Knot(1, 0), Knot(0, 1)),))).body,
             "crosses",
         ),
-        (lambda: lamp(Extruded((rectangle(), circle(1.2, 0.5, 0.1)))).curved, "hole lies outside"),
-        (lambda: lamp(Extruded((rectangle(), circle(0.98, 0.5, 0.1)))).curved, "crosses"),
+        (lambda: lamp(Extruded((rectangle(), circle(1.2, 0.5, 0.1)))).body, "hole lies outside"),
+        (lambda: lamp(Extruded((rectangle(), circle(0.98, 0.5, 0.1)))).body, "crosses"),
         (
             lambda: (
                 Volume(
                     "C", 9, 9, 9, circles=(FaceCircle(0, through=True), FaceCircle(2, through=True))
-                ).curved
+                ).body
             ),
             "one way",
         ),
@@ -191,7 +197,7 @@ def test_a_form_that_cannot_be_is_refused_with_a_sentence(make, words):
 )
 def test_a_twin_of_a_round_volume_is_its_mirror_image(shape, axis):
     shape = replace(shape, axis=axis)
-    marked = not (isinstance(shape, Loop) or shape.kind == "dome" or getattr(shape, "widths", ()))
+    marked = not (isinstance(shape, Loop) or shape.called == "dome" or getattr(shape, "widths", ()))
     circles = (FaceCircle(1, (0.4, 0.5), 9.0, start_deg=15, sweep_deg=80),) if marked else ()
     source = lamp(
         shape,
@@ -206,14 +212,16 @@ def test_a_twin_of_a_round_volume_is_its_mirror_image(shape, axis):
     about = Volume("Bench", 500, 300, 20, key=0, yaw_deg=-10)
     twin = replace(source, key=2, like=Mirrored(1, 0, 0), circles=())
     (_, _, made), _ = settle([about, source, twin], ())
-    place, axes = about.frame
+    place, axes = about.pose
     normal = axes[0]
     through = float((place + 250 * normal) @ normal)
 
     def points(volume, flip):
-        arcs = volume.curved.arcs
-        own = np.concatenate([points_at(arcs, np.full(len(arcs), t)) for t in (0.0, 0.5, 1.0)])
-        world = own @ volume.frame[1] + volume.frame[0]
+        arcs = volume.body.arcs
+        own = np.concatenate(
+            [volume.body.vertices, *(points_at(arcs, np.full(len(arcs), t)) for t in (0, 0.5, 1))]
+        )
+        world = own @ volume.pose[1] + volume.pose[0]
         return world - 2 * np.outer(world @ normal - through, normal) if flip else world
 
     a, b = points(source, True), points(made, False)

@@ -28,7 +28,7 @@ def test_a_picked_face_slides_and_the_old_edge_stays_as_a_ghost(desk):
     volume = at.document.volume
     assert volume.height_mm > 200 and volume.sides[:2] == (360.0, 240.0)
     picture = at.bench.session.scene.pictures[0]
-    middle = picture.frame_world[[4, 5, 6, 7]].mean(axis=0)
+    middle = picture.box_world[[4, 5, 6, 7]].mean(axis=0)
     x, y = drawn_place(at.document.eye, middle)
     assert y == pytest.approx(held[1] + 40 / scale, abs=1.5 / scale + 0.5)
     assert x == pytest.approx(held[0], abs=3.0)
@@ -149,7 +149,7 @@ def test_shape_place_copies_and_lines_do_what_their_buttons_say(desk):
     assert "folds" in at.board.plate.text() and at.document.volume.shape.right_mm == 0.0
     at.press("Whole box")
     at.press("L cut")
-    assert at.document.volume.solid.volume_mm3 == pytest.approx(0.75 * 360 * 240 * 180)
+    assert at.document.volume.contents_mm3 == pytest.approx(0.75 * 360 * 240 * 180)
     at.page(2).on.setCurrentText("Bench")
     at.press("Set it on top")
     assert at.document.volume.on.parent == at.document.volumes[1].key
@@ -301,7 +301,7 @@ def test_twins_ghosts_and_openings_are_made_with_the_card(desk):
     at.press("Pierce")
     width, depth, height = at.document.volume.sides
     kept = width * depth * height - width * (depth - 40) * (height - 40)
-    assert at.document.volume.solid.volume_mm3 == pytest.approx(kept)
+    assert at.document.volume.contents_mm3 == pytest.approx(kept)
     at.type("wall", "50 cm")
     before = at.document
     at.press("Pierce")

@@ -10,8 +10,8 @@ from isometron.document.edits import rounding
 from isometron.document.edits.choosing import select
 from isometron.drawing.rounds import circles_of
 from isometron.files.sheet_file import read_sheet, sample_sheet
-from isometron.framework.extruded import Extruded
-from isometron.framework.turned import Turned
+from isometron.framework.kinds.extruded import Extruded
+from isometron.framework.kinds.turned import Turned
 from tests.scenes import sheet
 
 ELLIPSE, AXLE, FACES, TURNED, PROFILE = range(5)
@@ -179,6 +179,6 @@ def test_the_edge_of_a_round_body_is_read_when_nothing_is_picked(desk):
     crawler = sample_sheet("supply crawler")
     body = next(i for i, v in enumerate(crawler.volumes) if v.name == "Crawler body")
     at = desk(select(crawler, body))
-    assert at.bench.readings.title.text() == "Edge of Crawler body"
+    assert at.bench.readings.title.text() == "Edge along the height of Crawler body"
     assert rows(at)["true length"].endswith("cm")
     assert at.board.view.point((0.0, 0.0)) != QPointF()

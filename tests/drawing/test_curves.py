@@ -6,20 +6,23 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from scipy.spatial import KDTree
 
 from isometron.document.document import Document
-from isometron.drawing.curve_pieces import OUTLINE
 from isometron.drawing.rounds import all_circles, circle_in_work, degrees_over_height
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import sample_sheet
-from isometron.framework import turned as lathe
+from isometron.framework.body import OUTLINE
 from isometron.framework.circles import FaceCircle
-from isometron.framework.extruded import Extruded, flats_of, width_at
+from isometron.framework.extruded_bodies import flats_of, width_at
+from isometron.framework.kinds import turned as lathe
+from isometron.framework.kinds.extruded import Extruded
+from isometron.framework.kinds.turned import Turned
+from isometron.framework.lathe import segments_of
 from isometron.framework.outlines import Knot, chorded, circle, parity
-from isometron.framework.turned import Turned
 from isometron.framework.volume import Volume
 from isometron.perspective.conics import between, points_at
-from isometron.perspective.eye import frame
+from isometron.perspective.eye import sight_axes
 from isometron.perspective.projection import project
 from tests.scenes import eye
 
@@ -75,20 +78,28 @@ def crowd(seed, count=7):
 @functools.cache
 def radii(shape, length, radius):
     table = np.linspace(0, length, 4001)
-    pieces = lathe.segments_of(shape, length, radius)
+    pieces = segments_of(shape.stations, shape.join, length, radius)
     inside = [next(p for p in pieces if p.low - 1e-9 <= t <= p.high + 1e-9) for t in table]
     return table, [piece.radius(t) for piece, t in zip(inside, table, strict=True)]
 
 
 @functools.cache
 def polygons(shape, sides):
-    return [chorded(ring, 1.5) for ring in flats_of(shape, sides)]
+    return [chorded(ring, 0.6) for ring in flats_of(shape.rings, shape.axis, sides)]
 
 
 def depth_inside(volume, points):
     """How far inside a volume points (n, 3) lie, roughly, mm; below 0 outside. From the written
     definitions of the shapes alone."""
-    place, axes = volume.frame
+    held = volume.enclosing()
+    within = np.minimum(points - held.min(axis=0), held.max(axis=0) - points).min(axis=1)
+    near = within > -5
+    within[near] = _depth_inside(volume, points[near])
+    return within
+
+
+def _depth_inside(volume, points):
+    place, axes = volume.pose
     own = (points - place) @ axes.T
     shape, sides = volume.shape, np.array(volume.sides)
     within_box = np.minimum(own, sides - own)
@@ -109,34 +120,30 @@ def depth_inside(volume, points):
         )
         rings = polygons(shape, volume.sides)
         inside = np.logical_xor.reduce([parity(ring, flat) for ring in rings])
-        edge = np.min(
-            [
-                np.abs(np.hypot(*(flat[:, None] - ring[None]).transpose(2, 0, 1))).min(axis=1)
-                for ring in rings
-            ],
-            axis=0,
-        )
-        width = np.array([width_at(shape, u) for u in flat[:, 0] / sides[first]])
+        edge = KDTree(np.concatenate(rings)).query(flat)[0]
+        across = np.linspace(0, 1, 2001)
+        widths = [width_at(shape.widths, u) for u in across]
+        width = np.interp(flat[:, 0] / sides[first], across, widths)
         thick = (width / 2 - np.abs(share - 0.5)) * sides[shape.axis]
         return np.minimum(np.where(inside, edge, -edge), thick)
     return within_box.min(axis=1)
 
 
-def hidden_truly(document, owner, point):
-    """Whether a sight ray to a point goes through a body: True, False, or None when it grazes."""
-    start, run = np.array(document.eye.place), point - np.array(document.eye.place)
-    steps = int(np.linalg.norm(run) / 5.0)
-    whole = start + np.linspace(0.35, 1.0, steps)[:, None] * run
-    close = 1.0 - np.concatenate([np.linspace(0.65, 0.01, steps), np.geomspace(0.01, 1e-4, 200)])
+def hidden_truly(document, owner, points):
+    """Whether sight rays to points (p, 3) go through a body: (p,) 1, 0, or −1 when one grazes."""
+    start = np.array(document.eye.place)
+    run = points - start
+    close = 1.0 - np.concatenate([np.linspace(0.6, 0.01, 300), np.geomspace(0.01, 1e-4, 100)])
+    whole = np.linspace(0.4, 1.0, 600)
     states = []
     for index, volume in enumerate(document.volumes):
-        if index == owner:  # a point of its own surface is neared from outside, or not at all
-            deep = float(depth_inside(volume, start + close[:, None] * run).max())
-            states.append(None if -0.004 < deep < 0.1 else deep > 0)
-        else:
-            deep = float(depth_inside(volume, whole).max())
-            states.append(None if -2.5 < deep < 4.0 else deep > 0)
-    return True if True in states else None if None in states else False
+        # A point of its own surface is neared from outside, or not at all.
+        shares, low, high = (close, -0.004, 0.1) if index == owner else (whole, -5.0, 4.0)
+        rays = start + shares[:, None] * run[:, None]
+        inside = depth_inside(volume, rays.reshape(-1, 3)).reshape(len(points), -1).max(axis=1)
+        states.append(np.where((low < inside) & (inside < high), -1, inside > 0))
+    every = np.array(states)
+    return np.where((every == 1).any(axis=0), 1, np.where((every < 0).any(axis=0), -1, 0))
 
 
 def arched():
@@ -151,47 +158,41 @@ def arched():
 @pytest.mark.parametrize("seed", range(4))
 def test_every_curve_is_seen_exactly_where_a_sight_ray_reaches_it(seed):
     document = crowd(seed) if seed else arched()
-    scene = scene_of(document)
     rng = np.random.default_rng(seed)
     asked = 0
-    for index, picture in enumerate(scene.pictures):
-        surfaces = scene.stage.standing[index].surfaces
-        for curve, span, seen in zip(
-            picture.curves.curve.tolist(),
-            picture.curves.span,
-            picture.curves.seen.tolist(),
-            strict=True,
-        ):
-            arc = picture.built.arcs[curve] if curve >= 0 else surfaces.outlines[-1 - curve].copy()
-            if curve < 0:
-                arc[:, :3] += arc[:, 3:] * np.array(document.eye.place)
-            for share in (0.08, rng.uniform(0.1, 0.9), 0.92):
-                t = float(span[0] + share * (span[1] - span[0]))
-                truly = hidden_truly(document, index, points_at(arc[None], np.array([t]))[0])
-                if truly is not None:
-                    asked += 1
-                    assert truly != seen, (index, curve, t, document.volumes[index].kind)
+    for index, picture in enumerate(scene_of(document).pictures):
+        items = picture.standing.items
+        arcs = items.arcs[picture.pieces.item[len(picture.lines) :]]
+        if not len(arcs):
+            continue
+        span = picture.arc_spans
+        for share in (0.08, rng.uniform(0.1, 0.9), 0.92):
+            at = span[:, 0] + share * (span[:, 1] - span[:, 0])
+            points = points_at(arcs, at) + np.array(document.eye.place)
+            truly = hidden_truly(document, index, points)
+            sure = truly >= 0
+            asked += int(sure.sum())
+            assert np.array_equal(truly[sure] == 1, ~picture.arc_seen[sure]), picture.volume.called
     assert asked > 60
 
 
 @pytest.mark.parametrize("seed", range(2))
 def test_straight_lines_are_hidden_by_round_bodies_where_a_ray_meets_them(seed):
     document = crowd(seed + 20)
-    scene = scene_of(document)
     asked = 0
-    for index, picture in enumerate(scene.pictures):
-        if picture.built.round:
+    for index, picture in enumerate(scene_of(document).pictures):
+        if picture.body.bent:
             continue
-        for edge, spans in enumerate(picture.visible):
-            a, b = picture.world[picture.edges[edge]]
-            for t in np.linspace(0.04, 0.96, 9):
-                truly = hidden_truly(document, index, a + t * (b - a))
+        turned = picture.standing.items.turned[: len(picture.edges)]
+        for t in np.linspace(0.04, 0.96, 9):
+            ends = picture.world[picture.edges]
+            truly = hidden_truly(document, index, (1 - t) * ends[:, 0] + t * ends[:, 1])
+            for edge, spans in enumerate(picture.visible):
                 near = any(abs(t - end) < 0.01 for span in spans for end in span)
-                if truly is not None and not near and picture.built.faces[edge].max() >= 0:
-                    turned = scene.stage.standing[index].shown[picture.built.faces[edge]].any()
+                if truly[edge] >= 0 and not near:
                     asked += 1
                     seen = any(low < t < high for low, high in spans)
-                    assert seen == (turned and not truly), (index, edge, t)
+                    assert seen == (turned[edge] and not truly[edge]), (index, edge, t)
     assert asked > 40
 
 
@@ -205,11 +206,11 @@ def test_an_outline_touches_the_surface_and_runs_into_its_end_circles():
         selected=0,
     )
     scene = scene_of(document)
-    for standing in scene.stage.standing:
-        surfaces = standing.surfaces
+    for picture in scene.pictures:
+        surfaces = picture.standing.seen
         assert len(surfaces.outlines) >= 2
-        for arc, patch in zip(surfaces.outlines, surfaces.outline_patch, strict=True):
-            form = surfaces.forms[patch]
+        for arc, surface in zip(surfaces.outlines, surfaces.outline_surface, strict=True):
+            form = surfaces.forms[surface]
             for t in np.linspace(0, 1, 7):
                 at = np.append(points_at(arc[None], np.array([t]))[0], 1.0)
                 size = np.abs(form).max() * at[:3] @ at[:3]
@@ -217,7 +218,7 @@ def test_an_outline_touches_the_surface_and_runs_into_its_end_circles():
                 assert abs(form[3] @ at) < 1e-10 * size, "touched by the sight line"
     # The outline of a frustum joins its base ellipse without a corner: one tangent on the paper.
     tin = scene.pictures[1]
-    outline = tin.curves.arcs[tin.curves.kind == OUTLINE][0]
+    outline = tin.arcs[tin.arc_kinds == OUTLINE][0]
     a, b = outline[0, :2] / outline[0, 2], outline[2, :2] / outline[2, 2]
     ends = [c for c in all_circles(scene) if c.volume == 1 and c.role == "end"]
     for end, circle_ in ((a, ends[0]), (b, ends[1])):
@@ -236,7 +237,7 @@ def test_a_sphere_off_the_centre_is_drawn_as_long_as_was_measured(off, ratio):
     x, y, z = (away + (0, 0, 1500) - 20).tolist()
     ball = Volume("Ball", 40, 40, 40, x, y, z, shape=lathe.SPHERE)
     picture = scene_of(Document(eye=eye(), volumes=(ball,), selected=0)).pictures[0]
-    outline = picture.curves.arcs[picture.curves.kind == OUTLINE]
+    outline = picture.arcs[picture.arc_kinds == OUTLINE]
     points = np.concatenate(
         [points_at(outline, np.full(len(outline), t)) for t in np.linspace(0, 1, 99)]
     )
@@ -250,7 +251,7 @@ def test_a_cylinder_behind_the_near_plane_and_a_circle_round_the_eye_are_no_nons
     for tilt in (-80.0, 0.0, 60.0, 90.0):
         scene = scene_of(Document(eye=eye(tilt_deg=tilt), volumes=(round_us, above), selected=0))
         for picture in scene.pictures:
-            assert np.isfinite(picture.curves.arcs).all()
+            assert np.isfinite(picture.arcs).all()
 
 
 def test_the_degree_grows_away_from_the_eye_level_and_changes_sides_there():
@@ -281,12 +282,12 @@ def test_the_square_of_a_circle_touches_its_ellipse_in_four_points():
 def test_parts_of_a_curve_lie_where_the_curve_is_drawn():
     document = crowd(3)
     for picture in scene_of(document).pictures:
-        curves = picture.curves
-        some = np.flatnonzero(curves.curve >= 0)
-        arcs = picture.built.arcs[curves.curve[some]]
-        part = between(arcs, curves.span[some, 0], curves.span[some, 1])
+        numbers = picture.arc_numbers
+        some = np.flatnonzero((numbers >= 0) & (numbers < len(picture.figure.arcs)))
+        arcs, span = picture.figure.arcs[numbers[some]], picture.arc_spans[some]
+        part = between(arcs, span[:, 0], span[:, 1])
         for t in (0.0, 0.4, 1.0):
             share = np.full(len(some), t)
             drawn = project(document.eye, points_at(part, share)).sheet
-            assert np.abs(points_at(curves.arcs[some], share) - drawn).max(initial=0.0) < 1e-6
-    assert frame(document.eye).shape == (3, 3)
+            assert np.abs(points_at(picture.arcs[some], share) - drawn).max(initial=0.0) < 1e-6
+    assert sight_axes(document.eye).shape == (3, 3)

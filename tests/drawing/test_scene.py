@@ -7,17 +7,23 @@ import pytest
 
 from isometron.document.edits.choosing import choose_all, group, select
 from isometron.document.edits.sheet_edits import show_see_through
-from isometron.drawing.built import DIVISION, EDGE, JOIN, SECTION
 from isometron.drawing.measures import shared_points, sloping_points, true_area
 from isometron.drawing.readings import Pick, reading_of
 from isometron.drawing.scene import left_behind, scene_of
 from isometron.drawing.strokes import sheet_strokes
+from isometron.files.mesh import triangles_of
 from isometron.files.report import report_of
 from isometron.framework.aids import Aid
+from isometron.framework.body import DIVISION, EDGE, JOIN, SECTION
+from isometron.framework.cuts import Cut
+from isometron.framework.kinds.block import Block
+from isometron.framework.kinds.kind import RECTANGLE
+from isometron.framework.kinds.plan import Plan
+from isometron.framework.kinds.taper import Taper
 from isometron.framework.marks import Mark
-from isometron.framework.shapes import RECTANGLE, Block, Cut, Plan, Taper
 from isometron.framework.volume import Volume
 from isometron.perspective.eye import eye_level
+from tests.exact import blocked, surely_blocked
 from tests.scenes import case, eye, sheet
 
 L_PLAN = ((0, 0), (1, 0), (1, 0.4), (0.4, 0.4), (0.4, 1), (0, 1))
@@ -42,28 +48,8 @@ def any_volume(rng, number):
 
 
 def triangles(scene):
-    return np.array(
-        [
-            picture.world[[ring[0], ring[i], ring[i + 1]]]
-            for picture in scene.pictures
-            for _, ring in picture.built.solid.parts
-            for i in range(1, len(ring) - 1)
-        ]
-    )
-
-
-def blocked(start, end, corners):
-    """Whether a straight sight from start stops before end (Möller and Trumbore's test)."""
-    run = end - start
-    one, two = corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0]
-    across = np.cross(run, two)
-    with np.errstate(all="ignore"):
-        f = 1 / (one * across).sum(axis=1)
-        s = start - corners[:, 0]
-        u = f * (s * across).sum(axis=1)
-        q = np.cross(s, one)
-        v, t = f * (q @ run), f * (two * q).sum(axis=1)
-    return bool(((u >= 0) & (v >= 0) & (u + v <= 1) & (t > 1e-9) & (t < 1 - 1e-6)).any())
+    found = [triangles_of(picture.volume) for picture in scene.pictures]
+    return np.concatenate([vertices[corners] for vertices, corners in found])
 
 
 @pytest.mark.parametrize("seed", range(12))
@@ -72,48 +58,47 @@ def test_every_line_is_seen_exactly_where_a_sight_ray_reaches_it(seed):
     volumes = [any_volume(rng, i) for i in range(5)]
     document = sheet(*volumes, by=eye(height_mm=900.0, tilt_deg=float(rng.uniform(-20, 10))))
     scene = scene_of(document)
-    corners, place = triangles(scene), np.array(document.eye.place)
-    asked = 0
+    targets, seen = [], []
     for picture in scene.pictures:
-        pieces = picture.pieces
-        for line, kind, (a, b), seen in zip(
-            pieces.line, pieces.kind, pieces.span, pieces.seen, strict=True
-        ):
-            if kind not in (EDGE, SECTION) or b - a < 1e-3:
-                continue
-            start, end = picture.built.starts[line], picture.built.ends[line]
-            for share in (0.9 * a + 0.1 * b, (a + b) / 2, 0.1 * a + 0.9 * b):
-                target = start + share * (end - start)
-                assert blocked(place, target, corners) != seen
-                asked += 1
-    assert asked > 200
+        count = len(picture.lines)
+        items, span = picture.standing.items, picture.pieces.span[:count]
+        some = np.isin(picture.line_kinds, (EDGE, SECTION)) & (np.ptp(span, axis=1) > 1e-3)
+        start = items.starts[picture.pieces.item[:count][some]]
+        run = items.ends[picture.pieces.item[:count][some]] - start
+        for share in (0.1, 0.5, 0.9):
+            at = span[some] @ (1 - share, share)
+            targets.append(start + at[:, None] * run)
+            seen.append(picture.pieces.seen[:count][some])
+    targets, seen = np.concatenate(targets), np.concatenate(seen)
+    place, corners = np.array(document.eye.place), triangles(scene)
+    if any(picture.body.bent for picture in scene.pictures):
+        stopped, sure = surely_blocked(place, targets, corners)
+    else:
+        stopped, sure = blocked(place, targets, corners), np.ones(len(targets), dtype=bool)
+    assert sure.sum() > 150
+    assert np.array_equal(stopped[sure], ~seen[sure])
 
 
 def test_two_crossing_beams_meet_in_the_eight_lines_of_the_hand_drawn_cross():
     along = Volume("Along", 600, 100, 100, -300, 2000, 0)
     through = Volume("Through", 100, 600, 60, -50, 1750, 20)
     scene = scene_of(sheet(along, through))
-    (join,) = scene.joins.values()
+    (join,) = scene.meetings.values()
     length = np.linalg.norm(join.ends - join.starts, axis=1)
     assert sorted(length.tolist()) == pytest.approx([60.0] * 4 + [100.0] * 4)
     assert set(np.round(join.starts[:, 1], 9)) == {2000.0, 2100.0}
-    seen = [p for p in zip(*_joined(scene), strict=True) if p[1]]
-    assert seen and all(line[1] < 2000.0 + 1e-6 for line, _ in seen)  # only the front four corners
-
-
-def _joined(scene):
-    pieces = scene.pictures[0].pieces
-    join = next(iter(scene.joins.values()))
-    count = len(scene.pictures[0].built.starts)
-    rows = pieces.kind == JOIN
-    return join.starts[pieces.line[rows] - count], pieces.seen[rows]
+    picture = scene.pictures[0]
+    rows = picture.line_kinds == JOIN
+    starts = picture.standing.items.starts[picture.pieces.item[: len(rows)][rows]]
+    seen = starts[picture.pieces.seen[: len(rows)][rows]]
+    assert len(seen) and (seen[:, 1] < 2000.0 + 1e-6).all()  # only the front four corners
 
 
 def test_volumes_that_only_touch_draw_no_lines_between_them_but_their_edges():
     base = Volume("Base", 400, 300, 200, 0, 2000, 0)
     upon = Volume("Upon", 200, 300, 100, 100, 2000, 200)
     scene = scene_of(sheet(base, upon))
-    assert all(len(join.starts) == 0 for join in scene.joins.values())
+    assert not any(meeting.there for meeting in scene.meetings.values())
     whole = [sum(b - a for a, b in spans) for spans in scene.pictures[1].visible]
     assert whole[0] == pytest.approx(1.0)  # the joint is drawn once, whole
 
@@ -215,17 +200,17 @@ def test_faces_of_any_shape_are_read():
     holed = case(cuts=(Cut((0.25, 0.0, 0.25), (0.75, 1.0, 0.75)),))
     document = sheet(holed)
     scene = scene_of(document)
-    solid = scene.pictures[0].built.solid
-    face = next(i for i, rings in enumerate(solid.rings) if len(rings) == 2)
+    body = scene.pictures[0].body
+    face = next(i for i, rings in enumerate(body.rings) if len(rings) == 2)
     assert true_area(scene.pictures[0], face) == pytest.approx(0.75 * 360 * 180)
-    for number in range(len(solid.rings)):
+    for number in range(len(body.rings)):
         assert reading_of(document, scene, Pick("face", 0, number)).rows
-    for number in range(len(solid.edges)):
+    for number in range(len(body.edges)):
         reading = reading_of(document, scene, Pick("edge", 0, number))
         assert reading.rows[0].value == pytest.approx(
-            np.linalg.norm(np.diff(scene.pictures[0].world[solid.edges[number]], axis=0))
+            np.linalg.norm(np.diff(scene.pictures[0].world[body.edges[number]], axis=0))
         )
-    assert DIVISION not in scene.pictures[0].pieces.kind
+    assert DIVISION not in scene.pictures[0].line_kinds
 
 
 def test_a_point_says_who_shares_it():
@@ -253,6 +238,6 @@ def test_an_eye_within_at_and_among_volumes_draws_no_nonsense(seed):
     scene = scene_of(document)
     assert all(np.isfinite(strokes.lines).all() for strokes in sheet_strokes(document, scene))
     assert report_of(document, scene)["volumes"]
-    solid = scene.pictures[0].built.solid
-    for kind, count in (("edge", len(solid.edges)), ("face", len(solid.rings))):
+    body = scene.pictures[0].body
+    for kind, count in (("edge", len(body.edges)), ("face", len(body.rings))):
         assert all(reading_of(document, scene, Pick(kind, 0, i)).rows for i in range(count))

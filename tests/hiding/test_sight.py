@@ -1,11 +1,8 @@
 import numpy as np
 import pytest
-from hypothesis import given
-from hypothesis import strategies as st
 
 from isometron.document.edits import choosing, eye_edits, volume_edits
 from isometron.document.edits.stances import EDGE_NEAREST, take_stance
-from isometron.drawing.occlusion import uncovered
 from isometron.drawing.scene import scene_of
 from isometron.framework.box import EDGES
 from isometron.framework.volume import Volume
@@ -97,17 +94,6 @@ def test_from_inside_a_box_all_its_edges_before_us_are_seen():
     cut = picture.visible[4][0]
     assert cut[0] == pytest.approx((1000 + 1) / 4000, abs=1e-6) and cut[1] == 1.0
     assert np.isfinite(picture.seen_lines).all()
-
-
-@given(st.lists(st.tuples(st.floats(0, 1), st.floats(0, 1)).map(sorted).map(tuple), max_size=6))
-def test_an_interval_splits_into_free_and_covered_parts(covers):
-    free, covered = uncovered((0.0, 1.0), covers)
-    for t in np.linspace(0.0005, 0.9995, 200):
-        if min((abs(t - edge) for cover in covers for edge in cover), default=1) < 1e-6:
-            continue
-        under = any(a < t < b for a, b in covers)
-        assert any(a <= t <= b for a, b in covered) == under
-        assert any(a <= t <= b for a, b in free) != under
 
 
 def test_a_scene_brought_up_to_date_equals_one_made_afresh():

@@ -1,0 +1,120 @@
+"""The box."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Self
+
+import numpy as np
+
+from isometron.framework.body import Body, Circle
+from isometron.framework.box import CORNERS, EDGE_FACES, EDGES, rectangle_faces
+from isometron.framework.circles import (
+    FaceCircle,
+    FacePlane,
+    axis_of_holes,
+    flat_plane,
+    mirrored_on_face,
+    pierced,
+)
+from isometron.framework.extruded_bodies import Carried, carried, contents_mm3, extruded_body
+from isometron.framework.facets import carried_triangles, flat_triangles
+from isometron.framework.flat_bodies import block
+from isometron.framework.kinds.kind import RECTANGLE, Holes, Kind, Outline, Sides, Triangles
+from isometron.framework.outlines import rectangle
+from isometron.perspective.eye import Array
+
+
+@dataclass(frozen=True)
+class Block(Kind):
+    """The whole box; with round holes one way through it."""
+
+    word = "box"
+
+    @property
+    def called(self) -> str:
+        """A box."""
+        return "box"
+
+    @property
+    def axle(self) -> int | None:
+        """It turns about none."""
+        return None
+
+    @property
+    def rolls(self) -> bool:
+        """It is no wheel."""
+        return False
+
+    def body(self, sides: Sides, holes: Holes) -> Body:
+        """The box; pierced it keeps the numbers of its corners, edges and faces."""
+        if not holes:
+            return block(sides)
+        one = self._pierced(sides, holes)
+        body = extruded_body(one, rectangle_faces(one.axis))
+        vertices, smooth = CORNERS * np.array(sides), np.zeros(len(EDGES), dtype=bool)
+        return replace(body, vertices=vertices, edges=EDGES, edge_faces=EDGE_FACES, smooth=smooth)
+
+    def _pierced(self, sides: Sides, holes: Holes) -> Carried:
+        axis = axis_of_holes(holes)
+        rings = [rectangle(), *(pierced(one, axis, sides) for one in holes)]
+        return carried(rings, axis, sides, (0.0, 0.0), ())
+
+    def faceted(self, sides: Sides) -> Body | None:
+        """The box."""
+        return block(sides)
+
+    def contents_mm3(self, sides: Sides, holes: Holes) -> float:
+        """Width times depth times height, less its holes."""
+        if holes:
+            return contents_mm3(self._pierced(sides, holes))
+        width, depth, height = sides
+        return width * depth * height
+
+    def triangles(self, sides: Sides, holes: Holes) -> Triangles | None:
+        """Its skin."""
+        if holes:
+            return carried_triangles(self._pierced(sides, holes))
+        return flat_triangles(block(sides))
+
+    def profile(self, sides: Sides, holes: Holes) -> Carried | None:
+        """Its face with the holes, when it has any."""
+        return self._pierced(sides, holes) if holes else None
+
+    def footprint(self, sides: Sides) -> Array:
+        """Its base."""
+        return np.asarray(CORNERS[[0, 1, 3, 2]] * np.array(sides))
+
+    def mirrored(self) -> Self:
+        """The same."""
+        return self
+
+    def scaled(self, factors: Sides) -> Self:
+        """The same."""
+        return self
+
+    def face_plane(self, body: Body, sides: Sides, circle: FaceCircle) -> tuple[FacePlane, int]:
+        """The face of its number."""
+        return flat_plane(body, circle.face), circle.face
+
+    def mirrored_circle(
+        self, circle: FaceCircle, body: Body, twin: Body, width_mm: float
+    ) -> FaceCircle | None:
+        """The circle on the face across from it."""
+        return mirrored_on_face(circle, body, twin, width_mm)
+
+    def circle_called(self, circle: Circle, circles: Sequence[Circle]) -> str:
+        """By what it is."""
+        return circle.called
+
+    @property
+    def leans(self) -> tuple[float, float, float, float] | None:
+        """Its sides stand upright."""
+        return 0.0, 0.0, 0.0, 0.0
+
+    @property
+    def outline(self) -> Outline | None:
+        """The rectangle."""
+        return Outline(RECTANGLE, 0.0, False)
+
+
+BLOCK = Block()

@@ -1,0 +1,170 @@
+"""The extrusion: a profile carried through a volume along one of its own axes."""
+
+import itertools
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Self
+
+import numpy as np
+
+from isometron.framework.body import Body, Circle
+from isometron.framework.box import CORNERS
+from isometron.framework.circles import (
+    FaceCircle,
+    FacePlane,
+    end_plane,
+    mirrored_on_end,
+    on_ends_only,
+    pierced,
+)
+from isometron.framework.extruded_bodies import (
+    CROSS,
+    Carried,
+    carried,
+    contents_mm3,
+    extruded_body,
+)
+from isometron.framework.facets import carried_triangles
+from isometron.framework.kinds.kind import Holes, Kind, Outline, Sides, Triangles
+from isometron.framework.outlines import Ring, mirrored
+from isometron.perspective.errors import VolumeError
+from isometron.perspective.eye import Array
+
+MOST_WIDTHS = 24
+"""More places at which a width is given are no longer judged by eye."""
+
+
+@dataclass(frozen=True)
+class Extruded(Kind):
+    """An outline (first ring) with holes, carried along an own axis.
+
+    Rings lie along the other two axes, in the order of CROSS, as shares of the sides. slant: how
+    far the far end is shifted along them, as shares, so that the way may be oblique. widths: (share
+    along the first cross axis, share of the full thickness), between which the thickness changes
+    evenly, the same on both sides of the middle; none means straight. name: what it is called. at:
+    the plane on which its outline is shown and moved, as a share of the thickness.
+    """
+
+    rings: tuple[Ring, ...]
+    axis: int = 1
+    slant: tuple[float, float] = (0.0, 0.0)
+    widths: tuple[tuple[float, float], ...] = ()
+    name: str = "extrusion"
+    at: float = 0.0
+    word = "extrusion"
+
+    def __post_init__(self) -> None:
+        if self.axis not in (0, 1, 2) or not self.rings:
+            raise VolumeError("An extrusion needs an outline and an own axis to run along.")
+        if not all(math.isfinite(v) and abs(v) <= 100 for v in self.slant):
+            raise VolumeError("An extrusion's slant is a share of its sides: type a smaller one.")
+        if not (math.isfinite(self.at) and 0 <= self.at <= 1):
+            raise VolumeError("A profile is shown on a plane between its two sides: type 1/2.")
+        places = [place for place, _ in self.widths]
+        if len(places) == 1 or len(places) > MOST_WIDTHS:
+            raise VolumeError(f"A varying width is given at 2 to {MOST_WIDTHS} places.")
+        if any(not b - a > 1e-9 for a, b in itertools.pairwise(places)):
+            raise VolumeError(
+                "The places of a varying width go from front to back: put them in order."
+            )
+        if not all(math.isfinite(p) and 0 < w <= 1 for p, w in self.widths):
+            raise VolumeError("A width is a share of the full one, above 0 and up to 1.")
+        if places and (places[0] > 1e-9 or places[-1] < 1 - 1e-9):
+            raise VolumeError("A varying width is given at both ends: begin at 0 and end at 1.")
+        if self.widths and any(self.slant):
+            raise VolumeError("A slanting extrusion has one width: take the widths away first.")
+
+    @property
+    def called(self) -> str:
+        """Its name."""
+        return self.name
+
+    @property
+    def cross(self) -> tuple[int, int]:
+        """The two own axes its outline lies along."""
+        return CROSS[self.axis]
+
+    @property
+    def axle(self) -> int | None:
+        """It turns about none."""
+        return None
+
+    @property
+    def rolls(self) -> bool:
+        """It is no wheel."""
+        return False
+
+    def profile(self, sides: Sides, holes: Holes) -> Carried:
+        """Its outline in mm, holes in it, carried through a box of the given sides."""
+        if any(not 0 <= one.face <= 1 for one in holes):
+            raise VolumeError("A hole through an extrusion begins on one of its ends.")
+        rings = [*self.rings, *(pierced(one, self.axis, sides) for one in holes)]
+        return carried(rings, self.axis, sides, self.slant, self.widths)
+
+    def body(self, sides: Sides, holes: Holes) -> Body:
+        """Near end, far end, then its sides in the order of its outline."""
+        return extruded_body(self.profile(sides, holes))
+
+    def faceted(self, sides: Sides) -> Body | None:
+        """Itself where it is flat all over; a bent one is not cut."""
+        one = self.profile(sides, ())
+        return extruded_body(one) if one.straight else None
+
+    def contents_mm3(self, sides: Sides, holes: Holes) -> float:
+        """Its outline's area less its holes times the thickness."""
+        return contents_mm3(self.profile(sides, holes))
+
+    def triangles(self, sides: Sides, holes: Holes) -> Triangles | None:
+        """Its skin, arcs in chords."""
+        return carried_triangles(self.profile(sides, holes))
+
+    def footprint(self, sides: Sides) -> Array:
+        """The base of its box."""
+        return np.asarray(CORNERS[[0, 1, 3, 2]] * np.array(sides))
+
+    def mirrored(self) -> Self:
+        """Its outline turned over; carried along its width, begun at the other end."""
+        if self.axis == 0:
+            across, along = self.slant
+            far = tuple(
+                tuple(replace(knot, x=knot.x + across, y=knot.y + along) for knot in ring)
+                for ring in self.rings
+            )
+            return replace(self, rings=far, slant=(-across, -along))
+        widths = tuple((1.0 - place, width) for place, width in reversed(self.widths))
+        rings = tuple(mirrored(ring) for ring in self.rings)
+        return replace(self, rings=rings, widths=widths, slant=(-self.slant[0], self.slant[1]))
+
+    def scaled(self, factors: Sides) -> Self:
+        """The same, being told in shares."""
+        return self
+
+    def face_plane(self, body: Body, sides: Sides, circle: FaceCircle) -> tuple[FacePlane, int]:
+        """Its near (0) or far (1) end."""
+        on_ends_only(circle)
+        if self.widths:
+            raise VolumeError(
+                "Its sides are not flat where the width varies: make it straight first."
+            )
+        return end_plane(self.axis, sides, circle.face, self.slant), circle.face
+
+    def mirrored_circle(
+        self, circle: FaceCircle, body: Body, twin: Body, width_mm: float
+    ) -> FaceCircle | None:
+        """The circle on the end across from it."""
+        return mirrored_on_end(circle, self.axis, self.slant)
+
+    def circle_called(self, circle: Circle, circles: Sequence[Circle]) -> str:
+        """By what it is."""
+        return circle.called
+
+    @property
+    def leans(self) -> tuple[float, float, float, float] | None:
+        """Its sides are where its profile puts them."""
+        return None
+
+    @property
+    def outline(self) -> Outline | None:
+        """It has a profile instead."""
+        return None

@@ -1,0 +1,110 @@
+"""The circle or arc in space."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Self
+
+from isometron.framework.body import Body, Circle
+from isometron.framework.circles import FaceCircle, FacePlane, no_hole
+from isometron.framework.extruded_bodies import Carried
+from isometron.framework.kinds.kind import Holes, Kind, Outline, Sides, Triangles
+from isometron.framework.turned_bodies import axle_of, loop_making, round_footprint
+from isometron.perspective.errors import VolumeError
+from isometron.perspective.eye import Array
+
+
+@dataclass(frozen=True)
+class Loop(Kind):
+    """A circle or arc in space, fitted in the box across an own axis, at half its length: a line
+    that hides nothing. start_deg is counted from the first cross axis to the second."""
+
+    axis: int = 2
+    start_deg: float = 0.0
+    sweep_deg: float = 360.0
+    shares: tuple[float, ...] = (1.0,)
+    word = "circle"
+
+    def __post_init__(self) -> None:
+        if self.axis not in (0, 1, 2) or not math.isfinite(self.start_deg):
+            raise VolumeError("A circle lies across the width, depth or height of its box.")
+        if not (math.isfinite(self.sweep_deg) and 0 < abs(self.sweep_deg) <= 360):
+            raise VolumeError("An arc turns by more than 0° and up to 360°: type another angle.")
+        if not self.shares or not all(0 < share <= 1 for share in self.shares):
+            raise VolumeError("Concentric circles have radii between 0 and the largest one.")
+
+    @property
+    def called(self) -> str:
+        """A circle or an arc."""
+        return "circle" if abs(self.sweep_deg) == 360 else "arc"
+
+    @property
+    def axle(self) -> int | None:
+        """The own axis it lies across."""
+        return self.axis
+
+    @property
+    def rolls(self) -> bool:
+        """It is a line."""
+        return False
+
+    def body(self, sides: Sides, holes: Holes) -> Body:
+        """Its arcs, and nothing that hides."""
+        no_hole(holes, self.called)
+        turns = (self.start_deg, self.sweep_deg)
+        return loop_making(axle_of(self.axis, sides), self.shares, turns).done()
+
+    def faceted(self, sides: Sides) -> Body | None:
+        """A line cuts nothing."""
+        return None
+
+    def contents_mm3(self, sides: Sides, holes: Holes) -> float:
+        """None."""
+        return 0.0
+
+    def triangles(self, sides: Sides, holes: Holes) -> Triangles | None:
+        """It has no body."""
+        return None
+
+    def profile(self, sides: Sides, holes: Holes) -> Carried | None:
+        """It is built another way."""
+        return None
+
+    def footprint(self, sides: Sides) -> Array:
+        """Its whole circle; the rectangle of its box when it stands."""
+        return round_footprint(self.axis, sides)
+
+    def mirrored(self) -> Self:
+        """Its arc run through the other way; across its width it lies as before."""
+        if self.axis == 0:
+            return self
+        start = -self.start_deg if self.axis == 1 else 180.0 - self.start_deg
+        return replace(self, start_deg=start, sweep_deg=-self.sweep_deg)
+
+    def scaled(self, factors: Sides) -> Self:
+        """The same, being told in shares."""
+        return self
+
+    def face_plane(self, body: Body, sides: Sides, circle: FaceCircle) -> tuple[FacePlane, int]:
+        """It has no faces."""
+        raise VolumeError("A circle in space has no faces: choose a volume.")
+
+    def mirrored_circle(
+        self, circle: FaceCircle, body: Body, twin: Body, width_mm: float
+    ) -> FaceCircle | None:
+        """It carries none."""
+        return None
+
+    def circle_called(self, circle: Circle, circles: Sequence[Circle]) -> str:
+        """By what it is."""
+        return circle.called
+
+    @property
+    def leans(self) -> tuple[float, float, float, float] | None:
+        """It has no sides."""
+        return None
+
+    @property
+    def outline(self) -> Outline | None:
+        """It has no plan corners."""
+        return None

@@ -1,0 +1,129 @@
+"""The tapered box."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Self
+
+import numpy as np
+
+from isometron.framework.body import Body, Circle
+from isometron.framework.box import CORNERS, FACES
+from isometron.framework.circles import FaceCircle, FacePlane, flat_plane, mirrored_on_face, no_hole
+from isometron.framework.extruded_bodies import Carried
+from isometron.framework.facets import flat_triangles
+from isometron.framework.flat_bodies import from_faces
+from isometron.framework.kinds.kind import Holes, Kind, Outline, Sides, Triangles
+from isometron.perspective.errors import VolumeError
+from isometron.perspective.eye import LARGEST_MM, Array
+
+
+@dataclass(frozen=True)
+class Taper(Kind):
+    """A box whose upper sides lean: how far, mm, each upper edge lies inside the lower one.
+
+    Negative values lean outward. Two opposite insets that meet make a ridge, all four a tip.
+    """
+
+    front_mm: float = 0.0
+    back_mm: float = 0.0
+    left_mm: float = 0.0
+    right_mm: float = 0.0
+    word = "tapered box"
+
+    def __post_init__(self) -> None:
+        for value in self.insets:
+            if not (math.isfinite(value) and abs(value) <= LARGEST_MM):
+                raise VolumeError("A lean must be a length or an angle: type 40 mm or 12°.")
+
+    @property
+    def insets(self) -> tuple[float, float, float, float]:
+        """Front, back, left, right, mm."""
+        return self.front_mm, self.back_mm, self.left_mm, self.right_mm
+
+    @property
+    def called(self) -> str:
+        """A tapered box."""
+        return "tapered box"
+
+    @property
+    def axle(self) -> int | None:
+        """It turns about none."""
+        return None
+
+    @property
+    def rolls(self) -> bool:
+        """It is no wheel."""
+        return False
+
+    def body(self, sides: Sides, holes: Holes) -> Body:
+        """Base and top with their sides between them. Raises VolumeError for a lean that folds
+        it, and for a hole."""
+        no_hole(holes, self.called)
+        width, depth, height = sides
+        front, back, left, right = self.insets
+        slack = 1e-9 * max(sides)
+        if left + right > width + slack or front + back > depth + slack:
+            raise VolumeError(
+                "That lean folds the volume through itself: the upper sides cross. Lean it less."
+            )
+        x0, y0 = left, front
+        x1, y1 = max(width - right, x0), max(depth - back, y0)
+        top = [(x0, y0), (x1, y0), (x0, y1), (x1, y1)]
+        base = [(0.0, 0.0), (width, 0.0), (0.0, depth), (width, depth)]
+        points = [(*p, 0.0) for p in base] + [(*p, height) for p in top]
+        return from_faces(np.array(points), [[ring] for ring in FACES.tolist()])
+
+    def faceted(self, sides: Sides) -> Body | None:
+        """Itself."""
+        return self.body(sides, ())
+
+    def contents_mm3(self, sides: Sides, holes: Holes) -> float:
+        """Of its flat body."""
+        return self.body(sides, holes).contents_of_parts_mm3
+
+    def triangles(self, sides: Sides, holes: Holes) -> Triangles | None:
+        """Its skin."""
+        return flat_triangles(self.body(sides, holes))
+
+    def profile(self, sides: Sides, holes: Holes) -> Carried | None:
+        """It is built another way."""
+        return None
+
+    def footprint(self, sides: Sides) -> Array:
+        """Its base."""
+        return np.asarray(CORNERS[[0, 1, 3, 2]] * np.array(sides))
+
+    def mirrored(self) -> Self:
+        """Left and right changed over."""
+        return type(self)(self.front_mm, self.back_mm, self.right_mm, self.left_mm)
+
+    def scaled(self, factors: Sides) -> Self:
+        """Leans grow with the sides they lean along."""
+        across, along, _ = factors
+        front, back, left, right = self.insets
+        return type(self)(front * along, back * along, left * across, right * across)
+
+    def face_plane(self, body: Body, sides: Sides, circle: FaceCircle) -> tuple[FacePlane, int]:
+        """The face of its number."""
+        return flat_plane(body, circle.face), circle.face
+
+    def mirrored_circle(
+        self, circle: FaceCircle, body: Body, twin: Body, width_mm: float
+    ) -> FaceCircle | None:
+        """The circle on the face across from it."""
+        return mirrored_on_face(circle, body, twin, width_mm)
+
+    def circle_called(self, circle: Circle, circles: Sequence[Circle]) -> str:
+        """By what it is."""
+        return circle.called
+
+    @property
+    def leans(self) -> tuple[float, float, float, float] | None:
+        """Its insets."""
+        return self.insets
+
+    @property
+    def outline(self) -> Outline | None:
+        """Its plan changes with the height."""
+        return None
