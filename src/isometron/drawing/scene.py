@@ -4,6 +4,7 @@ A scene remembers what it was made from. Asked for the next document it reworks 
 a volume that is drawn exactly as before is the very same object.
 """
 
+import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
@@ -17,9 +18,9 @@ from isometron.framework.body import DIVISION, OUTLINE, SECTION, Body, Indices
 from isometron.framework.figures import Figure, figure_of, loose_lines
 from isometron.framework.volume import Volume
 from isometron.hiding.meeting import Meeting
-from isometron.hiding.pieces import Pieces
+from isometron.hiding.pieces import Pieces, in_a_row
 from isometron.hiding.sight import Sight, sight_of
-from isometron.hiding.standing import Standing
+from isometron.hiding.standing import Standing, lot_of
 from isometron.hiding.viewpoint import Viewpoint
 from isometron.perspective.conics import between, chords, lens
 from isometron.perspective.eye import Array, Eye, sight_axes
@@ -346,33 +347,26 @@ def _drawn(eye: Eye, sight: Sight, which: Sequence[int]) -> list[Drawn]:
     """Pieces and corners of some figures on the sheet, all at once."""
     if not which:
         return []
-    starts, ends, spans, arcs, arc_spans = [], [], [], [], []
-    for i in which:
-        items, pieces = sight.standing[i].items, sight.pieces[i]
-        lines = int(np.searchsorted(pieces.item, items.lines))
-        straight = pieces.item[:lines]
-        starts.append(items.starts[straight])
-        ends.append(items.ends[straight])
-        spans.append(pieces.span[:lines])
-        arcs.append(items.arcs[pieces.item[lines:]])
-        arc_spans.append(pieces.span[lines:])
-    drawn = _lines(eye, np.concatenate(starts), np.concatenate(ends), np.concatenate(spans))
-    span = np.concatenate(arc_spans)
-    curved = between(np.concatenate(arcs)[..., :3] @ lens(eye).T, span[:, 0], span[:, 1])
-    seen = project(eye, np.concatenate([sight.standing[i].figure.world for i in which]))
-    rows = zip(
-        _split(drawn, starts),
-        _split(curved, arcs),
-        _split(seen.sheet, [sight.standing[i].figure.world for i in which]),
-        _split(seen.depth, [sight.standing[i].figure.world for i in which]),
-        strict=True,
-    )
-    return list(rows)
-
-
-def _split(every: Array, like: Sequence[Array]) -> list[Array]:
-    ends = np.cumsum([len(one) for one in like]).tolist()
-    return [every[a:b] for a, b in zip([0, *ends[:-1]], ends, strict=True)]
+    lot = lot_of([sight.standing[i].items for i in which])
+    pieces = [sight.pieces[i] for i in which]
+    item = in_a_row([one.item for one in pieces], lot.first[:-1])
+    span = np.concatenate([one.span for one in pieces])
+    is_line = lot.line[item]
+    line = (np.cumsum(lot.line) - 1)[item[is_line]]
+    lines = _lines(eye, lot.items.starts[line], lot.items.ends[line], span[is_line])
+    bent, part = item[~is_line], span[~is_line]
+    arcs = between(lot.items.arcs[bent][..., :3] @ lens(eye).T, part[:, 0], part[:, 1])
+    corners = [sight.standing[i].figure.world for i in which]
+    seen = project(eye, np.concatenate(corners))
+    ends = np.searchsorted(lot.owner[item[is_line]], np.arange(len(which) + 1)).tolist()
+    arc_ends = np.searchsorted(lot.owner[bent], np.arange(len(which) + 1)).tolist()
+    last = np.cumsum([0, *(len(one) for one in corners)]).tolist()
+    return [
+        (lines[a:b], arcs[c:d], seen.sheet[e:f], seen.depth[e:f])
+        for (a, b), (c, d), (e, f) in zip(
+            *(itertools.pairwise(x) for x in (ends, arc_ends, last)), strict=True
+        )
+    ]
 
 
 def _lines(eye: Eye, start: Array, end: Array, spans: Array) -> Array:

@@ -9,8 +9,9 @@ import itertools
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
-from isometron.framework.body import Body, SweptPatch, TurnedPatch, flat_loop, is_straight
+from isometron.framework.body import Body, Indices, SweptPatch, TurnedPatch, is_straight
 from isometron.framework.extruded_bodies import lifted
 from isometron.framework.turned_bodies import curve_on_round
 from isometron.perspective.conics import (
@@ -19,7 +20,6 @@ from isometron.perspective.conics import (
     linear_along,
     points_at,
     roots,
-    straight,
 )
 from isometron.perspective.eye import Array
 
@@ -42,26 +42,36 @@ class Cutting:
     circles: list[WholeCircle]
 
 
-def cutting(body: Body, normal: Array, offset: float) -> Cutting:
-    """Where the plane normal·x = offset (unit normal, own mm) cuts a body."""
+def cutting(
+    body: Body, normal: Array, offset: float, some: NDArray[np.bool_] | None = None
+) -> Cutting:
+    """Where the plane normal·x = offset (unit normal, own mm) cuts a body, or only some (s,) of its
+    surfaces."""
     found = Cutting([], [], [])
     if body.surfaces is None:
-        _flat(body, normal, offset, found)
+        _flat(body, normal, offset, found, some)
         return found
-    for face in range(body.faces):
-        for start, end in across_face(body, face, normal, offset):
-            found.lines.append((start, end, face))
+    wanted = np.ones(len(body.surfaces.forms), dtype=bool) if some is None else some
+    mine = (body.surfaces.rim_surface < body.faces) & wanted[body.surfaces.rim_surface]
+    rims, owner = body.surfaces.rims[mine], body.surfaces.rim_surface[mine]
+    found.lines.extend(_across(body, rims, owner, normal, offset))
     for turned in body.surfaces.turned:
-        _turned(turned, normal, offset, found)
+        if wanted[turned.surface]:
+            _turned(turned, normal, offset, found)
     for swept in body.surfaces.swept:
-        _swept(swept, normal, offset, found)
+        if wanted[swept.surface]:
+            _swept(swept, normal, offset, found)
     return found
 
 
-def _flat(body: Body, normal: Array, offset: float, found: Cutting) -> None:
+def _flat(
+    body: Body, normal: Array, offset: float, found: Cutting, some: NDArray[np.bool_] | None
+) -> None:
     """The convex pieces of flat faces, one by one."""
     off = body.vertices @ normal - offset
     for face, ring in body.parts:
+        if some is not None and not some[face]:
+            continue
         places, side = body.vertices[list(ring)], off[list(ring)]
         cross = (side < 0) != (np.roll(side, -1) < 0)
         if cross.sum() != 2:
@@ -76,21 +86,33 @@ def _flat(body: Body, normal: Array, offset: float, found: Cutting) -> None:
 def across_face(body: Body, face: int, normal: Array, offset: float) -> list[tuple[Array, Array]]:
     """The parts of a plane face that lie in the plane normal·x = offset, as lines; none for a face
     that lies in that plane itself."""
+    loops = np.concatenate([np.empty((0, 3, 4)), *body.loops(face)])
+    owner = np.full(len(loops), face)
+    return [(start, end) for start, end, _ in _across(body, loops, owner, normal, offset)]
+
+
+def _across(
+    body: Body, loops: Array, owner: Indices, normal: Array, offset: float
+) -> list[tuple[Array, Array, int]]:
+    """The parts of plane faces, with outlines of arcs (k, 3, 4) that belong to faces (k,), that lie
+    in the plane normal·x = offset, as lines with their face."""
+    plane = np.tile(np.append(normal, -offset), (len(loops), 1))
+    number, t = roots(_off_the_knots(linear_along(loops, plane), loops))
+    places, face = points_at(loops[number], t), owner[number]
     along = np.cross(body.normals[face], normal)
-    length = float(np.linalg.norm(along))
-    if length <= 1e-12:
-        return []
-    along = along / length
-    crossings: list[Array] = []
-    for loop in body.loops(face):
-        values = linear_along(loop, np.tile(np.append(normal, -offset), (len(loop), 1)))
-        values = _off_the_knots(values, loop)
-        number, t = roots(values)
-        crossings += list(points_at(loop[number], t))
-    places = sorted((float(p @ along), i) for i, p in enumerate(crossings))
-    order = [crossings[i] for _, i in places]
-    pairs = zip(order[::2], order[1::2], strict=False)
-    return [(a, b) for a, b in pairs if float(np.linalg.norm(b - a)) > 0]
+    order = np.lexsort(((places * along).sum(axis=1), face))
+    order = order[np.linalg.norm(along[order], axis=1) > 1e-12]
+    places, face = places[order], face[order]
+    lines = []
+    i = 0
+    while i + 1 < len(face):
+        if face[i] != face[i + 1]:
+            i += 1
+            continue
+        if float(np.abs(places[i + 1] - places[i]).max()) > 0:
+            lines.append((places[i], places[i + 1], int(face[i])))
+        i += 2
+    return lines
 
 
 def _off_the_knots(values: Array, loop: Array) -> Array:
@@ -196,27 +218,3 @@ def whole_circles(found: Cutting) -> Cutting:
         for centre, axes, radius, surface in found.circles
     ]
     return Cutting(found.lines, [*found.arcs, *arcs], [])
-
-
-def line_arcs(lines: list[tuple[Array, Array, int]]) -> Array:
-    """Straight lines of a cutting as arcs (n, 3, 4)."""
-    if not lines:
-        return np.empty((0, 3, 4))
-    return straight(np.array([a for a, _, _ in lines]), np.array([b for _, b, _ in lines]))
-
-
-def inside_loops(loops: list[Array], normal: Array, points: Array) -> Array:
-    """(p,) whether points (p, 3) of the plane of some loops (k, 3, 4) lie within them, by crossings
-    of a ray with every arc."""
-    count = np.zeros(len(points), dtype=int)
-    flat_points = flat_loop(
-        np.concatenate([points, np.ones((len(points), 1))], axis=1)[:, None], normal
-    )
-    for loop in loops:
-        arcs = flat_loop(loop, normal)
-        for i, (x, y, _) in enumerate(flat_points[:, 0].tolist()):
-            values = arcs[..., 1] - y * arcs[..., 2]
-            values = np.where(values == 0, 1e-300, values)
-            number, t = roots(values)
-            count[i] += int((points_at(arcs[number], t)[:, 0] > x).sum())
-    return np.asarray(count % 2 == 1)

@@ -16,6 +16,7 @@ from isometron.framework.body import OUTLINE, Indices
 from isometron.hiding.cuts import (
     Cuts,
     form_cuts,
+    may_meet,
     overlapping_pairs,
     parts_between,
     sight_cuts,
@@ -24,7 +25,7 @@ from isometron.hiding.cuts import (
     turning_cuts,
 )
 from isometron.hiding.slabs import hidden_spans
-from isometron.hiding.standing import Standing
+from isometron.hiding.standing import Lot, Standing
 from isometron.hiding.surfaces import Row, meets
 from isometron.hiding.viewpoint import Viewpoint
 from isometron.perspective.conics import at, between
@@ -34,7 +35,11 @@ INSIDE = 1e-9
 """What is hidden by a flat body lies behind it by more than this share of its distance."""
 
 
-@dataclass(frozen=True, eq=False)
+Ahead = tuple[Indices, Array]
+"""Items (k,), in order, and spans (k, 2) of their parts that lie ahead."""
+
+
+@dataclass(frozen=True, eq=False, slots=True)
 class Covers:
     """c covers of the items of one figure: item (c,), its span (c, 2) in the item's parameter (for
     a line the share of its true length), and what hides it: figure (c,) and the number (c,) of its
@@ -74,12 +79,13 @@ def together(covers: Sequence[Covers]) -> Covers:
     )
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, slots=True)
 class Asked:
     """Items of several figures in one row, cut to what lies ahead: arcs (m, 3, 4) from the origin,
     the figure (m,) and item (m,) each is a part of and its span (m, 2) of it; surfaces (m, 2) of
     its own figure, mate (m,) and mate's surface (m,) that it lies on; kinds (m,); bounds (m, 4) in
-    the picture, furthest depth (m,); line (m,) whether it is straight."""
+    the picture, furthest depth (m,); line (m,) whether it is straight; fresh (m,) whether it is
+    looked at for the first time."""
 
     arcs: Array
     owner: Indices
@@ -92,13 +98,15 @@ class Asked:
     bounds: Array
     furthest: Array
     line: NDArray[np.bool_]
+    fresh: NDArray[np.bool_]
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, slots=True)
 class Hiders:
     """What the hiders of a scene have in common for any question: bounds (n, 4), nearest depth
     (n,), whether each hides others (n,) and itself (n,), its upright extents (n, 6), and all
-    surfaces that bend in one row."""
+    surfaces that bend in one row, with `front` (s,) those that count: of a closed body those turned
+    to a viewpoint outside of it hide all it hides."""
 
     bounds: Array
     nearest: Array
@@ -106,23 +114,21 @@ class Hiders:
     itself: NDArray[np.bool_]
     reach: Array
     row: Row | None
+    front: NDArray[np.bool_]
 
 
 def hidden_by_slabs(
-    standing: Sequence[Standing],
-    asked: Asked,
-    hiders: Hiders,
-    numbers: Indices,
+    standing: Sequence[Standing], asked: Asked, hiders: Hiders, fresh: NDArray[np.bool_]
 ) -> tuple[Indices, Covers]:
-    """What the flat figures `numbers` hide of what is asked: the figure (c,) whose item each cover
-    is of, and the covers."""
+    """What flat figures hide of what is asked, where the item or the figure (n,) is fresh: the
+    figure (c,) whose item each cover is of, and the covers."""
     found = []
     by_width: dict[int, list[int]] = defaultdict(list)
-    for i in numbers.tolist():
-        if len(standing[i].slabs):
-            by_width[standing[i].slabs.shape[1]].append(i)
+    for i, one in enumerate(standing):
+        if len(one.slabs):
+            by_width[one.slabs.shape[1]].append(i)
     for alike in by_width.values():
-        pairs = _each_slab(standing, asked, hiders, np.array(alike, dtype=np.intp))
+        pairs = _each_slab(standing, asked, hiders, np.array(alike, dtype=np.intp), fresh)
         for wanted, by in ((True, _lines_by_slabs), (False, _arcs_by_slabs)):
             mine = asked.line[pairs[0]] == wanted
             found.append(by(asked, *(x[mine] for x in pairs)))
@@ -131,16 +137,18 @@ def hidden_by_slabs(
 
 
 def _each_slab(
-    standing: Sequence[Standing], asked: Asked, hiders: Hiders, numbers: Indices
+    standing: Sequence[Standing],
+    asked: Asked,
+    hiders: Hiders,
+    numbers: Indices,
+    fresh: NDArray[np.bool_],
 ) -> tuple[Indices, Indices, Array, Indices]:
     """Every item with every slab (of one number of planes) that may hide it: item, slab, planes
     (q, p, 4), hider. A slab does not hide what lies on the face before it, nor a convex figure the
     lines along which it meets others."""
-    items, columns = overlapping_pairs(asked.bounds, hiders.bounds[numbers])
-    owner = numbers[columns]
-    own = asked.owner[items] == owner
-    keep = np.where(own, hiders.itself[owner], hiders.others[owner])
-    keep &= hiders.nearest[owner] < asked.furthest[items]
+    items, columns = _near(asked, hiders, numbers)
+    keep = hiders.nearest[numbers[columns]] < asked.furthest[items]
+    keep &= asked.fresh[items] | fresh[numbers[columns]]
     items, columns = items[keep], columns[keep]
     counts = np.array([len(standing[i].slabs) for i in numbers.tolist()])
     begin = np.cumsum(counts) - counts
@@ -156,6 +164,24 @@ def _each_slab(
     free &= ~(mine & (face >= 0) & (asked.faces[item] == face[:, None]).any(axis=1))
     planes = np.concatenate([standing[i].slabs for i in numbers.tolist()])
     return item[free], slab[free], planes[at_slab[free]], hider[free]
+
+
+def _near(asked: Asked, hiders: Hiders, numbers: Indices) -> tuple[Indices, Indices]:
+    """Items and places among some hiders that may hide them and whose bounds in the picture
+    overlap: first sorted out by the whole figures the items belong to."""
+    begins = np.flatnonzero(np.diff(asked.owner, prepend=-1))
+    counts = np.diff(np.append(begins, len(asked.owner)))
+    hider_bounds = hiders.bounds[numbers]
+    owner = asked.owner[begins]
+    figure, column = overlapping_pairs(hiders.bounds[owner], hider_bounds)
+    hider = numbers[column]
+    may = np.where(owner[figure] == hider, hiders.itself[hider], hiders.others[hider])
+    figure, column = figure[may], column[may]
+    some = counts[figure]
+    item = np.repeat(begins[figure] - np.cumsum(some) + some, some) + np.arange(some.sum())
+    column = np.repeat(column, some)
+    near = may_meet(asked.bounds[item], hider_bounds[column])
+    return item[near], column[near]
 
 
 def _lines_by_slabs(
@@ -199,19 +225,23 @@ def hidden_by_surfaces(
     viewpoint: Viewpoint,
     asked: Asked,
     hiders: Hiders,
-    surfaces: NDArray[np.bool_],
+    fresh: NDArray[np.bool_],
 ) -> tuple[Indices, Covers]:
-    """What surfaces that bend (those of the row that are marked) hide of what is asked: as
-    `hidden_by_slabs`."""
+    """What bodies that bend hide of what is asked, where the item or the surface (s,) of their row
+    is fresh: as `hidden_by_slabs`."""
     row = hiders.row
-    if row is None or not len(asked.arcs) or not surfaces.any():
+    if row is None or not len(asked.arcs):
         return NONE.item, NONE
-    some = np.flatnonzero(surfaces)
+    some = np.flatnonzero(hiders.front)
     item, place = overlapping_pairs(asked.bounds, row.bounds[some])
     surface = some[place]
+    new = asked.fresh[item] | fresh[surface]
+    item, surface = item[new], surface[new]
     item, surface, own = _pairs_that_count(asked, hiders, row, item, surface)
     if not len(item):
         return NONE.item, NONE
+    behind = _may_lie_behind(viewpoint, asked, row, item, surface)
+    item, surface, own = item[behind], surface[behind], own[behind]
     cuts = _all_cuts(viewpoint, asked, hiders, row, (item, surface, own))
     pair, low, high = parts_between(len(item), cuts)
     middle = at(asked.arcs[item[pair]], (low + high) / 2)
@@ -239,6 +269,19 @@ def _pairs_that_count(
     on |= (asked.mate[item] == owner) & (asked.mate_face[item] == local)
     keep = ~(on & (row.plane[surface] | (asked.kinds[item] == OUTLINE)))
     return item[keep], surface[keep], on[keep]
+
+
+def _may_lie_behind(
+    viewpoint: Viewpoint, asked: Asked, row: Row, item: Indices, surface: Indices
+) -> NDArray[np.bool_]:
+    """(q,) whether any of an item lies on the far side of its surface, where that is plane."""
+    plane = 2 * row.forms[surface, 3]
+    plane[:, 3] /= 2
+    ours = plane @ viewpoint.homogeneous
+    beyond = np.einsum("qik,qk->qi", asked.arcs[item], plane)
+    size = np.abs(asked.arcs[item, :, :3]).max(axis=(1, 2))
+    far = (beyond * np.sign(ours)[:, None] < -INSIDE * size[:, None]).any(axis=1)
+    return np.asarray(far | ~row.plane[surface])
 
 
 def _all_cuts(
@@ -298,59 +341,34 @@ def _in_bounds(viewpoint: Viewpoint, places: Array, bounds: Array) -> NDArray[np
 
 def asked_of(
     viewpoint: Viewpoint,
-    standing: Sequence[Standing],
-    which: Sequence[int],
-    wanted: Sequence[NDArray[np.bool_]],
-    ahead: Sequence[tuple[Indices, Array]],
+    lot: Lot,
+    owner: Indices,
+    ahead: Ahead,
+    wanted: NDArray[np.bool_],
+    fresh: NDArray[np.bool_],
 ) -> Asked:
-    """The wanted items of some figures in one row, each cut to its parts that lie ahead, given as
-    items (k,) and spans (k, 2)."""
-    arcs, owner, item, span, faces, mate, mate_face, kinds, line = ([] for _ in range(9))
-    for number, want, (every_row, every_span) in zip(which, wanted, ahead, strict=True):
-        keep = want[every_row]
-        rows, spans = every_row[keep], every_span[keep]
-        if not len(rows):
-            continue
-        items = standing[number].items
-        cut = items.arcs[rows]
-        some = np.flatnonzero((spans[:, 0] > 0) | (spans[:, 1] < 1))
-        if len(some):
-            cut[some] = between(cut[some], spans[some, 0], spans[some, 1])
-        arcs.append(cut)
-        owner.append(np.full(len(rows), number))
-        item.append(rows)
-        span.append(spans)
-        faces.append(items.faces[rows])
-        mate.append(items.mate[rows])
-        mate_face.append(items.mate_face[rows])
-        kinds.append(items.kinds[rows])
-        line.append(rows < items.lines)
-    if not arcs:
-        none = np.empty(0, dtype=np.intp)
-        return Asked(
-            np.empty((0, 3, 4)),
-            none,
-            none,
-            np.empty((0, 2)),
-            none.reshape(0, 2),
-            none,
-            none,
-            none,
-            np.empty((0, 4)),
-            np.empty(0),
-            np.empty(0, dtype=bool),
-        )
-    every = np.concatenate(arcs)
+    """The wanted items (m,) of a lot, each cut to its parts that lie ahead, given as items (k,) of
+    the lot and spans (k, 2); owner (n,): the numbers of the figures of the lot; fresh (m,) items.
+    """
+    keep = wanted[ahead[0]]
+    rows, spans = ahead[0][keep], ahead[1][keep]
+    items = lot.items
+    arcs = items.arcs[rows]
+    some = np.flatnonzero((spans[:, 0] > 0) | (spans[:, 1] < 1))
+    if len(some):
+        arcs[some] = between(arcs[some], spans[some, 0], spans[some, 1])
+    place = lot.owner[rows]
     return Asked(
-        every,
-        np.concatenate(owner),
-        np.concatenate(item),
-        np.concatenate(span),
-        np.concatenate(faces),
-        np.concatenate(mate),
-        np.concatenate(mate_face),
-        np.concatenate(kinds),
-        viewpoint.bounds(every),
-        viewpoint.depths(every)[1],
-        np.concatenate(line),
+        arcs,
+        owner[place],
+        rows - lot.first[place],
+        spans,
+        items.faces[rows],
+        items.mate[rows],
+        items.mate_face[rows],
+        items.kinds[rows],
+        viewpoint.bounds(arcs),
+        viewpoint.depths(arcs)[1],
+        lot.line[rows],
+        fresh[rows],
     )

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 
 from isometron.framework.body import Surfaces, SweptPatch, TurnedPatch
 from isometron.framework.figures import Figure
@@ -36,17 +37,14 @@ MOST_HALVINGS = 12
 
 @dataclass(frozen=True, eq=False)
 class _Skin:
-    """One surface in the world: its number, form (4, 4), half spaces (k, 4), limits (2, 4, 4),
-    curves (n, 3, 4) on it that between them cross whatever runs across it, and the corners (3,) of
-    the upright box round those."""
+    """One surface in the world: its number, form (4, 4), half spaces (k, 4), limits (2, 4, 4), and
+    curves (n, 3, 4) on it that between them cross whatever runs across it."""
 
     number: int
     form: Array
     within: Array
     limits: Array
     curves: Array
-    low: Array
-    high: Array
 
     def gradient(self, place: Array) -> Array:
         """Normal (3,) at a place, not of unit length."""
@@ -64,17 +62,18 @@ class _Skin:
         return inside and all(float(one @ limit @ one) >= -slack for limit in self.limits)
 
 
-def follow(a: Figure, b: Figure, size: float) -> list[tuple[Array, int, int]]:
+def follow(
+    a: Figure, b: Figure, near: NDArray[np.bool_], size: float
+) -> list[tuple[Array, int, int]]:
     """Arcs (3, 4) of the curves in which the bent surfaces of two figures meet, with the number of
-    the surface of each; world mm."""
+    the surface of each; world mm. near (s, t): which may meet at all."""
     found: list[tuple[Array, int, int]] = []
+    if not near[a.body.faces :, b.body.faces :].any():
+        return found
     ours, theirs = _skins(a), _skins(b)
-    reach = np.stack([np.maximum(a.reach[:3], b.reach[:3]), np.minimum(a.reach[3:], b.reach[3:])])
-    if (reach[0] >= reach[1]).any():
-        return []
     for one in ours:
         for other in theirs:
-            if not _may_meet(one, other):
+            if not near[one.number, other.number]:
                 continue
             seeds = [*_piercing(one.curves, other, size), *_piercing(other.curves, one, size)]
             found += [(arc, one.number, other.number) for arc in _runs(one, other, seeds, size)]
@@ -94,27 +93,16 @@ def _skins(figure: Figure) -> list[_Skin]:
         number = patch.surface
         form = to_own.T @ surfaces.forms[number] @ to_own
         curves = np.concatenate([_across(patch), surfaces.rims[surfaces.rim_surface == number]])
-        in_world = moved(curves, figure.axes, figure.place)
-        real = in_world.reshape(-1, 4)
-        real = real[real[:, 3] > 1e-9]
-        places = real[:, :3] / real[:, 3:]
         skins.append(
             _Skin(
                 number,
                 form,
                 surfaces.within[number] @ to_own,
                 to_own.T @ _real_limits(surfaces, number) @ to_own,
-                in_world,
-                places.min(axis=0),
-                places.max(axis=0),
+                moved(curves, figure.axes, figure.place),
             )
         )
     return skins
-
-
-def _may_meet(one: _Skin, other: _Skin) -> bool:
-    """Whether the upright boxes round two surfaces overlap."""
-    return bool((one.low <= other.high).all() and (other.low <= one.high).all())
 
 
 def _real_limits(surfaces: Surfaces, number: int) -> Array:

@@ -6,31 +6,19 @@ of conics, both exact; two surfaces that bend meet in curves that are followed s
 carry each other on, no edge is drawn between them.
 """
 
-import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
-from isometron.framework.body import Indices, Ring, flat_loop, is_straight
+from isometron.framework.body import Indices, Ring
+from isometron.framework.face_outlines import outline_of
 from isometron.framework.figures import Figure, Hides
-from isometron.framework.sections import (
-    Cutting,
-    across_face,
-    cutting,
-    inside_loops,
-    whole_circles,
-)
+from isometron.framework.sections import Cutting, cutting, whole_circles
 from isometron.hiding.following import follow
-from isometron.perspective.conics import (
-    adjugate,
-    between,
-    linear_along,
-    moved,
-    points_at,
-    quadratic_along,
-    roots,
-)
+from isometron.hiding.nearness import may_meet
+from isometron.perspective.conics import between, moved, straight
 from isometron.perspective.eye import Array
 
 FLUSH = 1e-7
@@ -43,7 +31,7 @@ SLIVER = 1e-6
 """A shared line shorter than this share of a figure's size is a touch, not a piercing."""
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, slots=True)
 class Meeting:
     """Lines where figures `first` and `second` (numbers) pierce each other: starts, ends (k, 3)
     world mm with the surface (k, 2) of each that the line lies on; arcs (j, 3, 4) likewise."""
@@ -65,11 +53,13 @@ class Meeting:
 def near_pairs(reach: Array, some: Sequence[int] | None = None) -> list[tuple[int, int]]:
     """Pairs (first < second) of figures whose upright extents (n, 6) overlap or touch; only those
     with one of `some` in them, when given."""
-    low, high = reach[:, :3], reach[:, 3:]
-    slack = FLUSH * (high - low).max(initial=0.0)
+    slack = FLUSH * float((reach[:, 3:] - reach[:, :3]).max(initial=0.0))
     rows = np.arange(len(reach)) if some is None else np.array(sorted(some), dtype=np.intp)
-    both = (low[rows, None] <= high[None] + slack).all(axis=2)
-    both &= (low[None] <= high[rows, None] + slack).all(axis=2)
+    both = np.ones((len(rows), len(reach)), dtype=bool)
+    for axis in range(3):
+        low, high = reach[:, axis], reach[:, axis + 3] + slack
+        both &= low[rows, None] <= high
+        both &= low <= high[rows, None]
     one, other = np.nonzero(both)
     pairs = zip(rows[one].tolist(), other.tolist(), strict=True)
     return sorted({(min(a, b), max(a, b)) for a, b in pairs if a != b})
@@ -191,127 +181,78 @@ def _bent_pieces(
     """Every face of one cut with every surface of the other, and what bends with what bends."""
     lines: list[tuple[Array, Array, int, int]] = []
     arcs: list[tuple[Array, int, int]] = []
-    for face in range(a.body.faces):
-        found = _in_plane(a, face, b, size)
-        for start, end, other in found.lines:
-            lines += _line_in_face(a, face, start, end, other, size)
-        for some, other in found.arcs:
-            arcs += [(arc, face, other) for arc in _arcs_in_face(a, face, some, size)]
-    for face in range(b.body.faces):
-        found = _in_plane(b, face, a, size)
-        for start, end, other in found.lines:
-            if other >= a.body.faces:  # planes with planes are done
-                turned = _line_in_face(b, face, start, end, other, size)
-                lines += [(s, e, two, one) for s, e, one, two in turned]
-        for some, other in found.arcs:
-            arcs += [(arc, other, face) for arc in _arcs_in_face(b, face, some, size)]
+    near = may_meet(a, b)
+    for one, other, swapped in ((a, b, False), (b, a, True)):
+        some = near.T if swapped else near
+        for face in np.flatnonzero(some[: one.body.faces].any(axis=1)).tolist():
+            for part, surface, straight_on in _on_face(one, face, other, some[face], size):
+                pair = (surface, face) if swapped else (face, surface)
+                if not straight_on:
+                    arcs.append((part, *pair))
+                elif not swapped or surface >= other.body.faces:  # planes with planes are done
+                    ends = part[[0, 2], :3] / part[[0, 2], 3:]
+                    lines.append((ends[0], ends[1], *pair))
     if a.body.bent and b.body.bent:
-        arcs += follow(a, b, size)
+        arcs += follow(a, b, near, size)
     return lines, arcs
 
 
-def _in_plane(a: Figure, face: int, b: Figure, size: float) -> Cutting:
-    """Where the plane of a face of a cuts b, in world mm; nothing where b lies on one side of it,
-    or a face of b lies in it."""
-    normal, offset = a.normals[face], float(a.offsets[face])
-    own_normal = b.axes @ normal
-    own_offset = offset - float(b.place @ normal)
-    low, high = b.body.reach_along(own_normal)
+def _on_face(
+    a: Figure, face: int, b: Figure, some: NDArray[np.bool_], size: float
+) -> list[tuple[Array, int, bool]]:
+    """Where some surfaces (s,) of b cut a face of a: arcs (3, 4) world mm, the surface of b, and
+    whether each is straight; without what runs along the outline of the face."""
+    cut = _in_plane(a, face, b, some, size)
+    if not (cut.lines or cut.arcs):
+        return []
+    made = straight(
+        np.array([start for start, _, _ in cut.lines]).reshape(-1, 3),
+        np.array([end for _, end, _ in cut.lines]).reshape(-1, 3),
+    )
+    counts = [len(some) for some, _ in cut.arcs]
+    surface = np.array(
+        [*(other for _, _, other in cut.lines), *np.repeat([o for _, o in cut.arcs], counts)],
+        dtype=np.intp,
+    )
+    world = moved(np.concatenate([made, *(some for some, _ in cut.arcs)]), b.axes, b.place)
+    own = moved(world, a.axes.T, -(a.axes @ a.place))
+    outline = outline_of(a.body, face)
+    number, low, high = outline.parts(outline.flat(own))
+    parts = between(world[number], low, high)
+    ends = parts[:, [0, 2], :3] / parts[:, [0, 2], 3:]
+    keep = np.linalg.norm(ends[:, 1] - ends[:, 0], axis=1) > SLIVER * size
+    is_line = number < len(made)
+    keep &= ~(is_line & _along_an_edge(a, face, ends, size))
+    return [
+        (parts[i], int(surface[number[i]]), bool(is_line[i])) for i in np.flatnonzero(keep).tolist()
+    ]
+
+
+def _in_plane(a: Figure, face: int, b: Figure, some: NDArray[np.bool_], size: float) -> Cutting:
+    """Where the plane of a face of a cuts some surfaces of b, in b's own mm; nothing where b lies
+    on one side of it, or a face of b lies in it."""
+    normal = b.axes @ a.normals[face]
+    offset = float(a.offsets[face] - b.place @ a.normals[face])
     slack = FLUSH * size
-    if low >= own_offset - slack or high <= own_offset + slack:
-        return Cutting([], [], [])
-    found = whole_circles(cutting(b.body, own_normal, own_offset))
-
-    def out(place: Array) -> Array:
-        return np.asarray(place @ b.axes + b.place)
-
-    lines = [(out(start), out(end), other) for start, end, other in found.lines]
-    arcs = [(moved(some, b.axes, b.place), other) for some, other in found.arcs]
-    return Cutting(lines, arcs, [])
+    held = b.body.enclosing @ normal
+    nothing = Cutting([], [], [])
+    if held.min() >= offset - slack or held.max() <= offset + slack:
+        return nothing
+    low, high = b.body.reach_along(normal)
+    if low >= offset - slack or high <= offset + slack:
+        return nothing
+    return whole_circles(cutting(b.body, normal, offset, some))
 
 
-def _line_in_face(
-    a: Figure, face: int, start: Array, end: Array, other: int, size: float
-) -> list[tuple[Array, Array, int, int]]:
-    """The parts of a line in the plane of a face that lie on the face itself, and not along its
-    outline."""
-    along = (end - start) / max(float(np.linalg.norm(end - start)), 1e-300)
-    across = np.cross(a.normals[face], along)
-    own = a.axes @ across
-    offset = float((start - a.place) @ across)
-    found = []
-    for low, high in across_face(a.body, face, own, offset):
-        both = _common((low @ a.axes + a.place, high @ a.axes + a.place), (start, end), size)
-        if both is not None and not _along_an_edge(a, face, *both, size):
-            found.append((*both, face, other))
-    return found
-
-
-def _along_an_edge(a: Figure, face: int, start: Array, end: Array, size: float) -> bool:
-    """Whether a line runs along one of the edges of a face."""
-    mine = (a.body.edge_faces == face).any(axis=1)
-    for edge in a.body.edges[mine]:
-        one, two = a.world[edge]
-        along = (two - one) / np.linalg.norm(two - one)
-        off = [np.linalg.norm(np.cross(p - one, along)) for p in (start, end)]
-        if max(off) <= FLUSH * size:
-            return True
-    return False
-
-
-def _arcs_in_face(a: Figure, face: int, arcs: Array, size: float) -> list[Array]:
-    """The parts of arcs (k, 3, 4) in the plane of a face that lie on the face itself."""
-    loops = [moved(loop, a.axes, a.place) for loop in a.body.loops(face)]
-    normal = a.normals[face]
-    kept = []
-    for arc in arcs:
-        cuts = [0.0, 1.0, *_crossings(arc, loops, normal)]
-        for low, high in itertools.pairwise(sorted(cuts)):
-            if high - low <= 1e-9:
-                continue
-            part = between(arc[None], np.array([low]), np.array([high]))[0]
-            ends = part[[0, 2], :3] / part[[0, 2], 3:]
-            middle = points_at(part[None], np.array([0.5]))
-            if float(np.linalg.norm(ends[1] - ends[0])) <= SLIVER * size:
-                continue
-            if inside_loops(loops, normal, middle)[0]:
-                kept.append(part)
-    return kept
-
-
-def _crossings(arc: Array, loops: list[Array], normal: Array) -> list[float]:
-    """Parameters at which an arc may cross the outlines of a face in whose plane it lies: where it
-    crosses the planes through straight pieces, and for arcs where the two conics meet."""
-    found: list[float] = []
-    for loop in loops:
-        level = is_straight(loop)
-        if level.any():
-            ends = loop[level][:, [0, 2], :3] / loop[level][:, [0, 2], 3:]
-            across = np.cross(normal, ends[:, 1] - ends[:, 0])
-            across = across / np.maximum(np.linalg.norm(across, axis=1, keepdims=True), 1e-300)
-            forms = np.concatenate([across, -(across * ends[:, 0]).sum(axis=1)[:, None]], axis=1)
-            values = linear_along(np.tile(arc, (len(forms), 1, 1)), forms)
-            found += roots(values)[1].tolist()
-        for bent in loop[~level]:
-            found += _with_arc(arc, bent, normal)
-    return found
-
-
-def _with_arc(arc: Array, other: Array, normal: Array) -> list[float]:
-    """Parameters of an arc at which it meets the conic of another in the same plane."""
-    mine, theirs = flat_loop(arc[None], normal)[0], flat_loop(other[None], normal)[0]
-    size = float(np.abs(theirs).max())
-    inverse = adjugate(theirs.T / size)
-    conic = np.array([[0.0, 0.0, -2.0], [0.0, 1.0, 0.0], [-2.0, 0.0, 0.0]])
-    form = inverse.T @ conic @ inverse
-    largest = float(np.abs(form).max())
-    if largest == 0:
-        return []
-    values = quadratic_along(mine[None], form[None] / largest)
-    scale = float(np.abs(mine).max()) ** 2
-    if float(np.abs(values).max()) <= 1e-10 * scale:
-        return []
-    return [float(t) for t in roots(values)[1]]
+def _along_an_edge(a: Figure, face: int, ends: Array, size: float) -> NDArray[np.bool_]:
+    """(k,) whether lines with ends (k, 2, 3) run along one of the edges of a face."""
+    edges = a.body.edges[(a.body.edge_faces == face).any(axis=1)]
+    start = a.world[edges[:, 0]]
+    along = a.world[edges[:, 1]] - start
+    along = along / np.linalg.norm(along, axis=1, keepdims=True)
+    off = ends[:, None] - start[None, :, None]
+    far = off - (off * along[None, :, None]).sum(axis=3, keepdims=True) * along[None, :, None]
+    return np.asarray((np.linalg.norm(far, axis=3).max(axis=2) <= FLUSH * size).any(axis=1))
 
 
 def flush_spans(a: Figure, b: Figure) -> list[tuple[int, float, float]]:
@@ -334,35 +275,27 @@ def flush_spans(a: Figure, b: Figure) -> list[tuple[int, float, float]]:
 def _edges_round(a: Figure, face: int) -> list[tuple[int, Array]]:
     """Each edge of a face with its unit direction out of the face, in its plane."""
     found = []
+    outline = outline_of(a.body, face)
     middle = a.body.middle_of(face) @ a.axes + a.place
-    loops = [moved(loop, a.axes, a.place) for loop in a.body.loops(face)]
     for edge in np.flatnonzero((a.body.edge_faces == face).any(axis=1)).tolist():
         if edge >= len(a.starts):
             continue
         start, end = a.starts[edge], a.ends[edge]
         outward = np.cross(end - start, a.normals[face])
         outward = outward / np.linalg.norm(outward)
-        beside = (start + end) / 2 + BESIDE * float(np.linalg.norm(end - start)) * outward
         if a.body.convex:
             inside = float((middle - start) @ outward) > 0
         else:
-            inside = bool(inside_loops(loops, a.normals[face], beside[None])[0])
+            beside = (start + end) / 2 + BESIDE * float(np.linalg.norm(end - start)) * outward
+            place = a.axes @ (beside - a.place) - outline.place
+            inside = bool(outline.inside((outline.across @ place)[None])[0])
         found.append((edge, -outward if inside else outward))
     return found
 
 
 def _covered(b: Figure, face: int, start: Array, end: Array) -> list[tuple[float, float]]:
     """The parts of a line, in shares of it, that lie within a face in whose plane it lies."""
-    along = end - start
-    length = float(np.linalg.norm(along))
-    across = np.cross(b.normals[face], along / length)
-    own, offset = b.axes @ across, float((start - b.place) @ across)
-    found = []
-    for low, high in across_face(b.body, face, own, offset):
-        shares = sorted(
-            float((p @ b.axes + b.place - start) @ along) / length**2 for p in (low, high)
-        )
-        a, z = max(0.0, shares[0]), min(1.0, shares[1])
-        if z - a > 1e-9:
-            found.append((a, z))
-    return found
+    outline = outline_of(b.body, face)
+    own = (np.array([start, end]) - b.place) @ b.axes.T
+    _, low, high = outline.parts(outline.flat(straight(own[:1], own[1:])))
+    return list(zip(low.tolist(), high.tolist(), strict=True))

@@ -7,13 +7,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from isometron.framework.body import SMOOTH, Indices
-from isometron.hiding.covers import Covers
+from isometron.hiding.covers import Ahead, Covers
 from isometron.hiding.slabs import SHORTEST
-from isometron.hiding.standing import Items
+from isometron.hiding.standing import Lot
 from isometron.perspective.eye import Array
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, slots=True)
 class Pieces:
     """k pieces of the items of a figure, in the order of the items: item (k,), span (k, 2) in its
     parameter, whether it is seen (k,), and whether it is drawn at all (k,)."""
@@ -25,60 +25,44 @@ class Pieces:
 
 
 def cut(
-    items: Sequence[Items],
-    ahead: Sequence[tuple[Indices, Array]],
+    lot: Lot,
+    ahead: Ahead,
     covers: Sequence[Covers],
     lost: Sequence[tuple[Indices, Array]],
-    dense: Sequence[NDArray[np.bool_]],
+    thick: NDArray[np.bool_],
     solid: NDArray[np.bool_],
 ) -> list[Pieces]:
-    """The pieces of several figures at once.
+    """The pieces of the items of several figures at once.
 
-    ahead: parts of the items that lie ahead; covers, and of each whether nothing shows through its
-    hider; lost: parts of edges that are none, because a flush face of the same body goes on there;
-    solid (n,): figures of which nothing hidden is drawn.
+    ahead: parts of the items of the lot that lie ahead; covers of each figure, and of all in a row
+    whether nothing shows through the hider; lost: parts of edges of each figure that are none,
+    because a flush face of the same body goes on there; solid (n,): figures of which nothing hidden
+    is drawn.
     """
-    if not items:
-        return []
-    first = np.concatenate([[0], np.cumsum([len(one.kinds) for one in items])])
-    base = first[:-1].tolist()
-    whole = [rows + b for (rows, _), b in zip(ahead, base, strict=True)]
-    part_item = np.concatenate(whole)
-    part_span = np.concatenate([spans for _, spans in ahead])
-    item = np.concatenate([one.item + b for one, b in zip(covers, base, strict=True)])
+    base = lot.first[:-1]
+    item = in_a_row([one.item for one in covers], base)
     span = np.concatenate([one.span for one in covers])
-    thick = np.concatenate(dense)
-    gone_item = np.concatenate([rows + b for (rows, _), b in zip(lost, base, strict=True)])
+    gone_item = in_a_row([rows for rows, _ in lost], base)
     gone_span = np.concatenate([spans for _, spans in lost])
-    turned = np.concatenate([one.turned for one in items])
-    owner = np.repeat(np.arange(len(items)), np.diff(first))
-    own_solid = solid[owner]
-    number, low, high, covered, shut = _swept(
-        (part_item, part_span), (item, span, thick), (gone_item, gone_span)
-    )
+    turned = lot.items.turned
+    number, low, high, covered, shut = _swept(ahead, (item, span, thick), (gone_item, gone_span))
     seen = turned[number] & ~covered & ~shut
-    drawn = seen | ~(shut | (own_solid[number] & ~turned[number]))
-    keep = _kept_smooth(items, number)
+    drawn = seen | ~(shut | (solid[lot.owner[number]] & ~turned[number]))
+    # Edges within a round corner are drawn as an outline only.
+    keep = (lot.items.kinds[number] != SMOOTH) | lot.items.outline[number]
     number, low, high, seen, drawn = _joined(
         number[keep], low[keep], high[keep], seen[keep], drawn[keep]
     )
-    ends = np.searchsorted(number, first)
+    spans = np.stack([low, high], axis=1)
     return [
-        Pieces(
-            number[a:b] - start,
-            np.stack([low[a:b], high[a:b]], axis=1),
-            seen[a:b],
-            drawn[a:b],
-        )
-        for a, b, start in zip(ends[:-1].tolist(), ends[1:].tolist(), base, strict=True)
+        Pieces(number[a:b] - first, spans[a:b], seen[a:b], drawn[a:b])
+        for a, b, first in lot.split(number)
     ]
 
 
-def _kept_smooth(items: Sequence[Items], number: Indices) -> NDArray[np.bool_]:
-    """(k,) all pieces but those of edges within a round corner that are no outline."""
-    kinds = np.concatenate([one.kinds for one in items])
-    outline = np.concatenate([one.outline for one in items])
-    return np.asarray(((kinds != SMOOTH) | outline)[number])
+def in_a_row(numbers: Sequence[Indices], base: Indices) -> Indices:
+    """Numbers of the items of each figure as numbers of all in a row, from the first of each."""
+    return np.concatenate(numbers) + np.repeat(base, [len(one) for one in numbers])
 
 
 def _swept(

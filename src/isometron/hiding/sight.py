@@ -17,6 +17,7 @@ from isometron.framework.body import EDGE, Indices
 from isometron.framework.figures import Figure
 from isometron.hiding.covers import (
     NONE,
+    Ahead,
     Asked,
     Covers,
     Hiders,
@@ -26,15 +27,14 @@ from isometron.hiding.covers import (
     together,
 )
 from isometron.hiding.meeting import Meeting, flush_spans, meetings_of
-from isometron.hiding.pieces import Pieces, cut
-from isometron.hiding.standing import Standing, stand, with_meetings
-from isometron.hiding.surfaces import in_a_row
+from isometron.hiding.pieces import Pieces, cut, in_a_row
+from isometron.hiding.standing import Lot, Standing, lot_of, stand, with_meetings
+from isometron.hiding.surfaces import row_of
 from isometron.hiding.viewpoint import Viewpoint
 from isometron.perspective.conics import at, roots
 from isometron.perspective.eye import Array
 
-Ahead = tuple[Indices, Array]
-"""Items (k,) and spans (k, 2) of their parts that lie ahead."""
+NOTHING_LOST = (np.empty(0, dtype=np.intp), np.empty((0, 2)))
 
 
 @dataclass(frozen=True, eq=False)
@@ -94,10 +94,6 @@ def sight_of(
     return _brought_up(known, standing, meetings, solid, bodies)
 
 
-def _one_body(groups: Sequence[str], pair: tuple[int, int]) -> bool:
-    return bool(groups and groups[pair[0]] and groups[pair[0]] == groups[pair[1]])
-
-
 def _changed(before: Sight | None, figures: Sequence[Figure]) -> list[int]:
     if before is None:
         return list(range(len(figures)))
@@ -132,7 +128,21 @@ def _to_be_met(
     return sorted(touched)
 
 
-def _hiders(standing: Sequence[Standing]) -> Hiders:
+def _front(viewpoint: Viewpoint, one: Standing) -> NDArray[np.bool_]:
+    """(s,) surfaces of a figure that bends that count: not its faces turned away from a viewpoint
+    outside of it."""
+    if one.seen is None:
+        return np.empty(0, dtype=bool)
+    front = ~one.seen.plane
+    front[: len(one.turned)] |= one.turned
+    low, high = one.figure.reach[:3], one.figure.reach[3:]
+    within = not viewpoint.far and bool(
+        (low <= viewpoint.place).all() and (viewpoint.place <= high).all()
+    )
+    return np.ones_like(front) if within else front
+
+
+def _hiders(viewpoint: Viewpoint, standing: Sequence[Standing]) -> Hiders:
     n = len(standing)
     return Hiders(
         np.array([one.bounds for one in standing]).reshape(n, 4),
@@ -140,20 +150,19 @@ def _hiders(standing: Sequence[Standing]) -> Hiders:
         np.array([one.hides for one in standing], dtype=bool),
         np.array([one.hides_itself for one in standing], dtype=bool),
         np.array([one.figure.reach for one in standing]).reshape(n, 6),
-        in_a_row([one.seen for one in standing]),
+        row_of([one.seen for one in standing]),
+        np.concatenate([_front(viewpoint, one) for one in standing]),
     )
 
 
-def _ahead(viewpoint: Viewpoint, standing: Sequence[Standing], which: Sequence[int]) -> list[Ahead]:
-    """The parts of the items of some figures that lie ahead."""
+def _ahead(viewpoint: Viewpoint, lot: Lot) -> Ahead:
+    """The parts of the items of a lot that lie ahead."""
+    count = len(lot.owner)
     if viewpoint.ahead is None:
-        counts = [len(standing[i].items.kinds) for i in which]
-        return [(np.arange(k), np.tile([0.0, 1.0], (k, 1))) for k in counts]
+        return np.arange(count), np.tile([0.0, 1.0], (count, 1))
     form = viewpoint.ahead.copy()
     form[3] += float(viewpoint.ahead[:3] @ viewpoint.origin)
-    first = np.cumsum([0, *(len(standing[i].items.kinds) for i in which)])
-    arcs = [standing[i].items.arcs for i in which]
-    depth = (np.concatenate(arcs) if arcs else np.empty((0, 3, 4))) @ form
+    depth = lot.items.arcs @ form
     before_us = depth > 0
     whole, some = before_us.all(axis=1), before_us.any(axis=1)
     rows, spans = [np.flatnonzero(whole)], [np.tile([0.0, 1.0], (int(whole.sum()), 1))]
@@ -167,20 +176,28 @@ def _ahead(viewpoint: Viewpoint, standing: Sequence[Standing], which: Sequence[i
             there &= cuts[1:] - cuts[:-1] > 1e-12
             rows.append(np.full(int(there.sum()), one))
             spans.append(np.stack([cuts[:-1], cuts[1:]], axis=1)[there])
-    row, span = np.concatenate(rows), np.concatenate(spans)
-    order = np.lexsort((span[:, 0], row))
-    row, span = row[order], span[order]
-    ends = np.searchsorted(row, first)
-    return [
-        (row[a:b] - start, span[a:b])
-        for a, b, start in zip(ends[:-1].tolist(), ends[1:].tolist(), first.tolist(), strict=False)
-    ]
+        row, span = np.concatenate(rows), np.concatenate(spans)
+        order = np.lexsort((span[:, 0], row))
+        return row[order], span[order]
+    return rows[0], spans[0]
 
 
-def _wanted(standing: Sequence[Standing], number: int, mixed: bool) -> NDArray[np.bool_]:
-    """Items of a figure of which it matters whether they are covered: those turned to us; where
-    some figures are solid and others see-through, all."""
-    turned = standing[number].items.turned
+def _apart(lot: Lot, ahead: Ahead) -> list[Ahead]:
+    """The parts of each figure of a lot, by numbers of its own items."""
+    row, span = ahead
+    return [(row[a:b] - first, span[a:b]) for a, b, first in lot.split(row)]
+
+
+def _together(lot: Lot, ahead: Sequence[Ahead]) -> Ahead:
+    """Parts of each figure as parts of the lot."""
+    rows = in_a_row([one[0] for one in ahead], lot.first[:-1])
+    return rows, np.concatenate([one[1] for one in ahead])
+
+
+def _wanted(lot: Lot, mixed: bool) -> NDArray[np.bool_]:
+    """Items of a lot of which it matters whether they are covered: those turned to us; where some
+    figures are solid and others see-through, all."""
+    turned = lot.items.turned
     return np.ones(len(turned), dtype=bool) if mixed else turned
 
 
@@ -195,22 +212,21 @@ def _all_anew(
     solid: NDArray[np.bool_],
     bodies: frozenset[tuple[int, int]],
 ) -> Sight:
-    hiders = _hiders(standing)
-    which = list(range(len(standing)))
-    ahead = _ahead(viewpoint, standing, which)
-    wanted = [_wanted(standing, i, _mixed(solid)) for i in which]
-    asked = asked_of(viewpoint, standing, which, wanted, ahead)
+    hiders = _hiders(viewpoint, standing)
     everyone = np.arange(len(standing))
-    row = hiders.row
-    all_surfaces = np.ones(0 if row is None else len(row.owner), dtype=bool)
-    covers = _asked_all(viewpoint, standing, asked, hiders, everyone, all_surfaces)
-    pieces = _cut(standing, which, ahead, covers, solid, bodies)
+    lot = lot_of([one.items for one in standing])
+    ahead = _ahead(viewpoint, lot)
+    fresh = np.ones(len(lot.owner), dtype=bool)
+    asked = asked_of(viewpoint, lot, everyone, ahead, _wanted(lot, _mixed(solid)), fresh)
+    old = np.zeros(len(standing), dtype=bool), np.zeros(len(hiders.front), dtype=bool)
+    covers = _asked_all(viewpoint, standing, asked, hiders, old)
+    pieces = _cut(standing, everyone, (lot, ahead), covers, solid, bodies)
     return Sight(
         viewpoint,
         tuple(standing),
         meetings,
         hiders,
-        tuple(ahead),
+        tuple(_apart(lot, ahead)),
         tuple(covers),
         tuple(pieces),
         solid,
@@ -223,14 +239,13 @@ def _asked_all(
     standing: Sequence[Standing],
     asked: Asked,
     hiders: Hiders,
-    flat: Indices,
-    surfaces: NDArray[np.bool_],
+    fresh: tuple[NDArray[np.bool_], NDArray[np.bool_]],
 ) -> list[Covers]:
-    """What the flat figures `flat` and the marked surfaces hide, by the figure whose items are
-    hidden."""
+    """What hides what, where the item or the flat figure (n,) or surface (s,) that hides it is
+    fresh, by the figure whose items are hidden."""
     found = [
-        hidden_by_slabs(standing, asked, hiders, flat),
-        hidden_by_surfaces(viewpoint, asked, hiders, surfaces),
+        hidden_by_slabs(standing, asked, hiders, fresh[0]),
+        hidden_by_surfaces(viewpoint, asked, hiders, fresh[1]),
     ]
     owner = np.concatenate([some[0] for some in found])
     every = together([some[1] for some in found])
@@ -247,26 +262,24 @@ def _asked_all(
 
 def _cut(
     standing: Sequence[Standing],
-    which: Sequence[int],
-    ahead: Sequence[Ahead],
+    which: Indices,
+    parts: tuple[Lot, Ahead],
     covers: Sequence[Covers],
     solid: NDArray[np.bool_],
     bodies: frozenset[tuple[int, int]],
 ) -> list[Pieces]:
-    return cut(
-        [standing[i].items for i in which],
-        ahead,
-        covers,
-        [_lost(standing, i, bodies) for i in which],
-        [solid[one.hider] for one in covers],
-        solid[list(which)] if len(which) else solid[:0],
-    )
+    lot, ahead = parts
+    thick = solid[np.concatenate([one.hider for one in covers])]
+    lost = [_lost(standing, i, bodies) for i in which.tolist()]
+    return cut(lot, ahead, covers, lost, thick, solid[which])
 
 
 def _lost(
     standing: Sequence[Standing], number: int, bodies: frozenset[tuple[int, int]]
 ) -> tuple[Indices, Array]:
     """Parts of edges that are no edges, because a flush face of the same body goes on there."""
+    if not bodies:
+        return NOTHING_LOST
     rows: list[int] = []
     spans: list[tuple[float, float]] = []
     one = standing[number].figure
@@ -295,7 +308,7 @@ def _brought_up(
     mixed = _mixed(solid)
     if mixed != _mixed(before.solid):
         return _all_anew(before.viewpoint, standing, meetings, solid, bodies)
-    hiders = _hiders(standing) if refigured else before.hiders
+    hiders = _hiders(before.viewpoint, standing) if refigured else before.hiders
     maps = {i: _mapped(before.standing[i], standing[i]) for i in redrawn}
     near = set(redrawn)
     if refigured:
@@ -303,15 +316,19 @@ def _brought_up(
         near |= _overlapped(hiders.bounds, np.concatenate([old, new]))
     which = sorted(near)
     ahead = list(before.ahead)
-    for i, parts in zip(redrawn, _ahead(before.viewpoint, standing, redrawn), strict=True):
-        ahead[i] = parts
+    if redrawn:
+        lot = lot_of([standing[i].items for i in redrawn])
+        for i, parts in zip(redrawn, _apart(lot, _ahead(before.viewpoint, lot)), strict=True):
+            ahead[i] = parts
     kept = {i: _kept(before, i, maps, set(refigured)) for i in which}
-    found = _missing(before.viewpoint, standing, hiders, which, refigured, maps, ahead, mixed)
+    found = _missing(
+        before.viewpoint, standing, hiders, which, refigured, maps, [ahead[i] for i in which], mixed
+    )
     covers = list(before.covers)
     stale = []
-    for i in which:
-        covers[i] = together([kept[i], found[i]])
-        same = i not in maps and len(kept[i]) == len(before.covers[i]) and not len(found[i])
+    for i, fresh in zip(which, found, strict=True):
+        covers[i] = together([kept[i], fresh])
+        same = i not in maps and len(kept[i]) == len(before.covers[i]) and not len(fresh)
         if not same:
             stale.append(i)
     again = set(stale) | set(redrawn) | _in_bodies(before.bodies, bodies, set(refigured))
@@ -319,12 +336,14 @@ def _brought_up(
         again = set(range(n))
     pieces = list(before.pieces)
     some = sorted(again)
-    for i, one in zip(
-        some,
-        _cut(standing, some, [ahead[i] for i in some], [covers[i] for i in some], solid, bodies),
-        strict=True,
-    ):
-        pieces[i] = one
+    if some:
+        lot = lot_of([standing[i].items for i in some])
+        mine = lot, _together(lot, [ahead[i] for i in some])
+        over = [covers[i] for i in some]
+        for i, one in zip(
+            some, _cut(standing, np.array(some), mine, over, solid, bodies), strict=True
+        ):
+            pieces[i] = one
     return Sight(
         before.viewpoint,
         tuple(standing),
@@ -359,7 +378,7 @@ def _overlapped(bounds: Array, places: Array) -> set[int]:
     return set(np.flatnonzero(found).tolist())
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, slots=True)
 class Mapped:
     """What of a changed figure is as it was: for each item and each surface (or slab) the new
     number of an old one, −1 where it is gone."""
@@ -447,23 +466,18 @@ def _missing(
             known = maps[i].surfaces[maps[i].surfaces >= 0]
             fresh_surface[mine] = True
             fresh_surface[mine[known]] = False
-    fresh_items, old_items = [], []
-    for i in which:
-        want = _wanted(standing, i, mixed)
-        fresh = np.zeros(len(want), dtype=bool)
+    lot = lot_of([standing[i].items for i in which])
+    fresh = np.zeros(len(lot.owner), dtype=bool)
+    for place, i in enumerate(which):
         if i in maps:
-            fresh[:] = True
-            known = maps[i].items[maps[i].items >= 0]
-            fresh[known] = False
-        fresh_items.append(want & fresh)
-        old_items.append(want & ~fresh)
-    parts = [ahead[i] for i in which]
-    everyone, some = np.arange(len(standing)), np.array(changed, dtype=np.intp)
-    found = []
-    for wanted, flat, surfaces in (
-        (fresh_items, everyone, np.ones(count, dtype=bool)),
-        (old_items, some, fresh_surface),
-    ):
-        asked = asked_of(viewpoint, standing, which, wanted, parts)
-        found.append(_asked_all(viewpoint, standing, asked, hiders, flat, surfaces))
-    return [together(pair) for pair in zip(*found, strict=True)]
+            begin, end = lot.first[place : place + 2].tolist()
+            fresh[begin:end] = True
+            fresh[begin + maps[i].items[maps[i].items >= 0]] = False
+    figure = np.zeros(len(standing), dtype=bool)
+    figure[list(changed)] = True
+    parts = _together(lot, ahead)
+    asked = asked_of(
+        viewpoint, lot, np.array(which, dtype=np.intp), parts, _wanted(lot, mixed), fresh
+    )
+    every = _asked_all(viewpoint, standing, asked, hiders, (figure, fresh_surface))
+    return [every[i] for i in which]

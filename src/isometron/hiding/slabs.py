@@ -30,6 +30,9 @@ BOX_PLANES = 9
 PLANES = (5, BOX_PLANES, 16, 32, 64, 128)
 """Slabs are padded to one of these numbers of planes, so that many are worked on at once."""
 
+WHOLE = np.array([-1])
+"""The number of the face that the slab of a convex figure stands behind: none, it is all of it."""
+
 UNUSED = (0.0, 0.0, 0.0, -1.0)
 """A plane that everything lies behind."""
 
@@ -63,22 +66,25 @@ def slabs_of(
     slabs: list[Array] = [np.empty((0, BOX_PLANES, 4))] * len(figures)
     boxes = []
     for i, one in enumerate(figures):
-        if one.hides is not Hides.ALL or not len(one.body.parts) or not turned[i].any():
+        if one.hides is not Hides.ALL or not one.body.parts:
             continue
         if one.body.boxed and one.body.convex:
             boxes.append(i)
-        else:
+        elif turned[i].any():
             slabs[i] = _padded(_slabs(viewpoint, one, turned[i]))
     if boxes:
+        to_us = np.concatenate([turned[i] for i in boxes]).reshape(-1, 6)
         found = _box_slabs(
             viewpoint,
-            np.array([figures[i].world for i in boxes]),
-            np.array([figures[i].normals for i in boxes]),
-            np.array([figures[i].offsets for i in boxes]),
-            np.array([turned[i] for i in boxes]),
+            np.concatenate([figures[i].world for i in boxes]).reshape(-1, 8, 3),
+            np.concatenate([figures[i].normals for i in boxes]).reshape(-1, 6, 3),
+            np.concatenate([figures[i].offsets for i in boxes]).reshape(-1, 6),
+            to_us,
         )
         for at, i in enumerate(boxes):
             slabs[i] = found[at : at + 1]
+        for at in np.flatnonzero(~to_us.any(axis=1)).tolist():
+            slabs[boxes[at]] = found[:0]
     return slabs
 
 
@@ -134,7 +140,7 @@ def _slabs(viewpoint: Viewpoint, one: Figure, turned: NDArray[np.bool_]) -> list
 def slab_faces(one: Figure, turned: NDArray[np.bool_]) -> NDArray[np.intp]:
     """(h,) the face that each slab of a figure stands behind; −1 for that of a whole convex one."""
     if one.body.convex:
-        return np.full(1, -1)
+        return WHOLE
     return np.array([face for face, _ in one.body.parts if turned[face]], dtype=np.intp)
 
 
@@ -168,13 +174,13 @@ def hidden_spans(starts: Array, ends: Array, planes: Array) -> Array:
         cut = -begin / run
     lower = np.where(run > 0, cut, np.where((run == 0) & (begin <= 0), np.inf, -np.inf))
     upper = np.where(run < 0, cut, np.inf)
-    spans = np.empty((len(starts), 2))
-    spans[:, 0] = np.maximum(lower.max(axis=1), 0.0)
-    spans[:, 1] = np.minimum(upper.min(axis=1), 1.0)
-    nothing = spans[:, 1] - spans[:, 0] <= SHORTEST
-    spans[nothing] = (0.0, -1.0)
+    low, high = np.maximum(lower.max(axis=1), 0.0), np.minimum(upper.min(axis=1), 1.0)
+    spans = np.tile([0.0, -1.0], (len(starts), 1))
+    some = np.flatnonzero(high - low > SHORTEST)
     # What is hidden must lie truly inside: a line in a face's own plane only touches it.
-    reach = np.maximum(np.abs(starts).max(axis=1), np.abs(ends).max(axis=1))
-    inside = (begin + spans.mean(axis=1)[:, None] * run).min(axis=1)
-    spans[inside <= TOUCH * reach] = (0.0, -1.0)
+    reach = np.maximum(np.abs(starts[some]).max(axis=1), np.abs(ends[some]).max(axis=1))
+    middle = (low[some] + high[some])[:, None] / 2
+    inside = (begin[some] + middle * run[some]).min(axis=1)
+    some = some[inside > TOUCH * reach]
+    spans[some, 0], spans[some, 1] = low[some], high[some]
     return spans

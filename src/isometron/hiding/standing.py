@@ -10,13 +10,13 @@ from isometron.framework.body import JOIN, OUTLINE, Indices
 from isometron.framework.figures import Figure, Hides
 from isometron.hiding.meeting import Meeting
 from isometron.hiding.slabs import facing, slab_faces, slabs_of
-from isometron.hiding.surfaces import Seen, seen_surfaces
+from isometron.hiding.surfaces import Seen, gathered, seen_surfaces
 from isometron.hiding.viewpoint import Viewpoint
 from isometron.perspective.conics import straight
 from isometron.perspective.eye import Array
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, slots=True)
 class Items:
     """What is drawn of one figure, m items: its lines first (`lines` of them), as straight arcs,
     then its arcs and outlines.
@@ -40,7 +40,24 @@ class Items:
     outline: NDArray[np.bool_]
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, slots=True)
+class Lot:
+    """Items of several figures in one row: `first` (n + 1,) where those of each begin, owner (m,)
+    its place among the n, and line (m,) whether each is straight."""
+
+    items: Items
+    first: Indices
+    owner: Indices
+    line: NDArray[np.bool_]
+
+    def split(self, number: Indices) -> list[tuple[int, int, int]]:
+        """For each figure the begin and end of its part of a sorted row of item numbers, and its
+        first item."""
+        ends = np.searchsorted(number, self.first).tolist()
+        return list(zip(ends[:-1], ends[1:], self.first[:-1].tolist(), strict=True))
+
+
+@dataclass(frozen=True, eq=False, slots=True)
 class Standing:
     """A figure before a viewpoint: turned (k,) faces to it; slabs (h, p, 4) it hides when flat, and
     the face (h,) each stands behind; `seen` what it hides with when it bends; items; bounds (4,) in
@@ -79,23 +96,21 @@ def stand(viewpoint: Viewpoint, figures: Sequence[Figure]) -> list[Standing]:
     turned = facing(viewpoint, figures)
     slabs = slabs_of(viewpoint, figures, turned)
     seen = [None if f.hides is Hides.NOTHING else seen_surfaces(viewpoint, f) for f in figures]
-    everything = [
-        _items(viewpoint, figure, faces, surfaces)
-        for figure, faces, surfaces in zip(figures, turned, seen, strict=True)
-    ]
-    bounds, nearest, furthest = _extents(viewpoint, figures, everything)
+    items = _items(viewpoint, figures, turned, seen)
+    bounds, nearest, furthest = _extents(viewpoint, figures, items)
+    none = np.empty(0, dtype=np.intp)
     return [
         Standing(
             figure,
             turned[i],
             slabs[i],
-            slab_faces(figure, turned[i]) if len(slabs[i]) else np.empty(0, dtype=np.intp),
+            slab_faces(figure, turned[i]) if len(slabs[i]) else none,
             seen[i],
-            everything[i],
-            everything[i],
+            items[i],
+            items[i],
             bounds[i],
-            float(nearest[i]),
-            float(furthest[i]),
+            nearest[i],
+            furthest[i],
         )
         for i, figure in enumerate(figures)
     ]
@@ -103,80 +118,118 @@ def stand(viewpoint: Viewpoint, figures: Sequence[Figure]) -> list[Standing]:
 
 def _extents(
     viewpoint: Viewpoint, figures: Sequence[Figure], items: Sequence[Items]
-) -> tuple[Array, Array, Array]:
+) -> tuple[Array, list[float], list[float]]:
     """Bounds (n, 4) in the picture and least and greatest depth (n,) of each figure: of its corners
-    and of everything drawn of it."""
-    hulls: list[Array] = []
-    counts: list[int] = []
-    for figure, drawn in zip(figures, items, strict=True):
-        corners = figure.world - viewpoint.origin
-        hulls.append(np.concatenate([corners, np.ones((len(corners), 1))], axis=1)[:, None])
-        hulls.append(drawn.arcs[drawn.lines :].reshape(-1, 1, 4))
-        if not len(corners):
-            hulls.append(drawn.arcs[: drawn.lines].reshape(-1, 1, 4))
-        counts.append(sum(len(h) for h in hulls) - sum(counts))
-    every = np.concatenate(hulls)
+    and of everything drawn of it that bends, or of its lines when it has neither."""
     n = len(figures)
-    bounds = np.tile([np.inf, np.inf, -np.inf, -np.inf], (n, 1))
-    owner = np.repeat(np.arange(n), counts)
+    corners = [figure.world for figure in figures]
+    bent = [one.arcs[one.lines :] if len(one.kinds) > one.lines else one.arcs[:0] for one in items]
+    lines = [
+        one.arcs[: one.lines] if not len(world) else one.arcs[:0]
+        for one, world in zip(items, corners, strict=True)
+    ]
+    number = np.arange(n)
+    world = np.concatenate(corners) - viewpoint.origin
+    control = np.concatenate([*bent, *lines]).reshape(-1, 4)
+    every = np.concatenate([np.column_stack([world, np.ones(len(world))]), control])[:, None]
+    owner = np.concatenate(
+        [
+            np.repeat(number, [len(one) for one in corners]),
+            np.repeat(number, [3 * len(one) for one in bent]),
+            np.repeat(number, [3 * len(one) for one in lines]),
+        ]
+    )
     # Control points with no weight lie nowhere: what they belong to is bounded by its fellows.
     real = every[:, 0, 3] > 0
-    each = viewpoint.bounds(every[real])
-    near, far = viewpoint.depths(every[real])
-    np.minimum.at(bounds[:, 0], owner[real], each[:, 0])
-    np.minimum.at(bounds[:, 1], owner[real], each[:, 1])
-    np.maximum.at(bounds[:, 2], owner[real], each[:, 2])
-    np.maximum.at(bounds[:, 3], owner[real], each[:, 3])
+    bounds = gathered(n, viewpoint.bounds(every[real]), owner[real])
     bounds[owner[~real]] = (-np.inf, -np.inf, np.inf, np.inf)
+    near, far = viewpoint.depths(every[real])
     nearest, furthest = np.full(n, np.inf), np.full(n, -np.inf)
     np.minimum.at(nearest, owner[real], near)
     np.maximum.at(furthest, owner[real], far)
-    return bounds, nearest, furthest
+    return bounds, nearest.tolist(), furthest.tolist()
 
 
 def _items(
-    viewpoint: Viewpoint, figure: Figure, turned: NDArray[np.bool_], seen: Seen | None
-) -> Items:
-    """What is drawn of a figure by itself."""
-    lines = straight(figure.starts - viewpoint.origin, figure.ends - viewpoint.origin)
-    arcs = viewpoint.taken(figure.arcs)
-    outlines = seen.outlines if seen is not None else arcs[:0]
-    on = seen.outline_surface if seen is not None else np.empty(0, dtype=np.intp)
-    if figure.hides is Hides.NOTHING:
-        outlines, on = outlines[:0], on[:0]
-    m, a, o = len(lines), len(arcs), len(outlines)
-    faces = np.concatenate([figure.faces, figure.arc_faces, np.stack([on, on], axis=1)])
-    to_us, outline = _turned(turned, faces, seen is not None)
-    to_us[m + a :] = True
-    none = np.full(m + a + o, -1)
-    return Items(
-        m,
-        figure.starts,
-        figure.ends,
-        np.concatenate([lines, arcs, outlines]),
-        np.concatenate([np.arange(m), np.arange(a), -1 - np.arange(o)]),
-        np.concatenate([figure.kinds, figure.arc_kinds, np.full(o, OUTLINE)]),
-        faces,
-        none,
-        none,
-        to_us,
-        outline,
-    )
+    viewpoint: Viewpoint,
+    figures: Sequence[Figure],
+    turned: Sequence[NDArray[np.bool_]],
+    seen: Sequence[Seen | None],
+) -> list[Items]:
+    """What is drawn of each figure by itself; all worked out in one row."""
+    lines, arcs = [len(f.kinds) for f in figures], [len(f.arc_kinds) for f in figures]
+    shown = [
+        None if f.hides is Hides.NOTHING else one for f, one in zip(figures, seen, strict=True)
+    ]
+    outlined = [one for one in shown if one is not None]
+    outlines = [0 if one is None else len(one.outlines) for one in shown]
+    starts = np.concatenate([f.starts for f in figures])
+    ends = np.concatenate([f.ends for f in figures])
+    made = [straight(starts - viewpoint.origin, ends - viewpoint.origin)]
+    kinds = [np.concatenate([f.kinds for f in figures])]
+    on = [np.concatenate([f.faces for f in figures])]
+    number = [counting(lines)]
+    owner = [np.repeat(np.arange(len(figures)), count) for count in (lines, arcs, outlines)]
+    if any(arcs) or any(outlines):
+        made += [viewpoint.taken(np.concatenate([f.arcs for f in figures]))]
+        made += [one.outlines for one in outlined]
+        kinds += [f.arc_kinds for f in figures] + [np.full(sum(outlines), OUTLINE)]
+        surface = np.concatenate([kinds[0][:0], *(one.outline_surface for one in outlined)])
+        on += [f.arc_faces for f in figures] + [np.stack([surface, surface], axis=1)]
+        number += [counting(arcs), -1 - counting(outlines)]
+    every, kind, faces = np.concatenate(made), np.concatenate(kinds), np.concatenate(on)
+    numbers, whose = np.concatenate(number), np.concatenate(owner)
+    if len(made) > 1:
+        order = np.argsort(whose, kind="stable")
+        every, kind, faces = every[order], kind[order], faces[order]
+        numbers, whose = numbers[order], whose[order]
+    to_us, outline = _turned(turned, [one is not None for one in seen], whose, faces)
+    to_us |= kind == OUTLINE
+    none = np.full(len(kind), -1)
+    first = np.cumsum([0, *lines]).tolist()
+    counts = np.array(lines) + np.array(arcs) + np.array(outlines)
+    last = np.cumsum(counts).tolist()
+    return [
+        Items(
+            m,
+            starts[i : i + m],
+            ends[i : i + m],
+            every[a:b],
+            numbers[a:b],
+            kind[a:b],
+            faces[a:b],
+            none[a:b],
+            none[a:b],
+            to_us[a:b],
+            outline[a:b],
+        )
+        for i, m, a, b in zip(first[:-1], lines, [0, *last[:-1]], last, strict=True)
+    ]
+
+
+def counting(counts: Sequence[int]) -> Indices:
+    """0, 1, 2 … for each of several counts in a row."""
+    ends = np.cumsum(np.array(counts, dtype=np.intp))
+    total = int(ends[-1]) if len(ends) else 0
+    return np.arange(total) - np.repeat(ends - counts, counts)
 
 
 def _turned(
-    turned: NDArray[np.bool_], faces: Indices, bends: bool
+    turned: Sequence[NDArray[np.bool_]], bends: Sequence[bool], owner: Indices, faces: Indices
 ) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
-    """Whether a surface each item lies on turns to the viewpoint (one that bends may, always), and
-    whether it lies between one that does and one that does not. What lies on none is turned; so is
-    everything of a flat body no face of which is."""
-    k = len(turned)
-    known = np.append(turned, [True])  # for surfaces that bend
-    at = np.where(faces >= k, k, faces)
-    both = np.where(faces >= 0, known[np.maximum(at, 0)], False)
+    """Whether a surface (m, 2) of its figure (m,) that each item lies on turns to the viewpoint
+    (one that bends may, always), and whether it lies between one that does and one that does not.
+    What lies on none is turned; so is everything of a flat body no face of which is."""
+    counts = np.array([len(one) for one in turned], dtype=np.intp)
+    known = np.concatenate([*turned, [True, False]])  # for surfaces that bend, and for none
+    bent, none = len(known) - 2, len(known) - 1
+    begin = (np.cumsum(counts) - counts)[owner, None]
+    at = np.where(faces >= counts[owner, None], bent, begin + faces)
+    both = known[np.where(faces < 0, none, at)]
     to_us = both.any(axis=1) | (faces < 0).all(axis=1)
-    if not bends and not turned.any():
-        to_us = np.ones(len(faces), dtype=bool)
+    blind = [not bent and not one.any() for bent, one in zip(bends, turned, strict=True)]
+    if any(blind):
+        to_us |= np.array(blind)[owner]
     return np.asarray(to_us), np.asarray(both[:, 0] != both[:, 1])
 
 
@@ -197,7 +250,7 @@ def with_meetings(
         ends = {"starts": meeting.starts, "ends": meeting.ends, "lines": len(made)}
         lines.append(replace(joint, **ends))  # type: ignore[arg-type]
         arcs.append(_joint(one, other, meeting, viewpoint.taken(meeting.arcs), meeting.arc_faces))
-    drawn = _in_a_row([*lines, *arcs])
+    drawn = in_one([*lines, *arcs])
     first = int(own.number[own.lines :].max(initial=-1)) + 1
     drawn.number[: drawn.lines] = np.arange(drawn.lines)
     fresh = np.flatnonzero((drawn.kinds == JOIN) & (np.arange(len(drawn.kinds)) >= drawn.lines))
@@ -228,8 +281,10 @@ def _joint(one: Standing, other: Standing, meeting: Meeting, arcs: Array, on: In
     """Arcs along which a figure meets another, on surfaces (k, 2) of both, as items of the
     first."""
     count = len(on)
-    mine, _ = _turned(one.turned, on[:, :1].repeat(2, axis=1), one.seen is not None)
-    theirs, _ = _turned(other.turned, on[:, 1:].repeat(2, axis=1), other.seen is not None)
+    pair, bends = [one.turned, other.turned], [one.seen is not None, other.seen is not None]
+    first = np.zeros(count, dtype=np.intp)
+    mine, _ = _turned(pair, bends, first, on[:, :1].repeat(2, axis=1))
+    theirs, _ = _turned(pair, bends, first + 1, on[:, 1:].repeat(2, axis=1))
     none = np.empty((0, 3))
     return Items(
         0,
@@ -246,17 +301,25 @@ def _joint(one: Standing, other: Standing, meeting: Meeting, arcs: Array, on: In
     )
 
 
-def _in_a_row(items: Sequence[Items]) -> Items:
+def lot_of(items: Sequence[Items]) -> Lot:
+    """Items of several figures in one row."""
+    counts = np.array([len(one.kinds) for one in items], dtype=np.intp)
+    owner = np.repeat(np.arange(len(items)), counts)
+    lines = np.array([one.lines for one in items], dtype=np.intp)
+    first = np.concatenate([[0], np.cumsum(counts)])
+    line = np.arange(len(owner)) - first[owner] < lines[owner]
+    return Lot(in_one(items), first, owner, line)
+
+
+def in_one(items: Sequence[Items]) -> Items:
+    """Items of several figures, or several of one, in one row."""
+    if len(items) == 1:
+        return items[0]
     return Items(
         sum(one.lines for one in items),
-        np.concatenate([one.starts for one in items]),
-        np.concatenate([one.ends for one in items]),
-        np.concatenate([one.arcs for one in items]),
-        np.concatenate([one.number for one in items]),
-        np.concatenate([one.kinds for one in items]),
-        np.concatenate([one.faces for one in items]),
-        np.concatenate([one.mate for one in items]),
-        np.concatenate([one.mate_face for one in items]),
-        np.concatenate([one.turned for one in items]),
-        np.concatenate([one.outline for one in items]),
+        *(
+            np.concatenate([getattr(one, name) for one in items])
+            for name in ("starts", "ends", "arcs", "number", "kinds", "faces", "mate", "mate_face")
+        ),
+        *(np.concatenate([getattr(one, name) for one in items]) for name in ("turned", "outline")),
     )

@@ -24,7 +24,7 @@ THROUGH = 1e-8
 """A surface met by a sight line hides what lies behind it by more than this share of the way."""
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, slots=True)
 class Seen:
     """p surfaces of one figure before a viewpoint.
 
@@ -69,7 +69,7 @@ def seen_surfaces(viewpoint: Viewpoint, figure: Figure) -> Seen | None:
     outline_bounds = viewpoint.bounds(outlines)
     bent = np.flatnonzero(~own.plane)
     touching = _touching_cones(forms[bent], viewpoint)
-    around = _gathered(len(forms), outline_bounds, on)[bent]
+    around = gathered(len(forms), outline_bounds, on)[bent]
     nearest, _ = viewpoint.depths(np.concatenate([rims, outlines]))
     near = np.full(len(forms), np.inf)
     np.minimum.at(near, np.concatenate([own.rim_surface, on]), nearest)
@@ -83,7 +83,7 @@ def seen_surfaces(viewpoint: Viewpoint, figure: Figure) -> Seen | None:
         np.concatenate([lines, np.zeros((len(touching), 3))]),
         np.concatenate([surface, bent]),
         np.concatenate([cone_bounds, around]),
-        _gathered(
+        gathered(
             len(forms),
             np.concatenate([rim_bounds, outline_bounds]),
             np.concatenate([own.rim_surface, on]),
@@ -94,7 +94,7 @@ def seen_surfaces(viewpoint: Viewpoint, figure: Figure) -> Seen | None:
     )
 
 
-def _gathered(count: int, bounds: Array, owner: Indices) -> Array:
+def gathered(count: int, bounds: Array, owner: Indices) -> Array:
     """(count, 4) bounds round all that each owner has; empty ones (∞, −∞) for none."""
     found = np.tile([np.inf, np.inf, -np.inf, -np.inf], (count, 1))
     np.minimum.at(found[:, 0], owner, bounds[:, 0])
@@ -133,7 +133,7 @@ def _rim_cones(rims: Array, surface: Indices, bounds: Array) -> tuple[Array, Arr
     key = np.concatenate([np.round(np.abs(cones.reshape(-1, 9)), 9), surface[:, None]], axis=1)
     _, first, back = np.unique(key[keep], axis=0, return_index=True, return_inverse=True)
     some = np.flatnonzero(keep)[first]
-    around = _gathered(len(first), bounds[keep], back.reshape(-1))
+    around = gathered(len(first), bounds[keep], back.reshape(-1))
     return cones[some], lines[some], surface[some], around
 
 
@@ -250,7 +250,7 @@ class Row:
     """(n,) where each figure's surfaces begin; meaningless for one that has none."""
 
 
-def in_a_row(seen: Sequence[Seen | None]) -> Row | None:
+def row_of(seen: Sequence[Seen | None]) -> Row | None:
     """The surfaces of all figures (numbered by their place) in one row; None without any."""
     some = [(i, one) for i, one in enumerate(seen) if one is not None and len(one.forms)]
     if not some:

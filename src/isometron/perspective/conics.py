@@ -193,9 +193,27 @@ def _to_powers(degree: int) -> Array:
 _POWERS = {degree: _to_powers(degree) for degree in (2, 4)}
 
 
+def _of_quadratics(c: Array) -> Array:
+    """The one root in 0 … 1 of quadratics (m, 3) in Bernstein form that change their sign once.
+
+    With r = t / (1 − t) they are c₀ + 2·c₁·r + c₂·r²; the root is taken in the form that loses
+    nothing by cancelling.
+    """
+    c0, c1, c2 = c.T
+    q = -(c1 + np.copysign(np.sqrt(np.maximum(c1 * c1 - c0 * c2, 0.0)), c1))
+    # r = q / c₂ or c₀ / q, and t = r / (1 + r): the one of the two that lies within 0 … 1.
+    with np.errstate(divide="ignore", invalid="ignore"):
+        one, other = q / (q + c2), c0 / (c0 + q)
+    # An end that is itself zero is no change of sign: then the other root is meant.
+    inner = (one > 0) & (one < 1)
+    return np.asarray(np.clip(np.where(inner, one, np.where(np.isfinite(other), other, 0.5)), 0, 1))
+
+
 def _bracketed(c: Array) -> Array:
     """The one root in 0 … 1 of each row (m, d + 1) that changes its sign once."""
     degree = c.shape[1] - 1
+    if degree == 2:
+        return _of_quadratics(c)
     powers = c @ _POWERS[degree]
     rising = c[:, -1] > 0
     low, high = np.zeros(len(c)), np.ones(len(c))
