@@ -298,6 +298,7 @@ def _solid(document: Document) -> NDArray[np.bool_]:
     )
 
 
+@lru_cache(maxsize=4)
 def _loose(aids: tuple[Aid, ...]) -> Figure:
     if not aids:
         return loose_lines(np.empty((0, 3)), np.empty((0, 3)))
@@ -347,7 +348,8 @@ def _drawn(eye: Eye, sight: Sight, which: Sequence[int]) -> list[Drawn]:
     """Pieces and corners of some figures on the sheet, all at once."""
     if not which:
         return []
-    lot = lot_of([sight.standing[i].items for i in which])
+    lot = sight.lot if len(which) == len(sight.standing) else None
+    lot = lot or lot_of([sight.standing[i].items for i in which])
     pieces = [sight.pieces[i] for i in which]
     item = in_a_row([one.item for one in pieces], lot.first[:-1])
     span = np.concatenate([one.span for one in pieces])

@@ -79,7 +79,7 @@ def _aside(figure: Figure, held: _Held, slack: float) -> NDArray[np.bool_]:
 def _within(one: _Held, two: _Held) -> NDArray[np.bool_]:
     """(q, t) whether all of a surface lies within the convex space that a round one bounds."""
     place = np.concatenate([two.points, np.ones((len(two.points), 1))], axis=1)
-    value = np.einsum("pi,qij,pj->pq", place, one.forms, place, optimize=True)
     far = np.abs(place)
-    size = np.einsum("pi,qij,pj->pq", far, np.abs(one.forms), far, optimize=True)
-    return np.asarray(np.maximum.reduceat(value + SURE * size, two.first).T < 0)
+    value = ((place @ one.forms) * place).sum(axis=2)
+    size = ((far @ np.abs(one.forms)) * far).sum(axis=2)
+    return np.asarray(np.maximum.reduceat(value + SURE * size, two.first, axis=1) < 0)

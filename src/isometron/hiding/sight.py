@@ -8,7 +8,7 @@ surfaces of one figure.
 import itertools
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -40,7 +40,8 @@ NOTHING_LOST = (np.empty(0, dtype=np.intp), np.empty((0, 2)))
 @dataclass(frozen=True, eq=False)
 class Sight:
     """n figures before a viewpoint: each as it stands there, what covers its items, and its pieces;
-    where the figures meet, by pair."""
+    where the figures meet, by pair; pairs of figures that are one body; and all items in one row,
+    when all was looked at anew."""
 
     viewpoint: Viewpoint
     standing: tuple[Standing, ...]
@@ -50,7 +51,8 @@ class Sight:
     covers: tuple[Covers, ...]
     pieces: tuple[Pieces, ...]
     solid: NDArray[np.bool_]
-    bodies: frozenset[tuple[int, int]] = field(default_factory=frozenset)
+    bodies: frozenset[tuple[int, int]]
+    lot: Lot | None = None
 
 
 def sight_of(
@@ -231,6 +233,7 @@ def _all_anew(
         tuple(pieces),
         solid,
         bodies,
+        lot,
     )
 
 
