@@ -4,7 +4,23 @@ import os
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
+import pytest
 from hypothesis import settings
 
-settings.register_profile("isometron", deadline=None, max_examples=60, derandomize=True)
-settings.load_profile("isometron")
+for name, examples in (("usual", 20), ("full", 100)):
+    settings.register_profile(name, deadline=None, max_examples=examples, derandomize=True)
+
+
+def pytest_addoption(parser):
+    parser.addoption("--full", action="store_true", help="every example, seed and deed")
+
+
+def pytest_configure(config):
+    settings.load_profile("full" if config.getoption("--full") else "usual")
+
+
+@pytest.fixture(scope="session")
+def many(request):
+    """How many of something that is usually tried less often: `many(usually, in full)`."""
+    full = request.config.getoption("--full")
+    return lambda usually, every: every if full else usually

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from isometron.construction.labels import label_centres
@@ -163,7 +163,6 @@ def test_ages_say_what_is_new_what_stays_and_what_is_past():
 
 
 @given(floats(1, 90), floats(0.05, 1), floats(-90, 90), floats(0, 360))
-@settings(max_examples=60)
 def test_the_cubics_of_an_ellipse_lie_on_it(long, share, tilt, turn):
     cubics = ellipse_cubics(np.array([100.0, 80.0, long, share * long, tilt]))
     assert np.allclose(cubics[:-1, 3], cubics[1:, 0]) and np.allclose(cubics[-1, 3], cubics[0, 0])
@@ -187,7 +186,6 @@ def test_a_curve_runs_through_its_points_without_a_corner(places):
     st.lists(st.tuples(floats(0, 300), floats(0, 200)), min_size=1, max_size=9, unique=True),
     floats(6, 30),
 )
-@settings(max_examples=80)
 def test_letters_keep_off_each_other_where_there_is_room(places, width):
     places = np.array(places) * 3.0
     sizes = np.tile([width, 9.0], (len(places), 1))

@@ -37,12 +37,12 @@ def put(content, path, value):
 
 
 @pytest.mark.parametrize("name", SAMPLES)
-def test_nonsense_anywhere_in_a_sheet_is_refused_or_does_no_harm(name):
+def test_nonsense_anywhere_in_a_sheet_is_refused_or_does_no_harm(name, many):
     text = sheet_as_text(sample_sheet(name))
     every = list(leaves(json.loads(text)))
     rng = random.Random(name)
     refused = 0
-    for _ in range(90):
+    for _ in range(many(40, 150)):
         content = json.loads(text)
         path, value = rng.choice(every), rng.choice(NONSENSE)
         put(content, path, value)
@@ -60,7 +60,7 @@ def test_nonsense_anywhere_in_a_sheet_is_refused_or_does_no_harm(name):
         except IsometronError as error:
             assert str(error).endswith("."), (path, value, str(error))
         assert sheet_from_text(sheet_as_text(document).encode(), "it") == document
-    assert refused > 25
+    assert refused > 10
 
 
 @pytest.mark.parametrize("name", SAMPLES)

@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 import trimesh
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from isometron.files.mesh import triangles_of
@@ -68,7 +68,6 @@ def test_round_forms_hold_what_the_textbook_says(shape, size, contents):
 
 
 @given(st.lists(floats(0.05, 1.0), min_size=3, max_size=9), floats(0.2, 0.8))
-@settings(max_examples=60)
 def test_a_smooth_form_runs_through_its_radii_without_corners_or_overshoot(radii, stretch):
     heights = np.linspace(0, 1, len(radii)) ** (2 * stretch)
     stations = tuple((float(h), r / max(radii)) for h, r in zip(heights, radii, strict=True))
@@ -131,7 +130,6 @@ def test_smooth_points_of_a_circle_give_the_circle():
 
 
 @given(floats(0.05, 0.95), floats(0.05, 0.95))
-@settings(max_examples=80)
 def test_inside_an_outline_agrees_with_its_polygon(x, y):
     rings = [flat(ARCHED, 200, 100), flat(circle(0.6, 0.4, 0.1), 200, 100)]
     place = np.array([[200 * x, 100 * y]])

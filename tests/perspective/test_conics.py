@@ -3,7 +3,7 @@
 import math
 
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from numpy.polynomial import polynomial
 
@@ -33,7 +33,6 @@ def powers(c):
 
 
 @given(st.lists(floats(-10, 10), min_size=5, max_size=5))
-@settings(max_examples=150)
 def test_roots_are_those_another_library_finds(c):
     c = np.round(c, 3)
     found = np.sort(roots(c[None])[1])
@@ -46,7 +45,6 @@ def test_roots_are_those_another_library_finds(c):
 
 
 @given(floats(-60, 60), floats(-90, 90), floats(10, 800), floats(5, 355))
-@settings(max_examples=60)
 def test_the_picture_of_an_arc_runs_through_the_pictures_of_its_points(tilt, start, radius, sweep):
     by = eye(tilt_deg=tilt)
     ahead = np.array([0.0, math.cos(math.radians(tilt)), math.sin(math.radians(tilt))])
