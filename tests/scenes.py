@@ -6,6 +6,7 @@ import numpy as np
 from hypothesis import strategies as st
 
 from isometron.document.document import Document
+from isometron.document.view import View
 from isometron.framework.volume import Volume
 from isometron.perspective.eye import Eye
 
@@ -14,6 +15,11 @@ def eye(**changes):
     """A level eye 1.5 m up looking along +Y at an A3 sheet."""
     usual = Eye(0.0, 0.0, 1500.0, 0.0, 0.0, 600.0, (210.0, 180.0))
     return replace(usual, **changes)
+
+
+def seen_by(by):
+    """The one view of a sheet, seen by an eye."""
+    return (View(eye=by),)
 
 
 def case(**changes):
@@ -25,12 +31,12 @@ def case(**changes):
 def sheet(*boxes, by=None, **changes):
     """A document with boxes (the case if none), the first in work."""
     volumes = boxes or (case(),)
-    return Document(eye=by or eye(), volumes=volumes, selected=0, **changes)
+    return Document(views=seen_by(by or eye()), volumes=volumes, selected=0, **changes)
 
 
 def bare(by=None):
     """A document without volumes."""
-    return Document(eye=by or eye())
+    return Document(views=seen_by(by or eye()))
 
 
 def crowd(count, seed=1):

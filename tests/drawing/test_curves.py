@@ -24,7 +24,7 @@ from isometron.framework.volume import Volume
 from isometron.perspective.conics import between, points_at
 from isometron.perspective.eye import sight_axes
 from isometron.perspective.projection import project
-from tests.scenes import eye
+from tests.scenes import eye, seen_by
 
 ARCHED = (
     *(Knot(0, 0), Knot(0.2, 0, -0.9), Knot(0.5, 0), Knot(1, 0), Knot(1, 0.6)),
@@ -71,7 +71,7 @@ def crowd(seed, count=7):
             )
         )
     return Document(
-        eye=eye(tilt_deg=float(rng.uniform(-15, 15))), volumes=tuple(volumes), selected=0
+        views=seen_by(eye(tilt_deg=float(rng.uniform(-15, 15)))), volumes=tuple(volumes), selected=0
     )
 
 
@@ -198,7 +198,7 @@ def test_straight_lines_are_hidden_by_round_bodies_where_a_ray_meets_them(seed):
 
 def test_an_outline_touches_the_surface_and_runs_into_its_end_circles():
     document = Document(
-        eye=eye(tilt_deg=-8.0),
+        views=seen_by(eye(tilt_deg=-8.0)),
         volumes=(
             Volume("Lamp", 200, 200, 300, -90, 1800, 1100, 20, 15, 10, shape=VASE),
             Volume("Tin", 150, 150, 220, 150, 1900, 1150, shape=lathe.FRUSTUM),
@@ -236,7 +236,7 @@ def test_a_sphere_off_the_centre_is_drawn_as_long_as_was_measured(off, ratio):
     away = 5000 * np.array([math.sin(math.radians(off)), math.cos(math.radians(off)), 0.0])
     x, y, z = (away + (0, 0, 1500) - 20).tolist()
     ball = Volume("Ball", 40, 40, 40, x, y, z, shape=lathe.SPHERE)
-    picture = scene_of(Document(eye=eye(), volumes=(ball,), selected=0)).pictures[0]
+    picture = scene_of(Document(views=seen_by(eye()), volumes=(ball,), selected=0)).pictures[0]
     outline = picture.arcs[picture.arc_kinds == OUTLINE]
     points = np.concatenate(
         [points_at(outline, np.full(len(outline), t)) for t in np.linspace(0, 1, 99)]
@@ -249,14 +249,15 @@ def test_a_cylinder_behind_the_near_plane_and_a_circle_round_the_eye_are_no_nons
     round_us = Volume("Gallery", 4000, 4000, 600, -2000, -2000, 1200, shape=lathe.TUBE)
     above = Volume("Dome", 9000, 9000, 4500, -4500, -4500, 0, shape=lathe.DOME)
     for tilt in (-80.0, 0.0, 60.0, 90.0):
-        scene = scene_of(Document(eye=eye(tilt_deg=tilt), volumes=(round_us, above), selected=0))
+        views = seen_by(eye(tilt_deg=tilt))
+        scene = scene_of(Document(views=views, volumes=(round_us, above), selected=0))
         for picture in scene.pictures:
             assert np.isfinite(picture.arcs).all()
 
 
 def test_the_degree_grows_away_from_the_eye_level_and_changes_sides_there():
     lamp = Volume("Stem", 60, 60, 900, -30, 2500, 1000, shape=lathe.CYLINDER)
-    degrees = degrees_over_height(Document(eye=eye(), volumes=(lamp,), selected=0), 0)
+    degrees = degrees_over_height(Document(views=seen_by(eye()), volumes=(lamp,), selected=0), 0)
     heights = [one.height_mm for one in degrees]
     values = [one.degree_deg for one in degrees]
     assert heights == sorted(heights) and values == sorted(values, reverse=True)
@@ -266,7 +267,7 @@ def test_the_degree_grows_away_from_the_eye_level_and_changes_sides_there():
 
 def test_the_square_of_a_circle_touches_its_ellipse_in_four_points():
     lamp = Volume("Wheel", 620, 200, 620, 300, 2600, 0, 30, shape=lathe.wheel())
-    document = Document(eye=eye(), volumes=(lamp,), selected=0)
+    document = Document(views=seen_by(eye()), volumes=(lamp,), selected=0)
     circle_ = circle_in_work(document, scene_of(document))
     square = circle_.square(document.eye)
     points = circle_.ellipse.point(np.linspace(0, 360, 14401))

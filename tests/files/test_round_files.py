@@ -28,7 +28,7 @@ from isometron.framework.volume import Volume
 from isometron.perspective.conics import points_at
 from isometron.perspective.errors import FileError
 from tests.drawing.test_curves import ARCHED, VASE
-from tests.scenes import case, eye, sheet
+from tests.scenes import case, eye, seen_by, sheet
 
 
 def scenery():
@@ -38,7 +38,7 @@ def scenery():
         case(circles=(FaceCircle(5), FaceCircle(2, start_deg=20, sweep_deg=100)), y_mm=2500.0),
         Volume("Body", 300, 100, 200, -700, 2400, 1400, 12, shape=Extruded((ARCHED,), axis=1)),
     )
-    return Document(eye=eye(tilt_deg=-8.0), volumes=volumes, selected=2)
+    return Document(views=seen_by(eye(tilt_deg=-8.0)), volumes=volumes, selected=2)
 
 
 def sampled(document):

@@ -1,5 +1,6 @@
 import json
 import os
+import runpy
 import stat
 from dataclasses import replace
 from importlib import resources
@@ -11,6 +12,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from isometron.document.document import Choices, Document
+from isometron.document.kit import Hand, Kit
+from isometron.document.view import Frame, View
 from isometron.files.atomic import write_whole
 from isometron.files.sheet_file import (
     read_sheet,
@@ -30,19 +33,24 @@ SCHEMA = json.loads(resources.files("isometron.files").joinpath("sheet.schema.js
 def documents(draw):
     volumes = tuple(draw(st.lists(boxes(), max_size=3)))
     chosen = st.none() if not volumes else st.none() | st.integers(0, len(volumes) - 1)
+    frames = st.none() | st.builds(Frame, *[floats(-5000, 5000)] * 2, *[floats(1, 5000)] * 2)
+    every = st.builds(View, st.sampled_from(["", "left"]), eyes(), frames)
+    views = tuple(draw(st.lists(every, min_size=1, max_size=3)))
     return Document(
         Sheet(draw(floats(20, 5000)), draw(floats(20, 5000))),
-        draw(eyes()),
+        views,
+        draw(st.integers(0, len(views) - 1)),
         volumes,
         draw(chosen),
         draw(floats(-180, 180)),
         Choices(
             draw(st.sampled_from(["mm", "cm", "in"])),
             draw(floats(10, 120)),
-            draw(floats(50, 5000)),
             draw(st.booleans()),
             draw(st.booleans()),
         ),
+        origin_mm=draw(st.tuples(*[floats(-1e6, 1e6)] * 3)),
+        kit=Kit(draw(floats(50, 5000)), hand=Hand(draw(floats(0, 10)))),
     )
 
 
@@ -61,6 +69,23 @@ def test_the_published_schemas_are_schemas():
         jsonschema.Draft7Validator.check_schema(schema)
 
 
+def test_schemas_and_checker_are_those_that_the_table_makes():
+    made = runpy.run_path(str(Path(__file__).parents[2] / "tools" / "schema.py"))["files"]()
+    for name, content in made.items():
+        shipped = resources.files("isometron.files").joinpath(name).read_text()
+        assert shipped == content, f"run tools/schema.py: {name}"
+
+
+def test_whole_numbers_and_halves_of_letters_are_settled_by_the_reader():
+    whole = sheet_from_text(changed("volumes", 0, "key", 3.0), "it")
+    assert type(whole.volumes[0].key) is int and sheet_as_text(whole) == sheet_as_text(
+        sheet_from_text(changed("volumes", 0, "key", 3), "it")
+    )
+    for group in ("\ud800", "a\udfff"):
+        with pytest.raises(FileError, match="half a letter"):
+            sheet_from_text(changed("volumes", 0, "group", group), "it")
+
+
 def changed(*path_and_value):
     """The sheet file of a plain document with one value replaced (or taken out by ...)."""
     *path, key, value = path_and_value
@@ -75,6 +100,10 @@ def changed(*path_and_value):
     return json.dumps(content).encode()
 
 
+def with_eye(key, value):
+    return changed("views", 0, "eye", key, value)
+
+
 BAD = {
     "empty": (b"", "empty"),
     "blank": (b" \n ", "empty"),
@@ -83,21 +112,30 @@ BAD = {
     "other JSON": (b"[1, 2]", "not an Isometron sheet"),
     "somebody else's": (b'{"shapes": []}', "not an Isometron sheet"),
     "deeply nested": (b"[" * 200_000, "not an Isometron sheet"),
-    "newer": (changed("isometron", 4), "newer Isometron"),
+    "newer": (changed("isometron", 5), "newer Isometron"),
     "version as text": (changed("isometron", "1"), "isometron"),
-    "missing part": (changed("eye", ...), "lacks eye"),
-    "wrong type": (changed("eye", "tilt_deg", "steep"), "eye.tilt_deg must be a number"),
-    "truth for a number": (changed("eye", "tilt_deg", True), "eye.tilt_deg must be a number"),
-    "NaN": (changed("eye", "x_mm", float("nan")), "NaN"),
-    "infinite": (changed("eye", "x_mm", 1).replace(b'"x_mm": 1,', b'"x_mm": 1e999,', 1), "1e999"),
-    "huge whole": (changed("eye", "x_mm", 10**400), "endless"),
+    "missing part": (changed("views", ...), "lacks views"),
+    "wrong type": (
+        with_eye("tilt_deg", "steep"),
+        r"eye.tilt_deg must be a number",
+    ),
+    "truth for a number": (
+        with_eye("tilt_deg", True),
+        "eye.tilt_deg must be a number",
+    ),
+    "NaN": (with_eye("x_mm", float("nan")), "NaN"),
+    "infinite": (
+        with_eye("x_mm", 1).replace(b'"x_mm": 1,', b'"x_mm": 1e999,', 1),
+        "1e999",
+    ),
+    "huge whole": (with_eye("x_mm", 10**400), "endless"),
     "absurd sheet": (changed("sheet", "width_mm", 1e9), "sheet.width_mm must be at most 5000"),
     "absurd side": (changed("volumes", 0, "width_mm", 0), r"volumes\[0\].width_mm"),
     "short place": (changed("volumes", 0, "place_mm", [1]), "too few parts"),
     "other kind": (changed("volumes", 0, "kind", "blob"), 'kind must be "box"'),
     "unknown field": (changed("volumes", 0, "colour", "red"), "field that no sheet has"),
     "nameless": (changed("volumes", 0, "name", "\x07"), "plain letters"),
-    "lone surrogate": (changed("volumes", 0, "name", "\ud800"), "plain letters"),
+    "lone surrogate": (changed("volumes", 0, "name", "\ud800"), "half a letter"),
     "selected nobody": (changed("selected", 7), "not on this sheet"),
     "other unit": (changed("choices", "unit", "ell"), "unit"),
 }

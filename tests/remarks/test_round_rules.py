@@ -11,16 +11,17 @@ from isometron.framework.circles import FaceCircle
 from isometron.framework.kinds import turned as lathe
 from isometron.framework.volume import Volume
 from isometron.remarks.second_look import second_look
-from tests.scenes import case, eye, sheet
+from tests.scenes import case, eye, seen_by, sheet
 
 
 def wheel(x, y=3000.0, z=0.0, yaw=25.0, **changes):
     return Volume("Wheel", 620, 200, 620, x, y, z, yaw, shape=lathe.wheel(), **changes)
 
 
-def told(*volumes, by=None, **choices):
-    document = Document(eye=by or eye(), volumes=volumes, selected=0)
-    document = replace(document, choices=replace(document.choices, **choices))
+def told(*volumes, by=None, cone_deg=60.0, **kit):
+    document = Document(views=seen_by(by or eye()), volumes=volumes, selected=0)
+    choices = replace(document.choices, cone_deg=cone_deg)
+    document = replace(document, kit=replace(document.kit, **kit), choices=choices)
     return {r.rule: r for r in second_look(document, scene_of(document))}
 
 

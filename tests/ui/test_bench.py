@@ -224,7 +224,7 @@ def test_strange_views_are_painted_without_a_slip(desk):
     ]
     at = desk()
     for change in views:
-        odd = replace(at.document, eye=replace(sample_sheet().eye, **change))
+        odd = at.document.with_eye(replace(sample_sheet().eye, **change))
         at.bench.session.edit("look oddly", lambda _, odd=odd: odd)
         at.bench.open_tab(0)
         at.settle()

@@ -73,7 +73,7 @@ def test_the_order_follows_the_framework_and_the_method(bench):
     card.method.activated.emit(1)
     bench.settle()
     assert bench.document.building.method == "plan projection" and card.order.lines_drawn != lines
-    bench.bench.session.edit("take away", lambda d: Document(eye=d.eye, building=d.building))
+    bench.bench.session.edit("take away", lambda d: Document(views=d.views, building=d.building))
     bench.settle()
     assert card.order is None and "nothing to build" in card.words.text()
     assert bench.board._stage is None

@@ -178,7 +178,7 @@ TYPED = {
     "station distance": ("70", lambda d: d.eye.station_distance_mm, 700.0),
     "size on page": ("1 : 3", lambda d: 485 / d.eye.station_distance_mm, None),
     "cone of vision": ("50", lambda d: d.choices.cone_deg, 50.0),
-    "ruler": ("2 m", lambda d: d.choices.ruler_mm, 2000.0),
+    "ruler": ("2 m", lambda d: d.kit.ruler_mm, 2000.0),
     "sheet width": ("60", lambda d: d.sheet.width_mm, 600.0),
     "width": ('9 5/8"', lambda d: d.volume.width_mm, 9.625 * 25.4),
     "depth": ("300 mm", lambda d: d.volume.depth_mm, 300.0),

@@ -60,7 +60,7 @@ def test_a_circle_clicked_on_the_board_is_read_and_gets_its_aids(desk):
     assert page.which.currentIndex() == circle.number
     assert "short axis misses the axle" in page.words.text()
     at.write(page.degrees, "33-36/1")
-    assert at.document.choices.guide_degrees == (33.0, 34.0, 35.0, 36.0)
+    assert at.document.kit.guide_degrees == (33.0, 34.0, 35.0, 36.0)
     at.write(page.degrees, "many")
     assert "is no list" in at.board.plate.text()
     at.press("Aids on the sheet")

@@ -125,7 +125,7 @@ def _ellipse(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
     name = draft.ellipse(centre, half, ellipse.major_axis_deg)
     draft.ellipses[name] = (*ellipse.centre_mm, *half, ellipse.major_axis_deg)
     draft.keep(name)
-    guide = circle.guide(draft.document.choices)
+    guide = circle.guide(draft.document.kit)
     by_guide = (
         f" Guide {guide.degree_deg:g}°, {guide.long_axis_mm:g} mm: off by {in_mm(guide.error_mm)}."
         if guide is not None

@@ -10,9 +10,6 @@ from isometron.document.document import Document
 from isometron.perspective.eye import Array, eye_level, sight_axes
 from isometron.perspective.vanishing import from_eye, vanishing_point
 
-STRIP_MM = 420.0
-"""A strip of paper taped to the edge reaches this far."""
-
 EDGE_MM = 2500.0
 """Points this near the paper are reached by marks on its edges, line by line; lines to points
 further off are ruled by evenly divided edges."""
@@ -43,7 +40,7 @@ def aid_for(document: Document, place: Place) -> str:
     off = beyond(document, place)
     if off == 0:
         return "on the board"
-    if off <= STRIP_MM:
+    if off <= document.kit.spare_paper_mm:
         return "strip"
     return "edge marks" if off <= EDGE_MM else "divided edges"
 

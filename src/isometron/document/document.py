@@ -1,15 +1,19 @@
 """The document: one sheet seen from one eye, with its volumes and the person's choices."""
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from isometron.document.building import Building
+from isometron.document.errors import ChoiceError, within
+from isometron.document.kit import Kit
+from isometron.document.view import View
 from isometron.framework.aids import Aid
 from isometron.framework.box import AXES
 from isometron.framework.settling import Modules, reheld, settle
 from isometron.framework.volume import Volume
-from isometron.perspective.errors import IsometronError, VolumeError
-from isometron.perspective.eye import Eye
+from isometron.perspective.errors import VolumeError
+from isometron.perspective.eye import LARGEST_MM, Eye
 from isometron.perspective.lengths import MM_PER
 from isometron.perspective.sheet import Sheet
 
@@ -19,11 +23,8 @@ CONE_RANGE_DEG = (10.0, 120.0)
 DEFAULT_CONE_DEG = 60.0
 """The usual cone of vision; cautious people use 40° to 50°."""
 
-DEFAULT_RULER_MM = 300.0
-"""The ruler most people have in the drawer."""
-
-RULER_RANGE_MM = (50.0, 5000.0)
-"""Rulers that can be bought or made."""
+MOST_VIEWS = 24
+"""More views than this do not fit on one sheet."""
 
 MOST_VOLUMES = 2000
 """More volumes than this are not a framework but a mistake."""
@@ -32,73 +33,33 @@ UNITS = ("mm", "cm", "in")
 """Units the sheet can be read in."""
 
 
-GUIDE_DEGREES = tuple(float(degree) for degree in range(10, 85, 5))
-"""Ellipse guides as most sets have them: every 5° from 10° to 80°."""
-
-GUIDE_SIZES_MM = (*(float(mm) for mm in range(4, 42, 2)), *(float(mm) for mm in range(45, 105, 5)))
-"""Long axes of those guides: every 2 mm up to 40 mm, then every 5 mm up to 100 mm."""
-
-MOST_GUIDES = 400
-
-
-class ChoiceError(IsometronError):
-    """A choice outside what the bench offers."""
-
-
 @dataclass(frozen=True)
 class Choices:
     """What the person has chosen for this sheet: units, limits of judgement, what is drawn."""
 
     unit: str = "cm"
     cone_deg: float = DEFAULT_CONE_DEG
-    ruler_mm: float = DEFAULT_RULER_MM
     see_through: bool = True
     fans: bool = True
     ellipse_aids: bool = True
-    guide_degrees: tuple[float, ...] = GUIDE_DEGREES
-    guide_sizes_mm: tuple[float, ...] = GUIDE_SIZES_MM
 
     def __post_init__(self) -> None:
-        if not all(1 <= degree <= 90 for degree in self.guide_degrees):
-            raise ChoiceError("An ellipse guide opens between 1° and 90°: list those you have.")
-        if not all(1 <= mm <= 2000 for mm in self.guide_sizes_mm):
-            raise ChoiceError("An ellipse guide is 1 mm to 2000 mm long: list those you have.")
-        if max(len(self.guide_degrees), len(self.guide_sizes_mm)) > MOST_GUIDES:
-            raise ChoiceError(f"List at most {MOST_GUIDES} guides.")
         if self.unit not in UNITS or self.unit not in MM_PER:
             raise ChoiceError(f"“{self.unit}” is not a unit here: use one of {', '.join(UNITS)}.")
-        _within("The cone of vision", self.cone_deg, CONE_RANGE_DEG, "°")
-        _within("The ruler", self.ruler_mm, RULER_RANGE_MM, " mm")
-
-
-def _within(what: str, value: float, limits: tuple[float, float], unit: str) -> None:
-    least, most = limits
-    if not least <= value <= most:
-        raise ChoiceError(
-            f"{what} of {value:g}{unit} is of no use: choose {least:g}{unit} to {most:g}{unit}."
-        )
-
-
-BLANK_EYE = Eye(
-    x_mm=0.0,
-    y_mm=0.0,
-    height_mm=400.0,
-    heading_deg=35.0,
-    tilt_deg=0.0,
-    station_distance_mm=500.0,
-    centre_of_vision_mm=(210.0, 200.0),
-)
-"""A seated person's eye over a table, two-point, eye level on the upper third of an A3 sheet."""
+        within("The cone of vision", self.cone_deg, CONE_RANGE_DEG, "°")
 
 
 @dataclass(frozen=True)
 class Document:
-    """Everything about one sheet. `yaw_deg` is the lie of the set-up: the direction that new
-    volumes, and an empty sheet's vanishing points, take. `selected` is the volume in work, `also`
-    the others chosen with it."""
+    """Everything about one sheet. `views` are the eyes it is drawn from, `view` the number of the
+    one in work. `yaw_deg` is the lie of the set-up: the direction that new volumes, and an empty
+    sheet's vanishing points, take. `selected` is the volume in work, `also` the others chosen with
+    it. `origin_mm` is the world place that typed places are counted from. `light` and `pictures`
+    are not there yet."""
 
     sheet: Sheet = field(default_factory=Sheet)
-    eye: Eye = BLANK_EYE
+    views: tuple[View, ...] = (View(),)
+    view: int = 0
     volumes: tuple[Volume, ...] = ()
     selected: int | None = None
     yaw_deg: float = 0.0
@@ -109,8 +70,16 @@ class Document:
     building: Building = field(default_factory=Building)
     circle: int | None = None
     """Number of the circle in work among those of the volume in work; None for its first one."""
+    origin_mm: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    kit: Kit = field(default_factory=Kit)
+    light: None = None
+    pictures: tuple[()] = ()
 
     def __post_init__(self) -> None:
+        if not 1 <= len(self.views) <= MOST_VIEWS or not 0 <= self.view < len(self.views):
+            raise ChoiceError(f"A sheet has 1 to {MOST_VIEWS} views, and one of them is in work.")
+        if not all(math.isfinite(v) and abs(v) <= LARGEST_MM for v in self.origin_mm):
+            raise ChoiceError("The ground origin is out of reach: keep it within a kilometre.")
         if len(self.volumes) > MOST_VOLUMES:
             raise ChoiceError(
                 f"{len(self.volumes)} volumes are more than one sheet carries: "
@@ -126,6 +95,17 @@ class Document:
         object.__setattr__(self, "also", frozenset(others))
         if len({volume.key for volume in self.volumes}) < len(self.volumes):
             object.__setattr__(self, "volumes", _told_apart(self.volumes))
+
+    @property
+    def eye(self) -> Eye:
+        """The eye of the view in work."""
+        return self.views[self.view].eye
+
+    def with_eye(self, eye: Eye) -> "Document":
+        """The document with another eye in the view in work."""
+        views = list(self.views)
+        views[self.view] = replace(views[self.view], eye=eye)
+        return replace(self, views=tuple(views))
 
     @property
     def volume(self) -> Volume | None:

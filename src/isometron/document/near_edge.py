@@ -222,11 +222,11 @@ def seen_from(document: Document, at: Station, edge: NearEdge | None = None) -> 
             station_distance_mm=at.station_distance_mm,
             centre_of_vision_mm=at.centre_of_vision_mm,
         )
-        return replace(document, eye=moved)
+        return document.with_eye(moved)
     if marks is None:
         raise SetupError("The near edge reaches behind the eye: step back first.")
     x, y, z = (float(v) for v in near_edge_world(eye, box)[0])
-    return replace(document, eye=eye_at(at, right_yaw(document), marks, (x, y, z), box.height_mm))
+    return document.with_eye(eye_at(at, right_yaw(document), marks, (x, y, z), box.height_mm))
 
 
 def held_on_paper(document: Document, eye: Eye) -> Document:
@@ -236,17 +236,17 @@ def held_on_paper(document: Document, eye: Eye) -> Document:
     """
     box = document.lead
     if box is None:
-        return replace(document, eye=eye)
+        return document.with_eye(eye)
     foot = near_edge_world(document.eye, box)[0][None]
     before, after = project(document.eye, foot), project(eye, foot)
     if not after.seen[0]:
         raise SetupError(f"{box.name} would come to lie behind the eye: stay in front of it.")
     if not before.seen[0]:
-        return replace(document, eye=eye)
+        return document.with_eye(eye)
     slide = before.sheet[0] - after.sheet[0]
     cx, cy = eye.centre_of_vision_mm
     centre = (float(cx + slide[0]), float(cy + slide[1]))
-    return replace(document, eye=replace(eye, centre_of_vision_mm=centre))
+    return document.with_eye(replace(eye, centre_of_vision_mm=centre))
 
 
 def drawn_place(eye: Eye, world: Array) -> tuple[float, float]:

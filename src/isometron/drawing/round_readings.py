@@ -71,7 +71,7 @@ def _circle(document: Document, picture: VolumePicture, circle: DrawnCircle) -> 
             Row("short axis off axle", drawn.miss_deg, "deg"),
             Row("by the rule you lose", in_mm(circle.rule_gap_mm() or 0.0), "text"),
         ]
-    guide = circle.guide(document.choices)
+    guide = circle.guide(document.kit)
     if guide is not None:
         words = f"{guide.degree_deg:g}° {guide.long_axis_mm:g} mm, off {in_mm(guide.error_mm)}"
         rows.append(Row("guide", words, "text"))
@@ -126,7 +126,7 @@ def how_to_draw(document: Document, circle: DrawnCircle) -> tuple[str, ...]:
             f"The short axis misses the axle by {circle.picture.miss_deg:.1f}°. Laid along it you "
             f"lose {in_mm(gap)}: {good}."
         )
-    guide = circle.guide(document.choices)
+    guide = circle.guide(document.kit)
     if guide is None:
         words.append("You have listed no guide: draw it in its square.")
     else:

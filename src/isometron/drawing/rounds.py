@@ -6,8 +6,9 @@ from functools import lru_cache
 
 import numpy as np
 
-from isometron.document.document import Choices, Document
+from isometron.document.document import Document
 from isometron.document.edits.rounding import turned_of
+from isometron.document.kit import Kit
 from isometron.drawing.scene import Scene, VolumePicture
 from isometron.framework.volume import Volume
 from isometron.perspective.ellipses import (
@@ -62,11 +63,11 @@ class DrawnCircle:
         spread = self.ellipse.semi_major_mm - self.ellipse.semi_minor_mm
         return 2 * spread * math.sin(math.radians(self.picture.miss_deg) / 2)
 
-    def guide(self, choices: Choices) -> Guide | None:
+    def guide(self, kit: Kit) -> Guide | None:
         """The nearest guide of the person's own set."""
         if self.ellipse is None:
             return None
-        return nearest_guide(self.ellipse, choices.guide_degrees, choices.guide_sizes_mm)
+        return nearest_guide(self.ellipse, kit.guide_degrees, kit.guide_sizes_mm)
 
     def square(self, eye: Eye) -> Array:
         """The square round it on the sheet: four corners, the four touching points, the middle and

@@ -16,7 +16,7 @@ from isometron.drawing.measures import (
 )
 from isometron.drawing.rounds import DrawnCircle, all_circles
 from isometron.drawing.scene import Scene, VolumePicture, scene_of
-from isometron.files.volume_fields import aid_fields, fields_of, module_fields
+from isometron.files.sheet_form import AID, MODULE, VOLUME, carried_fields
 from isometron.framework.body import SECTION
 from isometron.framework.volume import Volume
 from isometron.perspective.cone import cone_radius, off_axis
@@ -52,8 +52,8 @@ def report_of(document: Document, scene: Scene | None = None) -> dict[str, Any]:
             "radius_mm": cone_radius(eye.station_distance_mm, cone),
         },
         "volumes": [_volume(eye, picture) for picture in scene.pictures],
-        "modules": [module_fields(module) for module in document.modules],
-        "aids": [aid_fields(aid) for aid in document.aids],
+        "modules": [MODULE.write(module) for module in document.modules],
+        "aids": [AID.write(aid) for aid in document.aids],
         "joins": [
             {
                 "volumes": [first, second],
@@ -174,7 +174,7 @@ def _mark_lines(picture: VolumePicture) -> list[dict[str, Any]]:
 def _round(document: Document, circle: DrawnCircle) -> dict[str, Any]:
     """One circle: its true size and place, its ellipse, and what rules and guides would cost."""
     picture, ellipse = circle.picture, circle.ellipse
-    guide = circle.guide(document.choices)
+    guide = circle.guide(document.kit)
     square = circle.square(document.eye)
     told: dict[str, Any] = {
         "name": f"{document.volumes[circle.volume].name}: {circle.name}",
@@ -216,11 +216,7 @@ def _round(document: Document, circle: DrawnCircle) -> dict[str, Any]:
 def _hanging(eye: Eye, picture: VolumePicture) -> dict[str, Any]:
     """True dimensions of a volume, and what they and its place hang on."""
     volume = picture.volume
-    fields = fields_of(volume)
-    names = (
-        *("key", "group", "counts", "on", "like", "lean_mm", "plan", "cuts", "marks"),
-        *("turned", "extruded", "loop", "circles"),
-    )
+    fields = VOLUME.write(volume)
     return {
         "sides_mm": list(volume.sides),
         "place_mm": list(volume.place),
@@ -228,7 +224,7 @@ def _hanging(eye: Eye, picture: VolumePicture) -> dict[str, Any]:
         "contents_mm3": volume.contents_mm3,
         "shown": volume.shown,
         "ghost": volume.ghost,
-        **{name: fields[name] for name in names if name in fields},
+        **{name: fields[name] for name in carried_fields() if name in fields},
         "sloping_points": [
             {"direction": list(point.world), "sheet_mm": list(point.sheet_mm), "above": point.above}
             for point in sloping_points(eye, picture)

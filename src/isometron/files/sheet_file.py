@@ -9,25 +9,13 @@ from importlib import resources
 from pathlib import Path
 from typing import Any
 
-from isometron.document.building import Building
-from isometron.document.document import GUIDE_DEGREES, GUIDE_SIZES_MM, Choices, Document
+from isometron.document.document import Document
 from isometron.files.atomic import reason, write_whole
-from isometron.files.volume_fields import (
-    aid_fields,
-    aid_from,
-    fields_of,
-    module_fields,
-    module_from,
-    volume_from,
-)
+from isometron.files.sheet_form import SHEET, VERSION, VOLUMES, raised, schema
+from isometron.framework.kinds.registry import KINDS
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import FileError, IsometronError
-from isometron.perspective.eye import Eye
-from isometron.perspective.sheet import Sheet
 
-VERSION = 3
-"""Version 1 knew upright boxes only, version 2 flat volumes; every such file is a sheet of version
-3 as it stands."""
 SUFFIX = ".isometron"
 SAMPLE_NAME = "eyepiece case"
 SAMPLES = (
@@ -68,64 +56,8 @@ def write_sheet(document: Document, path: Path) -> None:
 
 def sheet_as_text(document: Document) -> str:
     """The sheet file of a document. Every number reads back to the very same value."""
-    sheet, eye, choices = document.sheet, document.eye, document.choices
-    content: dict[str, Any] = {
-        "isometron": VERSION,
-        "sheet": {"width_mm": sheet.width_mm, "height_mm": sheet.height_mm},
-        "eye": {
-            "x_mm": eye.x_mm,
-            "y_mm": eye.y_mm,
-            "height_mm": eye.height_mm,
-            "heading_deg": eye.heading_deg,
-            "tilt_deg": eye.tilt_deg,
-            "station_distance_mm": eye.station_distance_mm,
-            "centre_of_vision_mm": list(eye.centre_of_vision_mm),
-        },
-        "lie_deg": document.yaw_deg,
-        "volumes": [fields_of(volume) for volume in document.volumes],
-        "selected": document.selected,
-        "choices": {
-            "unit": choices.unit,
-            "cone_deg": choices.cone_deg,
-            "ruler_mm": choices.ruler_mm,
-            "see_through": choices.see_through,
-            "fans": choices.fans,
-            "ellipse_aids": choices.ellipse_aids,
-            "guide_degrees": list(choices.guide_degrees),
-            "guide_sizes_mm": list(choices.guide_sizes_mm),
-        },
-    }
-    if document.modules:
-        content["modules"] = [module_fields(module) for module in document.modules]
-    if document.aids:
-        content["aids"] = [aid_fields(aid) for aid in document.aids]
-    if document.also:
-        content["also"] = sorted(document.also)
-    if document.building != Building():
-        content["building"] = _building_fields(document.building)
-    if document.circle is not None:
-        content["circle"] = document.circle
+    content = {"isometron": VERSION, **SHEET.write(document)}
     return json.dumps(content, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
-
-
-def _building_fields(building: Building) -> dict[str, Any]:
-    return {
-        "method": building.method,
-        "points_first": building.points_first,
-        "done": sorted(building.done),
-        "hidden": sorted(building.hidden),
-        "chapters": list(building.chapters),
-    }
-
-
-def _building_from(fields: dict[str, Any]) -> Building:
-    return Building(
-        fields["method"],
-        fields["points_first"],
-        frozenset(fields["done"]),
-        frozenset(fields["hidden"]),
-        tuple(fields["chapters"]),
-    )
 
 
 def sheet_from_text(content: bytes, source: str) -> Document:
@@ -139,6 +71,7 @@ def sheet_from_text(content: bytes, source: str) -> Document:
             f"{source} was made by a newer Isometron (sheet version {version}, this one reads "
             f"{VERSION}): open it with that one."
         )
+    data = raised(data)
     _check(data, source)
     try:
         return _document(data)
@@ -188,20 +121,23 @@ def _whole(text: str) -> int | float:
 
 
 @functools.cache
-def _checker() -> Callable[[Any], Any]:
+def _checker(kinds: tuple[str, ...]) -> Callable[[Any], Any]:
+    """What checks a sheet with such kinds of volume: the code that ships, made from the schema by
+    tools/schema.py; for kinds it does not know, made now."""
+    from isometron.files import sheet_checker
+
+    if kinds == sheet_checker.KINDS:
+        return sheet_checker.validate
     import fastjsonschema
 
-    schema = json.loads(
-        resources.files("isometron.files").joinpath("sheet.schema.json").read_text()
-    )
-    return fastjsonschema.compile(schema)
+    return fastjsonschema.compile(schema())
 
 
 def _check(data: Any, source: str) -> None:
     from fastjsonschema import JsonSchemaValueException
 
     try:
-        _checker()(data)
+        _checker(tuple(KINDS))(data)
     except JsonSchemaValueException as error:
         where = str(error.name or "data").removeprefix("data").lstrip(".") or "the sheet"
         what = _in_words(str(error.rule), error.rule_definition, error.value)
@@ -238,40 +174,13 @@ def _in_words(rule: str, definition: Any, value: Any) -> str:
 
 
 def _document(data: dict[str, Any]) -> Document:
-    eye, sheet = data["eye"], data["sheet"]
-    cx, cy = eye["centre_of_vision_mm"]
-    measures = {key: float(v) for key, v in eye.items() if key != "centre_of_vision_mm"}
-    volumes = [volume_from(fields, i) for i, fields in enumerate(data["volumes"])]
-    modules = tuple(module_from(fields) for fields in data.get("modules", []))
-    choices = data["choices"]
-    document = Document(
-        sheet=Sheet(float(sheet["width_mm"]), float(sheet["height_mm"])),
-        eye=Eye(**measures, centre_of_vision_mm=(float(cx), float(cy))),
-        volumes=tuple(volumes),
-        selected=data["selected"],
-        yaw_deg=float(data["lie_deg"]),
-        choices=Choices(
-            choices["unit"],
-            float(choices["cone_deg"]),
-            float(choices["ruler_mm"]),
-            choices["see_through"],
-            choices["fans"],
-            choices.get("ellipse_aids", True),
-            tuple(float(v) for v in choices.get("guide_degrees", GUIDE_DEGREES)),
-            tuple(float(v) for v in choices.get("guide_sizes_mm", GUIDE_SIZES_MM)),
-        ),
-        modules=modules,
-        aids=tuple(aid_from(fields) for fields in data.get("aids", [])),
-        also=frozenset(data.get("also", [])),
-        building=_building_from(data["building"]) if "building" in data else Building(),
-        circle=data.get("circle"),
-    )
+    document: Document = SHEET.read(data)
     return document.proved()
 
 
 def volumes_as_text(volumes: Sequence[Volume]) -> str:
     """Volumes as text for the clipboard, in the fields of a sheet file."""
-    content = {"isometron volumes": VERSION, "volumes": [fields_of(volume) for volume in volumes]}
+    content = {"isometron volumes": VERSION, "volumes": VOLUMES.write(volumes)}
     return json.dumps(content, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
 
 
@@ -280,10 +189,10 @@ def volumes_from_text(text: str) -> list[Volume]:
     nothing = "There are no volumes to paste: copy some on a sheet first."
     try:
         data = json.loads(text)
-        fields = data["volumes"]
         blank = json.loads(sheet_as_text(Document()))
-        _check({**blank, "volumes": fields}, "What was copied")
-        return [volume_from(one, number) for number, one in enumerate(fields)]
+        sheet = raised({**blank, "volumes": data["volumes"]})
+        _check(sheet, "What was copied")
+        return list(VOLUMES.read(sheet["volumes"]))
     except (ValueError, KeyError, TypeError) as error:
         raise FileError(nothing) from error
 
@@ -291,4 +200,5 @@ def volumes_from_text(text: str) -> list[Volume]:
 def sample_sheet(name: str = SAMPLE_NAME) -> Document:
     """One of the sample sheets that ship with the program, all from Brackenmoor Observatory."""
     content = resources.files("isometron").joinpath(f"samples/{name}{SUFFIX}").read_text()
-    return _document(json.loads(content))  # ours, and tested: it need not be checked at every start
+    # It is ours, and tested: it need not be checked at every start.
+    return _document(raised(json.loads(content)))

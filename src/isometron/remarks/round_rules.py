@@ -217,9 +217,9 @@ def circle_beside_the_eye(look: Look) -> list[Remark]:
 def no_guide_fits(look: Look) -> list[Remark]:
     """No guide of the person's own set comes near the ellipse in work."""
     circle = circle_in_work(look.document, look.scene)
-    if circle is None or circle.ellipse is None or not look.document.choices.guide_degrees:
+    if circle is None or circle.ellipse is None or not look.document.kit.guide_degrees:
         return []
-    guide = circle.guide(look.document.choices)
+    guide = circle.guide(look.document.kit)
     if guide is None or guide.error_mm <= HAND_MM:
         return []
     return [

@@ -251,7 +251,7 @@ def face_edge_on(look: Look) -> list[Remark]:
 def beyond_the_ruler(look: Look) -> list[Remark]:
     """A vanishing point of the volume in work is further away than the ruler is long."""
     edge = near_edge(look.document)
-    reach = look.document.choices.ruler_mm
+    reach = look.document.kit.ruler_mm
     if edge is None:
         return []
     found = []

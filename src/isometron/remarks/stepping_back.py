@@ -51,5 +51,6 @@ def step_back_until(document: Document, volume: int, shortfall: Shortfall) -> Re
 
 
 def _picture(document: Document, volume: int) -> VolumePicture:
-    alone: Scene = scene_of(Document(document.sheet, document.eye, (document.volumes[volume],)))
+    mine = (document.volumes[volume],)
+    alone: Scene = scene_of(Document(document.sheet, document.views, document.view, mine))
     return alone.pictures[0]

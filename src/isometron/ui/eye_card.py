@@ -287,7 +287,7 @@ class EyeCard(EditCard):
                 "ruler",
                 tr("How long your ruler is."),
                 "length",
-                lambda d: d.choices.ruler_mm,
+                lambda d: d.kit.ruler_mm,
                 sheet_edits.set_ruler,
             ),
             spacious=True,

@@ -60,8 +60,8 @@ class SheetKeeping(QObject):
     def new(self) -> None:
         """A blank sheet."""
         if self.may_leave():
-            choices = self.session.document.choices
-            self.session.open(Document(choices=choices), None)
+            before = self.session.document
+            self.session.open(Document(choices=before.choices, kit=before.kit), None)
 
     def open_sample(self, name: str = SAMPLE_NAME) -> None:
         """One of the sample sheets that ship with the program."""

@@ -21,13 +21,13 @@ def set_guides(
     document: Document, degrees: tuple[float, ...] | None, sizes_mm: tuple[float, ...] | None
 ) -> Document:
     """The person's own ellipse guides; None keeps that list."""
-    choices = document.choices
+    kit = document.kit
     return replace(
         document,
-        choices=replace(
-            choices,
-            guide_degrees=choices.guide_degrees if degrees is None else degrees,
-            guide_sizes_mm=choices.guide_sizes_mm if sizes_mm is None else sizes_mm,
+        kit=replace(
+            kit,
+            guide_degrees=kit.guide_degrees if degrees is None else degrees,
+            guide_sizes_mm=kit.guide_sizes_mm if sizes_mm is None else sizes_mm,
         ),
     )
 

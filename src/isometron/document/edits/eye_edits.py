@@ -181,7 +181,7 @@ def fit_on_page(document: Document) -> Document:
         station_distance_mm=document.eye.station_distance_mm * grow,
         centre_of_vision_mm=(float(put[0]), float(put[1])),
     )
-    return replace(document, eye=eye)
+    return document.with_eye(eye)
 
 
 def move_eye(document: Document, place_mm: Point) -> Document:

@@ -11,7 +11,8 @@ def change_sheet(document: Document, sheet: Sheet) -> Document:
     (ax, ay), (bx, by) = document.sheet.middle, sheet.middle
     cx, cy = document.eye.centre_of_vision_mm
     centre = (cx + bx - ax, cy + by - ay)
-    return replace(document, sheet=sheet, eye=replace(document.eye, centre_of_vision_mm=centre))
+    moved = document.with_eye(replace(document.eye, centre_of_vision_mm=centre))
+    return replace(moved, sheet=sheet)
 
 
 def change_format(document: Document, name: str, *, lying: bool) -> Document:
@@ -39,7 +40,7 @@ def set_cone(document: Document, full_angle_deg: float) -> Document:
 
 def set_ruler(document: Document, reach_mm: float) -> Document:
     """The length of the person's ruler."""
-    return replace(document, choices=replace(document.choices, ruler_mm=reach_mm))
+    return replace(document, kit=replace(document.kit, ruler_mm=reach_mm))
 
 
 def show_see_through(document: Document, see_through: bool) -> Document:

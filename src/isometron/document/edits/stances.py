@@ -62,7 +62,7 @@ def take_stance(document: Document, stance: Stance) -> Document:
     if not document.volumes:
         width, height = document.sheet.width_mm, document.sheet.height_mm
         centre = (width / 2, height * stance.centre_share)
-        return replace(document, eye=replace(turned, centre_of_vision_mm=centre))
+        return document.with_eye(replace(turned, centre_of_vision_mm=centre))
     corners = np.concatenate([volume.enclosing() for volume in document.volumes])
     low, high = corners.min(axis=0), corners.max(axis=0)
     radius = float(np.linalg.norm(high - low)) / 2
@@ -81,9 +81,8 @@ def take_stance(document: Document, stance: Stance) -> Document:
     distance = max(STEP_MM, STEP_MM * round(1000.0 * scale / STEP_MM))
     centre = page / 2 - (least + most) / 2 * distance / 1000.0
     cx, cy = (float(STEP_MM * round(v / STEP_MM)) for v in centre)
-    return replace(
-        document,
-        eye=replace(eye, station_distance_mm=float(distance), centre_of_vision_mm=(cx, cy)),
+    return document.with_eye(
+        replace(eye, station_distance_mm=float(distance), centre_of_vision_mm=(cx, cy))
     )
 
 

@@ -1,0 +1,401 @@
+"""Between frozen dataclasses and JSON: forms that write a value, read it back, and say what a
+schema says of it.
+
+A form is told once, in a table (`files.sheet_form`); what is written, what is read and the
+published schema all come from it. Whole numbers and texts are settled here, for every reader.
+"""
+
+import dataclasses
+import typing
+from abc import ABC, abstractmethod
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from typing import Any
+
+from isometron.perspective.errors import FileError
+
+Fields = dict[str, Any]
+Definitions = dict[str, Fields]
+
+USUAL_MM = 1e6
+"""Numbers of a kind nobody has given bounds for lie within this."""
+
+
+class Form(ABC):
+    """How a value stands in JSON. `read` takes data that keeps to the schema."""
+
+    @abstractmethod
+    def write(self, value: Any) -> Any:
+        """The value as JSON data."""
+
+    @abstractmethod
+    def read(self, data: Any) -> Any:
+        """The value of checked data. Raises IsometronError for one that cannot be."""
+
+    @abstractmethod
+    def schema(self, known: Definitions) -> Fields:
+        """What the data must be, as JSON schema; forms with a name are put among the definitions
+        and referred to."""
+
+
+@dataclasses.dataclass(frozen=True)
+class Number(Form):
+    """A number between two bounds."""
+
+    low: float
+    high: float
+    name: str = ""
+
+    def write(self, value: Any) -> Any:
+        """As it is: every double reads back to itself."""
+        return value
+
+    def read(self, data: Any) -> float:
+        """As a double, also where the file has a whole number."""
+        return float(data)
+
+    def schema(self, known: Definitions) -> Fields:
+        """A number."""
+        return _named(self.name, known, {"type": "number", **_bounds(self.low, self.high)})
+
+
+@dataclasses.dataclass(frozen=True)
+class Whole(Form):
+    """A whole number between two bounds, or (`options`) one of a few."""
+
+    low: int = 0
+    high: int = 1_000_000_000
+    options: tuple[int, ...] = ()
+
+    def write(self, value: Any) -> Any:
+        """As it is."""
+        return value
+
+    def read(self, data: Any) -> int:
+        """As an int, also where the file has 3.0."""
+        return int(data)
+
+    def schema(self, known: Definitions) -> Fields:
+        """A whole number."""
+        if self.options:
+            return {"enum": list(self.options)}
+        return {"type": "integer", **_bounds(self.low, self.high)}
+
+
+@dataclasses.dataclass(frozen=True)
+class Flag(Form):
+    """True or false."""
+
+    def write(self, value: Any) -> Any:
+        """As it is."""
+        return value
+
+    def read(self, data: Any) -> bool:
+        """As it is."""
+        return bool(data)
+
+    def schema(self, known: Definitions) -> Fields:
+        """A boolean."""
+        return {"type": "boolean"}
+
+
+@dataclasses.dataclass(frozen=True)
+class Text(Form):
+    """Text of at least and at most so many letters, or (`options`) one of a few words."""
+
+    most: int = 60
+    least: int = 1
+    options: tuple[str, ...] = ()
+
+    def write(self, value: Any) -> Any:
+        """As it is."""
+        return value
+
+    def read(self, data: Any) -> str:
+        """As it is. Raises FileError for halves of letters, which nothing can be written with."""
+        try:
+            data.encode()
+        except UnicodeEncodeError as error:
+            raise FileError("A name holds half a letter: type it again.") from error
+        return str(data)
+
+    def schema(self, known: Definitions) -> Fields:
+        """Text."""
+        if self.options:
+            return {"enum": list(self.options)}
+        least = {"minLength": self.least} if self.least else {}
+        return {"type": "string", **least, "maxLength": self.most}
+
+
+@dataclasses.dataclass(frozen=True)
+class Maybe(Form):
+    """A value or none."""
+
+    form: Form
+
+    def write(self, value: Any) -> Any:
+        """As the form does; null for none."""
+        return None if value is None else self.form.write(value)
+
+    def read(self, data: Any) -> Any:
+        """As the form does; none for null."""
+        return None if data is None else self.form.read(data)
+
+    def schema(self, known: Definitions) -> Fields:
+        """What the form says, or null."""
+        inner = self.form.schema(known)
+        if isinstance(inner.get("type"), str):
+            return inner | {"type": [inner["type"], "null"]}
+        return {"oneOf": [{"type": "null"}, inner]}
+
+
+@dataclasses.dataclass(frozen=True)
+class Nothing(Form):
+    """No value yet: null."""
+
+    def write(self, value: Any) -> None:
+        """Null."""
+
+    def read(self, data: Any) -> None:
+        """None."""
+
+    def schema(self, known: Definitions) -> Fields:
+        """Null."""
+        return {"type": "null"}
+
+
+@dataclasses.dataclass(frozen=True)
+class Many(Form):
+    """A row of values: from `least` to `most` of them, made into a tuple or a (sorted) set."""
+
+    form: Form
+    most: int
+    least: int = 0
+    make: Callable[[Iterable[Any]], Any] = tuple
+    name: str = ""
+
+    def write(self, value: Any) -> list[Any]:
+        """A list; of a set in order."""
+        every = sorted(value) if self.make is frozenset else value
+        return [self.form.write(one) for one in every]
+
+    def read(self, data: Any) -> Any:
+        """Every one as the form does."""
+        return self.make(self.form.read(one) for one in data)
+
+    def schema(self, known: Definitions) -> Fields:
+        """An array."""
+        least = {"minItems": self.least} if self.least else {}
+        items = {"maxItems": self.most, "items": self.form.schema(known)}
+        return _named(self.name, known, {"type": "array", **least, **items})
+
+
+def row(form: Form, count: int, name: str = "") -> Many:
+    """Exactly so many values."""
+    return Many(form, count, count, name=name)
+
+
+@dataclasses.dataclass(frozen=True)
+class PerName(Form):
+    """Values of a row by name; those that are None left out."""
+
+    names: tuple[str, ...]
+    form: Form
+
+    def write(self, value: Any) -> Fields:
+        """Those that are there."""
+        pairs = zip(self.names, value, strict=True)
+        return {name: self.form.write(one) for name, one in pairs if one is not None}
+
+    def read(self, data: Any) -> tuple[Any, ...]:
+        """All, None for those left out."""
+        return tuple(self.form.read(data[n]) if n in data else None for n in self.names)
+
+    def schema(self, known: Definitions) -> Fields:
+        """An object none of whose fields is required."""
+        return _object({name: self.form.schema(known) for name in self.names}, [])
+
+
+MUST = object()
+"""The default of a field that every file has."""
+
+
+@dataclasses.dataclass(frozen=True)
+class Entry:
+    """One field of a record: its name in the file, its form, the attribute it holds (or several, as
+    a row), what it is when the file leaves it out (MUST: it never does; a function is asked with
+    the fields of the file), and when it is left out: when it says nothing but the default, unless
+    `when` tells otherwise of the whole value."""
+
+    name: str
+    form: Form
+    attribute: str | tuple[str, ...] = ""
+    default: Any = MUST
+    when: Callable[[Any], bool] | None = None
+
+    def value_in(self, whole: Any) -> Any:
+        """Its value in a whole record."""
+        if isinstance(self.attribute, tuple):
+            return tuple(getattr(whole, one) for one in self.attribute)
+        return getattr(whole, self.attribute or self.name)
+
+    def usual(self, data: Fields) -> Any:
+        """Its default beside the fields of a file."""
+        return self.default(data) if callable(self.default) else self.default
+
+
+@dataclasses.dataclass(frozen=True)
+class Spread(Form):
+    """A value whose one field stands beside those of the record that holds it: one of several
+    forms, told by the name of the field; `bare` is the value that has no field."""
+
+    forms: Callable[[], Mapping[type, tuple[str, Form]]]
+    bare: Any
+
+    def write(self, value: Any) -> Fields:
+        """The one field, or none."""
+        if value == self.bare:
+            return {}
+        name, form = self.forms()[type(value)]
+        return {name: form.write(value)}
+
+    def read(self, data: Any) -> Any:
+        """The value of the first field that is there."""
+        for name, form in self.forms().values():
+            if name in data:
+                return form.read(data[name])
+        return self.bare
+
+    def schema(self, known: Definitions) -> Fields:
+        """The fields it may have, none required."""
+        return {name: form.schema(known) for name, form in self.forms().values()}
+
+
+@dataclasses.dataclass(frozen=True)
+class Record(Form):
+    """A dataclass as an object: its entries in the order of the file. A `Spread` among them puts
+    its field beside the others."""
+
+    make: Callable[..., Any]
+    entries: tuple[Entry, ...]
+    name: str = ""
+
+    def write(self, value: Any) -> Fields:
+        """Its fields; those that say nothing are left out."""
+        fields: Fields = {}
+        for entry in self.entries:
+            one = entry.value_in(value)
+            if isinstance(entry.form, Spread):
+                fields |= entry.form.write(one)
+            elif entry.when is not None:
+                fields |= {entry.name: entry.form.write(one)} if entry.when(value) else {}
+            elif entry.default is MUST or one != entry.usual(fields):
+                fields[entry.name] = entry.form.write(one)
+        return fields
+
+    def read(self, data: Any) -> Any:
+        """The dataclass."""
+        found: Fields = {}
+        for entry in self.entries:
+            if isinstance(entry.form, Spread):
+                one = entry.form.read(data)
+            elif entry.name in data:
+                one = entry.form.read(data[entry.name])
+            else:
+                one = entry.usual(data)
+            if isinstance(entry.attribute, tuple):
+                found |= dict(zip(entry.attribute, one, strict=True))
+            else:
+                found[entry.attribute or entry.name] = one
+        return self.make(**found)
+
+    def schema(self, known: Definitions) -> Fields:
+        """An object; a field without a default is required."""
+        fields: Fields = {}
+        for entry in self.entries:
+            if isinstance(entry.form, Spread):
+                fields |= entry.form.schema(known)
+            else:
+                fields[entry.name] = entry.form.schema(known)
+        needed = [e.name for e in self.entries if e.default is MUST and e.name in fields]
+        return _named(self.name, known, _object(fields, needed))
+
+
+@dataclasses.dataclass(frozen=True)
+class Told(Form):
+    """One of several records, told by a word in one of its fields."""
+
+    by: str
+    forms: Mapping[str, tuple[type, Record]]
+
+    def write(self, value: Any) -> Fields:
+        """The word, and the fields of its record."""
+        for word, (kind, form) in self.forms.items():
+            if isinstance(value, kind):
+                return {self.by: word, **form.write(value)}
+        raise TypeError(f"No form for {value!r}")
+
+    def read(self, data: Any) -> Any:
+        """The record of its word."""
+        return self.forms[data[self.by]][1].read(data)
+
+    def schema(self, known: Definitions) -> Fields:
+        """One of the objects."""
+        one_of = []
+        for word, (_, form) in self.forms.items():
+            inner = form.schema(known)
+            fields = {self.by: {"const": word}, **inner["properties"]}
+            one_of.append(_object(fields, [self.by, *inner["required"]]))
+        return {"oneOf": one_of}
+
+
+def record_of(kind: type) -> Record:
+    """The record of a frozen dataclass that nobody has given a form: its fields under their own
+    names, those with a default left out when they have it."""
+    hints = typing.get_type_hints(kind)
+    entries = []
+    for field in dataclasses.fields(kind):
+        default = MUST if field.default is dataclasses.MISSING else field.default
+        entries.append(Entry(field.name, _form_of(hints[field.name]), default=default))
+    return Record(kind, tuple(entries))
+
+
+def _form_of(hint: Any) -> Form:
+    """The form of a type: a number, text, flag, or rows of these."""
+    plain: dict[Any, Form] = {
+        float: Number(-USUAL_MM, USUAL_MM),
+        int: Whole(-1_000_000_000),
+        bool: Flag(),
+        str: Text(),
+    }
+    if hint in plain:
+        return plain[hint]
+    inner = typing.get_args(hint)
+    if typing.get_origin(hint) is tuple and inner and len(set(inner) - {Ellipsis}) == 1:
+        form = _form_of(inner[0])
+        return Many(form, 400) if Ellipsis in inner else row(form, len(inner))
+    raise TypeError(f"No form for {hint}: give it one in files.sheet_form")
+
+
+def _bounds(low: float, high: float) -> Fields:
+    """Bounds of a schema; whole ones without a point."""
+    return {"minimum": _plain(low), "maximum": _plain(high)}
+
+
+def _plain(value: float) -> float | int:
+    return int(value) if abs(value) < 1e15 and value == int(value) else value
+
+
+def _object(fields: Fields, needed: Sequence[str]) -> Fields:
+    return {
+        "type": "object",
+        "required": list(needed),
+        "additionalProperties": False,
+        "properties": fields,
+    }
+
+
+def _named(name: str, known: Definitions, schema: Fields) -> Fields:
+    if not name:
+        return schema
+    known[name] = schema
+    return {"$ref": f"#/definitions/{name}"}
