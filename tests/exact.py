@@ -80,14 +80,14 @@ def blocked(start, targets, corners, far=False, skin=1e-6):
         begin = targets[rows]
         run = np.tile(start * 1e5, (len(rows), 1)) if far else start - begin
         across = np.cross(run[:, None], two)
+        least = skin / np.linalg.norm(run, axis=1)[:, None]
         with np.errstate(all="ignore"):
             f = 1 / (one * across).sum(axis=2)
             s = begin[:, None] - corners[:, 0]
             u = f * (s * across).sum(axis=2)
             q = np.cross(s, one)
             v, t = f * (q * run[:, None]).sum(axis=2), f * (two * q).sum(axis=2)
-        least = skin / np.linalg.norm(run, axis=1)[:, None]
-        hit = (u >= 0) & (v >= 0) & (u + v <= 1) & (t > least) & (t < 1 - 1e-9)
+            hit = (u >= 0) & (v >= 0) & (u + v <= 1) & (t > least) & (t < 1 - 1e-9)
         stopped[rows] = hit.any(axis=1)
     return stopped
 

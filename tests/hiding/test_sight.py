@@ -4,8 +4,15 @@ import pytest
 from isometron.document.edits import choosing, eye_edits, volume_edits
 from isometron.document.edits.stances import EDGE_NEAREST, take_stance
 from isometron.drawing.scene import scene_of
+from isometron.files.mesh import triangles_of
 from isometron.framework.box import EDGES
+from isometron.framework.figures import figure_of
 from isometron.framework.volume import Volume
+from isometron.hiding.sight import sight_of
+from isometron.hiding.viewpoint import Viewpoint
+from isometron.perspective.conics import points_at
+from tests.exact import surely_blocked
+from tests.kinds import SOLID, volume
 from tests.scenes import case, crowd, eye, sheet
 
 
@@ -126,3 +133,69 @@ def test_nothing_behind_the_eye_is_drawn():
     lines = scene_of(beside).pictures[0]
     drawn = np.concatenate([lines.seen_lines, lines.hidden_lines])
     assert len(drawn) and np.isfinite(drawn).all()
+
+
+def skins(figures):
+    """The triangles (t, 3, 3) of some volumes."""
+    meshes = [triangles_of(volume) for volume in figures]
+    return np.concatenate([vertices[faces] for vertices, faces in meshes])
+
+
+def seen_places(sight, long_mm=12.0):
+    """Places (p, 3) well within the longer pieces of a sight, and whether each is seen."""
+    places, seen = [], []
+    for one, pieces in zip(sight.standing, sight.pieces, strict=True):
+        every = one.items.arcs[pieces.item]
+        run = points_at(every, pieces.span[:, 0]) - points_at(every, pieces.span[:, 1])
+        some = np.linalg.norm(run, axis=1) > long_mm
+        arcs = every[some]
+        for share in (0.2, 0.5, 0.8):
+            at = pieces.span[some] @ (1 - share, share)
+            places.append(points_at(arcs, at) + sight.viewpoint.origin)
+            seen.append(pieces.seen[some])
+    return np.concatenate(places), np.concatenate(seen)
+
+
+def among_kinds():
+    return [
+        volume(kind, sides, x_mm=-500.0 + 170 * (i % 6), y_mm=1900.0 + 260 * (i // 6), key=i)
+        for i, (kind, sides) in enumerate(SOLID)
+    ]
+
+
+@pytest.mark.parametrize("way", [(-0.4, -0.8, 0.45), (0.0, 0.0, 1.0), (0.9, -0.1, 0.2)])
+def test_a_direction_sees_what_parallel_rays_reach(way):
+    volumes = among_kinds()
+    way = np.array(way) / np.linalg.norm(way)
+    figures = [figure_of(volume) for volume in volumes]
+    sight = sight_of(Viewpoint(way, far=True), figures, np.ones(len(figures), dtype=bool))
+    places, seen = seen_places(sight)
+    stopped, sure = surely_blocked(way, places, skins(volumes), far=True)
+    assert sure.sum() > 150 and np.array_equal(stopped[sure], ~seen[sure])
+
+
+def test_a_lamp_among_the_volumes_sees_what_rays_reach_with_no_picture_at_all():
+    volumes = among_kinds()
+    figures = [figure_of(volume) for volume in volumes]
+    place = np.array([-60.0, 2080.0, 1900.0])
+    sight = sight_of(Viewpoint(place), figures, np.ones(len(figures), dtype=bool))
+    places, seen = seen_places(sight)
+    stopped, sure = surely_blocked(place, places, skins(volumes))
+    assert sure.sum() > 150 and np.array_equal(stopped[sure], ~seen[sure])
+
+
+def test_a_point_ever_farther_off_tends_to_its_direction():
+    figures = [figure_of(volume) for volume in among_kinds()]
+    way = np.array([-0.48, -0.6, 0.64])
+    solid = np.ones(len(figures), dtype=bool)
+    far = sight_of(Viewpoint(way, far=True), figures, solid)
+    worst = []
+    for distance in (1e4, 1e5, 1e6):
+        near = sight_of(Viewpoint(distance * way), figures, solid)
+        apart = [
+            abs(np.subtract(*(np.ptp(p.span[(p.item == i) & p.seen], axis=1).sum() for p in pair)))
+            for pair in zip(near.pieces, far.pieces, strict=True)
+            for i in range(int(pair[1].item.max(initial=-1)) + 1)
+        ]
+        worst.append(float(np.mean(apart)))
+    assert worst[1] < worst[0] / 4 and worst[2] < worst[1] / 4, worst

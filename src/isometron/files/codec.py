@@ -46,8 +46,8 @@ class Number(Form):
     name: str = ""
 
     def write(self, value: Any) -> Any:
-        """As it is: every double reads back to itself."""
-        return value
+        """As a double: every one reads back to itself."""
+        return float(value)
 
     def read(self, data: Any) -> float:
         """As a double, also where the file has a whole number."""
