@@ -74,22 +74,31 @@ def blocked(start, targets, corners, far=False, skin=1e-6):
     """Which straight sights from a place, or (far) out of a direction, to targets (p, 3) are
     stopped by any of some triangles (t, 3, 3) farther than a skin (mm) before the target (Möller
     and Trumbore's test)."""
-    one, two = corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0]
+    run = np.tile(start * 1e5, (len(targets), 1)) if far else start - targets
+    length = np.linalg.norm(run, axis=1)
     stopped = np.zeros(len(targets), dtype=bool)
-    for rows in np.array_split(np.arange(len(targets)), 1 + len(targets) * len(corners) // 300_000):
-        begin = targets[rows]
-        run = np.tile(start * 1e5, (len(rows), 1)) if far else start - begin
-        across = np.cross(run[:, None], two)
-        least = skin / np.linalg.norm(run, axis=1)[:, None]
-        with np.errstate(all="ignore"):
-            f = 1 / (one * across).sum(axis=2)
-            s = begin[:, None] - corners[:, 0]
-            u = f * (s * across).sum(axis=2)
-            q = np.cross(s, one)
-            v, t = f * (q * run[:, None]).sum(axis=2), f * (two * q).sum(axis=2)
-            hit = (u >= 0) & (v >= 0) & (u + v <= 1) & (t > least) & (t < 1 - 1e-9)
-        stopped[rows] = hit.any(axis=1)
+    for some in np.array_split(corners, 1 + len(corners) // 256):
+        middle = some.mean(axis=(0, 1))
+        radius = np.linalg.norm(some - middle, axis=2).max()
+        off = middle - targets
+        share = np.clip((off * run).sum(axis=1) / length**2, 0.0, 1.0)
+        passed = np.linalg.norm(off - share[:, None] * run, axis=1) <= radius
+        rows = np.flatnonzero(passed & ~stopped)
+        stopped[rows] = _hit(targets[rows], run[rows], skin / length[rows], some)
     return stopped
+
+
+def _hit(begin, run, least, corners):
+    one, two = corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0]
+    across = np.cross(run[:, None], two)
+    with np.errstate(all="ignore"):
+        f = 1 / (one * across).sum(axis=2)
+        s = begin[:, None] - corners[:, 0]
+        u = f * (s * across).sum(axis=2)
+        q = np.cross(s, one)
+        v, t = f * (q * run[:, None]).sum(axis=2), f * (two * q).sum(axis=2)
+        hit = (u >= 0) & (v >= 0) & (u + v <= 1) & (t > least[:, None]) & (t < 1 - 1e-9)
+    return hit.any(axis=1)
 
 
 def surely_blocked(start, targets, corners, far=False, miss=0.3):

@@ -23,14 +23,14 @@ BEHIND = case(name="Wall", x_mm=-700, y_mm=2600, z_mm=1350, width_mm=1400, heigh
     ],
 )
 def test_a_place_of_a_face_is_in_its_seen_region_just_where_a_ray_reaches_it(viewpoint):
-    volumes = [*among_kinds(), BEHIND]
+    volumes = [*among_kinds()[::3], BEHIND]
     figures = [figure_of(volume) for volume in volumes]
     corners, rng, asked = skins(volumes), np.random.default_rng(3), 0
-    for number in (0, 4, 8, len(figures) - 1):
+    for number in range(len(figures)):
         for face, region in seen_regions(viewpoint, figures, number).items():
             assert 0 <= region.area_mm2 <= region.whole_mm2 * (1 + 1e-9)
             ends = (region.outline.arcs[..., :2] / region.outline.arcs[..., 2:]).reshape(-1, 2)
-            flat = rng.uniform(ends.min(axis=0), ends.max(axis=0), (40, 2))
+            flat = rng.uniform(ends.min(axis=0), ends.max(axis=0), (30, 2))
             flat = flat[region.outline.inside(flat)]
             own = flat @ region.outline.across + region.outline.place
             places = own @ region.figure.axes + region.figure.place
