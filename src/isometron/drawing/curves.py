@@ -1,7 +1,7 @@
 """Sheet arcs made ready for paper and files: clipped, strung together, as ellipses or cubics."""
 
 import math
-from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -136,8 +136,7 @@ def _off_along(gap: Array, curve: Array, t: float) -> Array:
     return np.asarray(np.abs(gap[:, 0] * run[:, 1] - gap[:, 1] * run[:, 0]) / length)
 
 
-@dataclass(frozen=True)
-class ArcForm:
+class ArcForm(NamedTuple):
     """What a sheet arc is: "line", "ellipse", "parabola" or "hyperbola"; its start, control point
     and end, sheet mm, and the weight of the control point. For an ellipse also centre, the half
     axes as vectors (long one first), and the eccentric angles (radians) of start and end."""

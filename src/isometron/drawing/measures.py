@@ -1,8 +1,8 @@
 """What can be read off a drawn volume: lengths, foreshortening, angles, directions."""
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
 
@@ -27,8 +27,7 @@ SHARED = 1e-9
 """Two directions whose angle has a smaller sine than this share a vanishing point."""
 
 
-@dataclass(frozen=True, eq=False)
-class EdgeMeasures:
+class EdgeMeasures(NamedTuple):
     """Measures of the m edges of a volume, NaN where an end lies behind the eye.
 
     true_mm (m,); drawn_mm (m,) on the sheet; foreshortening (m,): drawn length over the length
@@ -54,8 +53,7 @@ def edge_measures(eye: Eye, picture: VolumePicture) -> EdgeMeasures:
     return EdgeMeasures(true, drawn, shortened, np.where(angle <= -180.0, 180.0, angle))
 
 
-@dataclass(frozen=True)
-class FromNearCorner:
+class FromNearCorner(NamedTuple):
     """One of the three edges that leave the near corner: the axis it runs along (or nearest to),
     true length (mm), drawn length (sheet mm), and the share of its length at the near corner's
     scale that is drawn."""
@@ -101,8 +99,7 @@ def _from_near_corner(eye: Eye, picture: VolumePicture) -> dict[int, int]:
     return found
 
 
-@dataclass(frozen=True)
-class Direction:
+class Direction(NamedTuple):
     """One of the three directions of a volume and where it vanishes.
 
     `family` is "left", "right", "third", "centre", or "" when it stays parallel on the paper.
@@ -293,8 +290,7 @@ def near_edge_number(eye: Eye, picture: VolumePicture) -> int | None:
     return int(some[np.linalg.norm((middle - foot)[:, :2], axis=1).argmin()])
 
 
-@dataclass(frozen=True)
-class SlopingPoint:
+class SlopingPoint(NamedTuple):
     """Where sloping edges of a volume vanish: world direction, place on the sheet (mm), and
     whether it lies above the eye level."""
 

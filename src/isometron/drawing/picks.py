@@ -1,6 +1,7 @@
 """What a person has pointed at, and the readings that answer."""
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 
 @dataclass(frozen=True)
@@ -18,8 +19,7 @@ class Pick:
     family: str = ""
 
 
-@dataclass(frozen=True)
-class Row:
+class Row(NamedTuple):
     """One line of a reading: label, value, and its kind: mm, deg, percent, text, or place (the
     value is then a sheet point in mm)."""
 
@@ -28,8 +28,7 @@ class Row:
     kind: str
 
 
-@dataclass(frozen=True)
-class Reading:
+class Reading(NamedTuple):
     """A titled list of rows."""
 
     title: str

@@ -85,7 +85,7 @@ def reading_of(document: Document, scene: Scene, pick: Pick | None) -> Reading |
     readers = {"edge": _edge, "face": _face, "corner": _corner, "point": _point}
     reading = readers[pick.kind](document.eye, scene.pictures[pick.volume], pick)
     if pick.kind == "point":
-        return replace(reading, rows=(*reading.rows, _sharing(document, scene, pick)))
+        return reading._replace(rows=(*reading.rows, _sharing(document, scene, pick)))
     return reading
 
 

@@ -1,8 +1,8 @@
 """The circles of a scene: how each is drawn, what the rule of thumb costs, which guide fits."""
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
 
@@ -26,8 +26,7 @@ MOST_HEIGHTS = 48
 """Heights at which the degree of a turned form is worked out for its graph."""
 
 
-@dataclass(frozen=True, eq=False)
-class DrawnCircle:
+class DrawnCircle(NamedTuple):
     """A circle of a volume as it is drawn: volume and circle numbers, its name, world centre (3,)
     mm, normal (3,) and two directions across (2, 3), radius mm, its picture."""
 
@@ -139,8 +138,7 @@ def circle_in_work(document: Document, scene: Scene) -> DrawnCircle | None:
     )
 
 
-@dataclass(frozen=True)
-class HeightDegree:
+class HeightDegree(NamedTuple):
     """The degree of a turned form's circle at a height above its base, mm; negative when it is seen
     from below; whether it is one of the form's own circles."""
 

@@ -1,7 +1,7 @@
 """The station plan and the side elevation: where eye, volumes and sight lines lie, flat."""
 
 import math
-from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
@@ -18,8 +18,7 @@ EMPTY_REACH = 3.0
 """On an empty sheet the plan shows this many station distances ahead of the eye."""
 
 
-@dataclass(frozen=True, eq=False)
-class PlanView:
+class PlanView(NamedTuple):
     """From above, mm across and ahead of a world turned so that `up_deg` (a heading) points up the
     page: the eye, the end of the sight line, ends of the picture plane
     and of the cone's sides, each volume's footprint (n, 2) with whether it is in work, the ends of
@@ -91,8 +90,7 @@ def _footprint(picture: VolumePicture) -> Array:
     return np.asarray((volume.shape.footprint(volume.sides) @ axes + place)[:, :2])
 
 
-@dataclass(frozen=True, eq=False)
-class SideView:
+class SideView(NamedTuple):
     """From the side, world mm (along the heading, up): the eye, the end of the sight line, each
     volume's near, far, low and high with whether it is in work, and the extent (n, 2)."""
 

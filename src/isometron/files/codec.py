@@ -7,9 +7,8 @@ published schema all come from it. Whole numbers and texts are settled here, for
 
 import dataclasses
 import typing
-from abc import ABC, abstractmethod
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from typing import Any
+from typing import Any, NamedTuple, Protocol
 
 from isometron.perspective.errors import FileError
 
@@ -20,25 +19,21 @@ USUAL_MM = 1e6
 """Numbers of a kind nobody has given bounds for lie within this."""
 
 
-class Form(ABC):
+class Form(Protocol):
     """How a value stands in JSON. `read` takes data that keeps to the schema."""
 
-    @abstractmethod
     def write(self, value: Any) -> Any:
         """The value as JSON data."""
 
-    @abstractmethod
     def read(self, data: Any) -> Any:
         """The value of checked data. Raises IsometronError for one that cannot be."""
 
-    @abstractmethod
     def schema(self, known: Definitions) -> Fields:
         """What the data must be, as JSON schema; forms with a name are put among the definitions
         and referred to."""
 
 
-@dataclasses.dataclass(frozen=True)
-class Number(Form):
+class Number(NamedTuple):
     """A number between two bounds."""
 
     low: float
@@ -58,8 +53,7 @@ class Number(Form):
         return _named(self.name, known, {"type": "number", **_bounds(self.low, self.high)})
 
 
-@dataclasses.dataclass(frozen=True)
-class Whole(Form):
+class Whole(NamedTuple):
     """A whole number between two bounds, or (`options`) one of a few."""
 
     low: int = 0
@@ -81,8 +75,7 @@ class Whole(Form):
         return {"type": "integer", **_bounds(self.low, self.high)}
 
 
-@dataclasses.dataclass(frozen=True)
-class Flag(Form):
+class Flag(NamedTuple):
     """True or false."""
 
     def write(self, value: Any) -> Any:
@@ -98,8 +91,7 @@ class Flag(Form):
         return {"type": "boolean"}
 
 
-@dataclasses.dataclass(frozen=True)
-class Text(Form):
+class Text(NamedTuple):
     """Text of at least and at most so many letters, or (`options`) one of a few words."""
 
     most: int = 60
@@ -126,8 +118,7 @@ class Text(Form):
         return {"type": "string", **least, "maxLength": self.most}
 
 
-@dataclasses.dataclass(frozen=True)
-class Maybe(Form):
+class Maybe(NamedTuple):
     """A value or none."""
 
     form: Form
@@ -148,8 +139,7 @@ class Maybe(Form):
         return {"oneOf": [{"type": "null"}, inner]}
 
 
-@dataclasses.dataclass(frozen=True)
-class Nothing(Form):
+class Nothing(NamedTuple):
     """No value yet: null."""
 
     def write(self, value: Any) -> None:
@@ -163,8 +153,7 @@ class Nothing(Form):
         return {"type": "null"}
 
 
-@dataclasses.dataclass(frozen=True)
-class Many(Form):
+class Many(NamedTuple):
     """A row of values: from `least` to `most` of them, made into a tuple or a (sorted) set."""
 
     form: Form
@@ -194,8 +183,7 @@ def row(form: Form, count: int, name: str = "") -> Many:
     return Many(form, count, count, name=name)
 
 
-@dataclasses.dataclass(frozen=True)
-class PerName(Form):
+class PerName(NamedTuple):
     """Values of a row by name; those that are None left out."""
 
     names: tuple[str, ...]
@@ -219,8 +207,7 @@ MUST = object()
 """The default of a field that every file has."""
 
 
-@dataclasses.dataclass(frozen=True)
-class Entry:
+class Entry(NamedTuple):
     """One field of a record: its name in the file, its form, the attribute it holds (or several, as
     a row), what it is when the file leaves it out (MUST: it never does; a function is asked with
     the fields of the file), and when it is left out: when it says nothing but the default, unless
@@ -243,8 +230,7 @@ class Entry:
         return self.default(data) if callable(self.default) else self.default
 
 
-@dataclasses.dataclass(frozen=True)
-class Spread(Form):
+class Spread(NamedTuple):
     """A value whose one field stands beside those of the record that holds it: one of several
     forms, told by the name of the field; `bare` is the value that has no field."""
 
@@ -270,8 +256,7 @@ class Spread(Form):
         return {name: form.schema(known) for name, form in self.forms().values()}
 
 
-@dataclasses.dataclass(frozen=True)
-class Record(Form):
+class Record(NamedTuple):
     """A dataclass as an object: its entries in the order of the file. A `Spread` among them puts
     its field beside the others."""
 
@@ -320,8 +305,7 @@ class Record(Form):
         return _named(self.name, known, _object(fields, needed))
 
 
-@dataclasses.dataclass(frozen=True)
-class Told(Form):
+class Told(NamedTuple):
     """One of several records, told by a word in one of its fields."""
 
     by: str

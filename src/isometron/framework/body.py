@@ -9,6 +9,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -70,8 +71,7 @@ class Circle:
         return ROLES[self.role]
 
 
-@dataclass(frozen=True)
-class Segment:
+class Segment(NamedTuple):
     """A piece of a turned form between two heights, mm: r² = a + b·h + c·h². straight: a cone or
     cylinder."""
 
@@ -91,8 +91,7 @@ class Segment:
         return math.sqrt(self.squared(height))
 
 
-@dataclass(frozen=True, eq=False)
-class TurnedPatch:
+class TurnedPatch(NamedTuple):
     """A piece of a turned surface: its number, the middle of the base of its axle, unit axle, its
     segment."""
 
@@ -128,8 +127,7 @@ class Ends:
         return lines[0], lines[1]
 
 
-@dataclass(frozen=True, eq=False)
-class SweptPatch:
+class SweptPatch(NamedTuple):
     """An arc of a circle carried along a way: its number, the arc's plane as two directions (2, 3),
     centre, radius, start and turn (radians) in it, the way from the near end to the far one, and
     where the ends begin and stop."""
@@ -144,8 +142,7 @@ class SweptPatch:
     ends: Ends
 
 
-@dataclass(frozen=True, eq=False)
-class Region:
+class Region(NamedTuple):
     """The rings of a plane surface, and the affine map (2, 4) from own mm to their plane."""
 
     surface: int
@@ -153,8 +150,7 @@ class Region:
     to_flat: Array
 
 
-@dataclass(frozen=True, eq=False)
-class Surfaces:
+class Surfaces(NamedTuple):
     """What a body that bends hides with: p surfaces in own mm, the plane ones first.
 
     forms (p, 4, 4): xᵀ·F·x = 0 on each; plane (p,) which are planes; within (p, w, 4) half spaces

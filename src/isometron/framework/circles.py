@@ -3,6 +3,7 @@
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from typing import NamedTuple
 
 import numpy as np
 
@@ -47,8 +48,7 @@ class FaceCircle:
             raise VolumeError("A hole is one whole circle: take arcs and inner circles away.")
 
 
-@dataclass(frozen=True, eq=False)
-class FacePlane:
+class FacePlane(NamedTuple):
     """A face as a drawing plane in own mm: lower left corner, two unit directions, their extents,
     and its outline (m, 2) in them (empty for a round end, which has a radius instead)."""
 

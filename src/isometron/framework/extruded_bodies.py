@@ -3,7 +3,7 @@
 import itertools
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
@@ -30,8 +30,7 @@ Sides = tuple[float, float, float]
 Widths = tuple[tuple[float, float], ...]
 
 
-@dataclass(frozen=True, eq=False)
-class Carried:
+class Carried(NamedTuple):
     """An outline carried through a box: its rings in mm, the plane they lie in as two directions
     (2, 3), the way from the near end to the far one, where the ends begin and stop, and whether
     each ring runs counter-clockwise about the body."""

@@ -1,7 +1,7 @@
 """The outline of a plane face in its own plane: which parts of lines and arcs lie on the face."""
 
-from dataclasses import dataclass
 from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -26,8 +26,7 @@ PARABOLA = np.array([[0.0, 0.0, -2.0], [0.0, 1.0, 0.0], [-2.0, 0.0, 0.0]])
 """The conic of every quadratic arc in coordinates of its three control points: m² = 4·a·b."""
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class FaceOutline:
+class FaceOutline(NamedTuple):
     """The outline of a face, own mm.
 
     place (3,) of its plane and two directions across (2, 3) in it; arcs (k, 3, 3) of all its loops

@@ -1,8 +1,8 @@
 """Points whose hull holds a surface: what lies apart from all of them cannot meet it."""
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
 
@@ -16,8 +16,7 @@ ROUND = 16
 QUARTERS = np.linspace(0.0, 1.0, 5)
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class Hulls:
+class Hulls(NamedTuple):
     """For each surface of a body points, own mm, whose hull holds it: points (p, 3) of all, those
     of surface i from first[i] to first[i + 1]."""
 

@@ -5,7 +5,7 @@ bounded by half spaces, by further quadratic forms, or (a plane one) by the ring
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 
 import numpy as np
 
@@ -152,11 +152,11 @@ class Making:
             np.array([self.normals[i] is not None for i in old], dtype=bool),
             np.array(self.within).reshape(w, WITHIN, 4)[old],
             np.array(self.limits).reshape(w, 2, 4, 4)[old],
-            tuple(replace(one, surface=int(new[one.surface])) for one in self.regions),
+            tuple(one._replace(surface=int(new[one.surface])) for one in self.regions),
             np.array(self.rims).reshape(r, 3, 4),
             _through(new, np.array(self.rim_surface, dtype=np.intp)),
-            tuple(replace(one, surface=int(new[one.surface])) for one in self.turned),
-            tuple(replace(one, surface=int(new[one.surface])) for one in self.swept),
+            tuple(one._replace(surface=int(new[one.surface])) for one in self.turned),
+            tuple(one._replace(surface=int(new[one.surface])) for one in self.swept),
         )
         return Body(
             vertices,

@@ -4,6 +4,7 @@ import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -43,8 +44,7 @@ class Mark:
             raise VolumeError("A division lies between the two ends: use shares between 0 and 1.")
 
 
-@dataclass(frozen=True, eq=False)
-class DrawnMarks:
+class DrawnMarks(NamedTuple):
     """Mark lines in a body's own axes: starts and ends (q, 3) mm, the two surfaces (q, 2) each lies
     on, and whether it is a section (else a division) (q,); section arcs (k, 3, 4) with the surface
     (k,) each lies on, and the whole circles among them, their arcs counted from the first."""

@@ -6,7 +6,7 @@ them exact.
 """
 
 import itertools
-from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -32,8 +32,7 @@ WholeCircle = tuple[Array, tuple[Array, Array], float, int]
 """Centre, two directions across, radius, surface."""
 
 
-@dataclass(frozen=True, eq=False)
-class Cutting:
+class Cutting(NamedTuple):
     """Where a plane cuts a body: straight lines as (start, end, surface), arcs as (arcs (k, 3, 4),
     surface), and whole circles as (centre, two directions across, radius, surface)."""
 

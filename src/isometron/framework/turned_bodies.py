@@ -3,7 +3,7 @@
 import itertools
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
@@ -41,8 +41,7 @@ def disc_limits(centre: Array, inner: float, outer: float) -> list[Array]:
     return limits if inner > 0 else limits[:1]
 
 
-@dataclass(frozen=True, eq=False)
-class Axle:
+class Axle(NamedTuple):
     """Where a form is turned: unit axle, two directions across, middle of its base, length and
     largest radius, own mm."""
 

@@ -7,7 +7,7 @@ of the two changes.
 
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -39,8 +39,7 @@ Ahead = tuple[Indices, Array]
 """Items (k,), in order, and spans (k, 2) of their parts that lie ahead."""
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class Covers:
+class Covers(NamedTuple):
     """c covers of the items of one figure: item (c,), its span (c, 2) in the item's parameter (for
     a line the share of its true length), and what hides it: figure (c,) and the number (c,) of its
     slab or surface."""
@@ -50,7 +49,9 @@ class Covers:
     hider: Indices
     part: Indices
 
-    def __len__(self) -> int:
+    @property
+    def size(self) -> int:
+        """How many there are."""
         return len(self.item)
 
     def some(self, keep: NDArray[np.bool_] | Indices) -> "Covers":
@@ -68,7 +69,7 @@ NONE = Covers(
 
 def together(covers: Sequence[Covers]) -> Covers:
     """Several covers in one."""
-    some = [one for one in covers if len(one)]
+    some = [one for one in covers if one.size]
     if len(some) <= 1:
         return some[0] if some else NONE
     return Covers(
@@ -79,8 +80,7 @@ def together(covers: Sequence[Covers]) -> Covers:
     )
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class Asked:
+class Asked(NamedTuple):
     """Items of several figures in one row, cut to what lies ahead: arcs (m, 3, 4) from the origin,
     the figure (m,) and item (m,) each is a part of and its span (m, 2) of it; surfaces (m, 2) of
     its own figure, mate (m,) and mate's surface (m,) that it lies on; kinds (m,); bounds (m, 4) in
@@ -101,8 +101,7 @@ class Asked:
     fresh: NDArray[np.bool_]
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class Hiders:
+class Hiders(NamedTuple):
     """What the hiders of a scene have in common for any question: bounds (n, 4), nearest depth
     (n,), whether each hides others (n,) and itself (n,), its upright extents (n, 6), and all
     surfaces that bend in one row, with `front` (s,) those that count: of a closed body those turned

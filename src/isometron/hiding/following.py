@@ -7,8 +7,8 @@ of a conic with the true tangents at its ends and a true place between them; ste
 the arc misses the curve by less than OFF of the figure's size."""
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -30,8 +30,7 @@ LINES = 12
 """Lines along the way of a carried arc that are tried."""
 
 
-@dataclass(frozen=True, eq=False)
-class _Skin:
+class _Skin(NamedTuple):
     """One surface in the world: its number, form (4, 4), half spaces (k, 4), limits (l, 4, 4),
     itself again as numbers, and curves (n, 3, 4) on it that between them cross whatever runs across
     it."""

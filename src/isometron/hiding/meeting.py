@@ -7,7 +7,7 @@ carry each other on, no edge is drawn between them.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -31,8 +31,7 @@ SLIVER = 1e-6
 """A shared line shorter than this share of a figure's size is a touch, not a piercing."""
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class Meeting:
+class Meeting(NamedTuple):
     """Lines where figures `first` and `second` (numbers) pierce each other: starts, ends (k, 3)
     world mm with the surface (k, 2) of each that the line lies on; arcs (j, 3, 4) likewise."""
 

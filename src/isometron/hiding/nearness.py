@@ -1,7 +1,7 @@
 """Which surfaces of two figures can meet at all: sorted out before anything is cut."""
 
-from dataclasses import dataclass
 from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,8 +15,7 @@ SURE = 1e-9
 """Share of the sizes within which nothing is sorted out."""
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class _Held:
+class _Held(NamedTuple):
     """The surfaces of a figure in the world: points (p, 3) round each, from first (s,) on; the
     upright extents low, high (s, 3); round ones (q,) as forms (q, 4, 4) below 0 in the convex space
     they bound."""

@@ -1,7 +1,7 @@
 """Items cut into pieces that are wholly seen or wholly hidden."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,8 +13,7 @@ from isometron.hiding.standing import Lot
 from isometron.perspective.eye import Array
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class Pieces:
+class Pieces(NamedTuple):
     """k pieces of the items of a figure, in the order of the items: item (k,), span (k, 2) in its
     parameter, whether it is seen (k,), and whether it is drawn at all (k,)."""
 

@@ -7,9 +7,8 @@ less than CHORD of their radius, surfaces that bend in facets as fine."""
 import itertools
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from functools import lru_cache
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, NamedTuple
 
 import numpy as np
 
@@ -36,8 +35,7 @@ TOUCH = 1e-9
 """Share of the sizes within which two surfaces count as touching, not covering."""
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class SeenRegion:
+class SeenRegion(NamedTuple):
     """The part of a plane face that is seen: its figure and face, its outline in its own plane, and
     the polygons of that plane, mm, that are left of it; whole: its area, mm²."""
 

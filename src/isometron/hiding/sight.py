@@ -8,7 +8,7 @@ surfaces of one figure.
 import itertools
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -37,8 +37,7 @@ from isometron.perspective.eye import Array
 NOTHING_LOST = (np.empty(0, dtype=np.intp), np.empty((0, 2)))
 
 
-@dataclass(frozen=True, eq=False)
-class Sight:
+class Sight(NamedTuple):
     """n figures before a viewpoint: each as it stands there, what covers its items, and its pieces;
     where the figures meet, by pair; pairs of figures that are one body; and all items in one row,
     when all was looked at anew."""
@@ -331,7 +330,7 @@ def _brought_up(
     stale = []
     for i, fresh in zip(which, found, strict=True):
         covers[i] = together([kept[i], fresh])
-        same = i not in maps and len(kept[i]) == len(before.covers[i]) and not len(fresh)
+        same = i not in maps and kept[i].size == before.covers[i].size and not fresh.size
         if not same:
             stale.append(i)
     again = set(stale) | set(redrawn) | _in_bodies(before.bodies, bodies, set(refigured))
@@ -381,8 +380,7 @@ def _overlapped(bounds: Array, places: Array) -> set[int]:
     return set(np.flatnonzero(found).tolist())
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class Mapped:
+class Mapped(NamedTuple):
     """What of a changed figure is as it was: for each item and each surface (or slab) the new
     number of an old one, −1 where it is gone."""
 
@@ -429,7 +427,7 @@ def _keys(columns: Sequence[NDArray[np.generic]]) -> list[bytes]:
 def _kept(before: Sight, number: int, maps: dict[int, Mapped], changed: set[int]) -> Covers:
     """The covers of a figure that still hold, in new numbers."""
     known = before.covers[number]
-    if not len(known):
+    if not known.size:
         return NONE
     item, part = known.item, known.part
     if number in maps:

@@ -1,7 +1,7 @@
 """Figures standing before a viewpoint: each with what it hides and what is drawn of it."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,8 +16,7 @@ from isometron.perspective.conics import straight
 from isometron.perspective.eye import Array
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class Items:
+class Items(NamedTuple):
     """What is drawn of one figure, m items: its lines first (`lines` of them), as straight arcs,
     then its arcs and outlines.
 
@@ -40,8 +39,7 @@ class Items:
     outline: NDArray[np.bool_]
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class Lot:
+class Lot(NamedTuple):
     """Items of several figures in one row: `first` (n + 1,) where those of each begin, owner (m,)
     its place among the n, and line (m,) whether each is straight."""
 
@@ -57,8 +55,7 @@ class Lot:
         return list(zip(ends[:-1], ends[1:], self.first[:-1].tolist(), strict=True))
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class Standing:
+class Standing(NamedTuple):
     """A figure before a viewpoint: turned (k,) faces to it; slabs (h, p, 4) it hides when flat, and
     the face (h,) each stands behind; `seen` what it hides with when it bends; items; bounds (4,) in
     the picture, nearest and furthest depth."""
@@ -239,7 +236,7 @@ def with_meetings(
     """A figure with the lines along which it meets others drawn on it."""
     one = standing[number]
     if not meetings:
-        return one if one.items is one.own else replace(one, items=one.own)
+        return one if one.items is one.own else one._replace(items=one.own)
     own = one.own
     lines = [_part(own, slice(None, own.lines))]
     arcs = [_part(own, slice(own.lines, None))]
@@ -247,15 +244,14 @@ def with_meetings(
         other = standing[meeting.second]
         made = straight(meeting.starts, meeting.ends)
         joint = _joint(one, other, meeting, viewpoint.taken(made), meeting.faces)
-        ends = {"starts": meeting.starts, "ends": meeting.ends, "lines": len(made)}
-        lines.append(replace(joint, **ends))  # type: ignore[arg-type]
+        lines.append(joint._replace(starts=meeting.starts, ends=meeting.ends, lines=len(made)))
         arcs.append(_joint(one, other, meeting, viewpoint.taken(meeting.arcs), meeting.arc_faces))
     drawn = in_one([*lines, *arcs])
     first = int(own.number[own.lines :].max(initial=-1)) + 1
     drawn.number[: drawn.lines] = np.arange(drawn.lines)
     fresh = np.flatnonzero((drawn.kinds == JOIN) & (np.arange(len(drawn.kinds)) >= drawn.lines))
     drawn.number[fresh] = first + np.arange(len(fresh))
-    return replace(one, items=drawn)
+    return one._replace(items=drawn)
 
 
 def _part(items: Items, some: slice) -> Items:

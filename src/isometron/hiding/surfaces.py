@@ -7,7 +7,7 @@ it, or the surface itself; between two such places it is hidden wholly or not at
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -24,8 +24,7 @@ THROUGH = 1e-8
 """A surface met by a sight line hides what lies behind it by more than this share of the way."""
 
 
-@dataclass(frozen=True, eq=False, slots=True)
-class Seen:
+class Seen(NamedTuple):
     """p surfaces of one figure before a viewpoint.
 
     forms (p, 4, 4), plane (p,), half spaces within (p, k, 4) and limits (p, 2, 4, 4), taken from
@@ -223,8 +222,7 @@ def _swept_outline(one: SweptPatch, eye: Array) -> Array:
     return straight(np.array(starts), np.array(ends))
 
 
-@dataclass(frozen=True, eq=False)
-class Row:
+class Row(NamedTuple):
     """The surfaces of several figures in one row, numbered on."""
 
     forms: Array

@@ -8,7 +8,7 @@ the same ellipse as C' = H⁻ᵀ·C·H⁻¹, without the matrices.
 """
 
 import math
-from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
@@ -28,8 +28,7 @@ _AROUND = 360
 """Places round an ellipse at which its gap to another is looked for first."""
 
 
-@dataclass(frozen=True)
-class Ellipse:
+class Ellipse(NamedTuple):
     """An ellipse on the sheet: centre and half axes, mm; `major_axis_deg` the tilt of its long axis
     in (−90, 90], counter-clockwise from the paper's right."""
 
@@ -61,8 +60,7 @@ class Ellipse:
         )
 
 
-@dataclass(frozen=True)
-class CirclePicture:
+class CirclePicture(NamedTuple):
     """How a circle is drawn.
 
     ellipse: None for a circle that reaches the eye's own plane; `conic` then says "parabola" or
@@ -211,8 +209,7 @@ def distance_to(a: float, b: float, x: Array, y: Array) -> Array:
     return np.asarray(np.hypot(u - foot_x, v - foot_y))
 
 
-@dataclass(frozen=True)
-class Guide:
+class Guide(NamedTuple):
     """An ellipse guide: its degree, the length of its long axis in mm, and the largest error on the
     paper, mm, if it is used for a true ellipse (same centre, same tilt)."""
 

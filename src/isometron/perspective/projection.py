@@ -4,8 +4,7 @@ import functools
 import itertools
 import os
 from collections.abc import Callable
-from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -33,8 +32,7 @@ _SEVERAL_HANDS = 4 * _BLOCK
 """From this many points on the work is shared between the processor's cores."""
 
 
-@dataclass(frozen=True)
-class Picture:
+class Picture(NamedTuple):
     """Projected points: sheet (n, 2) in mm, NaN in rows that are not `seen`; depth (n,) in mm
     along the sight line; seen (n,) true where the point lies in front of the near plane."""
 
@@ -85,8 +83,7 @@ def _shared(work: Callable[[slice], list[slice]], n: int) -> list[slice]:
     return work(own) + [block for span in lent for block in span.result()]
 
 
-@dataclass(frozen=True, eq=False)
-class _Lens:
+class _Lens(NamedTuple):
     """An eye as one matrix: v·(d·r + cx·f), v·(d·u + cy·f), v·f as columns (3, 3), the eye's own
     share of each (3, 1), the eye's largest coordinate and the rounding of the sheet per unit."""
 

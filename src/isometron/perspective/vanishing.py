@@ -1,7 +1,7 @@
 """Vanishing, measuring and diagonal points."""
 
 import math
-from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
@@ -13,8 +13,7 @@ PARALLEL = 1e-12
 """A direction this close to the picture plane (sine of the angle) keeps its family parallel."""
 
 
-@dataclass(frozen=True)
-class VanishingPoint:
+class VanishingPoint(NamedTuple):
     """Where a family of parallel lines meets on the sheet.
 
     `sheet_mm` is None at infinity: then the family stays parallel on the paper along
