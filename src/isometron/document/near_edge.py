@@ -110,8 +110,8 @@ def far_edge(eye: Eye, volume: Volume, axis: int) -> tuple[Array, Array]:
     mm.
 
     Of the corners furthest that way the lowest and nearest to the near corner, and the steepest
-    edge up from it. Of a body without such an edge both are one place: that of its near end, else
-    of the body, that lies furthest that way."""
+    edge up from it. Of a body without such an edge both are one place: the one of it that lies
+    furthest that way: on its widest circle, else at the middle of its length."""
     near = near_place(eye, volume)
     along, reach = away_from(volume, near, axis)
     corner = _far_corner(volume, near, along, reach)
@@ -140,13 +140,20 @@ def _far_corner(volume: Volume, near: Array, along: Array, reach: float) -> int 
 
 
 def _far_round(volume: Volume, near: Array, along: Array, reach: float) -> Array:
-    axle = volume.pose[1][volume.shape.axle or 0]
+    place, axes = volume.pose
+    axle = axes[volume.shape.axle or 0]
     across = along - float(along @ axle) * axle
     length = float(np.linalg.norm(across))
     if length < SAME_DEPTH:
         return np.asarray(near + reach * along)
-    ends = _round_ends(volume)
-    centre, radius = min(ends, key=lambda end: abs(float((end[0] - near) @ axle)))
+    circles = [(one.centre @ axes + place, one.radius_mm) for one in volume.bare.circles]
+    middle = place + np.array(volume.sides) / 2 @ axes
+    centre, radius = max(
+        [*circles, *_round_ends(volume)],
+        key=lambda one: float((one[0] - near) @ along) + length * one[1],
+    )
+    if float((centre - near) @ along) + length * radius < reach * (1 - 1e-9):
+        centre, radius = middle, reach - float((middle - near) @ along)  # widest between circles
     return np.asarray(centre + radius / length * across)
 
 
