@@ -16,7 +16,7 @@ from isometron.files.sheet_file import read_sheet, sample_sheet
 from isometron.ui import theme
 from isometron.ui.help_pages import about_page, keys_page
 from isometron.ui.rescue import install_rescue
-from isometron.ui.standing_layer import Stage, StandingLayer
+from isometron.ui.standing_layer import StandingLayer, Surroundings
 from tests.scenes import crowd, sheet
 
 
@@ -30,15 +30,16 @@ def image_of(pixmap):
 def test_painting_only_what_changed_gives_the_very_same_picture(desk):
     at = desk()
     document = take_stance(sheet(*crowd(25)), EDGE_NEAREST)
-    stage = Stage(at.board.view, QSize(640, 560), 1.0, document.sheet, "cm", 60.0, theme.LIGHT_ROOM)
+    size, room = QSize(640, 560), theme.LIGHT_ROOM
+    around = Surroundings(at.board.view, size, 1.0, document.sheet, "cm", 60.0, room)
     layer, scene = StandingLayer(), scene_of(document)
-    layer.picture(stage, scene)
+    layer.picture(around, scene)
     for step in range(5):
         document = choosing.select(document, 4 * step)
         document = volume_edits.set_side(document, step % 3, 120.0 + 60 * step)
         scene = scene_of(document, scene)
-        updated = image_of(layer.picture(stage, scene)).astype(int)
-        afresh = image_of(StandingLayer().picture(stage, scene)).astype(int)
+        updated = image_of(layer.picture(around, scene)).astype(int)
+        afresh = image_of(StandingLayer().picture(around, scene)).astype(int)
         off = np.abs(updated - afresh)  # a clipped dash may round a few pixels' edges elsewhere
         assert off.max() < 64 and (off > 2).mean() < 1e-3
 

@@ -15,7 +15,7 @@ from isometron.drawing.measures import (
     near_edge_number,
     shared_points,
 )
-from isometron.drawing.picks import Pick, Reading, Row
+from isometron.drawing.picks import Pick, Reading, Row, is_there
 from isometron.drawing.round_readings import curve_reading
 from isometron.drawing.rounds import circle_in_work
 from isometron.drawing.scene import Scene, VolumePicture
@@ -57,21 +57,6 @@ def default_pick(document: Document, scene: Scene) -> Pick | None:
         if circle is not None:
             return Pick("circle", index, circle.number)
     return None if edge is None else Pick("edge", index, edge)
-
-
-def is_there(scene: Scene, pick: Pick) -> bool:
-    """Whether what was picked is still there: an edit may have taken it away."""
-    if pick.volume >= len(scene.pictures):
-        return False
-    picture = scene.pictures[pick.volume]
-    counts = {
-        "edge": len(picture.edges),
-        "corner": len(picture.world),
-        "face": picture.body.faces,
-        "circle": len(picture.body.circles),
-        "curve": len(picture.figure.arcs),
-    }
-    return pick.index < counts.get(pick.kind, pick.index + 1)
 
 
 def reading_of(document: Document, scene: Scene, pick: Pick | None) -> Reading | None:

@@ -18,7 +18,8 @@ from isometron.document.document import Document
 from isometron.document.edits import choosing, ellipses, rounding, sheet_edits
 from isometron.document.edits.choosing import select
 from isometron.drawing.measures import directions_of, kind_of_view
-from isometron.drawing.readings import Pick, default_pick, is_there, reading_of
+from isometron.drawing.picks import is_there
+from isometron.drawing.readings import Pick, default_pick, reading_of
 from isometron.drawing.scene import Scene
 from isometron.remarks.remark import Remark, Remedy
 from isometron.ui.asking import Asking

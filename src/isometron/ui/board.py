@@ -18,6 +18,7 @@ from PyQt6.QtGui import (
 from isometron.document.document import Document
 from isometron.document.edits import sliding
 from isometron.document.edits.volume_edits import lay_near_edge
+from isometron.drawing.picks import is_there
 from isometron.drawing.readings import Pick
 from isometron.drawing.round_readings import curve_arcs
 from isometron.drawing.scene import Scene, bare
@@ -26,12 +27,12 @@ from isometron.render.painter import View
 from isometron.ui.board_marks import Marks, flags_of
 from isometron.ui.board_view import BoardView
 from isometron.ui.handles import Handle, face_handle, handles_of, number_of, volume_handle
-from isometron.ui.standing_layer import Stage, StandingLayer, paper_rectangle
+from isometron.ui.standing_layer import StandingLayer, Surroundings, paper_rectangle
 from isometron.ui.theme import Room
 from isometron.ui.touch import Touch, apart
 
 if TYPE_CHECKING:
-    from isometron.construction.stages import Stage as BuildStage
+    from isometron.construction.stages import Stage
 
 NUDGE_MM = {"plain": 1.0, "shift": 10.0, "control": 0.1}
 
@@ -88,7 +89,7 @@ class Board(BoardView):
         self._laying = False
         self._pointer = QPointF()
         self._ghost: Array = NOTHING
-        self._stage: BuildStage | None = None
+        self._stage: Stage | None = None
         self._stopped_at = ""
         self.truly = False
         """Whether the arrow keys move a volume by true mm instead of mm on the paper."""
@@ -106,7 +107,7 @@ class Board(BoardView):
         self.flags = flags_of(document, self._handles, self._view, self.size())
         self.update()
 
-    def show_stage(self, stage: "BuildStage | None") -> None:
+    def show_stage(self, stage: "Stage | None") -> None:
         """Show a stage of the build order instead of the finished lines; None shows those again."""
         if stage is not self._stage:
             self._stage = stage
@@ -155,7 +156,7 @@ class Board(BoardView):
 
     def paint(self, painter: QPainter, document: Document, scene: Scene) -> None:
         """Everything on the board."""
-        stage = Stage(
+        around = Surroundings(
             self._view,
             QSize(self.width(), self.height()),
             self.devicePixelRatioF(),
@@ -165,9 +166,9 @@ class Board(BoardView):
             self.room,
         )
         if self._stage is not None:
-            self._paint_stage(painter, self._stage, stage, scene)
+            self._paint_stage(painter, self._stage, around, scene)
             return
-        painter.drawPixmap(0, 0, self._standing.picture(stage, scene))
+        painter.drawPixmap(0, 0, self._standing.picture(around, scene))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         marks = Marks(self.room, self._view, self.size(), document)
         self._paint_pick(painter, marks, scene)
@@ -188,24 +189,24 @@ class Board(BoardView):
         if self._grip and self._grip.moved and self._grip.handle:
             words = number_of(self._grip.handle, document, scene)
             marks.tag(painter, self._pointer, words, self._stopped_at)
-        elif pick and pick.kind == "edge" and _is_there(pick, scene):
+        elif pick and pick.kind == "edge" and is_there(scene, pick):
             marks.edge_tag(painter, scene.pictures[pick.volume], pick.index)
 
     def _paint_stage(
-        self, painter: QPainter, built: "BuildStage", stage: Stage, scene: Scene
+        self, painter: QPainter, stage: "Stage", around: Surroundings, scene: Scene
     ) -> None:
         """A stage of the build order on the bare sheet."""
         from isometron.render.stage import paint_on_desk
         from isometron.ui.theme import font
 
-        painter.drawPixmap(0, 0, self._bare.picture(stage, bare(scene)))
+        painter.drawPixmap(0, 0, self._bare.picture(around, bare(scene)))
         painter.setFont(font(bold=True))
-        paper = paper_rectangle(self._view, stage.sheet)
-        paint_on_desk(painter, self._view, built, paper, QRectF(self.rect()))
+        paper = paper_rectangle(self._view, around.sheet)
+        paint_on_desk(painter, self._view, stage, paper, QRectF(self.rect()))
 
     def _paint_pick(self, painter: QPainter, marks: Marks, scene: Scene) -> None:
         pick = self._pick
-        if pick is None or not _is_there(pick, scene):
+        if pick is None or not is_there(scene, pick):
             return
         picture = scene.pictures[pick.volume]
         if pick.kind == "edge":
@@ -425,21 +426,6 @@ def _arrows() -> dict[int, tuple[int, int]]:
         keys.Key_Up: (0, 1),
         keys.Key_Down: (0, -1),
     }
-
-
-def _is_there(pick: Pick, scene: Scene) -> bool:
-    """Whether what is picked is (still) on the sheet."""
-    if pick.volume >= len(scene.pictures):
-        return False
-    body = scene.pictures[pick.volume].body
-    count = {
-        "edge": len(body.edges),
-        "face": body.faces,
-        "corner": len(body.vertices),
-        "circle": len(body.circles),
-        "curve": len(body.arcs),
-    }
-    return pick.index < count.get(pick.kind, 1)
 
 
 def _lower_first(title: str) -> str:

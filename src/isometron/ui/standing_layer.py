@@ -43,7 +43,7 @@ SHADOW_PX = 5
 
 
 @dataclass(frozen=True)
-class Stage:
+class Surroundings:
     """What the standing picture depends on besides the scene."""
 
     view: View
@@ -59,46 +59,46 @@ class StandingLayer:
     """The ready picture of what stands, brought up to date with as little painting as possible."""
 
     def __init__(self) -> None:
-        self._stage: Stage | None = None
+        self._around: Surroundings | None = None
         self._scene: Scene | None = None
         self._picture = QPixmap()
 
-    def picture(self, stage: Stage, scene: Scene) -> QPixmap:
-        """The picture for a stage and a scene."""
+    def picture(self, around: Surroundings, scene: Scene) -> QPixmap:
+        """The picture of a scene in its surroundings."""
         known = self._scene
-        if stage != self._stage or known is None or _all_else(known) != _all_else(scene):
-            self._paint_all(stage, scene)
+        if around != self._around or known is None or _all_else(known) != _all_else(scene):
+            self._paint_all(around, scene)
         elif scene is not known:
-            self._paint_changed(stage, scene, known)
-        self._stage, self._scene = stage, scene
+            self._paint_changed(around, scene, known)
+        self._around, self._scene = around, scene
         return self._picture
 
-    def _paint_all(self, stage: Stage, scene: Scene) -> None:
-        size = stage.size * stage.ratio
+    def _paint_all(self, around: Surroundings, scene: Scene) -> None:
+        size = around.size * around.ratio
         if self._picture.size() != size:
             self._picture = QPixmap(size)
-        self._picture.setDevicePixelRatio(stage.ratio)
+        self._picture.setDevicePixelRatio(around.ratio)
         painter = QPainter(self._picture)
-        _paint(painter, stage, scene, scene.pictures, QRect(QPoint(), stage.size))
+        _paint(painter, around, scene, scene.pictures, QRect(QPoint(), around.size))
         painter.end()
 
-    def _paint_changed(self, stage: Stage, scene: Scene, before: Scene) -> None:
+    def _paint_changed(self, around: Surroundings, scene: Scene, before: Scene) -> None:
         now, then = set(map(id, scene.pictures)), set(map(id, before.pictures))
         changed = [p.bounds for p in scene.pictures if id(p) not in then]
         changed += [p.bounds for p in before.pictures if id(p) not in now]
-        board = QRect(QPoint(), stage.size)
+        board = QRect(QPoint(), around.size)
         region = QRegion()
         for bounds in changed:
-            region += _reach(stage.view, bounds, board)
+            region += _reach(around.view, bounds, board)
         if region.isEmpty():
             return
         painter = QPainter(self._picture)
         painter.setClipRegion(region)
         touched = region.boundingRect()
-        reach = np.array([_sheet_reach(stage.view, touched)])
+        reach = np.array([_sheet_reach(around.view, touched)])
         bounds = np.array([p.bounds for p in scene.pictures]).reshape(-1, 4)
         near = overlapping_pairs(bounds, reach)[0].tolist()
-        _paint(painter, stage, scene, [scene.pictures[i] for i in near], touched)
+        _paint(painter, around, scene, [scene.pictures[i] for i in near], touched)
         painter.end()
 
 
@@ -153,23 +153,23 @@ def board_rectangle(view: View, size: QSize) -> Rectangle:
 
 def _paint(
     painter: QPainter,
-    stage: Stage,
+    around: Surroundings,
     scene: Scene,
     pictures: Sequence[VolumePicture],
     touched: QRect,
 ) -> None:
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    paper = paper_rectangle(stage.view, stage.sheet)
+    paper = paper_rectangle(around.view, around.sheet)
     inside_paper = paper.contains(QRectF(touched))
     if not inside_paper:
-        painter.fillRect(touched, QColor(stage.room.felt))
-        painter.fillRect(paper.translated(SHADOW_PX, SHADOW_PX), QColor(stage.room.card_shade))
+        painter.fillRect(touched, QColor(around.room.felt))
+        painter.fillRect(paper.translated(SHADOW_PX, SHADOW_PX), QColor(around.room.card_shade))
     painter.fillRect(paper.intersected(QRectF(touched)), QColor(PAPER))
     if not inside_paper:
-        _paint_rulers(painter, stage, paper)
-    _paint_cone(painter, stage, scene.eye, paper)
-    _paint_eye_level(painter, stage, scene.eye, paper)
-    reach = _sheet_reach(stage.view, touched)
+        _paint_rulers(painter, around, paper)
+    _paint_cone(painter, around, scene.eye, paper)
+    _paint_eye_level(painter, around, scene.eye, paper)
+    reach = _sheet_reach(around.view, touched)
     curves = dict(standing_curves(pictures))
     for role, every in standing_lines(scene, pictures):
         lines, arcs = every[_crossing(every, reach)], curves.get(role, every[:0])
@@ -179,48 +179,48 @@ def _paint(
             pen_of(pencil, SCREEN_PX_PER_MM, QColor(FELT_OBJECT)),
         )
         if len(lines):
-            _paint_over_both(painter, stage, lines, pens)
+            _paint_over_both(painter, around, lines, pens)
         if len(arcs):
             near = overlapping_pairs(bounds_of(arcs), np.array([reach]))[0]
-            _paint_arcs_over_both(painter, stage, arcs[near], pens)
+            _paint_arcs_over_both(painter, around, arcs[near], pens)
 
 
 def _paint_over_both(
-    painter: QPainter, stage: Stage, lines: Array, pens: tuple[QPen, QPen]
+    painter: QPainter, around: Surroundings, lines: Array, pens: tuple[QPen, QPen]
 ) -> None:
     """Lines (n, 4) with one pen on the paper and another on the felt."""
-    sheet = (0.0, 0.0, stage.sheet.width_mm, stage.sheet.height_mm)
-    board = board_rectangle(stage.view, stage.size)
-    paint_lines(painter, stage.view, lines, pens[0], within=_overlap(sheet, board))
+    sheet = (0.0, 0.0, around.sheet.width_mm, around.sheet.height_mm)
+    board = board_rectangle(around.view, around.size)
+    paint_lines(painter, around.view, lines, pens[0], within=_overlap(sheet, board))
     if not _inside(lines, sheet):
-        paint_lines(painter, stage.view, outside(lines, sheet), pens[1], within=board)
+        paint_lines(painter, around.view, outside(lines, sheet), pens[1], within=board)
 
 
 def _paint_arcs_over_both(
-    painter: QPainter, stage: Stage, arcs: Array, pens: tuple[QPen, QPen]
+    painter: QPainter, around: Surroundings, arcs: Array, pens: tuple[QPen, QPen]
 ) -> None:
     """Arcs (n, 3, 3) with one pen on the paper and another on the felt."""
-    sheet = (0.0, 0.0, stage.sheet.width_mm, stage.sheet.height_mm)
-    board = board_rectangle(stage.view, stage.size)
-    paint_arcs(painter, stage.view, arcs, pens[0], within=_overlap(sheet, board))
+    sheet = (0.0, 0.0, around.sheet.width_mm, around.sheet.height_mm)
+    board = board_rectangle(around.view, around.size)
+    paint_arcs(painter, around.view, arcs, pens[0], within=_overlap(sheet, board))
     beyond = outside_arcs(arcs, sheet)
     if len(beyond):
-        paint_arcs(painter, stage.view, beyond, pens[1], within=board)
+        paint_arcs(painter, around.view, beyond, pens[1], within=board)
 
 
-def _paint_eye_level(painter: QPainter, stage: Stage, eye: Eye, paper: QRectF) -> None:
+def _paint_eye_level(painter: QPainter, around: Surroundings, eye: Eye, paper: QRectF) -> None:
     """The eye level right across the board, with its height."""
-    board = board_rectangle(stage.view, stage.size)
+    board = board_rectangle(around.view, around.size)
     line = eye_level_line(eye, (board[0], board[2]))
     if not len(line):
         return
     felt = QColor(FELT_PENCILS["level"])
-    _paint_over_both(painter, stage, line, (QPen(QColor(OXBLOOD), 1.4), QPen(felt, 1.4)))
+    _paint_over_both(painter, around, line, (QPen(QColor(OXBLOOD), 1.4), QPen(felt, 1.4)))
     y = float(line[0, 1])
-    at = stage.view.point((0.0, y))
-    if 0 <= at.y() <= stage.size.height():
+    at = around.view.point((0.0, y))
+    if 0 <= at.y() <= around.size.height():
         painter.setFont(font())
-        text = f"eye level  {write_length(y, stage.unit)} up"
+        text = f"eye level  {write_length(y, around.unit)} up"
         crowded = abs(at.y() - paper.top()) < LABEL_PX
         down = LABEL_PX - 4.0 if crowded else -6.0
         place = QPointF(max(paper.left(), 4.0) + 8, at.y() + down)
@@ -228,11 +228,11 @@ def _paint_eye_level(painter: QPainter, stage: Stage, eye: Eye, paper: QRectF) -
         painter.drawText(place, text)
 
 
-def _paint_cone(painter: QPainter, stage: Stage, eye: Eye, paper: QRectF) -> None:
+def _paint_cone(painter: QPainter, around: Surroundings, eye: Eye, paper: QRectF) -> None:
     """The cone of vision as a dotted circle."""
-    radius = cone_radius(eye.station_distance_mm, stage.cone_deg) * stage.view.scale
-    centre = stage.view.point(eye.centre_of_vision_mm)
-    far = math.hypot(centre.x(), centre.y()) + stage.size.width() + stage.size.height()
+    radius = cone_radius(eye.station_distance_mm, around.cone_deg) * around.view.scale
+    centre = around.view.point(eye.centre_of_vision_mm)
+    far = math.hypot(centre.x(), centre.y()) + around.size.width() + around.size.height()
     if radius > far:
         return  # the whole board lies inside it
     pen = QPen(QColor(160, 150, 130, 170), 1.3)
@@ -240,15 +240,17 @@ def _paint_cone(painter: QPainter, stage: Stage, eye: Eye, paper: QRectF) -> Non
     painter.setPen(pen)
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.drawEllipse(centre, radius, radius)
-    board = QRectF(QRect(QPoint(), stage.size)).adjusted(90, 70, -90, -60)
+    board = QRectF(QRect(QPoint(), around.size)).adjusted(90, 70, -90, -60)
     for across, down in ((0.0, -1.0), (0.7071, -0.7071), (-0.7071, -0.7071)):
         place = centre + QPointF(across, down) * radius
         level = eye_level(eye)
-        beside = level is None or abs(stage.view.point((0.0, level)).y() - place.y()) > 2 * LABEL_PX
+        beside = (
+            level is None or abs(around.view.point((0.0, level)).y() - place.y()) > 2 * LABEL_PX
+        )
         if board.contains(place) and beside:
             painter.setFont(font())
-            painter.setPen(QColor("#6b675c" if paper.contains(place) else stage.room.felt_soft))
-            words = f"cone {write_angle(stage.cone_deg)}"
+            painter.setPen(QColor("#6b675c" if paper.contains(place) else around.room.felt_soft))
+            words = f"cone {write_angle(around.cone_deg)}"
             width = painter.fontMetrics().horizontalAdvance(words)
             left = -width / 2 if across == 0 else (8.0 if across > 0 else -width - 8.0)
             painter.drawText(place + QPointF(left, -7), words)
@@ -272,19 +274,19 @@ def _inside(lines: Array, rectangle: Rectangle) -> bool:
     return bool(x.min() >= left and x.max() <= right and y.min() >= bottom and y.max() <= top)
 
 
-def _paint_rulers(painter: QPainter, stage: Stage, paper: QRectF) -> None:
+def _paint_rulers(painter: QPainter, around: Surroundings, paper: QRectF) -> None:
     """Measures along the lower and left paper edges, counted from the corner."""
-    step, parts, labelled = _ruler_steps(stage.unit, stage.view.scale)
+    step, parts, labelled = _ruler_steps(around.unit, around.view.scale)
     painter.setFont(font())
-    painter.setPen(QPen(QColor(stage.room.felt_soft), 1.0))
-    scale = stage.view.scale
-    sheet = stage.sheet
+    painter.setPen(QPen(QColor(around.room.felt_soft), 1.0))
+    scale = around.view.scale
+    sheet = around.sheet
     for along, reach in ((True, sheet.width_mm), (False, sheet.height_mm)):
         for i in range(math.floor(reach / step + 1e-9) + 1):
             mm = i * step
             long = i % labelled == 0
             tick = 9.0 if long else (6.0 if i % parts == 0 else 3.5)
-            label = write_length(mm, stage.unit, with_unit=i == 0) if long else ""
+            label = write_length(mm, around.unit, with_unit=i == 0) if long else ""
             if along:
                 x, y = paper.left() + mm * scale, paper.bottom() + 1
                 painter.drawLine(QPointF(x, y), QPointF(x, y + tick))

@@ -18,7 +18,7 @@ from isometron.ui.board_marks import Flag, bar_place
 from isometron.ui.handles import Handle
 
 if TYPE_CHECKING:
-    from isometron.construction.stages import Stage as BuildStage
+    from isometron.construction.stages import Stage
 
 GRAB_PX = 10.0
 LINE_GRAB_PX = 5.0
@@ -52,7 +52,7 @@ class Touch:
                     return handle
         return None
 
-    def stroke_at(self, at: QPointF, stage: "BuildStage") -> str | None:
+    def stroke_at(self, at: QPointF, stage: "Stage") -> str | None:
         """The line of a stage of the build order under a place of the board, the newest first."""
         place = np.array(self.view.sheet(at))
         best: tuple[float, str] | None = None
