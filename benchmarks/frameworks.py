@@ -22,8 +22,8 @@ from isometron.document.document import Document
 from isometron.document.edits import eye_edits, sliding
 from isometron.document.edits.stances import EDGE_NEAREST, take_stance
 from isometron.drawing.scene import scene_of
+from isometron.framework.bodies.cuts import Cut
 from isometron.framework.box import CORNERS, EDGES, FACES
-from isometron.framework.cuts import Cut
 from isometron.framework.kinds.block import Block
 from isometron.framework.kinds.kind import RECTANGLE
 from isometron.framework.kinds.plan import Plan

@@ -18,8 +18,8 @@ from isometron.document.edits.stances import STANCES, take_stance
 from isometron.drawing.rounds import circles_of
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import SAMPLES, sample_sheet
+from isometron.framework.bodies.cuts import Cut
 from isometron.framework.circles import FaceCircle
-from isometron.framework.cuts import Cut
 from isometron.framework.kinds import turned as lathe
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.kinds.kind import RECTANGLE

@@ -12,13 +12,13 @@ from isometron.document.document import Document
 from isometron.drawing.rounds import all_circles, circle_in_work, degrees_over_height
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import sample_sheet
-from isometron.framework.body import OUTLINE
+from isometron.framework.bodies.body import OUTLINE
+from isometron.framework.bodies.extruded import flats_of, width_at
+from isometron.framework.bodies.lathe import segments_of
 from isometron.framework.circles import FaceCircle
-from isometron.framework.extruded_bodies import flats_of, width_at
 from isometron.framework.kinds import turned as lathe
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.kinds.turned import Turned
-from isometron.framework.lathe import segments_of
 from isometron.framework.outlines import Knot, chorded, circle, parity
 from isometron.framework.volume import Volume
 from isometron.perspective.conics import between, points_at

@@ -14,8 +14,8 @@ from isometron.drawing.strokes import sheet_strokes
 from isometron.files.mesh import triangles_of
 from isometron.files.report import report_of
 from isometron.framework.aids import Aid
-from isometron.framework.body import DIVISION, EDGE, JOIN, SECTION
-from isometron.framework.cuts import Cut
+from isometron.framework.bodies.body import DIVISION, EDGE, JOIN, SECTION
+from isometron.framework.bodies.cuts import Cut
 from isometron.framework.kinds.block import Block
 from isometron.framework.kinds.kind import RECTANGLE
 from isometron.framework.kinds.plan import Plan

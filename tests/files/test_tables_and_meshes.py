@@ -28,7 +28,7 @@ from isometron.files.sheet_file import (
     write_sheet,
 )
 from isometron.files.table import table_of, take_table
-from isometron.framework.cuts import Cut
+from isometron.framework.bodies.cuts import Cut
 from isometron.perspective.errors import FileError
 from tests.scenes import bare, case, sheet
 

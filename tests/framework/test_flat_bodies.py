@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from isometron.framework.bodies import bare_body
-from isometron.framework.cuts import Cut
+from isometron.framework.bodies.cuts import Cut
+from isometron.framework.bodies.whole import bare_body
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.kind import RECTANGLE
 from isometron.framework.kinds.plan import Plan

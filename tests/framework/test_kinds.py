@@ -16,9 +16,9 @@ from isometron.drawing.scene import scene_of
 from isometron.files.mesh import triangles_of
 from isometron.files.report import report_of
 from isometron.files.sheet_file import sheet_as_text, sheet_from_text
-from isometron.framework.body import EDGE
-from isometron.framework.facets import flat_triangles
-from isometron.framework.flat_bodies import from_faces
+from isometron.framework.bodies.body import EDGE
+from isometron.framework.bodies.facets import flat_triangles
+from isometron.framework.bodies.flat import from_faces
 from isometron.framework.kinds.block import Block
 from isometron.framework.kinds.kind import Kind
 from isometron.framework.kinds.registry import KINDS

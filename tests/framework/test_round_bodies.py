@@ -11,12 +11,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from isometron.files.mesh import triangles_of
+from isometron.framework.bodies.lathe import segments_of
 from isometron.framework.circles import FaceCircle
 from isometron.framework.kinds import turned as lathe
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.kinds.loop import Loop
 from isometron.framework.kinds.turned import Turned
-from isometron.framework.lathe import segments_of
 from isometron.framework.outlines import (
     Knot,
     area,

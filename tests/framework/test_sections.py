@@ -6,14 +6,14 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from isometron.framework.body import CIRCLE, SECTION
+from isometron.framework.bodies.body import CIRCLE, SECTION
+from isometron.framework.bodies.lathe import segments_of
 from isometron.framework.circles import FaceCircle
 from isometron.framework.kinds import turned as lathe
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.kinds.plan import Plan
 from isometron.framework.kinds.taper import Taper
 from isometron.framework.kinds.turned import Turned
-from isometron.framework.lathe import segments_of
 from isometron.framework.marks import Mark
 from isometron.framework.outlines import Knot, chorded, circle, flat
 from isometron.framework.placing import Mirrored

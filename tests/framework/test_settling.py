@@ -5,8 +5,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from isometron.framework.bodies.cuts import Cut
 from isometron.framework.bounding import bounding_volume, scaled_with
-from isometron.framework.cuts import Cut
 from isometron.framework.kinds.plan import Plan
 from isometron.framework.kinds.taper import Taper
 from isometron.framework.marks import Mark, draw_marks, even

@@ -9,7 +9,7 @@ from isometron.construction.volumes import Site, profile_to_carry
 from isometron.drawing.round_readings import in_mm
 from isometron.drawing.rounds import DrawnCircle, circles_of
 from isometron.drawing.scene import Scene
-from isometron.framework.extruded_bodies import Carried
+from isometron.framework.bodies.extruded import Carried
 from isometron.framework.outlines import Flat, centre_of
 from isometron.perspective.conics import points_at
 from isometron.perspective.eye import Array

@@ -9,9 +9,9 @@ from isometron.construction.grid import Coordinates, Grid
 from isometron.construction.targets import Targets, beyond
 from isometron.document.near_edge import box_near_corner
 from isometron.drawing.scene import VolumePicture
-from isometron.framework.bodies import holes_of
+from isometron.framework.bodies.extruded import Carried
+from isometron.framework.bodies.whole import holes_of
 from isometron.framework.box import EDGES
-from isometron.framework.extruded_bodies import Carried
 from isometron.framework.volume import Volume
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import depths, project

@@ -8,7 +8,7 @@ import numpy as np
 
 from isometron.document.near_edge import near_corner, near_place
 from isometron.drawing.scene import VolumePicture
-from isometron.framework.body import loop_area
+from isometron.framework.bodies.body import loop_area
 from isometron.framework.figures import Figure
 from isometron.framework.volume import Volume
 from isometron.perspective.conics import at, lens, moved, roots, seen_from

@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from isometron.document.document import Document
 from isometron.framework.aids import Aid
-from isometron.framework.body import DIVISION, OUTLINE, SECTION, Body, Indices
+from isometron.framework.bodies.body import DIVISION, OUTLINE, SECTION, Body, Indices
 from isometron.framework.figures import Figure, figure_of, loose_lines
 from isometron.framework.volume import Volume
 from isometron.hiding.meeting import Meeting

@@ -13,7 +13,7 @@ from isometron.drawing.curves import clipped_arcs
 from isometron.drawing.ellipse_aids import ellipse_aids
 from isometron.drawing.measures import directions_of
 from isometron.drawing.scene import Scene, VolumePicture
-from isometron.framework.body import DIVISION, SECTION
+from isometron.framework.bodies.body import DIVISION, SECTION
 from isometron.framework.box import EDGES
 from isometron.perspective.eye import Array, Eye, eye_level
 from isometron.perspective.projection import project

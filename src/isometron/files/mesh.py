@@ -6,8 +6,8 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.files.atomic import write_whole
-from isometron.framework.bodies import holes_of
-from isometron.framework.facets import flat_triangles
+from isometron.framework.bodies.facets import flat_triangles
+from isometron.framework.bodies.whole import holes_of
 from isometron.framework.kinds.kind import Triangles
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import FileError

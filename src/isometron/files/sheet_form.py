@@ -32,9 +32,9 @@ from isometron.files.codec import (
     row,
 )
 from isometron.framework import aids
+from isometron.framework.bodies.cuts import Cut
 from isometron.framework.box import AXES
 from isometron.framework.circles import FaceCircle
-from isometron.framework.cuts import Cut
 from isometron.framework.kinds.block import BLOCK, Block
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.kinds.kind import Kind

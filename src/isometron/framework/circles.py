@@ -7,8 +7,8 @@ from typing import NamedTuple
 
 import numpy as np
 
-from isometron.framework.body import Body
-from isometron.framework.extruded_bodies import CROSS
+from isometron.framework.bodies.body import Body
+from isometron.framework.bodies.extruded import CROSS
 from isometron.framework.outlines import Ring
 from isometron.framework.outlines import circle as circle_ring
 from isometron.perspective.errors import VolumeError

@@ -6,8 +6,8 @@ from functools import cached_property, lru_cache
 
 import numpy as np
 
-from isometron.framework.body import DIVISION, EDGE, SECTION, SMOOTH, Body, Indices
-from isometron.framework.making import Making
+from isometron.framework.bodies.body import DIVISION, EDGE, SECTION, SMOOTH, Body, Indices
+from isometron.framework.bodies.making import Making
 from isometron.framework.volume import Volume
 from isometron.perspective.conics import moved
 from isometron.perspective.eye import Array

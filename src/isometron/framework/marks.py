@@ -9,8 +9,8 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.body import SECTION, Body, Circle, Indices
-from isometron.framework.sections import Cutting, WholeCircle, across_face, cutting
+from isometron.framework.bodies.body import SECTION, Body, Circle, Indices
+from isometron.framework.bodies.sections import Cutting, WholeCircle, across_face, cutting
 from isometron.perspective.conics import circle_arcs
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array

@@ -10,10 +10,10 @@ from typing import TypeVar
 
 import numpy as np
 
-from isometron.framework.bodies import bare_body
+from isometron.framework.bodies.cuts import Cut
+from isometron.framework.bodies.whole import bare_body
 from isometron.framework.box import AXES
 from isometron.framework.circles import FaceCircle
-from isometron.framework.cuts import Cut
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.kind import Kind
 from isometron.framework.modules import Count, Module, resolve

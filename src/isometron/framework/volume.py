@@ -6,11 +6,11 @@ from functools import cached_property, lru_cache
 
 import numpy as np
 
-from isometron.framework.bodies import bare_body, contents_of, holes_of, with_circles
-from isometron.framework.body import Body
+from isometron.framework.bodies.body import Body
+from isometron.framework.bodies.cuts import Cut
+from isometron.framework.bodies.whole import bare_body, contents_of, holes_of, with_circles
 from isometron.framework.box import AXES, CORNERS
 from isometron.framework.circles import FaceCircle
-from isometron.framework.cuts import Cut
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.kind import Kind
 from isometron.framework.marks import DrawnMarks, Mark, draw_marks, with_sections

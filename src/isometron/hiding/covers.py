@@ -12,7 +12,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.body import OUTLINE, Indices
+from isometron.framework.bodies.body import OUTLINE, Indices
 from isometron.hiding.cuts import (
     Cuts,
     form_cuts,

@@ -3,7 +3,7 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.body import Indices
+from isometron.framework.bodies.body import Indices
 from isometron.hiding.surfaces import Row, cones_of, form_scale
 from isometron.perspective.conics import linear_along, quadratic_along, roots
 from isometron.perspective.eye import Array

@@ -13,9 +13,9 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.body import Surfaces, SweptPatch, TurnedPatch
+from isometron.framework.bodies.body import Surfaces, SweptPatch, TurnedPatch
+from isometron.framework.bodies.turned import curve_on_round
 from isometron.framework.figures import Figure
-from isometron.framework.turned_bodies import curve_on_round
 from isometron.hiding.walking import Patch, arc_of, quadric_of, walk
 from isometron.perspective.conics import moved, points_at, quadratic_along, roots, straight
 from isometron.perspective.eye import Array

@@ -12,10 +12,10 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.body import Indices, Ring
-from isometron.framework.face_outlines import outline_of
+from isometron.framework.bodies.body import Indices, Ring
+from isometron.framework.bodies.face_outlines import outline_of
+from isometron.framework.bodies.sections import Cutting, cutting, whole_circles
 from isometron.framework.figures import Figure, Hides
-from isometron.framework.sections import Cutting, cutting, whole_circles
 from isometron.hiding.following import follow
 from isometron.hiding.nearness import may_meet
 from isometron.perspective.conics import between, moved, straight

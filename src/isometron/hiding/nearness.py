@@ -6,9 +6,9 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.body import Indices
+from isometron.framework.bodies.body import Indices
+from isometron.framework.bodies.hulls import hulls_of
 from isometron.framework.figures import Figure
-from isometron.framework.hulls import hulls_of
 from isometron.perspective.eye import Array
 
 SURE = 1e-9

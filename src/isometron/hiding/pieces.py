@@ -6,7 +6,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.body import SMOOTH, Indices
+from isometron.framework.bodies.body import SMOOTH, Indices
 from isometron.hiding.covers import Ahead, Covers
 from isometron.hiding.slabs import SHORTEST
 from isometron.hiding.standing import Lot

@@ -12,8 +12,8 @@ from typing import TYPE_CHECKING, Any, NamedTuple
 
 import numpy as np
 
-from isometron.framework.body import Body, SweptPatch, TurnedPatch, is_straight
-from isometron.framework.face_outlines import FaceOutline, outline_of
+from isometron.framework.bodies.body import Body, SweptPatch, TurnedPatch, is_straight
+from isometron.framework.bodies.face_outlines import FaceOutline, outline_of
 from isometron.framework.figures import Figure, Hides
 from isometron.hiding.viewpoint import Viewpoint
 from isometron.perspective.conics import points_at

@@ -13,7 +13,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.body import EDGE, Indices
+from isometron.framework.bodies.body import EDGE, Indices
 from isometron.framework.figures import Figure
 from isometron.hiding.covers import (
     NONE,

@@ -6,7 +6,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.body import JOIN, OUTLINE, Indices
+from isometron.framework.bodies.body import JOIN, OUTLINE, Indices
 from isometron.framework.figures import Figure, Hides
 from isometron.hiding.meeting import Meeting
 from isometron.hiding.slabs import facing, slab_faces, slabs_of

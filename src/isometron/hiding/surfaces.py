@@ -12,10 +12,10 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.body import Indices, Region, Surfaces, SweptPatch, TurnedPatch
+from isometron.framework.bodies.body import Indices, Region, Surfaces, SweptPatch, TurnedPatch
+from isometron.framework.bodies.turned import FlatPoint, flat_curve, lifted_curves
 from isometron.framework.figures import Figure
 from isometron.framework.outlines import within
-from isometron.framework.turned_bodies import FlatPoint, flat_curve, lifted_curves
 from isometron.hiding.viewpoint import Viewpoint
 from isometron.perspective.conics import adjugate, moved, straight
 from isometron.perspective.eye import Array

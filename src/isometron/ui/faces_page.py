@@ -6,8 +6,8 @@ from PyQt6.QtCore import QCoreApplication
 
 from isometron.document.document import Document
 from isometron.document.edits import arches, ellipses, rounding
+from isometron.framework.bodies.extruded import CROSS
 from isometron.framework.circles import FaceCircle
-from isometron.framework.extruded_bodies import CROSS
 from isometron.perspective.errors import VolumeError
 from isometron.ui.fields import TextField
 from isometron.ui.page import FACE_OF, SIDES, Page

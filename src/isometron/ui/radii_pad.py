@@ -8,7 +8,7 @@ from isometron.document.document import Document
 from isometron.document.edits import rounding
 from isometron.drawing.pencils import GRAPHITE, OXBLOOD
 from isometron.drawing.rounds import HeightDegree
-from isometron.framework.body import Segment
+from isometron.framework.bodies.body import Segment
 from isometron.ui.pad import PAD, Edit, Pad, Point
 from isometron.ui.theme import PAPER, font
 

@@ -8,8 +8,8 @@ from PyQt6.QtCore import QCoreApplication
 from isometron.document.document import Document
 from isometron.document.edits import shaping
 from isometron.drawing.scene import Scene
+from isometron.framework.bodies.cuts import Cut
 from isometron.framework.box import AXES
-from isometron.framework.cuts import Cut
 from isometron.framework.kinds.kind import RECTANGLE
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError

@@ -16,7 +16,7 @@ from isometron.drawing.readings import Pick, reading_of
 from isometron.drawing.scene import scene_of
 from isometron.drawing.strokes import fans
 from isometron.files.report import report_of
-from isometron.framework.body import DIVISION
+from isometron.framework.bodies.body import DIVISION
 from isometron.framework.circles import FaceCircle
 from isometron.framework.kinds import turned as lathe
 from isometron.framework.kinds.extruded import Extruded

@@ -8,8 +8,8 @@ import pytest
 
 from isometron.document.edits import arches, rounding
 from isometron.document.edits.choosing import select
+from isometron.framework.bodies.extruded import flats_of
 from isometron.framework.circles import FaceCircle
-from isometron.framework.extruded_bodies import flats_of
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.kinds.taper import Taper
 from isometron.framework.outlines import chorded, parity

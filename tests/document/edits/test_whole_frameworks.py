@@ -20,7 +20,7 @@ from isometron.document.edits.eye_edits import fit_on_page
 from isometron.document.edits.starters import CRATES, SEAT, STARTERS, VEHICLE, with_starter
 from isometron.document.near_edge import drawn_place
 from isometron.drawing.scene import scene_of
-from isometron.framework.cuts import Cut
+from isometron.framework.bodies.cuts import Cut
 from isometron.framework.marks import Mark
 from isometron.framework.modules import Count
 from isometron.perspective.errors import IsometronError, VolumeError

@@ -9,7 +9,7 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.document.edits.choosing import in_work
 from isometron.document.edits.shaping import read_shares
-from isometron.framework.extruded_bodies import CROSS
+from isometron.framework.bodies.extruded import CROSS
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.marks import Mark
 from isometron.framework.outlines import Flat, Knot, Ring, centre_of, flat

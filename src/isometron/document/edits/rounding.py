@@ -10,13 +10,13 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.document.edits.choosing import free_name, in_work, with_new
 from isometron.document.edits.volume_edits import add_box
+from isometron.framework.bodies.extruded import CROSS
+from isometron.framework.bodies.lathe import Station
 from isometron.framework.circles import FaceCircle
-from isometron.framework.extruded_bodies import CROSS
 from isometron.framework.kinds import turned as lathe
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.loop import Loop
 from isometron.framework.kinds.turned import Turned
-from isometron.framework.lathe import Station
 from isometron.framework.placing import Anchor, Mirrored
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import LengthError, VolumeError

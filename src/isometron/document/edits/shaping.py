@@ -7,7 +7,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import in_work
-from isometron.framework.cuts import Cut
+from isometron.framework.bodies.cuts import Cut
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.kind import RECTANGLE, Kind
 from isometron.framework.kinds.plan import Plan

@@ -9,7 +9,7 @@ from isometron.document.edits.choosing import chosen_volumes, in_work
 from isometron.document.edits.snapping import Target, nearest, targets_along, whole_modules
 from isometron.document.edits.volume_edits import true_length_to
 from isometron.document.near_edge import drawn_place, near_edge_world
-from isometron.framework.cuts import Cut
+from isometron.framework.bodies.cuts import Cut
 from isometron.framework.kinds.kind import Sides
 from isometron.framework.volume import SMALLEST_MM, Volume
 from isometron.perspective.errors import SetupError, VolumeError

@@ -6,7 +6,10 @@ from typing import Self
 
 import numpy as np
 
-from isometron.framework.body import Body, Circle
+from isometron.framework.bodies.body import Body, Circle
+from isometron.framework.bodies.extruded import Carried, carried, contents_mm3, extruded_body
+from isometron.framework.bodies.facets import carried_triangles, flat_triangles
+from isometron.framework.bodies.flat import block
 from isometron.framework.box import CORNERS, EDGE_FACES, EDGES, rectangle_faces
 from isometron.framework.circles import (
     FaceCircle,
@@ -16,9 +19,6 @@ from isometron.framework.circles import (
     mirrored_on_face,
     pierced,
 )
-from isometron.framework.extruded_bodies import Carried, carried, contents_mm3, extruded_body
-from isometron.framework.facets import carried_triangles, flat_triangles
-from isometron.framework.flat_bodies import block
 from isometron.framework.kinds.kind import RECTANGLE, Holes, Kind, Outline, Sides, Triangles
 from isometron.framework.outlines import rectangle
 from isometron.perspective.eye import Array

@@ -8,7 +8,15 @@ from typing import Self
 
 import numpy as np
 
-from isometron.framework.body import Body, Circle
+from isometron.framework.bodies.body import Body, Circle
+from isometron.framework.bodies.extruded import (
+    CROSS,
+    Carried,
+    carried,
+    contents_mm3,
+    extruded_body,
+)
+from isometron.framework.bodies.facets import carried_triangles
 from isometron.framework.box import CORNERS
 from isometron.framework.circles import (
     FaceCircle,
@@ -18,14 +26,6 @@ from isometron.framework.circles import (
     on_ends_only,
     pierced,
 )
-from isometron.framework.extruded_bodies import (
-    CROSS,
-    Carried,
-    carried,
-    contents_mm3,
-    extruded_body,
-)
-from isometron.framework.facets import carried_triangles
 from isometron.framework.kinds.kind import Holes, Kind, Outline, Sides, Triangles
 from isometron.framework.outlines import Ring, mirrored
 from isometron.perspective.errors import VolumeError

@@ -11,9 +11,9 @@ from typing import ClassVar, NamedTuple, Self
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.body import Body, Circle
+from isometron.framework.bodies.body import Body, Circle
+from isometron.framework.bodies.extruded import Carried
 from isometron.framework.circles import FaceCircle, FacePlane
-from isometron.framework.extruded_bodies import Carried
 from isometron.perspective.eye import Array
 
 Sides = tuple[float, float, float]

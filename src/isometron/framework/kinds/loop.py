@@ -5,11 +5,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Self
 
-from isometron.framework.body import Body, Circle
+from isometron.framework.bodies.body import Body, Circle
+from isometron.framework.bodies.extruded import Carried
+from isometron.framework.bodies.turned import axle_of, loop_making, round_footprint
 from isometron.framework.circles import FaceCircle, FacePlane, no_hole
-from isometron.framework.extruded_bodies import Carried
 from isometron.framework.kinds.kind import Holes, Kind, Outline, Sides, Triangles
-from isometron.framework.turned_bodies import axle_of, loop_making, round_footprint
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
 

@@ -7,7 +7,16 @@ from typing import Self
 
 import numpy as np
 
-from isometron.framework.body import Body, Circle
+from isometron.framework.bodies.body import Body, Circle
+from isometron.framework.bodies.extruded import Carried, carried, contents_mm3, extruded_body
+from isometron.framework.bodies.facets import carried_triangles, flat_triangles
+from isometron.framework.bodies.flat import from_faces
+from isometron.framework.bodies.plan_outlines import (
+    MOST_OUTLINE,
+    area_of,
+    crosses_itself,
+    with_cut_corners,
+)
 from isometron.framework.circles import (
     FaceCircle,
     FacePlane,
@@ -17,17 +26,8 @@ from isometron.framework.circles import (
     on_ends_only,
     pierced,
 )
-from isometron.framework.extruded_bodies import Carried, carried, contents_mm3, extruded_body
-from isometron.framework.facets import carried_triangles, flat_triangles
-from isometron.framework.flat_bodies import from_faces
 from isometron.framework.kinds.kind import Holes, Kind, Outline, Sides, Triangles
 from isometron.framework.outlines import Knot, Ring
-from isometron.framework.plan_outlines import (
-    MOST_OUTLINE,
-    area_of,
-    crosses_itself,
-    with_cut_corners,
-)
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
 

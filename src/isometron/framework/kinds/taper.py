@@ -7,12 +7,12 @@ from typing import Self
 
 import numpy as np
 
-from isometron.framework.body import Body, Circle
+from isometron.framework.bodies.body import Body, Circle
+from isometron.framework.bodies.extruded import Carried
+from isometron.framework.bodies.facets import flat_triangles
+from isometron.framework.bodies.flat import from_faces
 from isometron.framework.box import CORNERS, FACES
 from isometron.framework.circles import FaceCircle, FacePlane, flat_plane, mirrored_on_face, no_hole
-from isometron.framework.extruded_bodies import Carried
-from isometron.framework.facets import flat_triangles
-from isometron.framework.flat_bodies import from_faces
 from isometron.framework.kinds.kind import Holes, Kind, Outline, Sides, Triangles
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array

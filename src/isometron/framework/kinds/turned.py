@@ -6,7 +6,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Self
 
-from isometron.framework.body import Body, Circle, Segment
+from isometron.framework.bodies.body import Body, Circle, Segment
+from isometron.framework.bodies.extruded import Carried
+from isometron.framework.bodies.facets import turned_triangles
+from isometron.framework.bodies.lathe import LEVEL_WITH, Station, contents_mm3, segments_of
+from isometron.framework.bodies.turned import Axle, axle_of, round_footprint, turned_making
 from isometron.framework.circles import (
     FaceCircle,
     FacePlane,
@@ -15,11 +19,7 @@ from isometron.framework.circles import (
     no_hole,
     on_ends_only,
 )
-from isometron.framework.extruded_bodies import Carried
-from isometron.framework.facets import turned_triangles
 from isometron.framework.kinds.kind import Holes, Kind, Outline, Sides, Triangles
-from isometron.framework.lathe import LEVEL_WITH, Station, contents_mm3, segments_of
-from isometron.framework.turned_bodies import Axle, axle_of, round_footprint, turned_making
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
 

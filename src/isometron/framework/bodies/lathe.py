@@ -12,7 +12,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from isometron.framework.body import Segment
+from isometron.framework.bodies.body import Segment
 
 Station = tuple[float, float]
 """Height as a share of the length along the axle, radius as a share of the largest radius."""

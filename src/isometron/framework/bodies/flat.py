@@ -12,9 +12,9 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.body import Body, Indices, Ring
+from isometron.framework.bodies.body import Body, Indices, Ring
+from isometron.framework.bodies.making import merged
 from isometron.framework.box import CORNERS, EDGE_FACES, EDGES, FACE_NORMALS, FACES
-from isometron.framework.making import merged
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
 

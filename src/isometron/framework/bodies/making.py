@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from isometron.framework.body import (
+from isometron.framework.bodies.body import (
     EDGE,
     Body,
     Circle,

@@ -7,10 +7,10 @@ from typing import NamedTuple
 
 import numpy as np
 
-from isometron.framework.body import Segment, TurnedPatch
+from isometron.framework.bodies.body import Segment, TurnedPatch
+from isometron.framework.bodies.lathe import Station
+from isometron.framework.bodies.making import Making, half_space
 from isometron.framework.box import CORNERS
-from isometron.framework.lathe import Station
-from isometron.framework.making import Making, half_space
 from isometron.perspective.conics import circle_arcs
 from isometron.perspective.eye import Array
 

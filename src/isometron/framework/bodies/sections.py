@@ -11,9 +11,9 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.body import Body, Indices, SweptPatch, TurnedPatch, is_straight
-from isometron.framework.extruded_bodies import lifted
-from isometron.framework.turned_bodies import curve_on_round
+from isometron.framework.bodies.body import Body, Indices, SweptPatch, TurnedPatch, is_straight
+from isometron.framework.bodies.extruded import lifted
+from isometron.framework.bodies.turned import curve_on_round
 from isometron.perspective.conics import (
     between,
     circle_arcs,

@@ -7,9 +7,9 @@ from typing import NamedTuple
 
 import numpy as np
 
-from isometron.framework.body import Body, Circle, Ends, Region, SweptPatch
-from isometron.framework.flat_bodies import from_faces
-from isometron.framework.making import Making
+from isometron.framework.bodies.body import Body, Circle, Ends, Region, SweptPatch
+from isometron.framework.bodies.flat import from_faces
+from isometron.framework.bodies.making import Making
 from isometron.framework.outlines import (
     Flat,
     Ring,

@@ -6,7 +6,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.body import Body, Indices, flat_loop, is_straight
+from isometron.framework.bodies.body import Body, Indices, flat_loop, is_straight
 from isometron.perspective.conics import (
     adjugate,
     linear_along,

@@ -5,9 +5,9 @@ from functools import lru_cache
 
 import numpy as np
 
-from isometron.framework.body import CIRCLE, Body, Circle
+from isometron.framework.bodies.body import CIRCLE, Body, Circle
+from isometron.framework.bodies.cuts import Cut, cut_body
 from isometron.framework.circles import FaceCircle
-from isometron.framework.cuts import Cut, cut_body
 from isometron.framework.kinds.kind import Kind, Sides
 from isometron.perspective.conics import circle_arcs
 from isometron.perspective.errors import VolumeError

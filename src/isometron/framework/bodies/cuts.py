@@ -5,8 +5,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from isometron.framework.body import Body
-from isometron.framework.flat_bodies import block, moved, without
+from isometron.framework.bodies.body import Body
+from isometron.framework.bodies.flat import block, moved, without
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.kind import Kind, Sides
 from isometron.framework.turning import axes_of

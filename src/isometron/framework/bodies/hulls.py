@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from isometron.framework.body import Body, Indices, SweptPatch, TurnedPatch, is_straight
+from isometron.framework.bodies.body import Body, Indices, SweptPatch, TurnedPatch, is_straight
 from isometron.perspective.conics import between, circle_arcs
 from isometron.perspective.eye import Array
 

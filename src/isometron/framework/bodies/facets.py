@@ -10,10 +10,10 @@ from collections.abc import Callable, Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.body import Body, Segment
-from isometron.framework.extruded_bodies import Carried
+from isometron.framework.bodies.body import Body, Segment
+from isometron.framework.bodies.extruded import Carried
+from isometron.framework.bodies.turned import Axle
 from isometron.framework.outlines import chorded
-from isometron.framework.turned_bodies import Axle
 from isometron.perspective.eye import Array
 
 AROUND = 96
