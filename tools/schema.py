@@ -8,7 +8,8 @@ from pathlib import Path
 
 import fastjsonschema
 
-from isometron.files.sheet_form import schema, with_carried_fields
+from isometron.files.sheet_form import schema
+from isometron.files.volume_form import with_carried_fields
 from isometron.framework.kinds.registry import KINDS
 
 FOLDER = Path(__file__).parents[1] / "src" / "isometron" / "files"

@@ -11,6 +11,7 @@ from pathlib import Path
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
 from PyQt6.QtCore import QBuffer, QIODevice, QPointF, QSettings, Qt
+from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
@@ -159,7 +160,13 @@ def build_order() -> None:
     held.open(QIODevice.OpenModeFlag.ReadOnly)
     booklet.load(held)
     size = booklet.pagePointSize(20)
-    booklet.render(20, (size * 1.5).toSize()).save(str(OUT / "booklet.png"))
+    page = booklet.render(20, (size * 1.5).toSize())
+    opaque = QImage(page.size(), QImage.Format.Format_RGB32)
+    opaque.fill(Qt.GlobalColor.white)
+    painter = QPainter(opaque)
+    painter.drawImage(0, 0, page)
+    painter.end()
+    opaque.save(str(OUT / "booklet.png"))
 
 
 if __name__ == "__main__":

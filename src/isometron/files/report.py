@@ -16,7 +16,7 @@ from isometron.drawing.measures import (
 )
 from isometron.drawing.rounds import DrawnCircle, all_circles
 from isometron.drawing.scene import Scene, VolumePicture, scene_of
-from isometron.files.sheet_form import AID, MODULE, VOLUME, carried_fields
+from isometron.files.volume_form import AID, MODULE, VOLUME, carried_fields
 from isometron.framework.bodies.body import SECTION
 from isometron.framework.volume import Volume
 from isometron.perspective.cone import cone_radius, off_axis

@@ -11,7 +11,8 @@ from typing import Any
 
 from isometron.document.document import Document
 from isometron.files.atomic import reason, write_whole
-from isometron.files.sheet_form import SHEET, VERSION, VOLUMES, raised, schema
+from isometron.files.sheet_form import SHEET, VERSION, raised, schema
+from isometron.files.volume_form import VOLUMES
 from isometron.framework.kinds.registry import KINDS
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import FileError, IsometronError

@@ -15,6 +15,8 @@ from numpy.typing import NDArray
 
 from isometron.framework.bodies.body import EDGE, Indices
 from isometron.framework.figures import Figure
+from isometron.hiding.ahead import ahead_of, apart, put_together
+from isometron.hiding.carry_over import Mapped, mapped
 from isometron.hiding.covers import (
     NONE,
     Ahead,
@@ -27,11 +29,10 @@ from isometron.hiding.covers import (
     together,
 )
 from isometron.hiding.meeting import Meeting, flush_spans, meetings_of
-from isometron.hiding.pieces import Pieces, cut, in_a_row
+from isometron.hiding.pieces import Pieces, cut
 from isometron.hiding.standing import Lot, Standing, lot_of, stand, with_meetings
 from isometron.hiding.surfaces import row_of
 from isometron.hiding.viewpoint import Viewpoint
-from isometron.perspective.conics import at, roots
 from isometron.perspective.eye import Array
 
 NOTHING_LOST = (np.empty(0, dtype=np.intp), np.empty((0, 2)))
@@ -156,45 +157,6 @@ def _hiders(viewpoint: Viewpoint, standing: Sequence[Standing]) -> Hiders:
     )
 
 
-def _ahead(viewpoint: Viewpoint, lot: Lot) -> Ahead:
-    """The parts of the items of a lot that lie ahead."""
-    count = len(lot.owner)
-    if viewpoint.ahead is None:
-        return np.arange(count), np.tile([0.0, 1.0], (count, 1))
-    form = viewpoint.ahead.copy()
-    form[3] += float(viewpoint.ahead[:3] @ viewpoint.origin)
-    depth = lot.items.arcs @ form
-    before_us = depth > 0
-    whole, some = before_us.all(axis=1), before_us.any(axis=1)
-    rows, spans = [np.flatnonzero(whole)], [np.tile([0.0, 1.0], (int(whole.sum()), 1))]
-    crossing = np.flatnonzero(some & ~whole)
-    if len(crossing):
-        number, t = roots(depth[crossing])
-        for place, one in enumerate(crossing.tolist()):
-            cuts = np.concatenate([[0.0], np.sort(t[number == place]), [1.0]])
-            middle = (cuts[:-1] + cuts[1:]) / 2
-            there = at(np.tile(depth[one][:, None], (len(middle), 1, 1)), middle)[:, 0] > 0
-            there &= cuts[1:] - cuts[:-1] > 1e-12
-            rows.append(np.full(int(there.sum()), one))
-            spans.append(np.stack([cuts[:-1], cuts[1:]], axis=1)[there])
-        row, span = np.concatenate(rows), np.concatenate(spans)
-        order = np.lexsort((span[:, 0], row))
-        return row[order], span[order]
-    return rows[0], spans[0]
-
-
-def _apart(lot: Lot, ahead: Ahead) -> list[Ahead]:
-    """The parts of each figure of a lot, by numbers of its own items."""
-    row, span = ahead
-    return [(row[a:b] - first, span[a:b]) for a, b, first in lot.split(row)]
-
-
-def _together(lot: Lot, ahead: Sequence[Ahead]) -> Ahead:
-    """Parts of each figure as parts of the lot."""
-    rows = in_a_row([one[0] for one in ahead], lot.first[:-1])
-    return rows, np.concatenate([one[1] for one in ahead])
-
-
 def _wanted(lot: Lot, mixed: bool) -> NDArray[np.bool_]:
     """Items of a lot of which it matters whether they are covered: those turned to us; where some
     figures are solid and others see-through, all."""
@@ -216,7 +178,7 @@ def _all_anew(
     hiders = _hiders(viewpoint, standing)
     everyone = np.arange(len(standing))
     lot = lot_of([one.items for one in standing])
-    ahead = _ahead(viewpoint, lot)
+    ahead = ahead_of(viewpoint, lot)
     fresh = np.ones(len(lot.owner), dtype=bool)
     asked = asked_of(viewpoint, lot, everyone, ahead, _wanted(lot, _mixed(solid)), fresh)
     old = np.zeros(len(standing), dtype=bool), np.zeros(len(hiders.front), dtype=bool)
@@ -227,7 +189,7 @@ def _all_anew(
         tuple(standing),
         meetings,
         hiders,
-        tuple(_apart(lot, ahead)),
+        tuple(apart(lot, ahead)),
         tuple(covers),
         tuple(pieces),
         solid,
@@ -311,7 +273,7 @@ def _brought_up(
     if mixed != _mixed(before.solid):
         return _all_anew(before.viewpoint, standing, meetings, solid, bodies)
     hiders = _hiders(before.viewpoint, standing) if refigured else before.hiders
-    maps = {i: _mapped(before.standing[i], standing[i]) for i in redrawn}
+    maps = {i: mapped(before.standing[i], standing[i]) for i in redrawn}
     near = set(redrawn)
     if refigured:
         old, new = before.hiders.bounds[refigured], hiders.bounds[refigured]
@@ -320,7 +282,7 @@ def _brought_up(
     ahead = list(before.ahead)
     if redrawn:
         lot = lot_of([standing[i].items for i in redrawn])
-        for i, parts in zip(redrawn, _apart(lot, _ahead(before.viewpoint, lot)), strict=True):
+        for i, parts in zip(redrawn, apart(lot, ahead_of(before.viewpoint, lot)), strict=True):
             ahead[i] = parts
     kept = {i: _kept(before, i, maps, set(refigured)) for i in which}
     found = _missing(
@@ -340,7 +302,7 @@ def _brought_up(
     some = sorted(again)
     if some:
         lot = lot_of([standing[i].items for i in some])
-        mine = lot, _together(lot, [ahead[i] for i in some])
+        mine = lot, put_together(lot, [ahead[i] for i in some])
         over = [covers[i] for i in some]
         for i, one in zip(
             some, _cut(standing, np.array(some), mine, over, solid, bodies), strict=True
@@ -378,50 +340,6 @@ def _overlapped(bounds: Array, places: Array) -> set[int]:
             & (bottom <= bounds[:, 3])
         )
     return set(np.flatnonzero(found).tolist())
-
-
-class Mapped(NamedTuple):
-    """What of a changed figure is as it was: for each item and each surface (or slab) the new
-    number of an old one, −1 where it is gone."""
-
-    items: Indices
-    surfaces: Indices
-    slabs: bool
-
-
-def _mapped(old: Standing, new: Standing) -> Mapped:
-    a, b = old.items, new.items
-    items = _same_rows(
-        [a.arcs, a.kinds, a.faces, a.mate, a.mate_face, a.turned],
-        [b.arcs, b.kinds, b.faces, b.mate, b.mate_face, b.turned],
-    )
-    if old.figure is new.figure:
-        surfaces = np.arange(0 if new.seen is None else len(new.seen.forms))
-        return Mapped(items, surfaces, True)
-    surfaces = np.empty(0, dtype=np.intp)
-    if old.seen is not None and new.seen is not None:
-        one, other = old.seen, new.seen
-        surfaces = _same_rows(
-            [one.forms, one.within, one.limits, one.plane, one.bounds],
-            [other.forms, other.within, other.limits, other.plane, other.bounds],
-        )
-        regions = [i for i in range(len(one.forms)) if i in one.regions]
-        surfaces[regions] = -1
-    return Mapped(items, surfaces, False)
-
-
-def _same_rows(old: Sequence[NDArray[np.generic]], new: Sequence[NDArray[np.generic]]) -> Indices:
-    """For each old row of some arrays the number of the new row that is the very same, else −1."""
-    place = {key: i for i, key in enumerate(_keys(new))}
-    return np.array([place.get(key, -1) for key in _keys(old)], dtype=np.intp)
-
-
-def _keys(columns: Sequence[NDArray[np.generic]]) -> list[bytes]:
-    n = len(columns[0])
-    if not n:
-        return []
-    rows = [np.ascontiguousarray(column).reshape(n, -1).view(np.uint8) for column in columns]
-    return [row.tobytes() for row in np.concatenate(rows, axis=1)]
 
 
 def _kept(before: Sight, number: int, maps: dict[int, Mapped], changed: set[int]) -> Covers:
@@ -476,7 +394,7 @@ def _missing(
             fresh[begin + maps[i].items[maps[i].items >= 0]] = False
     figure = np.zeros(len(standing), dtype=bool)
     figure[list(changed)] = True
-    parts = _together(lot, ahead)
+    parts = put_together(lot, ahead)
     asked = asked_of(
         viewpoint, lot, np.array(which, dtype=np.intp), parts, _wanted(lot, mixed), fresh
     )
