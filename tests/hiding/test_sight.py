@@ -1,3 +1,5 @@
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
@@ -183,3 +185,26 @@ def test_a_point_ever_farther_off_tends_to_its_direction():
         ]
         worst.append(float(np.mean(apart)))
     assert worst[1] < worst[0] / 4 and worst[2] < worst[1] / 4, worst
+
+
+def test_a_sight_brought_up_to_date_over_all_kinds_equals_one_made_afresh():
+    volumes = among_kinds()
+    figures = [figure_of(volume) for volume in volumes]
+    viewpoint = Viewpoint(np.array([0.0, 0.0, 1500.0]))
+    solid = np.ones(len(figures), dtype=bool)
+    sight = sight_of(viewpoint, figures, solid)
+    rng = np.random.default_rng(4)
+    for step in range(8):
+        index = int(rng.integers(len(volumes)))
+        moved = replace(volumes[index], x_mm=volumes[index].x_mm + float(rng.uniform(-90, 90)))
+        volumes[index] = replace(moved, shown=step != 5)
+        figures[index] = figure_of(volumes[index])
+        solid = solid.copy()
+        solid[index] = step % 3 > 0
+        sight = sight_of(viewpoint, figures, solid, (), sight)
+        afresh = sight_of(viewpoint, figures, solid)
+        assert sight.meetings.keys() == afresh.meetings.keys()
+        for one, other in zip(sight.pieces, afresh.pieces, strict=True):
+            assert np.array_equal(one.item, other.item) and np.array_equal(one.seen, other.seen)
+            assert np.abs(one.span - other.span).max(initial=0.0) < 1e-9
+            assert np.array_equal(one.drawn, other.drawn)
