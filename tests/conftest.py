@@ -15,7 +15,17 @@ def pytest_addoption(parser):
     parser.addoption("--full", action="store_true", help="every example, seed and deed")
 
 
+def pytest_collection_modifyitems(config, items):
+    if config.getoption("--full"):
+        return
+    rare = [item for item in items if item.get_closest_marker("full")]
+    if rare:
+        config.hook.pytest_deselected(items=rare)
+        items[:] = [item for item in items if not item.get_closest_marker("full")]
+
+
 def pytest_configure(config):
+    config.addinivalue_line("markers", "full: tried with --full only")
     settings.load_profile("full" if config.getoption("--full") else "usual")
 
 

@@ -3,6 +3,7 @@
 from dataclasses import replace
 
 import numpy as np
+import pytest
 from hypothesis import strategies as st
 
 from isometron.document.document import Document
@@ -15,6 +16,12 @@ def eye(**changes):
     """A level eye 1.5 m up looking along +Y at an A3 sheet."""
     usual = Eye(0.0, 0.0, 1500.0, 0.0, 0.0, 600.0, (210.0, 180.0))
     return replace(usual, **changes)
+
+
+def seeds(usually, in_full):
+    """Seeds of a test: the first few, and the others with --full."""
+    rare = (pytest.param(seed, marks=pytest.mark.full) for seed in range(usually, in_full))
+    return [*range(usually), *rare]
 
 
 def seen_by(by):

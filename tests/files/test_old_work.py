@@ -4,6 +4,7 @@
 day. Nothing in it is ever written anew; sheets of later versions are added.
 """
 
+import functools
 import gzip
 import json
 import math
@@ -57,6 +58,12 @@ def differences(old, new, path=""):
     return [] if old == new else [path]
 
 
+@functools.cache
+def report_today(sheet):
+    return report_of(read_sheet(sheet))
+
+
+@functools.cache
 def frozen_report(sheet):
     return json.loads(gzip.decompress(sheet.with_suffix(".report.json.gz").read_bytes()))
 
@@ -80,7 +87,7 @@ def test_an_old_sheet_opens_to_the_same_document(sheet):
 
 @pytest.mark.parametrize("sheet", CORPUS, ids=lambda path: path.stem)
 def test_a_report_differs_from_the_frozen_one_in_announced_fields_only(sheet):
-    found = differences(frozen_report(sheet), report_of(read_sheet(sheet)))
+    found = differences(frozen_report(sheet), report_today(sheet))
     told = {f"{sheet.stem}: {path.lstrip('.')}" for path in found}
     assert not {line for line in told if not any(re.match(one, line) for one in ANNOUNCED)}
 
@@ -91,7 +98,7 @@ def ends(line):
 
 @pytest.mark.parametrize("sheet", CORPUS, ids=lambda path: path.stem)
 def test_every_curve_of_an_old_report_is_drawn_still_and_seen_as_far(sheet):
-    report = report_of(read_sheet(sheet))
+    report = report_today(sheet)
     for old, new in zip(frozen_report(sheet)["volumes"], report["volumes"], strict=True):
         world = [corner["world_mm"] for corner in new["corners"]]
         edges = [([world[e["from"]], world[e["to"]]], e["visible"]) for e in new["edges"]]

@@ -14,7 +14,7 @@ from isometron.hiding.viewpoint import Viewpoint
 from isometron.perspective.conics import points_at
 from tests.exact import blocked, surely_blocked
 from tests.kinds import SOLID, volume
-from tests.scenes import case, crowd, eye, sheet
+from tests.scenes import case, crowd, eye, seeds, sheet
 
 
 def check_against_rays(document, samples):
@@ -33,7 +33,7 @@ def check_against_rays(document, samples):
     return int((stopped == np.concatenate(seen)).sum())
 
 
-@pytest.mark.parametrize("seed", range(4))
+@pytest.mark.parametrize("seed", seeds(2, 8))
 def test_what_is_seen_agrees_with_rays_shot_at_every_edge(seed):
     crowded = take_stance(sheet(*crowd(9, seed)), EDGE_NEAREST)
     assert check_against_rays(crowded, np.linspace(0.01, 0.99, 23)) == 0
@@ -149,7 +149,10 @@ def among_kinds():
     ]
 
 
-@pytest.mark.parametrize("way", [(-0.4, -0.8, 0.45), (0.0, 0.0, 1.0), (0.9, -0.1, 0.2)])
+@pytest.mark.parametrize(
+    "way",
+    [(-0.4, -0.8, 0.45), pytest.param((0.9, -0.1, 0.2), marks=pytest.mark.full), (0.0, 0.0, 1.0)],
+)
 def test_a_direction_sees_what_parallel_rays_reach(way):
     volumes = among_kinds()
     way = np.array(way) / np.linalg.norm(way)
@@ -194,7 +197,7 @@ def test_a_sight_brought_up_to_date_over_all_kinds_equals_one_made_afresh():
     solid = np.ones(len(figures), dtype=bool)
     sight = sight_of(viewpoint, figures, solid)
     rng = np.random.default_rng(4)
-    for step in range(8):
+    for step in range(6):
         index = int(rng.integers(len(volumes)))
         moved = replace(volumes[index], x_mm=volumes[index].x_mm + float(rng.uniform(-90, 90)))
         volumes[index] = replace(moved, shown=step != 5)

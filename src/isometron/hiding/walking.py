@@ -115,7 +115,7 @@ def walk(one: Patch, other: Patch, start: Place, sense: float, size: float) -> l
             break
         home = len(steps) > 1 and math.dist(end, start) < 0.75 * length
         if home and _dot(_apart(start, at), way) > 0:
-            steps.append((at, _onto(one, other, _half(at, start)) or _half(at, start), start))
+            steps += _home(one, other, at, start)
             break
         steps.append((at, middle, end))
         forward = _way(one, other, end, way)
@@ -123,6 +123,15 @@ def walk(one: Patch, other: Patch, start: Place, sense: float, size: float) -> l
             break
         at, way = end, forward
     return steps
+
+
+def _home(one: Patch, other: Patch, at: Place, start: Place) -> list[Step]:
+    """The last way back to the start, in two steps: the arc of one might miss the curve."""
+    middle = _onto(one, other, _half(at, start)) or _half(at, start)
+    return [
+        (a, _onto(one, other, _half(a, b)) or _half(a, b), b)
+        for a, b in ((at, middle), (middle, start))
+    ]
 
 
 def _way(one: Patch, other: Patch, place: Place, before: Place | None) -> Place | None:
