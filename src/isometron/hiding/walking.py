@@ -188,7 +188,7 @@ def _misses(one: Patch, other: Patch, step: Step) -> float:
     start, end = step[0], step[2]
     control, weight = _control(one, other, *step)
     worst = 0.0
-    for t in (0.146, 0.25, 0.75, 0.854):
+    for t in (0.2, 0.5, 0.8):
         a, m, b = (1 - t) ** 2, 2 * t * (1 - t) * weight, t * t
         total = a + m + b
         x, y, z = ((a * start[i] + m * control[i] + b * end[i]) / total for i in range(3))
