@@ -65,20 +65,21 @@ class FromNearCorner(NamedTuple):
 
 
 def from_near_corner(eye: Eye, picture: VolumePicture) -> tuple[FromNearCorner, ...]:
-    """The edges that leave the near corner, along width, depth and height or nearest to them; ()
-    for a body without corners, or when one reaches behind the eye."""
+    """The straight edges that leave the near corner, along width, depth and height or nearest to
+    them; () for a body without corners, or when one reaches behind the eye."""
     corner, edges = near_corner(eye, picture.volume), _from_near_corner(eye, picture)
-    if corner is None or len(edges) < 3:
+    if corner is None:
         return ()
     measures = edge_measures(eye, picture)
-    numbers = [edges[axis] for axis in range(3)]
+    axes = sorted(edges)
+    numbers = [edges[axis] for axis in axes]
     drawn, true = measures.drawn_mm[numbers], measures.true_mm[numbers]
     if not np.isfinite(drawn).all():
         return ()
     scale = scale_at(eye, float(picture.depth[corner]))
     return tuple(
         FromNearCorner(axis, float(length), float(mm), float(mm / (length * scale)))
-        for axis, (length, mm) in enumerate(zip(true, drawn, strict=True))
+        for axis, length, mm in zip(axes, true, drawn, strict=True)
     )
 
 

@@ -84,7 +84,7 @@ class SizePage(Page):
         row.addWidget(self.ratio, 1)
         row.addWidget(make)
         self.column.addLayout(row)
-        self.heading(tr("Drawn from the near corner"))
+        self._told = self.heading(tr("Drawn from the near corner"))
         self.shares = Shares(room)
         self.column.addWidget(self.shares)
         self.column.addStretch(1)
@@ -109,6 +109,7 @@ class SizePage(Page):
         edges = from_near_corner(document.eye, chosen) if chosen else ()
         self.shares.room = room
         self.shares.show_edges(edges, families, document.choices.unit)
+        self._told.setVisible(bool(edges))
         if not (self.ratio.hasFocus() and self.ratio.isModified()):
             self.ratio.setText(proportion_of(volume) if volume else "")
 
