@@ -28,9 +28,6 @@ Coordinates = tuple[float, float, float]
 SAME = 1e-10
 """Coordinates that differ by less than this share of the grid's size are one."""
 
-LONGEST_MM = 20_000.0
-"""A line to a point further off than this is ruled by a mark on the paper's edge."""
-
 
 class Grid:
     """Directions from a near corner. axes (3, 3): unit world directions away from it; the third is
@@ -98,11 +95,6 @@ class Grid:
         if key not in self._lines:
             self._lines[key] = self._ruled(axis, through)
         return self._lines[key]
-
-    def has_line(self, axis: int, at: Coordinates) -> bool:
-        """Whether the line along a direction through some coordinates is drawn already."""
-        first, second = (at[i] for i in range(3) if i != axis)
-        return (axis, first, second) in self._lines
 
     def _ruled(self, axis: int, through: str) -> str:
         point = self.vanishing[axis]

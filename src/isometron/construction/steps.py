@@ -7,9 +7,6 @@ from isometron.construction.machine import Drawn
 from isometron.construction.moves import LINES, Curve, Ellipse, Move, needs
 from isometron.perspective.errors import IsometronError
 
-AIDS = ("on the board", "strip", "edge marks", "divided edges")
-"""How a vanishing point off the paper is reached."""
-
 
 class OrderError(IsometronError):
     """An order that cannot be written or arranged."""

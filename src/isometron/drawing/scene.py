@@ -105,19 +105,9 @@ class VolumePicture:
         return self.volume.corners()
 
     @cached_property
-    def _box(self) -> tuple[Array, Array]:
-        picture = project(self.eye, self.box_world)
-        return picture.sheet, picture.depth
-
-    @property
     def box_sheet(self) -> Array:
         """(8, 2) sheet mm."""
-        return self._box[0]
-
-    @property
-    def box_depth(self) -> Array:
-        """(8,) mm."""
-        return self._box[1]
+        return project(self.eye, self.box_world).sheet
 
     @cached_property
     def line_kinds(self) -> Indices:

@@ -11,9 +11,6 @@ from isometron.perspective.eye import LARGEST_MM, Array
 
 Triple = tuple[float, float, float]
 
-SQUARE_ON = 1e-12
-"""Axes that differ by less than this are turned alike: turns are then carried over exactly."""
-
 
 @dataclass(frozen=True)
 class Anchor:

@@ -22,11 +22,6 @@ def tick(document: Document, key: str, done: bool) -> Document:
     return replace(document, building=replace(document.building, done=ticks))
 
 
-def tick_up_to(document: Document, keys: tuple[str, ...]) -> Document:
-    """Exactly these steps ticked off."""
-    return replace(document, building=replace(document.building, done=frozenset(keys)))
-
-
 def hide_step(document: Document, key: str, hidden: bool) -> Document:
     """A step left out of reading (what it draws stays), or told again."""
     some = document.building.hidden | {key} if hidden else document.building.hidden - {key}

@@ -126,17 +126,6 @@ class Making:
             Circle(centre, np.stack(axes), radius, role, first, len(self.arcs), share)
         )
 
-    def surface_at(self, point: Array) -> int:
-        """The surface that a point (3,) lies on, else −1."""
-        place = np.append(point, 1.0)
-        size = float(np.abs(point).max()) + 1.0
-        for number, (form, within) in enumerate(zip(self.forms, self.within, strict=True)):
-            off = abs(float(place @ form @ place))
-            near = off <= 1e-7 * size * (size if self.normals[number] is None else 1.0)
-            if near and (within @ place >= -1e-9 * size).all():
-                return number
-        return -1
-
     def done(self, order: Sequence[int] = ()) -> Body:
         """The body. order: its plane surfaces in the order they get as faces."""
         new = self._renumbered(order)
