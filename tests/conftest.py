@@ -7,7 +7,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 import pytest
 from hypothesis import settings
 
-for name, examples in (("usual", 20), ("full", 100)):
+for name, examples in (("usual", 12), ("full", 100)):
     settings.register_profile(name, deadline=None, max_examples=examples, derandomize=True)
 
 

@@ -36,7 +36,7 @@ def run(*arguments, program=("-m", "isometron"), text=None):
     )
 
 
-@pytest.mark.parametrize("kind", ["svg", "pdf"])
+@pytest.mark.parametrize("kind", ["pdf", pytest.param("svg", marks=pytest.mark.full)])
 def test_measuring_and_drawing_need_no_qt(tmp_path, kind):
     program = ("-c", WITHOUT_QT)
     measured = run("measure", "-", program=program, text=sheet_as_text(sample_sheet()))

@@ -73,7 +73,7 @@ def off(drawn, order):
 
 
 @pytest.mark.parametrize("method", METHODS)
-@pytest.mark.parametrize("seed", seeds(4, 9))
+@pytest.mark.parametrize("seed", seeds(3, 9))
 def test_an_executed_order_lands_on_the_exact_projection(seed, method):
     document = framework(seed)
     document = replace(document, building=Building(method, points_first=seed % 2 == 0))
@@ -100,8 +100,8 @@ def test_an_executed_order_lands_on_the_exact_projection(seed, method):
 
 
 @pytest.mark.parametrize("name", SAMPLES)
-def test_no_step_refers_to_what_an_earlier_step_has_not_made(name):
-    for method in METHODS:
+def test_no_step_refers_to_what_an_earlier_step_has_not_made(name, many):
+    for method in many(METHODS[:2], METHODS):
         order = order_of(replace(sample_sheet(name), building=Building(method)))
         made = set()
         keys = [step.key for step in order.steps]

@@ -42,7 +42,7 @@ def test_nonsense_anywhere_in_a_sheet_is_refused_or_does_no_harm(name, many):
     every = list(leaves(json.loads(text)))
     rng = random.Random(name)
     refused = 0
-    for _ in range(many(25, 200)):
+    for _ in range(many(15, 200)):
         content = json.loads(text)
         path, value = rng.choice(every), rng.choice(NONSENSE)
         put(content, path, value)
@@ -60,7 +60,7 @@ def test_nonsense_anywhere_in_a_sheet_is_refused_or_does_no_harm(name, many):
         except IsometronError as error:
             assert str(error).endswith("."), (path, value, str(error))
         assert sheet_from_text(sheet_as_text(document).encode(), "it") == document
-    assert refused > 6
+    assert refused > 3
 
 
 @pytest.mark.parametrize("name", SAMPLES)

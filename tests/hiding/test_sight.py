@@ -197,7 +197,7 @@ def test_a_sight_brought_up_to_date_over_all_kinds_equals_one_made_afresh():
     solid = np.ones(len(figures), dtype=bool)
     sight = sight_of(viewpoint, figures, solid)
     rng = np.random.default_rng(4)
-    for step in range(6):
+    for step in range(5):
         index = int(rng.integers(len(volumes)))
         moved = replace(volumes[index], x_mm=volumes[index].x_mm + float(rng.uniform(-90, 90)))
         volumes[index] = replace(moved, shown=step != 5)
