@@ -28,7 +28,8 @@ def in_words(row: Row, unit: str) -> str:
 
 
 class _Table(QWidget):
-    """Label and value in two columns, painted in one go."""
+    """Label and value in two columns, painted in one go; closer together where they would not all
+    fit."""
 
     def __init__(self, room: Room) -> None:
         super().__init__()
@@ -39,8 +40,10 @@ class _Table(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         painter.setFont(font())
+        room = (self.height() + 4) / max(len(self.rows), 1)
+        step = min(float(LINE), max(room, float(painter.fontMetrics().height())))
         for number, (label, value) in enumerate(self.rows):
-            line = QRectF(0, number * LINE, self.width(), LINE)
+            line = QRectF(0, number * step, self.width(), step)
             if line.bottom() > self.height() + 4:
                 break
             painter.setPen(QColor(self.room.soft_ink))
