@@ -190,3 +190,10 @@ def test_the_nearest_guide_is_the_one_that_errs_least():
     assert (guide.degree_deg, guide.long_axis_mm) == min(errors, key=errors.get)
     assert guide.error_mm == pytest.approx(min(errors.values()), abs=0.02)
     assert nearest_guide(ellipse, (), sizes) is None
+
+
+def test_an_ellipse_seen_edge_on_is_the_line_between_its_ends():
+    x, y = np.array([0.0, 3.0, -7.0, 5.0]), np.array([0.0, 2.0, 0.0, -1.0])
+    line = distance_to(5.0, 0.0, x, y)
+    assert line == pytest.approx([0.0, 2.0, 2.0, 1.0])
+    assert distance_to(5.0, 1e-9, x, y) == pytest.approx(line, abs=1e-8)

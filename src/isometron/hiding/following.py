@@ -62,13 +62,19 @@ def follow(
     ours, theirs = _skins(a), _skins(b)
     for one in ours:
         for other in theirs:
-            if not near[one.number, other.number]:
+            if not near[one.number, other.number] or _coincide(one, other):
                 continue
             seeds = np.concatenate(
                 [_piercing(one.curves, other, size), _piercing(other.curves, one, size)]
             )
             found += [(arc, one.number, other.number) for arc in _runs(one, other, seeds, size)]
     return found
+
+
+def _coincide(one: _Skin, other: _Skin) -> bool:
+    """Whether two surfaces are pieces of one quadric: they meet in no curve."""
+    a, b = one.form / np.abs(one.form).max(), other.form / np.abs(other.form).max()
+    return float(min(np.abs(a - b).max(), np.abs(a + b).max())) < 1e-12
 
 
 @lru_cache(maxsize=256)

@@ -188,12 +188,15 @@ def rule_gap(ellipse: Ellipse, axle_deg: float) -> float:
 
 
 def distance_to(a: float, b: float, x: Array, y: Array) -> Array:
-    """Distance (n,) of points (n,) to the ellipse x²/a² + y²/b² = 1, a ≥ b > 0.
+    """Distance (n,) of points (n,) to the ellipse x²/a² + y²/b² = 1, a ≥ b ≥ 0; one without any
+    opening is the line between its two ends.
 
     The foot of the normal is found by Newton's method on Eberly's equation
     (a·u/(t + a²))² + (b·v/(t + b²))² = 1, begun where it converges from one side.
     """
     u, v = np.abs(np.asarray(x, dtype=float)), np.abs(np.asarray(y, dtype=float))
+    if b <= 1e-12 * a:
+        return np.asarray(np.hypot(np.maximum(u - a, 0.0), v))
     v = np.maximum(v, 1e-12 * a)
     spread = a * a - b * b
     s = np.maximum(b * v, a * u - spread)  # t + b², so that nothing is lost near the long axis
