@@ -213,6 +213,11 @@ class Bench(QMainWindow):
 
         self.strip.show_remarks(second_look(document, scene))
 
+    @property
+    def settled(self) -> bool:
+        """Whether cards and second look show the document as it is."""
+        return not self._settle.isActive()
+
     def settle(self) -> None:
         """Bring the cards up to date now."""
         self._settle.stop()
