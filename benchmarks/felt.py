@@ -25,18 +25,18 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from crowds import crowd, stations
 from PyQt6.QtCore import QEvent, QEventLoop, QLineF, QPointF, QSettings, Qt
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPixmap
 from PyQt6.QtWidgets import QApplication, QWidget
-from rooms import Bench, application, paint_tools
 
+from crowds import crowd, stations
 from isometron.document.document import Document
 from isometron.drawing.pencils import PENCILS
 from isometron.drawing.scene import scene_of
 from isometron.drawing.strokes import sheet_strokes
 from isometron.files.sheet_file import sample_sheet, write_sheet
 from isometron.perspective.conics import chords
+from rooms import Bench, application, paint_tools
 
 EMPTY_WINDOW = """
 import numpy

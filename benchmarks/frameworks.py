@@ -30,7 +30,7 @@ from isometron.framework.kinds.plan import Plan
 from isometron.framework.kinds.taper import Taper
 from isometron.framework.volume import Volume
 from isometron.perspective.projection import project
-from isometron.ui.app import application
+from isometron.ui.bench.app import application
 from speed import Painted, ratio, timed
 
 

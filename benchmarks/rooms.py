@@ -2,8 +2,8 @@
 
 from pathlib import Path
 
-from isometron.ui.app import application
-from isometron.ui.bench import Bench
+from isometron.ui.bench.app import application
+from isometron.ui.bench.window import Bench
 
 
 def paint_tools():

@@ -26,7 +26,7 @@ from isometron.framework.circles import FaceCircle
 from isometron.framework.kinds import turned as lathe
 from isometron.framework.kinds.turned import Turned
 from isometron.framework.volume import Volume
-from isometron.ui.app import application
+from isometron.ui.bench.app import application
 from speed import Painted, timed
 
 AIM = 1.5

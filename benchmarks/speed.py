@@ -30,9 +30,9 @@ from isometron.files.sheet_file import sample_sheet
 from isometron.framework.volume import Volume
 from isometron.perspective.eye import Eye
 from isometron.perspective.projection import project
-from isometron.ui.app import application
-from isometron.ui.bench import Bench
-from isometron.ui.standing_layer import StandingLayer
+from isometron.ui.bench.app import application
+from isometron.ui.bench.window import Bench
+from isometron.ui.board.standing_layer import StandingLayer
 
 EMPTY_WINDOW = """
 import numpy
@@ -44,8 +44,8 @@ import os; os._exit(0)
 BENCH = """
 import sys
 from isometron.files.sheet_file import SAMPLE_NAME, sample_sheet
-from isometron.ui.app import application
-from isometron.ui.bench import Bench
+from isometron.ui.bench.app import application
+from isometron.ui.bench.window import Bench
 document = sample_sheet()
 app = application(); window = Bench(document, called=SAMPLE_NAME); window.show()
 app.processEvents()

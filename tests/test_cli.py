@@ -131,8 +131,8 @@ def test_nothing_heavy_is_on_the_way_to_the_first_paint():
     watch = (
         "import sys, os; os.environ['QT_QPA_PLATFORM'] = 'offscreen'\n"
         "from isometron.files.sheet_file import sample_sheet\n"
-        "from isometron.ui.app import application\n"
-        "from isometron.ui.bench import Bench\n"
+        "from isometron.ui.bench.app import application\n"
+        "from isometron.ui.bench.window import Bench\n"
         "app = application(); bench = Bench(sample_sheet()); bench.show(); app.processEvents()\n"
         "heavy = {'scipy', 'reportlab', 'jsonschema', 'PyQt6.QtPrintSupport', 'PyQt6.QtSvg'}\n"
         "print(sorted(heavy & set(sys.modules)))\n"

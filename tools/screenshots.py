@@ -22,10 +22,10 @@ from isometron.document.edits.stances import LOOKING_DOWN, take_stance
 from isometron.document.edits.starters import STARTERS
 from isometron.files.booklet import booklet_of
 from isometron.files.sheet_file import SAMPLE_NAME, sample_sheet
-from isometron.ui.app import application
-from isometron.ui.bench import Bench
-from isometron.ui.starter_dialog import StarterDialog
-from isometron.ui.theme import DARK_ROOM
+from isometron.ui.bench.app import application
+from isometron.ui.bench.starter_dialog import StarterDialog
+from isometron.ui.bench.window import Bench
+from isometron.ui.parts.theme import DARK_ROOM
 
 OUT = Path(__file__).parents[1] / "docs" / "screenshots"
 

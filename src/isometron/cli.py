@@ -211,7 +211,7 @@ def _bench(arguments: list[str]) -> int:
     if document is None and given.sample:
         document = sample_sheet()
 
-    from isometron.ui.app import picture_of_bench, run_bench
+    from isometron.ui.bench.app import picture_of_bench, run_bench
 
     path = Path(given.file) if given.file and given.file != "-" else None
     if given.picture:

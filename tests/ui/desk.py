@@ -7,10 +7,10 @@ from PyQt6.QtCore import QPoint, QPointF, QSettings, Qt
 from PyQt6.QtTest import QTest
 
 from isometron.files.sheet_file import sample_sheet
-from isometron.ui.app import application
-from isometron.ui.asking import Unsaved
-from isometron.ui.bench import Bench
-from isometron.ui.board_marks import bar_place
+from isometron.ui.bench.app import application
+from isometron.ui.bench.asking import Unsaved
+from isometron.ui.bench.window import Bench
+from isometron.ui.board.marks import bar_place
 
 
 class Answers:
@@ -140,7 +140,7 @@ class Desk:
         self.settle()
 
     def field(self, name):
-        from isometron.ui.fields import NumberField
+        from isometron.ui.parts.fields import NumberField
 
         self.bench.card(0), [self.bench.card(1).page(n) for n in range(6)]
         return next(f for f in self.bench.findChildren(NumberField) if f.objectName() == name)

@@ -13,10 +13,10 @@ from isometron.document.edits.stances import EDGE_NEAREST, LOOKING_DOWN, take_st
 from isometron.drawing.readings import Pick
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import read_sheet, sample_sheet
-from isometron.ui import theme
-from isometron.ui.help_pages import about_page, keys_page
-from isometron.ui.rescue import install_rescue
-from isometron.ui.standing_layer import StandingLayer, Surroundings
+from isometron.ui.bench.help_pages import about_page, keys_page
+from isometron.ui.bench.rescue import install_rescue
+from isometron.ui.board.standing_layer import StandingLayer, Surroundings
+from isometron.ui.parts import theme
 from tests.scenes import crowd, sheet
 
 
@@ -201,7 +201,7 @@ def test_a_remark_shows_its_place(desk):
 def test_a_failure_of_the_program_rescues_the_sheet(desk, tmp_path, monkeypatch):
     at = desk()
     at.run("Make it a cube")
-    monkeypatch.setattr("isometron.ui.rescue.rescue_folder", lambda: tmp_path / "rescued")
+    monkeypatch.setattr("isometron.ui.bench.rescue.rescue_folder", lambda: tmp_path / "rescued")
     monkeypatch.setattr(sys, "excepthook", sys.excepthook)
     hook = install_rescue(at.bench.session)
     hook(RuntimeError, RuntimeError("a slip"), None)

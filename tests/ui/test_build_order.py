@@ -8,7 +8,7 @@ from PyQt6.QtTest import QTest
 
 from isometron.document.document import Document
 from isometron.files.sheet_file import read_sheet
-from isometron.ui.app import application
+from isometron.ui.bench.app import application
 from tests.scenes import case, sheet
 
 

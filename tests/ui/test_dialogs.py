@@ -10,11 +10,11 @@ from PyQt6.QtWidgets import QDialog, QFileDialog, QMessageBox, QTextBrowser
 
 from isometron.document.edits.starters import STARTERS
 from isometron.files.sheet_file import read_sheet
-from isometron.ui.asking import Asking, Unsaved
-from isometron.ui.commands import COMMANDS
-from isometron.ui.help_pages import HANDLES, about_page, keys_page
-from isometron.ui.starter_dialog import StarterDialog
-from isometron.ui.theme import LIGHT_ROOM
+from isometron.ui.bench.asking import Asking, Unsaved
+from isometron.ui.bench.commands import COMMANDS
+from isometron.ui.bench.help_pages import HANDLES, about_page, keys_page
+from isometron.ui.bench.starter_dialog import StarterDialog
+from isometron.ui.parts.theme import LIGHT_ROOM
 
 
 @pytest.fixture

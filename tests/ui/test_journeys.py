@@ -13,7 +13,7 @@ from isometron.drawing.measures import directions_of, kind_of_view
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import read_sheet, sample_sheet
 from isometron.perspective.eye import eye_level
-from isometron.ui.asking import Unsaved
+from isometron.ui.bench.asking import Unsaved
 
 
 def view_of(document):

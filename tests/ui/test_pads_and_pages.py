@@ -10,7 +10,7 @@ from isometron.document.edits.choosing import choose_also, select
 from isometron.files.sheet_file import sample_sheet
 from isometron.framework.kinds.extruded import Extruded
 from isometron.perspective.lengths import read_length
-from isometron.ui.handles import number_of
+from isometron.ui.board.handles import number_of
 from tests.scenes import case, sheet
 
 AXLE, FACES, TURNED, PROFILE = range(1, 5)

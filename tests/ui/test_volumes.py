@@ -9,10 +9,10 @@ from PyQt6.QtWidgets import QApplication
 from isometron.document.edits.starters import STARTERS
 from isometron.document.near_edge import drawn_place, near_edge
 from isometron.files.sheet_file import read_sheet, sample_sheet
-from isometron.ui.asking import Unsaved
-from isometron.ui.commands import STARTER_NAMES
-from isometron.ui.starter_dialog import StarterDialog
-from isometron.ui.theme import LIGHT_ROOM
+from isometron.ui.bench.asking import Unsaved
+from isometron.ui.bench.commands import STARTER_NAMES
+from isometron.ui.bench.starter_dialog import StarterDialog
+from isometron.ui.parts.theme import LIGHT_ROOM
 from tests.scenes import case, sheet
 
 

@@ -1,0 +1,1 @@
+"""The sheet under the hand: view, layers, marks, handles, touch, plan."""

@@ -1,0 +1,432 @@
+"""The board: the sheet on its desk, and everything on it that can be taken hold of."""
+
+from dataclasses import dataclass
+from functools import cache
+from typing import TYPE_CHECKING
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QCursor,
+    QFocusEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+)
+
+from isometron.document.document import Document
+from isometron.document.edits import sliding
+from isometron.document.edits.volume_edits import lay_near_edge
+from isometron.drawing.picks import is_there
+from isometron.drawing.readings import Pick
+from isometron.drawing.round_readings import curve_arcs
+from isometron.drawing.scene import Scene, bare
+from isometron.perspective.eye import Array
+from isometron.render.painter import View
+from isometron.ui.board.handles import Handle, face_handle, handles_of, number_of, volume_handle
+from isometron.ui.board.marks import Marks, flags_of
+from isometron.ui.board.standing_layer import StandingLayer, Surroundings, paper_rectangle
+from isometron.ui.board.touch import Touch, apart
+from isometron.ui.board.view import BoardView
+from isometron.ui.parts.theme import Room
+
+if TYPE_CHECKING:
+    from isometron.construction.stages import Stage
+
+NUDGE_MM = {"plain": 1.0, "shift": 10.0, "control": 0.1}
+
+NOTHING = np.empty((0, 4))
+
+Point = tuple[float, float]
+
+
+@dataclass
+class _Grip:
+    """A press on the board that may become a drag."""
+
+    at: QPointF
+    handle: Handle | None = None
+    pick: Pick | None = None
+    pans: View | None = None
+    moved: bool = False
+    lays: bool = False
+
+
+class Board(BoardView):
+    """The board. Shows a document; emits what the person wants done to it."""
+
+    dragged = pyqtSignal(object)
+    dropped = pyqtSignal(str)
+    given_up = pyqtSignal()
+    picked = pyqtSignal(object)
+    picked_besides = pyqtSignal(object)
+    hinted = pyqtSignal(str)
+    laying_changed = pyqtSignal(bool)
+    line_picked = pyqtSignal(str)
+
+    def __init__(self, room: Room) -> None:
+        super().__init__()
+        self.room = room
+        self.setObjectName("board")
+        self.setAccessibleName(self.tr("Board"))
+        self.setAccessibleDescription(
+            self.tr(
+                "The sheet on its desk. Page Down and Page Up choose a handle, "
+                "the arrow keys move it."
+            )
+        )
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMouseTracking(True)
+        self.setMinimumSize(320, 240)
+        self._standing, self._bare = StandingLayer(), StandingLayer()
+        self._scene: Scene | None = None
+        self._grip: _Grip | None = None
+        self._hot: str | None = None
+        self._keyed: str | None = None
+        self._pick: Pick | None = None
+        self._spot: Point | None = None
+        self._laying = False
+        self._pointer = QPointF()
+        self._ghost: Array = NOTHING
+        self._stage: Stage | None = None
+        self._stopped_at = ""
+        self.truly = False
+        """Whether the arrow keys move a volume by true mm instead of mm on the paper."""
+
+    # What is shown
+
+    def show_document(self, document: Document, scene: Scene, ghost: Array = NOTHING) -> None:
+        """Show another document; `ghost` are lines of what has just been changed."""
+        self._ghost = ghost
+        resized = self._document is None or self._document.sheet != document.sheet
+        self._document, self._scene = document, scene
+        self._handles = handles_of(document, scene)
+        if resized and self._fitted is not None:
+            self._fitted()
+        self.flags = flags_of(document, self._handles, self._view, self.size())
+        self.update()
+
+    def show_stage(self, stage: "Stage | None") -> None:
+        """Show a stage of the build order instead of the finished lines; None shows those again."""
+        if stage is not self._stage:
+            self._stage = stage
+            self.update()
+
+    def show_room(self, room: Room) -> None:
+        """Show the board in another room."""
+        self.room = room
+        self.update()
+
+    def show_pick(self, pick: Pick | None) -> None:
+        """Show what is picked with a marker swipe."""
+        self._pick = pick
+        self.update()
+
+    def show_spot(self, place: Point | None) -> None:
+        """Circle a place that a remark speaks of, bringing it into view."""
+        self._spot = place
+        if place is not None and not self.rect().contains(self._view.point(place).toPoint()):
+            self.fit_board()
+        self.update()
+
+    @property
+    def laying(self) -> bool:
+        """Whether the next drag lays down a near edge."""
+        return self._laying
+
+    def lay_edge(self, laying: bool) -> None:
+        """Let the next drag lay down a near edge (or not)."""
+        if laying != self._laying:
+            self._laying = laying
+            self.setCursor(Qt.CursorShape.CrossCursor if laying else Qt.CursorShape.ArrowCursor)
+            self.laying_changed.emit(laying)
+        self.hinted.emit(
+            self.tr("Drag from the foot of the nearest upright edge to its top.") if laying else ""
+        )
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        if self._document is None or self._scene is None:
+            return
+        painter = QPainter(self)
+        self.paint(painter, self._document, self._scene)
+        painter.end()
+
+    def paint(self, painter: QPainter, document: Document, scene: Scene) -> None:
+        """Everything on the board."""
+        around = Surroundings(
+            self._view,
+            QSize(self.width(), self.height()),
+            self.devicePixelRatioF(),
+            document.sheet,
+            document.choices.unit,
+            document.choices.cone_deg,
+            self.room,
+        )
+        if self._stage is not None:
+            self._paint_stage(painter, self._stage, around, scene)
+            return
+        painter.drawPixmap(0, 0, self._standing.picture(around, scene))
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        marks = Marks(self.room, self._view, self.size(), document)
+        self._paint_pick(painter, marks, scene)
+        marks.construction(painter, scene)
+        marks.ellipse_aids(painter, scene)
+        marks.framework(painter, scene, self._ghost)
+        flagged = {flag.handle.key for flag in self.flags}
+        hot = self._grip.handle.key if self._grip and self._grip.handle else self._hot
+        hot = hot or (self._keyed if self.hasFocus() else None)
+        for handle in reversed(self._handles):
+            if handle.key not in flagged:
+                marks.handle(painter, handle, hot=handle.key == hot)
+        for flag in self.flags:
+            marks.flag(painter, flag, hot=flag.handle.key == hot)
+        if self._spot is not None:
+            marks.spot(painter, self._spot)
+        pick = self._pick
+        if self._grip and self._grip.moved and self._grip.handle:
+            words = number_of(self._grip.handle, document, scene)
+            marks.tag(painter, self._pointer, words, self._stopped_at)
+        elif pick and pick.kind == "edge" and is_there(scene, pick):
+            marks.edge_tag(painter, scene.pictures[pick.volume], pick.index)
+
+    def _paint_stage(
+        self, painter: QPainter, stage: "Stage", around: Surroundings, scene: Scene
+    ) -> None:
+        """A stage of the build order on the bare sheet."""
+        from isometron.render.stage import paint_on_desk
+        from isometron.ui.parts.theme import font
+
+        painter.drawPixmap(0, 0, self._bare.picture(around, bare(scene)))
+        painter.setFont(font(bold=True))
+        paper = paper_rectangle(self._view, around.sheet)
+        paint_on_desk(painter, self._view, stage, paper, QRectF(self.rect()))
+
+    def _paint_pick(self, painter: QPainter, marks: Marks, scene: Scene) -> None:
+        pick = self._pick
+        if pick is None or not is_there(scene, pick):
+            return
+        picture = scene.pictures[pick.volume]
+        if pick.kind == "edge":
+            marks.edge(painter, picture, pick.index)
+        elif pick.kind == "face":
+            marks.face(painter, picture, pick.index)
+        elif pick.kind in ("circle", "curve"):
+            marks.curve(painter, curve_arcs(picture, pick))
+
+    def _touch(self) -> Touch:
+        """What lies where on the board just now."""
+        assert self._document is not None and self._scene is not None
+        return Touch(self._document, self._scene, self._view, self._handles, self.flags)
+
+    # Mouse
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or self._document is None:
+            return
+        at = event.position()
+        self.show_spot(None)
+        if self._stage is not None and event.button() == Qt.MouseButton.LeftButton:
+            name = self._touch().stroke_at(at, self._stage)
+            if name is not None:
+                self.line_picked.emit(name)
+            else:
+                self._grip = _Grip(at, pans=self._view)
+            return
+        if event.button() == Qt.MouseButton.MiddleButton:
+            self._grip = _Grip(at, pans=self._view)
+            return
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
+        if self._laying:
+            self._grip = _Grip(at, lays=True)
+            return
+        handle = self._touch().handle_at(at)
+        if handle is not None:
+            self._grip = _Grip(at, handle=handle, pick=handle.pick)
+            return
+        pick = self._touch().pick_at(at)
+        level = self._touch().level_at(at)
+        if level is not None and (pick is None or pick.kind == "face"):
+            self._grip = _Grip(at, handle=level)
+        elif pick is not None:
+            self._grip = _Grip(at, pick=pick)
+        else:
+            self._grip = _Grip(at, pans=self._view)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is None or self._document is None:
+            return
+        self._pointer = event.position()
+        grip = self._grip
+        if grip is None:
+            self._hover(event.position())
+            return
+        if not grip.moved and apart(grip.at, event.position()) < 3.0:
+            return
+        if not grip.moved:
+            grip.moved = True
+            self._take_hold(grip)
+        shifted = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        snap = not event.modifiers() & Qt.KeyboardModifier.AltModifier
+        if grip.lays:
+            foot, top = self._view.sheet(grip.at), self._view.sheet(event.position())
+            self.dragged.emit(lambda document: lay_near_edge(document, foot, top))
+        elif grip.pans is not None:
+            moved = event.position() - grip.at
+            self._fitted = None
+            self._look(
+                View(grip.pans.scale, grip.pans.left + moved.x(), grip.pans.bottom + moved.y())
+            )
+        elif grip.handle is not None:
+            self._drag(grip, grip.handle, event.position(), shifted=shifted, snap=snap)
+
+    def _take_hold(self, grip: _Grip) -> None:
+        """A press turns into a drag: a picked face slides, a volume is dragged by its body."""
+        self._stopped_at = ""
+        if grip.handle is None and grip.pick is not None and self._document is not None:
+            known = self._pick
+            self.picked.emit(grip.pick)
+            if grip.pick.kind == "face" and grip.pick == known:
+                grip.handle = face_handle(self._document, grip.pick, self._view.sheet(grip.at))
+            else:
+                grip.handle = volume_handle(self._document, self._view.sheet(grip.at))
+
+    def _drag(self, grip: _Grip, handle: Handle, at: QPointF, *, shifted: bool, snap: bool) -> None:
+        scale = self._view.scale
+        moved = at - grip.at
+        x, y = handle.place
+        place = (x + moved.x() / scale, y - moved.y() / scale)
+        edit = handle.shifted if shifted and handle.shifted else handle.drag
+        stays = handle.shift_stays if shifted and handle.shifted else handle.stays
+        self.hinted.emit(f"{handle.title}: {stays}.")
+        slide = handle.shift_slides if shifted and handle.shift_slides else handle.slides
+
+        def slid(document: Document) -> Document:
+            if slide is None:
+                return edit(document, place)
+            done = slide(document, place, snap)
+            self._stopped_at = done.words
+            return done.document
+
+        self.dragged.emit(slid)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        grip, self._grip = self._grip, None
+        if grip is None or event is None:
+            return
+        if grip.lays:
+            self.lay_edge(False)
+            if grip.moved:
+                self.dropped.emit(self.tr("lay down a near edge"))
+        elif grip.handle is not None and grip.moved:
+            self.dropped.emit(self.tr("drag %s") % _lower_first(grip.handle.title))
+            self.hinted.emit("")
+        elif not grip.moved and (grip.pick is not None or grip.pans is not None):
+            more = event.modifiers() & Qt.KeyboardModifier.ControlModifier
+            (self.picked_besides if more else self.picked).emit(grip.pick)
+            if grip.pick is not None and grip.pick.kind == "face" and not more:
+                self.hinted.emit(self.tr("Drag this face to slide it, or an edge to move it all."))
+        self.update()
+
+    def _hover(self, at: QPointF) -> None:
+        if self._laying or self._stage is not None:
+            return
+        handle = self._touch().handle_at(at) or (
+            self._touch().level_at(at) if self._touch().pick_at(at) is None else None
+        )
+        hot = handle.key if handle else None
+        if hot != self._hot:
+            self._hot = hot
+            self.setCursor(
+                QCursor(Qt.CursorShape.OpenHandCursor if handle else Qt.CursorShape.ArrowCursor)
+            )
+            self.hinted.emit(f"{handle.title}: {handle.stays}." if handle else "")
+            self.update()
+
+    # Keyboard
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
+        key = event.key()
+        if key == Qt.Key.Key_Escape:
+            self._escape()
+        elif key in (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp) and self._handles:
+            self._choose_handle(1 if key == Qt.Key.Key_PageDown else -1)
+        elif key in _arrows() and self._keyed_handle() is not None:
+            self._nudge(*_arrows()[key], event.modifiers())
+        elif key in _arrows() and self._document is not None and self._document.chosen:
+            self._nudge_volumes(*_arrows()[key], event.modifiers())
+        else:
+            super().keyPressEvent(event)
+
+    def _escape(self) -> None:
+        if self._grip is not None:
+            self._grip = None
+            self.given_up.emit()
+        self.lay_edge(False)
+        self._keyed = None
+        self.show_spot(None)
+        self.picked.emit(None)
+
+    def _keyed_handle(self) -> Handle | None:
+        return next((h for h in self._handles if h.key == self._keyed), None)
+
+    def _choose_handle(self, step: int) -> None:
+        keys = [handle.key for handle in self._handles]
+        at = keys.index(self._keyed) + step if self._keyed in keys else (0 if step > 0 else -1)
+        self._keyed = keys[at % len(keys)]
+        handle = self._keyed_handle()
+        assert handle is not None
+        self.setAccessibleDescription(f"{handle.title}: {handle.stays}.")
+        self.hinted.emit(f"{handle.title} — arrow keys move it: {handle.stays}.")
+        self.update()
+
+    def _nudge_volumes(self, right: int, up: int, modifiers: Qt.KeyboardModifier) -> None:
+        mm = NUDGE_MM[_step_of(modifiers)]
+        nudge = sliding.nudge_truly if self.truly else sliding.nudge_on_paper
+        self.dragged.emit(lambda document: nudge(document, right * mm, up * mm))
+        self.dropped.emit(self.tr("nudge"))
+
+    def _nudge(self, right: int, up: int, modifiers: Qt.KeyboardModifier) -> None:
+        handle = self._keyed_handle()
+        if handle is None:
+            return
+        mm = NUDGE_MM[_step_of(modifiers)]
+        x, y = handle.place
+        place = (x + right * mm, y + up * mm)
+        self.dragged.emit(lambda document: handle.drag(document, place))
+        self.dropped.emit(self.tr("move %s") % _lower_first(handle.title))
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        super().focusInEvent(event)
+        self.update()
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
+        self.update()
+
+
+def _step_of(modifiers: Qt.KeyboardModifier) -> str:
+    if modifiers & Qt.KeyboardModifier.ControlModifier:
+        return "control"
+    return "shift" if modifiers & Qt.KeyboardModifier.ShiftModifier else "plain"
+
+
+@cache
+def _arrows() -> dict[int, tuple[int, int]]:
+    """Steps right and up of the arrow keys. (Qt's long list of keys is loaded at the first key.)"""
+    keys = Qt.Key
+    return {
+        keys.Key_Left: (-1, 0),
+        keys.Key_Right: (1, 0),
+        keys.Key_Up: (0, 1),
+        keys.Key_Down: (0, -1),
+    }
+
+
+def _lower_first(title: str) -> str:
+    return title if title[:2].isupper() else title[:1].lower() + title[1:]

@@ -1,0 +1,68 @@
+"""How the sheet lies on the board: fitted, zoomed, panned; and the flags of what lies beyond."""
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QPointF
+from PyQt6.QtGui import QResizeEvent, QWheelEvent
+from PyQt6.QtWidgets import QWidget
+
+from isometron.document.document import Document
+from isometron.render.painter import View
+from isometron.ui.board.fit import fitted, round_places, zoomed
+from isometron.ui.board.handles import Handle
+from isometron.ui.board.marks import Flag, flags_of
+
+
+class BoardView(QWidget):
+    """A widget that looks at a sheet and its handles."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._document: Document | None = None
+        self._handles: list[Handle] = []
+        self.flags: list[Flag] = []
+        self._view = View(1.0, 0.0, 0.0)
+        self._fitted: Callable[[], None] | None = self.fit_sheet
+
+    @property
+    def view(self) -> View:
+        """How the sheet lies on the board now."""
+        return self._view
+
+    @property
+    def handles(self) -> list[Handle]:
+        """The handles of the document shown."""
+        return self._handles
+
+    def fit_sheet(self) -> None:
+        """The whole sheet in view."""
+        self._fitted = self.fit_sheet
+        if self._document is not None:
+            sheet = self._document.sheet
+            self._look(fitted((0.0, 0.0, sheet.width_mm, sheet.height_mm), self.size()))
+
+    def fit_board(self) -> None:
+        """The sheet and every vanishing point in view."""
+        self._fitted = self.fit_board
+        if self._document is not None:
+            places = [h.place for h in self._handles if h.shape in ("point", "cross")]
+            self._look(fitted(round_places(self._document.sheet, places), self.size()))
+
+    def zoom(self, factor: float, about: QPointF | None = None) -> None:
+        """Closer or further, about a place of the board (its middle if none is given)."""
+        self._fitted = None
+        self._look(zoomed(self._view, factor, about or QPointF(self.rect().center())))
+
+    def _look(self, view: View) -> None:
+        self._view = view
+        if self._document is not None:
+            self.flags = flags_of(self._document, self._handles, view, self.size())
+        self.update()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        if self._fitted is not None:
+            self._fitted()
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        if event is not None:
+            self.zoom(1.0015 ** event.angleDelta().y(), event.position())

@@ -1,0 +1,1 @@
+"""The index tabs, a folder each; readings and second look beside them."""

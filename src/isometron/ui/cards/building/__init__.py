@@ -1,0 +1,1 @@
+"""The Build order tab."""

@@ -1,0 +1,227 @@
+"""The Build order tab: method, steps in chapters with ticks, and what is done with them."""
+
+from PyQt6.QtCore import QCoreApplication, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton
+
+from isometron.construction.stages import Stages
+from isometron.construction.steps import Order
+from isometron.construction.telling import Teller
+from isometron.document.building import METHODS
+from isometron.document.document import Document
+from isometron.document.edits import building_edits
+from isometron.drawing.scene import Scene
+from isometron.files.order_words import built
+from isometron.perspective.errors import IsometronError
+from isometron.perspective.lengths import write_length
+from isometron.ui.cards.building.step_list import StepList
+from isometron.ui.parts.card import EditCard, soft_label
+from isometron.ui.parts.fields import Choice
+from isometron.ui.parts.theme import Room
+
+MOST_MOVES = 5
+"""Moves of a step told under the list; the booklet and the text tell all."""
+
+
+def tr(text: str) -> str:
+    """The words in the person's language."""
+    return QCoreApplication.translate("BuildCard", text)
+
+
+BEGINNINGS = (tr("points first"), tr("station first"))
+
+
+class BuildCard(EditCard):
+    """The card of the Build order tab. Emits `stage_wanted` with the stages and the number of the
+    step to show (None, 0 when there is nothing to build), and `follow_wanted`."""
+
+    stage_wanted = pyqtSignal(object, int)
+    follow_wanted = pyqtSignal()
+
+    def __init__(self, room: Room) -> None:
+        super().__init__(room, tr("Build order"))
+        self.order: Order | None = None
+        self.stages: Stages | None = None
+        self._document: Document | None = None
+        self.method = Choice(tr("method"), tr("How lengths in depth are found."), list(METHODS))
+        self.method.activated.connect(
+            lambda n: self._do("method", lambda d: building_edits.build_by(d, METHODS[n], None))
+        )
+        self.first = Choice(tr("what is laid first"), tr("What is laid first."), list(BEGINNINGS))
+        self.first.activated.connect(
+            lambda n: self._do("beginning", lambda d: building_edits.build_by(d, None, n == 0))
+        )
+        choices = QHBoxLayout()
+        choices.setSpacing(4)
+        choices.addWidget(self.method)
+        choices.addWidget(self.first)
+        self.body.addLayout(choices)
+        self.words = soft_label("")
+        self.words.setWordWrap(True)
+        self.body.addWidget(self.words)
+        self.steps = StepList(room)
+        self.steps.turned.connect(self._show_step)
+        self.steps.ticked.connect(
+            lambda key, done: self._do("tick", lambda d: building_edits.tick(d, key, done))
+        )
+        self.body.addWidget(self.steps, 1)
+        self.moves = QLabel("")
+        self.moves.setWordWrap(True)
+        self.moves.setMinimumHeight(88)
+        self.body.addWidget(self.moves)
+        self._buttons()
+
+    def _buttons(self) -> None:
+        self.back = self._button(tr("Back"), tr("The step before (F7)."), lambda: self.turn(-1))
+        self.forward = self._button(tr("Forward"), tr("The next step (F8)."), lambda: self.turn(1))
+        self.done = self._button(
+            tr("Done, on"), tr("Tick this step and go to the next (F9)."), self.tick_and_turn
+        )
+        self.hide_step = self._button(
+            tr("Hide"), tr("Leave this step out of reading; its lines stay."), self._hide
+        )
+        self.earlier = self._button(
+            tr("Chapter up"), tr("Move this chapter before the one above."), lambda: self._shift(-1)
+        )
+        self.usual = self._button(
+            tr("As it was"), tr("Show all steps, chapters in their usual order."), self._usual
+        )
+        self.follow = self._button(
+            tr("Follow on paper"),
+            tr("The steps full screen, in large type (F11)."),
+            self.follow_wanted.emit,
+        )
+        for buttons in (
+            (self.back, self.forward, self.done),
+            (self.hide_step, self.earlier, self.usual),
+            (self.follow,),
+        ):
+            row = QHBoxLayout()
+            row.setSpacing(4)
+            for button in buttons:
+                row.addWidget(button)
+            self.body.addLayout(row)
+
+    def _button(self, text: str, tip: str, act) -> QPushButton:  # type: ignore[no-untyped-def]
+        button = QPushButton(text)
+        button.setProperty("small", True)
+        button.setToolTip(tip)
+        button.setAccessibleDescription(tip)
+        button.clicked.connect(lambda _=False: act())
+        return button
+
+    def _do(self, name: str, edit) -> None:  # type: ignore[no-untyped-def]
+        self.wanted.emit(name, edit)
+
+    # Steps
+
+    def turn(self, step: int) -> None:
+        """The next step (1), or the one before (−1)."""
+        self.steps.move_on(step)
+
+    def tick_and_turn(self) -> None:
+        """Tick the chosen step off and go to the next."""
+        key = self.steps.current_key()
+        if key is not None:
+            self._do("tick", lambda d: building_edits.tick(d, key, True))
+            self.steps.move_on(1)
+
+    def choose_line(self, name: str) -> None:
+        """The step that draws a line or marks a point."""
+        if self.order is not None:
+            self.steps.choose_key(self.order.step_of(name))
+
+    def _hide(self) -> None:
+        key = self.steps.current_key()
+        if key is not None:
+            self.steps.move_on(1)
+            self._do("hide a step", lambda d: building_edits.hide_step(d, key, True))
+
+    def _usual(self) -> None:
+        self._do(
+            "usual order", lambda d: building_edits.arrange(building_edits.show_all_steps(d), ())
+        )
+
+    def _shift(self, by: int) -> None:
+        """The chapter of the chosen step moved, when the geometry allows."""
+        number = self.steps.number
+        if self.order is None or number is None:
+            return
+        keys = [chapter.key for chapter in self.order.chapters]
+        counts = [len(chapter.steps) for chapter in self.order.chapters]
+        at = next(i for i in range(len(keys)) if number < sum(counts[: i + 1]))
+        to = at + by
+        if not 0 <= to < len(keys):
+            return
+        keys[at], keys[to] = keys[to], keys[at]
+        self._do("move a chapter", lambda d: _arranged(d, tuple(keys)))
+
+    # What is shown
+
+    def show_room(self, room: Room) -> None:
+        super().show_room(room)
+        self.steps.room = room
+
+    def show_document(
+        self, document: Document, scene: Scene, families: tuple[str, str, str]
+    ) -> None:
+        fresh = self._document is None or not _same_order(self._document, document)
+        ticks = self._document is None or self._document.building != document.building
+        self._document = document
+        self.method.setCurrentIndex(METHODS.index(document.building.method))
+        self.first.setCurrentIndex(0 if document.building.points_first else 1)
+        if fresh:
+            self._build(document)
+        if fresh or ticks:
+            self.steps.show_order(document, self.order)
+        number = self.steps.number
+        if number is not None:
+            self._show_step(number)
+
+    def _build(self, document: Document) -> None:
+        try:
+            self.order = built(document)
+            self.stages = Stages(self.order, document.sheet)
+        except IsometronError as error:
+            self.order = self.stages = None
+            self.words.setText(str(error))
+            self.moves.setText("")
+            self.note.setText("")
+            self.stage_wanted.emit(None, 0)
+            return
+        unit = document.choices.unit
+        self.words.setText(
+            tr("%d lines. Rounded to the ruler, %s lies within %s.")
+            % (self.order.lines_drawn, self.order.worst, write_length(self.order.worst_mm, unit))
+        )
+
+    def _show_step(self, number: int) -> None:
+        if self.order is None or self._document is None:
+            return
+        step = self.order.steps[number]
+        told = Teller(self.order, self._document.choices.unit).step(step)
+        more = [tr("… and %d more moves") % (len(told) - MOST_MOVES)]
+        self.moves.setText("\n".join(told[:MOST_MOVES] + (more if len(told) > MOST_MOVES else [])))
+        done = sum(1 for s in self.order.steps if s.key in self._document.building.done)
+        count = len(self.order.steps)
+        self.note.setText(tr("step %d of %d, %d done") % (number + 1, count, done))
+        self.stage_wanted.emit(self.stages, number)
+
+
+def _same_order(one: Document, other: Document) -> bool:
+    """Whether two documents give the same order."""
+    a, b = one.building, other.building
+    way = (a.method, a.points_first, a.chapters) == (b.method, b.points_first, b.chapters)
+    return way and (one.volumes, one.eye, one.sheet, one.choices, one.aids) == (
+        other.volumes,
+        other.eye,
+        other.sheet,
+        other.choices,
+        other.aids,
+    )
+
+
+def _arranged(document: Document, keys: tuple[str, ...]) -> Document:
+    """Chapters in another sequence, tried before it is kept."""
+    changed = building_edits.arrange(document, keys)
+    built(changed)
+    return changed

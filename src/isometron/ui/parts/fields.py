@@ -1,0 +1,345 @@
+"""Fields that take numbers as people write them."""
+
+import math
+from dataclasses import dataclass
+from fractions import Fraction
+
+from PyQt6.QtCore import QPointF, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QColor,
+    QFocusEvent,
+    QKeyEvent,
+    QPainter,
+    QPaintEvent,
+    QPalette,
+    QPolygonF,
+    QResizeEvent,
+)
+from PyQt6.QtWidgets import QComboBox, QLineEdit
+
+from isometron.framework.modules import Count, read_dimension, write_count
+from isometron.perspective.errors import IsometronError, LengthError
+from isometron.perspective.lengths import (
+    MM_PER,
+    read_angle,
+    read_length,
+    read_scale,
+    write_angle,
+    write_length,
+    write_scale,
+)
+from isometron.ui.parts.theme import Room, family_colour
+
+STEP_MM = 5.0
+STEP_DEG = 1.0
+FRAME_PX = 12
+
+
+@dataclass(frozen=True)
+class TypedAngle:
+    """Degrees typed where a length could stand."""
+
+    deg: float
+
+
+Typed = float | Count | TypedAngle
+
+
+class NumberField(QLineEdit):
+    """A field holding one number. Emits `typed` when the person has changed it, `refused` with a
+    sentence when what was typed is no number. Up and Down step it."""
+
+    typed = pyqtSignal(object)
+    refused = pyqtSignal(str)
+
+    def __init__(self, name: str, tip: str) -> None:
+        super().__init__()
+        self.setAccessibleName(name)
+        self.setToolTip(tip)
+        self.setStatusTip(tip)
+        self.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self.setFixedHeight(24)
+        self._value: float | None = None
+        self.family = ""
+        self.room: Room | None = None
+        self.editingFinished.connect(self._finish)
+
+    @property
+    def value(self) -> float | None:
+        """The number shown."""
+        return self._value
+
+    @property
+    def number(self) -> float:
+        """The number shown, for a field that always shows one."""
+        return self._value or 0.0
+
+    def read(self, text: str) -> Typed:
+        """What a text says. Raises LengthError."""
+        raise NotImplementedError
+
+    def write(self, value: float) -> str:
+        """The text for a number."""
+        raise NotImplementedError
+
+    @property
+    def step(self) -> float:
+        """What one press of Up adds."""
+        raise NotImplementedError
+
+    def show_value(self, value: float | None) -> None:
+        """Show a number (None: there is none to show). What is being typed is left alone."""
+        self._value = value
+        self.setEnabled(value is not None)
+        if not (self.hasFocus() and self.isModified()):
+            self._show(wrong=False)
+
+    def _show(self, *, wrong: bool) -> None:
+        if not wrong:
+            self.setText("" if self._value is None else self.write(self._value))
+            self.setCursorPosition(0)
+            self.setModified(False)
+        if bool(self.property("wrong")) != wrong:
+            self.setProperty("wrong", wrong)
+            self.style().unpolish(self)  # type: ignore[union-attr]
+            self.style().polish(self)  # type: ignore[union-attr]
+
+    def _finish(self) -> None:
+        if not self.isModified() or self._value is None:
+            return
+        try:
+            value = self.read(self.text())
+        except IsometronError as error:
+            self._show(wrong=True)
+            self.refused.emit(str(error))
+            return
+        self.setModified(False)
+        self.typed.emit(value)
+        self._show(wrong=False)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
+        steps = {Qt.Key.Key_Up: 1.0, Qt.Key.Key_Down: -1.0}
+        if event.key() in steps and self._value is not None:
+            tenfold = 10.0 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0
+            self.setModified(False)
+            self.typed.emit(self._value + steps[Qt.Key(event.key())] * self.step * tenfold)
+        elif event.key() == Qt.Key.Key_Escape:
+            self._show(wrong=False)
+        else:
+            super().keyPressEvent(event)
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        super().focusInEvent(event)
+        self.selectAll()
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        super().focusOutEvent(event)
+        if self.property("wrong"):
+            self._show(wrong=False)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        if self.family and self.room is not None:
+            painter = QPainter(self)
+            colour: QColor = family_colour(self.room, self.family)
+            painter.fillRect(1, self.height() - 3, self.width() - 2, 3, colour)
+            painter.end()
+
+
+class LengthField(NumberField):
+    """A length in mm, shown and read in the sheet's unit (any unit may be typed)."""
+
+    def __init__(self, name: str, tip: str) -> None:
+        super().__init__(name, tip)
+        self.unit = "mm"
+        self.terse = False
+        """Whether to leave the unit out in any case (any unit may still be typed)."""
+
+    def show_unit(self, unit: str) -> None:
+        """Show lengths in another unit."""
+        self.unit = unit
+
+    def read(self, text: str) -> Typed:
+        return read_length(text, self.unit)
+
+    def write(self, value: float) -> str:
+        bare = write_length(value, self.unit, with_unit=False)
+        if not self.terse and self._fits(full := write_length(value, self.unit)):
+            return full
+        return bare if self._fits(bare) else f"{value / MM_PER[self.unit]:.1f}".replace("-", "−")
+
+    def _fits(self, text: str) -> bool:
+        return self.fontMetrics().horizontalAdvance(text) <= self.width() - FRAME_PX
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        if not self.isModified():
+            self._show(wrong=False)
+
+    @property
+    def step(self) -> float:
+        return 25.4 / 4 if self.unit == "in" else STEP_MM
+
+
+class DimensionField(LengthField):
+    """A side: a length, or a count such as 3.2 w or 1/2 height."""
+
+    def __init__(self, name: str, tip: str) -> None:
+        super().__init__(name, tip)
+        self._count: Count | None = None
+        self._names: list[str] = []
+
+    def show_count(self, count: Count | None, names: list[str]) -> None:
+        """What the side is counted in now, and everything it may be counted in."""
+        self._count, self._names = count, names
+
+    def read(self, text: str) -> Typed:
+        return read_dimension(text.partition("=")[0], self.unit, self._names)
+
+    def write(self, value: float) -> str:
+        if self._count is None:
+            return super().write(value)
+        full = f"{write_count(self._count)} = {write_length(value, self.unit)}"
+        return full if self._fits(full) else write_count(self._count)
+
+
+class LeanField(LengthField):
+    """How far a side leans: a length, or an angle with its sign."""
+
+    def read(self, text: str) -> Typed:
+        if text.strip().casefold().endswith(("°", "deg")):
+            return TypedAngle(read_angle(text))
+        return read_length(text, self.unit)
+
+
+class CountField(NumberField):
+    """A whole number."""
+
+    def read(self, text: str) -> Typed:
+        if not text.strip().isdigit():
+            raise LengthError(f"“{text.strip()}” is no whole number: type, say, 3.")
+        return float(text)
+
+    def write(self, value: float) -> str:
+        return f"{value:.0f}"
+
+    @property
+    def step(self) -> float:
+        return 1.0
+
+
+class RatioField(NumberField):
+    """A number of modules."""
+
+    def read(self, text: str) -> Typed:
+        try:
+            return float(text.strip().replace(",", "."))
+        except ValueError as error:
+            raise LengthError(f"“{text.strip()}” is no number: type, say, 2.4.") from error
+
+    def write(self, value: float) -> str:
+        return f"{value:.4g}"
+
+    @property
+    def step(self) -> float:
+        return 0.1
+
+
+class ShareField(NumberField):
+    """A fraction from 0 to 1, typed as 1/3 or 0.33."""
+
+    def read(self, text: str) -> Typed:
+        over, slash, under = text.strip().replace(",", ".").partition("/")
+        try:
+            share = float(over) / float(under) if slash else float(over)
+        except (ValueError, ZeroDivisionError):
+            share = math.nan
+        if not 0 <= share <= 1:
+            raise LengthError(f"“{text.strip()}” is no fraction: type, say, 1/3 or 0.25.")
+        return share
+
+    def write(self, value: float) -> str:
+        near = Fraction(value).limit_denominator(12)
+        if abs(float(near) - value) < 1e-9 and near.denominator > 1:
+            return f"{near.numerator}/{near.denominator}"
+        return f"{value:.4g}"
+
+    @property
+    def step(self) -> float:
+        return 0.05
+
+
+class AngleField(NumberField):
+    """An angle in degrees."""
+
+    def read(self, text: str) -> Typed:
+        return read_angle(text)
+
+    def write(self, value: float) -> str:
+        return write_angle(value)
+
+    @property
+    def step(self) -> float:
+        return STEP_DEG
+
+
+class ScaleField(NumberField):
+    """A scale: drawn mm per true mm, shown as 1 : 4."""
+
+    def read(self, text: str) -> Typed:
+        return read_scale(text)
+
+    def write(self, value: float) -> str:
+        return write_scale(value)
+
+    @property
+    def step(self) -> float:
+        return 0.01
+
+
+class TextField(QLineEdit):
+    """A field for words: emits `typed` when the person has changed them."""
+
+    typed = pyqtSignal(str)
+
+    def __init__(self, name: str, tip: str) -> None:
+        super().__init__()
+        self.setAccessibleName(name)
+        self.setToolTip(tip)
+        self.setFixedHeight(24)
+        self.editingFinished.connect(self._finish)
+
+    def show_text(self, text: str | None) -> None:
+        """Show words (None: there are none to show)."""
+        self.setEnabled(text is not None)
+        if not (self.hasFocus() and self.isModified()):
+            self.setText(text or "")
+            self.setCursorPosition(0)
+
+    def _finish(self) -> None:
+        if self.isModified():
+            self.setModified(False)
+            self.typed.emit(self.text())
+
+
+class Choice(QComboBox):
+    """A choice among few, with a small triangle that says so."""
+
+    def __init__(self, name: str, tip: str, items: list[str]) -> None:
+        super().__init__()
+        self.addItems(items)
+        self.setAccessibleName(name)
+        self.setToolTip(tip)
+        self.setFixedHeight(24)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        super().paintEvent(event)
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self.palette().color(QPalette.ColorRole.Text))
+        at = QPointF(self.width() - 13.0, self.height() / 2 + 2.5)
+        painter.drawPolygon(QPolygonF([at, at + QPointF(-4, -5), at + QPointF(4, -5)]))
+        painter.end()
