@@ -250,8 +250,8 @@ def vars_of(document: Document) -> dict[str, object]:
 
 def radius_of_sixty(rounds: int) -> Figures:
     felt = Felt(stations(60))
-    felt.bench.open_tab(2)
-    card = felt.bench.card(2)
+    felt.bench.open_tab("rounds")
+    card = felt.bench.card("rounds")
     card.open_page(3)
     felt.bench.settle()
     QApplication.processEvents()

@@ -78,7 +78,7 @@ def test_help_and_version_are_everywhere(command, capsys):
         (["measure", "no such file"], "There is no file"),
         (["measure"], "required"),
         (["draw", SAMPLE], "-o/--out"),
-        (["draw", SAMPLE, "-o", "OUT/case.txt"], r"\.svg, \.pdf, \.png"),
+        (["draw", SAMPLE, "-o", "OUT/case.txt"], r"\.pdf, \.svg, \.png"),
         (["draw", SAMPLE, "-o", "OUT/no/case.svg"], "folder does not exist"),
         (["draw", SAMPLE, "-o", "OUT/case.png", "--dpi", "1e6"], "choose fewer"),
         (["draw", SAMPLE, "-o", "OUT/case.png", "--dpi", "nan"], "choose fewer"),

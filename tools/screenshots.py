@@ -61,7 +61,7 @@ def main() -> None:
 
     down = volume_edits.make_cube(take_stance(sample_sheet(), LOOKING_DOWN))
     bench = open_bench(down)
-    bench.open_tab(0)
+    bench.open_tab("eye")
     take(bench, "three-point")
 
     inches = sheet_edits.set_ruler(sheet_edits.set_unit(down, "in"), 24 * 25.4)
@@ -70,7 +70,7 @@ def main() -> None:
     take(bench, "dark-room")
 
     bench = open_bench(eye_edits.move_right_point(sample_sheet(), 700.0))
-    bench.open_tab(0)
+    bench.open_tab("eye")
     bench.board.fit_board()
     QApplication.processEvents()
     left = next(h for h in bench.board.handles if h.key == "vp left")
@@ -90,11 +90,11 @@ def main() -> None:
     take(bench, "crawler")
 
     bench = open_bench(choosing.choose_all(sample_sheet("observing chair")), "observing chair")
-    bench.card(1).open_page(5)
+    bench.card("volumes").open_page(5)
     take(bench, "chair")
 
     bench = open_bench(sample_sheet("turned eyepiece cases"), "turned eyepiece cases")
-    bench.card(1).open_page(1)
+    bench.card("volumes").open_page(1)
     take(bench, "shape")
 
     bench = open_bench(Document(), "new sheet")
@@ -118,16 +118,16 @@ def rounds() -> None:
     crawler = sample_sheet("supply crawler")
     wheel = next(i for i, v in enumerate(crawler.volumes) if v.name == "Front wheel")
     bench = open_bench(replace(crawler, selected=wheel), "supply crawler")
-    bench.open_tab(2)
+    bench.open_tab("rounds")
     take(bench, "ellipse")
 
     bench = open_bench(sample_sheet("red lamp"), "red lamp")
-    bench.open_tab(2)
-    bench.card(2).open_page(3)
+    bench.open_tab("rounds")
+    bench.card("rounds").open_page(3)
     take(bench, "turned")
 
     bench = open_bench(sample_sheet("telescope tube"), "telescope tube")
-    bench.open_tab(2)
+    bench.open_tab("rounds")
     take(bench, "telescope")
 
 
@@ -136,14 +136,14 @@ def build_order() -> None:
     crawler = sample_sheet("supply crawler")
     for key, name in (("v0.top", "build-order"), ("finish.rub", "build-order-rub")):
         bench = open_bench(crawler, "supply crawler")
-        bench.open_tab(3)
-        card = bench.card(3)
+        bench.open_tab("building")
+        card = bench.card("building")
         card.steps.choose_key(next(s.key for s in card.order.steps if s.key.endswith(key)))
         take(bench, name)
 
     bench = open_bench(sample_sheet("observing chair"), "observing chair")
-    bench.open_tab(3)
-    card = bench.card(3)
+    bench.open_tab("building")
+    card = bench.card("building")
     card.steps.choose_key(card.order.steps[19].key)
     bench.walk.follow()
     bench.walk.page.showNormal()

@@ -6,6 +6,8 @@ import pytest
 from hypothesis import assume, given
 
 from isometron.document.near_edge import near_corner
+from isometron.drawing import layers
+from isometron.drawing.fans import fan
 from isometron.drawing.measures import (
     angle_of_sight,
     directions_of,
@@ -16,10 +18,14 @@ from isometron.drawing.measures import (
     measuring_point_of,
     near_corner_angle,
 )
-from isometron.drawing.readings import Pick, default_pick, reading_of
+from isometron.drawing.picks.corner import CornerPick
+from isometron.drawing.picks.edge import EdgePick
+from isometron.drawing.picks.face import FacePick
+from isometron.drawing.picks.point import PointPick
+from isometron.drawing.readings import default_pick, reading_of
 from isometron.drawing.scene import scene_of
 from isometron.drawing.stations import plan_view, side_view, turned
-from isometron.drawing.strokes import Role, clipped, fans, sheet_strokes
+from isometron.drawing.strokes import clipped, sheet_strokes
 from isometron.framework.aids import Aid
 from isometron.framework.box import EDGES
 from isometron.framework.circles import FaceCircle
@@ -139,21 +145,18 @@ def test_fans_lie_on_their_edges_and_end_in_their_points():
     by = eye(tilt_deg=-22.0)
     picture = only(sheet(by=by))
     places = {d.family: np.array(d.vanishing.sheet_mm) for d in directions_of(by, picture)}
-    families = dict(zip((Role.FAN_RIGHT, Role.FAN_LEFT, Role.FAN_THIRD), range(3), strict=True))
-    names = {Role.FAN_RIGHT: "right", Role.FAN_LEFT: "left", Role.FAN_THIRD: "third"}
-    layers = fans(by, picture, 1e7, see_through=True)
-    assert {role for role, _ in layers} == set(names)
-    for role, lines in layers:
+    for number, family in enumerate(("right", "left", "third")):
+        lines = fan(by, picture, family, 1e7, see_through=True)
         assert len(lines) == 4
-        assert lines[:, 2:] == pytest.approx(np.tile(places[names[role]], (4, 1)), abs=1e-6)
-        edges = picture.sheet[EDGES[4 * families[role] : 4 * families[role] + 4]]
+        assert lines[:, 2:] == pytest.approx(np.tile(places[family], (4, 1)), abs=1e-6)
+        edges = picture.sheet[EDGES[4 * number : 4 * number + 4]]
         for (start, end), line in zip(edges, lines, strict=True):
             assert min(math.dist(start, line[:2]), math.dist(end, line[:2])) < 1e-12
-            run, fan = end - start, line[2:] - line[:2]
-            sine = (run[0] * fan[1] - run[1] * fan[0]) / np.linalg.norm(run) / np.linalg.norm(fan)
+            run, ray = end - start, line[2:] - line[:2]
+            sine = (run[0] * ray[1] - run[1] * ray[0]) / np.linalg.norm(run) / np.linalg.norm(ray)
             assert abs(sine) < 1e-9
-    solid = fans(by, picture, 1e7, see_through=False)
-    assert [len(lines) for _, lines in solid] == [3, 3, 3]
+        assert len(fan(by, picture, family, 1e7, see_through=False)) == 3
+    assert not len(fan(by, picture, "centre", 1e7, see_through=True))
 
 
 @given(floats(-900, 1200), floats(-900, 1200), floats(-900, 1200), floats(-900, 1200))
@@ -180,9 +183,9 @@ def test_the_sheet_carries_each_role_and_nothing_off_the_paper():
     ghost = case(name="Ghost", ghost=True, yaw_deg=10.0)
     aids = (Aid("floor line", (0.0, 12000.0)),)
     document = replace(sheet(marked, ghost, by=eye(tilt_deg=-5.0)), aids=aids)
-    layers = {s.role: s.lines for s in sheet_strokes(document, scene_of(document))}
-    assert set(layers) == set(Role) - {Role.FAN_CENTRE}
-    for lines in layers.values():
+    drawn = {s.layer: s.lines for s in sheet_strokes(document, scene_of(document))}
+    assert set(drawn) == set(layers.LAYERS) - {layers.FAN_CENTRE}
+    for lines in drawn.values():
         assert np.isfinite(lines).all()
         assert (lines >= -1e-9).all() and (lines[:, [0, 2]] <= 420.0 + 1e-9).all()
 
@@ -192,25 +195,25 @@ def test_readings_say_what_an_edge_a_face_and_a_point_measure():
     scene = scene_of(document)
     near = reading_of(document, scene, None)
     assert near.title == "Near edge of Eyepiece case"
-    assert default_pick(document, scene) == Pick("edge", 0, 8)
+    assert default_pick(document, scene) == EdgePick(0, 8)
     rows = {row.label: row.value for row in near.rows}
     assert rows["true length"] == 180.0
     assert rows["runs to"] == "third point"
     assert rows["foot"] == pytest.approx(tuple(scene.pictures[0].sheet[0]))
     titles = {
-        Pick("edge", 0, 9): "Right far edge of Eyepiece case",
-        Pick("edge", 0, 10): "Left far edge of Eyepiece case",
-        Pick("edge", 0, 11): "Furthest edge of Eyepiece case",
-        Pick("edge", 0, 2): "Top near edge to VP right of Eyepiece case",
-        Pick("edge", 0, 5): "Base far edge to VP left of Eyepiece case",
-        Pick("face", 0, 5): "Top of Eyepiece case",
-        Pick("face", 0, 2): "Side running to VP right of Eyepiece case",
-        Pick("point", 0, family="left"): "Left vanishing point of Eyepiece case",
-        Pick("corner", 0, 3): "Corner of Eyepiece case",
+        EdgePick(0, 9): "Right far edge of Eyepiece case",
+        EdgePick(0, 10): "Left far edge of Eyepiece case",
+        EdgePick(0, 11): "Furthest edge of Eyepiece case",
+        EdgePick(0, 2): "Top near edge to VP right of Eyepiece case",
+        EdgePick(0, 5): "Base far edge to VP left of Eyepiece case",
+        FacePick(0, 5): "Top of Eyepiece case",
+        FacePick(0, 2): "Side running to VP right of Eyepiece case",
+        PointPick(0, family="left"): "Left vanishing point of Eyepiece case",
+        CornerPick(0, 3): "Corner of Eyepiece case",
     }
     for pick, title in titles.items():
         assert reading_of(document, scene, pick).title == title
-    hidden = reading_of(document, scene, Pick("edge", 0, 11))
+    hidden = reading_of(document, scene, EdgePick(0, 11))
     assert hidden.rows[-1].value == "hidden"
 
 

@@ -8,7 +8,10 @@ import pytest
 from isometron.document.edits.choosing import choose_all, group, select
 from isometron.document.edits.sheet_edits import show_see_through
 from isometron.drawing.measures import shared_points, sloping_points, true_area
-from isometron.drawing.readings import Pick, reading_of
+from isometron.drawing.picks.edge import EdgePick
+from isometron.drawing.picks.face import FacePick
+from isometron.drawing.picks.point import PointPick
+from isometron.drawing.readings import reading_of
 from isometron.drawing.scene import left_behind, scene_of
 from isometron.drawing.strokes import sheet_strokes
 from isometron.files.mesh import triangles_of
@@ -204,9 +207,9 @@ def test_faces_of_any_shape_are_read():
     face = next(i for i, rings in enumerate(body.rings) if len(rings) == 2)
     assert true_area(scene.pictures[0], face) == pytest.approx(0.75 * 360 * 180)
     for number in range(len(body.rings)):
-        assert reading_of(document, scene, Pick("face", 0, number)).rows
+        assert reading_of(document, scene, FacePick(0, number)).rows
     for number in range(len(body.edges)):
-        reading = reading_of(document, scene, Pick("edge", 0, number))
+        reading = reading_of(document, scene, EdgePick(0, number))
         assert reading.rows[0].value == pytest.approx(
             np.linalg.norm(np.diff(scene.pictures[0].world[body.edges[number]], axis=0))
         )
@@ -217,7 +220,7 @@ def test_a_point_says_who_shares_it():
     document = sheet(case(), case(name="Tin", x_mm=900.0), case(name="Lid", yaw_deg=10.0))
     rows = {
         r.label: r.value
-        for r in reading_of(document, scene_of(document), Pick("point", 0, family="left")).rows
+        for r in reading_of(document, scene_of(document), PointPick(0, family="left")).rows
     }
     assert rows["shared with"] == "Tin"
 
@@ -239,5 +242,5 @@ def test_an_eye_within_at_and_among_volumes_draws_no_nonsense(seed):
     assert all(np.isfinite(strokes.lines).all() for strokes in sheet_strokes(document, scene))
     assert report_of(document, scene)["volumes"]
     body = scene.pictures[0].body
-    for kind, count in (("edge", len(body.edges)), ("face", len(body.rings))):
-        assert all(reading_of(document, scene, Pick(kind, 0, i)).rows for i in range(count))
+    for kind, count in ((EdgePick, len(body.edges)), (FacePick, len(body.rings))):
+        assert all(reading_of(document, scene, kind(0, i)).rows for i in range(count))

@@ -21,8 +21,9 @@ from isometron.document.document import Document
 from isometron.document.edits import building_edits
 from isometron.document.edits.sheet_edits import set_unit
 from isometron.files.booklet import booklet_of
+from isometron.files.formats import ORDER, Asked
 from isometron.files.order_words import built, shown_steps
-from isometron.files.orders import json_of, ora_stages, svg_stages, text_of, write_order
+from isometron.files.orders import json_of, ora_stages, svg_stages, text_of
 from isometron.files.sheet_file import (
     read_sheet,
     sample_sheet,
@@ -173,7 +174,7 @@ def test_the_command_writes_every_kind_and_refuses_others(tmp_path, capsys, qapp
     assert main(["steps", str(empty)]) == 2
     assert "nothing to build" in capsys.readouterr().err
     with pytest.raises(FileError):
-        write_order(one(), tmp_path / "no" / "x.txt", stage_png)
+        ORDER.write(one(), tmp_path / "no" / "x.txt", Asked())
 
 
 def test_every_sample_gives_a_booklet():

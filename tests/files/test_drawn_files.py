@@ -11,9 +11,10 @@ import pypdf
 import pytest
 
 from isometron.document.edits.sheet_edits import change_sheet, show_fans, show_see_through
+from isometron.drawing import layers
 from isometron.drawing.scene import scene_of
-from isometron.drawing.strokes import Role, sheet_strokes
-from isometron.files.export import draw_to
+from isometron.drawing.strokes import sheet_strokes
+from isometron.files.formats import DRAWING, Asked
 from isometron.files.pdf import pdf_of
 from isometron.files.report import report_of
 from isometron.files.sheet_file import sample_sheet
@@ -28,31 +29,31 @@ MICROMETRE = 1e-3
 
 
 def strokes(document):
-    return {s.role: s.lines for s in sheet_strokes(document, scene_of(document))}
+    return {s.layer: s.lines for s in sheet_strokes(document, scene_of(document))}
 
 
 def svg_lines(content):
     root = ET.fromstring(content)
-    layers = {}
+    drawn = {}
     for layer in root.findall(f"{{{SVG_NAMESPACE}}}g"):
         name = layer.find(f"{{{SVG_NAMESPACE}}}title").text
         rows = [
             [float(line.get(key)) for key in ("x1", "y1", "x2", "y2")]
             for line in layer.findall(f"{{{SVG_NAMESPACE}}}line")
         ]
-        layers[name] = np.array(rows)
-    return root, layers
+        drawn[name] = np.array(rows)
+    return root, drawn
 
 
 def test_svg_has_a_named_layer_per_role_in_true_millimetres():
     document = sample_sheet()
-    root, layers = svg_lines(svg_of(document))
+    root, drawn = svg_lines(svg_of(document))
     assert (root.get("width"), root.get("height")) == ("420mm", "297mm")
     assert root.get("viewBox") == "0 0 420 297"
     expected = strokes(document)
-    assert list(layers) == [role.value for role in expected]
-    for role, lines in expected.items():
-        upright = layers[role.value] * [1, -1, 1, -1] + [0, 297, 0, 297]
+    assert list(drawn) == [layer.name for layer in expected]
+    for layer, lines in expected.items():
+        upright = drawn[layer.name] * [1, -1, 1, -1] + [0, 297, 0, 297]
         assert np.abs(upright - lines).max() < MICROMETRE
     assert len({g.get("id") for g in root.iter(f"{{{SVG_NAMESPACE}}}g")}) == len(expected)
 
@@ -80,19 +81,19 @@ def test_pdf_keeps_the_page_and_every_line_true_to_a_micrometre(paper):
 
 def test_solid_leaves_hidden_edges_out_and_fans_can_be_left_out():
     document = show_fans(show_see_through(sample_sheet(), False), False)
-    assert set(strokes(document)) == {Role.OBJECT, Role.EYE_LEVEL, Role.CENTRE}
+    assert set(strokes(document)) == {layers.OBJECT, layers.EYE_LEVEL, layers.CENTRE}
     assert set(svg_lines(svg_of(document))[1]) == {"object lines", "eye level", "centre of vision"}
 
 
 def test_an_empty_sheet_draws_its_eye_level():
-    assert set(strokes(bare())) == {Role.EYE_LEVEL, Role.CENTRE}
+    assert set(strokes(bare())) == {layers.EYE_LEVEL, layers.CENTRE}
     assert svg_of(bare()) and pdf_of(bare())
 
 
 def test_drawing_to_an_unknown_kind_says_which_there_are(tmp_path: Path):
-    with pytest.raises(FileError, match=r"\.svg, \.pdf, \.png"):
-        draw_to(sample_sheet(), tmp_path / "case.doc", lambda _: b"")
-    draw_to(sample_sheet(), tmp_path / "case.SVG", lambda _: b"")
+    with pytest.raises(FileError, match=r"\.pdf, \.svg, \.png"):
+        DRAWING.write(sample_sheet(), tmp_path / "case.doc", Asked())
+    DRAWING.write(sample_sheet(), tmp_path / "case.SVG", Asked())
     assert (tmp_path / "case.SVG").read_bytes().startswith(b"<?xml")
 
 

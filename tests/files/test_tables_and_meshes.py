@@ -101,7 +101,7 @@ def test_dxf_holds_every_line_in_true_millimetres_on_its_layer():
     drawing = ezdxf.read(io.StringIO(dxf_of(document).decode()))
     assert not drawing.audit().has_errors and drawing.units == ezdxf.units.MM
     for layer in strokes:
-        lines = drawing.modelspace().query(f'LINE[layer=="{layer.role.value}"]')
+        lines = drawing.modelspace().query(f'LINE[layer=="{layer.layer.name}"]')
         drawn = np.array([[*line.dxf.start.vec2, *line.dxf.end.vec2] for line in lines])
         assert np.abs(drawn - layer.lines).max() < 1e-9
 

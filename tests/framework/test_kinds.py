@@ -11,7 +11,8 @@ import pytest
 import trimesh
 
 from isometron.construction.order import order_of
-from isometron.drawing.readings import Pick, reading_of
+from isometron.drawing.picks.edge import EdgePick
+from isometron.drawing.readings import reading_of
 from isometron.drawing.scene import scene_of
 from isometron.files.mesh import triangles_of
 from isometron.files.report import report_of
@@ -213,7 +214,7 @@ def test_a_new_kind_is_drawn_mirrored_measured_saved_and_opened(monkeypatch):
     slope = np.linalg.norm([40.0, 0, 110.0])
     assert sum(e["true_mm"] == pytest.approx(slope) for e in told["edges"]) == 2
     for number in range(9):
-        assert reading_of(document, scene, Pick("edge", 0, number)).rows
+        assert reading_of(document, scene, EdgePick(0, number)).rows
     assert any("Part" in chapter.title for chapter in order_of(document, scene).chapters)
     second_look(document, scene)
     text = sheet_as_text(document)

@@ -6,11 +6,11 @@ import pytest
 from PyQt6.QtCore import QPoint, QPointF, QSettings, Qt
 from PyQt6.QtTest import QTest
 
+from isometron.files.formats import DRAWING, SHEET
 from isometron.files.sheet_file import sample_sheet
 from isometron.ui.bench.app import application
 from isometron.ui.bench.asking import Unsaved
 from isometron.ui.bench.window import Bench
-from isometron.ui.board.marks import bar_place
 
 
 class Answers:
@@ -26,23 +26,15 @@ class Answers:
     def starter_values(self, starter, _room, _unit):
         return self.answers_to_starter and {**starter.proposal, **self.answers_to_starter}
 
-    def where_to_send(self, _proposal, _kinds):
-        return self.sends
+    def which(self, _title, _folder, formats):
+        return {".isometron": self.opens, ".csv": self.table, ".svg": self.outline}[
+            formats[0].ending
+        ]
 
-    def which_table(self, _folder):
-        return self.table
-
-    def which_outline(self, _folder):
-        return self.outline
-
-    def which_to_open(self, _folder):
-        return self.opens
-
-    def where_to_save(self, _proposal):
-        return self.saves
-
-    def where_to_draw(self, _proposal):
-        return self.draws
+    def where(self, _title, _proposal, formats):
+        if formats == [SHEET]:
+            return self.saves
+        return self.draws if formats == DRAWING.formats else self.sends
 
     def about_unsaved(self, _name):
         self.asked += 1
@@ -85,9 +77,7 @@ class Desk:
     def place(self, key):
         """Where a handle can be grabbed, px."""
         handle, view = self.handle(key), self.board.view
-        if handle.shape == "bar":
-            return bar_place(handle, view)[0].toPoint()
-        return view.point(handle.place).toPoint()
+        return handle.at(view).toPoint()
 
     def drag(self, start, by, *, shift=False, alt=False, on=None, drop=True):
         """Press, move in steps, release."""
@@ -124,7 +114,7 @@ class Desk:
         x, y = ring.mean(axis=0)
         return self.board.view.point((float(x), float(y))).toPoint()
 
-    def page(self, number, tab=1):
+    def page(self, number, tab="volumes"):
         """Open a page of the Volumes card, or of another one."""
         self.bench.open_tab(tab)
         self.bench.card(tab).open_page(number)
@@ -142,16 +132,16 @@ class Desk:
     def field(self, name):
         from isometron.ui.parts.fields import NumberField
 
-        self.bench.card(0), [self.bench.card(1).page(n) for n in range(6)]
+        self.bench.card("eye"), [self.bench.card("volumes").page(n) for n in range(6)]
         return next(f for f in self.bench.findChildren(NumberField) if f.objectName() == name)
 
     def type(self, name, text):
         """Type into a field and press Return."""
         field = self.field(name)
-        in_eye = self.bench.card(0).isAncestorOf(field)
-        self.bench.open_tab(0 if in_eye else 1)
+        in_eye = self.bench.card("eye").isAncestorOf(field)
+        self.bench.open_tab("eye" if in_eye else "volumes")
         if not in_eye:
-            self.bench.card(1).open_page(self.bench.card(1).page_of(field))
+            self.bench.card("volumes").open_page(self.bench.card("volumes").page_of(field))
         field.setFocus()
         field.selectAll()
         QTest.keyClicks(field, text)
@@ -162,11 +152,26 @@ class Desk:
         """Press the visible button with these words."""
         from PyQt6.QtWidgets import QPushButton
 
-        button = next(
-            b for b in self.bench.findChildren(QPushButton) if b.text() == words and b.isVisible()
-        )
-        QTest.mouseClick(button, Qt.MouseButton.LeftButton)
+        buttons = self.bench.findChildren(QPushButton)
+        button = next((b for b in buttons if b.text() == words and b.isVisible()), None)
+        if button is None:
+            self.press_on_a_remark(words)
+        else:
+            QTest.mouseClick(button, Qt.MouseButton.LeftButton)
         self.settle()
+
+    def press_on_a_remark(self, words):
+        """Press a button painted on a remark of the second look."""
+        remarks = self.bench.strip.list
+        for row in remarks.in_view():
+            index, remedy = remarks.rows.index(row), remarks.rows.solve(row)
+            face = remarks.row.face(remarks.visualRect(index), remedy)
+            for text, place in (("Show", face.show), (remedy and remedy.label, face.cure)):
+                if text == words:
+                    at = place.center()
+                    QTest.mouseClick(remarks.viewport(), Qt.MouseButton.LeftButton, pos=at)
+                    return
+        raise AssertionError(f"there is no button “{words}”")
 
     def run(self, words):
         """Trigger a command by its words."""

@@ -10,12 +10,14 @@ from PyQt6.QtWidgets import QAbstractButton, QLabel, QLineEdit, QPushButton, QWi
 
 from isometron.document.edits import choosing, volume_edits
 from isometron.document.edits.stances import EDGE_NEAREST, LOOKING_DOWN, take_stance
-from isometron.drawing.readings import Pick
+from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import read_sheet, sample_sheet
+from isometron.ui.bench.commands import COMMANDS
 from isometron.ui.bench.help_pages import about_page, keys_page
-from isometron.ui.bench.rescue import install_rescue
-from isometron.ui.board.standing_layer import StandingLayer, Surroundings
+from isometron.ui.bench.rescue import Rescue
+from isometron.ui.board.desk import Surroundings
+from isometron.ui.board.standing_layer import StandingLayer
 from isometron.ui.parts import theme
 from tests.scenes import crowd, sheet
 
@@ -33,13 +35,13 @@ def test_painting_only_what_changed_gives_the_very_same_picture(desk):
     size, room = QSize(640, 560), theme.LIGHT_ROOM
     around = Surroundings(at.board.view, size, 1.0, document.sheet, "cm", 60.0, room)
     layer, scene = StandingLayer(), scene_of(document)
-    layer.picture(around, scene)
+    layer.picture(around, document, scene)
     for step in range(5):
         document = choosing.select(document, 4 * step)
         document = volume_edits.set_side(document, step % 3, 120.0 + 60 * step)
         scene = scene_of(document, scene)
-        updated = image_of(layer.picture(around, scene)).astype(int)
-        afresh = image_of(StandingLayer().picture(around, scene)).astype(int)
+        updated = image_of(layer.picture(around, document, scene)).astype(int)
+        afresh = image_of(StandingLayer().picture(around, document, scene)).astype(int)
         off = np.abs(updated - afresh)  # a clipped dash may round a few pixels' edges elsewhere
         assert off.max() < 64 and (off > 2).mean() < 1e-3
 
@@ -59,7 +61,7 @@ def test_object_lines_are_painted_where_the_numbers_say(desk):
 
 
 @pytest.mark.parametrize("unit", ["Millimetres", "Centimetres", "Inches"])
-@pytest.mark.parametrize("tab", [0, 1])
+@pytest.mark.parametrize("tab", ["eye", "volumes"])
 def test_no_words_are_clipped_at_the_design_size(desk, unit, tab):
     at = desk(take_stance(sample_sheet(), LOOKING_DOWN))
     at.run(unit)
@@ -93,10 +95,10 @@ def test_every_command_has_a_menu_a_sentence_and_every_part_a_name(desk):
         if widget.isVisible() and widget.focusPolicy() & Qt.FocusPolicy.TabFocus:
             said = widget.text() if isinstance(widget, QAbstractButton) else ""
             assert widget.accessibleName() or said, type(widget)
-    for text in (keys_page(), about_page()):
+    for text in (keys_page(COMMANDS), about_page()):
         assert "None" not in text
     assert "not engineering" in about_page()
-    assert all(key in keys_page() for key in keys)
+    assert all(key in keys_page(COMMANDS) for key in keys)
 
 
 def test_the_type_is_the_shipped_one_and_never_too_small(desk):
@@ -174,7 +176,7 @@ def test_what_is_clicked_is_read_in_the_sheets_own_unit(desk):
     picture = at.bench.session.scene.pictures[0]
     middle = picture.sheet[[4, 5]].mean(axis=0)
     at.click(at.board.view.point(tuple(middle)).toPoint())
-    assert at.bench.pick == Pick("edge", 0, 2)
+    assert at.bench.session.pick == EdgePick(0, 2)
     assert at.bench.readings.title.text() == "Top near edge to VP right of Eyepiece case"
     assert "true length: 36 cm" in at.bench.readings.accessibleDescription()
     at.run("Inches")
@@ -183,7 +185,7 @@ def test_what_is_clicked_is_read_in_the_sheets_own_unit(desk):
     at.click(at.board.view.point(tuple(tin)).toPoint())
     assert at.document.volume.name == "Bench"
     at.click(QPointF(20, 560).toPoint())
-    assert at.bench.pick is None
+    assert at.bench.session.pick is None
     at.board.fit_board()
     at.click(at.place("vp right"))
     assert at.bench.readings.title.text().startswith("Right vanishing point")
@@ -203,7 +205,7 @@ def test_a_failure_of_the_program_rescues_the_sheet(desk, tmp_path, monkeypatch)
     at.run("Make it a cube")
     monkeypatch.setattr("isometron.ui.bench.rescue.rescue_folder", lambda: tmp_path / "rescued")
     monkeypatch.setattr(sys, "excepthook", sys.excepthook)
-    hook = install_rescue(at.bench.session)
+    hook = Rescue(at.bench.session).install()
     hook(RuntimeError, RuntimeError("a slip"), None)
     (saved,) = (tmp_path / "rescued").glob("*.isometron")
     assert read_sheet(saved) == at.document
@@ -227,7 +229,7 @@ def test_strange_views_are_painted_without_a_slip(desk):
     for change in views:
         odd = at.document.with_eye(replace(sample_sheet().eye, **change))
         at.bench.session.edit("look oddly", lambda _, odd=odd: odd)
-        at.bench.open_tab(0)
+        at.bench.open_tab("eye")
         at.settle()
         for widget in (at.board, at.bench.plan, at.bench.side):
             assert not widget.grab().isNull()

@@ -9,19 +9,20 @@ from PyQt6.QtTest import QTest
 from isometron.document.document import Document
 from isometron.files.sheet_file import read_sheet
 from isometron.ui.bench.app import application
+from isometron.ui.cards.building.step_list import box_in
 from tests.scenes import case, sheet
 
 
 @pytest.fixture
 def bench(desk):
     at = desk(sheet(case(z_mm=0.0), case(name="Tin", x_mm=700.0, yaw_deg=-15.0, z_mm=0.0)))
-    at.bench.open_tab(3)
+    at.bench.open_tab("building")
     at.settle()
     return at
 
 
 def card_of(at):
-    return at.bench.card(3)
+    return at.bench.card("building")
 
 
 def test_steps_are_played_forward_and_back_by_keys(bench):
@@ -34,7 +35,7 @@ def test_steps_are_played_forward_and_back_by_keys(bench):
     assert new == {m.name for m in card.order.steps[7].moves if m.name.startswith("l")}
     bench.run("Step before")
     assert card.steps.number == 6
-    bench.bench.open_tab(1)
+    bench.bench.open_tab("volumes")
     assert bench.board._stage is None
 
 
@@ -49,8 +50,10 @@ def test_ticks_are_kept_in_the_file_and_undone(bench, tmp_path):
     assert read_sheet(tmp_path / "done.isometron").building.done == set(keys)
     bench.run("Undo")
     assert bench.document.building.done == {keys[0]}
-    item = card.steps._items()[4]
-    item.setCheckState(Qt.CheckState.Checked)
+    row = card.steps.steps()[4]
+    card.steps.scrollTo(row)
+    box = box_in(card.steps.visualRect(row)).center()
+    QTest.mouseClick(card.steps.viewport(), Qt.MouseButton.LeftButton, pos=box)
     bench.settle()
     assert card.order.steps[4].key in bench.document.building.done
 
@@ -84,10 +87,10 @@ def test_the_order_follows_the_framework_and_the_method(bench):
 
 def test_steps_are_hidden_and_chapters_moved_only_where_geometry_allows(bench):
     card = card_of(bench)
-    count = len(card.steps._items())
+    count = len(card.steps.steps())
     bench.run("Next step")
     bench.press("Hide")
-    assert len(card.steps._items()) == count - 1 and len(bench.document.building.hidden) == 1
+    assert len(card.steps.steps()) == count - 1 and len(bench.document.building.hidden) == 1
     tin = next(i for i, s in enumerate(card.order.steps) if s.key.startswith("v1."))
     card.steps.choose_key(card.order.steps[tin].key)
     bench.press("Chapter up")
@@ -102,7 +105,7 @@ def test_steps_are_hidden_and_chapters_moved_only_where_geometry_allows(bench):
 
 def test_the_order_is_followed_full_screen_and_ticked_there(bench):
     bench.run("Follow on paper")
-    page = bench.bench.walk.page
+    page = card_of(bench).page
     for key in (Qt.Key.Key_Right, Qt.Key.Key_Space, Qt.Key.Key_Left):
         QTest.keyClick(page, key)
     application().processEvents()

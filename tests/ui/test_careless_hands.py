@@ -9,6 +9,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QLineEdit, QPushButton
 
 from isometron.files.sheet_file import sample_sheet, sheet_as_text, sheet_from_text
+from isometron.ui.bench.tab_table import TABS
 
 KEEPS_OUT = {"Leave", "New", "Print…", "Open…"}
 """Commands that leave the sheet or wait for an answer."""
@@ -59,10 +60,10 @@ def act(at, rng):
             deed += f" {text} into {field.objectName()}"
             at.write(field, text)
     elif deed == "tab":
-        number = rng.randrange(4)
-        at.bench.open_tab(number)
-        if hasattr(at.bench.card(number), "open_page"):
-            at.bench.card(number).open_page(rng.randrange(5))
+        key = rng.choice(TABS).key
+        at.bench.open_tab(key)
+        if hasattr(at.bench.card(key), "open_page"):
+            at.bench.card(key).open_page(rng.randrange(5))
     else:
         at.key(rng.choice([Qt.Key.Key_PageDown, Qt.Key.Key_Up, Qt.Key.Key_Left, Qt.Key.Key_Escape]))
     at.settle()

@@ -12,8 +12,9 @@ from isometron.document.edits.starters import STARTERS
 from isometron.files.sheet_file import read_sheet
 from isometron.ui.bench.asking import Asking, Unsaved
 from isometron.ui.bench.commands import COMMANDS
-from isometron.ui.bench.help_pages import HANDLES, about_page, keys_page
+from isometron.ui.bench.help_pages import about_page, keys_page
 from isometron.ui.bench.starter_dialog import StarterDialog
+from isometron.ui.board.handles.table import KINDS
 from isometron.ui.parts.theme import LIGHT_ROOM
 
 
@@ -134,9 +135,9 @@ def test_the_pages_of_help_name_every_key_and_every_handle(desk, monkeypatch):
     told = "".join(shown)
     for command in COMMANDS:
         assert all(key in told for key in command.keys), command.text
-    assert all(name in told for name, _ in HANDLES)
+    assert all(kind.name in told for kind in KINDS)
     assert "licensed professional" in about_page() and "ergonomic" in about_page()
-    assert "<script" not in keys_page()
+    assert "<script" not in keys_page(COMMANDS)
 
 
 def test_every_command_has_a_tip_and_no_key_is_given_twice():

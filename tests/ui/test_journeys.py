@@ -16,6 +16,13 @@ from isometron.perspective.eye import eye_level
 from isometron.ui.bench.asking import Unsaved
 
 
+def tab(at, number):
+    """Click an index tab."""
+    place = at.bench.rail.tabRect(number).center()
+    QTest.mouseClick(at.bench.rail, Qt.MouseButton.LeftButton, pos=place)
+    at.settle()
+
+
 def view_of(document):
     picture = scene_of(document).pictures[document.selected]
     return kind_of_view(directions_of(document.eye, picture))
@@ -24,10 +31,10 @@ def view_of(document):
 def test_a_stranger_turns_the_sample_into_a_three_point_cube_and_finds_it_again(desk, tmp_path):
     at = desk()
     assert view_of(at.document) == "two-point"
-    QTest.mouseClick(at.bench.rail.tabs[0], Qt.MouseButton.LeftButton)
+    tab(at, 0)
     at.press("Looking down")
     assert view_of(at.document) == "three-point"
-    QTest.mouseClick(at.bench.rail.tabs[1], Qt.MouseButton.LeftButton)
+    tab(at, 1)
     at.press("Make it a cube")
     assert at.document.volume.sides == (180.0, 180.0, 180.0)
     assert "three-point" in at.bench.state.text() and "not saved" in at.bench.state.text()
@@ -216,14 +223,14 @@ def test_what_is_no_number_is_marked_and_told_and_changes_nothing(desk):
 
 def test_the_proportion_is_typed_and_the_list_chooses(desk):
     at = desk()
-    ratio = at.bench.card(1).page(0).ratio
+    ratio = at.bench.card("volumes").page(0)["width : depth : height"]
     ratio.setFocus()
     ratio.selectAll()
     QTest.keyClicks(ratio, "4 : 2 : 1")
     QTest.keyClick(ratio, Qt.Key.Key_Return)
     assert at.document.volume.sides == pytest.approx((720.0, 360.0, 180.0))
-    row = at.bench.card(1).list
-    QTest.mouseClick(row, Qt.MouseButton.LeftButton, pos=QPoint(40, 40))
+    row = at.bench.card("volumes").list
+    QTest.mouseClick(row.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(40, 40))
     at.settle()
     assert at.document.volume.name == "Bench"
     row.setFocus()
@@ -276,10 +283,9 @@ def test_a_remedy_is_one_undoable_step(desk):
     start = take_stance(sample_sheet(), SQUARE)
     at = desk(start)
     at.type("station distance", "20")
-    card = at.bench.strip.cards[0]
-    assert "leaves the cone" in card.accessibleName()
+    assert "leaves the cone" in at.bench.strip.remarks[0].title
     crowded = at.document
-    label = card.findChildren(type(at.bench.card(1).lay))[0].text()
+    label = at.bench.strip.list.rows.solve(0).label
     assert label.startswith("Step back to")
     at.press(label)
     assert at.document.eye.station_distance_mm > crowded.eye.station_distance_mm

@@ -10,7 +10,6 @@ from isometron.document.edits.choosing import choose_also, select
 from isometron.files.sheet_file import sample_sheet
 from isometron.framework.kinds.extruded import Extruded
 from isometron.perspective.lengths import read_length
-from isometron.ui.board.handles import number_of
 from tests.scenes import case, sheet
 
 AXLE, FACES, TURNED, PROFILE = range(1, 5)
@@ -24,9 +23,9 @@ def key(widget, *keys, shift=False):
 
 def test_a_profile_is_shaped_by_keys_alone(desk):
     at = desk(sheet())
-    page = at.page(PROFILE, 2)
+    page = at.page(PROFILE, "rounds")
     at.press("Begin")
-    pad = page.pad
+    pad = page["pad"]
     pad.setFocus()
     count = len(pad.points())
     key(pad, Qt.Key.Key_PageDown, Qt.Key.Key_PageDown, Qt.Key.Key_PageDown)
@@ -63,7 +62,7 @@ def test_a_profile_is_shaped_by_keys_alone(desk):
 
 def test_radii_by_keys_and_a_form_needs_two_of_them(desk):
     at = desk(rounding.make_round(sheet(), "cylinder"))
-    pad = at.page(TURNED, 2).pad
+    pad = at.page(TURNED, "rounds")["pad"]
     pad.setFocus()
     key(pad, Qt.Key.Key_PageUp)
     key(pad, Qt.Key.Key_Left, shift=True)
@@ -78,29 +77,29 @@ def test_radii_by_keys_and_a_form_needs_two_of_them(desk):
 
 def test_circles_are_drawn_on_the_ends_of_a_round_body_and_on_a_picked_face(desk):
     at = desk(sheet())
-    page = at.page(FACES, 2)
+    page = at.page(FACES, "rounds")
     at.press("Draw it")
     assert "No face is picked" in at.board.plate.text()
     at.click(at.face_place(0, 5))
-    page = at.page(FACES, 2)
-    at.write(page.radius, "40 mm")
-    at.write(page.shares, "100%, 50%")
+    page = at.page(FACES, "rounds")
+    at.write(page["radius"], "40 mm")
+    at.write(page["concentric"], "100%, 50%")
     at.press("Draw it")
     circle = at.document.volume.circles[0]
     assert (circle.face, circle.radius_mm, circle.shares) == (5, 40.0, (1.0, 0.5))
     at.press("Clear")
-    card = at.bench.card(2)
+    card = at.bench.card("rounds")
     card.form.setCurrentText("cylinder")
     at.press("Make it so")
-    page = at.page(FACES, 2)
-    page.face.setCurrentText("top")
+    page = at.page(FACES, "rounds")
+    page["face"].setCurrentText("top")
     at.press("Draw it")
     assert at.document.volume.circles[0].face == 1
     before = at.document
-    page.face.setCurrentText("top")
+    page["face"].setCurrentText("top")
     at.press("Arch")
     assert "upright side" in at.board.plate.text()
-    page.face.setCurrentText("base")
+    page["face"].setCurrentText("base")
     at.press("Round end")
     assert "left, right, front or back" in at.board.plate.text() and at.document == before
 
@@ -110,23 +109,23 @@ def test_lengths_in_modules_that_are_none_are_refused_with_a_sentence(desk, text
     at = desk(sample_sheet("supply crawler"))
     wheel = next(i for i, v in enumerate(at.document.volumes) if v.name == "Front wheel")
     at.bench.session.edit("choose", lambda d: select(d, wheel))
-    page = at.page(AXLE, 2)
+    page = at.page(AXLE, "rounds")
     before = at.document
-    at.write(page.rings, text)
+    at.write(page["inner circles"], text)
     assert at.document == before and at.board.plate.text().endswith(".")
-    at.write(page.bases, text)
+    at.write(page["further axles"], text)
     at.press("Set them")
     assert at.document == before and "could not convert" not in at.board.plate.text()
 
 
 def test_a_round_end_and_a_wheel_arch_from_the_page(desk):
     at = desk(sheet(case(width_mm=900.0)))
-    page = at.page(FACES, 2)
-    page.face.setCurrentText("right")
+    page = at.page(FACES, "rounds")
+    page["face"].setCurrentText("right")
     at.press("Round end")
     assert isinstance(at.document.volume.shape, Extruded)
     at.run("Undo")
-    page.face.setCurrentText("front")
+    page["face"].setCurrentText("front")
     at.press("Wheel arch")
     assert "Choose the wheel first" in at.board.plate.text()
     wheel = case(name="Wheel", x_mm=300.0, y_mm=2150.0, z_mm=900.0, key=5)
@@ -134,8 +133,8 @@ def test_a_round_end_and_a_wheel_arch_from_the_page(desk):
     two = rounding.set_diameter(rounding.turn_axle(two, 1), 200.0)
     at.bench.session.edit("put a wheel there", lambda _: choose_also(select(two, 1), 0))
     at.settle()
-    page = at.page(FACES, 2)
-    page.face.setCurrentText("front")
+    page = at.page(FACES, "rounds")
+    page["face"].setCurrentText("front")
     at.press("Wheel arch")
     assert isinstance(at.document.volumes[0].shape, Extruded)
     assert at.document.volumes[0].body.surfaces.swept[0].radius == pytest.approx(110.0)
@@ -146,24 +145,24 @@ def test_every_handle_tells_its_number_in_the_unit_of_the_sheet(desk, name):
     at = desk(sample_sheet(name))
     assert len(at.board.handles) > 5
     for handle in at.board.handles:
-        words = number_of(handle, at.document, at.bench.session.scene)
+        words = handle.number(at.document, at.bench.session.scene)
         assert words and "nan" not in words and "inf" not in words
-        first = words.split(",")[0].replace("drawn", "").replace("along", "").split(" right")[0]
-        if handle.mm is not None:
-            assert read_length(first, "cm") == pytest.approx(handle.mm(at.document), abs=0.06)
+        if handle.key == "far width":
+            told = read_length(words.split(",")[0], "cm")
+            assert told == pytest.approx(at.document.volume.width_mm, abs=0.06)
 
 
 def test_a_point_of_a_profile_tells_where_it_lies_in_the_side_view(desk):
     at = desk(profiles.begin_profile(sheet(), 1))
-    handle = next(h for h in at.board.handles if h.shape == "knot" and h.key.endswith(" 2"))
-    assert number_of(handle, at.document, at.bench.session.scene) == "36 cm along, 18 cm up"
+    handle = next(h for h in at.board.handles if h.key.startswith("knot") and h.key.endswith(" 2"))
+    assert handle.number(at.document, at.bench.session.scene) == "36 cm along, 18 cm up"
 
 
 def test_repeats_and_twins_are_set_from_the_page(desk):
     at = desk(sheet(case(), case(name="Dome room", x_mm=700.0, y_mm=2400.0)))
     page = at.page(3)
-    at.write(page.count, "3")
-    page.across.setCurrentIndex(page.across.count() - 1)
+    at.write(page["copies"], "3")
+    page["mirrored across"].setCurrentIndex(page["mirrored across"].count() - 1)
     before = at.document
     for words, more in (("Mirror", 1), ("Repeat it", 3), ("Round the middle", 3)):
         at.press(words)
@@ -173,5 +172,5 @@ def test_repeats_and_twins_are_set_from_the_page(desk):
     for words in ("Ghost", "Ghost"):
         at.press(words)
     assert at.document == before
-    at.write(page.group, "Annex")
+    at.write(page["group"], "Annex")
     assert at.document.volume.group == "Annex"

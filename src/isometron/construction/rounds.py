@@ -6,13 +6,13 @@ import numpy as np
 from isometron.construction.draft import Draft
 from isometron.construction.telling import tilt_in_words
 from isometron.construction.volumes import Site, profile_to_carry
-from isometron.drawing.round_readings import in_mm
 from isometron.drawing.rounds import DrawnCircle, circles_of
 from isometron.drawing.scene import Scene
 from isometron.framework.bodies.extruded import Carried
 from isometron.framework.outlines import Flat, centre_of
 from isometron.perspective.conics import points_at
 from isometron.perspective.eye import Array
+from isometron.perspective.lengths import write_mm
 from isometron.perspective.projection import project
 
 SQUARED = ("end", "station", "mark", "loop", "hole")
@@ -127,7 +127,8 @@ def _ellipse(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
     draft.keep(name)
     guide = circle.guide(draft.document.kit)
     by_guide = (
-        f" Guide {guide.degree_deg:g}°, {guide.long_axis_mm:g} mm: off by {in_mm(guide.error_mm)}."
+        f" Guide {guide.degree_deg:g}°, {guide.long_axis_mm:g} mm: "
+        f"off by {write_mm(guide.error_mm)}."
         if guide is not None
         else ""
     )

@@ -232,6 +232,11 @@ class Scene:
     aid_lines: Array
     """Lines (k, 4) sheet mm of the drawing aids, where no volume hides them."""
 
+    @cached_property
+    def bounds(self) -> Array:
+        """(n, 4) sheet mm left, bottom, right, top of each volume."""
+        return np.array([picture.bounds for picture in self.pictures]).reshape(-1, 4)
+
     @property
     def meetings(self) -> dict[tuple[int, int], Meeting]:
         """Where volumes touch or pierce each other, by pair of numbers."""

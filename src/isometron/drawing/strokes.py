@@ -1,8 +1,6 @@
-"""Strokes: lines and arcs on the sheet, each with its role."""
+"""Strokes: what a layer draws on the paper, and lines cut to a part of the sheet."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass, field
-from enum import Enum
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,132 +8,54 @@ from numpy.typing import NDArray
 from isometron.document.document import Document
 from isometron.document.edits.proportioning import bounds_of_chosen
 from isometron.drawing.curves import clipped_arcs
-from isometron.drawing.ellipse_aids import ellipse_aids
-from isometron.drawing.measures import directions_of
-from isometron.drawing.scene import Scene, VolumePicture
-from isometron.framework.bodies.body import DIVISION, SECTION
+from isometron.drawing.layers import LAYERS, Given, Layer
+from isometron.drawing.scene import Scene
 from isometron.framework.box import EDGES
-from isometron.perspective.eye import Array, Eye, eye_level
+from isometron.perspective.eye import Array
 from isometron.perspective.projection import project
-from isometron.perspective.sheet import Sheet
-
-
-class Role(Enum):
-    """What a line is for. The value names its layer in files."""
-
-    FAN_LEFT = "fan to the left point"
-    FAN_RIGHT = "fan to the right point"
-    FAN_CENTRE = "fan to the centre point"
-    FAN_THIRD = "fan to the third point"
-    EYE_LEVEL = "eye level"
-    CENTRE = "centre of vision"
-    ELLIPSE_AID = "ellipse aids"
-    AID = "floor, shelf and wall"
-    GHOST = "ghost lines"
-    HIDDEN = "hidden edges"
-    DIVISION = "division marks"
-    SECTION = "centre and section lines"
-    OBJECT = "object lines"
-
-
-FAN_OF = {
-    "left": Role.FAN_LEFT,
-    "right": Role.FAN_RIGHT,
-    "centre": Role.FAN_CENTRE,
-    "third": Role.FAN_THIRD,
-}
-
-
-def _ring(corners: int, first_deg: float) -> Array:
-    angle = np.radians(first_deg + 360.0 * np.arange(corners + 1) / corners)
-    points = 0.5 * np.stack([np.cos(angle), np.sin(angle)], axis=1)
-    return np.concatenate([points[:-1], points[1:]], axis=1)
-
-
-MARKS = {
-    Role.FAN_LEFT: _ring(4, 45.0),
-    Role.FAN_RIGHT: _ring(12, 0.0),
-    Role.FAN_CENTRE: np.array([[-0.5, -0.5, 0.5, 0.5], [-0.5, 0.5, 0.5, -0.5]]),
-    Role.FAN_THIRD: _ring(3, 90.0),
-}
-"""End marks as strokes about (0, 0): square, ring, cross, triangle: families told apart in grey."""
+from isometron.perspective.sheet import Rectangle
 
 END_MARK_MM = 2.0
 """Size of an end mark on the paper, and how far it stays from the end of its line."""
 
-CENTRE_CROSS_MM = 3.0
-"""Half the length of the cross that marks the centre of vision."""
-
-Rectangle = tuple[float, float, float, float]
-
 
 @dataclass(frozen=True, eq=False)
 class Strokes:
-    """Lines (n, 4) sheet mm x0, y0, x1, y1 and homogeneous arcs (m, 3, 3), all of one role."""
+    """Lines (n, 4) sheet mm x0, y0, x1, y1 and homogeneous arcs (m, 3, 3), all of one layer."""
 
-    role: Role
+    layer: Layer
     lines: Array
     arcs: Array = field(default_factory=lambda: np.empty((0, 3, 3)))
 
 
 def sheet_strokes(document: Document, scene: Scene) -> tuple[Strokes, ...]:
     """Everything drawn on the paper, light lines first, cut at the paper's edges."""
-    sheet = document.sheet
-    layers: list[tuple[Role, Array]] = []
-    if document.choices.fans and document.lead is not None:
-        lead = document.selected or 0
-        layers += fans(
-            document.eye,
-            scene.pictures[lead],
-            reach_of(sheet),
-            see_through=document.choices.see_through,
-        )
-    layers.append((Role.ELLIPSE_AID, ellipse_aids(document, scene)))
-    layers += [
-        (Role.EYE_LEVEL, eye_level_line(document.eye, (0.0, sheet.width_mm))),
-        (Role.CENTRE, centre_cross(document.eye)),
-    ]
-    layers += standing_lines(scene, scene.pictures)
-    paper = (0.0, 0.0, sheet.width_mm, sheet.height_mm)
-    curves = dict(standing_curves(scene.pictures))
-    none = np.empty((0, 3, 3))
-    cut = [
-        Strokes(role, clipped(lines, paper), clipped_arcs(curves.get(role, none), paper))
-        for role, lines in layers
-    ]
-    cut = [s if s.role not in MARKS else _with_end_marks(s) for s in cut]
-    return tuple(strokes for strokes in cut if len(strokes.lines) or len(strokes.arcs))
+    paper = document.sheet.paper
+    given = Given(document, scene, scene.pictures, paper)
+    found = []
+    for layer in LAYERS:
+        lines, arcs = layer.draws(given)
+        lines, arcs = clipped(lines, paper), clipped_arcs(arcs, paper)
+        if layer.end_mark is not None:
+            lines = _with_end_marks(lines, layer.end_mark)
+        if len(lines) or len(arcs):
+            found.append(Strokes(layer, lines, arcs))
+    return tuple(found)
 
 
-CURVES_OF = {
-    Role.GHOST: "ghost",
-    Role.HIDDEN: "hidden",
-    Role.SECTION: "section",
-    Role.OBJECT: "seen",
-}
-"""Roles that curves have, and what they are called at a volume's picture."""
+def _with_end_marks(lines: Array, mark: Array) -> Array:
+    run = lines[:, :2] - lines[:, 2:]
+    length = np.maximum(np.hypot(run[:, 0], run[:, 1]), 1e-12)[:, None]
+    inside = lines[:, 2:] + run / length * np.minimum(END_MARK_MM, length)
+    return np.concatenate([lines, end_marks(inside, mark, END_MARK_MM)])
 
 
-def standing_curves(pictures: Sequence[VolumePicture]) -> list[tuple[Role, Array]]:
-    """The curves (n, 3, 3) of some volumes by role, light ones first, as sheet arcs."""
-    some = [picture for picture in pictures if len(picture.arcs)]
-    none = np.empty((0, 3, 3))
-    return [
-        (role, np.concatenate([none, *(picture.curves_drawn(what) for picture in some)]))
-        for role, what in CURVES_OF.items()
-    ]
+def end_marks(ends: Array, mark: Array, size: float) -> Array:
+    """The strokes (n·k, 4) of an end mark drawn at each of the ends (n, 2).
 
-
-def standing_lines(scene: Scene, pictures: Sequence[VolumePicture]) -> list[tuple[Role, Array]]:
-    """The lines (n, 4) of some volumes and the drawing aids by role, light ones first."""
-    return [
-        (Role.AID, scene.aid_lines),
-        (Role.GHOST, _joined([p.ghost_lines for p in pictures if p.volume.ghost])),
-        (Role.HIDDEN, _joined([p.hidden_lines for p in pictures])),
-        (Role.DIVISION, _joined([p.mark_lines(DIVISION) for p in pictures if p.volume.marks])),
-        (Role.SECTION, _joined([p.mark_lines(SECTION) for p in pictures if p.volume.marks])),
-        (Role.OBJECT, _joined([p.seen_lines for p in pictures])),
-    ]
+    mark: (k, 4) in a unit square about its middle; size in the unit of `ends`.
+    """
+    return np.asarray((mark[None] * size + np.tile(ends, 2)[:, None]).reshape(-1, 4))
 
 
 def bounding_lines(document: Document) -> Array:
@@ -145,71 +65,6 @@ def bounding_lines(document: Document) -> Array:
     seen = project(document.eye, corners)
     lines = seen.sheet[EDGES].reshape(-1, 4)
     return np.asarray(lines[np.isfinite(lines).all(axis=1)])
-
-
-def end_marks(ends: Array, mark: Array, size: float) -> Array:
-    """The strokes (n·k, 4) of an end mark drawn at each of the ends (n, 2).
-
-    mark: (k, 4) of MARKS, in a unit square about its middle; size in the unit of `ends`.
-    """
-    return np.asarray((mark[None] * size + np.tile(ends, 2)[:, None]).reshape(-1, 4))
-
-
-def _with_end_marks(strokes: Strokes) -> Strokes:
-    lines = strokes.lines
-    run = lines[:, :2] - lines[:, 2:]
-    length = np.maximum(np.hypot(run[:, 0], run[:, 1]), 1e-12)[:, None]
-    inside = lines[:, 2:] + run / length * np.minimum(END_MARK_MM, length)
-    marks = end_marks(inside, MARKS[strokes.role], END_MARK_MM)
-    return Strokes(strokes.role, np.concatenate([lines, marks]))
-
-
-def reach_of(sheet: Sheet) -> float:
-    """How far a line must run to leave any view of the sheet, mm."""
-    return 100.0 * (sheet.width_mm + sheet.height_mm)
-
-
-def fans(
-    eye: Eye, picture: VolumePicture, reach_mm: float, *, see_through: bool
-) -> list[tuple[Role, Array]]:
-    """Light lines from the ends of a volume's edges on to each vanishing point.
-
-    Each runs from the far end of its edge to the point, or for `reach_mm` towards a point further
-    off than that. Families that stay parallel have no fan; on a solid volume neither have edges
-    that are not seen at all.
-    """
-    layers = []
-    drawn = np.array([see_through or bool(spans) for spans in picture.visible], dtype=bool)
-    for direction in directions_of(eye, picture):
-        point = direction.vanishing.sheet_mm
-        if point is None or not direction.family:
-            continue
-        family = picture.body.edge_axes == direction.axis
-        edges = picture.edges[family & drawn]
-        depth = picture.depth[edges]
-        far = np.where(depth[:, 0] > depth[:, 1], edges[:, 0], edges[:, 1])
-        starts = picture.sheet[far]
-        starts = starts[np.isfinite(starts).all(axis=1)]
-        run = np.array(point) - starts
-        length = np.hypot(run[:, 0], run[:, 1])[:, None]
-        ends = starts + run * np.minimum(1.0, reach_mm / np.maximum(length, 1e-12))
-        layers.append((FAN_OF[direction.family], np.concatenate([starts, ends], axis=1)))
-    return layers
-
-
-def eye_level_line(eye: Eye, between_x: tuple[float, float]) -> Array:
-    """The eye level between two places across, (1, 4); (0, 4) when the sight line is vertical."""
-    level = eye_level(eye)
-    if level is None:
-        return np.empty((0, 4))
-    return np.array([[between_x[0], level, between_x[1], level]])
-
-
-def centre_cross(eye: Eye) -> Array:
-    """The two strokes (2, 4) that mark the centre of vision."""
-    x, y = eye.centre_of_vision_mm
-    c = CENTRE_CROSS_MM
-    return np.array([[x - c, y, x + c, y], [x, y - c, x, y + c]])
 
 
 def clipped(lines: Array, rectangle: Rectangle) -> Array:
@@ -258,7 +113,3 @@ def outside(lines: Array, rectangle: Rectangle) -> Array:
     first = np.concatenate([start, start + t0[:, None] * run], axis=1)[before]
     last = np.concatenate([start + t1[:, None] * run, lines[:, 2:]], axis=1)[after]
     return np.concatenate([lines[~hit], first, last])
-
-
-def _joined(lines: list[Array]) -> Array:
-    return np.concatenate(lines) if lines else np.empty((0, 4))

@@ -6,16 +6,12 @@ from typing import Any
 
 from isometron.document.document import Document
 from isometron.drawing.curves import form_of
-from isometron.drawing.pencils import PENCILS
 from isometron.drawing.scene import Scene, scene_of
-from isometron.drawing.strokes import Role, sheet_strokes
+from isometron.drawing.strokes import sheet_strokes
 from isometron.perspective.eye import Array
 
 THINNEST = 1e-6
 """DXF takes no ellipse whose short axis is a smaller share of its long one."""
-
-BROKEN = {Role.HIDDEN}
-"""Roles drawn in dashes."""
 
 
 def dxf_of(document: Document, scene: Scene | None = None) -> bytes:
@@ -29,15 +25,15 @@ def dxf_of(document: Document, scene: Scene | None = None) -> bytes:
     drawing.units = MM
     space = drawing.modelspace()
     for strokes in sheet_strokes(document, scene or scene_of(document)):
-        layer = drawing.layers.add(strokes.role.value)
-        colour = PENCILS[strokes.role].colour.lstrip("#")
+        layer = drawing.layers.add(strokes.layer.name)
+        colour = strokes.layer.pencil.colour.lstrip("#")
         layer.rgb = (int(colour[0:2], 16), int(colour[2:4], 16), int(colour[4:6], 16))
-        if strokes.role in BROKEN:
-            layer.dxf.linetype = "DASHED"
+        if strokes.layer.pencil.dxf_linetype:
+            layer.dxf.linetype = strokes.layer.pencil.dxf_linetype
         for x0, y0, x1, y1 in strokes.lines.tolist():
-            space.add_line((x0, y0), (x1, y1), dxfattribs={"layer": strokes.role.value})
+            space.add_line((x0, y0), (x1, y1), dxfattribs={"layer": strokes.layer.name})
         for arc in strokes.arcs:
-            _add_arc(space, arc, {"layer": strokes.role.value})
+            _add_arc(space, arc, {"layer": strokes.layer.name})
     drawing.header["$EXTMIN"] = (0.0, 0.0, 0.0)
     drawing.header["$EXTMAX"] = (document.sheet.width_mm, document.sheet.height_mm, 0.0)
     text = io.StringIO()

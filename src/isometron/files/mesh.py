@@ -1,19 +1,13 @@
 """The volumes as a mesh, for other programs: OBJ, glTF (.glb) or STL, in millimetres, Z up."""
 
-from pathlib import Path
-
 import numpy as np
 
 from isometron.document.document import Document
-from isometron.files.atomic import write_whole
 from isometron.framework.bodies.facets import flat_triangles
 from isometron.framework.bodies.whole import holes_of
 from isometron.framework.kinds.kind import Triangles
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import FileError
-
-MESH_KINDS = (".obj", ".glb", ".stl")
-"""Kinds of mesh file the volumes can leave as."""
 
 
 def mesh_of(document: Document, kind: str) -> bytes:
@@ -61,13 +55,3 @@ def triangles_of(volume: Volume) -> Triangles | None:
 
 def _exactly(kind: str) -> dict[str, int]:
     return {"digits": 9} if kind == ".obj" else {}
-
-
-def write_mesh(document: Document, path: Path) -> None:
-    """Write the volumes to a mesh file whose ending says the kind. Raises FileError."""
-    kind = path.suffix.lower()
-    if kind not in MESH_KINDS:
-        raise FileError(
-            f"“{path.name}” does not say what mesh: end its name in {', '.join(MESH_KINDS)}."
-        )
-    write_whole(path, mesh_of(document, kind))

@@ -5,24 +5,16 @@ import io
 import json
 import zipfile
 from collections.abc import Callable
-from pathlib import Path
 from xml.etree import ElementTree as ET
 
 from isometron.construction.stages import KEPT, NEW, OLD, Stage, Stages, Stroke
 from isometron.construction.steps import Step
 from isometron.construction.telling import Teller
 from isometron.document.document import Document
-from isometron.files.atomic import write_whole
-from isometron.files.booklet import booklet_of
 from isometron.files.order_words import CAUTION, LOOKS, built, heading_of, paper_of, words_of
 from isometron.files.svg import SVG_NAMESPACE
-from isometron.perspective.errors import FileError
 from isometron.perspective.eye import Array
 from isometron.perspective.sheet import Sheet
-
-ORDER_KINDS = (".txt", ".pdf", ".svg", ".ora", ".json")
-"""Kinds of file a build order can leave as."""
-
 
 ORDER_VERSION = 1
 
@@ -186,23 +178,3 @@ def _open_raster(layers: list[tuple[str, bytes]]) -> bytes:
         for name in ("mergedimage.png", "Thumbnails/thumbnail.png"):
             archive.writestr(name, layers[-1][1])
     return content.getvalue()
-
-
-def write_order(document: Document, path: Path, png: Painter, *, per_chapter: bool = False) -> None:
-    """Write the build order to a file whose ending says the kind; whole or not at all.
-
-    Raises FileError for an unknown ending, OrderError when there is nothing to build.
-    """
-    makers: dict[str, Callable[[], bytes]] = {
-        ".txt": lambda: text_of(document),
-        ".pdf": lambda: booklet_of(document, per_chapter=per_chapter),
-        ".svg": lambda: svg_stages(document),
-        ".ora": lambda: ora_stages(document, png),
-        ".json": lambda: json_of(document),
-    }
-    maker = makers.get(path.suffix.lower())
-    if maker is None:
-        raise FileError(
-            f"“{path.name}” does not say what order: end its name in {', '.join(ORDER_KINDS)}."
-        )
-    write_whole(path, maker())

@@ -6,7 +6,6 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.drawing.curves import begins_run, cubics
-from isometron.drawing.pencils import PENCILS
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import sheet_strokes
 
@@ -30,7 +29,7 @@ def pdf_of(document: Document, scene: Scene | None = None) -> bytes:
     canvas.setCreator("Isometron")
     canvas.setViewerPreference("PrintScaling", "None")
     for strokes in sheet_strokes(document, scene or scene_of(document)):
-        pencil = PENCILS[strokes.role]
+        pencil = strokes.layer.pencil
         canvas.setStrokeColor(HexColor(pencil.colour))
         canvas.setLineWidth(pencil.width_mm * POINTS_PER_MM)
         canvas.setLineCap(0 if pencil.dash_mm else 1)

@@ -5,7 +5,6 @@ from xml.etree import ElementTree as ET
 
 from isometron.document.document import Document
 from isometron.drawing.curves import ArcForm, chained, cubics, form_of
-from isometron.drawing.pencils import PENCILS
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import Strokes, sheet_strokes
 from isometron.perspective.eye import Array
@@ -40,9 +39,9 @@ def svg_of(document: Document, scene: Scene | None = None) -> bytes:
 
 
 def _layer(strokes: Strokes, sheet_height: float) -> ET.Element:
-    pencil = PENCILS[strokes.role]
+    pencil = strokes.layer.pencil
     look = {
-        "id": strokes.role.value.replace(" ", "-"),
+        "id": strokes.layer.name.replace(" ", "-"),
         "fill": "none",
         "stroke": pencil.colour,
         "stroke-width": str(pencil.width_mm),
@@ -52,7 +51,7 @@ def _layer(strokes: Strokes, sheet_height: float) -> ET.Element:
         look["stroke-dasharray"] = " ".join(str(mm) for mm in pencil.dash_mm)
         look["stroke-linecap"] = "butt"
     layer = ET.Element("g", look)
-    ET.SubElement(layer, "title").text = strokes.role.value
+    ET.SubElement(layer, "title").text = strokes.layer.name
     for x0, y0, x1, y1 in strokes.lines.tolist():
         ends = {"x1": x0, "y1": sheet_height - y0, "x2": x1, "y2": sheet_height - y1}
         ET.SubElement(layer, "line", {key: _number(mm) for key, mm in ends.items()})

@@ -10,6 +10,19 @@ MM_PER = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4}
 UNIT_WORDS = {"mm": "mm", "cm": "cm", "m": "metres", "in": "inches"}
 """How a unit is called in a sentence."""
 
+RULER_LADDERS = {
+    "cm": [(0.1, 5, 10), (0.5, 2, 10), (1.0, 5, 5), (5.0, 2, 2), (10.0, 5, 5), (50.0, 2, 2)],
+    "in": [(0.0625, 4, 16), (0.25, 2, 4), (0.5, 2, 4), (1.0, 2, 2), (4.0, 3, 3), (12.0, 2, 2)],
+}
+"""Divisions a drawn ruler may have, finest first: their length in its unit, how many make a middle
+one, and how many a numbered one."""
+
+
+def ruler_unit_mm(unit: str) -> float:
+    """What a ruler is divided by, mm: centimetres, or inches for a sheet read in inches."""
+    return MM_PER["in" if unit == "in" else "cm"]
+
+
 SPOKEN = {
     "millimetre": "mm",
     "millimetres": "mm",
@@ -110,6 +123,21 @@ def write_angle(degrees: float) -> str:
     """Degrees to a tenth, with the sign."""
     text = f"{degrees:.1f}".removesuffix(".0")
     return ("0" if text == "-0" else text).replace("-", "−") + "°"
+
+
+def write_percent(value: float) -> str:
+    """Per cent: whole ones, with a tenth below ten."""
+    return f"{value:.1f} %" if abs(value) < 10 else f"{value:.0f} %"
+
+
+def write_number(value: float, digits: int | None = None) -> str:
+    """A bare number: with so many digits behind the point, or as short as it can be told."""
+    return f"{value:g}" if digits is None else f"{value:.{digits}f}"
+
+
+def write_mm(mm: float) -> str:
+    """A small error, always in millimetres, whatever the sheet is read in."""
+    return f"{mm:.2f} mm" if mm < 1 else f"{mm:.1f} mm"
 
 
 def read_scale(text: str) -> float:

@@ -16,6 +16,9 @@ FORMATS: dict[str, tuple[float, float]] = {
 }
 """Upright width and height in millimetres."""
 
+Rectangle = tuple[float, float, float, float]
+"""Left, bottom, right, top of a part of the sheet, mm."""
+
 SMALLEST_MM, LARGEST_MM = 20.0, 5000.0
 """A sheet smaller than a stamp or longer than a wall is a slip of the keyboard."""
 
@@ -59,3 +62,13 @@ class Sheet:
     def middle(self) -> tuple[float, float]:
         """The middle of the paper, sheet mm."""
         return self.width_mm / 2, self.height_mm / 2
+
+    @property
+    def paper(self) -> Rectangle:
+        """All of the paper."""
+        return 0.0, 0.0, self.width_mm, self.height_mm
+
+    @property
+    def reach_mm(self) -> float:
+        """How far a line must run to leave any view of the sheet, mm."""
+        return 100.0 * (self.width_mm + self.height_mm)

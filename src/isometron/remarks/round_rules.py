@@ -8,9 +8,9 @@ import numpy as np
 
 from isometron.document.edits.choosing import select
 from isometron.document.edits.standing import stand_on_ground
-from isometron.drawing.round_readings import in_mm
 from isometron.drawing.rounds import DrawnCircle, circle_in_work, circles_of
 from isometron.perspective.cone import off_axis
+from isometron.perspective.lengths import write_mm
 from isometron.remarks.limits import (
     CONTACT_MM,
     DISAGREE_DEG,
@@ -150,7 +150,7 @@ def minor_axis_off_axle(look: Look) -> list[Remark]:
             Severity.NOTE,
             f"{_named(look, circle)} leans off its axle",
             f"Its short axis misses the axle by {circle.picture.miss_deg or 0.0:.1f}°; laid along "
-            f"the axle the ellipse would be {in_mm(gap)} wrong.",
+            f"the axle the ellipse would be {write_mm(gap)} wrong.",
             gap,
             "mm",
             _place(look, circle),
@@ -229,7 +229,7 @@ def no_guide_fits(look: Look) -> list[Remark]:
             f"No guide fits the {circle.name} of {look.document.volumes[circle.volume].name}",
             f"It is {look.length(2 * circle.ellipse.semi_major_mm)} long at "
             f"{circle.ellipse.degree_deg:.0f}°; the nearest, {guide.degree_deg:g}° and "
-            f"{guide.long_axis_mm:g} mm, is {in_mm(guide.error_mm)} off. Draw it in its "
+            f"{guide.long_axis_mm:g} mm, is {write_mm(guide.error_mm)} off. Draw it in its "
             "square.",
             guide.error_mm,
             "mm",

@@ -1,5 +1,8 @@
 """The second look: all rules asked, worst first."""
 
+import time
+from collections.abc import Iterator
+
 from isometron.document.document import Document
 from isometron.drawing.scene import Scene
 from isometron.remarks import framework_rules as _framework_rules  # fills RULES
@@ -7,8 +10,8 @@ from isometron.remarks import round_rules as _round_rules  # fills RULES
 from isometron.remarks import rules as _rules  # fills RULES
 from isometron.remarks.remark import RULES, Look, Remark
 
-__all__ = ["second_look"]
-_ = (_rules, _framework_rules, _round_rules)
+__all__ = ["SecondLook", "second_look"]
+FILLED = (_rules, _framework_rules, _round_rules)
 
 
 def second_look(document: Document, scene: Scene) -> list[Remark]:
@@ -17,7 +20,10 @@ def second_look(document: Document, scene: Scene) -> list[Remark]:
     Of what one rule says about the volumes of one group only the worst is kept: they share a cause.
     """
     look = Look(document, scene)
-    remarks = [remark for rule in RULES.values() for remark in rule(look)]
+    return _in_order(document, [remark for rule in RULES.values() for remark in rule(look)])
+
+
+def _in_order(document: Document, remarks: list[Remark]) -> list[Remark]:
     ordered = sorted(remarks, key=lambda remark: (remark.severity, -remark.excess))
     kept, told = [], set()
     for remark in ordered:
@@ -26,3 +32,24 @@ def second_look(document: Document, scene: Scene) -> list[Remark]:
             kept.append(remark)
         told.add((remark.rule, group))
     return kept
+
+
+class SecondLook:
+    """A second look that can be interrupted. `remarks` are those of the last one that came to its
+    end."""
+
+    def __init__(self) -> None:
+        self.remarks: list[Remark] = []
+
+    def steps(self, document: Document, scene: Scene) -> Iterator[None]:
+        """Look at a document, a rule to a step."""
+        look, found = Look(document, scene), []
+        for rule in RULES.values():
+            found += rule(look)
+            yield
+        self.remarks = _in_order(document, found)
+
+    def work(self, steps: Iterator[None], ms: float) -> bool:
+        """Some steps, for about so long; gives whether there are more."""
+        until = time.perf_counter() + ms / 1000
+        return any(time.perf_counter() > until for _step in steps)

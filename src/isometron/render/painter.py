@@ -1,45 +1,18 @@
-"""Strokes on a QPainter. Here, and only here, the sheet's y turns downward."""
+"""Strokes on a QPainter."""
 
-from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
-from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
+from PyQt6 import sip
+from PyQt6.QtCore import QLineF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen
 
 from isometron.drawing.curves import begins_run, clipped_arcs, cubics
 from isometron.drawing.pencils import Pencil
-from isometron.drawing.strokes import Rectangle, clipped
+from isometron.drawing.strokes import clipped
 from isometron.perspective.eye import Array
-
-Point = tuple[float, float]
-
-
-@dataclass(frozen=True)
-class View:
-    """How the sheet lies on a device: device px per mm, and where the paper's bottom-left is."""
-
-    scale: float
-    left: float
-    bottom: float
-
-    def to_device(self, lines: Array) -> Array:
-        """Lines (n, 4) sheet mm as device px."""
-        signs = np.array([self.scale, -self.scale, self.scale, -self.scale])
-        origin = np.array([self.left, self.bottom, self.left, self.bottom])
-        return np.asarray(lines * signs + origin)
-
-    def point(self, sheet_mm: Point) -> QPointF:
-        """A place of the sheet on the device."""
-        return QPointF(self.left + sheet_mm[0] * self.scale, self.bottom - sheet_mm[1] * self.scale)
-
-    def sheet(self, device: QPointF) -> Point:
-        """A place of the device on the sheet, mm."""
-        return (device.x() - self.left) / self.scale, (self.bottom - device.y()) / self.scale
-
-    def rectangle(self, sheet_mm: Rectangle) -> QRectF:
-        """A rectangle left, bottom, right, top of the sheet on the device."""
-        left, bottom, right, top = sheet_mm
-        return QRectF(self.point((left, top)), self.point((right, bottom)))
+from isometron.perspective.sheet import Rectangle
+from isometron.render.view import View
 
 
 def pen_of(pencil: Pencil, px_per_mm: float, colour: QColor | None = None) -> QPen:
@@ -61,7 +34,15 @@ def paint_lines(
         lines = clipped(lines, within)
     if len(lines):
         painter.setPen(pen)
-        painter.drawLines(*[QLineF(*ends) for ends in view.to_device(lines).tolist()])
+        painter.drawLines(as_qt_lines(view.to_device(lines)))
+
+
+def as_qt_lines(lines: Array) -> Any:
+    """Lines (n, 4) in device px as an array of Qt's own, handed over as one piece of memory."""
+    made: Any = sip.array(QLineF, len(lines))  # type: ignore[call-arg]
+    memory: Any = sip.voidptr(made, lines.size * lines.itemsize)
+    np.frombuffer(memory, dtype=np.float64)[:] = lines.reshape(-1)
+    return made
 
 
 DEVICE_GAP = 0.1
@@ -73,8 +54,8 @@ def path_of(view: View, arcs: Array) -> QPainterPath:
     path = QPainterPath()
     curves, number = cubics(arcs, DEVICE_GAP / view.scale)
     fresh = begins_run(arcs)[number] & (np.diff(number, prepend=-1) > 0)
-    placed = curves * np.array([view.scale, -view.scale]) + (view.left, view.bottom)
-    for begins, curve in zip(fresh.tolist(), placed.reshape(-1, 8).tolist(), strict=True):
+    placed = view.to_device(curves.reshape(-1, 4)).reshape(-1, 8)
+    for begins, curve in zip(fresh.tolist(), placed.tolist(), strict=True):
         if begins:
             path.moveTo(curve[0], curve[1])
         path.cubicTo(*curve[2:])

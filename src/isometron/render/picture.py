@@ -4,11 +4,11 @@ from PyQt6.QtCore import QBuffer, QByteArray, QIODevice
 from PyQt6.QtGui import QColor, QImage, QPainter
 
 from isometron.document.document import Document
-from isometron.drawing.pencils import PENCILS
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import sheet_strokes
 from isometron.perspective.errors import FileError
-from isometron.render.painter import View, paint_arcs, paint_lines, pen_of
+from isometron.render.painter import paint_arcs, paint_lines, pen_of
+from isometron.render.view import View
 
 PAPER = "#fbf7ec"
 MM_PER_INCH = 25.4
@@ -51,6 +51,6 @@ def paint_sheet(
     """Everything drawn on the paper, at a scale."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     for strokes in sheet_strokes(document, scene or scene_of(document)):
-        pen = pen_of(PENCILS[strokes.role], view.scale)
+        pen = pen_of(strokes.layer.pencil, view.scale)
         paint_lines(painter, view, strokes.lines, pen)
         paint_arcs(painter, view, strokes.arcs, pen)

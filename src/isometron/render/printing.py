@@ -10,8 +10,8 @@ from isometron.document.document import Document
 from isometron.drawing.scene import Scene
 from isometron.perspective.errors import FileError
 from isometron.perspective.sheet import Sheet
-from isometron.render.painter import View
 from isometron.render.picture import paint_sheet
+from isometron.render.view import View
 
 MM_PER_INCH = 25.4
 OVERLAP_MM = 10.0

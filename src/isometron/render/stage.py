@@ -7,7 +7,7 @@ from PyQt6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QRegion
 from isometron.construction.labels import label_centres
 from isometron.construction.stages import KEPT, NEW, OLD, PAST, RUB, Stage, Stroke
 from isometron.document.document import Document
-from isometron.render.painter import View
+from isometron.render.view import View
 
 LAYER_DPI = 150.0
 MM_PER_INCH = 25.4

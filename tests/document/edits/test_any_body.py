@@ -11,10 +11,12 @@ from isometron.document.edits import arches, profiles, rounding, shaping, volume
 from isometron.document.edits.choosing import select
 from isometron.document.edits.sheet_edits import show_see_through
 from isometron.document.near_edge import box_near_corner, near_corner, near_place
+from isometron.drawing.fans import fan
 from isometron.drawing.measures import edge_measures, face_foreshortening, from_near_corner
-from isometron.drawing.readings import Pick, reading_of
+from isometron.drawing.picks.edge import EdgePick
+from isometron.drawing.picks.face import FacePick
+from isometron.drawing.readings import reading_of
 from isometron.drawing.scene import scene_of
-from isometron.drawing.strokes import fans
 from isometron.files.report import report_of
 from isometron.framework.bodies.body import DIVISION
 from isometron.framework.circles import FaceCircle
@@ -50,8 +52,8 @@ def test_a_round_hole_takes_no_edge_and_no_fan_of_a_box():
     assert len(other["edges"]) == 12 and edge_places(one) == edge_places(other)
     reach = [
         sum(
-            len(lines)
-            for _, lines in fans(d.eye, scene_of(d).pictures[0], 9000.0, see_through=False)
+            len(fan(d.eye, scene_of(d).pictures[0], family, 9000.0, see_through=False))
+            for family in ("left", "right", "third")
         )
         for d in (plain, drilled)
     ]
@@ -82,7 +84,7 @@ def test_a_straight_edged_extrusion_tells_its_own_corners_and_foreshortening():
     picture = scene_of(wedge).pictures[0]
     assert len(from_near_corner(wedge.eye, picture)) == 3
     for face in range(picture.body.faces):
-        assert reading_of(wedge, scene_of(wedge), Pick("face", 0, face)).rows
+        assert reading_of(wedge, scene_of(wedge), FacePick(0, face)).rows
 
 
 def test_two_boxes_that_pierce_each_other_do_so_when_one_is_drilled():
@@ -144,7 +146,7 @@ def test_an_edge_of_a_leaning_slat_reads_its_true_length():
     slant = np.hypot(60.0, 12.5)
     assert np.isclose(lengths, slant, rtol=1e-12).sum() == 2
     edge = int(np.flatnonzero(np.isclose(lengths, slant))[0])
-    assert reading_of(slat, scene, Pick("edge", 0, edge)).rows[0].value == pytest.approx(slant)
+    assert reading_of(slat, scene, EdgePick(0, edge)).rows[0].value == pytest.approx(slant)
 
 
 @pytest.mark.parametrize("edit", [
@@ -170,7 +172,7 @@ def test_the_back_of_a_box_square_to_us_opens_to_all_of_itself():
     picture = scene_of(square).pictures[0]
     assert face_foreshortening(square.eye, picture, 3) == pytest.approx(1.0, abs=1e-9)
     assert face_foreshortening(square.eye, picture, 2) == pytest.approx(1.0, abs=1e-9)
-    labels = {row.label for row in reading_of(square, scene_of(square), Pick("face", 0, 3)).rows}
+    labels = {row.label for row in reading_of(square, scene_of(square), FacePick(0, 3)).rows}
     assert "area foreshortened to" in labels and "opens to" not in labels
 
 
@@ -189,8 +191,8 @@ def test_near_corner_fans_sides_and_build_order_hang_on_the_body_itself(kind, si
     assert (place >= held.min(axis=0) - 1e-6).all() and (place <= held.max(axis=0) + 1e-6).all()
     assert 0 <= box_near_corner(document.eye, document.volume) <= 3
     ends = picture.sheet
-    for _, lines in fans(document.eye, picture, 9000.0, see_through=True):
-        for x, y in lines[:, :2]:
+    for family in ("left", "right", "centre", "third"):
+        for x, y in fan(document.eye, picture, family, 9000.0, see_through=True)[:, :2]:
             assert np.hypot(*(ends - (x, y)).T).min() < 1e-6, "a fan begins at a corner it has"
     longer = volume_edits.set_side(document, 2, 1.5 * sides[2])
     assert longer.volume.height_mm == pytest.approx(1.5 * sides[2])

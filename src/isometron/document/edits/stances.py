@@ -10,6 +10,7 @@ from isometron.document.near_edge import right_yaw
 from isometron.perspective.cone import off_axis
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import depths, project
+from isometron.words import said
 
 PAGE_SHARE = 0.62
 """How much of the page's width or height the work fills."""
@@ -42,12 +43,42 @@ class Stance:
     sideways: float = 0.0
     above: float = 0.0
     centre_share: float = 2 / 3
+    tip: str = ""
 
 
-SQUARE = Stance("square to us", 0.0, 0.0, 3.6, sideways=1.1, above=0.5)
-EDGE_NEAREST = Stance("edge nearest", 32.0, 0.0, 3.6, above=0.5)
-LOOKING_DOWN = Stance("looking down", 32.0, -32.0, 4.2, centre_share=0.4)
-LOOKING_UP = Stance("looking up", 32.0, 20.0, 3.6, centre_share=0.6)
+SQUARE = Stance(
+    said("square to us"),
+    0.0,
+    0.0,
+    3.6,
+    sideways=1.1,
+    above=0.5,
+    tip=said("A face turned square to us: one-point."),
+)
+EDGE_NEAREST = Stance(
+    said("edge nearest"),
+    32.0,
+    0.0,
+    3.6,
+    above=0.5,
+    tip=said("An upright edge nearest us, a level eye: two-point."),
+)
+LOOKING_DOWN = Stance(
+    said("looking down"),
+    32.0,
+    -32.0,
+    4.2,
+    centre_share=0.4,
+    tip=said("A corner nearest us, the eye above: three-point."),
+)
+LOOKING_UP = Stance(
+    said("looking up"),
+    32.0,
+    20.0,
+    3.6,
+    centre_share=0.6,
+    tip=said("A corner nearest us, the eye low down: three-point."),
+)
 STANCES = (SQUARE, EDGE_NEAREST, LOOKING_DOWN, LOOKING_UP)
 
 

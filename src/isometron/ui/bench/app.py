@@ -4,11 +4,12 @@ import sys
 import threading
 from pathlib import Path
 
+from PyQt6 import sip
 from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QTimer, qInstallMessageHandler
 from PyQt6.QtWidgets import QApplication
 
 from isometron.document.document import Document
-from isometron.ui.bench.rescue import install_rescue
+from isometron.ui.bench.rescue import Rescue
 from isometron.ui.bench.window import SIZE, Bench
 from isometron.ui.parts.theme import font, load_fonts
 
@@ -34,12 +35,20 @@ def run_bench(document: Document | None, path: Path | None, *, called: str = "")
     """Open the bench and work until the person leaves; `called` names a sheet without a file."""
     app = application()
     bench = Bench(document or Document(), path, called=called)
-    install_rescue(bench.session)
+    Rescue(bench.session).install()
     bench.show()
     if path is not None:
         bench.keeping.remember(path)
     QTimer.singleShot(300, lambda: threading.Thread(target=_warm_up, daemon=True).start())
-    return int(app.exec())
+    left = int(app.exec())
+    put_away(bench)
+    return left
+
+
+def put_away(bench: Bench) -> None:
+    """Take a window apart while the application is still there."""
+    bench.settings.sync()
+    sip.delete(bench)
 
 
 def _warm_up() -> None:
@@ -71,4 +80,5 @@ def picture_of_bench(
     buffer = QBuffer(content)
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
     bench.grab().save(buffer, "PNG")
+    put_away(bench)
     write_whole(out, content.data())

@@ -1,83 +1,215 @@
-"""Every command of the bench, declared once: menu, words, key, tip, and what it runs."""
+"""Every command of the window, declared once: menus, keys, the help page and the buttons that wish
+for one read this table. Commands that write files come from the table of what leaves the program,
+which the command line reads too."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QCoreApplication
 from PyQt6.QtGui import QAction, QKeySequence
 
 from isometron.document.document import UNITS
 from isometron.document.edits import choosing, rounding, sheet_edits, volume_edits
 from isometron.document.edits.stances import STANCES, take_stance
+from isometron.document.edits.starters import STARTERS
+from isometron.files.formats import OUTGOING, Errand, Outgoing
 from isometron.files.sheet_file import SAMPLES
+from isometron.ui.bench.tab_table import TABS
+from isometron.ui.bench.work import Work
 from isometron.ui.parts.theme import ROOMS
+from isometron.ui.parts.wishes import Edit
+from isometron.words import _
 
 if TYPE_CHECKING:
-    from isometron.ui.bench.window import Bench
+    from types import ModuleType
 
-STARTER_NAMES = ("Vehicle", "Seat", "Crate stack", "Turned object")
-"""Names of the starters, here so that they are made only when asked for."""
-
-MENUS = ("Sheet", "Edit", "Build", "Look", "Help")
+MENUS = (_("Sheet"), _("Edit"), _("Build"), _("Look"), _("Help"))
+SHEET, EDIT, BUILD, LOOK, HELP = MENUS
 
 
-def tr(text: str) -> str:
-    """The words in the person's language."""
-    return QCoreApplication.translate("Commands", text)
+@dataclass(frozen=True)
+class Listed:
+    """One entry of a command that is a list."""
+
+    text: str
+    tip: str
+    run: Callable[[], object]
 
 
 @dataclass(frozen=True)
 class Command:
     """One command. `checked` says, for one that is on or off, which it is now; `needs` whether it
-    can be run now."""
+    can be run now; `named` what it is called now, when that changes; `lists` makes it a submenu."""
 
+    key: str
     menu: str
     text: str
-    keys: tuple[str, ...]
     tip: str
-    run: Callable[["Bench"], object]
-    checked: Callable[["Bench"], bool] | None = None
-    needs: Callable[["Bench"], bool] | None = None
+    run: Callable[[Work], object] = field(default=lambda work: None)
+    keys: tuple[str, ...] = ()
+    checked: Callable[[Work], bool] | None = None
+    needs: Callable[[Work], bool] | None = None
+    named: Callable[[Work], str] | None = None
+    lists: Callable[[Work], list[Listed]] | None = None
     line_before: bool = False
 
+    def action(self, work: Work) -> QAction:
+        """Its action: the same in menu, by key and for assistive technology."""
+        action = QAction(self.text, work.window_itself)
+        action.setShortcuts([QKeySequence(key) for key in self.keys])
+        action.setToolTip(self.tip)
+        action.setStatusTip(self.tip)
+        action.setCheckable(self.checked is not None)
+        action.triggered.connect(lambda: self.run(work))
+        return action
 
-def _volume_chosen(bench: "Bench") -> bool:
-    return bench.session.document.volume is not None
+
+def _acts() -> "ModuleType":
+    from isometron.ui.bench import acts
+
+    return acts
 
 
-def _something(bench: "Bench") -> bool:
-    return bool(bench.session.document.volumes)
+def _pages() -> "ModuleType":
+    from isometron.ui.bench import help_pages
+
+    return help_pages
+
+
+def _edit(name: str, edit: Edit) -> Callable[[Work], object]:
+    return lambda work: work.session.edit(name, edit)
+
+
+def _volume_chosen(work: Work) -> bool:
+    return work.session.document.volume is not None
+
+
+def _something(work: Work) -> bool:
+    return bool(work.session.document.volumes)
+
+
+def _undo_name(work: Work) -> str:
+    name = work.session.undo_name
+    return _("Undo: {step}").format(step=name) if name else _("Undo")
+
+
+def _redo_name(work: Work) -> str:
+    name = work.session.redo_name
+    return _("Redo: {step}").format(step=name) if name else _("Redo")
+
+
+def _recent(work: Work) -> list[Listed]:
+    return [
+        Listed(path.name, str(path), lambda path=path: work.keeping.open_path(path))  # type: ignore[misc]
+        for path in work.keeping.recent()
+    ]
+
+
+def _samples() -> list[Command]:
+    return [
+        Command(
+            f"sample {name}",
+            SHEET,
+            _("Sample: {name}").format(name=_(name)),
+            _("Open the sample sheet “{name}”.").format(name=_(name)),
+            lambda w, n=name: w.keeping.open_sample(n),  # type: ignore[misc]
+            line_before=number == 0,
+        )
+        for number, name in enumerate(SAMPLES)
+    ]
+
+
+def _sends() -> list[Command]:
+    """One command for every way something leaves as a file, and for what can be taken back."""
+    found: list[Command] = []
+    for outgoing in OUTGOING:
+        for number, errand in enumerate(outgoing.errands):
+            found.append(_sending(outgoing, errand, number, first=not found))
+        if outgoing.takes is not None:
+            found.append(
+                Command(
+                    f"take {outgoing.key}",
+                    SHEET,
+                    _("Take dimensions…"),
+                    _("Take dimensions from a table: {formats}.").format(formats=outgoing.names),
+                    lambda w, o=outgoing: w.keeping.take(o),  # type: ignore[misc]
+                )
+            )
+    return found
+
+
+def _sending(outgoing: Outgoing, errand: Errand, number: int, *, first: bool) -> Command:
+    return Command(
+        f"send {outgoing.key} {number}" if number else f"send {outgoing.key}",
+        SHEET,
+        errand.text,
+        errand.tip.format(formats=outgoing.names),
+        lambda work: work.keeping.send(outgoing, errand),
+        errand.keys,
+        needs=_something if outgoing.slow else None,
+        line_before=first,
+    )
+
+
+def _starters() -> list[Command]:
+    return [
+        Command(
+            f"starter {starter.name}",
+            BUILD,
+            _("{name}…").format(name=_(starter.name)),
+            _("Begin a {name} from a few numbers.").format(name=_(starter.name).lower()),
+            lambda w, n=number: _acts().begin_with(w, n),  # type: ignore[misc]
+            line_before=number == 0,
+        )
+        for number, starter in enumerate(STARTERS)
+    ]
 
 
 def _stances() -> list[Command]:
     return [
         Command(
-            "Build",
-            f"Stand: {stance.name}",
-            (f"Ctrl+{number}",),
-            f"Stand well back before the work, {stance.name}.",
-            lambda b, s=stance: b.session.edit(  # type: ignore[misc]
-                f"stance {s.name}", lambda d: take_stance(d, s)
+            f"stance {stance.name}",
+            BUILD,
+            _("Stand: {stance}").format(stance=_(stance.name)),
+            _("Stand well back before the work, {stance}.").format(stance=_(stance.name)),
+            _edit(
+                _("stance {name}").format(name=_(stance.name)),
+                lambda d, s=stance: take_stance(d, s),  # type: ignore[misc]
             ),
+            (f"Ctrl+{number}",),
             line_before=number == 1,
         )
         for number, stance in enumerate(STANCES, start=1)
     ]
 
 
-def _units() -> list[Command]:
-    words = {"mm": "Millimetres", "cm": "Centimetres", "in": "Inches"}
+def _tabs() -> list[Command]:
     return [
         Command(
-            "Look",
-            words[unit],
-            (),
-            f"Read the sheet in {words[unit].lower()}.",
-            lambda b, u=unit: b.session.edit(  # type: ignore[misc]
-                "unit", lambda d: sheet_edits.set_unit(d, u)
-            ),
-            checked=lambda b, u=unit: b.session.document.choices.unit == u,  # type: ignore[misc]
+            f"tab {tab.key}",
+            LOOK,
+            _("{name} tab").format(name=tab.name),
+            _("Open the {name} tab.").format(name=tab.name),
+            lambda w, k=tab.key: w.open_tab(k),  # type: ignore[misc]
+            (f"Alt+{number}",),
+            line_before=number == 1,
+        )
+        for number, tab in enumerate(TABS, start=1)
+    ]
+
+
+UNIT_NAMES = {"mm": _("Millimetres"), "cm": _("Centimetres"), "in": _("Inches")}
+
+
+def _units() -> list[Command]:
+    return [
+        Command(
+            f"unit {unit}",
+            LOOK,
+            UNIT_NAMES[unit],
+            _("Read the sheet in {unit}.").format(unit=UNIT_NAMES[unit].lower()),
+            _edit(_("unit"), lambda d, u=unit: sheet_edits.set_unit(d, u)),  # type: ignore[misc]
+            checked=lambda w, u=unit: w.session.document.choices.unit == u,  # type: ignore[misc]
             line_before=number == 0,
         )
         for number, unit in enumerate(UNITS)
@@ -87,339 +219,311 @@ def _units() -> list[Command]:
 def _rooms() -> list[Command]:
     return [
         Command(
-            "Look",
-            f"{room.name.capitalize()} room",
-            (),
-            f"Work in the {room.name} room.",
-            lambda b, r=room: b.enter_room(r),  # type: ignore[misc]
-            checked=lambda b, r=room: b.room is r,  # type: ignore[misc]
+            f"room {room.name}",
+            LOOK,
+            _("{name} room").format(name=_(room.name).capitalize()),
+            _("Work in the {name} room.").format(name=_(room.name)),
+            lambda w, r=room: w.enter_room(r),  # type: ignore[misc]
+            checked=lambda w, r=room: w.room is r,  # type: ignore[misc]
             line_before=number == 0,
         )
         for number, room in enumerate(ROOMS.values())
     ]
 
 
-def _samples() -> list[Command]:
-    return [
-        Command(
-            "Sheet",
-            f"Sample: {name}",
-            (),
-            f"Open the sample sheet “{name}”.",
-            lambda b, n=name: b.keeping.open_sample(n),  # type: ignore[misc]
-            line_before=number == 0,
-        )
-        for number, name in enumerate(SAMPLES)
-    ]
-
-
-def _starters() -> list[Command]:
-    return [
-        Command(
-            "Build",
-            f"{name}…",
-            (),
-            f"Begin a {name.lower()} from a few numbers.",
-            lambda b, n=number: b.begin_with(n),  # type: ignore[misc]
-            line_before=number == 0,
-        )
-        for number, name in enumerate(STARTER_NAMES)
-    ]
-
-
 COMMANDS: list[Command] = [
-    Command("Sheet", "New", ("Ctrl+N",), "Begin a blank sheet.", lambda b: b.keeping.new()),
-    Command("Sheet", "Open…", ("Ctrl+O",), "Open a sheet.", lambda b: b.keeping.open_asked()),
+    Command(
+        "new", SHEET, _("New"), _("Begin a blank sheet."), lambda w: w.keeping.new(), ("Ctrl+N",)
+    ),
+    Command(
+        "open",
+        SHEET,
+        _("Open…"),
+        _("Open a sheet."),
+        lambda w: w.keeping.open_asked(),
+        ("Ctrl+O",),
+    ),
+    Command("recent", SHEET, _("Open recent"), _("Sheets opened of late."), lists=_recent),
     *_samples(),
     Command(
-        "Sheet",
-        "Save",
+        "save",
+        SHEET,
+        _("Save"),
+        _("Save the sheet."),
+        lambda w: w.keeping.save(),
         ("Ctrl+S",),
-        "Save the sheet.",
-        lambda b: b.keeping.save(),
         line_before=True,
     ),
     Command(
-        "Sheet",
-        "Save as…",
+        "save as",
+        SHEET,
+        _("Save as…"),
+        _("Save the sheet under another name."),
+        lambda w: w.keeping.save_as(),
         ("Ctrl+Shift+S",),
-        "Save the sheet under another name.",
-        lambda b: b.keeping.save_as(),
     ),
+    *_sends(),
     Command(
-        "Sheet",
-        "Draw to a file…",
-        ("Ctrl+E",),
-        "Draw the sheet to a PDF, SVG, PNG or DXF file at true size.",
-        lambda b: b.keeping.draw_out(),
-        line_before=True,
-    ),
-    Command(
-        "Sheet",
-        "Write the build order…",
-        ("Ctrl+Shift+E",),
-        "Write the build order as a booklet (PDF), text, SVG or painting layers, or JSON.",
-        lambda b: b.keeping.write_steps(),
-        needs=_something,
-    ),
-    Command(
-        "Sheet",
-        "Write a short build order…",
-        (),
-        "Write the build order with a page of the booklet per chapter instead of per step.",
-        lambda b: b.keeping.write_steps(per_chapter=True),
-        needs=_something,
-    ),
-    Command(
-        "Sheet",
-        "Send the volumes out…",
-        (),
-        "Send the volumes to another program as OBJ, glTF or STL.",
-        lambda b: b.keeping.send_mesh(),
-    ),
-    Command(
-        "Sheet",
-        "Write dimensions…",
-        (),
-        "Write every dimension to a CSV table.",
-        lambda b: b.keeping.send_table(),
-    ),
-    Command(
-        "Sheet",
-        "Take dimensions…",
-        (),
-        "Take dimensions from a CSV table.",
-        lambda b: b.keeping.take_table(),
-    ),
-    Command(
-        "Sheet",
-        "Print…",
+        "print",
+        SHEET,
+        _("Print…"),
+        _("Print the sheet at true size."),
+        lambda w: w.keeping.print_out(),
         ("Ctrl+P",),
-        "Print the sheet at true size.",
-        lambda b: b.keeping.print_out(),
     ),
     Command(
-        "Sheet",
-        "Leave",
+        "leave",
+        SHEET,
+        _("Leave"),
+        _("Leave Isometron."),
+        lambda w: w.leave(),
         ("Ctrl+Q",),
-        "Leave Isometron.",
-        lambda b: b.close(),
         line_before=True,
     ),
     Command(
-        "Edit",
-        "Undo",
+        "undo",
+        EDIT,
+        _("Undo"),
+        _("Take the last step back."),
+        lambda w: w.session.undo(),
         ("Ctrl+Z",),
-        "Take the last step back.",
-        lambda b: b.session.undo(),
-        needs=lambda b: b.session.undo_name is not None,
+        needs=lambda w: w.session.undo_name is not None,
+        named=_undo_name,
     ),
     Command(
-        "Edit",
-        "Redo",
+        "redo",
+        EDIT,
+        _("Redo"),
+        _("Do again what was taken back."),
+        lambda w: w.session.redo(),
         ("Ctrl+Shift+Z", "Ctrl+Y"),
-        "Do again what was taken back.",
-        lambda b: b.session.redo(),
-        needs=lambda b: b.session.redo_name is not None,
+        needs=lambda w: w.session.redo_name is not None,
+        named=_redo_name,
     ),
     Command(
-        "Edit",
-        "Copy",
+        "copy",
+        EDIT,
+        _("Copy"),
+        _("Copy the chosen volumes."),
+        lambda w: _acts().copy_volumes(w),
         ("Ctrl+C",),
-        "Copy the chosen volumes.",
-        lambda b: b.copy_volumes(),
         needs=_volume_chosen,
         line_before=True,
     ),
-    Command("Edit", "Paste", ("Ctrl+V",), "Paste copied volumes.", lambda b: b.paste_volumes()),
     Command(
-        "Edit",
-        "Set a copy beside",
+        "paste",
+        EDIT,
+        _("Paste"),
+        _("Paste copied volumes."),
+        lambda w: _acts().paste_volumes(w),
+        ("Ctrl+V",),
+    ),
+    Command(
+        "copy beside",
+        EDIT,
+        _("Set a copy beside"),
+        _("Copy the chosen volumes and set the copies beside."),
+        _edit(_("copy the volume"), volume_edits.duplicate_volume),
         ("Ctrl+D",),
-        "Copy the chosen volumes and set the copies beside.",
-        lambda b: b.session.edit("copy the volume", volume_edits.duplicate_volume),
         needs=_volume_chosen,
     ),
     Command(
-        "Edit",
-        "Take the volume away",
+        "take away",
+        EDIT,
+        _("Take the volume away"),
+        _("Take the chosen volumes off the sheet."),
+        _edit(_("take the volume away"), choosing.remove_chosen),
         ("Del",),
-        "Take the chosen volumes off the sheet.",
-        lambda b: b.session.edit("take the volume away", choosing.remove_chosen),
         needs=_volume_chosen,
     ),
     Command(
-        "Edit",
-        "Choose all",
+        "choose all",
+        EDIT,
+        _("Choose all"),
+        _("Choose every volume."),
+        _edit(_("choose"), choosing.choose_all),
         ("Ctrl+A",),
-        "Choose every volume.",
-        lambda b: b.session.edit("choose", choosing.choose_all),
         line_before=True,
     ),
     Command(
-        "Edit",
-        "Choose the group",
+        "choose group",
+        EDIT,
+        _("Choose the group"),
+        _("Choose everything in the groups of what is chosen."),
+        _edit(_("choose"), choosing.choose_group),
         ("Ctrl+Shift+G",),
-        "Choose everything in the groups of what is chosen.",
-        lambda b: b.session.edit("choose", choosing.choose_group),
         needs=_volume_chosen,
     ),
     Command(
-        "Edit",
-        "Group",
+        "group",
+        EDIT,
+        _("Group"),
+        _("Make the chosen volumes one body."),
+        _edit(_("group"), choosing.group_chosen),
         ("Ctrl+G",),
-        "Make the chosen volumes one body.",
-        lambda b: b.session.edit("group", choosing.group_chosen),
         needs=_volume_chosen,
     ),
     Command(
-        "Edit",
-        "Arrow keys move true mm",
-        (),
-        "Arrow keys move a volume by true millimetres instead of millimetres on the paper.",
-        lambda b: b.toggle_nudging(),
-        checked=lambda b: b.board.truly,
+        "nudge truly",
+        EDIT,
+        _("Arrow keys move true mm"),
+        _("Arrow keys move a volume by true millimetres instead of millimetres on the paper."),
+        lambda w: _acts().toggle_nudging(w),
+        checked=lambda w: w.board.truly,
         line_before=True,
     ),
     Command(
-        "Build",
-        "Lay down a near edge",
+        "lay edge",
+        BUILD,
+        _("Lay down a near edge"),
+        _("Drag a near edge on the paper; a cube closes on it."),
+        lambda w: w.board.lay_edge(not w.board.laying),
         ("Ctrl+L",),
-        "Drag a near edge on the paper; a cube closes on it.",
-        lambda b: b.board.lay_edge(not b.board.laying),
-        checked=lambda b: b.board.laying,
+        checked=lambda w: w.board.laying,
     ),
     Command(
-        "Build",
-        "Add a box",
+        "add box",
+        BUILD,
+        _("Add a box"),
+        _("Put a cube on the ground before us."),
+        _edit(_("add a box"), volume_edits.add_box),
         ("Ctrl+B",),
-        "Put a cube on the ground before us.",
-        lambda b: b.session.edit("add a box", volume_edits.add_box),
     ),
     Command(
-        "Build",
-        "Make it a cube",
+        "make cube",
+        BUILD,
+        _("Make it a cube"),
+        _("Width and depth become the height of the near edge."),
+        _edit(_("make it a cube"), volume_edits.make_cube),
         ("Ctrl+K",),
-        "Width and depth become the height of the near edge.",
-        lambda b: b.session.edit("make it a cube", volume_edits.make_cube),
         needs=_volume_chosen,
     ),
     Command(
-        "Build",
-        "Add a wheel",
+        "add wheel",
+        BUILD,
+        _("Add a wheel"),
+        _("Put a wheel on the ground before us."),
+        _edit(_("add a wheel"), lambda d: rounding.add_round(d, "wheel")),
         ("Ctrl+R",),
-        "Put a wheel on the ground before us.",
-        lambda b: b.session.edit("add a wheel", lambda d: rounding.add_round(d, "wheel")),
     ),
     Command(
-        "Build",
-        "Add a turned form",
-        (),
-        "Put a cylinder on the ground, to be given radii by height on the Rounds tab.",
-        lambda b: b.add_turned(),
+        "add turned",
+        BUILD,
+        _("Add a turned form"),
+        _("Put a cylinder on the ground, to be given radii by height on the Rounds tab."),
+        lambda w: _acts().add_turned(w),
     ),
     Command(
-        "Build",
-        "Next step",
+        "next step",
+        BUILD,
+        _("Next step"),
+        _("Show the next step of the build order."),
+        lambda w: _acts().steps(w).turn(1),
         ("F8",),
-        "Show the next step of the build order.",
-        lambda b: b.walk.turn(1),
         needs=_something,
         line_before=True,
     ),
     Command(
-        "Build",
-        "Step before",
+        "step before",
+        BUILD,
+        _("Step before"),
+        _("Show the step before."),
+        lambda w: _acts().steps(w).turn(-1),
         ("F7",),
-        "Show the step before.",
-        lambda b: b.walk.turn(-1),
         needs=_something,
     ),
     Command(
-        "Build",
-        "Done, next step",
+        "step done",
+        BUILD,
+        _("Done, next step"),
+        _("Tick this step off and show the next."),
+        lambda w: _acts().steps(w).tick_and_turn(),
         ("F9",),
-        "Tick this step off and show the next.",
-        lambda b: b.walk.tick(),
         needs=_something,
     ),
     Command(
-        "Build",
-        "Follow on paper",
+        "follow",
+        BUILD,
+        _("Follow on paper"),
+        _("The build order full screen, step by step, in large type."),
+        lambda w: _acts().steps(w).follow_on_paper(),
         ("F11",),
-        "The build order full screen, step by step, in large type.",
-        lambda b: b.walk.follow(),
         needs=_something,
     ),
     *_starters(),
     *_stances(),
     Command(
-        "Look",
-        "See-through",
+        "see-through",
+        LOOK,
+        _("See-through"),
+        _("Draw hidden edges in short dashes, or leave them out (solid)."),
+        lambda w: _acts().toggle_see_through(w),
         ("Ctrl+H",),
-        "Draw hidden edges in short dashes, or leave them out (solid).",
-        lambda b: b.toggle_see_through(),
-        checked=lambda b: b.session.document.choices.see_through,
+        checked=lambda w: w.session.document.choices.see_through,
     ),
     Command(
-        "Look",
-        "Construction fans",
+        "fans",
+        LOOK,
+        _("Construction fans"),
+        _("Draw the light lines to the vanishing points, or leave them out."),
+        lambda w: _acts().toggle_fans(w),
         ("Ctrl+F",),
-        "Draw the light lines to the vanishing points, or leave them out.",
-        lambda b: b.toggle_fans(),
-        checked=lambda b: b.session.document.choices.fans,
+        checked=lambda w: w.session.document.choices.fans,
     ),
     Command(
-        "Look",
-        "Sheet",
+        "fit sheet",
+        LOOK,
+        _("Sheet"),
+        _("Bring the whole sheet into view."),
+        lambda w: w.board.fit_sheet(),
         ("F2",),
-        "Bring the whole sheet into view.",
-        lambda b: b.board.fit_sheet(),
         line_before=True,
     ),
     Command(
-        "Look",
-        "Whole board",
+        "fit board",
+        LOOK,
+        _("Whole board"),
+        _("Bring the sheet and every vanishing point into view."),
+        lambda w: w.board.fit_board(),
         ("F3",),
-        "Bring the sheet and every vanishing point into view.",
-        lambda b: b.board.fit_board(),
     ),
-    Command("Look", "Closer", ("Ctrl++", "Ctrl+="), "Look closer.", lambda b: b.board.zoom(1.25)),
-    Command("Look", "Further", ("Ctrl+-",), "Look from further away.", lambda b: b.board.zoom(0.8)),
     Command(
-        "Look",
-        "Eye tab",
-        ("Alt+1",),
-        "Open the Eye tab.",
-        lambda b: b.open_tab(0),
-        line_before=True,
+        "closer",
+        LOOK,
+        _("Closer"),
+        _("Look closer."),
+        lambda w: w.board.zoom(1.25),
+        ("Ctrl++", "Ctrl+="),
     ),
-    Command("Look", "Volumes tab", ("Alt+2",), "Open the Volumes tab.", lambda b: b.open_tab(1)),
-    Command("Look", "Rounds tab", ("Alt+3",), "Open the Rounds tab.", lambda b: b.open_tab(2)),
     Command(
-        "Look", "Build order tab", ("Alt+4",), "Open the Build order tab.", lambda b: b.open_tab(3)
+        "further",
+        LOOK,
+        _("Further"),
+        _("Look from further away."),
+        lambda w: w.board.zoom(0.8),
+        ("Ctrl+-",),
     ),
+    *_tabs(),
     *_units(),
     *_rooms(),
     Command(
-        "Help",
-        "Handles and keys",
+        "help",
+        HELP,
+        _("Handles and keys"),
+        _("What can be taken hold of, and every key."),
+        lambda w: _pages().show_keys(w, COMMANDS),
         ("F1",),
-        "What can be taken hold of, and every key.",
-        lambda b: b.show_keys(),
     ),
     Command(
-        "Help", "About Isometron", (), "Version, licence and a caution.", lambda b: b.show_about()
+        "about",
+        HELP,
+        _("About Isometron"),
+        _("Version, licence and a caution."),
+        lambda w: _pages().show_about(w),
     ),
 ]
 
 
-def action_for(command: Command, bench: "Bench") -> QAction:
-    """The action of a command: the same in menu, by key and for assistive technology."""
-    action = QAction(tr(command.text), bench)
-    action.setShortcuts([QKeySequence(key) for key in command.keys])
-    action.setToolTip(tr(command.tip))
-    action.setStatusTip(tr(command.tip))
-    action.setCheckable(command.checked is not None)
-    action.triggered.connect(lambda: command.run(bench))
-    return action
+def run(key: str, work: Work) -> None:
+    """Run a command by its key."""
+    next(command for command in COMMANDS if command.key == key).run(work)

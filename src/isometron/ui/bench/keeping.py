@@ -10,10 +10,13 @@ from PyQt6.QtCore import QEventLoop, QObject, QSettings, QStandardPaths, Qt, pyq
 from PyQt6.QtWidgets import QApplication
 
 from isometron.document.document import Document
+from isometron.files.formats import OUTLINE, SHEET, Asked, Errand, Outgoing
 from isometron.files.sheet_file import SAMPLE_NAME, SUFFIX, read_sheet, sample_sheet, write_sheet
 from isometron.perspective.errors import IsometronError
+from isometron.render.painting import QtPainting
 from isometron.ui.bench.asking import Asking, Unsaved
 from isometron.ui.bench.session import Session
+from isometron.words import _
 
 RECENT = 8
 
@@ -48,7 +51,7 @@ class SheetKeeping(QObject):
     def name(self) -> str:
         """What the open sheet is called."""
         path = self.session.path
-        return path.stem if path else self.session.called or self.tr("new sheet")
+        return path.stem if path else self.session.called or _("new sheet")
 
     def may_leave(self) -> bool:
         """Whether the open sheet may be left: saved, thrown away, or nothing unsaved."""
@@ -70,7 +73,7 @@ class SheetKeeping(QObject):
 
     def open_asked(self) -> None:
         """A sheet the person chooses."""
-        path = self.asking.which_to_open(self.folder())
+        path = self.asking.which(_("Open a sheet"), self.folder(), [SHEET])
         if path is not None:
             self.open_path(path)
 
@@ -79,7 +82,7 @@ class SheetKeeping(QObject):
         try:
             document = read_sheet(path)
         except IsometronError as error:
-            self.asking.tell(self.tr("This sheet cannot be opened"), str(error))
+            self.asking.tell(_("This sheet cannot be opened"), str(error))
             return
         if self.may_leave():
             self.session.open(document, path)
@@ -92,7 +95,7 @@ class SheetKeeping(QObject):
     def save_as(self) -> bool:
         """Save to a file the person chooses."""
         proposal = self.session.path or self.folder() / f"{self.name}{SUFFIX}"
-        path = self.asking.where_to_save(proposal)
+        path = self.asking.where(_("Save the sheet as"), proposal, [SHEET])
         if path is None:
             return False
         return self._save_to(path if path.suffix else path.with_suffix(SUFFIX))
@@ -105,97 +108,57 @@ class SheetKeeping(QObject):
             return False
         self.session.mark_saved(path, datetime.now().strftime("%H:%M"))
         self.remember(path)
-        self.told.emit(self.tr("Saved “%s”.") % path.name)
+        self.told.emit(_("Saved “{file}”.").format(file=path.name))
         return True
 
-    def draw_out(self) -> None:
-        """Draw the sheet to an SVG, PDF or PNG file the person chooses."""
-        from isometron.files.export import draw_to
-        from isometron.render.picture import png_of
-
-        proposal = (self.session.path or self.folder() / self.name).with_suffix(".pdf")
-        path = self.asking.where_to_draw(proposal)
-        if path is None:
-            return
-        if self._carefully(lambda: draw_to(self.session.kept, path, png_of)):
-            self.told.emit(self.tr("Drawn at true size to “%s”.") % path.name)
-
-    def write_steps(self, *, per_chapter: bool = False) -> None:
-        """Write the build order to a file the person chooses; the booklet with a page per step or
-        per chapter."""
-        from isometron.files.orders import write_order
-        from isometron.render.stage import stage_png
-
+    def send(self, outgoing: Outgoing, errand: Errand) -> None:
+        """Write something of the sheet to a file the person chooses."""
+        stem = outgoing.proposal.format(name=self.name)
         folder = self.session.path.parent if self.session.path else self.folder()
-        proposal = folder / (self.tr("%s build order.pdf") % self.name)
-        kinds = (
-            "Booklet (*.pdf);;Text (*.txt);;SVG layers (*.svg);;Painting layers (*.ora);;"
-            "JSON (*.json)"
-        )
-        path = self.asking.where_to_send(proposal, kinds)
+        proposal = folder / f"{stem}{outgoing.formats[0].ending}"
+        path = self.asking.where(errand.text.rstrip("…"), proposal, outgoing.formats)
         if path is None:
             return
-        kept = self.session.kept
-        self.told.emit(self.tr("Writing the build order…"))
+        kept, asked = self.session.kept, Asked(QtPainting(), **errand.asked)
 
         def write() -> None:
-            patiently(lambda: write_order(kept, path, stage_png, per_chapter=per_chapter))
+            outgoing.write(kept, path, asked)
 
-        if self._carefully(write):
-            self.told.emit(self.tr("Build order written to “%s”.") % path.name)
+        if outgoing.slow:
+            self.told.emit(_("Writing “{file}”…").format(file=path.name))
+        if self._carefully((lambda: patiently(write)) if outgoing.slow else write):
+            self.told.emit(outgoing.done.format(file=path.name))
 
-    def send_mesh(self) -> None:
-        """Send the volumes to an OBJ, glTF or STL file the person chooses."""
-        from isometron.files.mesh import write_mesh
-
-        proposal = (self.session.path or self.folder() / self.name).with_suffix(".obj")
-        path = self.asking.where_to_send(proposal, "OBJ (*.obj);;glTF (*.glb);;STL (*.stl)")
-        if path is not None and self._carefully(lambda: write_mesh(self.session.kept, path)):
-            self.told.emit(self.tr("Volumes sent to “%s”.") % path.name)
-
-    def send_table(self) -> None:
-        """Write every dimension to a CSV file the person chooses."""
-        from isometron.files.atomic import write_whole
-        from isometron.files.table import table_of
-
-        proposal = (self.session.path or self.folder() / self.name).with_suffix(".csv")
-        path = self.asking.where_to_send(proposal, "CSV (*.csv)")
-        if path is None:
-            return
-        if self._carefully(lambda: write_whole(path, table_of(self.session.kept))):
-            self.told.emit(self.tr("Dimensions written to “%s”.") % path.name)
-
-    def take_table(self) -> None:
-        """Take dimensions from a CSV file the person chooses, as one step."""
-        from isometron.files.table import read_table, take_table
-
-        path = self.asking.which_table(self.folder())
-        if path is None:
+    def take(self, outgoing: Outgoing) -> None:
+        """Take something back from a file the person chooses, as one step."""
+        title = _("Take dimensions from a table")
+        path = self.asking.which(title, self.folder(), outgoing.formats)
+        takes = outgoing.takes
+        if path is None or takes is None:
             return
 
         def take() -> None:
-            content = read_table(path)
-            taken = take_table(self.session.kept, content, f"“{path.name}”")
-            self.session.edit("take dimensions", lambda _: taken)
+            taken = takes(self.session.kept, path)
+            self.session.edit(_("take dimensions"), lambda before: taken)
 
         if self._carefully(take):
-            self.told.emit(self.tr("Dimensions taken from “%s”.") % path.name)
+            self.told.emit(_("Dimensions taken from “{file}”.").format(file=path.name))
 
     def bring_outline(self, axis: int) -> None:
         """Bring a closed SVG outline in as the profile of the volume in work, as one step."""
         from isometron.document.edits.profiles import bring_outline
         from isometron.files.outline import read_outline_file
 
-        path = self.asking.which_outline(self.folder())
+        path = self.asking.which(_("Bring an outline in"), self.folder(), [OUTLINE])
         if path is None:
             return
 
         def bring() -> None:
             rings = read_outline_file(path)
-            self.session.edit("bring an outline in", lambda d: bring_outline(d, rings, axis))
+            self.session.edit(_("bring an outline in"), lambda d: bring_outline(d, rings, axis))
 
         if self._carefully(bring):
-            self.told.emit(self.tr("Outline brought in from “%s”.") % path.name)
+            self.told.emit(_("Outline brought in from “{file}”.").format(file=path.name))
 
     def print_out(self) -> None:
         """Print the sheet at true size."""
@@ -209,7 +172,7 @@ class SheetKeeping(QObject):
         try:
             action()
         except IsometronError as error:
-            self.asking.tell(self.tr("This did not work"), str(error))
+            self.asking.tell(_("This did not work"), str(error))
             return False
         return True
 

@@ -1,67 +1,59 @@
-"""The menus of the bench, filled from the commands."""
+"""The menus of a window, filled from the commands."""
 
-from typing import TYPE_CHECKING
-
-from PyQt6.QtCore import QCoreApplication
 from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QMenu, QMenuBar
 
-from isometron.ui.bench.commands import COMMANDS, MENUS, Command, action_for
-
-if TYPE_CHECKING:
-    from isometron.ui.bench.window import Bench
-
-
-def tr(text: str) -> str:
-    """The words in the person's language."""
-    return QCoreApplication.translate("Menus", text)
+from isometron.ui.bench.commands import COMMANDS, MENUS, Command
+from isometron.ui.bench.work import Work
+from isometron.words import _
 
 
 class Menus:
     """Every command as an action in its menu; `actions_of` pairs them."""
 
-    def __init__(self, bench: "Bench", bar: QMenuBar) -> None:
-        self._bench = bench
+    def __init__(self, work: Work, bar: QMenuBar) -> None:
+        self._work = work
         self.actions_of: list[tuple[Command, QAction]] = []
-        menus = {name: QMenu(tr(name), bench) for name in MENUS}
-        for menu in menus.values():
+        self.menus = {name: QMenu(name, work.window_itself) for name in MENUS}
+        for menu in self.menus.values():
             menu.setToolTipsVisible(True)
             bar.addMenu(menu)
-        for command in COMMANDS:
-            action = action_for(command, bench)
-            if command.line_before:
-                menus[command.menu].addSeparator()
-            menus[command.menu].addAction(action)
-            self.actions_of.append((command, action))
-            if command.text == "Open…":
-                self.recent = QMenu(tr("Open recent"), bench)
-                self.recent.aboutToShow.connect(self._list_recent)
-                menus[command.menu].addMenu(self.recent)
-        for menu in menus.values():
             menu.aboutToShow.connect(self.refresh)
+        for command in COMMANDS:
+            menu = self.menus[command.menu]
+            if command.line_before:
+                menu.addSeparator()
+            if command.lists is not None:
+                self._add_list(menu, command)
+                continue
+            action = command.action(work)
+            menu.addAction(action)
+            self.actions_of.append((command, action))
 
     def refresh(self) -> None:
         """Bring ticks, names and what can be run up to date."""
-        session = self._bench.session
         for command, action in self.actions_of:
             if command.checked is not None:
-                action.setChecked(command.checked(self._bench))
+                action.setChecked(command.checked(self._work))
             if command.needs is not None:
-                action.setEnabled(command.needs(self._bench))
-            if command.text in ("Undo", "Redo"):
-                name = getattr(session, f"{command.text.lower()}_name")
-                words = tr(command.text)
-                action.setText(f"{words}: {name}" if name else words)
+                action.setEnabled(command.needs(self._work))
+            if command.named is not None:
+                action.setText(command.named(self._work))
 
-    def _list_recent(self) -> None:
-        keeping = self._bench.keeping
-        self.recent.clear()
-        for path in keeping.recent():
-            action = self.recent.addAction(path.name)
+    def _add_list(self, menu: QMenu, command: Command) -> None:
+        listed = QMenu(command.text, self._work.window_itself)
+        listed.setToolTipsVisible(True)
+        listed.aboutToShow.connect(lambda: self._fill(listed, command))
+        menu.addMenu(listed)
+
+    def _fill(self, listed: QMenu, command: Command) -> None:
+        listed.clear()
+        for one in command.lists(self._work) if command.lists is not None else ():
+            action = listed.addAction(one.text.replace("&", "&&"))
             assert action is not None
-            action.setToolTip(str(path))
-            action.triggered.connect(lambda _=False, path=path: keeping.open_path(path))
-        if self.recent.isEmpty():
-            none = self.recent.addAction(tr("None yet"))
+            action.setToolTip(one.tip)
+            action.triggered.connect(lambda _on=False, run=one.run: run())
+        if listed.isEmpty():
+            none = listed.addAction(_("None yet"))
             assert none is not None
             none.setEnabled(False)

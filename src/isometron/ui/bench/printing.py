@@ -1,6 +1,5 @@
 """Asking for a printer."""
 
-from PyQt6.QtCore import QCoreApplication
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
 from PyQt6.QtWidgets import QDialog
 
@@ -8,13 +7,14 @@ from isometron.document.document import Document
 from isometron.drawing.scene import Scene
 from isometron.perspective.errors import IsometronError
 from isometron.render.printing import page_of, print_sheet
+from isometron.words import _
 
 
 def ask_and_print(document: Document, scene: Scene) -> str:
     """Ask for a printer and print at true size; gives the sentence to show ("" when called off)."""
     printer = QPrinter(QPrinter.PrinterMode.HighResolution)
     printer.setPageLayout(page_of(document.sheet))
-    printer.setDocName("Isometron sheet")
+    printer.setDocName(_("Isometron sheet"))
     dialog = QPrintDialog(printer)
     if dialog.exec() != QDialog.DialogCode.Accepted:
         return ""
@@ -23,10 +23,7 @@ def ask_and_print(document: Document, scene: Scene) -> str:
     except IsometronError as error:
         return str(error)
     if pages == 1:
-        return QCoreApplication.translate("Printing", "Printed at true size.")
-    return (
-        QCoreApplication.translate(
-            "Printing", "Printed at true size on %d pages: trim one and join them at the crosses."
-        )
-        % pages
-    )
+        return _("Printed at true size.")
+    return _(
+        "Printed at true size on {pages} pages: trim one and join them at the crosses."
+    ).format(pages=pages)

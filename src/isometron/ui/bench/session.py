@@ -1,9 +1,8 @@
-"""The open sheet: its history, its file, and the scene that belongs to it.
+"""The open sheet: its history, its file, what is picked, and the scene that belongs to it.
 
-Widgets emit intentions; the session carries them out and says what is to be shown.
+Widgets say what they wish; the session carries it out and says what is to be shown.
 """
 
-from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
@@ -11,11 +10,12 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from isometron.document.document import Document
 from isometron.document.history import History
+from isometron.drawing.picks.pick import Pick
+from isometron.drawing.readings import default_pick
 from isometron.drawing.scene import Scene, left_behind, scene_of
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
-
-Edit = Callable[[Document], Document]
+from isometron.ui.parts.wishes import Edit
 
 
 class Session(QObject):
@@ -32,16 +32,29 @@ class Session(QObject):
         self.saved_at = ""
         self._history = History(document)
         self._preview: Document | None = None
-        self.scene: Scene = scene_of(document)
+        self._scene: Scene | None = None
+        self._pick: Pick | None = None
         self.ghost: Array = np.empty((0, 4))
         """Lines (k, 4) sheet mm of what the last action changed, as it was before."""
-        self._kept_scene = self.scene
+        self._kept_scene: Scene | None = None
         self._ghost_of = document
 
     @property
     def document(self) -> Document:
         """The document to show: the one being dragged, or the one last kept."""
         return self._preview or self._history.document
+
+    @property
+    def scene(self) -> Scene:
+        """The scene of the document to show, made when it is first asked for."""
+        if self._scene is None:
+            self._scene = self._kept_scene = scene_of(self.document)
+        return self._scene
+
+    @property
+    def ready(self) -> bool:
+        """Whether the scene is made."""
+        return self._scene is not None
 
     @property
     def dragging(self) -> bool:
@@ -67,6 +80,24 @@ class Session(QObject):
     def redo_name(self) -> str | None:
         """What redo would do again."""
         return self._history.redo_name
+
+    # What is picked
+
+    @property
+    def pick(self) -> Pick | None:
+        """What the person has picked, while it is there."""
+        return self._pick
+
+    @property
+    def reading(self) -> Pick | None:
+        """What is read: what is picked, else what usually is."""
+        return self._pick or default_pick(self.document, self.scene)
+
+    def read(self, pick: Pick | None) -> None:
+        """Pick something, or nothing."""
+        self._pick = pick
+
+    # Steps
 
     def open(self, document: Document, path: Path | None, *, called: str = "") -> None:
         """Another sheet; the history begins anew. `called` names one that has no file yet."""
@@ -127,12 +158,19 @@ class Session(QObject):
         self._history.mark_saved()
         self._show()
 
+    def refresh(self) -> None:
+        """Show the document again, as after another pick."""
+        self._show()
+
     def _show(self) -> None:
-        self.scene = scene_of(self.document, self.scene)
+        self._scene = scene_of(self.document, self.scene)
+        kept = self._kept_scene or self._scene
         if self._preview is not None:
-            self.ghost = left_behind(self._kept_scene, self.scene)
+            self.ghost = left_behind(kept, self._scene)
         else:
             if self.document is not self._ghost_of:
-                self.ghost = left_behind(self._kept_scene, self.scene)
-            self._kept_scene, self._ghost_of = self.scene, self.document
+                self.ghost = left_behind(kept, self._scene)
+            self._kept_scene, self._ghost_of = self._scene, self.document
+        if self._pick is not None and not self._pick.is_there(self._scene):
+            self._pick = None
         self.shown.emit()

@@ -1,6 +1,6 @@
 """A starter's short dialog: its numbers, a live picture, and the caution."""
 
-from PyQt6.QtCore import QCoreApplication, QSize
+from PyQt6.QtCore import QRectF, QSize
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QDialog,
@@ -14,23 +14,18 @@ from PyQt6.QtWidgets import (
 
 from isometron.document.document import Choices, Document
 from isometron.document.edits.starters import CAUTION, Question, Starter, with_starter
-from isometron.drawing.pencils import PENCILS
+from isometron.drawing.layers import HIDDEN, OBJECT
 from isometron.drawing.scene import Scene, scene_of
-from isometron.drawing.strokes import Role
 from isometron.perspective.errors import IsometronError
-from isometron.render.painter import View, paint_arcs, paint_lines, pen_of
+from isometron.render.painter import paint_arcs, paint_lines, pen_of
+from isometron.render.view import View
 from isometron.ui.parts.card import soft_label
-from isometron.ui.parts.fields import LengthField, NumberField
-from isometron.ui.parts.form import FIELDS
+from isometron.ui.parts.fields import FIELDS, LengthField, NumberField
 from isometron.ui.parts.theme import PAPER, SERIOUS, TITLE_PT, Room, font
+from isometron.words import _
 
 PICTURE = QSize(420, 330)
 PX_PER_MM = 2.2
-
-
-def tr(text: str) -> str:
-    """The words in the person's language."""
-    return QCoreApplication.translate("StarterDialog", text)
 
 
 class StarterPicture(QWidget):
@@ -39,7 +34,7 @@ class StarterPicture(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.setFixedSize(PICTURE)
-        self.setAccessibleName(tr("Picture of the framework"))
+        self.setAccessibleName(_("Picture of the framework"))
         self._scene: Scene | None = None
 
     def show_scene(self, scene: Scene) -> None:
@@ -55,14 +50,11 @@ class StarterPicture(QWidget):
             bounds = [p.bounds for p in self._scene.pictures]
             left, bottom = min(b[0] for b in bounds), min(b[1] for b in bounds)
             right, top = max(b[2] for b in bounds), max(b[3] for b in bounds)
-            scale = 0.88 * min(self.width() / (right - left), self.height() / (top - bottom))
-            view = View(
-                scale,
-                self.width() / 2 - scale * (left + right) / 2,
-                self.height() / 2 + scale * (top + bottom) / 2,
-            )
+            across, down = round(0.06 * self.width()), round(0.06 * self.height())
+            box = QRectF(self.rect()).adjusted(across, down, -across, -down)
+            view = View.fit((left, bottom, right, top), box)
             for picture in self._scene.pictures:
-                hidden, seen = pen_of(PENCILS[Role.HIDDEN], 3.0), pen_of(PENCILS[Role.OBJECT], 3.0)
+                hidden, seen = pen_of(HIDDEN.pencil, 3.0), pen_of(OBJECT.pencil, 3.0)
                 paint_lines(painter, view, picture.hidden_lines, hidden)
                 paint_lines(painter, view, picture.seen_lines, seen)
                 paint_arcs(painter, view, picture.curves_drawn("hidden"), hidden)
@@ -76,17 +68,19 @@ class StarterDialog(QDialog):
     def __init__(self, parent: QWidget, starter: Starter, room: Room, unit: str) -> None:
         super().__init__(parent)
         self.starter, self.values = starter, starter.proposal
-        self.setWindowTitle(tr("%s starter") % starter.name)
+        self.setWindowTitle(_("{name} starter").format(name=_(starter.name)))
         self.fields: dict[str, NumberField] = {}
         self.wrong = QLabel("")
         self.wrong.setWordWrap(True)
         self.wrong.setStyleSheet(f"color: {SERIOUS};")
-        title = QLabel(tr("%s, in %s") % (starter.name, starter.module))
+        title = QLabel(
+            _("{name}, in {module}").format(name=_(starter.name), module=_(starter.module))
+        )
         title.setFont(font(TITLE_PT, bold=True))
         grid = QGridLayout()
         grid.setVerticalSpacing(5)
         for row, question in enumerate(starter.questions):
-            grid.addWidget(soft_label(tr(question.name)), row, 0)
+            grid.addWidget(soft_label(_(question.name)), row, 0)
             grid.addWidget(self._field(question, room, unit), row, 1)
         grid.setRowStretch(len(starter.questions), 1)
         self.picture = StarterPicture()
@@ -94,14 +88,14 @@ class StarterDialog(QDialog):
         body.setSpacing(16)
         body.addLayout(grid)
         body.addWidget(self.picture)
-        caution = soft_label(tr(CAUTION))
+        caution = soft_label(_(CAUTION))
         caution.setWordWrap(True)
         caution.setFont(font(italic=True))
-        self.put = QPushButton(tr("Put it on the sheet"))
-        self.put.setToolTip(tr("Set these volumes on the ground; each can then be edited freely."))
+        self.put = QPushButton(_("Put it on the sheet"))
+        self.put.setToolTip(_("Set these volumes on the ground; each can then be edited freely."))
         self.put.clicked.connect(self.accept)
-        back = QPushButton(tr("Go back"))
-        back.setToolTip(tr("Leave the sheet as it is."))
+        back = QPushButton(_("Go back"))
+        back.setToolTip(_("Leave the sheet as it is."))
         back.clicked.connect(self.reject)
         self.put.setDefault(True)
         foot = QHBoxLayout()
@@ -118,7 +112,7 @@ class StarterDialog(QDialog):
         self._redraw()
 
     def _field(self, question: Question, room: Room, unit: str) -> NumberField:
-        field = FIELDS[question.kind](question.name, tr(question.tip))
+        field = FIELDS[question.kind](question.name, _(question.tip))
         field.setObjectName(question.name)
         field.setFixedWidth(104)
         field.room = room

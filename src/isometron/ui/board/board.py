@@ -1,7 +1,6 @@
 """The board: the sheet on its desk, and everything on it that can be taken hold of."""
 
 from dataclasses import dataclass
-from functools import cache
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -18,27 +17,35 @@ from PyQt6.QtGui import (
 from isometron.document.document import Document
 from isometron.document.edits import sliding
 from isometron.document.edits.volume_edits import lay_near_edge
-from isometron.drawing.picks import is_there
-from isometron.drawing.readings import Pick
-from isometron.drawing.round_readings import curve_arcs
+from isometron.drawing.picks.face import FacePick
+from isometron.drawing.picks.pick import Pick
 from isometron.drawing.scene import Scene, bare
 from isometron.perspective.eye import Array
-from isometron.render.painter import View
-from isometron.ui.board.handles import Handle, face_handle, handles_of, number_of, volume_handle
-from isometron.ui.board.marks import Marks, flags_of
-from isometron.ui.board.standing_layer import StandingLayer, Surroundings, paper_rectangle
-from isometron.ui.board.touch import Touch, apart
+from isometron.render.view import Point, View
+from isometron.ui.board.desk import Surroundings
+from isometron.ui.board.flags import flags_of
+from isometron.ui.board.handles.bodies import face_handle, volume_handle
+from isometron.ui.board.handles.handle import Handle
+from isometron.ui.board.handles.table import handles_of, load
+from isometron.ui.board.marks import Marks
+from isometron.ui.board.standing_layer import StandingLayer
+from isometron.ui.board.touch import Touch
 from isometron.ui.board.view import BoardView
-from isometron.ui.parts.theme import Room
+from isometron.ui.parts.theme import font
+from isometron.ui.parts.touching import apart, arrow_of
+from isometron.ui.parts.wishes import Wishes
+from isometron.words import _
 
 if TYPE_CHECKING:
     from isometron.construction.stages import Stage
 
 NUDGE_MM = {"plain": 1.0, "shift": 10.0, "control": 0.1}
+DRAG_PX = 3.0
+"""A press that moves less than this is a click."""
 
 NOTHING = np.empty((0, 4))
 
-Point = tuple[float, float]
+load()
 
 
 @dataclass
@@ -54,24 +61,16 @@ class _Grip:
 
 
 class Board(BoardView):
-    """The board. Shows a document; emits what the person wants done to it."""
+    """The board. Shows a document, and wishes for what the person wants done to it."""
 
-    dragged = pyqtSignal(object)
-    dropped = pyqtSignal(str)
-    given_up = pyqtSignal()
-    picked = pyqtSignal(object)
-    picked_besides = pyqtSignal(object)
-    hinted = pyqtSignal(str)
     laying_changed = pyqtSignal(bool)
-    line_picked = pyqtSignal(str)
 
-    def __init__(self, room: Room) -> None:
-        super().__init__()
-        self.room = room
+    def __init__(self, wishes: Wishes) -> None:
+        super().__init__(wishes)
         self.setObjectName("board")
-        self.setAccessibleName(self.tr("Board"))
+        self.setAccessibleName(_("Board"))
         self.setAccessibleDescription(
-            self.tr(
+            _(
                 "The sheet on its desk. Page Down and Page Up choose a handle, "
                 "the arrow keys move it."
             )
@@ -96,9 +95,12 @@ class Board(BoardView):
 
     # What is shown
 
-    def show_document(self, document: Document, scene: Scene, ghost: Array = NOTHING) -> None:
-        """Show another document; `ghost` are lines of what has just been changed."""
-        self._ghost = ghost
+    def show_document(
+        self, document: Document, scene: Scene, pick: Pick | None, ghost: Array = NOTHING
+    ) -> None:
+        """Show another document with what is picked; `ghost` are lines of what has just been
+        changed."""
+        self._ghost, self._pick = ghost, pick
         resized = self._document is None or self._document.sheet != document.sheet
         self._document, self._scene = document, scene
         self._handles = handles_of(document, scene)
@@ -112,16 +114,6 @@ class Board(BoardView):
         if stage is not self._stage:
             self._stage = stage
             self.update()
-
-    def show_room(self, room: Room) -> None:
-        """Show the board in another room."""
-        self.room = room
-        self.update()
-
-    def show_pick(self, pick: Pick | None) -> None:
-        """Show what is picked with a marker swipe."""
-        self._pick = pick
-        self.update()
 
     def show_spot(self, place: Point | None) -> None:
         """Circle a place that a remark speaks of, bringing it into view."""
@@ -141,8 +133,8 @@ class Board(BoardView):
             self._laying = laying
             self.setCursor(Qt.CursorShape.CrossCursor if laying else Qt.CursorShape.ArrowCursor)
             self.laying_changed.emit(laying)
-        self.hinted.emit(
-            self.tr("Drag from the foot of the nearest upright edge to its top.") if laying else ""
+        self.wishes.hint(
+            _("Drag from the foot of the nearest upright edge to its top.") if laying else ""
         )
 
     # Painting
@@ -163,58 +155,52 @@ class Board(BoardView):
             document.sheet,
             document.choices.unit,
             document.choices.cone_deg,
-            self.room,
+            self.wishes.room,
         )
         if self._stage is not None:
-            self._paint_stage(painter, self._stage, around, scene)
+            self._paint_stage(painter, self._stage, around, document, scene)
             return
-        painter.drawPixmap(0, 0, self._standing.picture(around, scene))
+        painter.drawPixmap(0, 0, self._standing.picture(around, document, scene))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        marks = Marks(self.room, self._view, self.size(), document)
-        self._paint_pick(painter, marks, scene)
-        marks.construction(painter, scene)
-        marks.ellipse_aids(painter, scene)
+        marks = Marks(around.room, self._view, self.size(), document)
+        pick = self._pick if self._pick and self._pick.is_there(scene) else None
+        if pick is not None:
+            marks.pick(painter, scene, pick)
+        marks.layers(painter, scene)
         marks.framework(painter, scene, self._ghost)
+        self._paint_handles(painter, marks)
+        if self._spot is not None:
+            marks.spot(painter, self._spot)
+        if self._grip and self._grip.moved and self._grip.handle:
+            words = self._grip.handle.number(document, scene)
+            marks.tag(painter, self._pointer, words, self._stopped_at)
+        elif pick is not None:
+            marks.pick_tag(painter, scene, pick)
+
+    def _paint_handles(self, painter: QPainter, marks: Marks) -> None:
         flagged = {flag.handle.key for flag in self.flags}
         hot = self._grip.handle.key if self._grip and self._grip.handle else self._hot
         hot = hot or (self._keyed if self.hasFocus() else None)
         for handle in reversed(self._handles):
             if handle.key not in flagged:
-                marks.handle(painter, handle, hot=handle.key == hot)
+                handle.paint(painter, marks.on, hot=handle.key == hot)
         for flag in self.flags:
-            marks.flag(painter, flag, hot=flag.handle.key == hot)
-        if self._spot is not None:
-            marks.spot(painter, self._spot)
-        pick = self._pick
-        if self._grip and self._grip.moved and self._grip.handle:
-            words = number_of(self._grip.handle, document, scene)
-            marks.tag(painter, self._pointer, words, self._stopped_at)
-        elif pick and pick.kind == "edge" and is_there(scene, pick):
-            marks.edge_tag(painter, scene.pictures[pick.volume], pick.index)
+            flag.paint(painter, marks.on, hot=flag.handle.key == hot)
 
     def _paint_stage(
-        self, painter: QPainter, stage: "Stage", around: Surroundings, scene: Scene
+        self,
+        painter: QPainter,
+        stage: "Stage",
+        around: Surroundings,
+        document: Document,
+        scene: Scene,
     ) -> None:
         """A stage of the build order on the bare sheet."""
         from isometron.render.stage import paint_on_desk
-        from isometron.ui.parts.theme import font
 
-        painter.drawPixmap(0, 0, self._bare.picture(around, bare(scene)))
+        painter.drawPixmap(0, 0, self._bare.picture(around, document, bare(scene)))
         painter.setFont(font(bold=True))
-        paper = paper_rectangle(self._view, around.sheet)
-        paint_on_desk(painter, self._view, stage, paper, QRectF(self.rect()))
-
-    def _paint_pick(self, painter: QPainter, marks: Marks, scene: Scene) -> None:
-        pick = self._pick
-        if pick is None or not is_there(scene, pick):
-            return
-        picture = scene.pictures[pick.volume]
-        if pick.kind == "edge":
-            marks.edge(painter, picture, pick.index)
-        elif pick.kind == "face":
-            marks.face(painter, picture, pick.index)
-        elif pick.kind in ("circle", "curve"):
-            marks.curve(painter, curve_arcs(picture, pick))
+        paint_on_desk(painter, self._view, stage, around.paper, QRectF(self.rect()))
 
     def _touch(self) -> Touch:
         """What lies where on the board just now."""
@@ -231,7 +217,7 @@ class Board(BoardView):
         if self._stage is not None and event.button() == Qt.MouseButton.LeftButton:
             name = self._touch().stroke_at(at, self._stage)
             if name is not None:
-                self.line_picked.emit(name)
+                self.wishes.choose_line(name)
             else:
                 self._grip = _Grip(at, pans=self._view)
             return
@@ -247,10 +233,9 @@ class Board(BoardView):
         if handle is not None:
             self._grip = _Grip(at, handle=handle, pick=handle.pick)
             return
-        pick = self._touch().pick_at(at)
-        level = self._touch().level_at(at)
-        if level is not None and (pick is None or pick.kind == "face"):
-            self._grip = _Grip(at, handle=level)
+        pick, line = self._touch().pick_at(at), self._touch().line_at(at)
+        if line is not None and (pick is None or isinstance(pick, FacePick)):
+            self._grip = _Grip(at, handle=line)
         elif pick is not None:
             self._grip = _Grip(at, pick=pick)
         else:
@@ -264,7 +249,7 @@ class Board(BoardView):
         if grip is None:
             self._hover(event.position())
             return
-        if not grip.moved and apart(grip.at, event.position()) < 3.0:
+        if not grip.moved and apart(grip.at, event.position()) < DRAG_PX:
             return
         if not grip.moved:
             grip.moved = True
@@ -273,13 +258,10 @@ class Board(BoardView):
         snap = not event.modifiers() & Qt.KeyboardModifier.AltModifier
         if grip.lays:
             foot, top = self._view.sheet(grip.at), self._view.sheet(event.position())
-            self.dragged.emit(lambda document: lay_near_edge(document, foot, top))
+            self.wishes.drag(lambda document: lay_near_edge(document, foot, top))
         elif grip.pans is not None:
-            moved = event.position() - grip.at
             self._fitted = None
-            self._look(
-                View(grip.pans.scale, grip.pans.left + moved.x(), grip.pans.bottom + moved.y())
-            )
+            self._look(grip.pans.panned(event.position() - grip.at))
         elif grip.handle is not None:
             self._drag(grip, grip.handle, event.position(), shifted=shifted, snap=snap)
 
@@ -288,20 +270,17 @@ class Board(BoardView):
         self._stopped_at = ""
         if grip.handle is None and grip.pick is not None and self._document is not None:
             known = self._pick
-            self.picked.emit(grip.pick)
-            if grip.pick.kind == "face" and grip.pick == known:
+            self.wishes.pick(grip.pick)
+            if isinstance(grip.pick, FacePick) and grip.pick == known:
                 grip.handle = face_handle(self._document, grip.pick, self._view.sheet(grip.at))
             else:
-                grip.handle = volume_handle(self._document, self._view.sheet(grip.at))
+                grip.handle = volume_handle(self._document)
 
     def _drag(self, grip: _Grip, handle: Handle, at: QPointF, *, shifted: bool, snap: bool) -> None:
-        scale = self._view.scale
-        moved = at - grip.at
-        x, y = handle.place
-        place = (x + moved.x() / scale, y - moved.y() / scale)
+        (x, y), (right, up) = handle.place, self._view.moved(at - grip.at)
+        place = (x + right, y + up)
         edit = handle.shifted if shifted and handle.shifted else handle.drag
-        stays = handle.shift_stays if shifted and handle.shifted else handle.stays
-        self.hinted.emit(f"{handle.title}: {stays}.")
+        self.wishes.hint(handle.told(shift=shifted))
         slide = handle.shift_slides if shifted and handle.shift_slides else handle.slides
 
         def slid(document: Document) -> Document:
@@ -311,7 +290,7 @@ class Board(BoardView):
             self._stopped_at = done.words
             return done.document
 
-        self.dragged.emit(slid)
+        self.wishes.drag(slid)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         grip, self._grip = self._grip, None
@@ -320,30 +299,32 @@ class Board(BoardView):
         if grip.lays:
             self.lay_edge(False)
             if grip.moved:
-                self.dropped.emit(self.tr("lay down a near edge"))
+                self.wishes.drop(_("lay down a near edge"))
         elif grip.handle is not None and grip.moved:
-            self.dropped.emit(self.tr("drag %s") % _lower_first(grip.handle.title))
-            self.hinted.emit("")
+            name = _lower_first(grip.handle.title)
+            self.wishes.drop(_("drag {what}").format(what=name))
+            self.wishes.hint("")
         elif not grip.moved and (grip.pick is not None or grip.pans is not None):
-            more = event.modifiers() & Qt.KeyboardModifier.ControlModifier
-            (self.picked_besides if more else self.picked).emit(grip.pick)
-            if grip.pick is not None and grip.pick.kind == "face" and not more:
-                self.hinted.emit(self.tr("Drag this face to slide it, or an edge to move it all."))
+            more = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+            self.wishes.pick(grip.pick, besides=more)
+            if isinstance(grip.pick, FacePick) and not more:
+                self.wishes.hint(_("Drag this face to slide it, or an edge to move it all."))
         self.update()
 
     def _hover(self, at: QPointF) -> None:
         if self._laying or self._stage is not None:
             return
-        handle = self._touch().handle_at(at) or (
-            self._touch().level_at(at) if self._touch().pick_at(at) is None else None
-        )
+        touch = self._touch()
+        handle = touch.handle_at(at)
+        if handle is None and touch.line_at(at) is not None and touch.pick_at(at) is None:
+            handle = touch.line_at(at)
         hot = handle.key if handle else None
         if hot != self._hot:
             self._hot = hot
             self.setCursor(
                 QCursor(Qt.CursorShape.OpenHandCursor if handle else Qt.CursorShape.ArrowCursor)
             )
-            self.hinted.emit(f"{handle.title}: {handle.stays}." if handle else "")
+            self.wishes.hint(handle.told() if handle else "")
             self.update()
 
     # Keyboard
@@ -351,26 +332,26 @@ class Board(BoardView):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:
             return
-        key = event.key()
+        key, arrow = event.key(), arrow_of(event)
         if key == Qt.Key.Key_Escape:
             self._escape()
         elif key in (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp) and self._handles:
             self._choose_handle(1 if key == Qt.Key.Key_PageDown else -1)
-        elif key in _arrows() and self._keyed_handle() is not None:
-            self._nudge(*_arrows()[key], event.modifiers())
-        elif key in _arrows() and self._document is not None and self._document.chosen:
-            self._nudge_volumes(*_arrows()[key], event.modifiers())
+        elif arrow is not None and self._keyed_handle() is not None:
+            self._nudge(*arrow, event.modifiers())
+        elif arrow is not None and self._document is not None and self._document.chosen:
+            self._nudge_volumes(*arrow, event.modifiers())
         else:
             super().keyPressEvent(event)
 
     def _escape(self) -> None:
         if self._grip is not None:
             self._grip = None
-            self.given_up.emit()
+            self.wishes.let_go()
         self.lay_edge(False)
         self._keyed = None
         self.show_spot(None)
-        self.picked.emit(None)
+        self.wishes.pick(None)
 
     def _keyed_handle(self) -> Handle | None:
         return next((h for h in self._handles if h.key == self._keyed), None)
@@ -381,15 +362,16 @@ class Board(BoardView):
         self._keyed = keys[at % len(keys)]
         handle = self._keyed_handle()
         assert handle is not None
-        self.setAccessibleDescription(f"{handle.title}: {handle.stays}.")
-        self.hinted.emit(f"{handle.title} — arrow keys move it: {handle.stays}.")
+        self.setAccessibleDescription(handle.told())
+        told = _("{handle} — arrow keys move it: {stays}.")
+        self.wishes.hint(told.format(handle=handle.title, stays=handle.stays))
         self.update()
 
     def _nudge_volumes(self, right: int, up: int, modifiers: Qt.KeyboardModifier) -> None:
         mm = NUDGE_MM[_step_of(modifiers)]
         nudge = sliding.nudge_truly if self.truly else sliding.nudge_on_paper
-        self.dragged.emit(lambda document: nudge(document, right * mm, up * mm))
-        self.dropped.emit(self.tr("nudge"))
+        self.wishes.drag(lambda document: nudge(document, right * mm, up * mm))
+        self.wishes.drop(_("nudge"))
 
     def _nudge(self, right: int, up: int, modifiers: Qt.KeyboardModifier) -> None:
         handle = self._keyed_handle()
@@ -398,8 +380,8 @@ class Board(BoardView):
         mm = NUDGE_MM[_step_of(modifiers)]
         x, y = handle.place
         place = (x + right * mm, y + up * mm)
-        self.dragged.emit(lambda document: handle.drag(document, place))
-        self.dropped.emit(self.tr("move %s") % _lower_first(handle.title))
+        self.wishes.drag(lambda document: handle.drag(document, place))
+        self.wishes.drop(_("move {what}").format(what=_lower_first(handle.title)))
 
     def focusInEvent(self, event: QFocusEvent | None) -> None:
         super().focusInEvent(event)
@@ -414,18 +396,6 @@ def _step_of(modifiers: Qt.KeyboardModifier) -> str:
     if modifiers & Qt.KeyboardModifier.ControlModifier:
         return "control"
     return "shift" if modifiers & Qt.KeyboardModifier.ShiftModifier else "plain"
-
-
-@cache
-def _arrows() -> dict[int, tuple[int, int]]:
-    """Steps right and up of the arrow keys. (Qt's long list of keys is loaded at the first key.)"""
-    keys = Qt.Key
-    return {
-        keys.Key_Left: (-1, 0),
-        keys.Key_Right: (1, 0),
-        keys.Key_Up: (0, 1),
-        keys.Key_Down: (0, -1),
-    }
 
 
 def _lower_first(title: str) -> str:

@@ -1,28 +1,26 @@
 """What floats over the board: a plate with words at its head, a few switches at its foot."""
 
-from PyQt6.QtCore import QCoreApplication, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout
 
 from isometron.ui.board.board import Board
-from isometron.ui.parts.theme import SERIOUS, Room
+from isometron.ui.parts.theme import SERIOUS
+from isometron.ui.parts.wishes import Wishes
+from isometron.words import _
 
-REFUSAL_MS = 7000
+REFUSAL_MS, TOLD_MS = 7000, 7000
+"""How long a refusal stands, and what has been done."""
 
-
-def tr(text: str) -> str:
-    """The words in the person's language."""
-    return QCoreApplication.translate("BoardFrame", text)
+WIDE, NARROW = 560, 200
 
 
 class BoardFrame(Board):
     """The board with its plate and switches."""
 
-    see_through_wanted = pyqtSignal()
-    fans_wanted = pyqtSignal()
-
-    def __init__(self, room: Room) -> None:
-        super().__init__(room)
+    def __init__(self, wishes: Wishes) -> None:
+        super().__init__(wishes)
         self.plate = QLabel(self)
+        self.plate.setTextFormat(Qt.TextFormat.PlainText)
         self.plate.setWordWrap(True)
         self.plate.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.plate.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
@@ -30,23 +28,22 @@ class BoardFrame(Board):
         self._refusal = QTimer(self)
         self._refusal.setSingleShot(True)
         self._refusal.timeout.connect(lambda: self.say(""))
-        self.hinted.connect(self._hint)
         self.see_through = self._switch(
-            tr("See-through"), tr("Draw hidden edges in short dashes, or leave them out."), True
+            _("See-through"),
+            _("Draw hidden edges in short dashes, or leave them out."),
+            "see-through",
         )
-        self.see_through.clicked.connect(self.see_through_wanted)
         self.fans = self._switch(
-            tr("Fans"), tr("Draw the light lines to the vanishing points, or leave them out."), True
+            _("Fans"), _("Draw the light lines to the vanishing points, or leave them out."), "fans"
         )
-        self.fans.clicked.connect(self.fans_wanted)
-        sheet = self._switch(tr("Sheet"), tr("Bring the whole sheet into view (F2)."), False)
-        sheet.clicked.connect(self.fit_sheet)
+        for switch in (self.see_through, self.fans):
+            switch.setCheckable(True)
+        sheet = self._switch(_("Sheet"), _("Bring the whole sheet into view (F2)."), "fit sheet")
         whole = self._switch(
-            tr("Whole board"),
-            tr("Bring the sheet and every vanishing point into view (F3)."),
-            False,
+            _("Whole board"),
+            _("Bring the sheet and every vanishing point into view (F3)."),
+            "fit board",
         )
-        whole.clicked.connect(self.fit_board)
         foot = QHBoxLayout()
         foot.setSpacing(6)
         foot.addWidget(self.see_through)
@@ -60,13 +57,14 @@ class BoardFrame(Board):
         column.addStretch(1)
         column.addLayout(foot)
 
-    def _switch(self, text: str, tip: str, checkable: bool) -> QPushButton:
+    def _switch(self, text: str, tip: str, command: str) -> QPushButton:
         button = QPushButton(text, self)
         button.setToolTip(tip)
-        button.setCheckable(checkable)
+        button.clicked.connect(lambda _on=False: self.wishes.do(command))
         return button
 
-    def _hint(self, words: str) -> None:
+    def hint(self, words: str) -> None:
+        """What is under the pointer; a refusal or what has just been told stands a while."""
         if not self._refusal.isActive():
             self.say(words)
 
@@ -75,18 +73,28 @@ class BoardFrame(Board):
         self.say(sentence, serious=True)
         self._refusal.start(REFUSAL_MS)
 
+    def tell(self, sentence: str) -> None:
+        """Say what has been done, for a few seconds."""
+        self.say(sentence)
+        self._refusal.start(TOLD_MS)
+
+    def move_on(self) -> None:
+        """The sheet has changed: what was refused or told before no longer speaks of it."""
+        if self._refusal.isActive():
+            self.say("")
+
     def say(self, words: str, *, serious: bool = False) -> None:
         """Words on the plate; none takes it away."""
-        if not serious:
-            self._refusal.stop()
-        edge = SERIOUS if serious else self.room.field_line
+        self._refusal.stop()
+        room = self.wishes.room
+        edge = SERIOUS if serious else room.field_line
         self.plate.setStyleSheet(
-            f"background: {self.room.card}; color: {self.room.ink}; padding: 4px 12px;"
+            f"background: {room.card}; color: {room.ink}; padding: 4px 12px;"
             f"border-left: 6px solid {edge};"
         )
         self.plate.setText(words)
         self.plate.setAccessibleName(words)
         self.plate.setVisible(bool(words))
-        width = min(560, max(self.width() - 80, 200)) if words else 0
+        width = min(WIDE, max(self.width() - 80, NARROW)) if words else 0
         self.plate.setMinimumWidth(width)
         self.plate.setMinimumHeight(self.plate.heightForWidth(width) if words else 0)

@@ -1,7 +1,6 @@
 """How far around the paper a stage of the build order is shown on the board."""
 
-from isometron.drawing.strokes import Rectangle
-from isometron.perspective.sheet import Sheet
+from isometron.perspective.sheet import Rectangle, Sheet
 
 AROUND = 3.0
 """Stages are shown this many paper sizes around the paper."""

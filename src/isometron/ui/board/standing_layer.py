@@ -1,58 +1,36 @@
-"""What stands on the board between edits: desk, paper, rulers and every volume's lines.
+"""What stands on the board between edits: the desk, and every layer that does not depend on what is
+in work.
 
 Kept as a ready picture. When an edit changes some volumes only, just the places they leave and
 take are painted again; everything else is copied.
 """
 
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt
+from PyQt6.QtCore import QPointF, QRect, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen, QPixmap, QRegion
 
-from isometron.drawing.curves import outside_arcs
-from isometron.drawing.pencils import OXBLOOD, PENCILS
-from isometron.drawing.scene import Scene, VolumePicture
-from isometron.drawing.strokes import (
-    Rectangle,
-    eye_level_line,
-    outside,
-    standing_curves,
-    standing_lines,
-)
+from isometron.document.document import Document
+from isometron.drawing.layers import EYE_LEVEL, LAYERS, Given
+from isometron.drawing.scene import Scene
 from isometron.hiding.cuts import overlapping_pairs
 from isometron.perspective.cone import cone_radius
 from isometron.perspective.conics import bounds_of
 from isometron.perspective.eye import Array, Eye, eye_level
-from isometron.perspective.lengths import MM_PER, write_angle, write_length
-from isometron.perspective.sheet import Sheet
-from isometron.render.painter import View, paint_arcs, paint_lines, pen_of
-from isometron.ui.parts.theme import FELT_OBJECT, FELT_PENCILS, PAPER, Room, font
-
-SCREEN_PX_PER_MM = 3.6
-"""Pens on the board keep the width they have at this scale, so that any zoom stays legible."""
+from isometron.perspective.lengths import write_angle, write_length
+from isometron.perspective.sheet import Rectangle
+from isometron.render.view import View
+from isometron.ui.board.desk import Desk, Surroundings, blank, board_rectangle
+from isometron.ui.board.layer_painting import board_pens, paint_layer, paint_layer_arcs
+from isometron.ui.parts.theme import CONE, SOFT, font
+from isometron.words import _
 
 LABEL_PX = 20.0
 """Nearer than this to the paper's upper edge the eye level is labelled below its line."""
 
 PAD_PX = 3.0
-SHADOW_PX = 5
-
-
-@dataclass(frozen=True)
-class Surroundings:
-    """What the standing picture depends on besides the scene."""
-
-    view: View
-    size: QSize
-    ratio: float
-    sheet: Sheet
-    unit: str
-    cone_deg: float
-    room: Room
 
 
 class StandingLayer:
@@ -61,45 +39,86 @@ class StandingLayer:
     def __init__(self) -> None:
         self._around: Surroundings | None = None
         self._scene: Scene | None = None
+        self._desk, self._ground = Desk(), QPixmap()
         self._picture = QPixmap()
 
-    def picture(self, around: Surroundings, scene: Scene) -> QPixmap:
+    def picture(self, around: Surroundings, document: Document, scene: Scene) -> QPixmap:
         """The picture of a scene in its surroundings."""
         known = self._scene
         if around != self._around or known is None or _all_else(known) != _all_else(scene):
-            self._paint_all(around, scene)
+            self._paint_all(around, document, scene)
         elif scene is not known:
-            self._paint_changed(around, scene, known)
+            self._paint_changed(around, document, scene, known)
         self._around, self._scene = around, scene
         return self._picture
 
-    def _paint_all(self, around: Surroundings, scene: Scene) -> None:
-        size = around.size * around.ratio
-        if self._picture.size() != size:
-            self._picture = QPixmap(size)
-        self._picture.setDevicePixelRatio(around.ratio)
+    def _paint_all(self, around: Surroundings, document: Document, scene: Scene) -> None:
+        self._ground = QPixmap(self._desk.picture(around))
+        painter = QPainter(self._ground)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        _paint_cone(painter, around, scene.eye, around.paper)
+        painter.end()
+        if self._picture.size() != self._ground.size():
+            self._picture = blank(around)
         painter = QPainter(self._picture)
-        _paint(painter, around, scene, scene.pictures, QRect(QPoint(), around.size))
+        self._paint(painter, around, Given(document, scene, scene.pictures, EVERYWHERE), None)
         painter.end()
 
-    def _paint_changed(self, around: Surroundings, scene: Scene, before: Scene) -> None:
-        now, then = set(map(id, scene.pictures)), set(map(id, before.pictures))
-        changed = [p.bounds for p in scene.pictures if id(p) not in then]
-        changed += [p.bounds for p in before.pictures if id(p) not in now]
-        board = QRect(QPoint(), around.size)
-        region = QRegion()
-        for bounds in changed:
-            region += _reach(around.view, bounds, board)
+    def _paint_changed(
+        self, around: Surroundings, document: Document, scene: Scene, before: Scene
+    ) -> None:
+        region = changed_region(around, scene, before)
         if region.isEmpty():
             return
         painter = QPainter(self._picture)
         painter.setClipRegion(region)
         touched = region.boundingRect()
         reach = np.array([_sheet_reach(around.view, touched)])
-        bounds = np.array([p.bounds for p in scene.pictures]).reshape(-1, 4)
-        near = overlapping_pairs(bounds, reach)[0].tolist()
-        _paint(painter, around, scene, [scene.pictures[i] for i in near], touched)
+        near = overlapping_pairs(scene.bounds, reach)[0].tolist()
+        pictures = [scene.pictures[i] for i in near]
+        self._paint(painter, around, Given(document, scene, pictures, EVERYWHERE), touched)
         painter.end()
+
+    def _paint(
+        self, painter: QPainter, around: Surroundings, given: Given, touched: QRect | None
+    ) -> None:
+        """Ground and layers, all of them or what crosses a rectangle of the board."""
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_Source)
+        painter.drawPixmap(0, 0, self._ground)
+        painter.setCompositionMode(QPainter.CompositionMode.CompositionMode_SourceOver)
+        view, sheet = around.view, around.sheet
+        board = board_rectangle(view, around.size)
+        given = Given(given.document, given.scene, given.pictures, board)
+        reach = None if touched is None else _sheet_reach(view, touched)
+        for layer in LAYERS:
+            if not layer.stands or not layer.on_board:
+                continue
+            lines, arcs = layer.draws(given)
+            if reach is not None and len(lines):
+                lines = lines[_crossing(lines, reach)]
+            if reach is not None and len(arcs):
+                arcs = arcs[overlapping_pairs(bounds_of(arcs), np.array([reach]))[0]]
+            paint_layer(painter, view, sheet, board, layer, lines)
+            paint_layer_arcs(painter, view, sheet, board, layer, arcs)
+            if layer is EYE_LEVEL:
+                _label_eye_level(painter, around, given.scene.eye, around.paper)
+
+
+EVERYWHERE = (-math.inf, -math.inf, math.inf, math.inf)
+
+
+def changed_region(around: Surroundings, scene: Scene, before: Scene) -> QRegion:
+    """The part of the board on which two scenes with the same eye and aids may differ."""
+    now, then = set(map(id, scene.pictures)), set(map(id, before.pictures))
+    changed = [p for p in scene.pictures if id(p) not in then]
+    changed += [p for p in before.pictures if id(p) not in now]
+    reaches = {layer.reaches for layer in LAYERS if layer.stands and layer.on_board}
+    region = QRegion()
+    for picture in changed:
+        for reach in reaches:
+            region += _reach(around.view, reach(picture), around.whole)
+    return region
 
 
 def _sheet_reach(view: View, touched: QRect) -> Rectangle:
@@ -138,94 +157,22 @@ def _reach(view: View, bounds: Array, board: QRect) -> QRect:
     return rectangle.intersected(QRectF(board)).toAlignedRect()
 
 
-def paper_rectangle(view: View, sheet: Sheet) -> QRectF:
-    """The paper on the device."""
-    return view.rectangle((0.0, 0.0, sheet.width_mm, sheet.height_mm))
-
-
-def board_rectangle(view: View, size: QSize) -> Rectangle:
-    """The whole board in sheet mm, with a pen's width to spare."""
-    spare = 4.0 / view.scale
-    left, top = view.sheet(QPointF(0, 0))
-    right, bottom = view.sheet(QPointF(size.width(), size.height()))
-    return left - spare, bottom - spare, right + spare, top + spare
-
-
-def _paint(
-    painter: QPainter,
-    around: Surroundings,
-    scene: Scene,
-    pictures: Sequence[VolumePicture],
-    touched: QRect,
-) -> None:
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    paper = paper_rectangle(around.view, around.sheet)
-    inside_paper = paper.contains(QRectF(touched))
-    if not inside_paper:
-        painter.fillRect(touched, QColor(around.room.felt))
-        painter.fillRect(paper.translated(SHADOW_PX, SHADOW_PX), QColor(around.room.card_shade))
-    painter.fillRect(paper.intersected(QRectF(touched)), QColor(PAPER))
-    if not inside_paper:
-        _paint_rulers(painter, around, paper)
-    _paint_cone(painter, around, scene.eye, paper)
-    _paint_eye_level(painter, around, scene.eye, paper)
-    reach = _sheet_reach(around.view, touched)
-    curves = dict(standing_curves(pictures))
-    for role, every in standing_lines(scene, pictures):
-        lines, arcs = every[_crossing(every, reach)], curves.get(role, every[:0])
-        pencil = PENCILS[role]
-        pens = (
-            pen_of(pencil, SCREEN_PX_PER_MM),
-            pen_of(pencil, SCREEN_PX_PER_MM, QColor(FELT_OBJECT)),
-        )
-        if len(lines):
-            _paint_over_both(painter, around, lines, pens)
-        if len(arcs):
-            near = overlapping_pairs(bounds_of(arcs), np.array([reach]))[0]
-            _paint_arcs_over_both(painter, around, arcs[near], pens)
-
-
-def _paint_over_both(
-    painter: QPainter, around: Surroundings, lines: Array, pens: tuple[QPen, QPen]
-) -> None:
-    """Lines (n, 4) with one pen on the paper and another on the felt."""
-    sheet = (0.0, 0.0, around.sheet.width_mm, around.sheet.height_mm)
-    board = board_rectangle(around.view, around.size)
-    paint_lines(painter, around.view, lines, pens[0], within=_overlap(sheet, board))
-    if not _inside(lines, sheet):
-        paint_lines(painter, around.view, outside(lines, sheet), pens[1], within=board)
-
-
-def _paint_arcs_over_both(
-    painter: QPainter, around: Surroundings, arcs: Array, pens: tuple[QPen, QPen]
-) -> None:
-    """Arcs (n, 3, 3) with one pen on the paper and another on the felt."""
-    sheet = (0.0, 0.0, around.sheet.width_mm, around.sheet.height_mm)
-    board = board_rectangle(around.view, around.size)
-    paint_arcs(painter, around.view, arcs, pens[0], within=_overlap(sheet, board))
-    beyond = outside_arcs(arcs, sheet)
-    if len(beyond):
-        paint_arcs(painter, around.view, beyond, pens[1], within=board)
-
-
-def _paint_eye_level(painter: QPainter, around: Surroundings, eye: Eye, paper: QRectF) -> None:
-    """The eye level right across the board, with its height."""
-    board = board_rectangle(around.view, around.size)
-    line = eye_level_line(eye, (board[0], board[2]))
-    if not len(line):
+def _label_eye_level(painter: QPainter, around: Surroundings, eye: Eye, paper: QRectF) -> None:
+    """The height of the eye level beside its line."""
+    y = eye_level(eye)
+    if y is None:
         return
-    felt = QColor(FELT_PENCILS["level"])
-    _paint_over_both(painter, around, line, (QPen(QColor(OXBLOOD), 1.4), QPen(felt, 1.4)))
-    y = float(line[0, 1])
     at = around.view.point((0.0, y))
-    if 0 <= at.y() <= around.size.height():
-        painter.setFont(font())
-        text = f"eye level  {write_length(y, around.unit)} up"
-        crowded = abs(at.y() - paper.top()) < LABEL_PX
-        down = LABEL_PX - 4.0 if crowded else -6.0
-        place = QPointF(max(paper.left(), 4.0) + 8, at.y() + down)
-        painter.setPen(QColor(OXBLOOD) if paper.contains(place) else felt)
-        painter.drawText(place, text)
+    if not 0 <= at.y() <= around.size.height():
+        return
+    painter.setFont(font())
+    crowded = abs(at.y() - paper.top()) < LABEL_PX
+    down = LABEL_PX - 4.0 if crowded else -6.0
+    place = QPointF(max(paper.left(), 4.0) + 8, at.y() + down)
+    on_paper, on_felt = board_pens(EYE_LEVEL)
+    painter.setPen((on_paper if paper.contains(place) else on_felt).color())
+    up = write_length(y, around.unit)
+    painter.drawText(place, _("eye level  {up} up").format(up=up))
 
 
 def _paint_cone(painter: QPainter, around: Surroundings, eye: Eye, paper: QRectF) -> None:
@@ -235,83 +182,34 @@ def _paint_cone(painter: QPainter, around: Surroundings, eye: Eye, paper: QRectF
     far = math.hypot(centre.x(), centre.y()) + around.size.width() + around.size.height()
     if radius > far:
         return  # the whole board lies inside it
-    pen = QPen(QColor(160, 150, 130, 170), 1.3)
+    pen = QPen(QColor(*CONE), 1.3)
     pen.setDashPattern([1.5, 5.0])
     painter.setPen(pen)
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.drawEllipse(centre, radius, radius)
-    board = QRectF(QRect(QPoint(), around.size)).adjusted(90, 70, -90, -60)
+    _label_cone(painter, around, centre, radius, eye, paper)
+
+
+def _label_cone(
+    painter: QPainter,
+    around: Surroundings,
+    centre: QPointF,
+    radius: float,
+    eye: Eye,
+    paper: QRectF,
+) -> None:
+    """The angle of the cone where there is room for it on its circle."""
+    board = QRectF(around.whole).adjusted(90, 70, -90, -60)
+    level = eye_level(eye)
+    level_px = None if level is None else around.view.point((0.0, level)).y()
     for across, down in ((0.0, -1.0), (0.7071, -0.7071), (-0.7071, -0.7071)):
         place = centre + QPointF(across, down) * radius
-        level = eye_level(eye)
-        beside = (
-            level is None or abs(around.view.point((0.0, level)).y() - place.y()) > 2 * LABEL_PX
-        )
+        beside = level_px is None or abs(level_px - place.y()) > 2 * LABEL_PX
         if board.contains(place) and beside:
             painter.setFont(font())
-            painter.setPen(QColor("#6b675c" if paper.contains(place) else around.room.felt_soft))
-            words = f"cone {write_angle(around.cone_deg)}"
+            painter.setPen(QColor(SOFT if paper.contains(place) else around.room.felt_soft))
+            words = _("cone {angle}").format(angle=write_angle(around.cone_deg))
             width = painter.fontMetrics().horizontalAdvance(words)
             left = -width / 2 if across == 0 else (8.0 if across > 0 else -width - 8.0)
             painter.drawText(place + QPointF(left, -7), words)
             return
-
-
-def _overlap(first: Rectangle, second: Rectangle) -> Rectangle:
-    return (
-        max(first[0], second[0]),
-        max(first[1], second[1]),
-        min(first[2], second[2]),
-        min(first[3], second[3]),
-    )
-
-
-def _inside(lines: Array, rectangle: Rectangle) -> bool:
-    x, y = lines[:, 0::2], lines[:, 1::2]
-    left, bottom, right, top = rectangle
-    if not len(lines):
-        return True
-    return bool(x.min() >= left and x.max() <= right and y.min() >= bottom and y.max() <= top)
-
-
-def _paint_rulers(painter: QPainter, around: Surroundings, paper: QRectF) -> None:
-    """Measures along the lower and left paper edges, counted from the corner."""
-    step, parts, labelled = _ruler_steps(around.unit, around.view.scale)
-    painter.setFont(font())
-    painter.setPen(QPen(QColor(around.room.felt_soft), 1.0))
-    scale = around.view.scale
-    sheet = around.sheet
-    for along, reach in ((True, sheet.width_mm), (False, sheet.height_mm)):
-        for i in range(math.floor(reach / step + 1e-9) + 1):
-            mm = i * step
-            long = i % labelled == 0
-            tick = 9.0 if long else (6.0 if i % parts == 0 else 3.5)
-            label = write_length(mm, around.unit, with_unit=i == 0) if long else ""
-            if along:
-                x, y = paper.left() + mm * scale, paper.bottom() + 1
-                painter.drawLine(QPointF(x, y), QPointF(x, y + tick))
-                if label:
-                    box = QRectF(x - 30, y + 9, 60, 18)
-                    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, label)
-            else:
-                x, y = paper.left() - 1, paper.bottom() - mm * scale
-                painter.drawLine(QPointF(x - tick, y), QPointF(x, y))
-                if label and i:
-                    box = QRectF(x - 52, y - 9, 40, 18)
-                    right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-                    painter.drawText(box, right, label)
-
-
-def _ruler_steps(unit: str, scale: float) -> tuple[float, int, int]:
-    """Smallest division in mm, divisions per middle tick, divisions per label, for a scale."""
-    unit_mm = MM_PER["cm" if unit == "mm" else unit]
-    ladders = (
-        [(0.1, 5, 10), (0.5, 2, 10), (1.0, 5, 5), (5.0, 2, 2), (10.0, 5, 5), (50.0, 2, 2)]
-        if unit != "in"
-        else [(0.0625, 4, 16), (0.25, 2, 4), (0.5, 2, 4), (1.0, 2, 2), (4.0, 3, 3), (12.0, 2, 2)]
-    )
-    for step, parts, labelled in ladders:
-        if step * unit_mm * scale >= 4.0 and step * labelled * unit_mm * scale >= 42.0:
-            return step * unit_mm, parts, labelled
-    step, parts, labelled = ladders[-1]
-    return step * unit_mm, parts, labelled

@@ -7,17 +7,19 @@ from PyQt6.QtGui import QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
 from isometron.document.document import Document
-from isometron.render.painter import View
+from isometron.render.view import View
 from isometron.ui.board.fit import fitted, round_places, zoomed
-from isometron.ui.board.handles import Handle
-from isometron.ui.board.marks import Flag, flags_of
+from isometron.ui.board.flags import Flag, flags_of
+from isometron.ui.board.handles.handle import Handle
+from isometron.ui.parts.wishes import Wishes
 
 
 class BoardView(QWidget):
     """A widget that looks at a sheet and its handles."""
 
-    def __init__(self) -> None:
+    def __init__(self, wishes: Wishes) -> None:
         super().__init__()
+        self.wishes = wishes
         self._document: Document | None = None
         self._handles: list[Handle] = []
         self.flags: list[Flag] = []
@@ -38,14 +40,13 @@ class BoardView(QWidget):
         """The whole sheet in view."""
         self._fitted = self.fit_sheet
         if self._document is not None:
-            sheet = self._document.sheet
-            self._look(fitted((0.0, 0.0, sheet.width_mm, sheet.height_mm), self.size()))
+            self._look(fitted(self._document.sheet.paper, self.size()))
 
     def fit_board(self) -> None:
         """The sheet and every vanishing point in view."""
         self._fitted = self.fit_board
         if self._document is not None:
-            places = [h.place for h in self._handles if h.shape in ("point", "cross")]
+            places = [h.place for h in self._handles if h.flies_flag or h.key in BEYOND]
             self._look(fitted(round_places(self._document.sheet, places), self.size()))
 
     def zoom(self, factor: float, about: QPointF | None = None) -> None:
@@ -66,3 +67,7 @@ class BoardView(QWidget):
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         if event is not None:
             self.zoom(1.0015 ** event.angleDelta().y(), event.position())
+
+
+BEYOND = ("centre of vision",)
+"""Handles that belong to the whole board besides those that fly a flag."""

@@ -1,85 +1,150 @@
 """Readings: what is picked, in words and numbers."""
 
-from PyQt6.QtCore import QRectF, Qt
-from PyQt6.QtGui import QColor, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QSizePolicy, QWidget
+from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QRect, Qt
+from PyQt6.QtGui import QColor, QPainter, QResizeEvent
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QFrame,
+    QHeaderView,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QTableView,
+    QWidget,
+)
 
-from isometron.drawing.readings import Reading, Row
-from isometron.perspective.lengths import UNIT_WORDS, write_angle, write_length
+from isometron.drawing.picks.pick import Reading
+from isometron.perspective.lengths import UNIT_WORDS
 from isometron.ui.parts.card import Card
-from isometron.ui.parts.theme import Room, font
+from isometron.ui.parts.theme import font
+from isometron.ui.parts.wishes import Wishes
+from isometron.words import _
 
 LINE = 21
 
 
-def in_words(row: Row, unit: str) -> str:
-    """The value of a row as a person reads it."""
-    if row.kind == "text":
-        return str(row.value)
-    if row.kind == "place" and isinstance(row.value, tuple):
-        x, y = (write_length(v, unit, with_unit=False) for v in row.value)
-        return f"{x} right, {y} up"
-    value = row.value if isinstance(row.value, float) else 0.0
-    if row.kind == "deg":
-        return write_angle(value)
-    if row.kind == "percent":
-        return f"{value:.1f} %" if abs(value) < 10 else f"{value:.0f} %"
-    return write_length(value, unit)
+class ReadingModel(QAbstractTableModel):
+    """Labels and values of a reading."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.told: list[tuple[str, str]] = []
+
+    def show_rows(self, told: list[tuple[str, str]]) -> None:
+        """Show other rows; where only values differ the rows stay."""
+        if told == self.told:
+            return
+        same = [label for label, _value in told] == [label for label, _value in self.told]
+        if same:
+            self.told = told
+            self.dataChanged.emit(self.index(0, 1), self.index(len(told) - 1, 1))
+            return
+        self.beginResetModel()
+        self.told = told
+        self.endResetModel()
+
+    def rowCount(self, parent: QModelIndex = QModelIndex()) -> int:  # noqa: B008
+        return 0 if parent.isValid() else len(self.told)
+
+    def columnCount(self, parent: QModelIndex = QModelIndex()) -> int:  # noqa: B008
+        return 0 if parent.isValid() else 2
+
+    def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
+        if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.ToolTipRole):
+            return self.told[index.row()][index.column()]
+        return None
 
 
-class _Table(QWidget):
-    """Label and value in two columns, painted in one go; closer together where they would not all
-    fit."""
+class ReadingCell(QStyledItemDelegate):
+    """Paints label and value of a row across both columns, so that a long value may stand under a
+    long label of another row."""
 
-    def __init__(self, room: Room) -> None:
+    def __init__(self, wishes: Wishes, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.wishes = wishes
+
+    def paint(
+        self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex
+    ) -> None:
+        view = option.widget
+        port = view.viewport() if isinstance(view, QTableView) else None
+        if painter is None or port is None:
+            return
+        line = QRect(0, option.rect.top(), port.width(), option.rect.height())
+        room, right = self.wishes.room, bool(index.column())
+        painter.setPen(QColor(room.ink if right else room.soft_ink))
+        side = Qt.AlignmentFlag.AlignRight if right else Qt.AlignmentFlag.AlignLeft
+        painter.drawText(line, side | Qt.AlignmentFlag.AlignVCenter, index.data())
+
+
+class ReadingTable(QTableView):
+    """Label and value in two columns, closer together where they would not all fit."""
+
+    def __init__(self, wishes: Wishes) -> None:
         super().__init__()
-        self.room = room
-        self.rows: list[tuple[str, str]] = []
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.rows = ReadingModel(self)
+        self._cell = ReadingCell(wishes, self)
+        self.setModel(self.rows)
+        self.setItemDelegate(self._cell)
+        self.setProperty("bare", True)
+        self.setAccessibleName(_("Readings"))
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setShowGrid(False)
+        self.setWordWrap(False)
+        self.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        across, down = self.horizontalHeader(), self.verticalHeader()
+        assert across is not None and down is not None
+        across.hide()
+        down.hide()
+        down.setMinimumSectionSize(10)
+        across.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        self.rows.modelReset.connect(self._space)
 
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setFont(font())
-        room = (self.height() + 4) / max(len(self.rows), 1)
-        step = min(float(LINE), max(room, float(painter.fontMetrics().height())))
-        for number, (label, value) in enumerate(self.rows):
-            line = QRectF(0, number * step, self.width(), step)
-            if line.bottom() > self.height() + 4:
-                break
-            painter.setPen(QColor(self.room.soft_ink))
-            painter.drawText(line, Qt.AlignmentFlag.AlignVCenter, label)
-            painter.setPen(QColor(self.room.ink))
-            right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
-            painter.drawText(line, right, value)
-        painter.end()
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._space()
+
+    def _space(self) -> None:
+        down = self.verticalHeader()
+        count = self.rows.rowCount()
+        if down is None or not count:
+            return
+        fits = min(float(LINE), max(self.height() / count, float(self.fontMetrics().height())))
+        if down.defaultSectionSize() != int(fits):
+            down.setDefaultSectionSize(int(fits))
 
 
 class ReadingsCard(Card):
     """Shows one reading; what it says is also its accessible description."""
 
-    def __init__(self, room: Room) -> None:
-        super().__init__(room, self.tr("Readings"))
+    def __init__(self, wishes: Wishes) -> None:
+        super().__init__(wishes, _("Readings"))
         self.title.setWordWrap(True)
-        self._table = _Table(room)
-        self.body.addWidget(self._table, 1)
+        self.table = ReadingTable(wishes)
+        self.body.addWidget(self.table, 1)
         self.foot = self.section("")
         self.foot.setFont(font(italic=True))
         self.foot.setProperty("soft", True)
         self.foot.setWordWrap(True)
-
-    def show_room(self, room: Room) -> None:
-        super().show_room(room)
-        self._table.room = room
+        self._foot_of = ""
 
     def show_reading(self, reading: Reading | None, unit: str) -> None:
         """Show a reading, its numbers in a unit."""
-        self.title.setText(reading.title if reading else self.tr("Readings"))
-        rows = [(row.label, in_words(row, unit)) for row in reading.rows] if reading else []
-        self._table.rows = rows
-        self.setAccessibleDescription("; ".join(f"{label}: {value}" for label, value in rows))
-        self.foot.setText(
-            self.tr("Measured from the paper's left and lower edges, in %s.") % UNIT_WORDS[unit]
-            if reading
-            else self.tr("Click an edge, a face or a point to read it.")
-        )
-        self._table.update()
+        title = reading.title if reading else _("Readings")
+        if title != self.title.text():
+            self.title.setText(title)
+        told = [(row.label, row.words(unit)) for row in reading.rows] if reading else []
+        if told != self.table.rows.told:
+            self.setAccessibleDescription("; ".join(f"{label}: {value}" for label, value in told))
+            self.table.rows.show_rows(told)
+        foot = unit if reading else ""
+        if foot != self._foot_of or not self.foot.text():
+            self._foot_of = foot
+            self.foot.setText(
+                _("Measured from the paper's left and lower edges, in {unit}.").format(
+                    unit=UNIT_WORDS[unit]
+                )
+                if reading
+                else _("Click an edge, a face or a point to read it.")
+            )

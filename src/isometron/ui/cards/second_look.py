@@ -1,115 +1,325 @@
 """Second look along the foot: the remarks, worst first, each with a place and maybe a remedy."""
 
-from PyQt6.QtCore import QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import IntEnum
+
+from PyQt6.QtCore import (
+    QAbstractItemModel,
+    QAbstractListModel,
+    QEvent,
+    QModelIndex,
+    QPoint,
+    QRect,
+    QSize,
+    Qt,
+)
+from PyQt6.QtGui import QColor, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPen, QResizeEvent
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QHBoxLayout,
+    QLabel,
+    QListView,
+    QPushButton,
+    QStyle,
+    QStyledItemDelegate,
+    QStyleOptionButton,
+    QStyleOptionViewItem,
+    QToolTip,
+    QVBoxLayout,
+    QWidget,
+)
 
 from isometron.remarks.remark import Remark, Remedy, Severity
-from isometron.ui.parts.theme import DOUBTFUL, GAP, NOTE, SERIOUS, TITLE_PT, Room, font
+from isometron.ui.parts.theme import DOUBTFUL, GAP, NOTE, SERIOUS, TITLE_PT, font
+from isometron.ui.parts.wishes import Wishes
+from isometron.words import _, many
 
 SHOWN = 2
 """Remarks side by side; more are a click away."""
 
 COLOURS = {Severity.SERIOUS: SERIOUS, Severity.DOUBTFUL: DOUBTFUL, Severity.NOTE: NOTE}
 HEIGHT = 108
+STRIPE, LEFT, TOP, BUTTON = 6, 14, 5, 26
 
 
-class RemarkCard(QWidget):
-    """One remark. Emits `show_place` (remark) and `cure` (remedy)."""
+class Told(IntEnum):
+    """What a row tells besides its words."""
 
-    show_place = pyqtSignal(object)
-    cure = pyqtSignal(object)
+    REMARK = Qt.ItemDataRole.UserRole
+    REMEDY = Qt.ItemDataRole.UserRole + 1
 
-    def __init__(self, room: Room) -> None:
+
+class RemarkModel(QAbstractListModel):
+    """Remarks, and the remedies of those whose remedy has been looked for."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.remarks: list[Remark] = []
+        self._remedies: dict[int, Remedy | None] = {}
+
+    def show_remarks(self, remarks: Sequence[Remark]) -> None:
+        """Show other remarks; their remedies are looked for when they are seen."""
+        if [id(r) for r in remarks] == [id(r) for r in self.remarks]:
+            return
+        same = len(remarks) == len(self.remarks)
+        if not same:
+            self.beginResetModel()
+        known = {
+            id(r): self._remedies[i] for i, r in enumerate(self.remarks) if i in self._remedies
+        }
+        self.remarks = list(remarks)
+        self._remedies = {i: known[id(r)] for i, r in enumerate(remarks) if id(r) in known}
+        if not same:
+            self.endResetModel()
+        elif remarks:
+            self.dataChanged.emit(self.index(0), self.index(len(remarks) - 1))
+
+    def solved(self, row: int) -> bool:
+        """Whether the remedy of a remark has been looked for."""
+        return row in self._remedies
+
+    def solve(self, row: int) -> Remedy | None:
+        """The remedy of a remark, looked for now if it has not been."""
+        if row not in self._remedies:
+            self._remedies[row] = self.remarks[row].remedy()
+            self.dataChanged.emit(self.index(row), self.index(row))
+        return self._remedies[row]
+
+    def rowCount(self, parent: QModelIndex = QModelIndex()) -> int:  # noqa: B008
+        return 0 if parent.isValid() else len(self.remarks)
+
+    def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
+        remark = self.remarks[index.row()]
+        if role == Qt.ItemDataRole.DisplayRole:
+            return remark.title
+        if role == Qt.ItemDataRole.AccessibleTextRole:
+            return f"{remark.title}. {remark.text}"
+        if role == Told.REMARK:
+            return remark
+        if role == Told.REMEDY:
+            return self._remedies.get(index.row())
+        return None
+
+
+@dataclass(frozen=True)
+class Face:
+    """Where title, words and buttons of a remark lie in its row."""
+
+    card: QRect
+    title: QRect
+    words: QRect
+    cure: QRect
+    show: QRect
+
+
+class RemarkRow(QStyledItemDelegate):
+    """Paints one remark as a small card with its buttons."""
+
+    def __init__(self, wishes: Wishes, look: QPushButton, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.wishes, self._look = wishes, look
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
+        view = option.widget
+        port = view.viewport() if isinstance(view, QAbstractItemView) else None
+        if port is None:
+            return QSize(300, HEIGHT)
+        return QSize(port.width() // SHOWN, port.height())
+
+    def face(self, row: QRect, remedy: Remedy | None) -> Face:
+        """Where things lie in a row."""
+        card = row.adjusted(0, 0, -GAP, 0)
+        show = QRect(0, 0, self._width(_("Show")), BUTTON)
+        show.moveTopRight(card.topRight() + QPoint(-8, TOP))
+        cure = QRect(0, 0, self._width(remedy.label) if remedy else 0, BUTTON)
+        cure.moveTopRight(show.topLeft() - QPoint(6, 0))
+        right = cure.left() if remedy else show.left()
+        title = QRect(card.left() + LEFT, show.top(), right - card.left() - LEFT - 6, BUTTON)
+        words = card.adjusted(LEFT, TOP + BUTTON + 1, -8, -6)
+        return Face(card, title, words, cure, show)
+
+    def _width(self, words: str) -> int:
+        return self._look.fontMetrics().horizontalAdvance(words) + 20
+
+    def paint(
+        self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex
+    ) -> None:
+        if painter is None:
+            return
+        remark: Remark = index.data(Told.REMARK)
+        remedy: Remedy | None = index.data(Told.REMEDY)
+        face, room = self.face(option.rect, remedy), self.wishes.room
+        view = option.widget
+        painter.save()
+        painter.fillRect(face.card, QColor(room.card))
+        stripe = QRect(face.card.topLeft(), QSize(STRIPE, face.card.height()))
+        painter.fillRect(stripe, QColor(COLOURS[remark.severity]))
+        painter.setPen(QColor(room.ink))
+        painter.setFont(font(bold=True))
+        title = painter.fontMetrics().elidedText(
+            remark.title, Qt.TextElideMode.ElideRight, face.title.width()
+        )
+        painter.drawText(face.title, Qt.AlignmentFlag.AlignVCenter, title)
+        painter.setFont(font())
+        painter.drawText(face.words, Qt.TextFlag.TextWordWrap, remark.text)
+        if remedy is not None:
+            self._button(painter, option, face.cure, remedy.label)
+        self._button(painter, option, face.show, _("Show"))
+        current = isinstance(view, QAbstractItemView) and view.currentIndex() == index
+        if current and isinstance(view, QWidget) and view.hasFocus():
+            painter.setPen(QPen(QColor(room.lamp), 2.0))
+            painter.drawRect(face.card.adjusted(1, 1, -1, -1))
+        painter.restore()
+
+    def _button(
+        self, painter: QPainter, option: QStyleOptionViewItem, at: QRect, words: str
+    ) -> None:
+        style = self._look.style()
+        view = option.widget
+        if style is None or not isinstance(view, QAbstractItemView):
+            return
+        made = QStyleOptionButton()
+        made.initFrom(self._look)
+        made.rect, made.text = at, words
+        made.state = QStyle.StateFlag.State_Enabled | QStyle.StateFlag.State_Raised
+        port = view.viewport()
+        if port is not None and at.contains(port.mapFromGlobal(port.cursor().pos())):
+            made.state |= QStyle.StateFlag.State_MouseOver
+        style.drawControl(QStyle.ControlElement.CE_PushButton, made, painter, self._look)
+
+    def editorEvent(
+        self,
+        event: QEvent | None,
+        model: QAbstractItemModel | None,
+        option: QStyleOptionViewItem,
+        index: QModelIndex,
+    ) -> bool:
+        """Clicks on the buttons; Return cures, Space shows the place."""
+        pressed = isinstance(event, QMouseEvent) and event.type() == event.Type.MouseButtonRelease
+        remark: Remark = index.data(Told.REMARK)
+        remedy: Remedy | None = index.data(Told.REMEDY)
+        face = self.face(option.rect, remedy)
+        if isinstance(event, QMouseEvent) and pressed:
+            at = event.position().toPoint()
+            if remedy is not None and face.cure.contains(at):
+                self.cure(remedy)
+            elif face.show.contains(at):
+                self.wishes.show_place(remark.sheet_mm)
+            return True
+        return False
+
+    def cure(self, remedy: Remedy) -> None:
+        """Wish for a remedy."""
+        self.wishes.edit(remedy.label.lower(), remedy.edit)
+
+
+class RemarkList(QListView):
+    """The remarks side by side."""
+
+    def __init__(self, wishes: Wishes) -> None:
         super().__init__()
-        self.room = room
-        self._remark: Remark | None = None
-        self._remedy: Remedy | None = None
-        self._title = QLabel()
-        self._title.setFont(font(bold=True))
-        self._title.setMinimumWidth(60)
-        self._text = QLabel()
-        self._text.setWordWrap(True)
-        self._text.setAlignment(Qt.AlignmentFlag.AlignTop)
-        self._show = QPushButton(self.tr("Show"))
-        self._show.setToolTip(self.tr("Circle the place on the sheet."))
-        self._show.clicked.connect(lambda: self.show_place.emit(self._remark))
-        self._cure = QPushButton()
-        self._cure.setToolTip(self.tr("Put it right; undo takes it back."))
-        self._cure.clicked.connect(lambda: self.cure.emit(self._remedy))
-        column = QVBoxLayout(self)
-        column.setContentsMargins(14, 5, 8, 6)
-        column.setSpacing(1)
-        head = QHBoxLayout()
-        head.setSpacing(6)
-        head.addWidget(self._title, 1)
-        head.addWidget(self._cure)
-        head.addWidget(self._show)
-        column.addLayout(head)
-        column.addWidget(self._text, 1)
+        self.wishes = wishes
+        self.setAccessibleName(_("Remarks"))
+        self.setProperty("bare", True)
+        self.setFlow(QListView.Flow.LeftToRight)
+        self.setWrapping(False)
+        self.setMouseTracking(True)
+        self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.setHorizontalScrollMode(QAbstractItemView.ScrollMode.ScrollPerItem)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.rows = RemarkModel(self)
+        self._look = QPushButton(self)
+        self._look.hide()
+        self.row = RemarkRow(wishes, self._look, self)
+        self.setModel(self.rows)
+        self.setItemDelegate(self.row)
 
-    def show_remark(self, remark: Remark | None) -> None:
-        """Show a remark (None: nothing)."""
-        self._remark = remark
-        self.setVisible(remark is not None)
-        if remark is None:
-            return
-        self._remedy = remark.remedy()
-        self._title.setText(remark.title)
-        self._title.setToolTip(remark.title)
-        self._text.setText(remark.text)
-        self._cure.setVisible(self._remedy is not None)
-        if self._remedy is not None:
-            self._cure.setText(self._remedy.label)
-        self.setAccessibleName(remark.title)
-        self.setAccessibleDescription(remark.text)
-        self.update()
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.scheduleDelayedItemsLayout()
 
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        if self._remark is None:
-            return
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), QColor(self.room.card))
-        stripe = QColor(COLOURS[self._remark.severity])
-        painter.fillRect(QRectF(0, 0, 6, self.height()), stripe)
-        painter.end()
+    def in_view(self) -> list[int]:
+        """The rows that can be seen."""
+        first = self.first_in_view()
+        return list(range(first, min(first + SHOWN, self.rows.rowCount())))
+
+    def first_in_view(self) -> int:
+        """The row at the left."""
+        index = self.indexAt(QPoint(2, 2))
+        return index.row() if index.isValid() else 0
+
+    def solve_in_view(self) -> bool:
+        """Look for one remedy that can be seen and has not been looked for; gives whether there was
+        one."""
+        for row in self.in_view():
+            if not self.rows.solved(row):
+                self.rows.solve(row)
+                return True
+        return False
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        index = self.currentIndex()
+        if event is not None and index.isValid() and event.key() in RETURN:
+            remedy = self.rows.solve(index.row())
+            if remedy is not None:
+                self.row.cure(remedy)
+        elif event is not None and index.isValid() and event.key() == Qt.Key.Key_Space:
+            self.wishes.show_place(index.data(Told.REMARK).sheet_mm)
+        else:
+            super().keyPressEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        super().mouseMoveEvent(event)
+        port = self.viewport()
+        if port is not None:
+            port.update()  # buttons light up under the pointer
+
+    def viewportEvent(self, event: QEvent | None) -> bool:
+        if isinstance(event, QHelpEvent):
+            index = self.indexAt(event.pos())
+            if index.isValid():
+                face = self.row.face(self.visualRect(index), index.data(Told.REMEDY))
+                words = index.data(Told.REMARK).title
+                if face.show.contains(event.pos()):
+                    words = _("Circle the place on the sheet.")
+                elif face.cure.contains(event.pos()):
+                    words = _("Put it right; undo takes it back.")
+                QToolTip.showText(event.globalPos(), words, self)
+            return True
+        return super().viewportEvent(event)
+
+
+RETURN = (Qt.Key.Key_Return, Qt.Key.Key_Enter)
 
 
 class SecondLookStrip(QWidget):
-    """The strip along the foot. Emits `show_place` (remark) and `cure` (remedy)."""
+    """The strip along the foot."""
 
-    show_place = pyqtSignal(object)
-    cure = pyqtSignal(object)
-
-    def __init__(self, room: Room) -> None:
+    def __init__(self, wishes: Wishes) -> None:
         super().__init__()
-        self.room = room
-        self.setAccessibleName(self.tr("Second look"))
+        self.setAccessibleName(_("Second look"))
         self.setFixedHeight(HEIGHT)
-        self._remarks: list[Remark] = []
-        self._first = 0
         row = QHBoxLayout(self)
-        row.setContentsMargins(GAP, 6, GAP, 8)
+        row.setContentsMargins(GAP, 6, 0, 8)
         row.setSpacing(GAP)
         row.addLayout(self._head())
-        self.cards = [RemarkCard(room) for _ in range(SHOWN)]
-        for card in self.cards:
-            card.show_place.connect(self.show_place)
-            card.cure.connect(self.cure)
-            row.addWidget(card, 1)
-        self._silence = QLabel(self.tr("Nothing to remark."))
+        self.list = RemarkList(wishes)
+        row.addWidget(self.list, 1)
+        self._silence = QLabel(_("Nothing to remark."))
         self._silence.setProperty("onfelt", True)
         self._silence.setFont(font(italic=True))
         row.addWidget(self._silence, 1)
 
     def _head(self) -> QVBoxLayout:
-        title = QLabel(self.tr("Second look"))
+        title = QLabel(_("Second look"))
         title.setProperty("onfelt", True)
         title.setFont(font(TITLE_PT, bold=True))
         self._count = QLabel()
         self._count.setProperty("onfelt", True)
-        self._more = QPushButton(self.tr("More"))
-        self._more.setToolTip(self.tr("Show the next remarks."))
+        self._more = QPushButton(_("More"))
+        self._more.setToolTip(_("Show the next remarks."))
         self._more.clicked.connect(self._turn_over)
         head = QVBoxLayout()
         head.setSpacing(2)
@@ -119,30 +329,32 @@ class SecondLookStrip(QWidget):
         head.addStretch(1)
         return head
 
-    def show_room(self, room: Room) -> None:
-        """Show the strip in another room."""
-        self.room = room
-        for card in self.cards:
-            card.room = room
-        self.update()
+    @property
+    def remarks(self) -> list[Remark]:
+        """The remarks shown."""
+        return self.list.rows.remarks
 
-    def show_remarks(self, remarks: list[Remark]) -> None:
+    def show_remarks(self, remarks: Sequence[Remark]) -> None:
         """Show these remarks, the first of them first."""
-        if [r.title for r in remarks] != [r.title for r in self._remarks]:
-            self._first = 0
-        self._remarks = remarks
-        self._fill()
-
-    def _turn_over(self) -> None:
-        self._first = self._first + SHOWN if self._first + SHOWN < len(self._remarks) else 0
-        self._fill()
-
-    def _fill(self) -> None:
-        shown = self._remarks[self._first : self._first + SHOWN]
-        for number, card in enumerate(self.cards):
-            card.show_remark(shown[number] if number < len(shown) else None)
-        count = len(self._remarks)
-        self._count.setText(self.tr("1 remark") if count == 1 else self.tr("%d remarks") % count)
+        others = [r.title for r in remarks] != [r.title for r in self.remarks]
+        self.list.rows.show_remarks(remarks)
+        if others:
+            self.list.scrollToTop()
+        count = len(remarks)
+        self._count.setText(many("{n} remark", "{n} remarks", count).format(n=count))
         self._count.setVisible(bool(count))
         self._more.setVisible(count > SHOWN)
         self._silence.setVisible(not count)
+        self.list.setVisible(bool(count))
+
+    def solve_one(self) -> bool:
+        """Look for one remedy that can be seen; gives whether there was one to look for."""
+        return self.list.solve_in_view()
+
+    def _turn_over(self) -> None:
+        after = self.list.first_in_view() + SHOWN
+        row = after if after < len(self.remarks) else 0
+        index = self.list.rows.index(row)
+        self.list.scrollTo(index, QAbstractItemView.ScrollHint.PositionAtTop)
+        while self.solve_one():
+            pass

@@ -1,28 +1,41 @@
 """A card: a sheet of board lying on the felt, with a title and a soft note beside it."""
 
-from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from isometron.document.document import Document
-from isometron.drawing.readings import Pick
+from isometron.drawing.picks.pick import Pick
 from isometron.drawing.scene import Scene
-from isometron.ui.parts.theme import GAP, TITLE_PT, Room, font
+from isometron.ui.parts.theme import GAP, TITLE_PT, font
+from isometron.ui.parts.wishes import Wishes
 
 SHADOW = 3
+
+
+@dataclass(frozen=True)
+class Shown:
+    """What cards show: a document with its scene, what is picked, and where width, depth and
+    height of the volume in work run to ("left", "right", "third", "centre" or "")."""
+
+    document: Document
+    scene: Scene
+    pick: Pick | None = None
+    families: tuple[str, str, str] = ("", "", "")
 
 
 class Card(QWidget):
     """A titled card; its body is laid out in `body`."""
 
-    def __init__(self, room: Room, title: str) -> None:
+    def __init__(self, wishes: Wishes, title: str) -> None:
         super().__init__()
-        self.room = room
+        self.wishes = wishes
         self.setAccessibleName(title)
         self.title = QLabel(title)
         self.title.setFont(font(TITLE_PT, bold=True))
-        self.note = QLabel("")
-        self.note.setProperty("soft", True)
+        self.note = soft_label("")
         self.note.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         head = QHBoxLayout()
         head.setSpacing(6)
@@ -33,11 +46,6 @@ class Card(QWidget):
         self.body.setSpacing(4)
         self.body.addLayout(head)
 
-    def show_room(self, room: Room) -> None:
-        """Show the card in another room."""
-        self.room = room
-        self.update()
-
     def section(self, title: str) -> QLabel:
         """A small heading inside the card."""
         label = QLabel(title)
@@ -47,30 +55,28 @@ class Card(QWidget):
         return label
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
+        painter, room = QPainter(self), self.wishes.room
         face = QRectF(self.rect()).adjusted(0, 0, -SHADOW, -SHADOW)
-        painter.fillRect(face.translated(SHADOW, SHADOW), QColor(self.room.card_shade))
-        painter.fillRect(face, QColor(self.room.card))
+        painter.fillRect(face.translated(SHADOW, SHADOW), QColor(room.card_shade))
+        painter.fillRect(face, QColor(room.card))
         painter.end()
 
 
 class EditCard(Card):
-    """The card of an index tab: emits `wanted` (name, edit), `refused` (sentence), and `dragged`
-    (edit) and `dropped` (name) while something on it is dragged."""
+    """The card of an index tab. While one that `shows_stages` is open, the board shows a stage of
+    the build order."""
 
-    wanted = pyqtSignal(str, object)
-    refused = pyqtSignal(str)
-    dragged = pyqtSignal(object)
-    dropped = pyqtSignal(str)
+    shows_stages = False
 
-    def show_pick(self, pick: Pick | None) -> None:
-        """What is picked on the board; most cards do not mind."""
-
-    def show_document(
-        self, document: Document, scene: Scene, families: tuple[str, str, str]
-    ) -> None:
-        """Show the numbers of a document; families: where width, depth and height run to."""
+    def show_document(self, shown: Shown) -> None:
+        """Show the numbers of a document."""
         raise NotImplementedError
+
+    def choose_line(self, name: str) -> None:
+        """A line of the stage on the board has been touched."""
+
+    def leave(self) -> None:
+        """The window closes: put away what stands beside it."""
 
 
 def soft_label(text: str) -> QLabel:

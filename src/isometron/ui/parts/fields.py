@@ -343,3 +343,12 @@ class Choice(QComboBox):
         at = QPointF(self.width() - 13.0, self.height() / 2 + 2.5)
         painter.drawPolygon(QPolygonF([at, at + QPointF(-4, -5), at + QPointF(4, -5)]))
         painter.end()
+
+
+FIELDS: dict[str, type[NumberField]] = {
+    "length": LengthField,
+    "angle": AngleField,
+    "count": CountField,
+    "ratio": RatioField,
+}
+"""The field for each kind of question a starter asks."""

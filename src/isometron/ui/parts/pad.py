@@ -1,18 +1,14 @@
 """A pad: a flat drawing on a card, in true mm, with points that can be taken hold of."""
 
-import math
-from collections.abc import Callable
-
-import numpy as np
 from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from isometron.document.document import Document
-from isometron.ui.parts.theme import LIGHT_ROOM, MARKER, Room
-
-Point = tuple[float, float]
-Edit = Callable[[Document], Document]
+from isometron.perspective.sheet import Rectangle
+from isometron.render.view import Point, View
+from isometron.ui.parts.theme import INK, MARKER, SOFT, WHITE
+from isometron.ui.parts.touching import apart, arrow_of
+from isometron.ui.parts.wishes import Edit, Wishes
 
 GRAB_PX = 9.0
 PAD = 14.0
@@ -20,17 +16,13 @@ NUDGE_MM = 1.0
 
 
 class Pad(QWidget):
-    """A flat drawing. Emits `dragged` (an edit of the document before the drag), `dropped` (its
-    name), `wanted` (name, edit) and `picked` when another point is taken."""
+    """A flat drawing. Emits `picked` when another point is taken."""
 
-    dragged = pyqtSignal(object)
-    dropped = pyqtSignal(str)
-    wanted = pyqtSignal(str, object)
     picked = pyqtSignal()
 
-    def __init__(self, name: str, tip: str, height: int) -> None:
+    def __init__(self, wishes: Wishes, name: str, tip: str, height: int) -> None:
         super().__init__()
-        self.room: Room = LIGHT_ROOM
+        self.wishes = wishes
         self.setAccessibleName(name)
         self.setAccessibleDescription(tip)
         self.setToolTip(tip)
@@ -40,7 +32,7 @@ class Pad(QWidget):
         self.held: int | None = None
         self.chosen: int | None = None
         self._moved = False
-        self._scale, self._origin = 1.0, QPointF()
+        self._view = View(1.0, 0.0, 0.0)
 
     # What a pad of a kind says
 
@@ -60,44 +52,29 @@ class Pad(QWidget):
         """The edit that takes a point away."""
         raise NotImplementedError
 
-    def what(self) -> str:
-        """What a point is called in the list of steps."""
+    def steps(self) -> tuple[str, str, str]:
+        """What moving, adding and taking a point away are called in the list of steps."""
         raise NotImplementedError
 
     # Where things lie
 
-    def fit(self, low: np.ndarray, high: np.ndarray, box: QRectF) -> None:
-        """Fit a rectangle of mm into a box of the widget."""
-        span = np.maximum(high - low, 1e-6)
-        self._scale = float(min(box.width() / span[0], box.height() / span[1]))
-        middle = (low + high) / 2
-        self._origin = QPointF(
-            box.center().x() - float(middle[0]) * self._scale,
-            box.center().y() + float(middle[1]) * self._scale,
-        )
+    def fit(self, part: Rectangle, box: QRectF) -> None:
+        """Fit a rectangle of mm into a box of the widget, unless a point is held."""
+        if self.held is None:
+            self._view = View.fit(part, box)
 
-    def at(self, place: Point | np.ndarray) -> QPointF:
+    def at(self, place: Point) -> QPointF:
         """A place in mm on the widget."""
-        return QPointF(
-            self._origin.x() + float(place[0]) * self._scale,
-            self._origin.y() - float(place[1]) * self._scale,
-        )
+        return self._view.point(place)
 
     def place(self, at: QPointF) -> Point:
         """A place of the widget in mm."""
-        return (
-            (at.x() - self._origin.x()) / self._scale,
-            (self._origin.y() - at.y()) / self._scale,
-        )
+        return self._view.sheet(at)
 
     def _point_at(self, at: QPointF) -> int | None:
-        best: tuple[float, int] | None = None
-        for number, point in enumerate(self.points()):
-            where = self.at(point)
-            off = math.hypot(where.x() - at.x(), where.y() - at.y())
-            if off < GRAB_PX and (best is None or off < best[0]):
-                best = (off, number)
-        return None if best is None else best[1]
+        offs = [apart(self.at(point), at) for point in self.points()]
+        best = min(range(len(offs)), key=offs.__getitem__, default=None)
+        return best if best is not None and offs[best] < GRAB_PX else None
 
     # Mouse and keys
 
@@ -113,19 +90,19 @@ class Pad(QWidget):
         if event is None or self.held is None:
             return
         self._moved = True
-        self.dragged.emit(self.moved(self.held, self.place(event.position())))
+        self.wishes.drag(self.moved(self.held, self.place(event.position())))
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         held, self.held = self.held, None
         if held is not None and self._moved:
-            self.dropped.emit(f"move a {self.what()}")
+            self.wishes.drop(self.steps()[0])
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         if event is None or self._point_at(event.position()) is not None:
             return
         edit = self.added(self.place(event.position()))
         if edit is not None:
-            self.wanted.emit(f"add a {self.what()}", edit)
+            self.wishes.edit(self.steps()[1], edit)
 
     def event(self, event: QEvent | None) -> bool:
         """Keys of the pad come before the same keys in the menu."""
@@ -142,28 +119,21 @@ class Pad(QWidget):
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:
             return
-        keys = Qt.Key
-        steps = {
-            keys.Key_Left: (-1, 0),
-            keys.Key_Right: (1, 0),
-            keys.Key_Up: (0, 1),
-            keys.Key_Down: (0, -1),
-        }
-        count = len(self.points())
+        keys, count, arrow = Qt.Key, len(self.points()), arrow_of(event)
         if event.key() in (keys.Key_PageDown, keys.Key_PageUp) and count:
             step = 1 if event.key() == keys.Key_PageDown else -1
             self.chosen = (step - 1 if self.chosen is None else self.chosen + step) % count
             self.picked.emit()
             self.update()
-        elif event.key() in steps and self.chosen is not None and self.chosen < count:
-            tenfold = 10.0 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1.0
+        elif arrow is not None and self.chosen is not None and self.chosen < count:
+            shift = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+            mm = NUDGE_MM * (10.0 if shift else 1.0)
             x, y = self.points()[self.chosen]
-            dx, dy = steps[keys(event.key())]
-            place = (x + dx * NUDGE_MM * tenfold, y + dy * NUDGE_MM * tenfold)
-            self.wanted.emit(f"move a {self.what()}", self.moved(self.chosen, place))
+            place = (x + arrow[0] * mm, y + arrow[1] * mm)
+            self.wishes.edit(self.steps()[0], self.moved(self.chosen, place))
         elif event.key() == keys.Key_Delete and self.chosen is not None:
             number, self.chosen = self.chosen, None
-            self.wanted.emit(f"take a {self.what()} away", self.removed(number))
+            self.wishes.edit(self.steps()[2], self.removed(number))
         else:
             super().keyPressEvent(event)
 
@@ -172,9 +142,17 @@ class Pad(QWidget):
     def knob(self, painter: QPainter, number: int, place: Point, *, round_one: bool) -> None:
         """One point: round where a curve runs smoothly, square at a corner."""
         at = self.at(place)
-        painter.setPen(QPen(QColor("#23282b"), 1.4))
-        painter.setBrush(QColor(MARKER if number == self.chosen else "#fffdf6"))
+        painter.setPen(QPen(QColor(INK), 1.4))
+        painter.setBrush(QColor(MARKER if number == self.chosen else WHITE))
         if round_one:
             painter.drawEllipse(at, 4.5, 4.5)
         else:
             painter.drawRect(QRectF(at.x() - 4, at.y() - 4, 8, 8))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+
+    def told(self, painter: QPainter, words: str) -> None:
+        """Words in the middle of an empty pad."""
+        painter.setPen(QColor(SOFT))
+        inner = self.rect().adjusted(12, 0, -12, 0)
+        flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+        painter.drawText(inner, flags, words)

@@ -1,120 +1,168 @@
-"""One page of the Volumes card: rows that show the volume in work, and acts with their measures."""
+"""A page of a card: rows of data laid out one below the other, shown for a document."""
 
 from collections.abc import Callable
+from typing import Any, ClassVar, Protocol, TypeVar
 
-from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QLineEdit, QVBoxLayout, QWidget
 
 from isometron.document.document import Document
-from isometron.drawing.readings import Pick
-from isometron.drawing.scene import Scene
+from isometron.drawing.picks.pick import Pick
 from isometron.framework.volume import Volume
-from isometron.perspective.errors import IsometronError
-from isometron.ui.parts.card import soft_label
-from isometron.ui.parts.fields import Choice, LengthField, NumberField
-from isometron.ui.parts.form import FIELDS, LABEL_WIDTH, Form
-from isometron.ui.parts.theme import Room, font
+from isometron.perspective.errors import IsometronError, VolumeError
+from isometron.ui.parts.card import Shown
+from isometron.ui.parts.fields import LengthField, NumberField
+from isometron.ui.parts.wishes import Edit, Wishes
+from isometron.words import _
 
-Edit = Callable[[Document], Document]
+P = TypeVar("P", bound=Pick)
 
 SIDES = ("front", "back", "left", "right", "top", "base")
 FACE_OF = {"left": 0, "right": 1, "front": 2, "back": 3, "base": 4, "top": 5}
 """Sides of a volume by their words, as faces of its box."""
 
 
+LABEL_WIDTH = 98
+"""Labels of rows are at least this wide, px, and all alike on a page."""
+
+
+class Piece(Protocol):
+    """Something a page is laid out of."""
+
+    def lay(self, page: "Page") -> None:
+        """Lay it below what the page has so far."""
+
+
+class Cell:
+    """One widget of a row. A cell with a `key` is found by it on its page."""
+
+    needs_volume: ClassVar[bool] = False
+    share: ClassVar[int] = 2
+    """How much of a row's width it takes, beside others."""
+
+    @property
+    def found_by(self) -> str:
+        """What it is found by on its page; nothing for most."""
+        return str(getattr(self, "key", ""))
+
+    def make(self, page: "Page") -> QWidget:
+        """The widget."""
+        raise NotImplementedError
+
+    def show(self, widget: Any, shown: Shown, page: "Page") -> None:
+        """Show it for a document."""
+
+
 class Page(QWidget):
-    """A page: emits `wanted` (name, edit) and `refused` (sentence), and while something on it is
-    dragged, `dragged` (edit) and `dropped` (name)."""
+    """A page; ROWS say what stands on it. Acts of a page read its cells by their names: a `number`,
+    a `text`, what is `chosen`."""
 
-    wanted = pyqtSignal(str, object)
-    refused = pyqtSignal(str)
-    dragged = pyqtSignal(object)
-    dropped = pyqtSignal(str)
+    ROWS: tuple[Piece, ...] = ()
 
-    def __init__(self) -> None:
+    def __init__(self, wishes: Wishes) -> None:
         super().__init__()
+        self.wishes = wishes
+        self.shown: Shown | None = None
         self.column = QVBoxLayout(self)
         self.column.setContentsMargins(0, 2, 0, 0)
         self.column.setSpacing(4)
-        self.form = Form()
-        self.form.wanted.connect(self.wanted)
-        self.form.refused.connect(self.refused)
-        self.pick: Pick | None = None
-        self.needs_volume: list[QWidget] = []
-        self._own: list[NumberField] = []
+        self._cells: list[tuple[Cell, QWidget]] = []
+        self._named: dict[str, QWidget] = {}
+        labels = [str(getattr(piece, "label", "")) for piece in self.ROWS]
+        advance = self.fontMetrics().horizontalAdvance
+        self.label_width = max(LABEL_WIDTH, *(advance(label) + 2 for label in labels))
+        for piece in self.ROWS:
+            piece.lay(self)
 
-    def act(self, text: str, tip: str, name: str, edit: Callable[[], Edit]) -> QPushButton:
-        """A button that does one edit; `edit` is asked for when it is pressed."""
-        button = QPushButton(text)
-        button.setToolTip(tip)
-        button.setAccessibleDescription(tip)
-        button.clicked.connect(lambda: self._do(name, edit))
-        self.needs_volume.append(button)
-        return button
+    def add(self, cell: "Cell") -> QWidget:
+        """Make a cell; it is shown with every document from now on."""
+        widget = cell.make(self)
+        self._cells.append((cell, widget))
+        if cell.found_by:
+            self._named[cell.found_by] = widget
+        return widget
 
-    def _do(self, name: str, edit: Callable[[], Edit]) -> None:
+    def __getitem__(self, key: str) -> QWidget:
+        """The widget of a cell by its name."""
+        return self._named[key]
+
+    # What acts read
+
+    @property
+    def unit(self) -> str:
+        """The unit of the sheet."""
+        return "mm" if self.shown is None else self.shown.document.choices.unit
+
+    @property
+    def pick(self) -> Pick | None:
+        """What is picked on the board."""
+        return None if self.shown is None else self.shown.pick
+
+    def number(self, key: str) -> float:
+        """The number in a field."""
+        field = self._named[key]
+        assert isinstance(field, NumberField)
+        return field.number
+
+    def text(self, key: str) -> str:
+        """The words in a field."""
+        field = self._named[key]
+        assert isinstance(field, QLineEdit)
+        return field.text()
+
+    def chosen(self, key: str) -> int:
+        """The number of what is chosen."""
+        return self.choice(key).currentIndex()
+
+    def choice(self, key: str) -> QComboBox:
+        """A choice."""
+        widget = self._named[key]
+        assert isinstance(widget, QComboBox)
+        return widget
+
+    def picked(self, kind: type[P], otherwise: str) -> P:
+        """What is picked, of a kind. Raises VolumeError, saying `otherwise`, when it is not."""
+        pick = self.pick
+        if not isinstance(pick, kind):
+            raise VolumeError(otherwise)
+        return pick
+
+    def do(self, name: str, edit: "Callable[[Page], Edit]") -> None:
+        """Ask an act of this page for its edit and wish for it."""
         try:
-            done = edit()
+            done = edit(self)
         except IsometronError as error:
-            self.refused.emit(str(error))
+            self.wishes.refuse(str(error))
             return
-        self.wanted.emit(name, done)
+        self.wishes.edit(name, done)
 
-    def measure(self, kind: str, name: str, tip: str, value: float) -> NumberField:
-        """A field whose number belongs to an act of this page, not to the sheet."""
-        field = FIELDS[kind](name, tip)
-        field.setObjectName(name)
-        field.show_value(value)
-        field.refused.connect(self.refused)
-        field.typed.connect(field.show_value)
-        self._own.append(field)
-        self.needs_volume.append(field)
-        return field
+    # What is shown
 
-    def choice(self, name: str, tip: str, items: list[str]) -> Choice:
-        """A choice that belongs to an act of this page."""
-        made = Choice(name, tip, items)
-        self.needs_volume.append(made)
-        return made
-
-    def row(self, label: str, *widgets: QWidget) -> None:
-        """A labelled row of widgets."""
-        row = QHBoxLayout()
-        row.setSpacing(5)
-        if label:
-            words = soft_label(label)
-            words.setFixedWidth(LABEL_WIDTH)
-            row.addWidget(words)
-        for widget in widgets:
-            row.addWidget(widget, 1)
-        self.column.addLayout(row)
-
-    def heading(self, words: str) -> QLabel:
-        """A small heading."""
-        label = QLabel(words)
-        label.setFont(font(bold=True))
-        label.setContentsMargins(0, 5, 0, 0)
-        self.column.addWidget(label)
-        return label
-
-    def show_document(
-        self, document: Document, scene: Scene, families: tuple[str, str, str], room: Room
-    ) -> None:
+    def show_document(self, shown: Shown) -> None:
         """Show the numbers of a document."""
-        self.form.show_document(document, room)
-        for field in self._own:
-            field.room = room
-            if isinstance(field, LengthField):
-                field.show_unit(document.choices.unit)
-                field.show_value(field.value)
-        for widget in self.needs_volume:
-            widget.setEnabled(document.volume is not None)
+        self.shown = shown
+        for cell, widget in self._cells:
+            if isinstance(widget, NumberField):
+                widget.room = self.wishes.room
+            if isinstance(widget, LengthField):
+                widget.show_unit(shown.document.choices.unit)
+            cell.show(widget, shown, self)
+            if cell.needs_volume:
+                widget.setEnabled(shown.document.volume is not None)
+
+
+Act = Callable[[Page], Edit]
+"""What a button of a page gives when it is pressed: an edit, from what stands on the page."""
 
 
 def list_others(choice: QComboBox, document: Document, first: str | None) -> None:
     """The volumes that are not in work, to choose from; the choice made is kept."""
     items: list[tuple[str, int | None]] = [(first, None)] if first else []
     items += [(v.name, i) for i, v in enumerate(document.volumes) if i != document.selected]
+    list_anew(choice, items)
+
+
+def list_anew(choice: QComboBox, items: list[tuple[str, int | None]]) -> None:
+    """Other items to choose from, when they are others; the choice made is kept."""
     if [(choice.itemText(i), choice.itemData(i)) for i in range(choice.count())] == items:
         return
     before = choice.currentText()
@@ -127,3 +175,8 @@ def list_others(choice: QComboBox, document: Document, first: str | None) -> Non
 def proportion_of(volume: Volume) -> str:
     """Width : depth : height, the height being 1."""
     return " : ".join(f"{side / volume.height_mm:.3g}" for side in volume.sides)
+
+
+def no_volume() -> VolumeError:
+    """What is said when a page's act needs a volume in work."""
+    return VolumeError(_("No volume is in work: choose one first."))

@@ -5,7 +5,7 @@ from importlib import resources
 
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 
-from isometron.drawing.pencils import OXBLOOD, PLUM, RUST, TEAL
+from isometron.drawing.pencils import GRAPHITE, OXBLOOD, PLUM, RUST, TEAL
 
 BODY_PT = 10.0
 TITLE_PT = 11.5
@@ -81,6 +81,21 @@ DARK_ROOM = Room(
 )
 ROOMS = {room.name: room for room in (LIGHT_ROOM, DARK_ROOM)}
 
+INK, WHITE, SOFT = GRAPHITE, "#fffdf6", "#6b675c"
+"""On paper: lines and outlines of handles, their filling, and words that only explain."""
+
+GRID, FAINT, GROUND = "#c9bfa6", "#a79f8c", "#8b7f66"
+"""On the paper of pads and plans: quarter lines, axes, and what things stand on."""
+
+DARK, DIM = "#1f2426", "#3a3a30"
+"""Words on the marker and on the lamp, the same in every room."""
+
+CONE = (160, 150, 130, 170)
+"""The circle of the cone of vision, red, green, blue, alpha."""
+
+WASH = "#fff3c4"
+"""A face that is picked."""
+
 PAPER = "#fbf7ec"
 MARKER = "#ffe27a"
 FELT_PENCILS = {"left": "#d98b52", "right": "#5fb3c0", "third": "#b98fc6", "level": "#e0828c"}
@@ -135,7 +150,7 @@ def palette(room: Room) -> QPalette:
         QPalette.ColorRole.ToolTipText: room.ink,
         QPalette.ColorRole.PlaceholderText: room.soft_ink,
         QPalette.ColorRole.Highlight: room.lamp,
-        QPalette.ColorRole.HighlightedText: "#1f2426",
+        QPalette.ColorRole.HighlightedText: DARK,
     }
     for role, colour in roles.items():
         made.setColor(role, QColor(colour))
@@ -154,24 +169,24 @@ def style_sheet(room: Room) -> str:
 #bench {{ background: {room.felt}; }}
 QMenuBar {{ background: {room.bar}; color: {room.ink}; padding: 2px 8px; }}
 QMenuBar::item {{ padding: 4px 10px; background: transparent; }}
-QMenuBar::item:selected {{ background: {room.lamp}; color: #1f2426; }}
+QMenuBar::item:selected {{ background: {room.lamp}; color: {DARK}; }}
 QMenu {{ background: {room.card}; color: {room.ink}; border: 1px solid {room.field_line}; }}
 QMenu::item {{ padding: 5px 26px 5px 22px; }}
-QMenu::item:selected {{ background: {room.lamp}; color: #1f2426; }}
+QMenu::item:selected {{ background: {room.lamp}; color: {DARK}; }}
 QMenu::item:disabled {{ color: {room.soft_ink}; }}
 QMenu::separator {{ height: 1px; background: {room.field_line}; margin: 4px 10px; }}
 QToolTip {{ background: {room.card}; color: {room.ink}; border: 1px solid {room.field_line}; }}
 QLineEdit, QComboBox {{
   background: {room.field}; color: {room.ink}; border: 1px solid {room.field_line};
   padding: 1px 3px; min-height: 20px; selection-background-color: {room.lamp};
-  selection-color: #1f2426;
+  selection-color: {DARK};
 }}
 QLineEdit:focus, QComboBox:focus {{ border: 2px solid {room.lamp}; padding: 0 2px; }}
 QLineEdit:disabled {{ color: {room.soft_ink}; background: {room.card}; }}
 QLineEdit[wrong="true"] {{ border: 2px solid {SERIOUS}; padding: 0 2px; }}
 QComboBox::drop-down {{ border: none; width: 16px; }}
 QComboBox QAbstractItemView {{ background: {room.field}; color: {room.ink};
-  selection-background-color: {room.lamp}; selection-color: #1f2426; }}
+  selection-background-color: {room.lamp}; selection-color: {DARK}; }}
 QPushButton {{
   background: {room.field}; color: {room.ink}; border: 1px solid {room.field_line};
   padding: 2px 8px; min-height: 20px;
@@ -180,18 +195,17 @@ QPushButton[small="true"] {{ min-height: 18px; padding: 1px 4px; }}
 QPushButton[page="true"] {{ border-width: 0 0 2px 0; padding: 1px 1px; background: transparent; }}
 QPushButton[page="true"]:checked {{ background: {room.field}; color: {room.ink};
   border-color: {room.lamp}; }}
-QPushButton:hover {{ background: {room.lamp}; color: #1f2426; }}
+QPushButton:hover {{ background: {room.lamp}; color: {DARK}; }}
 QPushButton:focus {{ border: 2px solid {room.lamp}; padding: 1px 7px; }}
-QPushButton:checked {{ background: {room.lamp}; color: #1f2426; border-color: {room.ink}; }}
+QPushButton:checked {{ background: {room.lamp}; color: {DARK}; border-color: {room.ink}; }}
 QPushButton:disabled {{ color: {room.soft_ink}; background: {room.card}; }}
 QScrollBar:vertical {{ background: transparent; width: 8px; }}
 QScrollBar::handle:vertical {{ background: {room.field_line}; min-height: 24px; }}
 QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; }}
-QListWidget {{ background: {room.field}; color: {room.ink}; border: 1px solid {room.field_line};
+QListView {{ background: {room.field}; color: {room.ink}; border: 1px solid {room.field_line};
   outline: none; }}
-QListWidget::item {{ padding: 2px 2px; }}
-QListWidget::item:selected {{ background: {room.lamp}; color: #1f2426; }}
-QListWidget:focus {{ border: 2px solid {room.lamp}; }}
+QListView:focus {{ border: 2px solid {room.lamp}; }}
+QAbstractItemView[bare="true"] {{ background: transparent; border: none; outline: none; }}
 QLabel[soft="true"] {{ color: {room.soft_ink}; }}
 QLabel[onfelt="true"] {{ color: {room.felt_ink}; }}
 """

@@ -1,6 +1,7 @@
 """The Build order tab: method, steps in chapters with ticks, and what is done with them."""
 
-from PyQt6.QtCore import QCoreApplication, pyqtSignal
+from collections.abc import Callable
+
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton
 
 from isometron.construction.stages import Stages
@@ -9,46 +10,44 @@ from isometron.construction.telling import Teller
 from isometron.document.building import METHODS
 from isometron.document.document import Document
 from isometron.document.edits import building_edits
-from isometron.drawing.scene import Scene
 from isometron.files.order_words import built
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.lengths import write_length
+from isometron.ui.cards.building.follow_page import FollowPage
 from isometron.ui.cards.building.step_list import StepList
-from isometron.ui.parts.card import EditCard, soft_label
+from isometron.ui.parts.card import EditCard, Shown, soft_label
 from isometron.ui.parts.fields import Choice
-from isometron.ui.parts.theme import Room
+from isometron.ui.parts.paged_card import small_button
+from isometron.ui.parts.wishes import Edit, Wishes
+from isometron.words import _, many
 
 MOST_MOVES = 5
 """Moves of a step told under the list; the booklet and the text tell all."""
 
 
-def tr(text: str) -> str:
-    """The words in the person's language."""
-    return QCoreApplication.translate("BuildCard", text)
-
-
-BEGINNINGS = (tr("points first"), tr("station first"))
+BEGINNINGS = (_("points first"), _("station first"))
 
 
 class BuildCard(EditCard):
-    """The card of the Build order tab. Emits `stage_wanted` with the stages and the number of the
-    step to show (None, 0 when there is nothing to build), and `follow_wanted`."""
+    """The card of the Build order tab; it wishes for stages on the board."""
 
-    stage_wanted = pyqtSignal(object, int)
-    follow_wanted = pyqtSignal()
+    shows_stages = True
 
-    def __init__(self, room: Room) -> None:
-        super().__init__(room, tr("Build order"))
+    def __init__(self, wishes: Wishes) -> None:
+        super().__init__(wishes, _("Build order"))
         self.order: Order | None = None
+        self.page: FollowPage | None = None
         self.stages: Stages | None = None
         self._document: Document | None = None
-        self.method = Choice(tr("method"), tr("How lengths in depth are found."), list(METHODS))
-        self.method.activated.connect(
-            lambda n: self._do("method", lambda d: building_edits.build_by(d, METHODS[n], None))
+        self.method = Choice(
+            _("method"), _("How lengths in depth are found."), [_(method) for method in METHODS]
         )
-        self.first = Choice(tr("what is laid first"), tr("What is laid first."), list(BEGINNINGS))
+        self.method.activated.connect(
+            lambda n: self._do(_("method"), lambda d: building_edits.build_by(d, METHODS[n], None))
+        )
+        self.first = Choice(_("what is laid first"), _("What is laid first."), list(BEGINNINGS))
         self.first.activated.connect(
-            lambda n: self._do("beginning", lambda d: building_edits.build_by(d, None, n == 0))
+            lambda n: self._do(_("beginning"), lambda d: building_edits.build_by(d, None, n == 0))
         )
         choices = QHBoxLayout()
         choices.setSpacing(4)
@@ -58,10 +57,10 @@ class BuildCard(EditCard):
         self.words = soft_label("")
         self.words.setWordWrap(True)
         self.body.addWidget(self.words)
-        self.steps = StepList(room)
+        self.steps = StepList(wishes)
         self.steps.turned.connect(self._show_step)
         self.steps.ticked.connect(
-            lambda key, done: self._do("tick", lambda d: building_edits.tick(d, key, done))
+            lambda key, done: self._do(_("tick"), lambda d: building_edits.tick(d, key, done))
         )
         self.body.addWidget(self.steps, 1)
         self.moves = QLabel("")
@@ -71,24 +70,25 @@ class BuildCard(EditCard):
         self._buttons()
 
     def _buttons(self) -> None:
-        self.back = self._button(tr("Back"), tr("The step before (F7)."), lambda: self.turn(-1))
-        self.forward = self._button(tr("Forward"), tr("The next step (F8)."), lambda: self.turn(1))
+        wishes = self.wishes
+        self.back = self._button(_("Back"), _("The step before (F7)."), lambda: self.turn(-1))
+        self.forward = self._button(_("Forward"), _("The next step (F8)."), lambda: self.turn(1))
         self.done = self._button(
-            tr("Done, on"), tr("Tick this step and go to the next (F9)."), self.tick_and_turn
+            _("Done, on"), _("Tick this step and go to the next (F9)."), self.tick_and_turn
         )
         self.hide_step = self._button(
-            tr("Hide"), tr("Leave this step out of reading; its lines stay."), self._hide
+            _("Hide"), _("Leave this step out of reading; its lines stay."), self._hide
         )
         self.earlier = self._button(
-            tr("Chapter up"), tr("Move this chapter before the one above."), lambda: self._shift(-1)
+            _("Chapter up"), _("Move this chapter before the one above."), lambda: self._shift(-1)
         )
         self.usual = self._button(
-            tr("As it was"), tr("Show all steps, chapters in their usual order."), self._usual
+            _("As it was"), _("Show all steps, chapters in their usual order."), self._usual
         )
         self.follow = self._button(
-            tr("Follow on paper"),
-            tr("The steps full screen, in large type (F11)."),
-            self.follow_wanted.emit,
+            _("Follow on paper"),
+            _("The steps full screen, in large type (F11)."),
+            lambda: wishes.do("follow"),
         )
         for buttons in (
             (self.back, self.forward, self.done),
@@ -101,16 +101,13 @@ class BuildCard(EditCard):
                 row.addWidget(button)
             self.body.addLayout(row)
 
-    def _button(self, text: str, tip: str, act) -> QPushButton:  # type: ignore[no-untyped-def]
-        button = QPushButton(text)
-        button.setProperty("small", True)
-        button.setToolTip(tip)
-        button.setAccessibleDescription(tip)
+    def _button(self, text: str, tip: str, act: Callable[[], object]) -> QPushButton:
+        button = small_button(text, tip)
         button.clicked.connect(lambda _=False: act())
         return button
 
-    def _do(self, name: str, edit) -> None:  # type: ignore[no-untyped-def]
-        self.wanted.emit(name, edit)
+    def _do(self, name: str, edit: Edit) -> None:
+        self.wishes.edit(name, edit)
 
     # Steps
 
@@ -122,8 +119,30 @@ class BuildCard(EditCard):
         """Tick the chosen step off and go to the next."""
         key = self.steps.current_key()
         if key is not None:
-            self._do("tick", lambda d: building_edits.tick(d, key, True))
+            self._do(_("tick"), lambda d: building_edits.tick(d, key, True))
             self.steps.move_on(1)
+
+    def follow_on_paper(self) -> None:
+        """The order full screen, step by step."""
+        if self.stages is None or self._document is None:
+            return
+        number = self.steps.number or 0
+        self.page = FollowPage(self.wishes.room, self._document, self.stages, number)
+        self.page.ticked.connect(
+            lambda key: self._do(_("tick"), lambda d: building_edits.tick(d, key, True))
+        )
+        self.page.left.connect(self._come_back)
+        self.page.showFullScreen()
+
+    def _come_back(self, number: int) -> None:
+        self.wishes.settle()
+        if self.order is not None:
+            self.steps.choose_key(self.order.steps[number].key)
+
+    def leave(self) -> None:
+        """Put the follow page away."""
+        if self.page is not None and self.page.isVisible():
+            self.page.close()
 
     def choose_line(self, name: str) -> None:
         """The step that draws a line or marks a point."""
@@ -134,11 +153,11 @@ class BuildCard(EditCard):
         key = self.steps.current_key()
         if key is not None:
             self.steps.move_on(1)
-            self._do("hide a step", lambda d: building_edits.hide_step(d, key, True))
+            self._do(_("hide a step"), lambda d: building_edits.hide_step(d, key, True))
 
     def _usual(self) -> None:
         self._do(
-            "usual order", lambda d: building_edits.arrange(building_edits.show_all_steps(d), ())
+            _("usual order"), lambda d: building_edits.arrange(building_edits.show_all_steps(d), ())
         )
 
     def _shift(self, by: int) -> None:
@@ -153,17 +172,14 @@ class BuildCard(EditCard):
         if not 0 <= to < len(keys):
             return
         keys[at], keys[to] = keys[to], keys[at]
-        self._do("move a chapter", lambda d: _arranged(d, tuple(keys)))
+        self._do(_("move a chapter"), lambda d: _arranged(d, tuple(keys)))
 
     # What is shown
 
-    def show_room(self, room: Room) -> None:
-        super().show_room(room)
-        self.steps.room = room
-
-    def show_document(
-        self, document: Document, scene: Scene, families: tuple[str, str, str]
-    ) -> None:
+    def show_document(self, shown: Shown) -> None:
+        document = shown.document
+        if self.wishes.dragging:
+            return  # an order is written when the hand has come to rest
         fresh = self._document is None or not _same_order(self._document, document)
         ticks = self._document is None or self._document.building != document.building
         self._document = document
@@ -186,12 +202,19 @@ class BuildCard(EditCard):
             self.words.setText(str(error))
             self.moves.setText("")
             self.note.setText("")
-            self.stage_wanted.emit(None, 0)
+            self.wishes.show_stage(None, 0)
             return
         unit = document.choices.unit
         self.words.setText(
-            tr("%d lines. Rounded to the ruler, %s lies within %s.")
-            % (self.order.lines_drawn, self.order.worst, write_length(self.order.worst_mm, unit))
+            many(
+                "{n} line. Rounded to the ruler, {worst} lies within {length}.",
+                "{n} lines. Rounded to the ruler, {worst} lies within {length}.",
+                self.order.lines_drawn,
+            ).format(
+                n=self.order.lines_drawn,
+                worst=self.order.worst,
+                length=write_length(self.order.worst_mm, unit),
+            )
         )
 
     def _show_step(self, number: int) -> None:
@@ -199,12 +222,16 @@ class BuildCard(EditCard):
             return
         step = self.order.steps[number]
         told = Teller(self.order, self._document.choices.unit).step(step)
-        more = [tr("… and %d more moves") % (len(told) - MOST_MOVES)]
+        more = [_("… and {n} more moves").format(n=len(told) - MOST_MOVES)]
         self.moves.setText("\n".join(told[:MOST_MOVES] + (more if len(told) > MOST_MOVES else [])))
         done = sum(1 for s in self.order.steps if s.key in self._document.building.done)
         count = len(self.order.steps)
-        self.note.setText(tr("step %d of %d, %d done") % (number + 1, count, done))
-        self.stage_wanted.emit(self.stages, number)
+        self.note.setText(
+            _("step {number} of {count}, {done} done").format(
+                number=number + 1, count=count, done=done
+            )
+        )
+        self.wishes.show_stage(self.stages, number)
 
 
 def _same_order(one: Document, other: Document) -> bool:

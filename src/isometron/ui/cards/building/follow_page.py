@@ -1,19 +1,18 @@
 """Following an order on paper: one step at a time, full screen, in large type."""
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QCloseEvent, QColor, QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from isometron.construction.stages import Stage, Stages
 from isometron.construction.telling import Teller
 from isometron.document.document import Document
-from isometron.drawing.strokes import Rectangle
-from isometron.perspective.sheet import Sheet
-from isometron.render.painter import View
+from isometron.perspective.sheet import Rectangle, Sheet
 from isometron.render.stage import paint_on_desk
+from isometron.render.view import View
 from isometron.ui.board.stage_view import stage_rectangle
-from isometron.ui.board.standing_layer import paper_rectangle
 from isometron.ui.parts.theme import PAPER, Room, font
+from isometron.words import _
 
 TEXT_PT = 19.0
 MOVES_PT = 14.0
@@ -39,13 +38,9 @@ class StagePicture(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         sheet, part = self._sheet, self._part
-        spare = 0 if part else 2 * MARGIN
-        x0, y0, x1, y1 = part or (0.0, 0.0, sheet.width_mm, sheet.height_mm)
-        scale = min((self.width() - spare) / (x1 - x0), (self.height() - spare) / (y1 - y0))
-        left = (self.width() - scale * (x0 + x1)) / 2
-        bottom = (self.height() + scale * (y0 + y1)) / 2
-        view, desk = View(scale, left, bottom), QRectF(self.rect())
-        paper = paper_rectangle(view, sheet).intersected(desk)
+        spare, desk = 0 if part else MARGIN, QRectF(self.rect())
+        view = View.fit(part or sheet.paper, desk.adjusted(spare, spare, -spare, -spare))
+        paper = view.rectangle(sheet.paper).intersected(desk)
         painter.fillRect(paper, QColor(PAPER))
         if self._stage is not None:
             painter.setFont(font(MOVES_PT))
@@ -61,7 +56,7 @@ class FollowPage(QWidget):
 
     def __init__(self, room: Room, document: Document, stages: Stages, number: int) -> None:
         super().__init__()
-        self.setWindowTitle(self.tr("Follow on paper — Isometron"))
+        self.setWindowTitle(_("Follow on paper — Isometron"))
         self.setStyleSheet(f"background: {room.felt}; color: {room.felt_ink};")
         self._document, self._stages = document, stages
         self._shown = [
@@ -74,7 +69,7 @@ class FollowPage(QWidget):
         self.picture.setMinimumSize(320, 240)
         self.closer = StagePicture()
         self.closer.setFixedSize(WORDS_PX, CLOSER_PX)
-        self.near = QLabel(self.tr("Closer"))
+        self.near = QLabel(_("Closer"))
         self.near.setFont(font(MOVES_PT))
         self.head = QLabel("")
         self.head.setFont(font(MOVES_PT))
@@ -104,10 +99,10 @@ class FollowPage(QWidget):
     def _row(self, room: Room) -> QHBoxLayout:
         row = QHBoxLayout()
         for text, act in (
-            (self.tr("Back"), lambda: self.turn(-1)),
-            (self.tr("Done"), self.tick),
-            (self.tr("Forward"), lambda: self.turn(1)),
-            (self.tr("Close"), self.close),
+            (_("Back"), lambda: self.turn(-1)),
+            (_("Done"), self.tick),
+            (_("Forward"), lambda: self.turn(1)),
+            (_("Close"), self.close),
         ):
             button = QPushButton(text)
             button.setFont(font(MOVES_PT))
@@ -133,13 +128,16 @@ class FollowPage(QWidget):
 
     def _show(self) -> None:
         step, sheet = self._stages.steps[self.number], self._document.sheet
-        tick = self.tr(" — done") if step.key in self.done else ""
+        done = step.key in self.done
         count = len(self._stages.steps)
-        self.head.setText(self.tr("Step %d of %d") % (self.number + 1, count) + tick)
+        told = _("Step {number} of {count} — done") if done else _("Step {number} of {count}")
+        self.head.setText(told.format(number=self.number + 1, count=count))
         self.text.setText(step.text)
-        told = self._teller.step(step)
-        more = [self.tr("… and %d more") % (len(told) - MOST_MOVES)]
-        self.moves.setText("\n".join(told[:MOST_MOVES] + (more if len(told) > MOST_MOVES else [])))
+        moves = self._teller.step(step)
+        more = [_("… and {n} more").format(n=len(moves) - MOST_MOVES)]
+        self.moves.setText(
+            "\n".join(moves[:MOST_MOVES] + (more if len(moves) > MOST_MOVES else []))
+        )
         stage = self._stages.after(self.number, stage_rectangle(sheet))
         part = self._stages.closer(stage, WORDS_PX / CLOSER_PX)
         self.picture.show_stage(stage, sheet)
@@ -163,6 +161,6 @@ class FollowPage(QWidget):
         else:
             super().keyPressEvent(event)
 
-    def closeEvent(self, event) -> None:  # type: ignore[no-untyped-def]
+    def closeEvent(self, event: QCloseEvent | None) -> None:
         self.left.emit(self.number)
         super().closeEvent(event)

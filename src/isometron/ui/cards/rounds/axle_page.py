@@ -1,25 +1,19 @@
 """The Axle page: what is turned about an axle, wheels, and wheels that belong together."""
 
 import math
-from collections.abc import Callable
-
-from PyQt6.QtCore import QCoreApplication
 
 from isometron.document.document import Document
 from isometron.document.edits import rounding
-from isometron.drawing.scene import Scene
+from isometron.document.edits.volume_edits import set_side
 from isometron.framework.box import AXES
 from isometron.perspective.errors import LengthError
 from isometron.perspective.lengths import read_length, write_length
-from isometron.ui.parts.fields import TextField
-from isometron.ui.parts.form import Entry
-from isometron.ui.parts.page import Edit, Page
-from isometron.ui.parts.theme import Room
-
-
-def tr(text: str) -> str:
-    """The words in the person's language."""
-    return QCoreApplication.translate("AxlePage", text)
+from isometron.ui.parts.card import Shown
+from isometron.ui.parts.fields import LengthField
+from isometron.ui.parts.page import Page
+from isometron.ui.parts.rows import Button, Choosing, Entry, Heading, Measure, Rest, Row, Words
+from isometron.ui.parts.wishes import Edit
+from isometron.words import _
 
 
 def _axle(document: Document) -> int | None:
@@ -38,8 +32,6 @@ def _length(document: Document) -> float | None:
 
 
 def _set_length(document: Document, mm: float) -> Document:
-    from isometron.document.edits.volume_edits import set_side
-
     axle = _axle(document)
     return document if axle is None else set_side(document, axle, mm)
 
@@ -58,149 +50,155 @@ def _times(text: str) -> float:
     except ValueError:
         number = math.nan
     if not math.isfinite(number):
-        raise LengthError(f"“{text}” is no number of modules: type, say, 3.2 w.")
+        raise LengthError(
+            _("“{text}” is no number of modules: type, say, 3.2 w.").format(text=text)
+        )
     return number
+
+
+def _lengths(page: Page, text: str) -> list[float]:
+    """Lengths or modules a person typed, in a row."""
+    modules = page.shown.document.modules if page.shown else ()
+    names = {module.name: module.mm for module in modules}
+    found = []
+    for word in text.replace(";", ",").split(","):
+        number, _space, name = word.strip().partition(" ")
+        if name.strip() in names:
+            found.append(_times(number) * names[name.strip()])
+        elif word.strip():
+            found.append(read_length(word, page.unit))
+    return found
+
+
+def _rings(page: Page, text: str) -> Edit:
+    diameters = _lengths(page, text)
+    return lambda d: rounding.set_rings(d, diameters)
+
+
+def _rings_now(shown: Shown) -> str | None:
+    volume = shown.document.volume
+    shape = rounding.turned_of(volume)
+    if shape is None or volume is None:
+        return None
+    radius, unit = rounding.radius_of(volume), shown.document.choices.unit
+    sizes = sorted({round(2 * r * radius, 6) for _at, r in shape.rings}, reverse=True)
+    return ", ".join(write_length(d, unit, with_unit=False) for d in sizes)
+
+
+def _slide(page: Page) -> Edit:
+    mm = page.number(_("slide along the axle"))
+    return lambda d: rounding.slide_along_axle(d, mm)
+
+
+def _pair(page: Page) -> Edit:
+    track = page.number(_("track"))
+    return lambda d: rounding.pair_wheel(d, track)
+
+
+def _axles(page: Page) -> Edit:
+    offsets = _lengths(page, page.text(_("further axles")))
+    return lambda d: rounding.add_axles(d, offsets)
 
 
 class AxlePage(Page):
     """Diameter, width along the axle, bore; rims and hubs; pairs and axles."""
 
-    def __init__(self) -> None:
-        super().__init__()
-        self._unit = "mm"
-        self.form.row(
-            tr("diameter"),
+    ROWS = (
+        Row(
+            _("diameter"),
             Entry(
-                "diameter",
-                tr("The largest diameter; the foot stays on the ground."),
-                "length",
+                _("diameter"),
+                _("The largest diameter; the foot stays on the ground."),
+                LengthField,
                 _diameter,
                 rounding.set_diameter,
             ),
-        )
-        self.form.row(
-            tr("along the axle"),
+        ),
+        Row(
+            _("along the axle"),
             Entry(
-                "length along the axle",
-                tr("Width of a wheel, height of what stands upright."),
-                "length",
+                _("length along the axle"),
+                _("Width of a wheel, height of what stands upright."),
+                LengthField,
                 _length,
                 _set_length,
             ),
-        )
-        self.form.row(
-            tr("bore"),
+        ),
+        Row(
+            _("bore"),
             Entry(
-                "bore",
-                tr("Diameter of a hole along the axle; 0 fills it."),
-                "length",
+                _("bore"),
+                _("Diameter of a hole along the axle; 0 fills it."),
+                LengthField,
                 _bore,
                 rounding.set_bore,
             ),
-        )
-        self.column.addLayout(self.form.grid)
-        self.axis = self.choice(
-            tr("axle runs along"), tr("The own direction the axle runs along."), list(AXES)
-        )
-        self.axis.activated.connect(
-            lambda axis: self.wanted.emit("lay the axle", lambda d: rounding.turn_axle(d, axis))
-        )
-        self.row(tr("axle along"), self.axis)
-        self.slide = self.measure(
-            "length", "slide along the axle", tr("How far it slides along its axle."), 50.0
-        )
-        self.row(
+        ),
+        Row(
+            _("axle along"),
+            Choosing(
+                _("axle runs along"),
+                _("The own direction the axle runs along."),
+                [_(axis) for axis in AXES],
+                _("lay the axle"),
+                lambda axis: lambda d: rounding.turn_axle(d, axis),
+                now=lambda shown: _axle(shown.document),
+            ),
+        ),
+        Row(
             "",
-            self.slide,
-            self.act(
-                tr("Slide it"),
-                tr("Slide it along its own axle."),
-                "slide along the axle",
-                self._slide,
+            Measure(
+                _("slide along the axle"),
+                _("How far it slides along its axle."),
+                LengthField,
+                50.0,
             ),
-        )
-        self.heading(tr("Rim and hub"))
-        self.rings = TextField(
-            tr("inner circles"), tr("Diameters of circles on both ends, such as 38, 12.")
-        )
-        self.rings.typed.connect(lambda text: self._do("rim and hub", lambda: self._rings(text)))
-        self.needs_volume.append(self.rings)
-        self.row(tr("diameters"), self.rings)
-        self.heading(tr("Wheels that belong together"))
-        self.track = self.measure(
-            "length",
-            "track",
-            tr("From the middle of one wheel to the middle of the other."),
-            1200.0,
-        )
-        self.row(
-            tr("track"),
-            self.track,
-            self.act(
-                tr("Pair it"),
-                tr("Set the other wheel of this axle; it follows."),
-                "pair the wheel",
-                self._pair,
+            Button(
+                _("Slide it"),
+                _("Slide it along its own axle."),
+                _("slide along the axle"),
+                _slide,
             ),
-        )
-        self.bases = TextField(
-            tr("further axles"),
-            tr("Where further axles lie, as lengths or modules: 1.9 m, or 3 w, 4.2 w."),
-        )
-        self.needs_volume.append(self.bases)
-        self.row(
-            tr("axles at"),
-            self.bases,
-            self.act(
-                tr("Set them"),
-                tr("Set wheels on further axles; they keep the wheelbase."),
-                "set further axles",
-                self._axles,
+        ),
+        Heading(_("Rim and hub")),
+        Row(
+            _("diameters"),
+            Words(
+                _("inner circles"),
+                _("Diameters of circles on both ends, such as 38, 12."),
+                _rings_now,
+                _("rim and hub"),
+                _rings,
             ),
-        )
-        self._names: dict[str, float] = {}
-        self.column.addStretch(1)
-
-    def _slide(self) -> Callable[[Document], Document]:
-        mm = self.slide.number
-        return lambda d: rounding.slide_along_axle(d, mm)
-
-    def _lengths(self, text: str) -> list[float]:
-        found = []
-        for word in text.replace(";", ",").split(","):
-            number, _, name = word.strip().partition(" ")
-            if name.strip() in self._names:
-                found.append(_times(number) * self._names[name.strip()])
-            elif word.strip():
-                found.append(read_length(word, self._unit))
-        return found
-
-    def _rings(self, text: str) -> Edit:
-        diameters = self._lengths(text)
-        return lambda d: rounding.set_rings(d, diameters)
-
-    def _pair(self) -> Callable[[Document], Document]:
-        track = self.track.number
-        return lambda d: rounding.pair_wheel(d, track)
-
-    def _axles(self) -> Callable[[Document], Document]:
-        offsets = self._lengths(self.bases.text())
-        return lambda d: rounding.add_axles(d, offsets)
-
-    def show_document(
-        self, document: Document, scene: Scene, families: tuple[str, str, str], room: Room
-    ) -> None:
-        super().show_document(document, scene, families, room)
-        self._unit = document.choices.unit
-        self._names = {module.name: module.mm for module in document.modules}
-        axle, volume = _axle(document), document.volume
-        shape = rounding.turned_of(volume)
-        self.axis.setEnabled(axle is not None)
-        if axle is not None:
-            self.axis.setCurrentIndex(axle)
-        rings = ""
-        if shape is not None and volume is not None:
-            radius = rounding.radius_of(volume)
-            sizes = sorted({round(2 * r * radius, 6) for _, r in shape.rings}, reverse=True)
-            rings = ", ".join(write_length(d, self._unit, with_unit=False) for d in sizes)
-        self.rings.show_text(rings if shape is not None else None)
+        ),
+        Heading(_("Wheels that belong together")),
+        Row(
+            _("track"),
+            Measure(
+                _("track"),
+                _("From the middle of one wheel to the middle of the other."),
+                LengthField,
+                1200.0,
+            ),
+            Button(
+                _("Pair it"),
+                _("Set the other wheel of this axle; it follows."),
+                _("pair the wheel"),
+                _pair,
+            ),
+        ),
+        Row(
+            _("axles at"),
+            Words(
+                _("further axles"),
+                _("Where further axles lie, as lengths or modules: 1.9 m, or 3 w, 4.2 w."),
+            ),
+            Button(
+                _("Set them"),
+                _("Set wheels on further axles; they keep the wheelbase."),
+                _("set further axles"),
+                _axles,
+            ),
+        ),
+        Rest(),
+    )

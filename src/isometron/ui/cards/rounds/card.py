@@ -1,93 +1,103 @@
 """The Rounds tab: what is round, how its ellipses are drawn, turned forms and profiles."""
 
-from PyQt6.QtCore import QCoreApplication, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout
 
-from isometron.document.document import Document
 from isometron.document.edits import rounding
-from isometron.drawing.scene import Scene
 from isometron.perspective.lengths import UNIT_WORDS
+from isometron.ui.parts.card import Shown
 from isometron.ui.parts.fields import Choice
-from isometron.ui.parts.page import Page
-from isometron.ui.parts.paged_card import PagedCard
-from isometron.ui.parts.theme import Room
+from isometron.ui.parts.page import Page, list_anew
+from isometron.ui.parts.paged_card import Leaf, PagedCard, small_button
+from isometron.ui.parts.wishes import Wishes
+from isometron.words import _
+
+FORMS = tuple(rounding.FORMS)
 
 
-def tr(text: str) -> str:
-    """The words in the person's language."""
-    return QCoreApplication.translate("RoundsCard", text)
+def _ellipse(wishes: Wishes) -> Page:
+    from isometron.ui.cards.rounds.ellipse_page import EllipsePage
+
+    return EllipsePage(wishes)
+
+
+def _axle(wishes: Wishes) -> Page:
+    from isometron.ui.cards.rounds.axle_page import AxlePage
+
+    return AxlePage(wishes)
+
+
+def _faces(wishes: Wishes) -> Page:
+    from isometron.ui.cards.rounds.faces_page import FacesPage
+
+    return FacesPage(wishes)
+
+
+def _turned(wishes: Wishes) -> Page:
+    from isometron.ui.cards.rounds.turned_page import TurnedPage
+
+    return TurnedPage(wishes)
+
+
+def _profile(wishes: Wishes) -> Page:
+    from isometron.ui.cards.rounds.profile_page import ProfilePage
+
+    return ProfilePage(wishes)
 
 
 class RoundsCard(PagedCard):
-    """The card of the Rounds tab; also emits `chosen` (a volume, whether besides) and
-    `bring_outline`."""
+    """The card of the Rounds tab."""
 
-    PAGES = (
-        ("Ellipse", tr("How the circle in work is drawn: degree, tilt, axes, guide.")),
-        ("Axle", tr("Diameter, bore, rim and hub, wheels that belong together.")),
-        ("Faces", tr("Circles, holes, arches and knobs on a face.")),
-        ("Turned", tr("Radii by height, and how open each round is.")),
-        ("Profile", tr("The side-view pad: an outline, its width, cross-contours.")),
+    LEAVES = (
+        Leaf(
+            _("Ellipse"),
+            _("How the circle in work is drawn: degree, tilt, axes, guide."),
+            _ellipse,
+        ),
+        Leaf(_("Axle"), _("Diameter, bore, rim and hub, wheels that belong together."), _axle),
+        Leaf(_("Faces"), _("Circles, holes, arches and knobs on a face."), _faces),
+        Leaf(_("Turned"), _("Radii by height, and how open each round is."), _turned),
+        Leaf(
+            _("Profile"), _("The side-view pad: an outline, its width, cross-contours."), _profile
+        ),
     )
-    chosen = pyqtSignal(int, bool)
-    bring_outline = pyqtSignal(int)
 
-    def __init__(self, room: Room) -> None:
-        super().__init__(room, tr("Rounds"))
-        self.volume = Choice(tr("volume in work"), tr("The volume to make round."), [])
-        self.volume.activated.connect(lambda index: self.chosen.emit(index, False))
+    def __init__(self, wishes: Wishes) -> None:
+        super().__init__(wishes, _("Rounds"))
+        self.volume = Choice(_("volume in work"), _("The volume to make round."), [])
+        self.volume.activated.connect(wishes.choose)
         self.body.addWidget(self.volume)
         self.form = Choice(
-            tr("round form"), tr("A round form to begin from."), list(rounding.FORMS)
+            _("round form"), _("A round form to begin from."), [_(form) for form in FORMS]
         )
-        add = self.small_button(tr("Add it"), tr("Put a new one on the ground before us."))
+        add = small_button(_("Add it"), _("Put a new one on the ground before us."))
         add.clicked.connect(self._add)
-        make = self.small_button(tr("Make it so"), tr("Give the volume in work this form."))
-        make.clicked.connect(self._make)
-        self._need_volume: list[QWidget] = [make]
+        self.make = small_button(_("Make it so"), _("Give the volume in work this form."))
+        self.make.clicked.connect(self._make)
         row = QHBoxLayout()
         row.setSpacing(4)
         row.addWidget(self.form, 2)
         row.addWidget(add, 1)
-        row.addWidget(make, 1)
+        row.addWidget(self.make, 1)
         self.body.addLayout(row)
         self.lay_pages()
 
     def _add(self) -> None:
-        name = self.form.currentText()
-        self.wanted.emit(f"add a {name}", lambda d: rounding.add_round(d, name))
+        form = FORMS[self.form.currentIndex()]
+        name = _("add a {form}").format(form=_(form))
+        self.wishes.edit(name, lambda d: rounding.add_round(d, form))
 
     def _make(self) -> None:
-        name = self.form.currentText()
-        self.wanted.emit(f"make it a {name}", lambda d: rounding.make_round(d, name))
+        form = FORMS[self.form.currentIndex()]
+        name = _("make it a {form}").format(form=_(form))
+        self.wishes.edit(name, lambda d: rounding.make_round(d, form))
 
-    def make_page(self, number: int) -> Page:
-        """A page, made anew."""
-        from isometron.ui.cards.rounds.axle_page import AxlePage
-        from isometron.ui.cards.rounds.ellipse_page import EllipsePage
-        from isometron.ui.cards.rounds.faces_page import FacesPage
-        from isometron.ui.cards.rounds.profile_page import ProfilePage
-        from isometron.ui.cards.rounds.turned_page import TurnedPage
-
-        if number == 4:
-            profile = ProfilePage()
-            profile.bring_outline.connect(self.bring_outline)
-            return profile
-        kinds: tuple[type[Page], ...] = (EllipsePage, AxlePage, FacesPage, TurnedPage)
-        return kinds[number]()
-
-    def show_document(
-        self, document: Document, scene: Scene, families: tuple[str, str, str]
-    ) -> None:
-        volume = document.volume
+    def show_document(self, shown: Shown) -> None:
+        document, volume = shown.document, shown.document.volume
         unit = UNIT_WORDS[document.choices.unit]
-        self.note.setText(tr("in %s") % unit if volume is None else f"{volume.called}, {unit}")
-        names = [v.name for v in document.volumes]
-        if [self.volume.itemText(i) for i in range(self.volume.count())] != names:
-            self.volume.clear()
-            self.volume.addItems(names)
-        self.volume.setEnabled(bool(names))
+        told = _("in {unit}").format(unit=unit)
+        self.note.setText(told if volume is None else f"{volume.called}, {unit}")
+        list_anew(self.volume, [(v.name, i) for i, v in enumerate(document.volumes)])
+        self.volume.setEnabled(bool(document.volumes))
         self.volume.setCurrentIndex(-1 if document.selected is None else document.selected)
-        for widget in self._need_volume:
-            widget.setEnabled(volume is not None)
-        super().show_document(document, scene, families)
+        self.make.setEnabled(volume is not None)
+        super().show_document(shown)

@@ -1,94 +1,113 @@
 """The Ellipse page: how the circle in work is drawn by hand, and the guides a person has."""
 
 import numpy as np
-from PyQt6.QtCore import QCoreApplication
-from PyQt6.QtWidgets import QPushButton
 
-from isometron.document.document import Document
 from isometron.document.edits import ellipses
 from isometron.drawing.round_readings import how_to_draw
 from isometron.drawing.rounds import circle_in_work, circles_of
-from isometron.drawing.scene import Scene
 from isometron.ui.cards.rounds.ellipse_view import EllipseView
-from isometron.ui.parts.card import soft_label
-from isometron.ui.parts.fields import TextField
-from isometron.ui.parts.page import Edit, Page
-from isometron.ui.parts.theme import LIGHT_ROOM, Room
+from isometron.ui.parts.card import Shown
+from isometron.ui.parts.page import Page
+from isometron.ui.parts.rows import (
+    Choosing,
+    Filling,
+    Heading,
+    Items,
+    Own,
+    Row,
+    Switch,
+    Told,
+    Words,
+)
+from isometron.ui.parts.wishes import Edit
+from isometron.words import _
+
+NO_CIRCLE = _("No circle here: choose a round volume, or draw a circle on a face.")
 
 
-def tr(text: str) -> str:
-    """The words in the person's language."""
-    return QCoreApplication.translate("EllipsePage", text)
+def _circles(shown: Shown) -> Items:
+    if shown.document.selected is None:
+        return []
+    circles = circles_of(shown.scene, shown.document.selected)
+    return [(f"{circle.name} {circle.number + 1}", circle.number) for circle in circles]
+
+
+def _in_work(shown: Shown) -> int | None:
+    circle = circle_in_work(shown.document, shown.scene)
+    return None if circle is None else circle.number
+
+
+def _words(shown: Shown) -> str:
+    circle = circle_in_work(shown.document, shown.scene)
+    return NO_CIRCLE if circle is None else " ".join(how_to_draw(shown.document, circle))
+
+
+def _show(view: EllipseView, shown: Shown) -> None:
+    document = shown.document
+    circle = circle_in_work(document, shown.scene)
+    if circle is None:
+        view.show_circle(None, np.empty((0, 2)), None, NO_CIRCLE)
+    else:
+        guide = circle.guide(document.kit)
+        view.show_circle(circle, circle.square(document.eye), guide, _words(shown))
+
+
+def _degrees(page: Page, text: str) -> Edit:
+    values = ellipses.read_list(text) if text.strip() else ()
+    return lambda d: ellipses.set_guides(d, values, None)
+
+
+def _sizes(page: Page, text: str) -> Edit:
+    values = ellipses.read_list(text) if text.strip() else ()
+    return lambda d: ellipses.set_guides(d, None, values)
 
 
 class EllipsePage(Page):
     """The circle in work: its picture, what to do with the pencil, aids, guides."""
 
-    def __init__(self) -> None:
-        super().__init__()
-        self.which = self.choice(tr("circle"), tr("The circle of this volume to draw."), [])
-        self.which.activated.connect(self._choose)
-        self.row(tr("circle"), self.which)
-        self.view = EllipseView(LIGHT_ROOM)
-        self.column.addWidget(self.view, 1)
-        self.words = soft_label("")
-        self.words.setWordWrap(True)
-        self.column.addWidget(self.words)
-        self.aids = QPushButton(tr("Aids on the sheet"))
-        self.aids.setCheckable(True)
-        self.aids.setToolTip(
-            tr("Draw its square, diagonals, touching points, axes and axle on the sheet.")
-        )
-        self.aids.clicked.connect(
-            lambda on: self.wanted.emit("ellipse aids", lambda d: ellipses.show_ellipse_aids(d, on))
-        )
-        self.column.addWidget(self.aids)
-        self.heading(tr("The guides you have"))
-        self.degrees = TextField(
-            tr("guide degrees"), tr("Degrees of your ellipse guides, such as 10-80/5.")
-        )
-        self.degrees.typed.connect(
-            lambda text: self._do("ellipse guides", lambda: self._guides(text, degrees=True))
-        )
-        self.row(tr("degrees"), self.degrees)
-        self.sizes = TextField(
-            tr("guide sizes"), tr("Long axes of your ellipse guides in mm, such as 4-40/2, 50.")
-        )
-        self.sizes.typed.connect(
-            lambda text: self._do("ellipse guides", lambda: self._guides(text, degrees=False))
-        )
-        self.row(tr("sizes, mm"), self.sizes)
-
-    def _choose(self, number: int) -> None:
-        self.wanted.emit("choose", lambda d: ellipses.choose_circle(d, number))
-
-    @staticmethod
-    def _guides(text: str, *, degrees: bool) -> Edit:
-        values = ellipses.read_list(text) if text.strip() else ()
-        given = (values, None) if degrees else (None, values)
-        return lambda d: ellipses.set_guides(d, *given)
-
-    def show_document(
-        self, document: Document, scene: Scene, families: tuple[str, str, str], room: Room
-    ) -> None:
-        super().show_document(document, scene, families, room)
-        circles = () if document.selected is None else circles_of(scene, document.selected)
-        names = [f"{c.name} {c.number + 1}" for c in circles]
-        if [self.which.itemText(i) for i in range(self.which.count())] != names:
-            self.which.clear()
-            self.which.addItems(names)
-        circle = circle_in_work(document, scene)
-        self.which.setEnabled(circle is not None)
-        if circle is None:
-            text = tr("No circle here: choose a round volume, or draw a circle on a face.")
-            self.words.setText(text)
-            self.view.show_circle(None, np.empty((0, 2)), None, text)
-        else:
-            self.which.setCurrentIndex(circle.number)
-            text = " ".join(how_to_draw(document, circle))
-            self.words.setText(text)
-            guide = circle.guide(document.kit)
-            self.view.show_circle(circle, circle.square(document.eye), guide, text)
-        self.aids.setChecked(document.choices.ellipse_aids)
-        self.degrees.show_text(ellipses.write_list(document.kit.guide_degrees))
-        self.sizes.show_text(ellipses.write_list(document.kit.guide_sizes_mm))
+    ROWS = (
+        Row(
+            _("circle"),
+            Choosing(
+                _("circle"),
+                _("The circle of this volume to draw."),
+                _circles,
+                _("choose"),
+                lambda n: lambda d: ellipses.choose_circle(d, n),
+                now=_in_work,
+            ),
+        ),
+        Filling(Own("view", lambda page: EllipseView(), _show)),
+        Row("", Told(_words, "words")),
+        Row(
+            "",
+            Switch(
+                _("Aids on the sheet"),
+                _("Draw its square, diagonals, touching points, axes and axle on the sheet."),
+                _("ellipse aids"),
+                lambda d: d.choices.ellipse_aids,
+                ellipses.show_ellipse_aids,
+            ),
+        ),
+        Heading(_("The guides you have")),
+        Row(
+            _("degrees"),
+            Words(
+                _("guide degrees"),
+                _("Degrees of your ellipse guides, such as 10-80/5."),
+                lambda shown: ellipses.write_list(shown.document.kit.guide_degrees),
+                _("ellipse guides"),
+                _degrees,
+            ),
+        ),
+        Row(
+            _("sizes, mm"),
+            Words(
+                _("guide sizes"),
+                _("Long axes of your ellipse guides in mm, such as 4-40/2, 50."),
+                lambda shown: ellipses.write_list(shown.document.kit.guide_sizes_mm),
+                _("ellipse guides"),
+                _sizes,
+            ),
+        ),
+    )

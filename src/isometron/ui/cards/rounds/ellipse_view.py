@@ -8,7 +8,9 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from isometron.drawing.pencils import GRAPHITE, OXBLOOD, TEAL
 from isometron.drawing.rounds import DrawnCircle
 from isometron.perspective.ellipses import Ellipse, Guide
-from isometron.ui.parts.theme import PAPER, Room
+from isometron.render.view import View, bounds_of_points
+from isometron.ui.parts.theme import FAINT, PAPER
+from isometron.words import _
 
 HEIGHT = 132
 PAD = 12.0
@@ -17,15 +19,14 @@ PAD = 12.0
 class EllipseView(QWidget):
     """Paints one circle's picture as large as it can."""
 
-    def __init__(self, room: Room) -> None:
+    def __init__(self) -> None:
         super().__init__()
-        self.room = room
         self._circle: DrawnCircle | None = None
         self._square = np.empty((0, 2))
         self._guide: Guide | None = None
         self.setMinimumHeight(HEIGHT)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName(self.tr("The ellipse in work"))
+        self.setAccessibleName(_("The ellipse in work"))
 
     def show_circle(
         self, circle: DrawnCircle | None, square: np.ndarray, guide: Guide | None, words: str
@@ -46,22 +47,15 @@ class EllipseView(QWidget):
 
     def _paint(self, painter: QPainter, circle: DrawnCircle, ellipse: Ellipse) -> None:
         points = np.concatenate([self._square[:4], ellipse.point(np.arange(0.0, 360.0, 15.0))])
-        low, high = points.min(axis=0), points.max(axis=0)
-        span = np.maximum(high - low, 1e-6)
-        room = np.array([self.width() - 2 * PAD, self.height() - 2 * PAD])
-        scale = float((room / span).min())
-        middle = (low + high) / 2
-
-        def at(place: np.ndarray | tuple[float, float]) -> QPointF:
-            x, y = (np.asarray(place) - middle) * scale
-            return QPointF(self.width() / 2 + float(x), self.height() / 2 - float(y))
-
-        square = [at(place) for place in self._square]
-        painter.setPen(QPen(QColor("#a79f8c"), 1.0))
+        box = QRectF(self.rect()).adjusted(PAD, PAD, -PAD, -PAD)
+        view = View.fit(bounds_of_points(points), box)
+        at = view.point
+        square = view.places(self._square)
+        painter.setPen(QPen(QColor(FAINT), 1.0))
         painter.drawPolygon(QPolygonF(square[:4]))
         for a, b in ((0, 2), (1, 3), (4, 6), (5, 7)):
             painter.drawLine(square[a], square[b])
-        self._axes(painter, circle, ellipse, at)
+        self._axes(painter, circle, ellipse, view)
         if self._guide is not None:
             short = self._guide.long_axis_mm * float(np.sin(np.radians(self._guide.degree_deg)))
             pen = QPen(QColor(TEAL), 1.2)
@@ -72,11 +66,11 @@ class EllipseView(QWidget):
                 ellipse,
                 (self._guide.long_axis_mm / 2, short / 2),
                 at(ellipse.centre_mm),
-                scale,
+                view.scale,
             )
         painter.setPen(QPen(QColor(GRAPHITE), 2.0))
         half = (ellipse.semi_major_mm, ellipse.semi_minor_mm)
-        self._ring(painter, ellipse, half, at(ellipse.centre_mm), scale)
+        self._ring(painter, ellipse, half, at(ellipse.centre_mm), view.scale)
         painter.setBrush(QColor(GRAPHITE))
         painter.setPen(Qt.PenStyle.NoPen)
         for place in square[4:8]:
@@ -85,19 +79,19 @@ class EllipseView(QWidget):
             painter.setBrush(QColor(OXBLOOD))
             painter.drawEllipse(at(circle.picture.centre_mm), 3.2, 3.2)
 
-    def _axes(self, painter: QPainter, circle: DrawnCircle, ellipse: Ellipse, at) -> None:  # type: ignore[no-untyped-def]
+    def _axes(self, painter: QPainter, circle: DrawnCircle, ellipse: Ellipse, view: View) -> None:
         pen = QPen(QColor(GRAPHITE), 1.0)
         pen.setDashPattern([6.0, 2.0, 1.0, 2.0])
         painter.setPen(pen)
-        ends = ellipse.point(np.array([0.0, 180.0, 90.0, 270.0]))
-        painter.drawLine(at(ends[0]), at(ends[1]))
-        painter.drawLine(at(ends[2]), at(ends[3]))
+        ends = view.places(ellipse.point(np.array([0.0, 180.0, 90.0, 270.0])))
+        painter.drawLine(ends[0], ends[1])
+        painter.drawLine(ends[2], ends[3])
         if circle.picture.axle_deg is not None and circle.picture.centre_mm is not None:
             painter.setPen(QPen(QColor(OXBLOOD), 1.4))
             angle = np.radians(circle.picture.axle_deg)
             run = np.array([np.cos(angle), np.sin(angle)]) * ellipse.semi_major_mm
             centre = np.array(circle.picture.centre_mm)
-            painter.drawLine(at(centre - run), at(centre + run))
+            painter.drawLine(*view.places(np.array([centre - run, centre + run])))
 
     @staticmethod
     def _ring(

@@ -1,172 +1,91 @@
 """The Faces page: circles, arcs and holes on a picked face, arches, round ends, lids and knobs."""
 
-from collections.abc import Callable
-
-from PyQt6.QtCore import QCoreApplication
-
 from isometron.document.document import Document
 from isometron.document.edits import arches, ellipses, rounding
+from isometron.drawing.picks.face import FacePick
 from isometron.framework.bodies.extruded import CROSS
 from isometron.framework.circles import FaceCircle
 from isometron.perspective.errors import VolumeError
-from isometron.ui.parts.fields import TextField
+from isometron.ui.parts.fields import AngleField, LengthField, ShareField
 from isometron.ui.parts.page import FACE_OF, SIDES, Page
+from isometron.ui.parts.rows import Button, Choosing, Heading, Measure, Rest, Row, Words
+from isometron.ui.parts.wishes import Edit
+from isometron.words import _
 
 
-def tr(text: str) -> str:
-    """The words in the person's language."""
-    return QCoreApplication.translate("FacesPage", text)
+def _named(page: Page) -> str | None:
+    """The side named on the page; None for the picked face."""
+    number = page.chosen(_("face"))
+    return SIDES[number - 1] if number > 0 else None
 
 
-class FacesPage(Page):
-    """Circles on faces and what is round in a side."""
+def _chosen_face(page: Page) -> int:
+    """The face of the box (x=0, x=1, y=0, y=1, base, top) that is meant."""
+    side = _named(page)
+    if side is not None:
+        return FACE_OF[side]
+    otherwise = _("No face is picked: click one on the board, or choose a side here.")
+    return page.picked(FacePick, otherwise).index
 
-    def __init__(self) -> None:
-        super().__init__()
-        self.face = self.choice(
-            tr("face"),
-            tr("The side; or pick a face on the board."),
-            [tr("the picked face"), *SIDES],
-        )
-        self.row(tr("face"), self.face)
-        self.heading(tr("Circle on it"))
-        self.across = self.measure("share", "middle across", tr("Middle across, a share."), 0.5)
-        self.along = self.measure("share", "middle up", tr("Middle up the face, a share."), 0.5)
-        self.row(tr("middle"), self.across, self.along)
-        self.radius = self.measure(
-            "length", "radius", tr("The radius; 0 takes the largest circle that fits."), 0.0
-        )
-        self.row(tr("radius (0 fits)"), self.radius)
-        self.shares = TextField(
-            tr("concentric"), tr("Circles about the same middle, as shares: 100%, 60%, 25%.")
-        )
-        self.shares.setText("100%")
-        self.row(tr("concentric"), self.shares)
-        self.start = self.measure("angle", "arc from", tr("Where an arc begins."), 0.0)
-        self.sweep = self.measure(
-            "angle", "arc turns", tr("How far it turns; 360° is whole."), 360.0
-        )
-        self.row(tr("arc from, turns"), self.start, self.sweep)
-        self.row(
-            "",
-            self.act(tr("Draw it"), tr("Draw it on the face."), "draw a circle", self._draw),
-            self.act(
-                tr("Hole"),
-                tr("A round hole right through the volume."),
-                "round hole",
-                lambda: self._circle(through=True),
-            ),
-            self.act(
-                tr("Clear"),
-                tr("Take circles and holes away."),
-                "clear circles",
-                lambda: rounding.clear_circles,
-            ),
-        )
-        self.heading(tr("Arch from the base, through that side"))
-        self.middle = self.measure("length", "arch middle", tr("Middle of the arch."), 100.0)
-        self.wide = self.measure("length", "arch width", tr("Width or diameter."), 80.0)
-        self.row(tr("middle, width"), self.middle, self.wide)
-        self.straight = self.measure(
-            "length", "straight sides", tr("Height of the straight sides below the bow."), 40.0
-        )
-        self.row(
-            tr("straight"),
-            self.straight,
-            self.act(
-                tr("Arch"), tr("An opening with half a circle on top."), "cut an arch", self._arch
-            ),
-        )
-        self.row(
-            "",
-            self.act(
-                tr("Wheel arch"),
-                tr("A guard arc over the chosen wheel, a tenth wider than it."),
-                "wheel arch",
-                self._wheel_arch,
-            ),
-            self.act(
-                tr("Round end"),
-                tr("Half a circle at that end of the volume, seen from the front."),
-                "round end",
-                self._round_end,
-            ),
-        )
-        self.heading(tr("Set on it"))
-        self.lid = self.choice(tr("what"), tr("What is set on the face."), list(arches.LIDS))
-        self.wide_of = self.measure("length", "its diameter", tr("Its diameter."), 40.0)
-        self.high = self.measure("length", "its height", tr("How far it stands out."), 15.0)
-        self.row(
-            "",
-            self.lid,
-            self.wide_of,
-            self.high,
-            self.act(tr("Set"), tr("Set it there; it follows."), "set on the face", self._lid),
-        )
-        for field in (self.across, self.along, self.wide_of, self.high, self.middle, self.wide):
-            if hasattr(field, "terse"):
-                field.terse = True
-        self.column.addStretch(1)
 
-    def _chosen_face(self) -> int:
-        """The face of the box (x=0, x=1, y=0, y=1, base, top) that is meant."""
-        if self.face.currentIndex() > 0:
-            return FACE_OF[self.face.currentText()]
-        if self.pick is None or self.pick.kind != "face":
-            raise VolumeError("No face is picked: click one on the board, or choose a side here.")
-        return self.pick.index
+def _circle(page: Page, *, through: bool = False) -> Edit:
+    face, picked = _chosen_face(page), _named(page) is None
+    radius = page.number(_("radius")) or None
+    middle = (page.number(_("middle across")), page.number(_("middle up")))
+    typed = ellipses.read_list(page.text(_("concentric")).replace("%", "")) if not through else ()
+    shares = tuple(share / 100 for share in typed)[::-1] or (1.0,)
+    start, sweep = page.number(_("arc from")), page.number(_("arc turns"))
 
-    def _face_for(self, document: Document) -> int:
-        """The face a circle is put on: of a round volume the near or far end."""
-        face = self._chosen_face()
-        volume = document.volume
-        if volume is None:
-            return face
-        picked = self.face.currentIndex() <= 0
-        return (rounding.face_picked if picked else rounding.face_named)(volume, face)
-
-    def _circle(self, *, through: bool = False) -> Callable[[Document], Document]:
-        radius = self.radius.number or None
-        middle = (self.across.number, self.along.number)
-        face_for = self._face_for
+    def add(document: Document) -> Document:
+        which = _face_for(document, face, picked=picked)
         if through:
-            return lambda d: rounding.add_circle(
-                d, FaceCircle(face_for(d), middle, radius, through=True)
-            )
-        shares = tuple(
-            share / 100 for share in ellipses.read_list(self.shares.text().replace("%", ""))
-        )
-        start, sweep = self.start.number, self.sweep.number
-        return lambda d: rounding.add_circle(
-            d, FaceCircle(face_for(d), middle, radius, shares[::-1], start, sweep)
-        )
+            circle = FaceCircle(which, middle, radius, through=True)
+        else:
+            circle = FaceCircle(which, middle, radius, shares, start, sweep)
+        return rounding.add_circle(document, circle)
 
-    def _draw(self) -> Callable[[Document], Document]:
-        return self._circle()
+    return add
 
-    def _arch(self) -> Callable[[Document], Document]:
-        axis = self._chosen_face() // 2
-        middle, wide, straight = self.middle.number, self.wide.number, self.straight.number
-        if axis == 2:
-            raise VolumeError("An arch goes through an upright side: choose the front or the left.")
-        return lambda d: arches.cut_arch(d, axis, middle, wide, straight)
 
-    def _wheel_arch(self) -> Callable[[Document], Document]:
-        axis = self._chosen_face() // 2
-        return lambda d: _arch_over(d, axis)
+def _face_for(document: Document, face: int, *, picked: bool) -> int:
+    """The face a circle is put on: of a round volume the near or far end."""
+    volume = document.volume
+    if volume is None:
+        return face
+    return (rounding.face_picked if picked else rounding.face_named)(volume, face)
 
-    def _round_end(self) -> Callable[[Document], Document]:
-        face = self._chosen_face()
-        if face >= 4:
-            raise VolumeError("A round end is the left, right, front or back: choose one of them.")
-        axis = 1 if face // 2 == 0 else 0
-        return lambda d: arches.round_end(d, axis, face % 2 == 1)
 
-    def _lid(self) -> Callable[[Document], Document]:
-        face, what = self._chosen_face(), self.lid.currentText()
-        place = (self.across.number, self.along.number)
-        size = (self.wide_of.number, self.high.number)
-        return lambda d: arches.set_on_face(d, what, face, place, size)
+def _hole(page: Page) -> Edit:
+    return _circle(page, through=True)
+
+
+def _arch(page: Page) -> Edit:
+    axis = _chosen_face(page) // 2
+    middle, wide = page.number(_("arch middle")), page.number(_("arch width"))
+    straight = page.number(_("straight sides"))
+    if axis == 2:
+        raise VolumeError(_("An arch goes through an upright side: choose the front or the left."))
+    return lambda d: arches.cut_arch(d, axis, middle, wide, straight)
+
+
+def _wheel_arch(page: Page) -> Edit:
+    axis = _chosen_face(page) // 2
+    return lambda d: _arch_over(d, axis)
+
+
+def _round_end(page: Page) -> Edit:
+    face = _chosen_face(page)
+    if face >= 4:
+        raise VolumeError(_("A round end is the left, right, front or back: choose one of them."))
+    axis = 1 if face // 2 == 0 else 0
+    return lambda d: arches.round_end(d, axis, face % 2 == 1)
+
+
+def _lid(page: Page) -> Edit:
+    face, what = _chosen_face(page), list(arches.LIDS)[page.chosen(_("what"))]
+    place = (page.number(_("middle across")), page.number(_("middle up")))
+    size = (page.number(_("its diameter")), page.number(_("its height")))
+    return lambda d: arches.set_on_face(d, what, face, place, size)
 
 
 def _arch_over(document: Document, axis: int) -> Document:
@@ -178,5 +97,99 @@ def _arch_over(document: Document, axis: int) -> Document:
     ]
     body = document.volume
     if body is None or not wheels:
-        raise VolumeError("Choose the wheel first, then with Ctrl the body to cut.")
+        raise VolumeError(_("Choose the wheel first, then with Ctrl the body to cut."))
     return arches.arch_over(document, wheels[0], axis, CROSS[axis])
+
+
+class FacesPage(Page):
+    """Circles on faces and what is round in a side."""
+
+    ROWS = (
+        Row(
+            _("face"),
+            Choosing(
+                _("face"),
+                _("The side; or pick a face on the board."),
+                [_("the picked face"), *(_(side) for side in SIDES)],
+            ),
+        ),
+        Heading(_("Circle on it")),
+        Row(
+            _("middle"),
+            Measure(_("middle across"), _("Middle across, a share."), ShareField, 0.5),
+            Measure(_("middle up"), _("Middle up the face, a share."), ShareField, 0.5),
+        ),
+        Row(
+            _("radius (0 fits)"),
+            Measure(
+                _("radius"),
+                _("The radius; 0 takes the largest circle that fits."),
+                LengthField,
+                0.0,
+            ),
+        ),
+        Row(
+            _("concentric"),
+            Words(
+                _("concentric"),
+                _("Circles about the same middle, as shares: 100%, 60%, 25%."),
+                at_first="100%",
+            ),
+        ),
+        Row(
+            _("arc from, turns"),
+            Measure(_("arc from"), _("Where an arc begins."), AngleField, 0.0),
+            Measure(_("arc turns"), _("How far it turns; 360° is whole."), AngleField, 360.0),
+        ),
+        Row(
+            "",
+            Button(_("Draw it"), _("Draw it on the face."), _("draw a circle"), _circle),
+            Button(_("Hole"), _("A round hole right through the volume."), _("round hole"), _hole),
+            Button(
+                _("Clear"),
+                _("Take circles and holes away."),
+                _("clear circles"),
+                lambda page: rounding.clear_circles,
+            ),
+        ),
+        Heading(_("Arch from the base, through that side")),
+        Row(
+            _("middle, width"),
+            Measure(_("arch middle"), _("Middle of the arch."), LengthField, 100.0),
+            Measure(_("arch width"), _("Width or diameter."), LengthField, 80.0),
+        ),
+        Row(
+            _("straight"),
+            Measure(
+                _("straight sides"),
+                _("Height of the straight sides below the bow."),
+                LengthField,
+                40.0,
+            ),
+            Button(_("Arch"), _("An opening with half a circle on top."), _("cut an arch"), _arch),
+        ),
+        Row(
+            "",
+            Button(
+                _("Wheel arch"),
+                _("A guard arc over the chosen wheel, a tenth wider than it."),
+                _("wheel arch"),
+                _wheel_arch,
+            ),
+            Button(
+                _("Round end"),
+                _("Half a circle at that end of the volume, seen from the front."),
+                _("round end"),
+                _round_end,
+            ),
+        ),
+        Heading(_("Set on it")),
+        Row(
+            "",
+            Choosing(_("what"), _("What is set on the face."), [_(lid) for lid in arches.LIDS]),
+            Measure(_("its diameter"), _("Its diameter."), LengthField, 40.0),
+            Measure(_("its height"), _("How far it stands out."), LengthField, 15.0),
+            Button(_("Set"), _("Set it there; it follows."), _("set on the face"), _lid),
+        ),
+        Rest(),
+    )

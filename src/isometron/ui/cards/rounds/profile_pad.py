@@ -9,8 +9,11 @@ from isometron.document.edits import profiles
 from isometron.drawing.pencils import GRAPHITE
 from isometron.framework.outlines import Flat, chorded, flat
 from isometron.perspective.errors import IsometronError
-from isometron.ui.parts.pad import PAD, Edit, Pad, Point
-from isometron.ui.parts.theme import PAPER, font
+from isometron.render.view import Point
+from isometron.ui.parts.pad import PAD, Pad
+from isometron.ui.parts.theme import GRID, GROUND, PAPER, font
+from isometron.ui.parts.wishes import Edit, Wishes
+from isometron.words import _
 
 HEIGHT = 220
 
@@ -18,10 +21,11 @@ HEIGHT = 220
 class ProfilePad(Pad):
     """The knots of the profile in work as points."""
 
-    def __init__(self) -> None:
+    def __init__(self, wishes: Wishes) -> None:
         super().__init__(
-            self.tr("Side view"),
-            self.tr(
+            wishes,
+            _("Side view"),
+            _(
                 "Drag a point; double-click on the outline adds one, Delete takes the chosen one "
                 "away. Page Down chooses a point, the arrow keys move it."
             ),
@@ -59,7 +63,7 @@ class ProfilePad(Pad):
 
     def points(self) -> list[Point]:
         """The knots, mm."""
-        return [place for _, _, place, _ in self._knots]
+        return [knot[2] for knot in self._knots]
 
     def moved(self, number: int, place: Point) -> Edit:
         """A knot moved."""
@@ -69,7 +73,7 @@ class ProfilePad(Pad):
     def added(self, place: Point) -> Edit | None:
         """A knot on the nearest run of the outline."""
         best: tuple[float, int, int] | None = None
-        for number, (ring, knot, start, _) in enumerate(self._knots):
+        for number, (ring, knot, start, _smooth) in enumerate(self._knots):
             mates = [n for n, k in enumerate(self._knots) if k[0] == ring]
             end = np.array(self._knots[mates[(mates.index(number) + 1) % len(mates)]][2])
             run, away = end - start, np.array(place) - start
@@ -79,7 +83,7 @@ class ProfilePad(Pad):
                 best = (off, ring, knot)
         if best is None:
             return None
-        _, ring, knot = best
+        _off, ring, knot = best
         return lambda d: profiles.add_knot(d, ring, knot, place)
 
     def removed(self, number: int) -> Edit:
@@ -87,9 +91,13 @@ class ProfilePad(Pad):
         ring, knot = self._knots[number][:2]
         return lambda d: profiles.remove_knot(d, ring, knot)
 
-    def what(self) -> str:
-        """A knot."""
-        return "point of the profile"
+    def steps(self) -> tuple[str, str, str]:
+        """What is done to knots."""
+        return (
+            _("move a point of the profile"),
+            _("add a point of the profile"),
+            _("take a point of the profile away"),
+        )
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -97,22 +105,17 @@ class ProfilePad(Pad):
         painter.fillRect(self.rect(), QColor(PAPER))
         painter.setFont(font())
         if not self._knots:
-            painter.setPen(QColor("#6b675c"))
-            words = self.tr("No profile yet: begin one from the box in work.")
-            inner = self.rect().adjusted(12, 0, -12, 0)
-            flags = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
-            painter.drawText(inner, flags, words)
+            self.told(painter, _("No profile yet: begin one from the box in work."))
             painter.end()
             return
         box = QRectF(self.rect()).adjusted(PAD, PAD, -PAD, -PAD)
-        if self.held is None:
-            self.fit(np.zeros(2), np.array(self._size), box)
+        self.fit((0.0, 0.0, *self._size), box)
         self._quarters(painter)
         painter.setPen(QPen(QColor(GRAPHITE), 1.8))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         for ring in self._rings:
-            painter.drawPolygon(QPolygonF([self.at(point) for point in ring]))
-        for number, (_, _, place, smooth) in enumerate(self._knots):
+            painter.drawPolygon(QPolygonF(self._view.places(ring)))
+        for number, (_ring, _knot, place, smooth) in enumerate(self._knots):
             self.knob(painter, number, place, round_one=smooth)
         painter.end()
 
@@ -120,14 +123,14 @@ class ProfilePad(Pad):
         """Halves, quarters and the middle, as on a side view that is to be carried over."""
         wide, high = self._size
         for quarter in range(5):
-            pen = QPen(QColor("#c9bfa6" if quarter % 4 else "#8b7f66"), 1.0)
+            pen = QPen(QColor(GRID if quarter % 4 else GROUND), 1.0)
             if quarter % 2:
                 pen.setDashPattern([3.0, 3.0])
             painter.setPen(pen)
             x, y = wide * quarter / 4, high * quarter / 4
             painter.drawLine(self.at((x, 0.0)), self.at((x, high)))
             painter.drawLine(self.at((0.0, y)), self.at((wide, y)))
-        ground = QPen(QColor("#8b7f66"), 1.6)
+        ground = QPen(QColor(GROUND), 1.6)
         painter.setPen(ground)
         foot = self.at((0.0, 0.0))
         painter.drawLine(QPointF(0.0, foot.y()), QPointF(float(self.width()), foot.y()))

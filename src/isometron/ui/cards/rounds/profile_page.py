@@ -1,156 +1,183 @@
 """The Profile page: the side-view pad, the width of what is drawn on it, its cross-contours."""
 
-from collections.abc import Callable
-
-from PyQt6.QtCore import QCoreApplication, pyqtSignal
-from PyQt6.QtWidgets import QPushButton
+from functools import partial
 
 from isometron.document.document import Document
 from isometron.document.edits import profiles, shaping
-from isometron.drawing.scene import Scene
+from isometron.framework.kinds.extruded import Extruded
+from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.ui.cards.rounds.profile_pad import ProfilePad
-from isometron.ui.parts.fields import TextField
-from isometron.ui.parts.form import Entry
+from isometron.ui.parts.card import Shown
+from isometron.ui.parts.fields import LengthField, ShareField
 from isometron.ui.parts.page import Page
-from isometron.ui.parts.theme import Room
+from isometron.ui.parts.rows import (
+    Button,
+    Choosing,
+    Entry,
+    Filling,
+    Own,
+    Row,
+    Switch,
+    Wish,
+    Words,
+)
+from isometron.ui.parts.wishes import Edit
+from isometron.words import _
 
-SIDES = (("side view", 1), ("end view", 0), ("plan", 2))
+VIEWS = ((_("side view"), 1), (_("end view"), 0), (_("plan"), 2))
 """Views a profile may be drawn in, with the own axis it is carried along."""
 
-PLANES = (("near side", 0.0), ("centre plane", 0.5), ("far side", 1.0))
 
-
-def tr(text: str) -> str:
-    """The words in the person's language."""
-    return QCoreApplication.translate("ProfilePage", text)
+def _profile(document: Document) -> tuple[Volume, Extruded] | None:
+    volume, shape = document.volume, profiles.profile_of(document.volume)
+    return None if volume is None or shape is None else (volume, shape)
 
 
 def _thickness(document: Document) -> float | None:
-    volume, shape = document.volume, profiles.profile_of(document.volume)
-    return None if volume is None or shape is None else volume.sides[shape.axis]
+    found = _profile(document)
+    return None if found is None else found[0].sides[found[1].axis]
 
 
 def _plane(document: Document) -> float | None:
-    shape = profiles.profile_of(document.volume)
-    return None if shape is None else shape.at
+    found = _profile(document)
+    return None if found is None else found[1].at
+
+
+def _widths(shown: Shown) -> str | None:
+    found = _profile(shown.document)
+    return None if found is None else profiles.write_widths(found[1].widths)
+
+
+def _contours(shown: Shown) -> str | None:
+    found = _profile(shown.document)
+    return None if found is None else shaping.write_shares(profiles.contours_of(found[0]))
+
+
+def _centre_line(document: Document) -> bool | None:
+    found = _profile(document)
+    return None if found is None else profiles.has_centre_line(found[0])
+
+
+def _axis(page: Page) -> int:
+    return VIEWS[page.chosen(_("view"))][1]
+
+
+def _begin(page: Page) -> Edit:
+    axis = _axis(page)
+    return lambda d: profiles.begin_profile(d, axis)
+
+
+def _knot(page: Page) -> tuple[int, int]:
+    pad = page["pad"]
+    assert isinstance(pad, ProfilePad)
+    if pad.knot is None:
+        raise VolumeError(_("No point is chosen: click one on the pad."))
+    return pad.knot
+
+
+def _smooth(page: Page, *, smooth: bool) -> Edit:
+    ring, knot = _knot(page)
+    return lambda d: profiles.smooth_knot(d, ring, knot, smooth)
+
+
+def _remove(page: Page) -> Edit:
+    ring, knot = _knot(page)
+    return lambda d: profiles.remove_knot(d, ring, knot)
 
 
 class ProfilePage(Page):
-    """The profile in work; emits `bring_outline` (the own axis it will be carried along)."""
+    """The profile in work."""
 
-    bring_outline = pyqtSignal(int)
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.view = self.choice(
-            tr("view"), tr("The view the profile is drawn in."), [tr(name) for name, _ in SIDES]
-        )
-        svg = QPushButton(tr("From SVG…"))
-        svg.setToolTip(tr("Bring a closed SVG outline in as the profile."))
-        svg.clicked.connect(lambda: self.bring_outline.emit(SIDES[self.view.currentIndex()][1]))
-        self.needs_volume.append(svg)
-        begin = self.act(
-            tr("Begin"), tr("Begin a profile from the box in work."), "begin a profile", self._begin
-        )
-        self.row("", self.view, begin, svg)
-        self.pad = ProfilePad()
-        self.pad.dragged.connect(self.dragged)
-        self.pad.dropped.connect(self.dropped)
-        self.pad.wanted.connect(self.wanted)
-        self.column.addWidget(self.pad, 1)
-        self.row(
+    ROWS = (
+        Row(
             "",
-            self.act(
-                tr("Smooth"),
-                tr("Let the outline run smoothly through the chosen point."),
-                "smooth point",
-                lambda: self._smooth(True),
+            Choosing(
+                _("view"), _("The view the profile is drawn in."), [name for name, _axis in VIEWS]
             ),
-            self.act(
-                tr("Corner"),
-                tr("Let the outline turn a corner at the chosen point."),
-                "corner point",
-                lambda: self._smooth(False),
+            Button(
+                _("Begin"),
+                _("Begin a profile from the box in work."),
+                _("begin a profile"),
+                _begin,
             ),
-            self.act(
-                tr("Take out"), tr("Take the chosen point out."), "take a point out", self._remove
+            Wish(
+                _("From SVG…"),
+                _("Bring a closed SVG outline in as the profile."),
+                lambda page: page.wishes.bring_outline(_axis(page)),
             ),
-        )
-        self.form.row(
-            tr("full width"),
+        ),
+        Filling(
+            Own(
+                "pad",
+                lambda page: ProfilePad(page.wishes),
+                lambda pad, shown: pad.show_volume(shown.document),
+            )
+        ),
+        Row(
+            "",
+            Button(
+                _("Smooth"),
+                _("Let the outline run smoothly through the chosen point."),
+                _("smooth point"),
+                partial(_smooth, smooth=True),
+            ),
+            Button(
+                _("Corner"),
+                _("Let the outline turn a corner at the chosen point."),
+                _("corner point"),
+                partial(_smooth, smooth=False),
+            ),
+            Button(_("Take out"), _("Take the chosen point out."), _("take a point out"), _remove),
+        ),
+        Row(
+            _("full width"),
             Entry(
-                "full width",
-                tr("The width, the same on both sides of the centre plane."),
-                "length",
+                _("full width"),
+                _("The width, the same on both sides of the centre plane."),
+                LengthField,
                 _thickness,
                 profiles.set_thickness,
             ),
-        )
-        self.form.row(
-            tr("shown at"),
+        ),
+        Row(
+            _("shown at"),
             Entry(
-                "plane of the profile",
-                tr("The plane its points lie on in the framework: 0 near side, 1/2 centre plane."),
-                "share",
+                _("plane of the profile"),
+                _("The plane its points lie on in the framework: 0 near side, 1/2 centre plane."),
+                ShareField,
                 _plane,
                 profiles.show_plane,
             ),
-        )
-        self.column.addLayout(self.form.grid)
-        self.widths = TextField(
-            tr("widths"),
-            tr("Where it is how wide, such as 0 60%, 1/2 100%, 1 80%; straight for one width."),
-        )
-        self.widths.typed.connect(
-            lambda text: self._do("widths", lambda: profiles.widths_as_typed(text))
-        )
-        self.row(tr("widths"), self.widths)
-        self.contours = TextField(
-            tr("cross-contours"), tr("Stations of cross-contours: a number, or 1/3 2/3.")
-        )
-        self.contours.typed.connect(
-            lambda text: self._do("cross-contours", lambda: profiles.contours_as_typed(text))
-        )
-        self.row(tr("contours at"), self.contours)
-        self.centre = QPushButton(tr("Centre line"))
-        self.centre.setCheckable(True)
-        self.centre.setToolTip(tr("Draw the outline on the centre plane."))
-        self.centre.clicked.connect(
-            lambda on: self.wanted.emit("centre line", lambda d: profiles.set_centre_line(d, on))
-        )
-        self.needs_volume.append(self.centre)
-        self.row("", self.centre)
-
-    def _begin(self) -> Callable[[Document], Document]:
-        axis = SIDES[self.view.currentIndex()][1]
-        return lambda d: profiles.begin_profile(d, axis)
-
-    def _knot(self) -> tuple[int, int]:
-        knot = self.pad.knot
-        if knot is None:
-            raise VolumeError("No point is chosen: click one on the pad.")
-        return knot
-
-    def _smooth(self, smooth: bool) -> Callable[[Document], Document]:
-        ring, knot = self._knot()
-        return lambda d: profiles.smooth_knot(d, ring, knot, smooth)
-
-    def _remove(self) -> Callable[[Document], Document]:
-        ring, knot = self._knot()
-        return lambda d: profiles.remove_knot(d, ring, knot)
-
-    def show_document(
-        self, document: Document, scene: Scene, families: tuple[str, str, str], room: Room
-    ) -> None:
-        super().show_document(document, scene, families, room)
-        self.pad.show_volume(document)
-        volume, shape = document.volume, profiles.profile_of(document.volume)
-        if volume is None or shape is None:
-            for field in (self.widths, self.contours):
-                field.show_text(None)
-            self.centre.setEnabled(False)
-            return
-        self.widths.show_text(profiles.write_widths(shape.widths))
-        self.contours.show_text(shaping.write_shares(profiles.contours_of(volume)))
-        self.centre.setChecked(profiles.has_centre_line(volume))
+        ),
+        Row(
+            _("widths"),
+            Words(
+                _("widths"),
+                _("Where it is how wide, such as 0 60%, 1/2 100%, 1 80%; straight for one width."),
+                _widths,
+                _("widths"),
+                lambda page, text: profiles.widths_as_typed(text),
+            ),
+        ),
+        Row(
+            _("contours at"),
+            Words(
+                _("cross-contours"),
+                _("Stations of cross-contours: a number, or 1/3 2/3."),
+                _contours,
+                _("cross-contours"),
+                lambda page, text: profiles.contours_as_typed(text),
+            ),
+        ),
+        Row(
+            "",
+            Switch(
+                _("Centre line"),
+                _("Draw the outline on the centre plane."),
+                _("centre line"),
+                _centre_line,
+                profiles.set_centre_line,
+            ),
+        ),
+    )

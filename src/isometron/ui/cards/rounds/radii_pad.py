@@ -9,8 +9,12 @@ from isometron.document.edits import rounding
 from isometron.drawing.pencils import GRAPHITE, OXBLOOD
 from isometron.drawing.rounds import HeightDegree
 from isometron.framework.bodies.body import Segment
-from isometron.ui.parts.pad import PAD, Edit, Pad, Point
-from isometron.ui.parts.theme import PAPER, font
+from isometron.perspective.lengths import write_angle
+from isometron.render.view import Point
+from isometron.ui.parts.pad import PAD, Pad
+from isometron.ui.parts.theme import FAINT, PAPER, SOFT, font
+from isometron.ui.parts.wishes import Edit, Wishes
+from isometron.words import _
 
 HEIGHT = 230
 GRAPH_SHARE = 0.42
@@ -21,10 +25,11 @@ STEPS = 12
 class RadiiPad(Pad):
     """Stations of the turned volume in work as points; the degree graph shares their heights."""
 
-    def __init__(self) -> None:
+    def __init__(self, wishes: Wishes) -> None:
         super().__init__(
-            self.tr("Radii by height"),
-            self.tr(
+            wishes,
+            _("Radii by height"),
+            _(
                 "Drag a point to change its height and radius; double-click adds one, Delete takes "
                 "the chosen one away. Page Down chooses a point, the arrow keys move it."
             ),
@@ -44,7 +49,7 @@ class RadiiPad(Pad):
         self._stations, self._pieces = (), ()
         if volume is not None and shape is not None:
             self._stations = tuple((r, h) for h, r in rounding.stations_mm(volume))
-            _, self._pieces = shape.pieces(volume.sides)
+            self._pieces = shape.pieces(volume.sides)[1]
         if self.chosen is not None and self.chosen >= len(self._stations):
             self.chosen = None
         self.update()
@@ -73,9 +78,9 @@ class RadiiPad(Pad):
         table = [(h, r) for i, (r, h) in enumerate(self._stations) if i != number]
         return lambda d: rounding.set_stations(d, table)
 
-    def what(self) -> str:
-        """A station."""
-        return "radius"
+    def steps(self) -> tuple[str, str, str]:
+        """What is done to stations."""
+        return _("move a radius"), _("add a radius"), _("take a radius away")
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
@@ -83,18 +88,14 @@ class RadiiPad(Pad):
         painter.fillRect(self.rect(), QColor(PAPER))
         painter.setFont(font())
         if not self._stations:
-            painter.setPen(QColor("#6b675c"))
-            painter.drawText(
-                self.rect(), Qt.AlignmentFlag.AlignCenter, self.tr("Choose a turned volume.")
-            )
+            self.told(painter, _("Choose a turned volume."))
             painter.end()
             return
         split = self.width() * (1.0 - (GRAPH_SHARE if self._degrees else 0.0))
-        wide = max(r for r, _ in self._stations)
+        wide = max(station[0] for station in self._stations)
         low, high = self._stations[0][1], self._stations[-1][1]
         box = QRectF(PAD, PAD, split - 2 * PAD, self.height() - 2 * PAD - 16)
-        if self.held is None:
-            self.fit(np.array([-wide, low]), np.array([wide, high]), box)
+        self.fit((-wide, low, wide, high), box)
         self._form(painter)
         for number, point in enumerate(self._stations):
             self.knob(painter, number, point, round_one=False)
@@ -127,13 +128,13 @@ class RadiiPad(Pad):
         def across(degree: float) -> float:
             return middle + degree / most * box.width() / 2
 
-        painter.setPen(QPen(QColor("#a79f8c"), 1.0))
+        painter.setPen(QPen(QColor(FAINT), 1.0))
         painter.drawLine(QPointF(middle, box.top()), QPointF(middle, box.bottom()))
         level = self.at((0.0, self._eye_height)).y()
         if box.top() - PAD <= level <= box.bottom() + PAD:
             painter.setPen(QPen(QColor(OXBLOOD), 1.2))
             painter.drawLine(QPointF(box.left(), level), QPointF(box.right(), level))
-            painter.drawText(QPointF(box.left(), level - 3), self.tr("eye level"))
+            painter.drawText(QPointF(box.left(), level - 3), _("eye level"))
         places = [
             QPointF(across(one.degree_deg), self.at((0.0, one.height_mm)).y())
             for one in self._degrees
@@ -149,10 +150,10 @@ class RadiiPad(Pad):
             painter.drawEllipse(at, 2.4, 2.4)
             if abs(at.y() - told) > 15:
                 told = at.y()
-                words = f"{abs(one.degree_deg):.0f}°"
+                words = write_angle(round(abs(one.degree_deg)))
                 wide = painter.fontMetrics().horizontalAdvance(words)
                 left = at.x() - wide - 5 if at.x() + wide + 5 > box.right() else at.x() + 5
                 painter.drawText(QPointF(left, at.y() + 4), words)
-        painter.setPen(QColor("#6b675c"))
+        painter.setPen(QColor(SOFT))
         foot = QRectF(box.left() - 20, box.bottom() + PAD - 4, box.width() + 30, 18)
-        painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, self.tr("degree by height"))
+        painter.drawText(foot, Qt.AlignmentFlag.AlignCenter, _("degree by height"))

@@ -1,130 +1,123 @@
 """The Volumes tab: the list of volumes, and pages with everything about the one in work."""
 
-from PyQt6.QtCore import QCoreApplication, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QScrollArea, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
-from isometron.document.document import Document
-from isometron.document.edits import choosing, volume_edits
-from isometron.drawing.scene import Scene
+from isometron.document.edits import choosing
 from isometron.perspective.lengths import UNIT_WORDS
 from isometron.ui.cards.volumes.volume_list import VolumeList
+from isometron.ui.parts.card import Shown
 from isometron.ui.parts.page import Page
-from isometron.ui.parts.paged_card import PagedCard
-from isometron.ui.parts.theme import ROW, Room
+from isometron.ui.parts.paged_card import Leaf, PagedCard, small_button
+from isometron.ui.parts.theme import ROW
+from isometron.ui.parts.wishes import Wishes
+from isometron.words import _, many
 
 ROWS = 5
 """More volumes than this are scrolled."""
 
-
-def tr(text: str) -> str:
-    """The words in the person's language."""
-    return QCoreApplication.translate("VolumesCard", text)
+NEXT = {None: True, True: False, False: None}
+"""See-through, solid, as the sheet is: what a press of the switch makes of each."""
 
 
-PAGES: tuple[tuple[str, str], ...] = (
-    ("Size", tr("Name, true sides, turn, place and proportion.")),
-    ("Shape", tr("Leaning sides, plan outline, thickness and cuts.")),
-    ("Place", tr("What it stands on, and how it is turned in space.")),
-    ("Copies", tr("Groups, mirrored twins and repeats.")),
-    ("Lines", tr("Divisions, centre and section lines, floor and wall.")),
-    ("Whole", tr("Modules, and the bounding volume of what is chosen.")),
-)
+def _size(wishes: Wishes) -> Page:
+    from isometron.ui.cards.volumes.size_page import SizePage
+
+    return SizePage(wishes)
+
+
+def _shape(wishes: Wishes) -> Page:
+    from isometron.ui.cards.volumes.shape_page import ShapePage
+
+    return ShapePage(wishes)
+
+
+def _place(wishes: Wishes) -> Page:
+    from isometron.ui.cards.volumes.place_page import PlacePage
+
+    return PlacePage(wishes)
+
+
+def _copies(wishes: Wishes) -> Page:
+    from isometron.ui.cards.volumes.copies_page import CopiesPage
+
+    return CopiesPage(wishes)
+
+
+def _lines(wishes: Wishes) -> Page:
+    from isometron.ui.cards.volumes.lines_page import LinesPage
+
+    return LinesPage(wishes)
+
+
+def _whole(wishes: Wishes) -> Page:
+    from isometron.ui.cards.volumes.whole_page import WholePage
+
+    return WholePage(wishes)
 
 
 class VolumesCard(PagedCard):
-    """The card of the Volumes tab; also emits `laying` and `chosen` (a volume, whether besides)."""
+    """The card of the Volumes tab."""
 
-    PAGES = PAGES
-    laying = pyqtSignal(bool)
-    chosen = pyqtSignal(int, bool)
+    LEAVES = (
+        Leaf(_("Size"), _("Name, true sides, turn, place and proportion."), _size),
+        Leaf(_("Shape"), _("Leaning sides, plan outline, thickness and cuts."), _shape),
+        Leaf(_("Place"), _("What it stands on, and how it is turned in space."), _place),
+        Leaf(_("Copies"), _("Groups, mirrored twins and repeats."), _copies),
+        Leaf(_("Lines"), _("Divisions, centre and section lines, floor and wall."), _lines),
+        Leaf(_("Whole"), _("Modules, and the bounding volume of what is chosen."), _whole),
+    )
 
-    def __init__(self, room: Room) -> None:
-        super().__init__(room, tr("Volumes"))
-        self.list = VolumeList(room)
-        self.list.chosen.connect(self.chosen)
+    def __init__(self, wishes: Wishes) -> None:
+        super().__init__(wishes, _("Volumes"))
+        self.list = VolumeList(wishes)
         self.list.switched.connect(self._switch)
         self.list.moved.connect(
-            lambda step: self.wanted.emit(
-                "move in the list", lambda d: choosing.move_in_list(d, step)
+            lambda step: wishes.edit(
+                _("move in the list"), lambda d: choosing.move_in_list(d, step)
             )
         )
-        scroll = QScrollArea()
-        scroll.setWidget(self.list)
-        scroll.setWidgetResizable(True)
-        scroll.setFocusPolicy(scroll.focusPolicy().NoFocus)
-        scroll.setFrameShape(QScrollArea.Shape.NoFrame)
-        scroll.setHorizontalScrollBarPolicy(scroll.horizontalScrollBarPolicy().ScrollBarAlwaysOff)
-        self._window = scroll
-        scroll.viewport().setAutoFillBackground(False)  # type: ignore[union-attr]
-        self.list.setAutoFillBackground(False)
-        self.body.addWidget(scroll)
-        self._new_buttons()
-        self.lay_pages()
-
-    def _new_buttons(self) -> None:
-        self.lay = self.small_button(
-            tr("Lay edge"), tr("Drag a near edge on the paper; a cube closes on it.")
+        self.body.addWidget(self.list)
+        self.lay = self._wish(
+            _("Lay edge"), _("Drag a near edge on the paper; a cube closes on it."), "lay edge"
         )
         self.lay.setCheckable(True)
-        self.lay.toggled.connect(self.laying)
-        add = self.small_button(tr("Add box"), tr("Put a cube on the ground before us."))
-        add.clicked.connect(lambda: self.wanted.emit("add a box", volume_edits.add_box))
-        copy = self.small_button(tr("Copy"), tr("Set copies of the chosen volumes beside them."))
-        copy.clicked.connect(
-            lambda: self.wanted.emit("copy the volume", volume_edits.duplicate_volume)
+        add = self._wish(_("Add box"), _("Put a cube on the ground before us."), "add box")
+        copy = self._wish(
+            _("Copy"), _("Set copies of the chosen volumes beside them."), "copy beside"
         )
-        remove = self.small_button(tr("Remove"), tr("Take the chosen volumes off the sheet."))
-        remove.clicked.connect(
-            lambda: self.wanted.emit("take the volume away", choosing.remove_chosen)
-        )
-        self._need_volume: list[QWidget] = [copy, remove]
+        remove = self._wish(_("Remove"), _("Take the chosen volumes off the sheet."), "take away")
+        self._need_volume: tuple[QWidget, ...] = (copy, remove)
         row = QHBoxLayout()
         row.setSpacing(4)
         for button in (self.lay, add, copy, remove):
             row.addWidget(button)
         self.body.addLayout(row)
+        self.lay_pages()
 
-    def make_page(self, number: int) -> Page:
-        """A page, made anew."""
-        if number == 0:
-            from isometron.ui.cards.volumes.size_page import SizePage
-
-            return SizePage(self.room)
-        from isometron.ui.cards.volumes.copies_page import CopiesPage
-        from isometron.ui.cards.volumes.lines_page import LinesPage
-        from isometron.ui.cards.volumes.place_page import PlacePage
-        from isometron.ui.cards.volumes.shape_page import ShapePage
-        from isometron.ui.cards.volumes.whole_page import WholePage
-
-        kinds: tuple[type[Page], ...] = (ShapePage, PlacePage, CopiesPage, LinesPage, WholePage)
-        return kinds[number - 1]()
+    def _wish(self, text: str, tip: str, command: str) -> QPushButton:
+        button = small_button(text, tip)
+        button.clicked.connect(lambda _on=False: self.wishes.do(command))
+        return button
 
     def _switch(self, what: str, index: int) -> None:
         assert self._shown is not None
-        volume = self._shown[0].volumes[index]
+        volume = self._shown.document.volumes[index]
         if what == "show":
-            self.wanted.emit("show or hide", lambda d: choosing.show(d, index, not volume.shown))
+            self.wishes.edit(_("show or hide"), lambda d: choosing.show(d, index, not volume.shown))
         elif what == "lock":
-            self.wanted.emit("lock", lambda d: choosing.lock(d, index, not volume.locked))
+            self.wishes.edit(_("lock"), lambda d: choosing.lock(d, index, not volume.locked))
         else:
-            after = {None: True, True: False, False: None}[volume.see_through]
-            self.wanted.emit("see-through", lambda d: choosing.see_through_one(d, index, after))
+            after = NEXT[volume.see_through]
+            self.wishes.edit(_("see-through"), lambda d: choosing.see_through_one(d, index, after))
 
-    def show_room(self, room: Room) -> None:
-        self.list.room = room
-        super().show_room(room)
-
-    def show_document(
-        self, document: Document, scene: Scene, families: tuple[str, str, str]
-    ) -> None:
-        many = len(document.chosen)
-        unit = UNIT_WORDS[document.choices.unit]
-        self.note.setText(tr("%d chosen, in %s") % (many, unit) if many > 1 else tr("in %s") % unit)
-        rows = min(max(len(document.volumes), 2), ROWS)
-        self._window.setFixedHeight(rows * ROW)
+    def show_document(self, shown: Shown) -> None:
+        document = shown.document
+        chosen, unit = len(document.chosen), UNIT_WORDS[document.choices.unit]
+        told = many("{n} chosen, in {unit}", "{n} chosen, in {unit}", chosen)
+        told = told.format(n=chosen, unit=unit)
+        self.note.setText(told if chosen > 1 else _("in {unit}").format(unit=unit))
+        self.list.setFixedHeight(min(max(len(document.volumes), 2), ROWS) * ROW)
         self.list.show_volumes(document)
-        if document.selected is not None:
-            self._window.ensureVisible(0, int((document.selected + 0.5) * ROW), 0, ROW)
         for widget in self._need_volume:
             widget.setEnabled(document.volume is not None)
-        super().show_document(document, scene, families)
+        super().show_document(shown)

@@ -1,38 +1,34 @@
 """How much of each side is drawn: three bars that leave the near corner."""
 
-from PyQt6.QtCore import QCoreApplication, QRectF, QSize, Qt
+from PyQt6.QtCore import QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from isometron.drawing.measures import FromNearCorner
 from isometron.framework.box import AXES
-from isometron.perspective.lengths import write_length
-from isometron.ui.parts.theme import Room, family_colour, font
+from isometron.perspective.lengths import write_length, write_percent
+from isometron.ui.parts.theme import family_colour, font
+from isometron.ui.parts.wishes import Wishes
+from isometron.words import _
 
-ROW = 42
-BAR = 9
-
-
-def tr(text: str) -> str:
-    """The words in the person's language."""
-    return QCoreApplication.translate("Shares", text)
+HEAD, ROW, BAR = 24, 42, 9
 
 
 class Shares(QWidget):
     """For width, depth and height: a bar as long as the side truly is, filled as far as it is
     drawn, all at the near corner's scale."""
 
-    def __init__(self, room: Room) -> None:
+    def __init__(self, wishes: Wishes) -> None:
         super().__init__()
-        self.room = room
-        self.setAccessibleName(tr("Drawn from the near corner"))
+        self.wishes = wishes
+        self.setAccessibleName(_("Drawn from the near corner"))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self._edges: tuple[FromNearCorner, ...] = ()
         self._families: tuple[str, ...] = ("", "", "")
         self._unit = "mm"
 
     def sizeHint(self) -> QSize:
-        return QSize(200, len(AXES) * ROW)
+        return QSize(200, HEAD + len(AXES) * ROW)
 
     def show_edges(
         self, edges: tuple[FromNearCorner, ...], families: tuple[str, ...], unit: str
@@ -43,29 +39,36 @@ class Shares(QWidget):
         self.update()
 
     def _words(self, edge: FromNearCorner) -> str:
-        drawn = write_length(edge.drawn_mm, self._unit)
-        return f"{AXES[edge.axis]}: {drawn} {tr('on the paper')}, {100 * edge.share:.0f} %"
+        return _("{side}: {drawn} on the paper, {share}").format(
+            side=_(AXES[edge.axis]),
+            drawn=write_length(edge.drawn_mm, self._unit),
+            share=write_percent(100 * edge.share),
+        )
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         if not self._edges:
             return
-        painter = QPainter(self)
+        painter, room = QPainter(self), self.wishes.room
+        painter.setFont(font(bold=True))
+        painter.setPen(QColor(room.ink))
+        head = QRectF(0, 0, self.width(), HEAD)
+        painter.drawText(head, Qt.AlignmentFlag.AlignVCenter, self.accessibleName())
         painter.setFont(font())
         longest = max(edge.true_mm for edge in self._edges)
         for edge in self._edges:
-            top = edge.axis * ROW
+            top = HEAD + edge.axis * ROW
             line = QRectF(0, top, self.width(), 22)
-            painter.setPen(QColor(self.room.soft_ink))
-            painter.drawText(line, Qt.AlignmentFlag.AlignVCenter, tr(AXES[edge.axis]))
-            painter.setPen(QColor(self.room.ink))
+            painter.setPen(QColor(room.soft_ink))
+            painter.drawText(line, Qt.AlignmentFlag.AlignVCenter, _(AXES[edge.axis]))
+            painter.setPen(QColor(room.ink))
             right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
             drawn = write_length(edge.drawn_mm, self._unit)
-            painter.drawText(line, right, f"{drawn}    {100 * edge.share:.0f} %")
+            painter.drawText(line, right, f"{drawn}    {write_percent(100 * edge.share)}")
             true = self.width() * edge.true_mm / longest
             bar = QRectF(0, top + 24, max(true, 2.0), BAR)
-            colour = family_colour(self.room, self._families[edge.axis])
+            colour = family_colour(room, self._families[edge.axis])
             painter.setPen(colour)
-            painter.setBrush(QColor(self.room.field))
+            painter.setBrush(QColor(room.field))
             painter.drawRect(bar.adjusted(0.5, 0.5, -0.5, -0.5))
             painter.fillRect(bar.adjusted(0, 0, (min(edge.share, 1.0) - 1) * true, 0), colour)
         painter.end()

@@ -1,8 +1,14 @@
 """The list of volumes: names, sizes, and small switches for show, see-through and lock."""
 
+from collections.abc import Callable
+from enum import IntEnum
+
 from PyQt6.QtCore import (
-    QCoreApplication,
+    QAbstractListModel,
     QEvent,
+    QItemSelection,
+    QItemSelectionModel,
+    QModelIndex,
     QPoint,
     QPointF,
     QRect,
@@ -13,6 +19,7 @@ from PyQt6.QtCore import (
 )
 from PyQt6.QtGui import (
     QColor,
+    QFont,
     QHelpEvent,
     QKeyEvent,
     QMouseEvent,
@@ -21,12 +28,21 @@ from PyQt6.QtGui import (
     QPen,
     QPolygon,
 )
-from PyQt6.QtWidgets import QToolTip, QWidget
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QListView,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QToolTip,
+    QWidget,
+)
 
 from isometron.document.document import Document
 from isometron.framework.volume import Volume
 from isometron.perspective.lengths import write_length
-from isometron.ui.parts.theme import MARKER, ROW, Room, font
+from isometron.ui.parts.theme import DARK, DIM, MARKER, ROW, font
+from isometron.ui.parts.wishes import Wishes
+from isometron.words import _
 
 SWITCH = 19
 """Width of one switch, px."""
@@ -34,182 +50,292 @@ SWITCH = 19
 BAR = 8
 """Room kept free for the scroll bar, px."""
 
-SWITCHES = ("show", "see-through", "lock")
-
-
-def tr(text: str) -> str:
-    """The words in the person's language."""
-    return QCoreApplication.translate("VolumeList", text)
-
-
 TIPS = {
-    "show": tr("Shown or hidden (key S)."),
-    "see-through": tr("See-through, solid, or as the sheet is (key T)."),
-    "lock": tr("Locked or free (key L)."),
+    "show": _("Shown or hidden (Shift+S)."),
+    "see-through": _("See-through, solid, or as the sheet is (Shift+T)."),
+    "lock": _("Locked or free (Shift+L)."),
 }
+SWITCHES = tuple(TIPS)
+KEYS = {Qt.Key.Key_S: "show", Qt.Key.Key_T: "see-through", Qt.Key.Key_L: "lock"}
 
 
-class VolumeList(QWidget):
-    """The volumes by name and size. Chosen ones have a marker swipe, the one in work a bold name.
+class Told(IntEnum):
+    """What a row tells besides its words."""
 
-    Up and Down choose, with Shift more of them; S, T and L work the switches, Ctrl+Up and Ctrl+Down
-    move the volume in the list.
+    VOLUME = Qt.ItemDataRole.UserRole
+    SIZE = Qt.ItemDataRole.UserRole + 1
+    LEAD = Qt.ItemDataRole.UserRole + 2
+
+
+class VolumeModel(QAbstractListModel):
+    """The volumes of a document, in its order."""
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._volumes: tuple[Volume, ...] = ()
+        self._selected: int | None = None
+        self._unit = "mm"
+
+    def show_volumes(self, document: Document) -> None:
+        """Show the volumes of a document; only rows that differ are said to have changed."""
+        before = (self._volumes, self._selected, self._unit)
+        volumes, unit = document.volumes, document.choices.unit
+        if len(volumes) != len(self._volumes):
+            self.beginResetModel()
+            self._volumes, self._selected, self._unit = volumes, document.selected, unit
+            self.endResetModel()
+            return
+        self._volumes, self._selected, self._unit = volumes, document.selected, unit
+        if unit != before[2] and volumes:
+            self.dataChanged.emit(self.index(0), self.index(len(volumes) - 1))
+            return
+        changed = {
+            row
+            for row, (now, then) in enumerate(zip(volumes, before[0], strict=True))
+            if now is not then
+        }
+        if document.selected != before[1]:
+            changed |= {row for row in (document.selected, before[1]) if row is not None}
+        for row in changed:
+            self.dataChanged.emit(self.index(row), self.index(row))
+
+    def rowCount(self, parent: QModelIndex = QModelIndex()) -> int:  # noqa: B008
+        return 0 if parent.isValid() else len(self._volumes)
+
+    def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> object:
+        volume = self._volumes[index.row()]
+        roles = Qt.ItemDataRole
+        answers: dict[int, Callable[[], object]] = {
+            roles.DisplayRole: lambda: volume.name,
+            roles.AccessibleTextRole: lambda: f"{volume.name}, {self._size(volume)} {self._unit}",
+            roles.AccessibleDescriptionRole: lambda: about(volume),
+            Told.VOLUME: lambda: volume,
+            Told.SIZE: lambda: self._size(volume),
+            Told.LEAD: lambda: index.row() == self._selected,
+        }
+        answer = answers.get(role)
+        return None if answer is None else answer()
+
+    def _size(self, volume: Volume) -> str:
+        sides = (write_length(side, self._unit, with_unit=False) for side in volume.sides)
+        return " × ".join(sides)
+
+
+class VolumeRow(QStyledItemDelegate):
+    """Paints one row: a marker swipe under chosen ones, the one in work in bold."""
+
+    def __init__(self, wishes: Wishes, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.wishes = wishes
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
+        return QSize(120, ROW)
+
+    def paint(
+        self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex
+    ) -> None:
+        view = option.widget
+        if painter is None or not isinstance(view, QAbstractItemView):
+            return
+        chosen = _selection(view).isSelected(index)
+        painter.save()
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        volume: Volume = index.data(Told.VOLUME)
+        _paint_row(painter, self.wishes, option.rect, index, chosen=chosen)
+        for place, switch in enumerate(SWITCHES):
+            x = option.rect.right() + 1 - BAR - (2.5 - place) * SWITCH
+            middle = QPointF(x, option.rect.top() + ROW / 2)
+            _paint_switch(painter, self.wishes, switch, middle, volume)
+        painter.restore()
+
+
+def _selection(view: QAbstractItemView) -> QItemSelectionModel:
+    model = view.selectionModel()
+    assert model is not None
+    return model
+
+
+class VolumeList(QListView):
+    """The volumes by name and size. Emits `switched` (switch, volume) and `moved` (by).
+
+    Up and Down choose, with Shift more of them; letters find a name; Shift with S, T or L works the
+    switches, Ctrl+Up and Ctrl+Down move the volume in the list.
     """
 
-    chosen = pyqtSignal(int, bool)
     switched = pyqtSignal(str, int)
     moved = pyqtSignal(int)
 
-    def __init__(self, room: Room) -> None:
+    def __init__(self, wishes: Wishes) -> None:
         super().__init__()
-        self.room = room
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName(tr("Volumes on this sheet"))
-        self._volumes: tuple[Volume, ...] = ()
-        self._sizes: list[str] = []
-        self._selected: int | None = None
-        self._chosen: tuple[int, ...] = ()
+        self.wishes = wishes
+        self._document: Document | None = None
+        self.setAccessibleName(_("Volumes on this sheet"))
+        self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
+        self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self.setUniformItemSizes(True)
+        self.setProperty("bare", True)
+        self.rows = VolumeModel(self)
+        self._row = VolumeRow(wishes, self)
+        self.setModel(self.rows)
+        self.setItemDelegate(self._row)
 
     def show_volumes(self, document: Document) -> None:
-        """Show the volumes of a document."""
-        unit = document.choices.unit
-        self._volumes, self._selected = document.volumes, document.selected
-        self._chosen = document.chosen
-        self._sizes = [
-            " × ".join(write_length(side, unit, with_unit=False) for side in volume.sides)
-            for volume in document.volumes
-        ]
-        self.setFixedHeight(max(len(self._volumes), 1) * ROW)
-        told = tr("none chosen")
-        if self._selected is not None:
-            told = f"{self._volumes[self._selected].name}, {self._sizes[self._selected]} {unit}"
-        self.setAccessibleDescription(told)
-        self.update()
+        """Show the volumes of a document, what is chosen and what is in work."""
+        known, self._document = self._document, document
+        self.rows.show_volumes(document)
+        same = known is not None and known.chosen == document.chosen
+        if same and known is not None and len(known.volumes) == len(document.volumes):
+            return
+        chosen = QItemSelection()
+        for row in document.chosen:
+            index = self.rows.index(row)
+            chosen.select(index, index)
+        flags = QItemSelectionModel.SelectionFlag
+        _selection(self).select(chosen, flags.ClearAndSelect)
+        if document.selected is not None:
+            lead = self.rows.index(document.selected)
+            _selection(self).setCurrentIndex(lead, flags.NoUpdate)
+            self.scrollTo(lead)
 
-    def sizeHint(self) -> QSize:
-        return QSize(200, max(len(self._volumes), 1) * ROW)
-
-    def _switch_at(self, at: QPointF) -> str | None:
-        from_right = int((self.width() - BAR - at.x()) // SWITCH)
+    def switch_at(self, at: QPointF) -> str | None:
+        """The switch under a place of the list."""
+        port = self.viewport()
+        from_right = int(((port.width() if port else 0) - BAR - at.x()) // SWITCH)
         return SWITCHES[2 - from_right] if 0 <= from_right < 3 else None
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is None or not 0 <= event.position().y() // ROW < len(self._volumes):
+        index = self.indexAt(event.position().toPoint()) if event is not None else None
+        if event is None or index is None or not index.isValid():
             return
-        row = int(event.position().y() // ROW)
-        switch = self._switch_at(event.position())
+        switch = self.switch_at(event.position())
         if switch is not None:
-            self.switched.emit(switch, row)
+            self.switched.emit(switch, index.row())
             return
-        more = event.modifiers() & (
-            Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
-        )
-        self.chosen.emit(row, bool(more))
+        keys = Qt.KeyboardModifier
+        more = bool(event.modifiers() & (keys.ControlModifier | keys.ShiftModifier))
+        self.wishes.choose(index.row(), besides=more)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        pass  # a choice is made by pressing; nothing is swept over
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        pass
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event is None:
+        if event is None or self._document is None:
             return
+        document, keys = self._document, Qt.KeyboardModifier
+        count = len(document.volumes)
         step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1}.get(Qt.Key(event.key()), 0)
-        switch = {Qt.Key.Key_S: "show", Qt.Key.Key_T: "see-through", Qt.Key.Key_L: "lock"}.get(
-            Qt.Key(event.key())
-        )
-        if step and self._volumes and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+        switch = KEYS.get(Qt.Key(event.key()))
+        if step and count and event.modifiers() & keys.ControlModifier:
             self.moved.emit(step)
-        elif step and self._volumes:
-            at = -1 if self._selected is None else self._selected
-            more = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
-            self.chosen.emit(min(max(at + step, 0), len(self._volumes) - 1), more)
-        elif switch and self._selected is not None:
-            self.switched.emit(switch, self._selected)
+        elif step and count:
+            at = -1 if document.selected is None else document.selected
+            more = bool(event.modifiers() & keys.ShiftModifier)
+            self.wishes.choose(min(max(at + step, 0), count - 1), besides=more)
+        elif switch and event.modifiers() & keys.ShiftModifier and document.selected is not None:
+            self.switched.emit(switch, document.selected)
         else:
             super().keyPressEvent(event)
 
-    def event(self, event: QEvent | None) -> bool:
+    def currentChanged(self, current: QModelIndex, previous: QModelIndex) -> None:
+        super().currentChanged(current, previous)
+        document, row = self._document, current.row()
+        if document is not None and current.isValid() and row not in document.chosen:
+            self.wishes.choose(row)  # found by its letters
+
+    def viewportEvent(self, event: QEvent | None) -> bool:
         if isinstance(event, QHelpEvent):
-            switch = self._switch_at(QPointF(event.pos()))
-            row = event.pos().y() // ROW
-            words = TIPS[switch] if switch else ""
-            if not words and 0 <= row < len(self._volumes):
-                words = _about(self._volumes[row])
-            QToolTip.showText(event.globalPos(), words, self)
+            index = self.indexAt(event.pos())
+            switch = self.switch_at(QPointF(event.pos()))
+            words = about(index.data(Told.VOLUME)) if index.isValid() else ""
+            QToolTip.showText(event.globalPos(), TIPS[switch] if switch else words, self)
             return True
-        return super().event(event)
+        return super().viewportEvent(event)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        if not self._volumes:
-            painter.setPen(QColor(self.room.soft_ink))
+        super().paintEvent(event)
+        port = self.viewport()
+        if port is None or (self.rows.rowCount() and not self.hasFocus()):
+            return
+        painter = QPainter(port)
+        if not self.rows.rowCount():
+            painter.setPen(QColor(self.wishes.room.soft_ink))
             painter.setFont(font(italic=True))
-            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignVCenter, tr("None yet."))
-        for number in range(len(self._volumes)):
-            self._paint_row(painter, number)
+            line = QRect(0, 0, port.width(), ROW)
+            painter.drawText(line, Qt.AlignmentFlag.AlignVCenter, _("None yet."))
         if self.hasFocus():
-            painter.setPen(QPen(QColor(self.room.field_line), 1.0, Qt.PenStyle.DotLine))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRect(self.rect().adjusted(0, 0, -1, -1))
+            painter.setPen(QPen(QColor(self.wishes.room.field_line), 1.0, Qt.PenStyle.DotLine))
+            painter.drawRect(port.rect().adjusted(0, 0, -1, -1))
         painter.end()
 
-    def _paint_row(self, painter: QPainter, number: int) -> None:
-        volume, size = self._volumes[number], self._sizes[number]
-        row = QRect(0, number * ROW, self.width(), ROW)
-        chosen, lead = number in self._chosen, number == self._selected
-        if chosen:
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(QColor(MARKER))
-            painter.drawPolygon(_swipe(row.adjusted(0, 0, -3 * SWITCH - BAR - 2, 0)))
-        ink = QColor("#1f2426" if chosen else self.room.ink)
-        soft = QColor("#3a3a30" if chosen else self.room.soft_ink)
-        painter.setPen(ink if volume.shown else soft)
-        painter.setFont(font(bold=lead, italic=volume.ghost or volume.like is not None))
-        indent = 14 if volume.on is not None or volume.like is not None else 6
-        inner = row.adjusted(indent, 0, -3 * SWITCH - BAR - 6, 0)
-        plain = painter.fontMetrics().horizontalAdvance(volume.name)
-        room_for_size = inner.width() - plain - 8
-        painter.setFont(font(bold=lead, italic=volume.ghost or volume.like is not None))
-        short = painter.fontMetrics().elidedText(
-            volume.name, Qt.TextElideMode.ElideRight, inner.width()
-        )
-        painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter, short)
-        painter.setFont(font())
-        if painter.fontMetrics().horizontalAdvance(size) <= room_for_size:
-            painter.setPen(soft)
-            right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
-            painter.drawText(inner, right, size)
-        for place, switch in enumerate(SWITCHES):
-            middle = QPointF(self.width() - BAR - (2.5 - place) * SWITCH, row.top() + ROW / 2)
-            self._paint_switch(painter, switch, middle, volume)
 
-    def _paint_switch(self, painter: QPainter, switch: str, at: QPointF, volume: Volume) -> None:
-        on = QPen(QColor(self.room.ink), 1.5)
-        off = QPen(QColor(self.room.field_line), 1.2)
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        if switch == "show":
-            painter.setPen(on if volume.shown else off)
-            painter.drawArc(QRectF(at.x() - 6, at.y() - 4, 12, 12), 30 * 16, 120 * 16)
-            painter.drawArc(QRectF(at.x() - 6, at.y() - 8, 12, 12), 210 * 16, 120 * 16)
-            if volume.shown:
-                painter.setBrush(QColor(self.room.ink))
-                painter.drawEllipse(at, 1.6, 1.6)
-        elif switch == "see-through":
-            pen = off if volume.see_through is None else QPen(on)
-            if volume.see_through:
-                pen.setDashPattern([2.0, 1.6])
-            painter.setPen(pen)
-            painter.drawRect(QRectF(at.x() - 5, at.y() - 5, 10, 10))
-        else:
-            painter.setPen(on if volume.locked else off)
-            painter.drawRect(QRectF(at.x() - 5, at.y() - 1, 10, 7))
-            shift = 0.0 if volume.locked else 4.0
-            painter.drawArc(QRectF(at.x() - 3 + shift, at.y() - 6, 6, 9), 0, 180 * 16)
+def _name_font(volume: Volume, *, lead: bool) -> QFont:
+    return font(bold=lead, italic=volume.ghost or volume.like is not None)
 
 
-def _about(volume: Volume) -> str:
+def _paint_row(
+    painter: QPainter, wishes: Wishes, row: QRect, index: QModelIndex, *, chosen: bool
+) -> None:
+    volume: Volume = index.data(Told.VOLUME)
+    size: str = index.data(Told.SIZE)
+    if chosen:
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(MARKER))
+        painter.drawPolygon(_swipe(row.adjusted(0, 0, -3 * SWITCH - BAR - 2, 0)))
+    ink = QColor(DARK if chosen else wishes.room.ink)
+    soft = QColor(DIM if chosen else wishes.room.soft_ink)
+    painter.setPen(ink if volume.shown else soft)
+    painter.setFont(_name_font(volume, lead=bool(index.data(Told.LEAD))))
+    indent = 14 if volume.on is not None or volume.like is not None else 6
+    inner = row.adjusted(indent, 0, -3 * SWITCH - BAR - 6, 0)
+    metrics = painter.fontMetrics()
+    room_for_size = inner.width() - metrics.horizontalAdvance(volume.name) - 8
+    short = metrics.elidedText(volume.name, Qt.TextElideMode.ElideRight, inner.width())
+    painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter, short)
+    painter.setFont(font())
+    if painter.fontMetrics().horizontalAdvance(size) <= room_for_size:
+        painter.setPen(soft)
+        right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
+        painter.drawText(inner, right, size)
+
+
+def _paint_switch(
+    painter: QPainter, wishes: Wishes, switch: str, at: QPointF, volume: Volume
+) -> None:
+    room = wishes.room
+    on, off = QPen(QColor(room.ink), 1.5), QPen(QColor(room.field_line), 1.2)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    if switch == "show":
+        painter.setPen(on if volume.shown else off)
+        painter.drawArc(QRectF(at.x() - 6, at.y() - 4, 12, 12), 30 * 16, 120 * 16)
+        painter.drawArc(QRectF(at.x() - 6, at.y() - 8, 12, 12), 210 * 16, 120 * 16)
+        if volume.shown:
+            painter.setBrush(QColor(room.ink))
+            painter.drawEllipse(at, 1.6, 1.6)
+    elif switch == "see-through":
+        pen = off if volume.see_through is None else QPen(on)
+        if volume.see_through:
+            pen.setDashPattern([2.0, 1.6])
+        painter.setPen(pen)
+        painter.drawRect(QRectF(at.x() - 5, at.y() - 5, 10, 10))
+    else:
+        painter.setPen(on if volume.locked else off)
+        painter.drawRect(QRectF(at.x() - 5, at.y() - 1, 10, 7))
+        shift = 0.0 if volume.locked else 4.0
+        painter.drawArc(QRectF(at.x() - 3 + shift, at.y() - 6, 6, 9), 0, 180 * 16)
+
+
+def about(volume: Volume) -> str:
+    """What a volume is, in a sentence."""
     words = [f"{volume.name}: {volume.called}"]
-    words += [f"in {volume.group}"] if volume.group else []
-    words += ["stands on another"] if volume.on is not None else []
-    words += ["follows its source"] if volume.like is not None else []
-    words += ["ghost"] if volume.ghost else []
+    words += [_("in {group}").format(group=volume.group)] if volume.group else []
+    words += [_("stands on another")] if volume.on is not None else []
+    words += [_("follows its source")] if volume.like is not None else []
+    words += [_("ghost")] if volume.ghost else []
     return ", ".join(words) + "."
 
 

@@ -1,0 +1,243 @@
+"""The layers of a drawing, lightest first: what each draws, with which pencil, what it depends on
+and how far it reaches. Paper, board, printer and every file read this table."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from enum import Flag, auto
+from functools import partial
+
+import numpy as np
+
+from isometron.document.document import Document
+from isometron.drawing.ellipse_aids import ellipse_aids
+from isometron.drawing.fans import fan
+from isometron.drawing.pencils import GRAPHITE, OXBLOOD, PALE_GRAPHITE, PLUM, RUST, TEAL, Pencil
+from isometron.drawing.scene import Scene, VolumePicture
+from isometron.framework.bodies.body import DIVISION
+from isometron.framework.bodies.body import SECTION as SECTION_LINE
+from isometron.perspective.eye import Array, Eye, eye_level
+from isometron.perspective.sheet import Rectangle
+
+CENTRE_CROSS_MM = 3.0
+"""Half the length of the cross that marks the centre of vision."""
+
+NO_LINES, NO_ARCS = np.empty((0, 4)), np.empty((0, 3, 3))
+
+
+class Depends(Flag):
+    """What a layer is drawn from."""
+
+    VOLUMES = auto()
+    """Each volume's own picture."""
+    EYE = auto()
+    AIDS = auto()
+    """The drawing aids as they are seen."""
+    IN_WORK = auto()
+    """Which volume or circle is in work, and what the person has chosen to see."""
+
+
+STANDS = Depends.VOLUMES | Depends.EYE | Depends.AIDS
+"""What depends on nothing else stands still while the person chooses and points."""
+
+
+@dataclass(frozen=True, eq=False)
+class Given:
+    """What a layer is drawn from: a document, its scene, those of the pictures that are wanted, and
+    the part of the sheet, mm."""
+
+    document: Document
+    scene: Scene
+    pictures: Sequence[VolumePicture]
+    within: Rectangle
+
+
+Drawn = tuple[Array, Array]
+"""Lines (n, 4) sheet mm x0, y0, x1, y1 and homogeneous arcs (m, 3, 3)."""
+
+
+def own_bounds(picture: VolumePicture) -> Array:
+    """(4,) sheet mm: a layer that draws a volume only where the volume is."""
+    return picture.bounds
+
+
+@dataclass(frozen=True, eq=False)
+class Layer:
+    """One layer. `name` is what it is called in files; `family` the pencil family it belongs to
+    ("left", "right", "centre", "third", "level" or ""); `end_mark` strokes (k, 4) in a unit square
+    drawn near the end of every line. On the board it may be paler (`board_alpha`), of another
+    width (`board_px`), or not `on_board` at all where a handle stands for it."""
+
+    name: str
+    pencil: Pencil
+    depends: Depends
+    draws: Callable[[Given], Drawn]
+    reaches: Callable[[VolumePicture], Array] = own_bounds
+    family: str = ""
+    end_mark: Array | None = None
+    board_alpha: int = 255
+    board_px: float | None = None
+    on_board: bool = True
+
+    @property
+    def stands(self) -> bool:
+        """Whether it stands still while the person chooses and points."""
+        return not self.depends & ~STANDS
+
+
+def eye_level_line(eye: Eye, between_x: tuple[float, float]) -> Array:
+    """The eye level between two places across, (1, 4); (0, 4) when the sight line is vertical."""
+    level = eye_level(eye)
+    if level is None:
+        return NO_LINES
+    return np.array([[between_x[0], level, between_x[1], level]])
+
+
+def centre_cross(eye: Eye) -> Array:
+    """The two strokes (2, 4) that mark the centre of vision."""
+    x, y = eye.centre_of_vision_mm
+    c = CENTRE_CROSS_MM
+    return np.array([[x - c, y, x + c, y], [x, y - c, x, y + c]])
+
+
+def _ring(corners: int, first_deg: float) -> Array:
+    angle = np.radians(first_deg + 360.0 * np.arange(corners + 1) / corners)
+    points = 0.5 * np.stack([np.cos(angle), np.sin(angle)], axis=1)
+    return np.concatenate([points[:-1], points[1:]], axis=1)
+
+
+def _fan(given: Given, family: str) -> Drawn:
+    document = given.document
+    if not document.choices.fans or document.lead is None or not given.scene.pictures:
+        return NO_LINES, NO_ARCS
+    picture = given.scene.pictures[document.selected or 0]
+    see_through = document.choices.see_through
+    reach = reach_of(given)
+    return fan(document.eye, picture, family, reach, see_through=see_through), NO_ARCS
+
+
+def reach_of(given: Given) -> float:
+    """How far a line must run to leave the part that is wanted, and any view of the sheet, mm."""
+    left, bottom, right, top = given.within
+    return max(given.document.sheet.reach_mm, 2.0 * (right - left + top - bottom))
+
+
+def _volumes(given: Given, what: Callable[[VolumePicture], Array], curves: str) -> Drawn:
+    """Lines and curves of every wanted volume."""
+    lines = [NO_LINES, *(what(picture) for picture in given.pictures)]
+    arcs: list[Array] = [NO_ARCS]
+    if curves:
+        arcs += [p.curves_drawn(curves) for p in given.pictures if len(p.arcs)]
+    return np.concatenate(lines), np.concatenate(arcs)
+
+
+def _marks(picture: VolumePicture, kind: int) -> Array:
+    return picture.mark_lines(kind) if picture.volume.marks else NO_LINES
+
+
+def _ghosts(picture: VolumePicture) -> Array:
+    return picture.ghost_lines if picture.volume.ghost else NO_LINES
+
+
+def _fan_layer(family: str, to: str, colour: str, mark: Array) -> Layer:
+    return Layer(
+        f"fan to the {to} point",
+        Pencil(colour, 0.12),
+        Depends.IN_WORK | Depends.VOLUMES | Depends.EYE,
+        partial(_fan, family=family),
+        family=family,
+        end_mark=mark,
+        board_alpha=120,
+        board_px=1.0,
+    )
+
+
+FAN_LEFT = _fan_layer("left", "left", RUST, _ring(4, 45.0))
+FAN_RIGHT = _fan_layer("right", "right", TEAL, _ring(12, 0.0))
+FAN_CENTRE = _fan_layer(
+    "centre", "centre", TEAL, np.array([[-0.5, -0.5, 0.5, 0.5], [-0.5, 0.5, 0.5, -0.5]])
+)
+FAN_THIRD = _fan_layer("third", "third", PLUM, _ring(3, 90.0))
+"""End marks are square, ring, cross and triangle: families told apart in grey."""
+
+EYE_LEVEL = Layer(
+    "eye level",
+    Pencil(OXBLOOD, 0.18),
+    Depends.EYE,
+    lambda given: (
+        eye_level_line(given.scene.eye, (given.within[0], given.within[2])),
+        NO_ARCS,
+    ),
+    family="level",
+    board_px=1.4,
+)
+CENTRE = Layer(
+    "centre of vision",
+    Pencil(OXBLOOD, 0.25),
+    Depends.EYE,
+    lambda given: (centre_cross(given.scene.eye), NO_ARCS),
+    on_board=False,
+)
+ELLIPSE_AID = Layer(
+    "ellipse aids",
+    Pencil("#8b7f66", 0.12),
+    Depends.IN_WORK,
+    lambda given: (ellipse_aids(given.document, given.scene), NO_ARCS),
+    board_alpha=205,
+    board_px=1.0,
+)
+AID = Layer(
+    "floor, shelf and wall",
+    Pencil(GRAPHITE, 0.25),
+    Depends.AIDS,
+    lambda given: (given.scene.aid_lines, NO_ARCS),
+)
+GHOST = Layer(
+    "ghost lines",
+    Pencil(OXBLOOD, 0.15),
+    Depends.VOLUMES,
+    lambda given: _volumes(given, _ghosts, "ghost"),
+)
+HIDDEN = Layer(
+    "hidden edges",
+    Pencil(PALE_GRAPHITE, 0.22, dash_mm=(1.6, 1.2), dxf_linetype="DASHED"),
+    Depends.VOLUMES,
+    lambda given: _volumes(given, lambda p: p.hidden_lines, "hidden"),
+)
+DIVISIONS = Layer(
+    "division marks",
+    Pencil(GRAPHITE, 0.2),
+    Depends.VOLUMES,
+    lambda given: _volumes(given, lambda p: _marks(p, DIVISION), ""),
+)
+SECTIONS = Layer(
+    "centre and section lines",
+    Pencil(GRAPHITE, 0.18, dash_mm=(5.0, 1.2, 1.0, 1.2)),
+    Depends.VOLUMES,
+    lambda given: _volumes(given, lambda p: _marks(p, SECTION_LINE), "section"),
+)
+OBJECT = Layer(
+    "object lines",
+    Pencil(GRAPHITE, 0.45),
+    Depends.VOLUMES,
+    lambda given: _volumes(given, lambda p: p.seen_lines, "seen"),
+)
+
+LAYERS = [
+    FAN_RIGHT,
+    FAN_LEFT,
+    FAN_CENTRE,
+    FAN_THIRD,
+    ELLIPSE_AID,
+    EYE_LEVEL,
+    CENTRE,
+    AID,
+    GHOST,
+    HIDDEN,
+    DIVISIONS,
+    SECTIONS,
+    OBJECT,
+]
+"""Construction thin and pale, object lines dark, hidden edges in short dashes, centre lines in long
+and short ones."""
+
+FANS = {layer.family: layer for layer in (FAN_LEFT, FAN_RIGHT, FAN_CENTRE, FAN_THIRD)}

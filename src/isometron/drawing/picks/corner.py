@@ -1,0 +1,26 @@
+"""A corner of a volume."""
+
+from dataclasses import dataclass
+
+from isometron.document.document import Document
+from isometron.drawing.picks.edge import off_centre
+from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe, place_row
+from isometron.drawing.scene import Scene, VolumePicture
+
+
+@dataclass(frozen=True)
+class CornerPick(Pick):
+    """A corner, by its number in the body."""
+
+    def count(self, picture: VolumePicture) -> int | None:
+        return len(picture.world)
+
+    def reading(self, document: Document, scene: Scene) -> Reading | None:
+        picture = scene.pictures[self.volume]
+        rows = [Row("off the eye's plane", float(picture.depth[self.index]), Quantity.MM)]
+        rows += place_row("on the paper", picture, self.index)
+        rows += off_centre(document.eye, picture, [self.index])
+        return Reading(f"Corner of {picture.volume.name}", tuple(rows))
+
+    def swipe(self, scene: Scene) -> Swipe:
+        return Swipe()

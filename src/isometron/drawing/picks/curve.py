@@ -1,0 +1,120 @@
+"""Circles and other curves of a volume."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from isometron.document.document import Document
+from isometron.drawing.curves import length_of
+from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe
+from isometron.drawing.rounds import DrawnCircle, circles_of
+from isometron.drawing.scene import Scene, VolumePicture
+from isometron.perspective.lengths import write_mm, write_number
+
+
+@dataclass(frozen=True)
+class CirclePick(Pick):
+    """A circle, by its number in the body."""
+
+    def count(self, picture: VolumePicture) -> int | None:
+        return len(picture.body.circles)
+
+    def reading(self, document: Document, scene: Scene) -> Reading | None:
+        circles = circles_of(scene, self.volume)
+        if self.index >= len(circles):
+            return None
+        return _circle(document, scene.pictures[self.volume], circles[self.index])
+
+    def swipe(self, scene: Scene) -> Swipe:
+        picture = scene.pictures[self.volume]
+        circle, numbers = picture.body.circles[self.index], picture.arc_numbers
+        some = (numbers >= circle.first) & (numbers < circle.last)
+        return Swipe(arcs=picture.arcs[some & picture.arc_drawn])
+
+
+@dataclass(frozen=True)
+class CurvePick(Pick):
+    """An arc of the body that belongs to no circle, by its number; −1 − n for outline n."""
+
+    def count(self, picture: VolumePicture) -> int | None:
+        return len(picture.body.arcs)
+
+    def reading(self, document: Document, scene: Scene) -> Reading | None:
+        circle = circle_with(scene.pictures[self.volume], self.index)
+        if circle is not None:
+            return CirclePick(self.volume, circle).reading(document, scene)
+        return _curve(scene.pictures[self.volume], self.index)
+
+    def swipe(self, scene: Scene) -> Swipe:
+        picture = scene.pictures[self.volume]
+        return Swipe(arcs=picture.arcs[(picture.arc_numbers == self.index) & picture.arc_drawn])
+
+
+def curve_pick(picture: VolumePicture, volume: int, arc: int) -> Pick:
+    """The circle an arc belongs to, when it belongs to one; else the curve."""
+    circle = circle_with(picture, arc)
+    return CurvePick(volume, arc) if circle is None else CirclePick(volume, circle)
+
+
+def circle_with(picture: VolumePicture, arc: int) -> int | None:
+    """The number of the circle that an arc of a volume belongs to."""
+    if arc < 0:
+        return None
+    for number, circle in enumerate(picture.body.circles):
+        if circle.first <= arc < circle.last:
+            return number
+    return None
+
+
+def _circle(document: Document, picture: VolumePicture, circle: DrawnCircle) -> Reading:
+    title = f"{circle.name.capitalize()} of {picture.volume.name}"
+    rows = [Row("true diameter", 2 * circle.radius_mm, Quantity.MM)]
+    ellipse, drawn = circle.ellipse, circle.picture
+    if ellipse is None:
+        rows.append(Row("on the paper", f"a {drawn.conic}: it passes us", Quantity.TEXT))
+        return Reading(title, tuple(rows))
+    rows += [
+        Row("opens to", ellipse.degree_deg, Quantity.DEG),
+        Row("long axis", 2 * ellipse.semi_major_mm, Quantity.MM),
+        Row("short axis", 2 * ellipse.semi_minor_mm, Quantity.MM),
+        Row("long axis tilts", ellipse.major_axis_deg, Quantity.DEG),
+        Row("ellipse at", ellipse.centre_mm, Quantity.PLACE),
+    ]
+    if drawn.centre_mm is not None:
+        rows.append(Row("true centre", drawn.centre_mm, Quantity.PLACE))
+    if drawn.miss_deg is not None:
+        rows += [
+            Row("short axis off axle", drawn.miss_deg, Quantity.DEG),
+            Row("by the rule you lose", write_mm(circle.rule_gap_mm() or 0.0), Quantity.TEXT),
+        ]
+    guide = circle.guide(document.kit)
+    if guide is not None:
+        size = f"{write_number(guide.degree_deg)}° {write_number(guide.long_axis_mm)} mm"
+        words = f"{size}, off {write_mm(guide.error_mm)}"
+        rows.append(Row("guide", words, Quantity.TEXT))
+    return Reading(title, tuple(rows))
+
+
+def _curve(picture: VolumePicture, arc: int) -> Reading | None:
+    if arc < 0:
+        return Reading(
+            f"Outline of {picture.volume.name}",
+            (Row("true outline", "where it turns away", Quantity.TEXT),),
+        )
+    if arc >= len(picture.figure.arcs):
+        return None
+    mine = picture.arc_numbers == arc
+    run = np.diff(_flattened(picture.figure.arcs[arc]), axis=0)
+    rows = [Row("true length", float(np.linalg.norm(run, axis=1).sum()), Quantity.MM)]
+    if mine.any():
+        rows.append(Row("on the paper", length_of(picture.arcs[mine]), Quantity.MM))
+    seen = picture.arc_seen[mine]
+    told = "whole" if seen.all() else "hidden" if not seen.any() else "in part"
+    rows.append(Row("seen", told, Quantity.TEXT))
+    return Reading(f"Curve of {picture.volume.name}", tuple(rows))
+
+
+def _flattened(curve: np.ndarray) -> np.ndarray:
+    t = np.linspace(0.0, 1.0, 65)[:, None]
+    points = (1 - t) ** 2 * curve[0] + 2 * t * (1 - t) * curve[1] + t * t * curve[2]
+    return np.asarray(points[:, :3] / points[:, 3:])

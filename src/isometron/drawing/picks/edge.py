@@ -1,0 +1,129 @@
+"""An edge of a volume."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from isometron.document.document import Document
+from isometron.document.near_edge import box_near_corner
+from isometron.drawing.measures import directions_of, edge_measures
+from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe, place_row
+from isometron.drawing.scene import Scene, VolumePicture
+from isometron.framework.box import AXES, EDGES
+from isometron.perspective.cone import off_axis, stretch
+from isometron.perspective.eye import Array, Eye, eye_level
+from isometron.perspective.vanishing import vanishing_point
+
+RUNS_TO = {
+    "left": "VP left",
+    "right": "VP right",
+    "centre": "VP",
+    "third": "third point",
+    "": "parallel",
+}
+
+
+@dataclass(frozen=True)
+class EdgePick(Pick):
+    """An edge, by its number in the body."""
+
+    def count(self, picture: VolumePicture) -> int | None:
+        return len(picture.edges)
+
+    def reading(self, document: Document, scene: Scene) -> Reading | None:
+        return _reading(document.eye, scene.pictures[self.volume], self.index)
+
+    def swipe(self, scene: Scene) -> Swipe:
+        picture = scene.pictures[self.volume]
+        ends = picture.sheet[picture.edges[self.index]]
+        return Swipe(lines=ends.reshape(1, 4)) if np.isfinite(ends).all() else Swipe()
+
+    def tag(self, scene: Scene) -> tuple[Array, float] | None:
+        picture = scene.pictures[self.volume]
+        ends = picture.sheet[picture.edges[self.index]]
+        if not np.isfinite(ends).all():
+            return None
+        return ends.mean(axis=0), float(picture.body.true_mm[self.index])
+
+
+def _reading(eye: Eye, picture: VolumePicture, edge: int) -> Reading:
+    measures = edge_measures(eye, picture)
+    axis = int(picture.body.edge_axes[edge])
+    first, second = (int(i) for i in picture.edges[edge])
+    if picture.world[first, 2] > picture.world[second, 2]:
+        first, second = second, first
+    near, far = sorted((first, second), key=lambda i: picture.depth[i])
+    rows = [Row("true length", float(measures.true_mm[edge]), Quantity.MM)]
+    if np.isfinite(measures.drawn_mm[edge]):
+        rows += [
+            Row("on the paper", float(measures.drawn_mm[edge]), Quantity.MM),
+            Row("foreshortened to", 100 * float(measures.foreshortening[edge]), Quantity.PERCENT),
+            Row("lies at", to_level(float(measures.paper_angle_deg[edge])), Quantity.DEG),
+            Row("runs to", _runs_to(eye, picture, edge), Quantity.TEXT),
+            *place_row("near end" if axis != 2 else "foot", picture, near if axis != 2 else first),
+            *place_row("far end" if axis != 2 else "top", picture, far if axis != 2 else second),
+            *off_centre(eye, picture, [first, second]),
+            Row("seen", _seen(picture, edge), Quantity.TEXT),
+        ]
+    else:
+        rows.append(Row("on the paper", "reaches behind the eye", Quantity.TEXT))
+    return Reading(f"{edge_name(eye, picture, edge)} of {picture.volume.name}", tuple(rows))
+
+
+def _runs_to(eye: Eye, picture: VolumePicture, edge: int) -> str:
+    axis = int(picture.body.edge_axes[edge])
+    if axis >= 0:
+        return RUNS_TO[directions_of(eye, picture)[axis].family]
+    ends = picture.world[picture.edges[edge]]
+    place = vanishing_point(eye, ends[1] - ends[0]).sheet_mm
+    level = eye_level(eye)
+    if place is None or level is None:
+        return "parallel" if place is None else "a point of its own"
+    if abs(place[1] - level) < 1e-6:
+        return "a point on eye level"
+    return f"{'above' if place[1] > level else 'below'} eye level"
+
+
+def edge_name(eye: Eye, picture: VolumePicture, edge: int) -> str:
+    """What a sketcher calls an edge: near edge, left far edge, top near edge to VP right."""
+    if not picture.body.boxed or picture.volume.tipped:
+        axis = int(picture.body.edge_axes[edge])
+        return "Sloping edge" if axis < 0 else f"Edge along the {AXES[axis]}"
+    corner = box_near_corner(eye, picture.volume)
+    first = int(EDGES[edge, 0])
+    if edge >= 8:
+        if first == corner:
+            return "Near edge"
+        if first == corner ^ 3:
+            return "Furthest edge"
+        beside = picture.sheet[first, 0] - picture.sheet[corner, 0]
+        return "Right far edge" if beside > 0 else "Left far edge"
+    level = "Top" if first & 4 else "Base"
+    near = corner in (first & 3, int(EDGES[edge, 1]) & 3)
+    family = directions_of(eye, picture)[edge // 4].family
+    run = f" to {RUNS_TO[family]}" if family else ""
+    return f"{level} {'near' if near else 'far'} edge{run}"
+
+
+def to_level(paper_angle_deg: float) -> float:
+    """Acute angle of a drawn line to the level, degrees 0…90."""
+    return abs((paper_angle_deg + 90.0) % 180.0 - 90.0)
+
+
+def off_centre(eye: Eye, picture: VolumePicture, corners: list[int]) -> list[Row]:
+    """How far the furthest of some corners lies off the centre of vision, when all are drawn."""
+    angles = off_axis(eye, picture.sheet[corners])
+    if not np.isfinite(angles).all():
+        return []
+    worst = float(angles.max())
+    return [
+        Row("off the centre", worst, Quantity.DEG),
+        Row("stretched by", 100 * float(stretch(np.array(worst))) - 100, Quantity.PERCENT),
+    ]
+
+
+def _seen(picture: VolumePicture, edge: int) -> str:
+    share = sum(end - start for start, end in picture.visible[edge])
+    if share >= 1 - 1e-9:
+        return "whole"
+    return "hidden" if share <= 1e-9 else f"{100 * share:.0f} % of it"

@@ -1,0 +1,69 @@
+"""A face of a volume."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from isometron.document.document import Document
+from isometron.drawing.measures import (
+    angle_of_sight,
+    directions_of,
+    drawn_loops,
+    face_foreshortening,
+)
+from isometron.drawing.picks.edge import RUNS_TO
+from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe
+from isometron.drawing.scene import Scene, VolumePicture
+from isometron.framework.box import AXES
+from isometron.perspective.eye import Eye
+
+
+@dataclass(frozen=True)
+class FacePick(Pick):
+    """A face, by its number in the body."""
+
+    def count(self, picture: VolumePicture) -> int | None:
+        return picture.body.faces
+
+    def reading(self, document: Document, scene: Scene) -> Reading | None:
+        return _reading(document.eye, scene.pictures[self.volume], self.index)
+
+    def swipe(self, scene: Scene) -> Swipe:
+        return Swipe(loops=tuple(drawn_loops(scene.pictures[self.volume], self.index) or ()))
+
+
+def _reading(eye: Eye, picture: VolumePicture, face: int) -> Reading:
+    sight = angle_of_sight(eye, picture, face)
+    rows = [
+        *_true_sides(picture, face),
+        Row("seen at", sight, Quantity.DEG),
+        Row("turned", "to us" if sight > 0 else "away from us", Quantity.TEXT),
+    ]
+    share = face_foreshortening(eye, picture, face)
+    if share is not None:
+        rows.append(Row("area foreshortened to", 100 * share, Quantity.PERCENT))
+    return Reading(f"{face_name(eye, picture, face)} of {picture.volume.name}", tuple(rows))
+
+
+def _true_sides(picture: VolumePicture, face: int) -> list[Row]:
+    """True width, depth or height of a face that lies along two axes of its volume."""
+    corners = picture.body.face_corners(face)
+    if not len(corners):
+        return []
+    reach = np.ptp(corners, axis=0)
+    flat = reach <= 1e-9 * reach.max()
+    if not flat.any():
+        return []
+    return [Row(f"true {AXES[a]}", float(reach[a]), Quantity.MM) for a in range(3) if not flat[a]]
+
+
+def face_name(eye: Eye, picture: VolumePicture, face: int) -> str:
+    """What a sketcher calls a face: base, top, side running to VP left, sloping side."""
+    own = picture.body.normals[face]
+    axis = int(np.abs(own).argmax())
+    if abs(own[axis]) < 1 - 1e-9:
+        return "Sloping side" if abs(own[2]) > 1e-9 else "Turned side"
+    if axis == 2:
+        return "Top" if own[2] > 0 else "Base"
+    family = directions_of(eye, picture)[1 - axis].family
+    return f"Side running to {RUNS_TO[family]}" if family else "Side square to us"

@@ -1,0 +1,87 @@
+"""A vanishing point of a volume."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from isometron.document.document import Document
+from isometron.document.near_edge import near_edge_world
+from isometron.drawing.measures import directions_of, measuring_point_of, shared_points
+from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe
+from isometron.drawing.scene import Scene, VolumePicture
+from isometron.perspective.eye import Eye
+from isometron.perspective.projection import depths, scale_at
+from isometron.perspective.vanishing import diagonal_point
+
+MOST_NAMES = 2
+"""More names than this do not fit a line."""
+
+POINT_TITLES = {
+    "left": "Left vanishing point",
+    "right": "Right vanishing point",
+    "centre": "Vanishing point",
+    "third": "Third point",
+}
+
+
+@dataclass(frozen=True)
+class PointPick(Pick):
+    """A vanishing point, by its family: "left", "right", "centre" or "third"."""
+
+    family: str = ""
+
+    def count(self, picture: VolumePicture) -> int | None:
+        return None
+
+    def reading(self, document: Document, scene: Scene) -> Reading | None:
+        reading = _reading(document.eye, scene.pictures[self.volume], self.family)
+        return reading._replace(rows=(*reading.rows, _sharing(document, scene, self)))
+
+    def swipe(self, scene: Scene) -> Swipe:
+        return Swipe()
+
+
+def _sharing(document: Document, scene: Scene, pick: PointPick) -> Row:
+    """Which other volumes have the same vanishing point."""
+    own = scene.pictures[pick.volume]
+    names = [
+        other.volume.name
+        for i, other in enumerate(scene.pictures)
+        if i != pick.volume
+        and other.volume.shown
+        and pick.family in shared_points(document.eye, own, other)
+    ]
+    if len(names) > MOST_NAMES:
+        return Row("shared with", f"{len(names)} volumes", Quantity.TEXT)
+    return Row("shared with", ", ".join(names) or "no other volume", Quantity.TEXT)
+
+
+def _reading(eye: Eye, picture: VolumePicture, family: str) -> Reading:
+    directions = directions_of(eye, picture)
+    found = next((d for d in directions if d.family == family), None)
+    title = f"{POINT_TITLES.get(family, 'Point')} of {picture.volume.name}"
+    if found is None or found.vanishing.sheet_mm is None:
+        return Reading(title, (Row("lies", "at infinity: lines stay parallel", Quantity.TEXT),))
+    rows = [Row("on the board", found.vanishing.sheet_mm, Quantity.PLACE)]
+    measuring = measuring_point_of(eye, picture, found.axis)
+    if measuring is not None:
+        rows.append(Row("measuring point", measuring, Quantity.PLACE))
+    if family in ("left", "right", "centre"):
+        axes = picture.volume.axes()
+        diagonal = diagonal_point(eye, *_both_ahead(eye, axes[:2]))
+        if diagonal.sheet_mm is not None:
+            rows.append(Row("45° point", diagonal.sheet_mm, Quantity.PLACE))
+    foot = near_edge_world(eye, picture.volume)[0]
+    depth = float(depths(eye, foot[None])[0])
+    if depth > 0:
+        scale = 100 * float(scale_at(eye, depth))
+        rows.append(Row("scale at near corner", scale, Quantity.PERCENT))
+    return Reading(title, tuple(rows))
+
+
+def _both_ahead(eye: Eye, axes: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """The two level directions of a box turned so that both run away from us."""
+    heading = np.radians(eye.heading_deg)
+    ahead = axes[:, 0] * np.sin(heading) + axes[:, 1] * np.cos(heading)
+    first, second = (axis * (-1.0 if a < 0 else 1.0) for axis, a in zip(axes, ahead, strict=True))
+    return first, second

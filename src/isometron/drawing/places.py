@@ -1,0 +1,95 @@
+"""Where something lies, and what a drag is about, in words and in the sheet's unit."""
+
+from isometron.document.document import Document
+from isometron.document.edits import eye_edits, profiles
+from isometron.document.near_edge import near_edge
+from isometron.drawing.measures import directions_of
+from isometron.drawing.scene import Scene
+from isometron.framework.outlines import Knot
+from isometron.perspective.lengths import write_length, write_number
+from isometron.perspective.sheet import Sheet
+from isometron.words import _
+
+Point = tuple[float, float]
+
+
+def right_and_up(place: Point, unit: str) -> str:
+    """A place of the sheet, from its lower left corner."""
+    right, up = (write_length(mm, unit) for mm in place)
+    return _("{right} right, {up} up").format(right=right, up=up)
+
+
+def off_paper(sheet: Sheet, place: Point, unit: str) -> str:
+    """Where a point lies from the paper's edge."""
+    x, y = place
+    across = max(-x, x - sheet.width_mm)
+    along = max(-y, y - sheet.height_mm)
+    if across <= 0 and along <= 0:
+        return right_and_up(place, unit)
+    wide, high = write_length(across, unit), write_length(along, unit)
+    if along <= 0:
+        told = _("{wide} left of paper") if x < 0 else _("{wide} right of paper")
+        return told.format(wide=wide)
+    if across <= 0:
+        told = _("{high} below paper") if y < 0 else _("{high} above paper")
+        return told.format(high=high)
+    told = {
+        (True, True): _("{wide} left, {high} below paper"),
+        (True, False): _("{wide} left, {high} above paper"),
+        (False, True): _("{wide} right, {high} below paper"),
+        (False, False): _("{wide} right, {high} above paper"),
+    }[x < 0, y < 0]
+    return told.format(wide=wide, high=high)
+
+
+def vanishing_places(document: Document, scene: Scene) -> dict[str, Point]:
+    """Place of each vanishing point that is not at infinity, by family, for the volume in work
+    or, on an empty sheet, for the lie of the set-up."""
+    if scene.pictures and not scene.pictures[document.selected or 0].volume.tipped:
+        directions = directions_of(document.eye, scene.pictures[document.selected or 0])
+        places = {d.family: d.vanishing.sheet_mm for d in directions if d.family}
+        return {family: place for family, place in places.items() if place is not None}
+    return eye_edits.points_of_setup(document)
+
+
+def near_edge_in_words(document: Document) -> str:
+    """How long the near edge is drawn, and how long it is."""
+    edge, volume = near_edge(document), document.volume
+    if edge is None or volume is None:
+        return ""
+    unit = document.choices.unit
+    return _("drawn {drawn}, true {true}").format(
+        drawn=write_length(edge.drawn_mm, unit), true=write_length(volume.height_mm, unit)
+    )
+
+
+def near_corner_in_words(document: Document) -> str:
+    """Where the near corner is drawn."""
+    edge = near_edge(document)
+    return "" if edge is None else right_and_up(edge.corner_mm, document.choices.unit)
+
+
+def side_in_words(document: Document, axis: int) -> str:
+    """A side of the volume in work, and how often the height goes into it."""
+    volume = document.volume
+    if volume is None:
+        return ""
+    side = volume.sides[axis]
+    return _("{side}, {times} × the height").format(
+        side=write_length(side, document.choices.unit),
+        times=write_number(side / volume.height_mm, 2),
+    )
+
+
+def knot_in_words(document: Document, ring: int, knot: int) -> str:
+    """Where a point of the profile in work lies in its side view."""
+    volume, shape = document.volume, profiles.profile_of(document.volume)
+    if volume is None or shape is None:
+        return ""
+    first, second = shape.cross
+    one: Knot = shape.rings[ring][knot]
+    unit = document.choices.unit
+    return _("{along} along, {up} up").format(
+        along=write_length(one.x * volume.sides[first], unit),
+        up=write_length(one.y * volume.sides[second], unit),
+    )

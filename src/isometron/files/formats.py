@@ -1,0 +1,376 @@
+"""Everything that leaves the program as a file: what it is, in which formats, and by which words.
+
+Menus, dialogs, the command line and the help page read this table. To add a format, write a row of
+its kind: its ending, its words, and the function that makes its bytes.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import TYPE_CHECKING, Any, Protocol
+
+from isometron.document.building import METHODS
+from isometron.perspective.errors import FileError
+from isometron.words import _
+
+if TYPE_CHECKING:
+    from isometron.construction.stages import Stage
+    from isometron.document.document import Document
+
+
+class Painting(Protocol):
+    """What can only be painted where Qt is."""
+
+    def sheet(self, document: "Document", *, dpi: float, paper: bool) -> bytes:
+        """The sheet as PNG."""
+
+    def stage(self, document: "Document", stage: "Stage") -> bytes:
+        """The lines of a stage of the build order as PNG, without paper."""
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What a person may ask of a file besides its format."""
+
+    painting: Painting | None = None
+    dpi: float = 300.0
+    no_paper: bool = False
+    per_chapter: bool = False
+    method: str | None = None
+    first: str | None = None
+
+    def painter(self) -> Painting:
+        """What paints. Raises FileError where nothing can."""
+        if self.painting is None:
+            raise FileError(_("Pictures cannot be painted here: choose another format."))
+        return self.painting
+
+
+Writer = Callable[["Document", Asked], bytes]
+
+
+@dataclass(frozen=True)
+class Format:
+    """One format: the ending of its files, its words, and how its bytes are made."""
+
+    ending: str
+    words: str
+    write: Writer
+
+    @property
+    def filter(self) -> str:
+        """The words of a file dialog."""
+        return f"{self.words} (*{self.ending})"
+
+
+@dataclass(frozen=True)
+class Errand:
+    """One way a person asks for a file in the window: words and tip of the menu, keys, and what is
+    asked besides."""
+
+    text: str
+    tip: str
+    keys: tuple[str, ...] = ()
+    asked: dict[str, Any] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Option:
+    """One option of the command line: its flag, the field of `Asked` it sets, and its settings."""
+
+    flag: str
+    settings: dict[str, Any]
+
+
+@dataclass(frozen=True)
+class Outgoing:
+    """One kind of thing that leaves as a file.
+
+    key: its command on the command line. about: what that does. proposal: what its file is called,
+    for a sheet's name. done: what is said when it is written. prints: whether it is printed when no
+    file is named. takes: how such a file is read back into a document.
+    """
+
+    key: str
+    about: str
+    formats: list[Format]
+    errands: tuple[Errand, ...]
+    proposal: str
+    done: str
+    unknown: str
+    options: tuple[Option, ...] = ()
+    prints: Format | None = None
+    slow: bool = False
+    takes: "Callable[[Document, Path], Document] | None" = None
+
+    @property
+    def endings(self) -> str:
+        """Every ending, in words."""
+        return ", ".join(one.ending for one in self.formats)
+
+    @property
+    def names(self) -> str:
+        """Every format, in words."""
+        return ", ".join(one.words for one in self.formats)
+
+    @property
+    def filters(self) -> str:
+        """The words of a file dialog."""
+        return ";;".join(one.filter for one in self.formats)
+
+    def format_of(self, path: Path) -> Format:
+        """The format a path's ending says. Raises FileError for another one."""
+        for one in self.formats:
+            if one.ending == path.suffix.lower():
+                return one
+        raise FileError(self.unknown.format(name=path.name, endings=self.endings))
+
+    def write(self, document: "Document", path: Path, asked: Asked) -> None:
+        """Write a file in the format its ending says, whole or not at all. Raises FileError."""
+        from isometron.files.atomic import write_whole
+
+        write_whole(path, self.format_of(path).write(document, asked))
+
+
+# The sheet drawn
+
+
+def _svg(document: "Document", asked: Asked) -> bytes:
+    from isometron.files.svg import svg_of
+
+    return svg_of(document)
+
+
+def _pdf(document: "Document", asked: Asked) -> bytes:
+    from isometron.files.pdf import pdf_of
+
+    return pdf_of(document)
+
+
+def _png(document: "Document", asked: Asked) -> bytes:
+    return asked.painter().sheet(document, dpi=asked.dpi, paper=not asked.no_paper)
+
+
+def _dxf(document: "Document", asked: Asked) -> bytes:
+    from isometron.files.dxf import dxf_of
+
+    return dxf_of(document)
+
+
+DRAWING = Outgoing(
+    "draw",
+    _("Draw a sheet at true size to a file."),
+    [
+        Format(".pdf", "PDF", _pdf),
+        Format(".svg", "SVG", _svg),
+        Format(".png", "PNG", _png),
+        Format(".dxf", "DXF", _dxf),
+    ],
+    (
+        Errand(
+            _("Draw to a file…"),
+            _("Draw the sheet to a file at true size: {formats}."),
+            ("Ctrl+E",),
+        ),
+    ),
+    "{name}",
+    _("Drawn at true size to “{file}”."),
+    _("“{name}” does not say what to draw: end its name in {endings}."),
+    (
+        Option(
+            "--dpi",
+            {"type": float, "default": 300.0, "help": _("dots per inch of a PNG (default 300)")},
+        ),
+        Option(
+            "--no-paper", {"action": "store_true", "help": _("leave a PNG's paper transparent")}
+        ),
+    ),
+)
+
+
+# The build order
+
+
+def _order(write: Callable[["Document", Asked], bytes]) -> Writer:
+    def written(document: "Document", asked: Asked) -> bytes:
+        from isometron.document.edits.building_edits import build_by
+
+        method = None if asked.method is None else asked.method.replace("-", " ")
+        first = None if asked.first is None else asked.first == "points"
+        return write(build_by(document, method, first), asked)
+
+    return written
+
+
+def _booklet(document: "Document", asked: Asked) -> bytes:
+    from isometron.files.booklet import booklet_of
+
+    return booklet_of(document, per_chapter=asked.per_chapter)
+
+
+def _order_text(document: "Document", asked: Asked) -> bytes:
+    from isometron.files.orders import text_of
+
+    return text_of(document)
+
+
+def _order_svg(document: "Document", asked: Asked) -> bytes:
+    from isometron.files.orders import svg_stages
+
+    return svg_stages(document)
+
+
+def _order_ora(document: "Document", asked: Asked) -> bytes:
+    from isometron.files.orders import ora_stages
+
+    return ora_stages(document, asked.painter().stage)
+
+
+def _order_json(document: "Document", asked: Asked) -> bytes:
+    from isometron.files.orders import json_of
+
+    return json_of(document)
+
+
+ORDER_TEXT = Format(".txt", _("Text"), _order(_order_text))
+ORDER = Outgoing(
+    "steps",
+    _("Write the build order of a sheet: the ruler moves, in the order a hand makes them."),
+    [
+        Format(".pdf", _("Booklet"), _order(_booklet)),
+        ORDER_TEXT,
+        Format(".svg", _("SVG layers"), _order(_order_svg)),
+        Format(".ora", _("Painting layers"), _order(_order_ora)),
+        Format(".json", "JSON", _order(_order_json)),
+    ],
+    (
+        Errand(
+            _("Write the build order…"),
+            _("Write the build order to a file: {formats}."),
+            ("Ctrl+Shift+E",),
+        ),
+        Errand(
+            _("Write a short build order…"),
+            _("Write the build order with a page of the booklet per chapter instead of per step."),
+            asked={"per_chapter": True},
+        ),
+    ),
+    _("{name} build order"),
+    _("Build order written to “{file}”."),
+    _("“{name}” does not say what order: end its name in {endings}."),
+    (
+        Option(
+            "--method",
+            {
+                "choices": [method.replace(" ", "-") for method in METHODS],
+                "help": _("how lengths in depth are found (default: as the sheet says)"),
+            },
+        ),
+        Option(
+            "--first",
+            {
+                "choices": ["points", "station"],
+                "help": _("what is laid first (default: as it says)"),
+            },
+        ),
+        Option(
+            "--per-chapter",
+            {"action": "store_true", "help": _("a booklet page per chapter")},
+        ),
+    ),
+    prints=ORDER_TEXT,
+    slow=True,
+)
+
+
+# The volumes
+
+
+def _mesh(ending: str) -> Writer:
+    def written(document: "Document", asked: Asked) -> bytes:
+        from isometron.files.mesh import mesh_of
+
+        return mesh_of(document, ending)
+
+    return written
+
+
+MESH = Outgoing(
+    "mesh",
+    _("Send the volumes of a sheet out as a mesh."),
+    [
+        Format(".obj", "OBJ", _mesh(".obj")),
+        Format(".glb", "glTF", _mesh(".glb")),
+        Format(".stl", "STL", _mesh(".stl")),
+    ],
+    (Errand(_("Send the volumes out…"), _("Send the volumes to another program: {formats}.")),),
+    "{name}",
+    _("Volumes sent to “{file}”."),
+    _("“{name}” does not say what mesh: end its name in {endings}."),
+)
+
+
+def _table(document: "Document", asked: Asked) -> bytes:
+    from isometron.files.table import table_of
+
+    return table_of(document)
+
+
+def _take(document: "Document", path: Path) -> "Document":
+    from isometron.files.table import read_table, take_table
+
+    return take_table(document, read_table(path), f"“{path.name}”")
+
+
+CSV = Format(".csv", "CSV", _table)
+TABLE = Outgoing(
+    "dimensions",
+    _("Print the dimensions of every volume as a table, or take them from one."),
+    [CSV],
+    (Errand(_("Write dimensions…"), _("Write every dimension to a table: {formats}.")),),
+    "{name}",
+    _("Dimensions written to “{file}”."),
+    _("“{name}” does not say what table: end its name in {endings}."),
+    prints=CSV,
+    takes=_take,
+)
+
+
+def _report(document: "Document", asked: Asked) -> bytes:
+    from isometron.files.report import report_text
+
+    return report_text(document).encode()
+
+
+REPORT_JSON = Format(".json", "JSON", _report)
+REPORT = Outgoing(
+    "measure",
+    _("Print everything the bench knows about a sheet as JSON."),
+    [REPORT_JSON],
+    (
+        Errand(
+            _("Write every measure…"), _("Write everything the bench knows to a file: {formats}.")
+        ),
+    ),
+    _("{name} measures"),
+    _("Measures written to “{file}”."),
+    _("“{name}” does not say what report: end its name in {endings}."),
+    prints=REPORT_JSON,
+)
+
+OUTGOING = [DRAWING, ORDER, MESH, TABLE, REPORT]
+"""In the order of the menu."""
+
+
+def _sheet(document: "Document", asked: Asked) -> bytes:
+    from isometron.files.sheet_file import sheet_as_text
+
+    return sheet_as_text(document).encode()
+
+
+def _only_read(document: "Document", asked: Asked) -> bytes:
+    raise FileError(_("Outlines are only read: draw the sheet to an SVG instead."))
+
+
+SHEET = Format(".isometron", _("Isometron sheets"), _sheet)
+OUTLINE = Format(".svg", "SVG", _only_read)

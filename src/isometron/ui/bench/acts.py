@@ -1,0 +1,69 @@
+"""What some commands do that is more than one edit."""
+
+from PyQt6.QtWidgets import QApplication
+
+from isometron.document.edits import choosing, rounding, sheet_edits
+from isometron.document.edits.starters import STARTERS, with_starter
+from isometron.files.sheet_file import volumes_as_text, volumes_from_text
+from isometron.ui.bench.work import Work
+from isometron.ui.cards.building.card import BuildCard
+from isometron.words import _
+
+
+def begin_with(work: Work, number: int) -> None:
+    """Ask for a starter's numbers and put its volumes on the sheet."""
+    starter = STARTERS[number]
+    unit = work.session.document.choices.unit
+    values = work.keeping.asking.starter_values(starter, work.room, unit)
+    if values is None:
+        return
+    work.session.read(None)
+    name = _("{name} starter").format(name=starter.name.lower())
+    work.session.edit(name, lambda d: with_starter(d, starter, values))
+    work.open_tab("volumes")
+
+
+def add_turned(work: Work) -> None:
+    """Put a cylinder on the ground and open its radii."""
+    work.session.edit(_("add a cylinder"), lambda d: rounding.add_round(d, "cylinder"))
+    work.open_tab("rounds")
+
+
+def copy_volumes(work: Work) -> None:
+    """Copy the chosen volumes to the clipboard, as text that any sheet takes."""
+    document, clipboard = work.session.document, QApplication.clipboard()
+    assert clipboard is not None
+    clipboard.setText(volumes_as_text([document.volumes[i] for i in document.chosen]))
+
+
+def paste_volumes(work: Work) -> None:
+    """Paste copied volumes."""
+    clipboard = QApplication.clipboard()
+    assert clipboard is not None
+    text = clipboard.text()
+    work.session.edit(_("paste"), lambda d: choosing.paste(d, volumes_from_text(text)))
+
+
+def toggle_see_through(work: Work) -> None:
+    """See-through or solid."""
+    on = not work.session.document.choices.see_through
+    work.session.edit(_("see-through"), lambda d: sheet_edits.show_see_through(d, on))
+
+
+def toggle_fans(work: Work) -> None:
+    """Construction fans on or off."""
+    on = not work.session.document.choices.fans
+    work.session.edit(_("fans"), lambda d: sheet_edits.show_fans(d, on))
+
+
+def toggle_nudging(work: Work) -> None:
+    """Arrow keys move volumes in true mm, or in mm on the paper."""
+    work.board.truly = not work.board.truly
+
+
+def steps(work: Work) -> BuildCard:
+    """The card of the build order, opened."""
+    work.open_tab("building")
+    card = work.open_card
+    assert isinstance(card, BuildCard)
+    return card

@@ -1,0 +1,102 @@
+"""Carries out what cards and board wish for."""
+
+from typing import TYPE_CHECKING
+
+from isometron.document.document import Document
+from isometron.document.edits import choosing, ellipses
+from isometron.drawing.picks.curve import CirclePick
+from isometron.drawing.picks.pick import Pick
+from isometron.ui.bench import commands
+from isometron.ui.bench.work import Work
+from isometron.ui.board.stage_view import stage_rectangle
+from isometron.ui.parts.theme import Room
+from isometron.ui.parts.wishes import Edit, Wishes
+from isometron.words import _
+
+if TYPE_CHECKING:
+    from isometron.construction.stages import Stages
+
+
+class Carrying(Wishes):
+    """The wishes of one window."""
+
+    def __init__(self, work: Work) -> None:
+        self._work = work
+
+    @property
+    def room(self) -> Room:
+        return self._work.room
+
+    @property
+    def document(self) -> Document:
+        return self._work.session.document
+
+    @property
+    def dragging(self) -> bool:
+        return self._work.session.dragging
+
+    def edit(self, name: str, edit: Edit) -> bool:
+        return self._work.session.edit(name, edit)
+
+    def drag(self, edit: Edit) -> None:
+        self._work.session.drag(edit)
+
+    def drop(self, name: str) -> None:
+        self._work.session.drop(name)
+
+    def let_go(self) -> None:
+        self._work.session.let_go()
+
+    def refuse(self, sentence: str) -> None:
+        self._work.board.refuse(sentence)
+
+    def hint(self, words: str) -> None:
+        self._work.board.hint(words)
+
+    def choose(self, volume: int, *, besides: bool = False) -> None:
+        self._work.session.read(None)
+        choose = choosing.choose_also if besides else choosing.select
+        self._work.session.edit(_("choose"), lambda d: choose(d, volume))
+
+    def pick(self, pick: Pick | None, *, besides: bool = False) -> None:
+        session = self._work.session
+        session.read(None if besides else pick)
+        if pick is None:
+            session.refresh()
+        elif besides:
+            self.choose(pick.volume, besides=True)
+        else:
+            session.edit(_("choose"), lambda d: _picked(d, pick))
+
+    def show_place(self, sheet_mm: tuple[float, float] | None) -> None:
+        self._work.board.show_spot(sheet_mm)
+
+    def show_stage(self, stages: "Stages | None", number: int) -> None:
+        shown = None if stages is None else stages.after(number, stage_rectangle(stages.sheet))
+        card = self._work.open_card
+        self._work.board.show_stage(shown if card is not None and card.shows_stages else None)
+
+    def choose_line(self, name: str) -> None:
+        card = self._work.open_card
+        if card is not None:
+            card.choose_line(name)
+
+    def do(self, command: str) -> None:
+        commands.run(command, self._work)
+
+    def settle(self) -> None:
+        self._work.settle()
+
+    def bring_outline(self, axis: int) -> None:
+        self._work.keeping.bring_outline(axis)
+
+
+def _picked(document: Document, pick: Pick) -> Document:
+    """The volume of a pick in work; of a circle, the circle too."""
+    if pick.volume not in document.chosen:
+        document = choosing.select(document, pick.volume)
+    elif not isinstance(pick, CirclePick):
+        document = choosing.bring_forward(document, pick.volume)
+    if isinstance(pick, CirclePick):
+        document = ellipses.choose_circle(document, pick.index)
+    return document

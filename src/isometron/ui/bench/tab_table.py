@@ -1,0 +1,63 @@
+"""The index tabs, in the order of the work: key, name, tip, and how the card is made.
+
+Cards are imported when their tab is first opened.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from isometron.ui.parts.card import EditCard
+from isometron.ui.parts.wishes import Wishes
+from isometron.words import _
+
+
+@dataclass(frozen=True)
+class Tab:
+    """One index tab."""
+
+    key: str
+    name: str
+    tip: str
+    make: Callable[[Wishes], EditCard]
+
+
+def _eye(wishes: Wishes) -> EditCard:
+    from isometron.ui.cards.eye.card import EyeCard
+
+    return EyeCard(wishes)
+
+
+def _volumes(wishes: Wishes) -> EditCard:
+    from isometron.ui.cards.volumes.card import VolumesCard
+
+    return VolumesCard(wishes)
+
+
+def _rounds(wishes: Wishes) -> EditCard:
+    from isometron.ui.cards.rounds.card import RoundsCard
+
+    return RoundsCard(wishes)
+
+
+def _building(wishes: Wishes) -> EditCard:
+    from isometron.ui.cards.building.card import BuildCard
+
+    return BuildCard(wishes)
+
+
+TABS = [
+    Tab("eye", _("Eye"), _("The paper, the eye level and where we stand."), _eye),
+    Tab("volumes", _("Volumes"), _("The boxes and their true measures."), _volumes),
+    Tab("rounds", _("Rounds"), _("Ellipses, wheels, turned forms and profiles."), _rounds),
+    Tab(
+        "building",
+        _("Build order"),
+        _("The ruler moves, in the order a hand makes them."),
+        _building,
+    ),
+]
+
+
+def number_of(key: str) -> int:
+    """Where a tab stands on the rail."""
+    return [tab.key for tab in TABS].index(key)

@@ -1,0 +1,45 @@
+"""What commands act on: the open sheet, its board and cards, and the window they lie in."""
+
+from typing import Protocol
+
+from PyQt6.QtWidgets import QWidget
+
+from isometron.ui.bench.keeping import SheetKeeping
+from isometron.ui.bench.session import Session
+from isometron.ui.board.frame import BoardFrame
+from isometron.ui.parts.card import EditCard
+from isometron.ui.parts.theme import Room
+from isometron.ui.parts.wishes import Wishes
+
+
+class Work(Protocol):
+    """One window at work."""
+
+    session: Session
+    keeping: SheetKeeping
+    board: BoardFrame
+    room: Room
+
+    @property
+    def wishes(self) -> Wishes:
+        """What cards and board may wish for."""
+
+    @property
+    def window_itself(self) -> QWidget:
+        """The window, for what is to lie over it."""
+
+    @property
+    def open_card(self) -> EditCard | None:
+        """The card that is open."""
+
+    def open_tab(self, key: str) -> None:
+        """Open one of the index tabs."""
+
+    def enter_room(self, room: Room) -> None:
+        """Work in another room."""
+
+    def settle(self) -> None:
+        """Bring the cards up to date now."""
+
+    def leave(self) -> None:
+        """Close the window."""

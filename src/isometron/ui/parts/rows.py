@@ -1,0 +1,373 @@
+"""Rows of a page as data: headings, labelled cells, and what each cell shows and does."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from functools import partial
+from typing import Any, ClassVar
+
+from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
+
+from isometron.document.document import Document
+from isometron.ui.parts.card import Shown, soft_label
+from isometron.ui.parts.fields import Choice, LengthField, NumberField, TextField
+from isometron.ui.parts.page import Act, Cell, Page, list_anew
+from isometron.ui.parts.theme import font
+from isometron.ui.parts.wishes import Edit
+
+# Pieces
+
+
+@dataclass(frozen=True)
+class Heading:
+    """A small heading; `above` is the room left over it, px."""
+
+    words: str
+    above: int = 5
+
+    def lay(self, page: Page) -> None:
+        """Lay it below what the page has so far."""
+        label = QLabel(self.words)
+        label.setFont(font(bold=True))
+        label.setContentsMargins(0, self.above, 0, 0)
+        page.column.addWidget(label)
+
+
+@dataclass(frozen=True, init=False)
+class Row:
+    """Cells side by side behind a label. Without a label they take the whole width; two lengths
+    leave their unit out unless the row is spacious."""
+
+    label: str
+    cells: tuple[Cell, ...]
+    spacious: bool
+
+    def __init__(self, label: str, *cells: Cell, spacious: bool = False) -> None:
+        object.__setattr__(self, "label", label)
+        object.__setattr__(self, "cells", cells)
+        object.__setattr__(self, "spacious", spacious)
+
+    def lay(self, page: Page) -> None:
+        """Lay it below what the page has so far."""
+        row = QHBoxLayout()
+        row.setSpacing(5)
+        if self.label:
+            words = soft_label(self.label)
+            words.setFixedWidth(page.label_width)
+            row.addWidget(words)
+        widgets = [page.add(cell) for cell in self.cells]
+        lengths = [widget for widget in widgets if isinstance(widget, LengthField)]
+        for cell, widget in zip(self.cells, widgets, strict=True):
+            row.addWidget(widget, cell.share)
+        for length in lengths:
+            length.terse = len(lengths) > 1 and not self.spacious
+        page.column.addLayout(row)
+
+
+@dataclass(frozen=True, init=False)
+class Grid:
+    """Cells in rows of some columns."""
+
+    columns: int
+    cells: tuple[Cell, ...]
+
+    def __init__(self, columns: int, *cells: Cell) -> None:
+        object.__setattr__(self, "columns", columns)
+        object.__setattr__(self, "cells", cells)
+
+    def lay(self, page: Page) -> None:
+        """Lay it below what the page has so far."""
+        grid = QGridLayout()
+        grid.setSpacing(5)
+        for number, cell in enumerate(self.cells):
+            grid.addWidget(page.add(cell), *divmod(number, self.columns))
+        page.column.addLayout(grid)
+
+
+@dataclass(frozen=True)
+class Filling:
+    """A cell that takes what height there is."""
+
+    cell: Cell
+
+    def lay(self, page: Page) -> None:
+        """Lay it below what the page has so far."""
+        page.column.addWidget(page.add(self.cell), 1)
+
+
+class Rest:
+    """Empty room down to the foot of the page."""
+
+    def lay(self, page: Page) -> None:
+        """Lay it below what the page has so far."""
+        page.column.addStretch(1)
+
+
+@dataclass(frozen=True)
+class Space:
+    """A little empty room, px."""
+
+    px: int = 4
+
+    def lay(self, page: Page) -> None:
+        """Lay it below what the page has so far."""
+        page.column.addSpacing(self.px)
+
+
+# Cells
+
+
+@dataclass(frozen=True)
+class Entry(Cell):
+    """A number of the document: its name for assistive technology, a whole-sentence tip, the field
+    it is typed in, how it is read from a document, and the edit that a typed number means."""
+
+    key: str
+    tip: str
+    kind: type[NumberField]
+    value: Callable[[Document], float | None]
+    edit: Callable[[Document, Any], Document]
+    family: str | Callable[[Shown], str] = ""
+    """The pencil family whose colour underlines it."""
+
+    def make(self, page: Page) -> QWidget:
+        made = number_field(self.kind, self.key, self.tip, page)
+        made.typed.connect(
+            lambda value: page.wishes.edit(self.key, lambda d: self.done(page, d, value))
+        )
+        return made
+
+    def done(self, page: Page, document: Document, value: Any) -> Document:
+        """The document with a typed number."""
+        return self.edit(document, value)
+
+    def show(self, widget: NumberField, shown: Shown, page: Page) -> None:
+        widget.family = self.family if isinstance(self.family, str) else self.family(shown)
+        widget.show_value(self.value(shown.document))
+
+
+@dataclass(frozen=True)
+class Measure(Cell):
+    """A number that belongs to an act of the page, not to the sheet."""
+
+    needs_volume: ClassVar[bool] = True
+    key: str
+    tip: str
+    kind: type[NumberField]
+    proposed: float
+
+    def make(self, page: Page) -> QWidget:
+        made = number_field(self.kind, self.key, self.tip, page)
+        made.show_value(self.proposed)
+        made.typed.connect(made.show_value)
+        return made
+
+    def show(self, widget: NumberField, shown: Shown, page: Page) -> None:
+        widget.show_value(widget.value)
+
+
+@dataclass(frozen=True)
+class Button(Cell):
+    """A button that does one edit; `edit` is asked for when it is pressed. `name` is what undo
+    calls it."""
+
+    needs_volume: ClassVar[bool] = True
+    text: str
+    tip: str
+    name: str
+    edit: Act
+
+    def make(self, page: Page) -> QWidget:
+        return button(self.text, self.tip, lambda: page.do(self.name, self.edit))
+
+
+@dataclass(frozen=True)
+class Always(Button):
+    """A button that needs no volume."""
+
+    needs_volume: ClassVar[bool] = False
+
+
+@dataclass(frozen=True)
+class Wish(Cell):
+    """A button that wishes for something else than an edit."""
+
+    needs_volume: ClassVar[bool] = True
+    text: str
+    tip: str
+    wish: Callable[[Page], object]
+
+    def make(self, page: Page) -> QWidget:
+        return button(self.text, self.tip, lambda: self.wish(page))
+
+
+@dataclass(frozen=True)
+class Switch(Cell):
+    """A button that is on or off."""
+
+    text: str
+    tip: str
+    name: str
+    on: Callable[[Document], bool | None]
+    """Whether it is on now; None when there is nothing to switch."""
+    edit: Callable[[Document, bool], Document]
+
+    def make(self, page: Page) -> QWidget:
+        made = QPushButton(self.text)
+        made.setToolTip(self.tip)
+        made.setCheckable(True)
+        made.clicked.connect(
+            lambda on: page.wishes.edit(self.name, lambda document: self.edit(document, on))
+        )
+        return made
+
+    def show(self, widget: QPushButton, shown: Shown, page: Page) -> None:
+        on = self.on(shown.document)
+        widget.setEnabled(on is not None)
+        widget.setChecked(bool(on))
+
+
+Items = Sequence[tuple[str, int | None]]
+
+
+@dataclass(frozen=True)
+class Choosing(Cell):
+    """A choice among few. `items` may depend on what is shown; choosing one may be an edit, named
+    `name`; `now` says which one a document has (None: there is nothing to choose)."""
+
+    key: str
+    tip: str
+    items: Sequence[str] | Callable[[Shown], Items]
+    name: str = ""
+    edit: Callable[[int], Edit] | None = None
+    now: Callable[[Shown], int | None] | None = None
+
+    def make(self, page: Page) -> QWidget:
+        fixed = [] if callable(self.items) else list(self.items)
+        made = Choice(self.key, self.tip, fixed)
+        chosen = self.edit
+        if chosen is not None:
+            made.activated.connect(lambda n: page.wishes.edit(self.name, chosen(n)))
+        return made
+
+    def show(self, widget: QComboBox, shown: Shown, page: Page) -> None:
+        if callable(self.items):
+            list_anew(widget, list(self.items(shown)))
+        if self.now is None:
+            widget.setEnabled(shown.document.volume is not None)
+            return
+        now = self.now(shown)
+        widget.setEnabled(now is not None)
+        if now is not None:
+            widget.setCurrentIndex(now)
+
+
+@dataclass(frozen=True)
+class Words(Cell):
+    """A field for words, broader than what stands beside it. What is `shown` follows the document
+    (None: there is nothing to show);
+    typed words are read by `edit`, or by an act of the page."""
+
+    share: ClassVar[int] = 3
+    key: str
+    tip: str
+    shown: Callable[[Shown], str | None] | None = None
+    name: str = ""
+    edit: Callable[[Page, str], Edit] | None = None
+    at_first: str = ""
+    clears: bool = False
+    """Whether the field is empty again once its words are taken."""
+
+    def make(self, page: Page) -> QWidget:
+        made = TextField(self.key, self.tip)
+        made.setObjectName(self.key)
+        made.setText(self.at_first)
+        edit = self.edit
+        if edit is not None:
+            made.typed.connect(lambda text: self._typed(made, page, edit, text))
+        return made
+
+    def _typed(
+        self, made: TextField, page: Page, edit: Callable[[Page, str], Edit], text: str
+    ) -> None:
+        if self.clears:
+            made.clear()
+            if not text.strip():
+                return
+        page.do(self.name, lambda page: edit(page, text))
+
+    def show(self, widget: TextField, shown: Shown, page: Page) -> None:
+        if self.shown is not None:
+            widget.show_text(self.shown(shown))
+        else:
+            widget.setEnabled(shown.document.volume is not None)
+
+
+@dataclass(frozen=True)
+class Told(Cell):
+    """Soft words that follow the document."""
+
+    words: Callable[[Shown], str]
+    key: str = ""
+
+    def make(self, page: Page) -> QWidget:
+        label = soft_label("")
+        label.setWordWrap(True)
+        return label
+
+    def show(self, widget: QLabel, shown: Shown, page: Page) -> None:
+        widget.setText(self.words(shown))
+
+
+@dataclass(frozen=True)
+class Own(Cell):
+    """A widget of its own kind, and how it shows a document."""
+
+    key: str
+    made: Callable[[Page], QWidget]
+    shows: Callable[[Any, Shown], object] | None = None
+
+    def make(self, page: Page) -> QWidget:
+        return self.made(page)
+
+    def show(self, widget: QWidget, shown: Shown, page: Page) -> None:
+        if self.shows is not None:
+            self.shows(widget, shown)
+
+
+@dataclass(frozen=True, init=False)
+class Pair(Cell):
+    """Small buttons side by side: text, name for assistive technology and undo, tip, edit."""
+
+    steps: tuple[tuple[str, str, str, Edit], ...]
+
+    def __init__(self, *steps: tuple[str, str, str, Edit]) -> None:
+        object.__setattr__(self, "steps", steps)
+
+    def make(self, page: Page) -> QWidget:
+        pair = QWidget()
+        row = QHBoxLayout(pair)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(5)
+        for text, name, tip, edit in self.steps:
+            one = button(text, tip, partial(page.wishes.edit, name, edit))
+            one.setAccessibleName(name)
+            one.setProperty("small", True)
+            row.addWidget(one)
+        return pair
+
+
+def number_field(kind: type[NumberField], name: str, tip: str, page: Page) -> NumberField:
+    """A field that says on the plate why it refuses something."""
+    made = kind(name, tip)
+    made.setObjectName(name)
+    made.refused.connect(page.wishes.refuse)
+    return made
+
+
+def button(text: str, tip: str, act: Callable[[], object]) -> QPushButton:
+    """A button with a tip that assistive technology reads too."""
+    made = QPushButton(text)
+    made.setToolTip(tip)
+    made.setAccessibleDescription(tip)
+    made.clicked.connect(lambda _=False: act())
+    return made

@@ -1,0 +1,71 @@
+"""What the parts of the interface may wish for: one object, handed down from the window."""
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Protocol
+
+from isometron.document.document import Document
+from isometron.drawing.picks.pick import Pick
+from isometron.ui.parts.theme import Room
+
+if TYPE_CHECKING:
+    from isometron.construction.stages import Stages
+
+Edit = Callable[[Document], Document]
+
+
+class Wishes(Protocol):
+    """Cards, board and plans say here what the person wants; the window sees to it."""
+
+    @property
+    def room(self) -> Room:
+        """The room worked in."""
+
+    @property
+    def document(self) -> Document:
+        """The document shown."""
+
+    @property
+    def dragging(self) -> bool:
+        """Whether something is being dragged."""
+
+    def edit(self, name: str, edit: Edit) -> bool:
+        """One step, kept; gives whether it could be done."""
+
+    def drag(self, edit: Edit) -> None:
+        """Show what an edit would give."""
+
+    def drop(self, name: str) -> None:
+        """Keep what is shown as one step."""
+
+    def let_go(self) -> None:
+        """Give up the drag in progress."""
+
+    def refuse(self, sentence: str) -> None:
+        """Say why something cannot be done."""
+
+    def hint(self, words: str) -> None:
+        """Say what is under the pointer; no words take the plate away."""
+
+    def choose(self, volume: int, *, besides: bool = False) -> None:
+        """Take a volume into work, or choose it besides the others."""
+
+    def pick(self, pick: Pick | None, *, besides: bool = False) -> None:
+        """Read something; its volume becomes the one in work."""
+
+    def show_place(self, sheet_mm: tuple[float, float] | None) -> None:
+        """Circle a place of the sheet."""
+
+    def show_stage(self, stages: "Stages | None", number: int) -> None:
+        """Show a stage of the build order on the board; None shows the finished lines."""
+
+    def choose_line(self, name: str) -> None:
+        """Turn to the step of the build order that draws a line."""
+
+    def do(self, command: str) -> None:
+        """Run a command by its key."""
+
+    def settle(self) -> None:
+        """Bring the cards up to date now."""
+
+    def bring_outline(self, axis: int) -> None:
+        """Bring an SVG outline in as the profile, carried along an own axis."""

@@ -1,0 +1,22 @@
+"""The one door for every word a person reads, from the core and from the interface.
+
+`_("…")` gives a sentence in the person's language, `many("…", "…", n)` the one that suits a
+number; parts that change are named: `_("{name} floats").format(name=…)`. `said("…")` marks words
+that are kept as data, in sheet files say, and go through `_` where they are shown.
+"""
+
+import gettext
+from pathlib import Path
+
+DOMAIN = "isometron"
+FOLDER = Path(__file__).with_name("translations")
+
+_known = gettext.translation(DOMAIN, FOLDER, fallback=True)
+
+_ = _known.gettext
+many = _known.ngettext
+
+
+def said(words: str) -> str:
+    """Words as they are, marked so that they are translated where they are shown."""
+    return words
