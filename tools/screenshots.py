@@ -27,7 +27,7 @@ from isometron.ui.bench.starter_dialog import StarterDialog
 from isometron.ui.bench.window import Bench
 from isometron.ui.parts.theme import DARK_ROOM
 
-OUT = Path(__file__).parents[1] / "docs" / "screenshots"
+OUT = Path(os.environ.get("SHOTS", Path(__file__).parents[1] / "docs" / "screenshots"))
 
 
 def open_bench(document: Document, called: str = SAMPLE_NAME) -> Bench:
@@ -145,12 +145,12 @@ def build_order() -> None:
     bench.open_tab("building")
     card = bench.card("building")
     card.steps.choose_key(card.order.steps[19].key)
-    bench.walk.follow()
-    bench.walk.page.showNormal()
-    bench.walk.page.resize(1280, 800)
+    card.follow_on_paper()
+    card.page.showNormal()
+    card.page.resize(1280, 800)
     QApplication.processEvents()
-    bench.walk.page.grab().save(str(OUT / "follow.png"))
-    bench.walk.page.close()
+    card.page.grab().save(str(OUT / "follow.png"))
+    card.page.close()
     bench.close()
 
     pages = booklet_of(sample_sheet("red lamp"))

@@ -25,6 +25,7 @@ from isometron.document.document import Document
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.lengths import write_length
 from isometron.perspective.sheet import Sheet
+from isometron.words import _
 
 Place = tuple[float, float]
 
@@ -148,7 +149,7 @@ class Draft:
 
     def crossing_deg(self, first: str, second: str) -> float:
         """The angle at which two lines cross, 0 … 90."""
-        (_, d), (_, e) = self.line(first), self.line(second)
+        (_unused, d), (_unused, e) = self.line(first), self.line(second)
         return math.degrees(math.asin(min(abs(float(d[0] * e[1] - d[1] * e[0])), 1.0)))
 
     def crosses_well(self, first: str, second: str) -> bool:
@@ -157,7 +158,7 @@ class Draft:
 
     def signed(self, line: str, start: str, place: Place) -> float:
         """The measure that steps off from a point of a line to a place on it."""
-        _, along = self.line(line)
+        _unused, along = self.line(line)
         along = along * counted_way(along[:, None])
         return float(np.array(place) @ along - np.array(self.place(start)) @ along)
 
@@ -226,7 +227,7 @@ class Draft:
     def chapter(self, key: str, title: str) -> None:
         """Close the chapter in work."""
         if self._moves:
-            raise AssertionError("a step was left open")
+            raise AssertionError(_("a step was left open"))
         if self._steps:
             self.chapters.append(Chapter(key, title, tuple(self._steps)))
         self._steps = []

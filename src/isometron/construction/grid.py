@@ -22,6 +22,7 @@ from isometron.perspective.vanishing import (
     measuring_point,
     vanishing_point,
 )
+from isometron.words import _
 
 Coordinates = tuple[float, float, float]
 
@@ -129,7 +130,7 @@ class Grid:
                 if method != self.method:
                     self.draft.borrow(method)
                 return made
-        self.draft.borrow("a measured place")
+        self.draft.borrow(_("a measured place"))
         return self._by_drawn_length(axis, mm, line, place) or self.draft.mark(place)
 
     def _by_drawn_length(self, axis: int, mm: float, line: str, place: Place) -> str | None:
@@ -152,7 +153,7 @@ class Grid:
                 best = (steep + level, partner, point)
         if best is None or self._steepness(line, place, best[2]) < FLATTEST_DEG:
             return None
-        _, partner, point = best
+        _unused, partner, point = best
         rule = self._measuring_line(axis, partner)
         laid = self._laid_off(rule, mm, place, point)
         if laid is None:
@@ -163,7 +164,7 @@ class Grid:
 
     def _steepness(self, line: str, place: Place, point: Place) -> float:
         """The angle in degrees at which the line from a point through a place crosses a line."""
-        _, along = self.draft.line(line)
+        _unused, along = self.draft.line(line)
         run = np.array(place) - np.array(point)
         run = run / np.hypot(*run)
         return math.degrees(math.asin(min(abs(float(along[0] * run[1] - along[1] * run[0])), 1.0)))
@@ -194,7 +195,7 @@ class Grid:
         plan = self.targets.plan(self.scale)
         if plan is None or abs(self.axes[axis][2]) > 1e-12:
             return None
-        _, along = self.draft.line(line)
+        _unused, along = self.draft.line(line)
         if abs(along[0]) < math.sin(math.radians(FLATTEST_DEG)):
             return None
         at = [0.0, 0.0, 0.0]
@@ -283,7 +284,7 @@ class Grid:
                 lines.append(self.line(axis, start, self.point(start)))
             if self.draft.crosses_well(*lines):
                 return self.draft.cross(*lines)
-        self.draft.borrow("a measured place")
+        self.draft.borrow(_("a measured place"))
         return self.draft.mark(place)
 
     def _angle(self, at: Coordinates, pair: tuple[int, int]) -> float:

@@ -25,6 +25,7 @@ from isometron.construction.moves import (
 from isometron.perspective.angles import EXTENDED
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
+from isometron.words import _
 
 FLAT = 1e-9
 """Lines whose directions differ by less than this (sine of the angle) never cross."""
@@ -72,7 +73,7 @@ def execute_rounded(moves: Sequence[Move], step_mm: float) -> Drawn:
 
     Two points that fall together on the ruler are joined in the direction they truly have.
     """
-    machine = Machine(1, lambda _, values: np.rint(values[:, None] / step_mm) * step_mm)
+    machine = Machine(1, lambda _unused, values: np.rint(values[:, None] / step_mm) * step_mm)
     machine.known = execute(moves)
     return machine.run(moves)
 
@@ -138,7 +139,7 @@ class Machine:
                 self._line(move.first), self._line(move.second), move.name
             )
         elif isinstance(move, StepOff):
-            _, along = self._line(move.line)
+            _unused, along = self._line(move.line)
             mm = self._measure(np.array([move.mm], dtype=EXTENDED))[0]
             exact = along if self.known is None else self.known.lines[move.line][1]
             drawn.points[move.name] = self._point(move.start) + mm * counted_way(exact) * along
@@ -163,19 +164,25 @@ class Machine:
 
     def _point(self, name: str) -> Array:
         if name not in self.drawn.points:
-            raise MoveError(f"Point {name} is used before it is made: make it first.")
+            raise MoveError(
+                _("Point {name} is used before it is made: make it first.").format(name=name)
+            )
         return self.drawn.points[name]
 
     def _line(self, name: str) -> tuple[Array, Array]:
         if name not in self.drawn.lines:
-            raise MoveError(f"Line {name} is used before it is drawn: draw it first.")
+            raise MoveError(
+                _("Line {name} is used before it is drawn: draw it first.").format(name=name)
+            )
         return self.drawn.lines[name]
 
 
 def _unit(run: Array, name: str) -> Array:
     length = np.hypot(run[0], run[1])
     if not (length > 0).all():
-        raise MoveError(f"Line {name} would join two points in one place: take another one.")
+        raise MoveError(
+            _("Line {name} would join two points in one place: take another one.").format(name=name)
+        )
     return np.asarray(run / length)
 
 
@@ -196,7 +203,7 @@ def _crossing(first: tuple[Array, Array], second: tuple[Array, Array], name: str
     (p, d), (q, e) = first, second
     bend = d[0] * e[1] - d[1] * e[0]
     if (np.abs(bend) < FLAT).any():
-        raise MoveError(f"The two lines for {name} never cross: choose others.")
+        raise MoveError(_("The two lines for {name} never cross: choose others.").format(name=name))
     away = q - p
     t = (away[0] * e[1] - away[1] * e[0]) / bend
     return np.asarray(p + t * d)

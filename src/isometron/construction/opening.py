@@ -17,6 +17,8 @@ from isometron.construction.targets import (
 from isometron.drawing.measures import directions_of
 from isometron.drawing.scene import Scene
 from isometron.perspective.eye import Array, eye_level, sight_axes
+from isometron.perspective.lengths import write_number
+from isometron.words import _
 
 ARM_MM = 120.0
 """How far from the station point its right angle is marked."""
@@ -29,23 +31,35 @@ def lay_eye_level(draft: Draft, targets: Targets, scene: Scene, shown: Sequence[
     extents = np.array([scene.pictures[i].extent for i in shown])
     draft.step(
         "sheet.format",
-        f"Take a sheet {draft.length(sheet.width_mm)} by {draft.length(sheet.height_mm)}, {lie}. "
-        f"Every place is measured from its left and lower edges.{_falls_off(draft, extents)}",
+        _(
+            "Take a sheet {width} by {height}, {lie}. Every place is measured from its "
+            "left and lower edges.{draft}"
+        ).format(
+            width=draft.length(sheet.width_mm),
+            height=draft.length(sheet.height_mm),
+            lie=lie,
+            draft=_falls_off(draft, extents),
+        ),
     )
     level = eye_level(draft.eye)
     if level is not None:
         left = draft.mark((0.0, level))
         targets.level_line = draft.level(left)
         draft.keep()
-        off = " (off the paper: on a strip)" if not 0 <= level <= sheet.height_mm else ""
+        off = _(" (off the paper: on a strip)") if not 0 <= level <= sheet.height_mm else ""
         draft.step(
             "sheet.eye-level",
-            f"Draw the eye level (HL) right across, {draft.length(level)} up{off}.",
+            _("Draw the eye level (HL) right across, {level} up{off}.").format(
+                level=draft.length(level), off=off
+            ),
         )
     centre = draft.eye.centre_of_vision_mm
     draft.mark(centre, "CV")
-    draft.step("sheet.centre", f"Mark the centre of vision CV, {draft.where(centre)}.")
-    draft.chapter("sheet", "Sheet and eye level")
+    draft.step(
+        "sheet.centre",
+        _("Mark the centre of vision CV, {centre}.").format(centre=draft.where(centre)),
+    )
+    draft.chapter("sheet", _("Sheet and eye level"))
 
 
 def _falls_off(draft: Draft, extents: Array) -> str:
@@ -58,10 +72,16 @@ def _falls_off(draft: Draft, extents: Array) -> str:
         "right": right - sheet.width_mm,
         "upper": above - sheet.height_mm,
     }
-    edges = [f"{draft.length(mm)} past the {edge} edge" for edge, mm in past.items() if mm >= 1.0]
+    edges = [
+        _("{mm} past the {edge} edge").format(mm=draft.length(mm), edge=edge)
+        for edge, mm in past.items()
+        if mm >= 1.0
+    ]
     if not edges:
         return ""
-    return f" The framework runs {' and '.join(edges)}: tape more paper there, or step back."
+    return _(" The framework runs {edges}: tape more paper there, or step back.").format(
+        edges=" and ".join(edges)
+    )
 
 
 def lay_points(draft: Draft, targets: Targets, scene: Scene, shown: Sequence[int]) -> None:
@@ -79,7 +99,7 @@ def lay_points(draft: Draft, targets: Targets, scene: Scene, shown: Sequence[int
             if place is None or known:
                 continue
             done.append(along)
-            words = WORDS.get(direction.family, "its VP")
+            words = WORDS.get(direction.family, _("its VP"))
             found.append((along, place, words if first else f"{words} of {picture.volume.name}"))
         if first and not points_first and _by_station(draft, targets, found):
             first = False
@@ -87,7 +107,7 @@ def lay_points(draft: Draft, targets: Targets, scene: Scene, shown: Sequence[int
         for along, place, words in found:
             _lay_point(draft, targets, along, place, words)
         first = first and not found
-    draft.chapter("points", "Vanishing points")
+    draft.chapter("points", _("Vanishing points"))
 
 
 def _lay_point(draft: Draft, targets: Targets, along: Array, place: Place, words: str) -> None:
@@ -103,7 +123,7 @@ def _lay_point(draft: Draft, targets: Targets, along: Array, place: Place, words
         where = (
             f"{draft.where(place)}"
             if not on_level
-            else f"on the eye level, {_across(draft, place)}"
+            else _("on the eye level, {draft}").format(draft=_across(draft, place))
         )
         strip = "" if aid == "on the board" else f" {_strip(draft, place)}"
         draft.step(key, f"Mark {words} {where}.{strip}")
@@ -113,10 +133,11 @@ def _lay_point(draft: Draft, targets: Targets, along: Array, place: Place, words
     if aid == "edge marks":
         draft.step(
             key,
-            f"{_capital(words)} lies {far} off the paper ({draft.where(place)}). Rule every line "
-            f"to it by "
-            "two marks: where it starts, and where it leaves the paper's edge, measured in its "
-            "step.",
+            _(
+                "{words} lies {far} off the paper ({place}). Rule every line to it by two "
+                "marks: where it starts, and where it leaves the paper's edge, measured in "
+                "its step."
+            ).format(words=_capital(words), far=far, place=draft.where(place)),
         )
         return
     _divided_edges(draft, place, words, key)
@@ -135,21 +156,32 @@ def _divided_edges(draft: Draft, place: Place, words: str, key: str) -> None:
         step = h / DIVISIONS
         ratio = (vx - w) / vx
         marks = [((0.0, vy + k * step), (w, vy + k * step * ratio)) for k in _range(vy, h, step)]
-        first, second, sides = step, step * abs(ratio), "left and right edges, from the eye level"
+        first, second, sides = (
+            step,
+            step * abs(ratio),
+            _("left and right edges, from the eye level"),
+        )
     else:
         step = w / DIVISIONS
         ratio = (vy - h) / vy
         marks = [((vx + k * step, 0.0), (vx + k * step * ratio, h)) for k in _range(vx, w, step)]
-        first, second, sides = step, step * abs(ratio), "lower and upper edges, from below CV"
+        first, second, sides = step, step * abs(ratio), _("lower and upper edges, from below CV")
     for one, other in marks:
         draft.mark(one)
         draft.mark(other)
     draft.step(
         key,
-        f"{_capital(words)} lies {draft.length(beyond(draft.document, place))} off the paper, too "
-        f"far for "
-        f"a strip. Divide the {sides}: every {draft.length(first)} on the first, every "
-        f"{draft.length(second)} on the second. A ruler laid through equal numbers points at it.",
+        _(
+            "{words} lies {length} off the paper, too far for a strip. Divide the "
+            "{sides}: every {first} on the first, every {second} on the second. A "
+            "ruler laid through equal numbers points at it."
+        ).format(
+            words=_capital(words),
+            length=draft.length(beyond(draft.document, place)),
+            sides=sides,
+            first=draft.length(first),
+            second=draft.length(second),
+        ),
     )
 
 
@@ -161,9 +193,11 @@ def _range(zero: float, length: float, step: float) -> range:
 def _across(draft: Draft, place: Place) -> str:
     x, width = place[0], draft.sheet.width_mm
     if x < 0:
-        return f"{draft.length(-x)} left of the paper"
+        return _("{length} left of the paper").format(length=draft.length(-x))
     return (
-        f"{draft.length(x - width)} right of the paper" if x > width else f"{draft.length(x)} right"
+        _("{length} right of the paper").format(length=draft.length(x - width))
+        if x > width
+        else f"{draft.length(x)} right"
     )
 
 
@@ -176,15 +210,19 @@ def _strip(draft: Draft, place: Place) -> str:
         where = f"{draft.length(at)} up"
     else:
         edge, reach, at = ("lower" if y < 0 else "upper"), max(-y, y - height), x
-        where = f"{draft.length(at)} from the left"
-    return f"Tape a strip {draft.length(reach + 20.0)} long to the {edge} edge, {where}."
+        where = _("{at} from the left").format(at=draft.length(at))
+    return _("Tape a strip {length} long to the {edge} edge, {where}.").format(
+        length=draft.length(reach + 20.0), edge=edge, where=where
+    )
 
 
 def _by_station(draft: Draft, targets: Targets, found: Sequence[tuple[Array, Place, str]]) -> bool:
     """Station point first: its right angle cuts the eye level at the two points. Only for a level
     eye with both points within reach of a strip."""
     level = [(a, p, w) for a, p, w in found if abs(float(a[2])) < 1e-12]
-    reach = all(aid_for(draft.document, p) in ("on the board", "strip") for _, p, _ in level)
+    reach = all(
+        aid_for(draft.document, p) in ("on the board", "strip") for _family, p, _name in level
+    )
     if draft.eye.tilt_deg != 0 or len(level) != 2 or not reach:
         return False
     cx, cy = draft.eye.centre_of_vision_mm
@@ -192,8 +230,9 @@ def _by_station(draft: Draft, targets: Targets, found: Sequence[tuple[Array, Pla
     station = draft.mark((cx, cy - d), "SP")
     draft.step(
         "points.station",
-        f"Mark the station point SP straight below CV, {draft.length(d)} away: "
-        f"{draft.where((cx, cy - d))}.",
+        _("Mark the station point SP straight below CV, {d} away: {where}.").format(
+            d=draft.length(d), where=draft.where((cx, cy - d))
+        ),
     )
     for along, place, words in level:
         run = np.array([place[0] - cx, d])
@@ -207,9 +246,10 @@ def _by_station(draft: Draft, targets: Targets, found: Sequence[tuple[Array, Pla
     )
     draft.step(
         "points.right-angle",
-        f"Lay a right angle at SP, turned {abs(90 - abs(turn)):.0f}° by two marks "
-        f"{draft.length(ARM_MM)} "
-        "away, and draw its sides to the eye level: VP left and VP right.",
+        _(
+            "Lay a right angle at SP, turned {value}° by two marks {arm} away, and "
+            "draw its sides to the eye level: VP left and VP right."
+        ).format(value=write_number(abs(90 - abs(turn)), 0), arm=draft.length(ARM_MM)),
     )
     return True
 

@@ -23,6 +23,7 @@ from isometron.construction.volumes import (
 from isometron.document.document import Document
 from isometron.document.edits.rounding import turned_of
 from isometron.drawing.scene import Scene, scene_of
+from isometron.words import _
 
 MM_STEP = 0.5
 INCH_STEP = 25.4 / 16
@@ -44,11 +45,13 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
     scene, building = scene or scene_of(document), document.building
     shown = [i for i, v in enumerate(document.volumes) if v.shown and not v.ghost]
     if not shown:
-        raise OrderError("There is nothing to build yet: lay down a near edge first.")
+        raise OrderError(_("There is nothing to build yet: lay down a near edge first."))
     for i in shown:
         if not before_us(scene.pictures[i]):
             raise OrderError(
-                f"Part of {document.volumes[i].name} lies beside or behind us: step back first."
+                _("Part of {name} lies beside or behind us: step back first.").format(
+                    name=document.volumes[i].name
+                )
             )
     step = ruler_step(document.choices.unit)
     draft = Draft(document, step)
@@ -96,7 +99,7 @@ def _volume(draft: Draft, targets: Targets, scene: Scene, index: int, grids: lis
         carry_profile(draft, site, key)
     draw_circles(draft, site, scene, index, key)
     draw_outlines(draft, site, key)
-    kind = "Turned form" if turned_of(volume) is not None else "Volume"
+    kind = _("Turned form") if turned_of(volume) is not None else "Volume"
     draft.chapter(key, f"{kind if first else 'Next'}: {volume.name[:SHORT]}")
 
 
@@ -112,24 +115,27 @@ def _finish(draft: Draft, document: Document, scene: Scene) -> None:
     )
     draft.step(
         "finish.rub",
-        f"Rub out the construction, {len(light)} light lines: fans, measuring lines, diagonals; "
-        f"and the "
-        "eye level where it would run through something solid.",
+        _(
+            "Rub out the construction, {light} light lines: fans, measuring lines, "
+            "diagonals; and the eye level where it would run through something solid."
+        ).format(light=len(light)),
         rubs=light,
     )
-    hidden = "in short dashes" if document.choices.see_through else "not at all"
+    hidden = _("in short dashes") if document.choices.see_through else _("not at all")
     draft.step(
         "finish.object",
-        f"Go over the object lines where they are seen; what is hidden is drawn {hidden}.",
+        _("Go over the object lines where they are seen; what is hidden is drawn {hidden}.").format(
+            hidden=hidden
+        ),
     )
     draft.step(
         "finish.weights",
-        "Give the outline and what lies nearest the heaviest line, edges inside a lighter one.",
+        _("Give the outline and what lies nearest the heaviest line, edges inside a lighter one."),
     )
     if len(scene.aid_lines):
         a = np.asarray(scene.aid_lines[0])
         draft.keep(draft.join(draft.mark((a[0], a[1])), draft.mark((a[2], a[3]))))
         draft.step(
-            "finish.floor", "Draw the line it stands by, and where it meets the paper's edges."
+            "finish.floor", _("Draw the line it stands by, and where it meets the paper's edges.")
         )
-    draft.chapter("finish", "Finish")
+    draft.chapter("finish", _("Finish"))

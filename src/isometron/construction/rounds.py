@@ -12,8 +12,9 @@ from isometron.framework.bodies.extruded import Carried
 from isometron.framework.outlines import Flat, centre_of
 from isometron.perspective.conics import points_at
 from isometron.perspective.eye import Array
-from isometron.perspective.lengths import write_mm
+from isometron.perspective.lengths import write_mm, write_number
 from isometron.perspective.projection import project
+from isometron.words import _
 
 SQUARED = ("end", "station", "mark", "loop", "hole")
 """Circles that may get a square of their own; inner ones and sections are drawn about the same
@@ -66,11 +67,14 @@ def _square(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
     for i, (x, y) in enumerate(((-1, -1), (1, -1), (1, 1), (-1, 1))):
         world = circle.centre + x * across + y * along
         name = site.grid.point(site.grid.coordinates(world))
-        draft.land(name, exact[i], f"corner of the square of the {circle.name}")
+        draft.land(name, exact[i], _("corner of the square of the {name}").format(name=circle.name))
         corners.append(name)
     name = site.picture.volume.name
     sides = [draft.join(a, b) for a, b in zip(corners, corners[1:] + corners[:1], strict=True)]
-    draft.step(f"{key}.square", f"Draw the square round the {circle.name} of {name}.")
+    draft.step(
+        f"{key}.square",
+        _("Draw the square round the {name} of {name2}.").format(name=circle.name, name2=name),
+    )
     if not draft.crosses_well(
         draft_line := draft.join(corners[0], corners[2]),
         other := draft.join(corners[1], corners[3]),
@@ -78,11 +82,12 @@ def _square(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
         middle = draft.mark((float(exact[8][0]), float(exact[8][1])))
     else:
         middle = draft.cross(draft_line, other)
-    draft.land(middle, exact[8], f"centre of the {circle.name}")
+    draft.land(middle, exact[8], _("centre of the {name}").format(name=circle.name))
     draft.step(
         f"{key}.middle",
-        f"Cross its diagonals: {draft.letter(middle)} is the centre of the circle (not that of the "
-        "ellipse).",
+        _(
+            "Cross its diagonals: {middle} is the centre of the circle (not that of the ellipse)."
+        ).format(middle=draft.letter(middle)),
     )
     for i, side, opposite in ((0, 0, 2), (1, 1, 3)):
         ends = []
@@ -97,12 +102,16 @@ def _square(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
                 touch = draft.cross(line, sides[one])
             else:
                 touch = draft.mark((float(exact[4 + one][0]), float(exact[4 + one][1])))
-            draft.land(touch, exact[4 + one], f"touching point of the {circle.name}")
+            draft.land(
+                touch, exact[4 + one], _("touching point of the {name}").format(name=circle.name)
+            )
             ends.append(touch)
     draft.step(
         f"{key}.touching",
-        "Draw its middle lines through that centre: the circle touches the square in their four "
-        "ends.",
+        _(
+            "Draw its middle lines through that centre: the circle touches the square "
+            "in their four ends."
+        ),
     )
 
 
@@ -127,25 +136,39 @@ def _ellipse(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
     draft.keep(name)
     guide = circle.guide(draft.document.kit)
     by_guide = (
-        f" Guide {guide.degree_deg:g}°, {guide.long_axis_mm:g} mm: "
-        f"off by {write_mm(guide.error_mm)}."
+        _(" Guide {degree}°, {long_axis} mm: off by {error}.").format(
+            degree=write_number(guide.degree_deg),
+            long_axis=write_number(guide.long_axis_mm),
+            error=write_mm(guide.error_mm),
+        )
         if guide is not None
         else ""
     )
     gap, miss = circle.rule_gap_mm() or 0.0, circle.picture.miss_deg or 0.0
     rule = (
-        "lay its short axis along the axle"
+        _("lay its short axis along the axle")
         if gap <= 0.5
-        else f"do not lay its short axis along the axle, it leans {miss:.1f}° off"
+        else _("do not lay its short axis along the axle, it leans {miss}° off").format(
+            miss=write_number(miss, 1)
+        )
     )
     draft.step(
         f"{key}.ellipse",
-        f"Draw the {circle.name} of {site.picture.volume.name}: short arcs at the touching points "
-        f"first, "
-        f"then join them. The ellipse opens to {ellipse.degree_deg:.0f}°, is "
-        f"{draft.length(2 * half[0])} by {draft.length(2 * half[1])}, "
-        f"{tilt_in_words(ellipse.major_axis_deg)}, its centre lies "
-        f"{draft.where(ellipse.centre_mm)}; {rule}.{by_guide}",
+        _(
+            "Draw the {name} of {name2}: short arcs at the touching points first, then "
+            "join them. The ellipse opens to {degree}°, is {length} by {length2}, "
+            "{major_axis}, its centre lies {centre}; {rule}.{by_guide}"
+        ).format(
+            name=circle.name,
+            name2=site.picture.volume.name,
+            degree=write_number(ellipse.degree_deg, 0),
+            length=draft.length(2 * half[0]),
+            length2=draft.length(2 * half[1]),
+            major_axis=tilt_in_words(ellipse.major_axis_deg),
+            centre=draft.where(ellipse.centre_mm),
+            rule=rule,
+            by_guide=by_guide,
+        ),
     )
 
 
@@ -155,13 +178,14 @@ def draw_outlines(draft: Draft, site: Site, key: str) -> None:
     every = picture.outlines
     outlines = [i for i in range(len(every)) if (picture.arc_numbers == -1 - i).any()]
     for i in outlines:
-        _mark_curve(draft, every[i], f"outline of {picture.volume.name}")
+        _mark_curve(draft, every[i], _("outline of {name}").format(name=picture.volume.name))
     if outlines:
         draft.step(
             f"{key}.outline",
-            f"Draw the outline of {picture.volume.name} tangent to its ellipses, through these "
-            f"points: it "
-            "is a little wider than the line through the axle suggests.",
+            _(
+                "Draw the outline of {name} tangent to its ellipses, through these points: "
+                "it is a little wider than the line through the axle suggests."
+            ).format(name=picture.volume.name),
         )
 
 
@@ -197,14 +221,16 @@ def carry_profile(draft: Draft, site: Site, key: str) -> None:
     for number, ring in enumerate(one.rings):
         stations = _stations(ring)
         for side, words in ((0.0, "near"), (1.0, "far")):
-            names = [_carried(draft, site, one, uv, side) for uv, _ in stations]
-            _draw_ring(draft, names, [corner for _, corner in stations])
+            names = [_carried(draft, site, one, uv, side) for uv, _unused in stations]
+            _draw_ring(draft, names, [corner for _unused, corner in stations])
             what = "outline" if number == 0 else f"hole {number}"
             draft.step(
                 f"{key}.profile-{number}-{words}",
-                f"Carry the {what} of {volume.name} over from the side view onto its {words} "
-                f"side, point "
-                "by point: along the length, then up, and join them as in the side view.",
+                _(
+                    "Carry the {what} of {name} over from the side view onto its {words} side, "
+                    "point by point: along the length, then up, and join them as in the side "
+                    "view."
+                ).format(what=what, name=volume.name, words=words),
             )
         for uv, corner in stations:
             if corner:
@@ -213,7 +239,9 @@ def carry_profile(draft: Draft, site: Site, key: str) -> None:
                     draft.keep(draft.join(ends[0], ends[1]))
         draft.step(
             f"{key}.profile-{number}-width",
-            f"Join the corners of both sides of {volume.name}: these lines run to one point.",
+            _("Join the corners of both sides of {name}: these lines run to one point.").format(
+                name=volume.name
+            ),
         )
 
 
@@ -237,7 +265,9 @@ def _carried(draft: Draft, site: Site, one: Carried, uv: Array, side: float) -> 
     own = one.place(u, v, one.ends.at(u)[int(side)])
     name = site.grid.point(site.at(own))
     draft.land(
-        name, project(draft.eye, site.world(own)[None]).sheet[0], f"a point of {volume.name}"
+        name,
+        project(draft.eye, site.world(own)[None]).sheet[0],
+        _("a point of {name}").format(name=volume.name),
     )
     return name
 

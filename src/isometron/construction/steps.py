@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from isometron.construction.machine import Drawn
 from isometron.construction.moves import LINES, Curve, Ellipse, Move, needs
 from isometron.perspective.errors import IsometronError
+from isometron.words import _
 
 
 class OrderError(IsometronError):
@@ -103,7 +104,9 @@ def arranged(order: Order, keys: tuple[str, ...]) -> Order:
         if missing:
             owner = next(c for c in chapters if missing & c.makes())
             raise OrderError(
-                f"“{chapter.title}” needs what “{owner.title}” draws: leave it behind that chapter."
+                _("“{title}” needs what “{title2}” draws: leave it behind that chapter.").format(
+                    title=chapter.title, title2=owner.title
+                )
             )
         made |= chapter.makes()
     return replace(order, chapters=tuple(chapters))

@@ -9,6 +9,7 @@ from isometron.construction.draft import Draft, Place, Target
 from isometron.document.document import Document
 from isometron.perspective.eye import Array, eye_level, sight_axes
 from isometron.perspective.vanishing import from_eye, vanishing_point
+from isometron.words import _
 
 EDGE_MM = 2500.0
 """Points this near the paper are reached by marks on its edges, line by line; lines to points
@@ -23,7 +24,12 @@ PLAN_GAP_MM = 15.0
 ALIKE = 1e-12
 """Directions whose angle has a smaller sine than this share a point."""
 
-WORDS = {"left": "VP left", "right": "VP right", "centre": "the VP", "third": "the third point"}
+WORDS = {
+    "left": _("VP left"),
+    "right": _("VP right"),
+    "centre": _("the VP"),
+    "third": _("the third point"),
+}
 
 
 def beyond(document: Document, place: Place) -> float:
@@ -73,7 +79,7 @@ class Targets:
                 return target
         point = vanishing_point(self.draft.eye, along)
         assert point.sheet_mm is not None
-        return self.add(along, self.point(point.sheet_mm, "its vanishing point"))
+        return self.add(along, self.point(point.sheet_mm, _("its vanishing point")))
 
     def point(self, place: Place, words: str) -> Target:
         """A target at a place: marked when it can be reached, else ruled by edge marks."""
@@ -95,7 +101,7 @@ class Targets:
             if math.dist(known.place, place) < 1e-6:
                 return known
         level = eye_level(self.draft.eye)
-        words = ("MP of the width", "MP of the depth", "MP of the uprights")[axis]
+        words = (_("MP of the width"), _("MP of the depth"), _("MP of the uprights"))[axis]
         home = self.of(direction)
         reached = aid_for(self.draft.document, place) in ("on the board", "strip")
         on_level = level is not None and abs(place[1] - level) < 1e-9 and bool(self.level_line)
@@ -131,7 +137,7 @@ class Targets:
 
     def trace(self, normal: Array, through: str) -> str:
         """The line through a point parallel to the vanishing line of the planes with a normal."""
-        right, up, _ = sight_axes(self.draft.eye).astype(float) @ normal
+        right, up, _unused = sight_axes(self.draft.eye).astype(float) @ normal
         return self.parallel((-float(up), float(right)), through)
 
     # The plan
@@ -153,7 +159,7 @@ class Targets:
     def in_plan(self, world: Array) -> Place:
         """Where a world point lies in the plan, sheet mm."""
         eye = self.draft.eye
-        right, _, ahead = sight_axes(eye).astype(float) @ (world - np.array(eye.place))
+        right, _unused, ahead = sight_axes(eye).astype(float) @ (world - np.array(eye.place))
         cx = eye.centre_of_vision_mm[0]
         x = cx + float(right) * self._plan_scale
         return x, self.top - eye.station_distance_mm + float(ahead) * self._plan_scale

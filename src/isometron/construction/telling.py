@@ -17,20 +17,29 @@ from isometron.construction.moves import (
 )
 from isometron.construction.steps import Order, Step
 from isometron.perspective.lengths import write_length
+from isometron.words import _
 
 
 def where_in_words(place: tuple[float, float], length: Callable[[float], str]) -> str:
     """A place (mm from the paper's left and lower edges) in words, also off the paper."""
     x, y = place
-    across = f"{length(x)} right" if x >= 0 else f"{length(-x)} left of the paper"
-    up = f"{length(y)} up" if y >= 0 else f"{length(-y)} below the paper"
+    across = (
+        f"{length(x)} right"
+        if x >= 0
+        else _("{length} left of the paper").format(length=length(-x))
+    )
+    up = f"{length(y)} up" if y >= 0 else _("{length} below the paper").format(length=length(-y))
     return f"{across}, {up}"
 
 
 def tilt_in_words(degrees: float) -> str:
     """How the long axis of an ellipse lies, its tilt counted from level."""
     tilt = f"{degrees:.1f}".replace("-", "−")
-    return "long axis level" if abs(degrees) < 0.05 else f"long axis tilted {tilt}°"
+    return (
+        _("long axis level")
+        if abs(degrees) < 0.05
+        else _("long axis tilted {tilt}°").format(tilt=tilt)
+    )
 
 
 class Teller:
@@ -44,7 +53,9 @@ class Teller:
             words = self._line(move)
             if words in said and isinstance(move, Parallel):
                 along, through = self._lines[move.line], self.point(move.through)
-                words = f"the parallel to {along} through {through}"
+                words = _("the parallel to {along} through {through}").format(
+                    along=along, through=through
+                )
             said.add(words)
             self._lines[move.name] = words
 
@@ -65,11 +76,11 @@ class Teller:
         if isinstance(move, Join):
             return f"{self.point(move.first)}–{self.point(move.second)}"
         if isinstance(move, Upright):
-            return f"the upright through {self.point(move.through)}"
+            return _("the upright through {through}").format(through=self.point(move.through))
         if isinstance(move, Level):
-            return f"the level line through {self.point(move.through)}"
+            return _("the level line through {through}").format(through=self.point(move.through))
         if isinstance(move, Parallel):
-            return f"the parallel through {self.point(move.through)}"
+            return _("the parallel through {through}").format(through=self.point(move.through))
         return ""
 
     def tell(self, move: Move) -> str:
@@ -78,33 +89,52 @@ class Teller:
             return self._drawn(move)
         name = self.point(move.name)
         if isinstance(move, Mark):
-            return f"Mark {name}: {where_in_words(move.place, self.length)}."
+            return _("Mark {name}: {place}.").format(
+                name=name, place=where_in_words(move.place, self.length)
+            )
         if isinstance(move, Cross):
-            return f"{name} is where {self._lines[move.first]} meets {self._lines[move.second]}."
+            return _("{name} is where {value} meets {value2}.").format(
+                name=name, value=self._lines[move.first], value2=self._lines[move.second]
+            )
         if isinstance(move, StepOff):
-            ways = ("up", "down") if self._steep(move.line) else ("to the right", "to the left")
+            ways = (
+                ("up", "down") if self._steep(move.line) else (_("to the right"), _("to the left"))
+            )
             way = ways[move.mm < 0]
-            return (
-                f"Step {self.length(abs(move.mm))} {way} from {self.point(move.start)} along "
-                f"{self._lines[move.line]}: {name}."
+            return _("Step {length} {way} from {start} along {value}: {name}.").format(
+                length=self.length(abs(move.mm)),
+                way=way,
+                start=self.point(move.start),
+                value=self._lines[move.line],
+                name=name,
             )
         if isinstance(move, Ellipse):
             long, short = (self.length(2 * v) for v in (move.semi_major_mm, move.semi_minor_mm))
-            return (
-                f"Ellipse about {self.point(move.centre)}: {long} by {short}, "
-                f"{tilt_in_words(move.tilt_deg)}."
+            return _("Ellipse about {centre}: {long} by {short}, {tilt}.").format(
+                centre=self.point(move.centre),
+                long=long,
+                short=short,
+                tilt=tilt_in_words(move.tilt_deg),
             )
-        return f"Curve through {', '.join(self.point(p) for p in move.points)}."
+        return _("Curve through {value}.").format(
+            value=", ".join(self.point(p) for p in move.points)
+        )
 
     def _drawn(self, move: Move) -> str:
         if isinstance(move, Join):
-            return f"Join {self.point(move.first)} and {self.point(move.second)}."
+            return _("Join {first} and {second}.").format(
+                first=self.point(move.first), second=self.point(move.second)
+            )
         if isinstance(move, Upright | Level):
-            kind = "an upright" if isinstance(move, Upright) else "a level line"
-            return f"Draw {kind} through {self.point(move.through)}."
+            kind = _("an upright") if isinstance(move, Upright) else _("a level line")
+            return _("Draw {kind} through {through}.").format(
+                kind=kind, through=self.point(move.through)
+            )
         if isinstance(move, Parallel):
             line = self._lines[move.line]
-            return f"Draw a parallel to {line} through {self.point(move.through)}."
+            return _("Draw a parallel to {line} through {through}.").format(
+                line=line, through=self.point(move.through)
+            )
         return ""
 
     def step(self, step: Step) -> list[str]:

@@ -14,8 +14,10 @@ from isometron.framework.bodies.whole import holes_of
 from isometron.framework.box import EDGES
 from isometron.framework.volume import Volume
 from isometron.perspective.eye import Array, Eye
+from isometron.perspective.lengths import write_number
 from isometron.perspective.projection import depths, project
 from isometron.perspective.vanishing import vanishing_point
+from isometron.words import _
 
 REACH = 0.4
 """A volume is found from an earlier near corner while everything lies within so many paper widths
@@ -110,39 +112,54 @@ def lay_near_edge(draft: Draft, site: Site, key: str) -> None:
     draft.keep(edge)
     draft.step(
         f"{key}.near-edge",
-        f"Mark the near corner {letter} of {volume.name}: {draft.where(place)}. Draw the near edge "
-        f"{'up' if drawn > 0 else 'down'} from it, {draft.length(abs(drawn))} long, to "
-        f"{draft.letter(grid.point(top_at))}.",
+        _(
+            "Mark the near corner {letter} of {name}: {place}. Draw the near edge "
+            "{which} from it, {length} long, to {letter2}."
+        ).format(
+            letter=letter,
+            name=volume.name,
+            place=draft.where(place),
+            which=_("up") if drawn > 0 else _("down"),
+            length=draft.length(abs(drawn)),
+            letter2=draft.letter(grid.point(top_at)),
+        ),
     )
     for axis in (0, 1):
         if grid.vanishing[axis].at_infinity:
             grid.line(axis, (0.0, 0.0, 0.0), corner)
             grid.line(axis, top_at, grid.point(top_at))
             side = ("width", "depth")[axis]
-            text = f"Through both ends draw lines along the {side}: they stay parallel."
+            text = _("Through both ends draw lines along the {side}: they stay parallel.").format(
+                side=side
+            )
         else:
             where = runs_to(draft, grid, axis)
             grid.line(axis, (0.0, 0.0, 0.0), corner)
             grid.line(axis, top_at, grid.point(top_at))
-            text = (
-                f"From {letter} and {draft.letter(grid.point(top_at))} draw light lines to {where}."
+            text = _("From {letter} and {letter2} draw light lines to {where}.").format(
+                letter=letter, letter2=draft.letter(grid.point(top_at)), where=where
             )
         draft.step(f"{key}.fan-{axis}", text)
 
 
 CLOSING = {
-    "by eye": "Place the far edge where it looks right, {drawn} along the line, and check it: "
-    "that is "
-    "{true} true length.",
-    "plan projection": "In the plan mark the far end, draw the sight line to SP, and from where "
-    "it cuts "
-    "the picture plane drop an upright: {true}.",
-    "measuring points": "Lay {laid} off on the measuring line through {corner} and carry it to the "
-    "measuring point: where that line cuts the fan lie {true}.",
-    "diagonal point": "Set {laid} off on the near edge and carry it along the diagonal of the "
-    "square to "
-    "the fan: {true}.",
-    "parallel": "This direction stays parallel: step off {laid}, {true} at this scale.",
+    "by eye": _(
+        "Place the far edge where it looks right, {drawn} along the line, and "
+        "check it: that is {true} true length."
+    ),
+    "plan projection": _(
+        "In the plan mark the far end, draw the sight line to SP, and from where "
+        "it cuts the picture plane drop an upright: {true}."
+    ),
+    "measuring points": _(
+        "Lay {laid} off on the measuring line through {corner} and carry it to the "
+        "measuring point: where that line cuts the fan lie {true}."
+    ),
+    "diagonal point": _(
+        "Set {laid} off on the near edge and carry it along the diagonal of the "
+        "square to the fan: {true}."
+    ),
+    "parallel": _("This direction stays parallel: step off {laid}, {true} at this scale."),
 }
 
 
@@ -172,8 +189,10 @@ def close_volume(draft: Draft, site: Site, key: str) -> None:
             borrowed = draft.borrowed
             if borrowed:
                 words = (
-                    f"Measure {draft.length(drawn)} along the line: {draft.length(abs(value))} of "
-                    f"{side}. (Its lines cross too flat here.)"
+                    _(
+                        "Measure {drawn} along the line: {length} of {side}. (Its lines cross too "
+                        "flat here.)"
+                    ).format(drawn=draft.length(drawn), length=draft.length(abs(value)), side=side)
                     if borrowed == "a measured place"
                     else CLOSING[borrowed].format(
                         drawn=draft.length(drawn),
@@ -182,7 +201,10 @@ def close_volume(draft: Draft, site: Site, key: str) -> None:
                         true=f"{draft.length(abs(value))} of {side}",
                     )
                 )
-            draft.step(f"{key}.close-{side}-{value:.6g}", f"{words} Call it {draft.letter(point)}.")
+            draft.step(
+                f"{key}.close-{side}-{value:.6g}",
+                _("{words} Call it {point}.").format(words=words, point=draft.letter(point)),
+            )
 
 
 def complete_box(draft: Draft, site: Site, key: str) -> None:
@@ -194,13 +216,18 @@ def complete_box(draft: Draft, site: Site, key: str) -> None:
     plain = site.picture.body.boxed
     base = [i for i in order if i < 4]
     for part, corners, words in (
-        ("base", base, "Cross the fans on the ground: base of {name} with its far corner {far}."),
+        (
+            "base",
+            base,
+            _("Cross the fans on the ground: base of {name} with its far corner {far}."),
+        ),
         (
             "top",
             [i for i in order if i >= 4],
-            "Bring the corners up and cross the upper fans to the opposite points: the box of "
-            "{name} "
-            "closes at {far}.",
+            _(
+                "Bring the corners up and cross the upper fans to the opposite points: the "
+                "box of {name} closes at {far}."
+            ),
         ),
     ):
         made = [grid.point(at[i]) for i in corners]
@@ -235,9 +262,11 @@ def check_squareness(draft: Draft, site: Site, key: str) -> None:
     volume = site.picture.volume
     width, depth, height = volume.sides
     same = abs(width - depth) <= 1e-6 * max(width, depth)
-    words = f"Check: width : depth : height is {width / height:.2f} : {depth / height:.2f} : 1."
+    words = _("Check: width : depth : height is {width} : {depth} : 1.").format(
+        width=write_number(width / height, 2), depth=write_number(depth / height, 2)
+    )
     if same and not volume.tipped:
-        words += " The diagonal of the base must run to the 45° point."
+        words += _(" The diagonal of the base must run to the 45° point.")
     draft.step(f"{key}.check", words)
 
 
@@ -252,18 +281,19 @@ def shape_volume(draft: Draft, site: Site, key: str) -> None:
         draft.land(
             name,
             project(draft.eye, site.world(body.vertices[i])[None]).sheet[0],
-            f"corner of {volume.name}",
+            _("corner of {name}").format(name=volume.name),
         )
     draft.step(
         f"{key}.shape-points",
-        f"Inside the full box find the corners of {volume.name}: set their distances off on the "
-        f"three "
-        "directions and cross the fans.",
+        _(
+            "Inside the full box find the corners of {name}: set their distances off "
+            "on the three directions and cross the fans."
+        ).format(name=volume.name),
     )
     for (a, b), smooth in zip(body.edges.tolist(), body.smooth.tolist(), strict=True):
         if not smooth:
             _edge(draft, site, at[a], at[b], keep=True)
-    draft.step(f"{key}.shape-edges", f"Join them: the edges of {volume.name}.")
+    draft.step(f"{key}.shape-edges", _("Join them: the edges of {name}.").format(name=volume.name))
 
 
 def profile_to_carry(volume: Volume) -> Carried | None:
@@ -283,13 +313,16 @@ def divide_volume(draft: Draft, site: Site, key: str) -> None:
         at = [site.at(own) for own in (start, end)]
         for own, place in zip((start, end), at, strict=True):
             seen = project(draft.eye, site.world(own)[None]).sheet[0]
-            draft.land(site.grid.point(place), seen, f"a division of {volume.name}")
+            draft.land(
+                site.grid.point(place), seen, _("a division of {name}").format(name=volume.name)
+            )
         _edge(draft, site, at[0], at[1], keep=True)
     draft.step(
         f"{key}.divide",
-        f"Divide {volume.name}: set the true fractions off as lengths and cross the fans (for a "
-        f"half, "
-        "the crossed diagonals of the face give the same point).",
+        _(
+            "Divide {name}: set the true fractions off as lengths and cross the fans "
+            "(for a half, the crossed diagonals of the face give the same point)."
+        ).format(name=volume.name),
     )
 
 

@@ -3,8 +3,14 @@
 from dataclasses import dataclass
 
 from isometron.perspective.errors import IsometronError
+from isometron.words import _, said
 
-METHODS = ("by eye", "plan projection", "measuring points", "diagonal point")
+METHODS = (
+    said("by eye"),
+    said("plan projection"),
+    said("measuring points"),
+    said("diagonal point"),
+)
 """The schools a build order can be written for."""
 
 MOST_KEYS = 5000
@@ -28,7 +34,11 @@ class Building:
 
     def __post_init__(self) -> None:
         if self.method not in METHODS:
-            raise BuildError(f"“{self.method}” is no method here: use one of {', '.join(METHODS)}.")
+            raise BuildError(
+                _("“{method}” is no method here: use one of {methods}.").format(
+                    method=self.method, methods=", ".join(METHODS)
+                )
+            )
         keys = (*self.done, *self.hidden, *self.chapters)
         if len(keys) > MOST_KEYS or any(not 0 < len(key) <= LONGEST_KEY for key in keys):
-            raise BuildError("The ticks of this sheet's build order are damaged: take them out.")
+            raise BuildError(_("The ticks of this sheet's build order are damaged: take them out."))

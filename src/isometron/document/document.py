@@ -16,6 +16,7 @@ from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Eye
 from isometron.perspective.lengths import MM_PER
 from isometron.perspective.sheet import Sheet
+from isometron.words import _
 
 CONE_RANGE_DEG = (10.0, 120.0)
 """Full angles of the cone of vision a person may choose."""
@@ -45,8 +46,12 @@ class Choices:
 
     def __post_init__(self) -> None:
         if self.unit not in UNITS or self.unit not in MM_PER:
-            raise ChoiceError(f"“{self.unit}” is not a unit here: use one of {', '.join(UNITS)}.")
-        within("The cone of vision", self.cone_deg, CONE_RANGE_DEG, "°")
+            raise ChoiceError(
+                _("“{unit}” is not a unit here: use one of {units}.").format(
+                    unit=self.unit, units=", ".join(UNITS)
+                )
+            )
+        within(_("The cone of vision"), self.cone_deg, CONE_RANGE_DEG, "°")
 
 
 @dataclass(frozen=True)
@@ -77,21 +82,26 @@ class Document:
 
     def __post_init__(self) -> None:
         if not 1 <= len(self.views) <= MOST_VIEWS or not 0 <= self.view < len(self.views):
-            raise ChoiceError(f"A sheet has 1 to {MOST_VIEWS} views, and one of them is in work.")
+            raise ChoiceError(
+                _("A sheet has 1 to {most_views} views, and one of them is in work.").format(
+                    most_views=MOST_VIEWS
+                )
+            )
         if not all(math.isfinite(v) and abs(v) <= LARGEST_MM for v in self.origin_mm):
-            raise ChoiceError("The ground origin is out of reach: keep it within a kilometre.")
+            raise ChoiceError(_("The ground origin is out of reach: keep it within a kilometre."))
         if len(self.volumes) > MOST_VOLUMES:
             raise ChoiceError(
-                f"{len(self.volumes)} volumes are more than one sheet carries: "
-                f"keep to {MOST_VOLUMES}."
+                _(
+                    "{volumes} volumes are more than one sheet carries: keep to {most_volumes}."
+                ).format(volumes=len(self.volumes), most_volumes=MOST_VOLUMES)
             )
         if self.selected is not None and not 0 <= self.selected < len(self.volumes):
-            raise ChoiceError("The volume in work is not on this sheet: choose one that is.")
+            raise ChoiceError(_("The volume in work is not on this sheet: choose one that is."))
         others = {i for i in self.also if i != self.selected}
         if any(not 0 <= i < len(self.volumes) for i in others) or (
             others and self.selected is None
         ):
-            raise ChoiceError("A chosen volume is not on this sheet: choose those that are.")
+            raise ChoiceError(_("A chosen volume is not on this sheet: choose those that are."))
         object.__setattr__(self, "also", frozenset(others))
         if len({volume.key for volume in self.volumes}) < len(self.volumes):
             object.__setattr__(self, "volumes", _told_apart(self.volumes))
@@ -251,8 +261,12 @@ def _refuse_unless_free(before: Volume, after: Volume) -> None:
     if _form(before) == _form(after):
         return
     if before.locked and after.locked:
-        raise VolumeError(f"{before.name} is locked: unlock it in the list first.")
+        raise VolumeError(
+            _("{name} is locked: unlock it in the list first.").format(name=before.name)
+        )
     if before.like is not None and after.like == before.like:
         raise VolumeError(
-            f"{before.name} is a copy that follows its source: change the source, or let it go."
+            _("{name} is a copy that follows its source: change the source, or let it go.").format(
+                name=before.name
+            )
         )

@@ -1,6 +1,8 @@
 """Choices that the bench does not offer."""
 
 from isometron.perspective.errors import IsometronError
+from isometron.perspective.lengths import write_number
+from isometron.words import _
 
 
 class ChoiceError(IsometronError):
@@ -12,5 +14,11 @@ def within(what: str, value: float, limits: tuple[float, float], unit: str) -> N
     least, most = limits
     if not least <= value <= most:
         raise ChoiceError(
-            f"{what} of {value:g}{unit} is of no use: choose {least:g}{unit} to {most:g}{unit}."
+            _("{what} of {value}{unit} is of no use: choose {least}{unit} to {most}{unit}.").format(
+                what=what,
+                value=write_number(value),
+                unit=unit,
+                least=write_number(least),
+                most=write_number(most),
+            )
         )

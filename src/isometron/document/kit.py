@@ -4,6 +4,7 @@ import math
 from dataclasses import dataclass, field
 
 from isometron.document.errors import ChoiceError, within
+from isometron.words import _
 
 DEFAULT_RULER_MM = 300.0
 """The ruler most people have in the drawer."""
@@ -33,7 +34,7 @@ class Hand:
     def __post_init__(self) -> None:
         numbers = (self.mark_mm, self.line_mm, self.carry_mm, self.square_deg)
         if not all(math.isfinite(v) and 0 <= v <= 10 for v in numbers):
-            raise ChoiceError("A hand errs by 0 to 10 mm or degrees: give what you measured.")
+            raise ChoiceError(_("A hand errs by 0 to 10 mm or degrees: give what you measured."))
 
 
 @dataclass(frozen=True)
@@ -53,12 +54,14 @@ class Kit:
 
     def __post_init__(self) -> None:
         if not all(1 <= degree <= 90 for degree in self.guide_degrees):
-            raise ChoiceError("An ellipse guide opens between 1° and 90°: list those you have.")
+            raise ChoiceError(_("An ellipse guide opens between 1° and 90°: list those you have."))
         if not all(1 <= mm <= 2000 for mm in self.guide_sizes_mm):
-            raise ChoiceError("An ellipse guide is 1 mm to 2000 mm long: list those you have.")
+            raise ChoiceError(_("An ellipse guide is 1 mm to 2000 mm long: list those you have."))
         if max(len(self.guide_degrees), len(self.guide_sizes_mm)) > MOST_GUIDES:
-            raise ChoiceError(f"List at most {MOST_GUIDES} guides.")
-        within("The ruler", self.ruler_mm, RULER_RANGE_MM, " mm")
-        within("The ruler's step", self.ruler_step_mm, (0.1, 10.0), " mm")
-        within("The compass", self.compass_mm, (0.0, 2000.0), " mm")
-        within("Spare paper", self.spare_paper_mm, (0.0, 5000.0), " mm")
+            raise ChoiceError(
+                _("List at most {most_guides} guides.").format(most_guides=MOST_GUIDES)
+            )
+        within(_("The ruler"), self.ruler_mm, RULER_RANGE_MM, " mm")
+        within(_("The ruler's step"), self.ruler_step_mm, (0.1, 10.0), " mm")
+        within(_("The compass"), self.compass_mm, (0.0, 2000.0), " mm")
+        within(_("Spare paper"), self.spare_paper_mm, (0.0, 5000.0), " mm")

@@ -24,6 +24,7 @@ from isometron.perspective.hand_setup import (
     station_of,
 )
 from isometron.perspective.projection import depths, project, scale_at
+from isometron.words import _
 
 SAME_DEPTH = 1e-9
 """Ground corners whose depths differ by less than this share of the volume are equally near."""
@@ -231,7 +232,7 @@ def seen_from(document: Document, at: Station, edge: NearEdge | None = None) -> 
         )
         return document.with_eye(moved)
     if marks is None:
-        raise SetupError("The near edge reaches behind the eye: step back first.")
+        raise SetupError(_("The near edge reaches behind the eye: step back first."))
     x, y, z = (float(v) for v in near_edge_world(eye, box)[0])
     return document.with_eye(eye_at(at, right_yaw(document), marks, (x, y, z), box.height_mm))
 
@@ -247,7 +248,9 @@ def held_on_paper(document: Document, eye: Eye) -> Document:
     foot = near_edge_world(document.eye, box)[0][None]
     before, after = project(document.eye, foot), project(eye, foot)
     if not after.seen[0]:
-        raise SetupError(f"{box.name} would come to lie behind the eye: stay in front of it.")
+        raise SetupError(
+            _("{name} would come to lie behind the eye: stay in front of it.").format(name=box.name)
+        )
     if not before.seen[0]:
         return document.with_eye(eye)
     slide = before.sheet[0] - after.sheet[0]
@@ -260,5 +263,5 @@ def drawn_place(eye: Eye, world: Array) -> tuple[float, float]:
     """Place on the sheet of one world point (3,). Raises SetupError behind the eye."""
     seen = project(eye, world[None])
     if not seen.seen[0]:
-        raise SetupError("That point lies behind the eye: step back first.")
+        raise SetupError(_("That point lies behind the eye: step back first."))
     return float(seen.sheet[0, 0]), float(seen.sheet[0, 1])

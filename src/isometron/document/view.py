@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from isometron.document.errors import ChoiceError
 from isometron.perspective.eye import Eye
+from isometron.words import _
 
 LONGEST_NAME = 60
 
@@ -32,9 +33,9 @@ class Frame:
     def __post_init__(self) -> None:
         places = (self.left_mm, self.bottom_mm)
         if not all(math.isfinite(v) and abs(v) <= 5000 for v in places):
-            raise ChoiceError("A view's frame lies off the paper: move it onto the sheet.")
+            raise ChoiceError(_("A view's frame lies off the paper: move it onto the sheet."))
         if not all(math.isfinite(v) and 1 <= v <= 5000 for v in (self.width_mm, self.height_mm)):
-            raise ChoiceError("A view's frame has no size: give it a width and a height.")
+            raise ChoiceError(_("A view's frame has no size: give it a width and a height."))
 
 
 @dataclass(frozen=True)
@@ -48,4 +49,8 @@ class View:
 
     def __post_init__(self) -> None:
         if len(self.name) > LONGEST_NAME or not (self.name.isprintable()):
-            raise ChoiceError(f"A view's name has up to {LONGEST_NAME} plain letters: change it.")
+            raise ChoiceError(
+                _("A view's name has up to {longest_name} plain letters: change it.").format(
+                    longest_name=LONGEST_NAME
+                )
+            )

@@ -2,7 +2,8 @@
 
 from isometron.document.document import Document
 from isometron.drawing.rounds import DrawnCircle
-from isometron.perspective.lengths import write_angle, write_length, write_mm
+from isometron.perspective.lengths import write_angle, write_length, write_mm, write_number
+from isometron.words import _
 
 GOOD_ENOUGH_MM = 0.5
 """An error on the paper that a hand with a ruler cannot tell."""
@@ -18,25 +19,35 @@ def how_to_draw(document: Document, circle: DrawnCircle) -> tuple[str, ...]:
 
     ellipse = circle.ellipse
     if ellipse is None:
-        return (f"It passes beside us: a {circle.picture.conic}, not an ellipse.",)
+        return (
+            _("It passes beside us: a {conic}, not an ellipse.").format(conic=circle.picture.conic),
+        )
     words = [
-        f"Opens to {ellipse.degree_deg:.1f}°; {length(2 * ellipse.semi_major_mm)} long, tilted "
-        f"{write_angle(round(ellipse.major_axis_deg, 1))}."
+        _("Opens to {degree}°; {length} long, tilted {write_angle}.").format(
+            degree=write_number(ellipse.degree_deg, 1),
+            length=length(2 * ellipse.semi_major_mm),
+            write_angle=write_angle(round(ellipse.major_axis_deg, 1)),
+        )
     ]
     gap = circle.rule_gap_mm()
     if gap is not None and circle.picture.miss_deg is not None:
-        good = "good enough here" if gap <= GOOD_ENOUGH_MM else "do not follow it here"
+        good = _("good enough here") if gap <= GOOD_ENOUGH_MM else _("do not follow it here")
         words.append(
-            f"The short axis misses the axle by {circle.picture.miss_deg:.1f}°. Laid along it you "
-            f"lose {write_mm(gap)}: {good}."
+            _(
+                "The short axis misses the axle by {miss}°. Laid along it you lose {gap}: {good}."
+            ).format(miss=write_number(circle.picture.miss_deg, 1), gap=write_mm(gap), good=good)
         )
     guide = circle.guide(document.kit)
     if guide is None:
-        words.append("You have listed no guide: draw it in its square.")
+        words.append(_("You have listed no guide: draw it in its square."))
     else:
-        fits = "fits" if guide.error_mm <= GOOD_ENOUGH_MM else "is the nearest guide"
+        fits = "fits" if guide.error_mm <= GOOD_ENOUGH_MM else _("is the nearest guide")
         words.append(
-            f"{guide.degree_deg:g}°, {guide.long_axis_mm:g} mm {fits}; it errs by "
-            f"{write_mm(guide.error_mm)} at most."
+            _("{degree}°, {long_axis} mm {fits}; it errs by {error} at most.").format(
+                degree=write_number(guide.degree_deg),
+                long_axis=write_number(guide.long_axis_mm),
+                fits=fits,
+                error=write_mm(guide.error_mm),
+            )
         )
     return tuple(words)

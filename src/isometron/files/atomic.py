@@ -6,6 +6,7 @@ import tempfile
 from pathlib import Path
 
 from isometron.perspective.errors import FileError
+from isometron.words import _
 
 
 def write_whole(path: Path, content: bytes) -> None:
@@ -16,12 +17,14 @@ def write_whole(path: Path, content: bytes) -> None:
     """
     target = Path(os.path.realpath(path))
     if target.is_dir():
-        raise FileError(f"“{path}” is a folder: give the name of a file in it.")
+        raise FileError(_("“{path}” is a folder: give the name of a file in it.").format(path=path))
     neighbour: str | None = None
     try:
         if target.exists() and not os.access(target, os.W_OK):
             raise PermissionError(13, "Permission denied")
-        handle, neighbour = tempfile.mkstemp(prefix=f".{target.name}.", dir=target.parent)
+        handle, neighbour = tempfile.mkstemp(
+            prefix=_(".{name}.").format(name=target.name), dir=target.parent
+        )
         with os.fdopen(handle, "wb") as file:
             file.write(content)
             file.flush()
@@ -32,7 +35,9 @@ def write_whole(path: Path, content: bytes) -> None:
         if neighbour is not None:
             with contextlib.suppress(OSError):
                 Path(neighbour).unlink()
-        raise FileError(f"“{path}” cannot be written: {reason(error)}.") from error
+        raise FileError(
+            _("“{path}” cannot be written: {error}.").format(path=path, error=reason(error))
+        ) from error
 
 
 def _rights(target: Path) -> int:
@@ -46,11 +51,11 @@ def _rights(target: Path) -> int:
 def reason(error: OSError) -> str:
     """Why the system refused, in a few words for a sentence, with what to change."""
     known = {
-        2: "its folder does not exist; choose another one",
-        13: "you have no right to; choose another place",
-        20: "a part of its path is not a folder; choose another place",
-        28: "the disk is full; make room or choose another disk",
-        30: "the disk is read-only; choose another one",
-        36: "its name is too long; shorten it",
+        2: _("its folder does not exist; choose another one"),
+        13: _("you have no right to; choose another place"),
+        20: _("a part of its path is not a folder; choose another place"),
+        28: _("the disk is full; make room or choose another disk"),
+        30: _("the disk is read-only; choose another one"),
+        36: _("its name is too long; shorten it"),
     }
     return known.get(error.errno or 0, (error.strerror or str(error)).lower())

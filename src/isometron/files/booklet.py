@@ -25,6 +25,7 @@ from isometron.construction.telling import Teller
 from isometron.document.document import Document
 from isometron.files.order_words import CAUTION, LOOKS, built, heading_of, paper_of, words_of
 from isometron.files.pdf import POINTS_PER_MM
+from isometron.words import _
 
 MOST_TOLD = 24
 """Moves of one step told on a page of the booklet; the text tells them all."""
@@ -58,7 +59,7 @@ def booklet_of(document: Document, *, per_chapter: bool = False) -> bytes:
     teller = Teller(order, document.choices.unit)
     file = io.BytesIO()
     canvas = Canvas(file, pagesize=A4, invariant=1, pageCompression=1)
-    canvas.setTitle("Isometron build order")
+    canvas.setTitle(_("Isometron build order"))
     canvas.setViewerPreference("PrintScaling", "None")
     _cover(canvas, document, order, A4)
     number = -1
@@ -86,7 +87,9 @@ def booklet_of(document: Document, *, per_chapter: bool = False) -> bytes:
 
 def _few(told: list[str]) -> list[str]:
     """The moves of a step in one paragraph, as many as a page holds."""
-    more = f" … and {len(told) - MOST_TOLD} more." if len(told) > MOST_TOLD else ""
+    more = (
+        _(" … and {told} more.").format(told=len(told) - MOST_TOLD) if len(told) > MOST_TOLD else ""
+    )
     return ["  ".join(told[:MOST_TOLD]) + more] if told else []
 
 
@@ -112,7 +115,7 @@ def _cover(canvas, document: Document, order: Order, size: tuple[float, float]) 
     _fonts()
     canvas.setFont("B612-Bold", 20)
     top = size[1] - 30 * POINTS_PER_MM
-    canvas.drawString(MARGIN_MM * POINTS_PER_MM, top, "Build order")
+    canvas.drawString(MARGIN_MM * POINTS_PER_MM, top, _("Build order"))
     y = _paragraph(canvas, heading_of(document, order), top - 12 * POINTS_PER_MM, size[0])
     for chapter in order.chapters:
         y = _paragraph(canvas, f"{chapter.title}  —  {len(chapter.steps)} steps", y - 4, size[0])
@@ -248,8 +251,8 @@ def _draw_spots(  # type: ignore[no-untyped-def]
             drawn.append((spot, place, "B612-Bold" if spot.new else "B612"))
     if not drawn:
         return
-    sizes = [(stringWidth(spot.label, face, LABEL_PT), LABEL_PT) for spot, _, face in drawn]
-    places = np.array([place for _, place, _ in drawn])
+    sizes = [(stringWidth(spot.label, face, LABEL_PT), LABEL_PT) for spot, _unused, face in drawn]
+    places = np.array([place for _spot, place, _face in drawn])
     centres = label_centres(places, np.array(sizes), 6.0, np.concatenate([low, high]))
     for (spot, place, face), (x, y) in zip(drawn, centres.tolist(), strict=True):
         canvas.setFillColor(HexColor(LOOKS[NEW if spot.new else OLD][0]))

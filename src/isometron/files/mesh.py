@@ -8,6 +8,7 @@ from isometron.framework.bodies.whole import holes_of
 from isometron.framework.kinds.kind import Triangles
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import FileError
+from isometron.words import _
 
 
 def mesh_of(document: Document, kind: str) -> bytes:
@@ -30,7 +31,7 @@ def mesh_of(document: Document, kind: str) -> bytes:
         name = f"{number + 1:03d}_{volume.name}".replace(" ", "_")
         scene.add_geometry(part, node_name=name, geom_name=name)
     if not scene.geometry:
-        raise FileError("There is no volume to send out: lay down a near edge first.")
+        raise FileError(_("There is no volume to send out: lay down a near edge first."))
     if kind == ".glb":
         to_metres_y_up = np.array(
             [[1e-3, 0, 0, 0], [0, 0, 1e-3, 0], [0, -1e-3, 0, 0], [0, 0, 0, 1.0]]

@@ -5,6 +5,7 @@ from isometron.construction.stages import KEPT, NEW, OLD, PAST, RUB
 from isometron.construction.steps import Order, Step, arranged
 from isometron.document.document import Document
 from isometron.perspective.lengths import write_length
+from isometron.words import _
 
 LOOKS = {
     NEW: ("#176b78", 0.5),
@@ -16,9 +17,9 @@ LOOKS = {
 """Colour and width in mm of the lines of a stage, by age."""
 
 
-CAUTION = (
-    "Sketching proportions; not engineering, safety or ergonomic data: follow local codes and a "
-    "licensed professional for what is built."
+CAUTION = _(
+    "Sketching proportions; not engineering, safety or ergonomic data: follow "
+    "local codes and a licensed professional for what is built."
 )
 
 
@@ -42,12 +43,20 @@ def shown_steps(document: Document, order: Order) -> list[tuple[int, Step]]:
 def heading_of(document: Document, order: Order) -> str:
     """What an order is and how exact, in a sentence."""
     unit = document.choices.unit
-    way = "vanishing points first" if document.building.points_first else "station point first"
-    return (
-        f"Build order by {order.method}, {way}: {len(order.steps)} steps, {order.lines_drawn} "
-        f"lines. "
-        f"Measured to {write_length(order.step_mm, unit)}, {order.worst} lies within "
-        f"{write_length(order.worst_mm, unit)}."
+    way = (
+        _("vanishing points first") if document.building.points_first else _("station point first")
+    )
+    return _(
+        "Build order by {method}, {way}: {steps} steps, {lines_drawn} lines. "
+        "Measured to {step}, {worst} lies within {worst2}."
+    ).format(
+        method=order.method,
+        way=way,
+        steps=len(order.steps),
+        lines_drawn=order.lines_drawn,
+        step=write_length(order.step_mm, unit),
+        worst=order.worst,
+        worst2=write_length(order.worst_mm, unit),
     )
 
 

@@ -15,6 +15,7 @@ from isometron.files.order_words import CAUTION, LOOKS, built, heading_of, paper
 from isometron.files.svg import SVG_NAMESPACE
 from isometron.perspective.eye import Array
 from isometron.perspective.sheet import Sheet
+from isometron.words import _
 
 ORDER_VERSION = 1
 
@@ -97,7 +98,7 @@ def svg_stages(document: Document) -> bytes:
             "viewBox": f"0 0 {sheet.width_mm:g} {sheet.height_mm:g}",
         },
     )
-    ET.SubElement(root, "title").text = "Isometron build order"
+    ET.SubElement(root, "title").text = _("Isometron build order")
     for number, step in enumerate(stages.steps):
         layer = ET.SubElement(
             root, "g", {"id": f"step-{number + 1:03d}", "fill": "none", "stroke-linecap": "round"}
@@ -167,13 +168,13 @@ def _open_raster(layers: list[tuple[str, bytes]]) -> bytes:
     width, height = (int.from_bytes(layers[0][1][at : at + 4], "big") for at in (16, 20))
     image = ET.Element("image", {"w": str(width), "h": str(height), "version": "0.0.5"})
     stack = ET.SubElement(image, "stack")
-    for number, (title, _) in reversed(list(enumerate(layers))):
+    for number, (title, _unused) in reversed(list(enumerate(layers))):
         ET.SubElement(stack, "layer", {"name": title, "src": f"data/layer{number:03d}.png"})
     content = io.BytesIO()
     with zipfile.ZipFile(content, "w") as archive:
         archive.writestr("mimetype", "image/openraster", zipfile.ZIP_STORED)
         archive.writestr("stack.xml", ET.tostring(image, encoding="utf-8", xml_declaration=True))
-        for number, (_, picture) in enumerate(layers):
+        for number, (_title, picture) in enumerate(layers):
             archive.writestr(f"data/layer{number:03d}.png", picture)
         for name in ("mergedimage.png", "Thumbnails/thumbnail.png"):
             archive.writestr(name, layers[-1][1])

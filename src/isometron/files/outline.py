@@ -21,6 +21,7 @@ from isometron.framework.outlines import (
 )
 from isometron.perspective.errors import FileError, IsometronError
 from isometron.perspective.eye import Array
+from isometron.words import _
 
 WITHIN_MM = 0.05
 """Curves that are no arcs of circles are taken as arcs that miss them by less than this."""
@@ -39,14 +40,22 @@ def read_outline_file(path: Path) -> tuple[Ring, ...]:
 
     try:
         if path.stat().st_size > LARGEST_BYTES:
-            raise FileError(f"“{path}” is far too large for an outline: choose another file.")
+            raise FileError(
+                _("“{path}” is far too large for an outline: choose another file.").format(
+                    path=path
+                )
+            )
         drawing = svgelements.SVG.parse(str(path), ppi=MM_PER_INCH, reify=True)
     except OSError as error:
-        raise FileError(f"“{path}” cannot be read: {reason(error)}.") from error
+        raise FileError(
+            _("“{path}” cannot be read: {error}.").format(path=path, error=reason(error))
+        ) from error
     except FileError:
         raise
     except Exception as error:  # the library raises whatever its XML parser does
-        raise FileError(f"“{path}” is no SVG drawing: choose one with a closed outline.") from error
+        raise FileError(
+            _("“{path}” is no SVG drawing: choose one with a closed outline.").format(path=path)
+        ) from error
     metric = str(drawing.values.get("width", "")).strip().endswith(("mm", "cm"))
     size = 1.0 / (MM_PER_INCH * LIBRARY_INCH_PER_MM) if metric else 1.0
     rings = [
@@ -59,12 +68,14 @@ def read_outline_file(path: Path) -> tuple[Ring, ...]:
     try:
         return _sorted(rings)
     except IsometronError as error:
-        raise FileError(f"“{path}” gives no outline: {error}") from error
+        raise FileError(
+            _("“{path}” gives no outline: {error}").format(path=path, error=error)
+        ) from error
 
 
 def _sorted(rings: Sequence[Ring]) -> tuple[Ring, ...]:
     if not rings:
-        raise FileError("it holds no closed path; draw one.")
+        raise FileError(_("it holds no closed path; draw one."))
     flats = [flat(ring, 1.0, 1.0) for ring in rings]
     order = sorted(range(len(rings)), key=lambda i: -abs(area(flats[i])))
     refuse_crossings([flats[i] for i in order])
@@ -109,7 +120,7 @@ def _circular(start: Array, end: Array, turn: float) -> list[Knot]:
         return [Knot(float(start[0]), float(start[1]), math.tan(turn / 4))]
     if float(np.abs(end - start).max()) < 1e-9:
         return []
-    centre, radius, first, _ = centre_of(start, end, math.tan(turn / 4))
+    centre, radius, first, _unused = centre_of(start, end, math.tan(turn / 4))
     middle = centre + radius * np.array([math.cos(first + turn / 2), math.sin(first + turn / 2)])
     return [*_circular(start, middle, turn / 2), *_circular(middle, end, turn / 2)]
 

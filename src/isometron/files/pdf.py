@@ -8,6 +8,7 @@ from isometron.document.document import Document
 from isometron.drawing.curves import begins_run, cubics
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import sheet_strokes
+from isometron.words import _
 
 POINTS_PER_MM = 72.0 / 25.4
 
@@ -25,7 +26,7 @@ def pdf_of(document: Document, scene: Scene | None = None) -> bytes:
     page = io.BytesIO()
     size = (sheet.width_mm * POINTS_PER_MM, sheet.height_mm * POINTS_PER_MM)
     canvas = Canvas(page, pagesize=size, invariant=1, pageCompression=1)
-    canvas.setTitle("Isometron sheet")
+    canvas.setTitle(_("Isometron sheet"))
     canvas.setCreator("Isometron")
     canvas.setViewerPreference("PrintScaling", "None")
     for strokes in sheet_strokes(document, scene or scene_of(document)):

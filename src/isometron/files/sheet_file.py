@@ -16,16 +16,17 @@ from isometron.files.volume_form import VOLUMES
 from isometron.framework.kinds.registry import KINDS
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import FileError, IsometronError
+from isometron.words import _, said
 
 SUFFIX = ".isometron"
-SAMPLE_NAME = "eyepiece case"
+SAMPLE_NAME = said("eyepiece case")
 SAMPLES = (
     SAMPLE_NAME,
-    "supply crawler",
-    "observing chair",
-    "turned eyepiece cases",
-    "red lamp",
-    "telescope tube",
+    said("supply crawler"),
+    said("observing chair"),
+    said("turned eyepiece cases"),
+    said("red lamp"),
+    said("telescope tube"),
 )
 LARGEST_BYTES = 64 * 1024 * 1024
 """More than this is not a sheet of boxes."""
@@ -34,19 +35,23 @@ LARGEST_BYTES = 64 * 1024 * 1024
 def read_sheet(path: str | Path) -> Document:
     """The document in a sheet file; “-” reads standard input. Raises FileError."""
     if str(path) == "-":
-        return sheet_from_text(sys.stdin.buffer.read(LARGEST_BYTES + 1), "standard input")
+        return sheet_from_text(sys.stdin.buffer.read(LARGEST_BYTES + 1), _("standard input"))
     file = Path(path)
     try:
         if file.is_dir():
-            raise FileError(f"“{path}” is a folder: choose a sheet file in it.")
+            raise FileError(_("“{path}” is a folder: choose a sheet file in it.").format(path=path))
         if file.stat().st_size > LARGEST_BYTES:
-            raise FileError(f"“{path}” is far too large for a sheet: choose a sheet file.")
+            raise FileError(
+                _("“{path}” is far too large for a sheet: choose a sheet file.").format(path=path)
+            )
         content = file.read_bytes()
     except FileNotFoundError as error:
-        raise FileError(f"There is no file “{path}”: check its name and folder.") from error
+        raise FileError(
+            _("There is no file “{path}”: check its name and folder.").format(path=path)
+        ) from error
     except (OSError, ValueError) as error:
-        why = reason(error) if isinstance(error, OSError) else "its name is not a file name"
-        raise FileError(f"“{path}” cannot be read: {why}.") from error
+        why = reason(error) if isinstance(error, OSError) else _("its name is not a file name")
+        raise FileError(_("“{path}” cannot be read: {why}.").format(path=path, why=why)) from error
     return sheet_from_text(content, f"“{path}”")
 
 
@@ -65,24 +70,34 @@ def sheet_from_text(content: bytes, source: str) -> Document:
     """The document in the bytes of a sheet file. Raises FileError naming `source`."""
     data = _parsed(content, source)
     if not isinstance(data, dict) or "isometron" not in data:
-        raise FileError(f"{source} is not an Isometron sheet: choose a file that Isometron saved.")
+        raise FileError(
+            _("{source} is not an Isometron sheet: choose a file that Isometron saved.").format(
+                source=source
+            )
+        )
     version = data["isometron"]
     if isinstance(version, int) and not isinstance(version, bool) and version > VERSION:
         raise FileError(
-            f"{source} was made by a newer Isometron (sheet version {version}, this one reads "
-            f"{VERSION}): open it with that one."
+            _(
+                "{source} was made by a newer Isometron (sheet version {version}, this one "
+                "reads {version2}): open it with that one."
+            ).format(source=source, version=version, version2=VERSION)
         )
     data = raised(data)
     _check(data, source)
     try:
         return _document(data)
     except IsometronError as error:
-        raise FileError(f"{source} cannot be opened: {error}") from error
+        raise FileError(
+            _("{source} cannot be opened: {error}").format(source=source, error=error)
+        ) from error
 
 
 def _parsed(content: bytes, source: str) -> Any:
     if not content.strip():
-        raise FileError(f"{source} is empty: choose a sheet that Isometron saved.")
+        raise FileError(
+            _("{source} is empty: choose a sheet that Isometron saved.").format(source=source)
+        )
     try:
         return json.loads(
             content.decode("utf-8-sig"),
@@ -91,16 +106,22 @@ def _parsed(content: bytes, source: str) -> Any:
             parse_constant=_no_number,
         )
     except _NoNumberError as error:
-        raise FileError(f"{source} holds {error}, which is no measure: put a number there.") from (
-            error
-        )
+        raise FileError(
+            _("{source} holds {error}, which is no measure: put a number there.").format(
+                source=source, error=error
+            )
+        ) from (error)
     except json.JSONDecodeError as error:
         raise FileError(
-            f"{source} is damaged or cut off (line {error.lineno}): use an earlier copy."
+            _("{source} is damaged or cut off (line {lineno}): use an earlier copy.").format(
+                source=source, lineno=error.lineno
+            )
         ) from error
     except (ValueError, RecursionError) as error:
         raise FileError(
-            f"{source} is not an Isometron sheet: choose a file that Isometron saved."
+            _("{source} is not an Isometron sheet: choose a file that Isometron saved.").format(
+                source=source
+            )
         ) from error
 
 
@@ -109,7 +130,7 @@ class _NoNumberError(Exception):
 
 
 def _no_number(text: str) -> float:
-    raise _NoNumberError(text if len(text) < 20 else "an endless number")
+    raise _NoNumberError(text if len(text) < 20 else _("an endless number"))
 
 
 def _finite(text: str) -> float:
@@ -140,18 +161,22 @@ def _check(data: Any, source: str) -> None:
     try:
         _checker(tuple(KINDS))(data)
     except JsonSchemaValueException as error:
-        where = str(error.name or "data").removeprefix("data").lstrip(".") or "the sheet"
+        where = str(error.name or "data").removeprefix("data").lstrip(".") or _("the sheet")
         what = _in_words(str(error.rule), error.rule_definition, error.value)
-        raise FileError(f"{source} cannot be opened: {where} {what}.") from error
+        raise FileError(
+            _("{source} cannot be opened: {where} {what}.").format(
+                source=source, where=where, what=what
+            )
+        ) from error
 
 
 TYPE_WORDS = {
     "number": "a number",
-    "integer": "a whole number",
+    "integer": _("a whole number"),
     "string": "text",
-    "boolean": "true or false",
+    "boolean": _("true or false"),
     "array": "a list",
-    "object": "a group of fields",
+    "object": _("a group of fields"),
     "null": "null",
 }
 
@@ -160,18 +185,18 @@ def _in_words(rule: str, definition: Any, value: Any) -> str:
     """What a rule of the schema asks for, to end a sentence."""
     if rule == "type":
         kinds = [definition] if isinstance(definition, str) else definition
-        return f"must be {' or '.join(TYPE_WORDS[kind] for kind in kinds)}"
+        return _("must be {value}").format(value=" or ".join(TYPE_WORDS[kind] for kind in kinds))
     if rule == "required":
         return f"lacks {', '.join(key for key in definition if key not in value)}"
     if rule in ("const", "enum"):
         allowed = [definition] if rule == "const" else definition
-        return f"must be {' or '.join(json.dumps(item) for item in allowed)}"
-    bounds = {"minimum": "at least", "maximum": "at most"}
+        return _("must be {value}").format(value=" or ".join(json.dumps(item) for item in allowed))
+    bounds = {"minimum": _("at least"), "maximum": _("at most")}
     if rule in bounds:
-        return f"must be {bounds[rule]} {definition}"
+        return _("must be {value} {definition}").format(value=bounds[rule], definition=definition)
     if rule == "additionalProperties":
-        return "has a field that no sheet has; take it out"
-    return "has too many or too few parts"
+        return _("has a field that no sheet has; take it out")
+    return _("has too many or too few parts")
 
 
 def _document(data: dict[str, Any]) -> Document:
@@ -187,12 +212,12 @@ def volumes_as_text(volumes: Sequence[Volume]) -> str:
 
 def volumes_from_text(text: str) -> list[Volume]:
     """The volumes in a text from the clipboard. Raises FileError when there are none."""
-    nothing = "There are no volumes to paste: copy some on a sheet first."
+    nothing = _("There are no volumes to paste: copy some on a sheet first.")
     try:
         data = json.loads(text)
         blank = json.loads(sheet_as_text(Document()))
         sheet = raised({**blank, "volumes": data["volumes"]})
-        _check(sheet, "What was copied")
+        _check(sheet, _("What was copied"))
         return list(VOLUMES.read(sheet["volumes"]))
     except (ValueError, KeyError, TypeError) as error:
         raise FileError(nothing) from error

@@ -8,6 +8,7 @@ from isometron.drawing.curves import ArcForm, chained, cubics, form_of
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import Strokes, sheet_strokes
 from isometron.perspective.eye import Array
+from isometron.words import _
 
 SVG_NAMESPACE = "http://www.w3.org/2000/svg"
 DIGITS = 6
@@ -30,7 +31,7 @@ def svg_of(document: Document, scene: Scene | None = None) -> bytes:
             "viewBox": f"0 0 {width} {height}",
         },
     )
-    ET.SubElement(root, "title").text = "Isometron sheet"
+    ET.SubElement(root, "title").text = _("Isometron sheet")
     for strokes in sheet_strokes(document, scene or scene_of(document)):
         root.append(_layer(strokes, sheet.height_mm))
     ET.indent(root, " ")
@@ -77,7 +78,7 @@ def _path(run: Array, sheet_height: float) -> str:
         elif form.kind == "parabola":
             words.append(f"Q {place(form.control)} {place(form.end)}")
         elif form.kind == "hyperbola":
-            for _, one, two, end in cubics(arc[None], HYPERBOLA_MM)[0].tolist():
+            for _unused, one, two, end in cubics(arc[None], HYPERBOLA_MM)[0].tolist():
                 words.append(f"C {place(one)} {place(two)} {place(end)}")
         else:
             words.append(f"A {_radii(form)} 0 {0 if form.left_turning else 1} {place(form.end)}")

@@ -12,6 +12,7 @@ from isometron.document.edits.choosing import with_new
 from isometron.files.atomic import reason
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import FileError, IsometronError
+from isometron.words import _
 
 COLUMNS = (
     "name",
@@ -47,12 +48,18 @@ def read_table(path: Path) -> bytes:
     """The bytes of a CSV file. Raises FileError."""
     try:
         if path.stat().st_size > LARGEST_BYTES:
-            raise FileError(f"“{path}” is far too large for a table of dimensions.")
+            raise FileError(
+                _("“{path}” is far too large for a table of dimensions.").format(path=path)
+            )
         return path.read_bytes()
     except FileNotFoundError as error:
-        raise FileError(f"There is no file “{path}”: check its name and folder.") from error
+        raise FileError(
+            _("There is no file “{path}”: check its name and folder.").format(path=path)
+        ) from error
     except OSError as error:
-        raise FileError(f"“{path}” cannot be read: {reason(error)}.") from error
+        raise FileError(
+            _("“{path}” cannot be read: {error}.").format(path=path, error=reason(error))
+        ) from error
 
 
 def take_table(document: Document, content: bytes, source: str) -> Document:
@@ -74,7 +81,7 @@ def take_table(document: Document, content: bytes, source: str) -> Document:
             elif set(SIDES) <= set(values):
                 added.append(replace(Volume(name, 1.0, 1.0, 1.0, key=-1 - number), **values))
             else:
-                raise FileError("a new volume needs width_mm, depth_mm and height_mm")
+                raise FileError(_("a new volume needs width_mm, depth_mm and height_mm"))
         except IsometronError as error:
             raise FileError(f"{source}, row {number}: {error}") from error
     try:
@@ -92,12 +99,16 @@ def _rows(content: bytes, source: str) -> list[dict[str, str | None]]:
         reader = csv.DictReader(io.StringIO(text), delimiter=mark, strict=True)
         rows = list(reader)
     except (UnicodeDecodeError, csv.Error, IndexError) as error:
-        raise FileError(f"{source} is not a table of dimensions: save it as CSV.") from error
+        raise FileError(
+            _("{source} is not a table of dimensions: save it as CSV.").format(source=source)
+        ) from error
     headings = set(reader.fieldnames or ())
     if "name" not in headings or not headings & set(NUMBERS):
         raise FileError(
-            f"{source} is not a table of dimensions: its first row must name the columns "
-            f"{', '.join(COLUMNS[:5])} …"
+            _(
+                "{source} is not a table of dimensions: its first row must name the "
+                "columns {value} …"
+            ).format(source=source, value=", ".join(COLUMNS[:5]))
         )
     return rows
 
@@ -113,7 +124,11 @@ def _values(row: dict[str, str | None]) -> dict[str, Any]:
         except ValueError:
             value = math.nan
         if not math.isfinite(value):
-            raise FileError(f"“{text}” under {column} is no number: type millimetres or degrees.")
+            raise FileError(
+                _("“{text}” under {column} is no number: type millimetres or degrees.").format(
+                    text=text, column=column
+                )
+            )
         values[column] = value
     if row.get("group") is not None:
         values["group"] = " ".join((row["group"] or "").split())

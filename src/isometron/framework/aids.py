@@ -7,8 +7,9 @@ import numpy as np
 
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
+from isometron.words import _, said
 
-KINDS = ("floor line", "shelf edge", "back wall")
+KINDS = (said("floor line"), said("shelf edge"), said("back wall"))
 REACH_MM = 20_000.0
 """Aids run this far either way: beyond any sheet."""
 
@@ -32,10 +33,14 @@ class Aid:
 
     def __post_init__(self) -> None:
         if self.kind not in KINDS:
-            raise VolumeError(f"“{self.kind}” is no drawing aid: use {', '.join(KINDS)}.")
+            raise VolumeError(
+                _("“{kind}” is no drawing aid: use {kinds}.").format(
+                    kind=self.kind, kinds=", ".join(KINDS)
+                )
+            )
         numbers = (*self.place_mm, self.yaw_deg, self.height_mm, self.wide_mm)
         if not all(math.isfinite(v) and abs(v) <= LARGEST_MM for v in numbers):
-            raise VolumeError("A drawing aid stands out of reach: keep it within a kilometre.")
+            raise VolumeError(_("A drawing aid stands out of reach: keep it within a kilometre."))
 
     def lines(self) -> tuple[Array, Array]:
         """Starts and ends (n, 3) world mm."""

@@ -9,6 +9,7 @@ from isometron.framework.turning import axes_of
 from isometron.framework.volume import Volume
 from isometron.perspective.angles import from_quarter
 from isometron.perspective.errors import VolumeError
+from isometron.words import _
 
 ALIKE_DEG = 1e-9
 """Volumes whose turns differ by less than this from a quarter turn can be scaled unevenly."""
@@ -23,13 +24,13 @@ def bounding_volume(volumes: Sequence[Volume], yaw_deg: float) -> Volume:
     Raises VolumeError when there is none to enclose.
     """
     if not volumes:
-        raise VolumeError("No volume is chosen: choose the volumes to enclose.")
+        raise VolumeError(_("No volume is chosen: choose the volumes to enclose."))
     axes = axes_of(yaw_deg).astype(float)
     reach = np.array([[v.reach_along(axis) for axis in axes] for v in volumes])
     low, high = reach[..., 0].min(axis=0), reach[..., 1].max(axis=0)
     width, depth, height = (float(v) for v in np.maximum(high - low, 0.01))
     x, y, z = (float(v) for v in low @ axes)
-    return Volume("Bounding volume", width, depth, height, x, y, z, yaw_deg)
+    return Volume(_("Bounding volume"), width, depth, height, x, y, z, yaw_deg)
 
 
 def scaled_with(
@@ -65,8 +66,10 @@ def _scaled_sides(
     in_plan = abs(across - along) <= EVEN * max(across, along)
     if volume.tipped or (abs(from_quarter(turn)) > ALIKE_DEG and not in_plan):
         raise VolumeError(
-            f"{volume.name} is turned otherwise and would be skewed: keep the ratio, "
-            "or turn the bounding volume with it."
+            _(
+                "{name} is turned otherwise and would be skewed: keep the ratio, or turn "
+                "the bounding volume with it."
+            ).format(name=volume.name)
         )
     if round(turn / 90.0) % 2:
         across, along = along, across

@@ -13,6 +13,7 @@ from isometron.framework.outlines import Ring
 from isometron.framework.outlines import circle as circle_ring
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
+from isometron.words import _
 
 Sides = tuple[float, float, float]
 
@@ -37,15 +38,15 @@ class FaceCircle:
 
     def __post_init__(self) -> None:
         if not all(math.isfinite(v) for v in (*self.middle, self.start_deg)):
-            raise VolumeError("A circle's middle is a share of its face: type 1/2.")
+            raise VolumeError(_("A circle's middle is a share of its face: type 1/2."))
         if self.radius_mm is not None and not 0 < self.radius_mm <= LARGEST_MM:
-            raise VolumeError("A circle needs a radius above 0: type, say, 40 mm.")
+            raise VolumeError(_("A circle needs a radius above 0: type, say, 40 mm."))
         if not (math.isfinite(self.sweep_deg) and 0 < abs(self.sweep_deg) <= 360):
-            raise VolumeError("An arc turns by more than 0° and up to 360°: type another angle.")
+            raise VolumeError(_("An arc turns by more than 0° and up to 360°: type another angle."))
         if not self.shares or not all(0 < share <= 1 for share in self.shares):
-            raise VolumeError("Concentric circles have radii between 0 and the largest one.")
+            raise VolumeError(_("Concentric circles have radii between 0 and the largest one."))
         if self.through and (abs(self.sweep_deg) != 360 or self.shares != (1.0,)):
-            raise VolumeError("A hole is one whole circle: take arcs and inner circles away.")
+            raise VolumeError(_("A hole is one whole circle: take arcs and inner circles away."))
 
 
 class FacePlane(NamedTuple):
@@ -84,27 +85,31 @@ class FacePlane(NamedTuple):
             return circle.radius_mm
         fitted = self.fitted(circle)
         if fitted <= 0:
-            raise VolumeError("No circle fits there: move its middle onto the face.")
+            raise VolumeError(_("No circle fits there: move its middle onto the face."))
         return fitted
 
 
 def no_hole(holes: Sequence[FaceCircle], called: str) -> None:
     """Refuse round holes through a kind that takes none."""
     if holes:
-        raise VolumeError(f"No round hole goes through a {called}: make it a box, or use a bore.")
+        raise VolumeError(
+            _("No round hole goes through a {called}: make it a box, or use a bore.").format(
+                called=called
+            )
+        )
 
 
 def on_ends_only(circle: FaceCircle) -> None:
     """Refuse a circle that is not on the near or the far end."""
     if not 0 <= circle.face <= 1:
-        raise VolumeError("A round volume has circles on its two ends only: choose one of them.")
+        raise VolumeError(_("A round volume has circles on its two ends only: choose one of them."))
 
 
 def axis_of_holes(holes: Sequence[FaceCircle]) -> int:
     """The own axis that all round holes through a box run along."""
     axes = {one.face // 2 for one in holes}
     if len(axes) > 1:
-        raise VolumeError("Round holes run one way through a volume: choose that side.")
+        raise VolumeError(_("Round holes run one way through a volume: choose that side."))
     return axes.pop()
 
 
@@ -118,7 +123,7 @@ def pierced(hole: FaceCircle, axis: int, sides: Sides) -> Ring:
 def flat_plane(body: Body, face: int) -> FacePlane:
     """A plane face with straight sides to draw in. Raises VolumeError when the face is gone."""
     if not 0 <= face < body.faces:
-        raise VolumeError("That face is gone: choose one that is there.")
+        raise VolumeError(_("That face is gone: choose one that is there."))
     normal = body.normals[face]
     first = CROSS[int(np.abs(normal).argmax())][0]
     across = np.eye(3)[first] - normal[first] * normal

@@ -14,6 +14,7 @@ from isometron.framework.bodies.sections import Cutting, WholeCircle, across_fac
 from isometron.perspective.conics import circle_arcs
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+from isometron.words import _
 
 Sides = tuple[float, float, float]
 
@@ -37,11 +38,19 @@ class Mark:
 
     def __post_init__(self) -> None:
         if self.kind not in ("edge", "face", "section"):
-            raise VolumeError(f"“{self.kind}” is not a kind of line: use edge, face or section.")
+            raise VolumeError(
+                _("“{kind}” is not a kind of line: use edge, face or section.").format(
+                    kind=self.kind
+                )
+            )
         if not 1 <= len(self.shares) < MOST_PARTS:
-            raise VolumeError(f"Divide into 2 to {MOST_PARTS} parts.")
+            raise VolumeError(
+                _("Divide into 2 to {most_parts} parts.").format(most_parts=MOST_PARTS)
+            )
         if not all(math.isfinite(s) and 0 < s < 1 for s in self.shares):
-            raise VolumeError("A division lies between the two ends: use shares between 0 and 1.")
+            raise VolumeError(
+                _("A division lies between the two ends: use shares between 0 and 1.")
+            )
 
 
 class DrawnMarks(NamedTuple):
@@ -61,7 +70,7 @@ class DrawnMarks(NamedTuple):
 def even(parts: int) -> tuple[float, ...]:
     """The shares that divide into equal parts."""
     if not 2 <= parts <= MOST_PARTS:
-        raise VolumeError(f"Divide into 2 to {MOST_PARTS} parts.")
+        raise VolumeError(_("Divide into 2 to {most_parts} parts.").format(most_parts=MOST_PARTS))
     return tuple(i / parts for i in range(1, parts))
 
 
@@ -121,7 +130,7 @@ def _fresh(found: Cutting, known: Sequence[Circle]) -> Iterator[WholeCircle]:
     them."""
     seen = [(one.centre, one.radius_mm) for one in known]
     for circle in found.circles:
-        centre, _, radius, _ = circle
+        centre, _axle, radius, _role = circle
         same = any(
             abs(radius - r) <= 1e-9 * radius and float(np.abs(centre - c).max()) <= 1e-9 * radius
             for c, r in seen
@@ -193,7 +202,9 @@ def _four_corners(body: Body, face: int) -> Array:
         return corners
     hull = convex_corners(corners, body.normals[face])
     if len(hull) != 4:
-        raise VolumeError("Only a face with four corners can be divided: divide its edges instead.")
+        raise VolumeError(
+            _("Only a face with four corners can be divided: divide its edges instead.")
+        )
     return hull
 
 

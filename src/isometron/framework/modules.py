@@ -10,6 +10,7 @@ from isometron.framework.box import AXES
 from isometron.perspective.errors import LengthError, VolumeError
 from isometron.perspective.eye import LARGEST_MM
 from isometron.perspective.lengths import read_length
+from isometron.words import _
 
 LONGEST_NAME = 24
 _KEY = re.compile(r" #\d+(?=\.)")
@@ -30,7 +31,7 @@ class Count:
 
     def __post_init__(self) -> None:
         if not (math.isfinite(self.number) and self.number > 0):
-            raise VolumeError("A count must be larger than nothing: type, say, 3.2 w.")
+            raise VolumeError(_("A count must be larger than nothing: type, say, 3.2 w."))
 
 
 @dataclass(frozen=True)
@@ -43,11 +44,13 @@ class Module:
 
     def __post_init__(self) -> None:
         if not (_NAME.fullmatch(self.name) and len(self.name) <= LONGEST_NAME):
-            raise VolumeError("A module's name is a word, such as w or seat: change it.")
+            raise VolumeError(_("A module's name is a word, such as w or seat: change it."))
         if self.name in AXES or self.name in ("mm", "cm", "m", "in"):
-            raise VolumeError(f"“{self.name}” means something else here: choose another name.")
+            raise VolumeError(
+                _("“{name}” means something else here: choose another name.").format(name=self.name)
+            )
         if not (math.isfinite(self.mm) and 0 < self.mm <= LARGEST_MM):
-            raise VolumeError("A module must be longer than nothing: type, say, 620 mm.")
+            raise VolumeError(_("A module must be longer than nothing: type, say, 620 mm."))
 
 
 def read_dimension(text: str, unit: str, names: Iterable[str]) -> float | Count:
@@ -70,21 +73,25 @@ def read_dimension(text: str, unit: str, names: Iterable[str]) -> float | Count:
             raise
         word = match["of"].strip()
         raise LengthError(
-            f"“{word}” is no unit, module or side here: use mm, cm, m, in, width, depth, height "
-            "or a module's name."
+            _(
+                "“{word}” is no unit, module or side here: use mm, cm, m, in, width, "
+                "depth, height or a module's name."
+            ).format(word=word)
         ) from error
 
 
 def _number(match: re.Match[str]) -> float:
     if match["over"]:
         if int(match["under"]) == 0:
-            raise LengthError("A fraction cannot have nothing below its line: write 5/8, not 5/0.")
+            raise LengthError(
+                _("A fraction cannot have nothing below its line: write 5/8, not 5/0.")
+            )
         number = float(Fraction(int(match["over"]), int(match["under"])))
     else:
         number = float((match["number"] or "1").replace(",", "."))
     by = float((match["by"] or "1").replace(",", "."))
     if number == 0 or by == 0:
-        raise LengthError("Nothing times a length is no length: type a number above 0.")
+        raise LengthError(_("Nothing times a length is no length: type a number above 0."))
     return number / by
 
 
@@ -107,9 +114,15 @@ def resolve(plain: Mapping[str, float], counted: Mapping[str, Count]) -> dict[st
         if name in open_names:
             round_trip = [*open_names[open_names.index(name) :], name]
             way = " → ".join(_KEY.sub("", step) for step in round_trip)
-            raise VolumeError(f"That length refers to itself ({way}): count it in something else.")
+            raise VolumeError(
+                _("That length refers to itself ({way}): count it in something else.").format(
+                    way=way
+                )
+            )
         if name not in counted:
-            raise VolumeError(f"There is no “{name}” to count in any more: type a length.")
+            raise VolumeError(
+                _("There is no “{name}” to count in any more: type a length.").format(name=name)
+            )
         open_names.append(name)
         found = counted[name].number * length(counted[name].of)
         open_names.pop()

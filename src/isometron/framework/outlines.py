@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+from isometron.words import _
 
 MOST_KNOTS = 400
 """More knots than this are a picture, not an outline."""
@@ -37,7 +38,7 @@ class Knot:
 
     def __post_init__(self) -> None:
         if not all(math.isfinite(v) for v in (self.x, self.y, self.bulge)):
-            raise VolumeError("A point of an outline is not measured in numbers: move it.")
+            raise VolumeError(_("A point of an outline is not measured in numbers: move it."))
 
 
 Ring = tuple[Knot, ...]
@@ -71,12 +72,14 @@ class Flat:
 def flat(ring: Ring, across_mm: float, along_mm: float) -> Flat:
     """A ring at its size, smooth knots turned into arcs. Raises VolumeError when it has no room."""
     if not 2 <= len(ring) <= MOST_KNOTS:
-        raise VolumeError(f"An outline needs 2 to {MOST_KNOTS} points.")
+        raise VolumeError(
+            _("An outline needs 2 to {most_knots} points.").format(most_knots=MOST_KNOTS)
+        )
     places = np.array([(k.x * across_mm, k.y * along_mm) for k in ring])
     size = float(np.ptp(places, axis=0).max())
     gaps = np.linalg.norm(np.roll(places, -1, axis=0) - places, axis=1)
     if not size > 0 or float(gaps.min()) <= SHORTEST * size:
-        raise VolumeError("Two points of that outline lie in one place: move one of them.")
+        raise VolumeError(_("Two points of that outline lie in one place: move one of them."))
     pieces: list[Piece] = []
     count = len(ring)
     for i, knot in enumerate(ring):
@@ -195,7 +198,7 @@ def area(ring: Flat) -> float:
     total = float(x @ v - u @ y) / 2
     for start, end, bulge in zip(ring.corners, ring.after, ring.bulges.tolist(), strict=True):
         if bulge:
-            _, radius, _, turn = centre_of(start, end, bulge)
+            _centre, radius, _start, turn = centre_of(start, end, bulge)
             total += radius * radius * (turn - math.sin(turn)) / 2
     return total
 
@@ -212,12 +215,12 @@ def refuse_crossings(rings: Sequence[Flat]) -> None:
     place = np.concatenate([np.arange(len(one)) for one in polygons])
     count = np.array([len(one) for one in polygons])[owner]
     if _cross(starts, ends, owner, place, count):
-        raise VolumeError("That outline crosses itself: pull its points apart.")
+        raise VolumeError(_("That outline crosses itself: pull its points apart."))
     for hole in polygons[1:]:
         if not parity(polygons[0], hole[:1])[0]:
-            raise VolumeError("That hole lies outside the outline: move it inside.")
+            raise VolumeError(_("That hole lies outside the outline: move it inside."))
     if abs(area(rings[0])) <= 1e-12 * float(np.ptp(starts, axis=0).max()) ** 2:
-        raise VolumeError("That outline has no area: pull its points apart.")
+        raise VolumeError(_("That outline has no area: pull its points apart."))
 
 
 def _cross(
@@ -262,7 +265,7 @@ def within(rings: Sequence[Flat], points: Array) -> Array:
         for start, end, bulge in zip(ring.corners, ring.after, ring.bulges.tolist(), strict=True):
             if bulge == 0:
                 continue
-            centre, radius, _, _ = centre_of(start, end, bulge)
+            centre, radius, _start, _turn = centre_of(start, end, bulge)
             run, away = end - start, points - start
             right = run[0] * away[:, 1] - run[1] * away[:, 0] < 0
             disc = ((points - centre) ** 2).sum(axis=1) < radius * radius

@@ -8,6 +8,7 @@ import numpy as np
 from isometron.framework.turning import axes_of, turns_of
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
+from isometron.words import _
 
 Triple = tuple[float, float, float]
 
@@ -24,7 +25,7 @@ class Anchor:
 
     def __post_init__(self) -> None:
         if not all(math.isfinite(v) for v in (*self.shares, *self.offsets_mm, *self.turns_deg)):
-            raise VolumeError("That place on another volume is not measured in numbers.")
+            raise VolumeError(_("That place on another volume is not measured in numbers."))
 
 
 @dataclass(frozen=True)
@@ -47,7 +48,7 @@ class Stepped:
 
     def __post_init__(self) -> None:
         if not all(math.isfinite(v) and abs(v) <= LARGEST_MM for v in self.step_mm):
-            raise VolumeError("A step is a length across, away and up: give three numbers.")
+            raise VolumeError(_("A step is a length across, away and up: give three numbers."))
 
 
 @dataclass(frozen=True)

@@ -30,6 +30,7 @@ from isometron.framework.volume import UNCOUNTED, Volume, checked
 from isometron.perspective.angles import wrapped
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM
+from isometron.words import _
 
 Modules = tuple[Module, ...]
 T = TypeVar("T")
@@ -113,7 +114,7 @@ def _side_name(volume: Volume, axis: int) -> str:
 def _referred(of: str, volume: Volume, by_name: dict[str, Volume]) -> str:
     if of in AXES:
         return _side_name(volume, AXES.index(of))
-    name, _, side = of.rpartition(".")
+    name, _unused, side = of.rpartition(".")
     if side in AXES and name in by_name:
         return _side_name(by_name[name], AXES.index(side))
     return of
@@ -146,7 +147,9 @@ class _Placing:
             return self._placed[key]
         volume = self._waiting[key]
         if key in self._open:
-            raise VolumeError(f"{volume.name} would hang on itself: let it stand on another.")
+            raise VolumeError(
+                _("{name} would hang on itself: let it stand on another.").format(name=volume.name)
+            )
         self._open.append(key)
         if volume.like is not None:
             volume = self._copied(volume)
@@ -216,7 +219,9 @@ def _put(
     volume: Volume, place: tuple[float, float, float], turns: tuple[float, float, float]
 ) -> Volume:
     if max(abs(v) for v in place) > LARGEST_MM:
-        raise VolumeError(f"{volume.name} stands out of reach: keep it within a kilometre.")
+        raise VolumeError(
+            _("{name} stands out of reach: keep it within a kilometre.").format(name=volume.name)
+        )
     yaw, pitch, roll = (wrapped(turn) for turn in turns)
     (x, y, z) = place
     return replace(volume, x_mm=x, y_mm=y, z_mm=z, yaw_deg=yaw, pitch_deg=pitch, roll_deg=roll)

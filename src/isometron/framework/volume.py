@@ -20,6 +20,8 @@ from isometron.framework.turning import axes_of, turns_of
 from isometron.perspective.angles import wrapped
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
+from isometron.perspective.lengths import write_number
+from isometron.words import _
 
 SMALLEST_MM = 0.01
 """A side thinner than a hair of ink is a slip of the keyboard."""
@@ -70,19 +72,31 @@ class Volume:
 
     def __post_init__(self) -> None:
         if not (1 <= len(self.name) <= LONGEST_NAME and self.name.isprintable()):
-            raise VolumeError(f"A name needs 1 to {LONGEST_NAME} plain letters: change it.")
+            raise VolumeError(
+                _("A name needs 1 to {longest_name} plain letters: change it.").format(
+                    longest_name=LONGEST_NAME
+                )
+            )
         for axis, side in zip(AXES, self.sides, strict=True):
             if not (math.isfinite(side) and SMALLEST_MM <= side <= LARGEST_MM):
                 raise VolumeError(
-                    f"A {axis} of {side:g} mm gives no volume: "
-                    f"choose between {SMALLEST_MM:g} mm and a kilometre."
+                    _(
+                        "A {axis} of {side} mm gives no volume: choose between {smallest} mm and a "
+                        "kilometre."
+                    ).format(axis=axis, side=write_number(side), smallest=write_number(SMALLEST_MM))
                 )
         if not all(math.isfinite(v) and abs(v) <= LARGEST_MM for v in self.place):
-            raise VolumeError(f"{self.name} stands out of reach: keep it within a kilometre.")
+            raise VolumeError(
+                _("{name} stands out of reach: keep it within a kilometre.").format(name=self.name)
+            )
         for field in ("yaw_deg", "pitch_deg", "roll_deg"):
             value = getattr(self, field)
             if not math.isfinite(value):
-                raise VolumeError(f"The turn of {self.name} is not an angle: give it in degrees.")
+                raise VolumeError(
+                    _("The turn of {name} is not an angle: give it in degrees.").format(
+                        name=self.name
+                    )
+                )
             object.__setattr__(self, field, wrapped(value))
 
     @property
@@ -217,5 +231,5 @@ def corners_of(volumes: tuple[Volume, ...]) -> Array:
 @lru_cache(maxsize=8192)
 def checked(volume: Volume) -> Volume:
     """The volume itself, once its body and marks can be made. Raises VolumeError."""
-    _ = volume.drawn_marks, volume.body
+    _unused = volume.drawn_marks, volume.body
     return volume

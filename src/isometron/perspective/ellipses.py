@@ -17,6 +17,7 @@ from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array, Eye, sight_axes
 from isometron.perspective.projection import NEAR_MM
 from isometron.perspective.vanishing import VanishingPoint, vanishing_point
+from isometron.words import _
 
 Point = tuple[float, float]
 
@@ -87,7 +88,7 @@ def circle_picture(eye: Eye, centre: Array, normal: Array, radius_mm: float) -> 
     n = np.asarray(normal, dtype=EXTENDED)
     length = np.sqrt((n * n).sum())
     if not (length > 0 and np.isfinite(length) and radius_mm > 0 and math.isfinite(radius_mm)):
-        raise VolumeError("A circle needs a radius and an axle: give both a length.")
+        raise VolumeError(_("A circle needs a radius and an axle: give both a length."))
     n = n / length
     axes = sight_axes(eye)
     own = axes @ n
@@ -180,7 +181,7 @@ def rule_gap(ellipse: Ellipse, axle_deg: float) -> float:
         )
 
     places, step = 360.0 * np.arange(_AROUND) / _AROUND, 360.0 / _AROUND
-    for _ in range(3):
+    for _unused in range(3):
         found = gaps(places)
         best = float(places[int(found.argmax())])
         places, step = best + step * np.linspace(-1.0, 1.0, 41), step / 20.0
@@ -200,7 +201,7 @@ def distance_to(a: float, b: float, x: Array, y: Array) -> Array:
     v = np.maximum(v, 1e-12 * a)
     spread = a * a - b * b
     s = np.maximum(b * v, a * u - spread)  # t + b², so that nothing is lost near the long axis
-    for _ in range(100):
+    for _unused in range(100):
         p, q = a * u / (s + spread), b * v / s
         value = p * p + q * q - 1.0
         slope = -2.0 * (p * p / (s + spread) + q * q / s)

@@ -9,6 +9,8 @@ from numpy.typing import NDArray
 
 from isometron.perspective.angles import EXTENDED, cosine_sine, wrapped
 from isometron.perspective.errors import EyeError
+from isometron.perspective.lengths import write_number
+from isometron.words import _
 
 Array = NDArray[np.floating]
 
@@ -45,20 +47,30 @@ class Eye:
         }
         for what, values in places.items():
             if not all(math.isfinite(v) and abs(v) <= LARGEST_MM for v in values):
-                raise EyeError(f"{what} is out of reach: keep it within a kilometre.")
+                raise EyeError(
+                    _("{what} is out of reach: keep it within a kilometre.").format(what=what)
+                )
         if not math.isfinite(self.heading_deg):
-            raise EyeError("The heading is not an angle: give it in degrees.")
+            raise EyeError(_("The heading is not an angle: give it in degrees."))
         if not (math.isfinite(self.tilt_deg) and -90.0 <= self.tilt_deg <= 90.0):
             raise EyeError(
-                f"A tilt of {self.tilt_deg:g}° turns the head over: keep it within 90° up or down."
+                _("A tilt of {tilt}° turns the head over: keep it within 90° up or down.").format(
+                    tilt=write_number(self.tilt_deg)
+                )
             )
         least, most = STATION_RANGE_MM
         if not (
             math.isfinite(self.station_distance_mm) and least <= self.station_distance_mm <= most
         ):
             raise EyeError(
-                f"A station distance of {self.station_distance_mm:g} mm cannot be drawn: "
-                f"step back or closer until it lies between {least:g} mm and {most:g} mm."
+                _(
+                    "A station distance of {station_distance} mm cannot be drawn: step back or "
+                    "closer until it lies between {least} mm and {most} mm."
+                ).format(
+                    station_distance=write_number(self.station_distance_mm),
+                    least=write_number(least),
+                    most=write_number(most),
+                )
             )
         object.__setattr__(self, "heading_deg", wrapped(self.heading_deg))
 

@@ -12,7 +12,9 @@ import numpy as np
 from isometron.perspective.angles import EXTENDED, cosine_sine, from_quarter, wrapped
 from isometron.perspective.errors import SetupError
 from isometron.perspective.eye import Array, Eye, eye_level
+from isometron.perspective.lengths import write_number
 from isometron.perspective.vanishing import PARALLEL
+from isometron.words import _
 
 Point = tuple[float, float]
 
@@ -73,8 +75,10 @@ class SquareTwoPoint:
         product = (self.eye_level_mm - cy) * (cy - self.third_mm)
         _refuse_unless(
             product > 0,
-            "The centre of vision must lie between the eye level and the third point: "
-            "move the third point further away.",
+            _(
+                "The centre of vision must lie between the eye level and the third point: "
+                "move the third point further away."
+            ),
         )
         d = math.sqrt(product)
         tilt = math.degrees(math.atan2(cy - self.eye_level_mm, d))
@@ -102,8 +106,10 @@ class ThreePoint:
         height = self.eye_level_mm - t
         _refuse_unless(
             height * height > product,
-            "The three vanishing points must make a triangle with only sharp corners: "
-            f"move the third point more than {math.sqrt(product):.0f} mm from the eye level.",
+            _(
+                "The three vanishing points must make a triangle with only sharp corners: "
+                "move the third point more than {product} mm from the eye level."
+            ).format(product=write_number(math.sqrt(product), 0)),
         )
         cy = self.eye_level_mm - product / height
         d = math.sqrt(product - (product / height) ** 2)
@@ -132,7 +138,7 @@ def setup_of(eye: Eye, right_yaw_deg: float) -> HandSetup:
     level = eye_level(eye)
     if level is None:
         raise SetupError(
-            "Looking straight down or up, no eye level crosses the sheet: tilt less than 90°."
+            _("Looking straight down or up, no eye level crosses the sheet: tilt less than 90°.")
         )
     turn = EXTENDED(right_yaw_deg) + EXTENDED(eye.heading_deg)
     cosine, sine = (abs(v) for v in cosine_sine(turn - 90 * np.floor(turn / 90)))
@@ -173,7 +179,7 @@ def eye_at(
     """
     _refuse_unless(
         near_edge.drawn_mm > 0 and true_height_mm > 0,
-        "The near edge needs a length: pull its ends apart.",
+        _("The near edge needs a length: pull its ends apart."),
     )
     _refuse_nowhere(station.station_distance_mm)
     ct, st = (float(v) for v in cosine_sine(station.tilt_deg))
@@ -184,7 +190,7 @@ def eye_at(
     depth = drawn_at_depth_one / near_edge.drawn_mm - true_height_mm * st
     _refuse_unless(
         depth > 0 and depth + true_height_mm * st > 0,
-        "An edge drawn that long would reach behind the eye: draw it shorter or step back.",
+        _("An edge drawn that long would reach behind the eye: draw it shorter or step back."),
     )
     heading = float(EXTENDED(station.turn_deg) - EXTENDED(right_yaw_deg))
     ch, sh = (float(v) for v in cosine_sine(heading))
@@ -227,20 +233,24 @@ def family_of(eye: Eye, direction: Array) -> str:
 def _either_side(left: float, centre: float, right: float) -> tuple[float, float]:
     if not left < right:
         raise SetupError(
-            "The left and right vanishing points coincide or have changed sides: "
-            "move the left one to the left."
+            _(
+                "The left and right vanishing points coincide or have changed sides: move "
+                "the left one to the left."
+            )
         )
     if not left < centre < right:
         raise SetupError(
-            "The centre of vision must lie between the two vanishing points: "
-            "move it, or the point that has passed it."
+            _(
+                "The centre of vision must lie between the two vanishing points: move it, "
+                "or the point that has passed it."
+            )
         )
     return centre - left, right - centre
 
 
 def _refuse_nowhere(station_distance_mm: float) -> None:
     _refuse_unless(
-        station_distance_mm > 0, "The station distance must be more than nothing: step back."
+        station_distance_mm > 0, _("The station distance must be more than nothing: step back.")
     )
 
 

@@ -5,6 +5,7 @@ import re
 from fractions import Fraction
 
 from isometron.perspective.errors import LengthError
+from isometron.words import _
 
 MM_PER = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4}
 UNIT_WORDS = {"mm": "mm", "cm": "cm", "m": "metres", "in": "inches"}
@@ -63,15 +64,19 @@ def read_length(text: str, unit: str) -> float:
     match = _MEASURE.fullmatch(asked.strip())
     if match is None:
         raise LengthError(
-            f"“{text.strip()}” is not a measure: type a number such as 24.5 cm, 245 mm or 9 5/8 in."
+            _(
+                "“{value}” is not a measure: type a number such as 24.5 cm, 245 mm or 9 5/8 in."
+            ).format(value=text.strip())
         )
     written = match["unit"]
     name = SPOKEN.get(written, written) or unit
     if name not in MM_PER:
-        raise LengthError(f"“{written}” is not a unit here: use mm, cm, m or in.")
+        raise LengthError(
+            _("“{written}” is not a unit here: use mm, cm, m or in.").format(written=written)
+        )
     value = _value(match) * MM_PER[name]
     if not math.isfinite(value):
-        raise LengthError("That measure is too large: use a smaller number.")
+        raise LengthError(_("That measure is too large: use a smaller number."))
     return -value if match["sign"] in ("-", "−") else value
 
 
@@ -81,7 +86,7 @@ def _value(match: re.Match[str]) -> float:
     over = match["over"] or match["only_over"]
     under = int(match["under"] or match["only_under"])
     if under == 0:
-        raise LengthError("A fraction cannot have nothing below its line: write 5/8, not 5/0.")
+        raise LengthError(_("A fraction cannot have nothing below its line: write 5/8, not 5/0."))
     return float(int(match["whole"] or 0) + Fraction(int(over), under))
 
 
@@ -115,7 +120,9 @@ def read_angle(text: str) -> float:
     except ValueError:
         value = math.nan
     if not math.isfinite(value):
-        raise LengthError(f"“{text.strip()}” is not an angle: type degrees such as 34.5°.")
+        raise LengthError(
+            _("“{value}” is not an angle: type degrees such as 34.5°.").format(value=text.strip())
+        )
     return value
 
 
@@ -154,7 +161,9 @@ def read_scale(text: str) -> float:
     except (ValueError, ZeroDivisionError):
         value = math.nan
     if not 1e-6 <= value <= 1e4:
-        raise LengthError(f"“{text.strip()}” is not a scale: type 1 : 4 or 25 %.")
+        raise LengthError(
+            _("“{value}” is not a scale: type 1 : 4 or 25 %.").format(value=text.strip())
+        )
     return value
 
 
@@ -174,6 +183,8 @@ def read_ratio(text: str) -> tuple[float, float, float]:
     values = [float(part[1].replace(",", ".")) for part in parts if part]
     if len(parts) != 3 or len(values) != 3 or not all(1e-3 <= v <= 1e3 for v in values):
         raise LengthError(
-            f"“{text.strip()}” is not a proportion: type width : depth : height, such as 3 : 2 : 1."
+            _(
+                "“{value}” is not a proportion: type width : depth : height, such as 3 : 2 : 1."
+            ).format(value=text.strip())
         )
     return values[0], values[1], values[2]

@@ -4,6 +4,8 @@ import math
 from dataclasses import dataclass
 
 from isometron.perspective.errors import SheetError
+from isometron.perspective.lengths import write_number
+from isometron.words import _
 
 FORMATS: dict[str, tuple[float, float]] = {
     "A5": (148.0, 210.0),
@@ -34,15 +36,25 @@ class Sheet:
         for side in (self.width_mm, self.height_mm):
             if not (math.isfinite(side) and SMALLEST_MM <= side <= LARGEST_MM):
                 raise SheetError(
-                    f"A sheet side of {side:g} mm cannot be used: "
-                    f"choose between {SMALLEST_MM:g} and {LARGEST_MM:g} mm."
+                    _(
+                        "A sheet side of {side} mm cannot be used: choose between {smallest} and "
+                        "{largest} mm."
+                    ).format(
+                        side=write_number(side),
+                        smallest=write_number(SMALLEST_MM),
+                        largest=write_number(LARGEST_MM),
+                    )
                 )
 
     @classmethod
     def of_format(cls, name: str, *, lying: bool) -> "Sheet":
         """A named format, upright or lying. Raises SheetError for an unknown name."""
         if name not in FORMATS:
-            raise SheetError(f"“{name}” is not a format here: use one of {', '.join(FORMATS)}.")
+            raise SheetError(
+                _("“{name}” is not a format here: use one of {formats}.").format(
+                    name=name, formats=", ".join(FORMATS)
+                )
+            )
         short, long = FORMATS[name]
         return cls(long, short) if lying else cls(short, long)
 

@@ -8,6 +8,7 @@ import numpy as np
 from isometron.perspective.angles import EXTENDED
 from isometron.perspective.errors import SetupError
 from isometron.perspective.eye import Array, Eye, sight_axes
+from isometron.words import _
 
 PARALLEL = 1e-12
 """A direction this close to the picture plane (sine of the angle) keeps its family parallel."""
@@ -38,7 +39,7 @@ def vanishing_point(eye: Eye, direction: Array) -> VanishingPoint:
     along = np.asarray(direction, dtype=EXTENDED)
     length = np.sqrt((along * along).sum())
     if not (np.isfinite(length) and length > 0):
-        raise SetupError("A direction needs a length: give it two different ends.")
+        raise SetupError(_("A direction needs a length: give it two different ends."))
     right, up, ahead = sight_axes(eye) @ (along / length)
     if ahead < 0:
         right, up, ahead = -right, -up, -ahead

@@ -17,6 +17,7 @@ from isometron.drawing.strokes import outside
 from isometron.hiding.meeting import near_pairs
 from isometron.perspective.conics import points_at, straight
 from isometron.perspective.eye import Array, Eye, sight_axes
+from isometron.perspective.lengths import write_number
 from isometron.perspective.projection import project
 from isometron.remarks.limits import (
     COINCIDE_LEAST_MM,
@@ -28,6 +29,7 @@ from isometron.remarks.limits import (
     SQUARE_WITHIN,
 )
 from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule
+from isometron.words import _
 
 Place = tuple[float, float]
 
@@ -41,7 +43,7 @@ def floating(look: Look) -> list[Remark]:
     volumes = look.volumes()
     if not volumes:
         return []
-    reach = np.array([picture.figure.reach for _, picture in volumes])
+    reach = np.array([picture.figure.reach for _unused, picture in volumes])
     ground = max(0.0, float(reach[:, 2].min()))
     held = set(np.flatnonzero(reach[:, 2] <= ground + CONTACT_MM).tolist())
     touching = _touching(look, reach)
@@ -60,8 +62,10 @@ def floating(look: Look) -> list[Remark]:
                 "floating",
                 Severity.DOUBTFUL,
                 f"{picture.volume.name} floats",
-                f"Its base hangs {look.length(gap)} above the ground and touches nothing; "
-                "set it down, or put something under it.",
+                _(
+                    "Its base hangs {gap} above the ground and touches nothing; set it down, "
+                    "or put something under it."
+                ).format(gap=look.length(gap)),
                 gap,
                 "mm",
                 _lowest(look, picture),
@@ -74,11 +78,11 @@ def floating(look: Look) -> list[Remark]:
 
 
 def _touching(look: Look, reach: Array) -> dict[int, set[int]]:
-    rows = {picture.volume.key: row for row, (_, picture) in enumerate(look.volumes())}
+    rows = {picture.volume.key: row for row, (_unused, picture) in enumerate(look.volumes())}
     touching: dict[int, set[int]] = defaultdict(set)
     slack = np.array([-1, -1, -1, 1, 1, 1]) * CONTACT_MM / 2
     pairs = near_pairs(reach + slack)
-    for row, (_, picture) in enumerate(look.volumes()):
+    for row, (_unused, picture) in enumerate(look.volumes()):
         on = picture.volume.on
         if on is not None and on.parent in rows:
             pairs.append((row, rows[on.parent]))
@@ -89,7 +93,7 @@ def _touching(look: Look, reach: Array) -> dict[int, set[int]]:
 
 
 def _set_down(index: int) -> Remedy | None:
-    return Remedy("Set it on the ground", lambda d: stand_on_ground(select(d, index)))
+    return Remedy(_("Set it on the ground"), lambda d: stand_on_ground(select(d, index)))
 
 
 def _lowest(look: Look, picture: VolumePicture) -> Place:
@@ -118,9 +122,11 @@ def overlapping_volumes(look: Look) -> list[Remark]:
             Remark(
                 "overlapping_volumes",
                 Severity.DOUBTFUL,
-                f"{a.name} and {b.name} run through each other",
-                f"Their faces cross along {look.length(length)}; move one of them, cut one out of "
-                "the other, or group them as one body.",
+                _("{name} and {name2} run through each other").format(name=a.name, name2=b.name),
+                _(
+                    "Their faces cross along {length}; move one of them, cut one out of the "
+                    "other, or group them as one body."
+                ).format(length=look.length(length)),
                 length,
                 "mm",
                 _seen_place(look, project(look.eye, middle[None]).sheet[0]),
@@ -168,9 +174,13 @@ def square_off_square(look: Look) -> list[Remark]:
             Remark(
                 "square_off_square",
                 Severity.DOUBTFUL,
-                f"A square of {picture.volume.name} looks {percent:.0f} % off",
-                "Its sides are equal, but so far from the centre of vision it is drawn stretched; "
-                "bring it nearer to the centre, or step back.",
+                _("A square of {name} looks {percent} % off").format(
+                    name=picture.volume.name, percent=write_number(percent, 0)
+                ),
+                _(
+                    "Its sides are equal, but so far from the centre of vision it is drawn "
+                    "stretched; bring it nearer to the centre, or step back."
+                ),
                 percent,
                 "percent",
                 _seen_place(look, project(look.eye, middle[None]).sheet[0]),
@@ -238,19 +248,25 @@ def off_the_sheet(look: Look) -> list[Remark]:
             continue
         left, bottom, right, top = picture.bounds.tolist()
         over = max(-left, -bottom, right - sheet.width_mm, top - sheet.height_mm)
-        beyond = f", up to {look.length(over)} beyond its edge" if math.isfinite(over) else ""
+        beyond = (
+            _(", up to {over} beyond its edge").format(over=look.length(over))
+            if math.isfinite(over)
+            else ""
+        )
         found.append(
             Remark(
                 "off_the_sheet",
                 Severity.NOTE,
-                f"{picture.volume.name} runs off the sheet",
-                f"{100 * lost / whole:.0f} % of its lines fall off the paper{beyond}.",
+                _("{name} runs off the sheet").format(name=picture.volume.name),
+                _("{value} % of its lines fall off the paper{beyond}.").format(
+                    value=write_number(100 * lost / whole, 0), beyond=beyond
+                ),
                 lost,
                 "mm",
                 _onto(sheet.width_mm, sheet.height_mm, picture),
                 index,
                 lost / whole,
-                lambda: Remedy("Fit it all on the page", fit_on_page),
+                lambda: Remedy(_("Fit it all on the page"), fit_on_page),
             )
         )
     return found
@@ -366,9 +382,13 @@ def _together(look: Look, what: str, pair: list[int], off: float, place: Array) 
     return Remark(
         "coincidence",
         Severity.NOTE,
-        f"{a} and {b} share {'a corner' if what == 'corner' else 'an edge'} on the paper",
-        f"There they fall together within {look.length(max(off, 0.05))} though they stand apart; "
-        "move the eye a little so that they part.",
+        _("{a} and {b} share {which} on the paper").format(
+            a=a, b=b, which=_("a corner") if what == "corner" else _("an edge")
+        ),
+        _(
+            "There they fall together within {length} though they stand apart; move "
+            "the eye a little so that they part."
+        ).format(length=look.length(max(off, 0.05))),
         off,
         "mm",
         _seen_place(look, place),

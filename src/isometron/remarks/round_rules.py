@@ -10,7 +10,7 @@ from isometron.document.edits.choosing import select
 from isometron.document.edits.standing import stand_on_ground
 from isometron.drawing.rounds import DrawnCircle, circle_in_work, circles_of
 from isometron.perspective.cone import off_axis
-from isometron.perspective.lengths import write_mm
+from isometron.perspective.lengths import write_mm, write_number
 from isometron.remarks.limits import (
     CONTACT_MM,
     DISAGREE_DEG,
@@ -20,12 +20,13 @@ from isometron.remarks.limits import (
     ROUND_ELLIPSE_DEG,
 )
 from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule
+from isometron.words import _
 
 AROUND = np.linspace(0.0, 360.0, 72, endpoint=False)
 
 
 def _circles(look: Look) -> list[DrawnCircle]:
-    return [circle for index, _ in look.volumes() for circle in circles_of(look.scene, index)]
+    return [circle for index, _unused in look.volumes() for circle in circles_of(look.scene, index)]
 
 
 def _place(look: Look, circle: DrawnCircle) -> tuple[float, float]:
@@ -54,20 +55,26 @@ def thin_or_open_ellipse(look: Look) -> list[Remark]:
         if key not in found or beyond > found[key][0]:
             found[key] = (beyond, circle)
     remarks = []
-    for (index, thin), (_, circle) in found.items():
+    for (index, thin), (_unused, circle) in found.items():
         assert circle.ellipse is not None
         degree = circle.ellipse.degree_deg
         advice = (
-            f"under {FLAT_ELLIPSE_DEG:g}° it is drawn as a line; raise or lower the eye"
+            _("under {flat_ellipse}° it is drawn as a line; raise or lower the eye").format(
+                flat_ellipse=write_number(FLAT_ELLIPSE_DEG)
+            )
             if thin
-            else f"over {ROUND_ELLIPSE_DEG:g}° it is drawn as a circle"
+            else _("over {round_ellipse}° it is drawn as a circle").format(
+                round_ellipse=write_number(ROUND_ELLIPSE_DEG)
+            )
         )
         remarks.append(
             Remark(
                 "thin_or_open_ellipse",
                 Severity.DOUBTFUL if thin else Severity.NOTE,
                 f"{_named(look, circle)} {'goes flat' if thin else 'is all but round'}",
-                f"It opens to {degree:.1f}°: {advice}.",
+                _("It opens to {degree}°: {advice}.").format(
+                    degree=write_number(degree, 1), advice=advice
+                ),
                 degree,
                 "deg",
                 _place(look, circle),
@@ -108,17 +115,24 @@ def _disagreement(look: Look, first: DrawnCircle, second: DrawnCircle) -> Remark
         return None  # they stand on different sides
     names = " and ".join(look.document.volumes[c.volume].name for c in (first, second))
     if off > ONE_AXLE_DEG:
-        title, text = "stand askew", f"Their axles differ by {off:.1f}°; turn one like the other."
+        title, text = (
+            _("stand askew"),
+            _("Their axles differ by {off}°; turn one like the other.").format(
+                off=write_number(off, 1)
+            ),
+        )
         value, unit = off, "deg"
     else:
         assert first.ellipse is not None and second.ellipse is not None
         value = abs(first.ellipse.degree_deg - second.ellipse.degree_deg)
         if value <= DISAGREE_DEG:
             return None
-        title, unit = "open differently", "deg"
-        text = (
-            f"Their ellipses open to {first.ellipse.degree_deg:.0f}° and "
-            f"{second.ellipse.degree_deg:.0f}°; step back until they look alike."
+        title, unit = _("open differently"), "deg"
+        text = _(
+            "Their ellipses open to {degree}° and {degree2}°; step back until they look alike."
+        ).format(
+            degree=write_number(first.ellipse.degree_deg, 0),
+            degree2=write_number(second.ellipse.degree_deg, 0),
         )
     return Remark(
         "wheels_disagree",
@@ -148,9 +162,11 @@ def minor_axis_off_axle(look: Look) -> list[Remark]:
         Remark(
             "minor_axis_off_axle",
             Severity.NOTE,
-            f"{_named(look, circle)} leans off its axle",
-            f"Its short axis misses the axle by {circle.picture.miss_deg or 0.0:.1f}°; laid along "
-            f"the axle the ellipse would be {write_mm(gap)} wrong.",
+            _("{look} leans off its axle").format(look=_named(look, circle)),
+            _(
+                "Its short axis misses the axle by {value}°; laid along the axle the "
+                "ellipse would be {gap} wrong."
+            ).format(value=write_number(circle.picture.miss_deg or 0.0, 1), gap=write_mm(gap)),
             gap,
             "mm",
             _place(look, circle),
@@ -176,9 +192,11 @@ def circle_outside_the_cone(look: Look) -> list[Remark]:
         Remark(
             "circle_outside_the_cone",
             Severity.SERIOUS,
-            f"{_named(look, circle)} leaves the cone",
-            f"It reaches {angle:.1f}° off the centre of vision, the cone {half:g}°: there an "
-            "ellipse looks stretched. Step back, or bring it nearer to the centre.",
+            _("{look} leaves the cone").format(look=_named(look, circle)),
+            _(
+                "It reaches {angle}° off the centre of vision, the cone {half}°: there an "
+                "ellipse looks stretched. Step back, or bring it nearer to the centre."
+            ).format(angle=write_number(angle, 1), half=write_number(half)),
             angle,
             "deg",
             _place(look, circle),
@@ -200,9 +218,11 @@ def circle_beside_the_eye(look: Look) -> list[Remark]:
         Remark(
             "circle_beside_the_eye",
             Severity.SERIOUS,
-            f"{_named(look, circle)} passes beside the eye",
-            f"Part of it lies beside or behind us, so it is drawn as a {circle.picture.conic}; "
-            "step back until all of it lies before us.",
+            _("{look} passes beside the eye").format(look=_named(look, circle)),
+            _(
+                "Part of it lies beside or behind us, so it is drawn as a {conic}; step "
+                "back until all of it lies before us."
+            ).format(conic=circle.picture.conic),
             circle.radius_mm,
             "mm",
             _place(look, circle),
@@ -226,11 +246,19 @@ def no_guide_fits(look: Look) -> list[Remark]:
         Remark(
             "no_guide_fits",
             Severity.NOTE,
-            f"No guide fits the {circle.name} of {look.document.volumes[circle.volume].name}",
-            f"It is {look.length(2 * circle.ellipse.semi_major_mm)} long at "
-            f"{circle.ellipse.degree_deg:.0f}°; the nearest, {guide.degree_deg:g}° and "
-            f"{guide.long_axis_mm:g} mm, is {write_mm(guide.error_mm)} off. Draw it in its "
-            "square.",
+            _("No guide fits the {name} of {name2}").format(
+                name=circle.name, name2=look.document.volumes[circle.volume].name
+            ),
+            _(
+                "It is {length} long at {degree}°; the nearest, {degree2}° and {long_axis} "
+                "mm, is {error} off. Draw it in its square."
+            ).format(
+                length=look.length(2 * circle.ellipse.semi_major_mm),
+                degree=write_number(circle.ellipse.degree_deg, 0),
+                degree2=write_number(guide.degree_deg),
+                long_axis=write_number(guide.long_axis_mm),
+                error=write_mm(guide.error_mm),
+            ),
             guide.error_mm,
             "mm",
             _place(look, circle),
@@ -263,8 +291,9 @@ def wheel_off_the_ground(look: Look) -> list[Remark]:
                 "wheel_off_the_ground",
                 Severity.DOUBTFUL,
                 f"{volume.name} {'hangs in the air' if gap > 0 else 'sinks into the ground'}",
-                f"Its lowest point lies {look.length(abs(gap))} "
-                f"{'above' if gap > 0 else 'below'} the ground.",
+                _("Its lowest point lies {length} {which} the ground.").format(
+                    length=look.length(abs(gap)), which=_("above") if gap > 0 else _("below")
+                ),
                 gap,
                 "mm",
                 _place(look, circles[0]),
@@ -277,4 +306,4 @@ def wheel_off_the_ground(look: Look) -> list[Remark]:
 
 
 def _set_down(index: int) -> Remedy | None:
-    return Remedy("Set it on the ground", lambda d: stand_on_ground(select(d, index)))
+    return Remedy(_("Set it on the ground"), lambda d: stand_on_ground(select(d, index)))

@@ -22,6 +22,7 @@ from isometron.perspective.angles import from_quarter
 from isometron.perspective.cone import stretch
 from isometron.perspective.eye import Array, Eye, eye_level, sight_axes
 from isometron.perspective.hand_setup import right_going_yaw
+from isometron.perspective.lengths import write_number
 from isometron.perspective.projection import project
 from isometron.remarks.limits import (
     ANGLE_NOISE_DEG,
@@ -36,6 +37,7 @@ from isometron.remarks.limits import (
 )
 from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule
 from isometron.remarks.stepping_back import step_back_until
+from isometron.words import _
 
 
 @rule
@@ -53,16 +55,21 @@ def outside_the_cone(look: Look) -> list[Remark]:
             continue
         if angle < 89.0:
             percent = 100 * float(stretch(angles[worst])) - 100
-            stretched = f"its worst corner is drawn {percent:.0f} % too long"
+            stretched = _("its worst corner is drawn {percent} % too long").format(
+                percent=write_number(percent, 0)
+            )
         else:
-            stretched = "part of it is beside or behind the eye"
+            stretched = _("part of it is beside or behind the eye")
         found.append(
             Remark(
                 "outside_the_cone",
                 Severity.SERIOUS,
-                f"{picture.volume.name} leaves the cone",
-                f"It reaches {angle:.1f}° off the centre of vision, the cone {half:g}°: "
-                f"{stretched}.",
+                _("{name} leaves the cone").format(name=picture.volume.name),
+                _(
+                    "It reaches {angle}° off the centre of vision, the cone {half}°: {stretched}."
+                ).format(
+                    angle=write_number(angle, 1), half=write_number(half), stretched=stretched
+                ),
                 angle,
                 "deg",
                 _place(look, picture, worst),
@@ -95,8 +102,10 @@ def near_corner_too_sharp(look: Look) -> list[Remark]:
             Remark(
                 "near_corner_too_sharp",
                 Severity.SERIOUS,
-                f"Near corner of {picture.volume.name} is too sharp",
-                f"It reads {angle:.1f}°; sharper than 90° it no longer looks like a box corner.",
+                _("Near corner of {name} is too sharp").format(name=picture.volume.name),
+                _(
+                    "It reads {angle}°; sharper than 90° it no longer looks like a box corner."
+                ).format(angle=write_number(angle, 1)),
                 angle,
                 "deg",
                 _near_place(look, picture),
@@ -130,9 +139,16 @@ def points_too_close(look: Look) -> list[Remark]:
             Remark(
                 "points_too_close",
                 Severity.DOUBTFUL,
-                "Vanishing points are too close",
-                f"They are {look.length(spacing)} apart, {spacing / height:.1f} × the drawn height "
-                f"of {picture.volume.name}; under {FORCED_SPACING:g} × it looks forced.",
+                _("Vanishing points are too close"),
+                _(
+                    "They are {spacing} apart, {spacing2} × the drawn height of {name}; under "
+                    "{forced_spacing} × it looks forced."
+                ).format(
+                    spacing=look.length(spacing),
+                    spacing2=write_number(spacing / height, 1),
+                    name=picture.volume.name,
+                    forced_spacing=write_number(FORCED_SPACING),
+                ),
                 spacing,
                 "mm",
                 _near_place(look, picture),
@@ -161,16 +177,17 @@ def static_turn(look: Look) -> list[Remark]:
             Remark(
                 "static_turn",
                 Severity.NOTE,
-                f"{box.name} stands at 45°",
-                f"Turned {45.0 + off:.1f}°, both sides foreshorten alike; "
-                "30° to one side is livelier.",
+                _("{name} stands at 45°").format(name=box.name),
+                _(
+                    "Turned {off}°, both sides foreshorten alike; 30° to one side is livelier."
+                ).format(off=write_number(45.0 + off, 1)),
                 45.0 + off,
                 "deg",
                 _near_place(look, picture),
                 index,
                 1.0,
                 _edit(
-                    "Turn it to 30°",
+                    _("Turn it to 30°"),
                     index,
                     partial(turn_volume, yaw_deg=livelier),
                 ),
@@ -199,16 +216,19 @@ def edge_along_eye_level(look: Look) -> list[Remark]:
             Remark(
                 "edge_along_eye_level",
                 Severity.DOUBTFUL,
-                f"An edge of {picture.volume.name} runs along the eye level",
-                f"It is {look.length(float(off[closest]))} from it, so its face reads as a line; "
-                "raise or lower the eye.",
+                _("An edge of {name} runs along the eye level").format(name=picture.volume.name),
+                _(
+                    "It is {length} from it, so its face reads as a line; raise or lower the eye."
+                ).format(length=look.length(float(off[closest]))),
                 float(off[closest]),
                 "mm",
                 _place(look, picture, int(picture.edges[level_edges[closest], 0])),
                 index,
                 1.0,
                 _edit(
-                    f"Raise the eye level {look.length(CLEAR_STEP_MM)}",
+                    _("Raise the eye level {clear_step}").format(
+                        clear_step=look.length(CLEAR_STEP_MM)
+                    ),
                     index,
                     partial(move_eye_level, y_mm=level + CLEAR_STEP_MM),
                 ),
@@ -233,9 +253,11 @@ def face_edge_on(look: Look) -> list[Remark]:
             Remark(
                 "face_edge_on",
                 Severity.DOUBTFUL,
-                f"A face of {picture.volume.name} is edge-on",
-                f"We see it at {float(angles[flat]):.1f}° only, so it reads as a line; "
-                "move sideways until it opens or goes.",
+                _("A face of {name} is edge-on").format(name=picture.volume.name),
+                _(
+                    "We see it at {value}° only, so it reads as a line; move sideways until it "
+                    "opens or goes."
+                ).format(value=write_number(float(angles[flat]), 1)),
                 float(angles[flat]),
                 "deg",
                 _drawn_at(look, face_middle(picture, upright[flat])),
@@ -269,9 +291,12 @@ def beyond_the_ruler(look: Look) -> list[Remark]:
             Remark(
                 "beyond_the_ruler",
                 Severity.NOTE,
-                f"{POINT_NAMES[direction.family]} is out of reach",
-                f"It lies {look.length(distance)} from the near corner, the ruler is "
-                f"{look.length(reach)}. {_edge_mark(look, edge.corner_mm, point)}",
+                _("{value} is out of reach").format(value=POINT_NAMES[direction.family]),
+                _("It lies {distance} from the near corner, the ruler is {reach}. {look}").format(
+                    distance=look.length(distance),
+                    reach=look.length(reach),
+                    look=_edge_mark(look, edge.corner_mm, point),
+                ),
                 distance,
                 "mm",
                 _near_paper(look, point),
@@ -286,10 +311,10 @@ MOST_SIDES = 12
 """A prism of more sides is a round corner: one facet of it edge-on is no accident."""
 
 POINT_NAMES = {
-    "left": "VP left",
-    "right": "VP right",
-    "centre": "The vanishing point",
-    "third": "The third point",
+    "left": _("VP left"),
+    "right": _("VP right"),
+    "centre": _("The vanishing point"),
+    "third": _("The third point"),
 }
 
 
@@ -343,9 +368,13 @@ def _edge_mark(look: Look, corner: tuple[float, float], point: tuple[float, floa
     share = min(across, along)
     if across <= along:
         side = "right" if vx > x else "left"
-        return f"Its line leaves the {side} edge {look.length(y + share * (vy - y))} up."
+        return _("Its line leaves the {side} edge {length} up.").format(
+            side=side, length=look.length(y + share * (vy - y))
+        )
     side = "upper" if vy > y else "lower"
-    return f"Its line leaves the {side} edge {look.length(x + share * (vx - x))} from the left."
+    return _("Its line leaves the {side} edge {length} from the left.").format(
+        side=side, length=look.length(x + share * (vx - x))
+    )
 
 
 def _stepping_back(
@@ -367,7 +396,7 @@ def _sideways(look: Look, index: int) -> Callable[[], Remedy | None]:
     x, y = edge.corner_mm
     side = 1.0 if x < look.document.sheet.width_mm / 2 else -1.0
     return _edit(
-        f"Move it {look.length(CLEAR_STEP_MM)} on the paper",
+        _("Move it {clear_step} on the paper").format(clear_step=look.length(CLEAR_STEP_MM)),
         index,
         partial(place_near_corner, place_mm=(x + side * CLEAR_STEP_MM, y)),
     )

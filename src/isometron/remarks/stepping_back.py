@@ -11,6 +11,7 @@ from isometron.perspective.eye import Eye
 from isometron.perspective.lengths import write_length
 from isometron.remarks.limits import FURTHEST_STEP
 from isometron.remarks.remark import Remedy
+from isometron.words import _
 
 Shortfall = Callable[[Eye, VolumePicture], float]
 
@@ -46,7 +47,8 @@ def step_back_until(document: Document, volume: int, shortfall: Shortfall) -> Re
         return None
     words = write_length(rounded, document.choices.unit)
     return Remedy(
-        f"Step back to {words}", lambda before: step_back(select(before, volume), rounded)
+        _("Step back to {words}").format(words=words),
+        lambda before: step_back(select(before, volume), rounded),
     )
 
 

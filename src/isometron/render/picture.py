@@ -7,8 +7,10 @@ from isometron.document.document import Document
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import sheet_strokes
 from isometron.perspective.errors import FileError
+from isometron.perspective.lengths import write_number
 from isometron.render.painter import paint_arcs, paint_lines, pen_of
 from isometron.render.view import View
+from isometron.words import _
 
 PAPER = "#fbf7ec"
 MM_PER_INCH = 25.4
@@ -26,7 +28,9 @@ def png_of(
     pixels = sheet.width_mm * scale * sheet.height_mm * scale
     if not (DPI_RANGE[0] <= dpi <= DPI_RANGE[1] and pixels <= MOST_PIXELS):
         raise FileError(
-            f"{dpi:g} dots per inch make no picture of this sheet: choose fewer, 300 say."
+            _("{dpi} dots per inch make no picture of this sheet: choose fewer, 300 say.").format(
+                dpi=write_number(dpi)
+            )
         )
     width, height = round(sheet.width_mm * scale), round(sheet.height_mm * scale)
     form = QImage.Format.Format_ARGB32_Premultiplied
@@ -41,7 +45,7 @@ def png_of(
     buffer = QBuffer(content)
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
     if not image.save(buffer, "PNG"):
-        raise FileError("The picture could not be made: choose fewer dots per inch.")
+        raise FileError(_("The picture could not be made: choose fewer dots per inch."))
     return content.data()
 
 

@@ -12,6 +12,7 @@ from isometron.perspective.errors import FileError
 from isometron.perspective.sheet import Sheet
 from isometron.render.picture import paint_sheet
 from isometron.render.view import View
+from isometron.words import _
 
 MM_PER_INCH = 25.4
 OVERLAP_MM = 10.0
@@ -44,7 +45,7 @@ def print_sheet(document: Document, scene: Scene, printer: QPrinter) -> int:
     scale = printer.resolution() / MM_PER_INCH
     painter = QPainter()
     if not painter.begin(printer):
-        raise FileError("The printer does not answer: choose another one, or draw to a PDF.")
+        raise FileError(_("The printer does not answer: choose another one, or draw to a PDF."))
     for number in range(columns * rows):
         if number:
             printer.newPage()

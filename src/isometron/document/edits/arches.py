@@ -18,6 +18,7 @@ from isometron.framework.placing import Anchor
 from isometron.framework.turning import turns_of
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
+from isometron.words import _
 
 
 def extrude_box(document: Document, axis: int) -> Document:
@@ -32,13 +33,17 @@ def _as_extrusion(volume: Volume, axis: int) -> tuple[Volume, Extruded]:
     if isinstance(volume.shape, Extruded):
         if volume.shape.axis != axis:
             raise VolumeError(
-                f"{volume.name} is an extrusion the other way: choose its near or far end."
+                _("{name} is an extrusion the other way: choose its near or far end.").format(
+                    name=volume.name
+                )
             )
         return volume, volume.shape
     if volume.shape != BLOCK:
-        raise VolumeError(f"A {volume.called} takes no arch: make it a whole box first.")
+        raise VolumeError(
+            _("A {called} takes no arch: make it a whole box first.").format(called=volume.called)
+        )
     if volume.cuts:
-        raise VolumeError("A volume with cuts takes no arch: fill its cuts first.")
+        raise VolumeError(_("A volume with cuts takes no arch: fill its cuts first."))
     shape = Extruded((rectangle(),), axis=axis)
     return replace(volume, shape=shape, circles=_on_ends(volume, axis)), shape
 
@@ -46,7 +51,7 @@ def _as_extrusion(volume: Volume, axis: int) -> tuple[Volume, Extruded]:
 def _on_ends(volume: Volume, axis: int) -> tuple[FaceCircle, ...]:
     """The circles of a box as those of an extrusion along an own axis: on its two ends only."""
     if any(one.face // 2 != axis for one in volume.circles):
-        raise VolumeError("Its other sides carry circles: take them away first.")
+        raise VolumeError(_("Its other sides carry circles: take them away first."))
     return tuple(replace(one, face=one.face % 2) for one in volume.circles)
 
 
@@ -65,9 +70,9 @@ def cut_arch(
     low, far = (middle_mm - width_mm / 2) / wide, (middle_mm + width_mm / 2) / wide
     rise = straight_mm / high
     if not (width_mm > 0 and 0 < low < far < 1 and straight_mm >= 0):
-        raise VolumeError("That arch runs out of the side: make it narrower or move it.")
+        raise VolumeError(_("That arch runs out of the side: make it narrower or move it."))
     if straight_mm + width_mm / 2 >= high:
-        raise VolumeError("That arch is higher than the volume: make it lower or narrower.")
+        raise VolumeError(_("That arch is higher than the volume: make it lower or narrower."))
     notch: list[Knot] = [Knot(low, 0.0), Knot(low, rise, -1.0), Knot(far, rise), Knot(far, 0.0)]
     if rise == 0:
         notch = [Knot(low, 0.0, -1.0), Knot(far, 0.0)]
@@ -83,13 +88,13 @@ def cut_wheel_arch(
     middle lies `rise_mm` above the base (below it when negative)."""
     index, volume = in_work(document)
     volume, shape = _as_extrusion(volume, axis)
-    first, _ = CROSS[axis]
+    first, _unused = CROSS[axis]
     if not radius_mm > 0 or abs(rise_mm) >= radius_mm:
-        raise VolumeError("That wheel does not reach the base: make the arc larger or move it.")
+        raise VolumeError(_("That wheel does not reach the base: make the arc larger or move it."))
     half = math.sqrt(radius_mm**2 - rise_mm**2)
     low, far = ((middle_mm + side * half) / volume.sides[first] for side in (-1.0, 1.0))
     if not 0 < low < far < 1:
-        raise VolumeError("That arc runs out of the side: make it smaller or move it.")
+        raise VolumeError(_("That arc runs out of the side: make it smaller or move it."))
     turn = 2 * (math.pi - math.acos(rise_mm / radius_mm))
     notch = [Knot(low, 0.0, -math.tan(turn / 4)), Knot(far, 0.0)]
     ring = _notched(shape.rings[0], low, far, notch)
@@ -109,7 +114,7 @@ def _notched(ring: Ring, low: float, far: float, notch: list[Knot]) -> Ring:
             for at, k in enumerate(notch[:-1]):
                 turned[len(notch) - 2 - at] = replace(turned[len(notch) - 2 - at], bulge=-k.bulge)
             return (*ring[: i + 1], *turned, *ring[i + 1 :])
-    raise VolumeError("There is no straight base there to let an arch into: move it along.")
+    raise VolumeError(_("There is no straight base there to let an arch into: move it along."))
 
 
 def round_end(document: Document, axis: int, far: bool) -> Document:
@@ -117,11 +122,11 @@ def round_end(document: Document, axis: int, far: bool) -> Document:
     side of its first cross axis."""
     index, volume = in_work(document)
     if volume.shape != BLOCK or volume.cuts:
-        raise VolumeError("Only a whole box gets a round end: make it one first.")
+        raise VolumeError(_("Only a whole box gets a round end: make it one first."))
     first, second = CROSS[axis]
     half = volume.sides[second] / 2 / volume.sides[first]
     if half >= 1:
-        raise VolumeError("It is too short for half a circle: make it longer.")
+        raise VolumeError(_("It is too short for half a circle: make it longer."))
     if far:
         ring = (Knot(0, 0), Knot(1 - half, 0, 1.0), Knot(1 - half, 1), Knot(0, 1))
     else:
@@ -153,10 +158,10 @@ def set_on_face(
 ) -> Document:
     """A lid, knob, button or dial set on a face of the box of the volume in work (x=0, x=1, y=0,
     y=1, base, top), at shares across it, of a diameter and a height; it follows the volume."""
-    _, parent = in_work(document)
+    _unused, parent = in_work(document)
     diameter, height = size_mm
     if not (diameter > 0 and height > 0):
-        raise VolumeError("A knob needs a diameter and a height: type both.")
+        raise VolumeError(_("A knob needs a diameter and a height: type both."))
     axis, positive = divmod(face, 2)
     own = np.eye(3)
     outward = own[axis] * (1.0 if positive else -1.0)
@@ -184,7 +189,7 @@ def arch_over(
     document: Document, wheel: Volume, axis: int, cross: tuple[int, int], room: float = 1.1
 ) -> Document:
     """A guard arc in the volume in work over a wheel, `room` times as large as the wheel."""
-    _, body = in_work(document)
+    _unused, body = in_work(document)
     place, axes = body.pose
     middle = np.array(wheel.place) + np.array(wheel.sides) / 2 @ wheel.pose[1]
     own = axes @ (middle - place)

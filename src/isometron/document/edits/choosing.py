@@ -9,6 +9,7 @@ from isometron.document.document import Document
 from isometron.framework.placing import Mirrored
 from isometron.framework.volume import LONGEST_NAME, Volume
 from isometron.perspective.errors import VolumeError
+from isometron.words import _
 
 Change = Callable[[Volume], Volume]
 
@@ -51,14 +52,14 @@ def choose_group(document: Document) -> Document:
 def chosen_volumes(document: Document) -> list[Volume]:
     """The chosen volumes. Raises VolumeError when none is."""
     if not document.chosen:
-        raise VolumeError("No volume is chosen: click one, or lay down a near edge.")
+        raise VolumeError(_("No volume is chosen: click one, or lay down a near edge."))
     return [document.volumes[i] for i in document.chosen]
 
 
 def in_work(document: Document) -> tuple[int, Volume]:
     """Number and volume in work. Raises VolumeError when there is none."""
     if document.selected is None or document.volume is None:
-        raise VolumeError("No volume is chosen: click one, or lay down a near edge.")
+        raise VolumeError(_("No volume is chosen: click one, or lay down a near edge."))
     return document.selected, document.volume
 
 
@@ -97,7 +98,11 @@ def group(document: Document, name: str) -> Document:
     """The chosen volumes as one group (no name: none). Flush joints in a group are not drawn."""
     name = " ".join(name.split())
     if len(name) > LONGEST_NAME:
-        raise VolumeError(f"A group's name needs up to {LONGEST_NAME} letters: shorten it.")
+        raise VolumeError(
+            _("A group's name needs up to {longest_name} letters: shorten it.").format(
+                longest_name=LONGEST_NAME
+            )
+        )
     return change_chosen(document, lambda volume: replace(volume, group=name))
 
 
@@ -110,7 +115,7 @@ def group_chosen(document: Document) -> Document:
 
 def move_in_list(document: Document, step: int) -> Document:
     """The volume in work further up (−1) or down (1) in the list."""
-    index, _ = in_work(document)
+    index, _unused = in_work(document)
     to = min(max(index + step, 0), len(document.volumes) - 1)
     volumes = list(document.volumes)
     volumes.insert(to, volumes.pop(index))
@@ -145,7 +150,9 @@ def remove_chosen(document: Document) -> Document:
     chosen = chosen_volumes(document)
     for volume in chosen:
         if volume.locked:
-            raise VolumeError(f"{volume.name} is locked: unlock it in the list first.")
+            raise VolumeError(
+                _("{name} is locked: unlock it in the list first.").format(name=volume.name)
+            )
     gone = set(document.chosen)
     left = [volume for i, volume in enumerate(document.volumes) if i not in gone]
     lead = min(*gone, len(left) - 1) if left else None
@@ -184,13 +191,13 @@ def _rekeyed(volume: Volume, keys: dict[int, int]) -> Volume:
 def paste(document: Document, volumes: Sequence[Volume]) -> Document:
     """Copied volumes set on the sheet a little aside of where they were, with new names."""
     if not volumes:
-        raise VolumeError("There is no volume to paste: copy some first.")
+        raise VolumeError(_("There is no volume to paste: copy some first."))
     width = max(volume.width_mm for volume in volumes)
     step = 0.25 * width * volumes[0].axes()[0].astype(float)
     fresh = []
     named = document
     for volume in volumes:
-        name = free_name(named, volume.name.rstrip("0123456789 ") or "Box")
+        name = free_name(named, volume.name.rstrip("0123456789 ") or _("Box"))
         x, y, z = (float(v) for v in np.array(volume.place) + step)
         copy = replace(volume, name=name, x_mm=x, y_mm=y, z_mm=z, locked=False)
         fresh.append(copy)

@@ -5,6 +5,7 @@ from dataclasses import replace
 
 from isometron.document.document import Document
 from isometron.perspective.errors import LengthError
+from isometron.words import _
 
 
 def show_ellipse_aids(document: Document, shown: bool) -> Document:
@@ -40,7 +41,7 @@ def read_list(text: str) -> tuple[float, ...]:
     found: list[float] = []
     try:
         for word in text.replace(";", ",").split(","):
-            spell, _, step = word.strip().partition("/")
+            spell, _unused, step = word.strip().partition("/")
             low, dash, high = spell.partition("-")
             if not dash:
                 found.append(float(low))
@@ -52,7 +53,7 @@ def read_list(text: str) -> tuple[float, ...]:
             found += [float(low) + i * by for i in range(count + 1)]
     except (ValueError, ZeroDivisionError, OverflowError) as error:
         raise LengthError(
-            f"“{text.strip()}” is no list: type, say, 10-80/5 or 12, 20, 32."
+            _("“{value}” is no list: type, say, 10-80/5 or 12, 20, 32.").format(value=text.strip())
         ) from error
     return tuple(sorted(set(found)))
 

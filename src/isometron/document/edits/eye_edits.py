@@ -32,6 +32,7 @@ from isometron.perspective.hand_setup import (
     TwoPoint,
 )
 from isometron.perspective.projection import project
+from isometron.words import _
 
 Point = tuple[float, float]
 
@@ -44,7 +45,9 @@ def move_eye_level(document: Document, y_mm: float) -> Document:
     stays as drawn, so the eye goes up or down."""
     level = eye_level(document.eye)
     if level is None:
-        raise SetupError("Looking straight down or up there is no eye level: tilt less than 90°.")
+        raise SetupError(
+            _("Looking straight down or up there is no eye level: tilt less than 90°.")
+        )
     at = station(document)
     cx, cy = at.centre_of_vision_mm
     return seen_from(document, replace(at, centre_of_vision_mm=(cx, cy + y_mm - level)))
@@ -75,7 +78,7 @@ def move_third_point(document: Document, y_mm: float) -> Document:
         return _set_up(document, replace(setup, third_mm=(setup.third_mm[0], y_mm)))
     if isinstance(setup, SquareTwoPoint):
         return _set_up(document, replace(setup, third_mm=y_mm))
-    raise SetupError("Uprights stay upright while the eye looks level: tilt it first.")
+    raise SetupError(_("Uprights stay upright while the eye looks level: tilt it first."))
 
 
 def move_centre_of_vision(document: Document, place_mm: Point) -> Document:
@@ -94,8 +97,10 @@ def move_centre_of_vision(document: Document, place_mm: Point) -> Document:
     drop = setup.eye_level_mm - y
     if drop * (setup.eye_level_mm - setup.third_mm[1]) <= 0:
         raise SetupError(
-            "The centre of vision must stay on the third point's side of the eye level: "
-            "tilt the eye to cross it."
+            _(
+                "The centre of vision must stay on the third point's side of the eye "
+                "level: tilt the eye to cross it."
+            )
         )
     product = (x - setup.left_mm) * (setup.right_mm - x)
     third = (x, setup.eye_level_mm - product / drop)
@@ -158,7 +163,7 @@ def draw_to_scale(document: Document, scale: float) -> Document:
     """The drawing at another scale (drawn mm per true mm at the near corner); the view stays."""
     now = scale_at_near_corner(document)
     if now is None:
-        raise SetupError("There is no near edge in front of the eye: lay one down first.")
+        raise SetupError(_("There is no near edge in front of the eye: lay one down first."))
     return size_on_page(document, scale / now)
 
 
@@ -167,10 +172,10 @@ def fit_on_page(document: Document) -> Document:
     paper, with a margin. The perspective and every true measure stay."""
     shown = [volume.enclosing() for volume in document.volumes if volume.shown]
     if not shown:
-        raise SetupError("There is no volume on the sheet: lay down a near edge first.")
+        raise SetupError(_("There is no volume on the sheet: lay down a near edge first."))
     seen = project(document.eye, np.concatenate(shown))
     if not seen.seen.all():
-        raise SetupError("Part of it lies behind the eye: step back first.")
+        raise SetupError(_("Part of it lies behind the eye: step back first."))
     low, high = seen.sheet.min(axis=0), seen.sheet.max(axis=0)
     page = np.array([document.sheet.width_mm, document.sheet.height_mm])
     grow = float(((1 - 2 * PAGE_MARGIN) * page / np.maximum(high - low, 1e-9)).min())
@@ -212,7 +217,7 @@ def look_towards(document: Document, place_mm: Point) -> Document:
     """The eye turned to look over a place of the ground plan, world mm; see `set_heading`."""
     eye = document.eye
     if math.dist(place_mm, (eye.x_mm, eye.y_mm)) == 0:
-        raise SetupError("The eye cannot look at itself: pull the sight line away from it.")
+        raise SetupError(_("The eye cannot look at itself: pull the sight line away from it."))
     heading = math.degrees(math.atan2(place_mm[0] - eye.x_mm, place_mm[1] - eye.y_mm))
     return set_heading(document, heading)
 
@@ -254,13 +259,13 @@ def _set_up(document: Document, setup: HandSetup) -> Document:
 def _drawn_near_edge(document: Document) -> NearEdge:
     edge = near_edge(document)
     if edge is None:
-        raise SetupError("There is no near edge in front of the eye: lay one down first.")
+        raise SetupError(_("There is no near edge in front of the eye: lay one down first."))
     return edge
 
 
 def _near_edge_ends(document: Document) -> tuple[Point, Point]:
     if document.lead is None:
-        raise SetupError("There is no near edge yet: lay one down first.")
+        raise SetupError(_("There is no near edge yet: lay one down first."))
     foot, top = near_edge_world(document.eye, document.lead)
     return drawn_place(document.eye, foot), drawn_place(document.eye, top)
 
@@ -277,5 +282,7 @@ def _bearing(place: Point, world: np.ndarray) -> float:
 
 def _no_side_points(side: str) -> SetupError:
     return SetupError(
-        f"A face is square to us, so there is no {side} vanishing point: turn the eye first."
+        _(
+            "A face is square to us, so there is no {side} vanishing point: turn the eye first."
+        ).format(side=side)
     )

@@ -17,6 +17,7 @@ from isometron.framework.volume import Volume
 from isometron.perspective.errors import LengthError, SetupError, VolumeError
 from isometron.perspective.eye import Array
 from isometron.perspective.projection import sight_ray
+from isometron.words import _
 
 Point = tuple[float, float]
 
@@ -39,7 +40,7 @@ def profile_in_work(document: Document) -> tuple[int, Volume, Extruded]:
 def _profile(volume: Volume) -> Extruded:
     shape = profile_of(volume)
     if shape is None:
-        raise VolumeError(f"{volume.name} has no profile: begin one first.")
+        raise VolumeError(_("{name} has no profile: begin one first.").format(name=volume.name))
     return shape
 
 
@@ -60,7 +61,7 @@ def refitted(volume: Volume) -> Volume:
     low, high = extents(flat(shape.rings[0], *size.tolist()))
     span = high - low
     if not (span > 0).all():
-        raise VolumeError("That outline has no area: pull its points apart.")
+        raise VolumeError(_("That outline has no area: pull its points apart."))
     if np.abs(low).max() < 1e-9 * size.max() and np.abs(high - size).max() < 1e-9 * size.max():
         return volume
     rings = tuple(
@@ -117,7 +118,7 @@ def _with_ring(document: Document, number: int, ring: Ring) -> Document:
 def move_knot(document: Document, ring: int, knot: int, place_mm: Point) -> Document:
     """A knot of the profile in work moved to a place in mm along its two directions, from the lower
     left of its box. Raises VolumeError for an outline that crosses itself."""
-    _, volume, shape = profile_in_work(document)
+    _unused, volume, shape = profile_in_work(document)
     first, second = shape.cross
     knots = list(shape.rings[ring])
     x, y = place_mm[0] / volume.sides[first], place_mm[1] / volume.sides[second]
@@ -133,7 +134,7 @@ def move_knot_on_sheet(document: Document, ring: int, knot: int, to: Point) -> D
 def on_plane(document: Document, to: Point) -> Point:
     """The place on the plane of the profile in work that a place of the sheet shows, mm along its
     two directions. Raises SetupError when the sight line misses the plane."""
-    _, volume, shape = profile_in_work(document)
+    _unused, volume, shape = profile_in_work(document)
     place, axes = volume.pose
     normal = axes[shape.axis]
     foot = place + shape.at * volume.sides[shape.axis] * normal
@@ -141,7 +142,7 @@ def on_plane(document: Document, to: Point) -> Point:
     run = float(ray @ normal)
     depth = float((foot - eye) @ normal) / run if abs(run) > 1e-12 else -1.0
     if depth <= 0:
-        raise SetupError("From here that plane is not seen there: move the other way.")
+        raise SetupError(_("From here that plane is not seen there: move the other way."))
     first, second = shape.cross
     own = axes @ (eye + depth * ray - place)
     shift = np.array(shape.slant) * shape.at * (volume.sides[first], volume.sides[second])
@@ -163,7 +164,7 @@ def knot_world(volume: Volume, ring: int, knot: int) -> Array:
 
 def add_knot(document: Document, ring: int, after: int, place_mm: Point) -> Document:
     """A new knot after another, at a place in mm; the arc it stands on becomes straight."""
-    _, volume, shape = profile_in_work(document)
+    _unused, volume, shape = profile_in_work(document)
     first, second = shape.cross
     knots = list(shape.rings[ring])
     x, y = place_mm[0] / volume.sides[first], place_mm[1] / volume.sides[second]
@@ -182,13 +183,13 @@ def remove_knot(document: Document, ring: int, knot: int) -> Document:
         rings = (*shape.rings[:ring], *shape.rings[ring + 1 :])
         return document.with_volume(index, replace(volume, shape=replace(shape, rings=rings)))
     if len(knots) < 3 and not any(k.bulge for k in knots):
-        raise VolumeError("An outline keeps at least three points: move it instead.")
+        raise VolumeError(_("An outline keeps at least three points: move it instead."))
     return _with_ring(document, ring, tuple(knots))
 
 
 def smooth_knot(document: Document, ring: int, knot: int, smooth: bool) -> Document:
     """Whether the outline runs smoothly through a knot, or turns a corner there."""
-    _, _, shape = profile_in_work(document)
+    _index, _volume, shape = profile_in_work(document)
     knots = list(shape.rings[ring])
     knots[knot] = replace(knots[knot], smooth=smooth)
     if smooth:  # arcs of one's own give way to the smooth run
@@ -210,7 +211,7 @@ def bring_outline(document: Document, rings_mm: Sequence[Ring], axis: int) -> Do
     low, high = extents(flat(rings_mm[0], 1.0, 1.0))
     span = high - low
     if not (span > 0).all():
-        raise VolumeError("That outline has no area: choose another file.")
+        raise VolumeError(_("That outline has no area: choose another file."))
     rings = tuple(
         tuple(
             replace(k, x=float((k.x - low[0]) / span[0]), y=float((k.y - low[1]) / span[1]))
@@ -261,7 +262,7 @@ def read_widths(text: str) -> tuple[tuple[float, float], ...]:
         return tuple((_share(place), _share(width)) for place, width in pairs)
     except (ValueError, ZeroDivisionError) as error:
         raise LengthError(
-            "Type places with their widths, from one end to the other, such as 0 60%, 1 100%."
+            _("Type places with their widths, from one end to the other, such as 0 60%, 1 100%.")
         ) from error
 
 

@@ -16,6 +16,7 @@ from isometron.framework.placing import Follow, Stepped, Swung
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.lengths import write_length
+from isometron.words import _
 
 
 def countable(document: Document) -> list[str]:
@@ -64,7 +65,7 @@ def type_module(document: Document, text: str) -> Document:
     """A module typed as ``w = 620 mm`` or ``track = 2.1 w``. Raises IsometronError."""
     name, equals, length = text.partition("=")
     if not equals:
-        raise VolumeError("Type a module as its name and its length, such as w = 620 mm.")
+        raise VolumeError(_("Type a module as its name and its length, such as w = 620 mm."))
     names = [module.name for module in document.modules]
     return set_module(document, name.strip(), read_dimension(length, document.choices.unit, names))
 
@@ -88,7 +89,7 @@ def remove_module(document: Document, name: str) -> Document:
 def modules_in_words(document: Document) -> str:
     """Every module with its length, one to a line."""
     if not document.modules:
-        return "None yet. Set one to count sides in it."
+        return _("None yet. Set one to count sides in it.")
     unit = document.choices.unit
     lines = []
     for module in document.modules:
@@ -117,7 +118,7 @@ def stretch_bounds(document: Document, axis: int, mm: float, *, keep_ratio: bool
     everything inside is scaled with it (evenly when the ratio is kept). Its corner 0 stays."""
     bounds = bounds_of_chosen(document)
     if not (math.isfinite(mm) and mm > 0):
-        raise VolumeError("A bounding volume needs some length: type more than nothing.")
+        raise VolumeError(_("A bounding volume needs some length: type more than nothing."))
     factor = mm / bounds.sides[axis]
     factors = [factor if keep_ratio or i == axis else 1.0 for i in range(3)]
     return _stretched(document, bounds, (factors[0], factors[1], factors[2]))
@@ -127,7 +128,7 @@ def make_bounds_ratio(document: Document, ratio: tuple[float, float, float]) -> 
     """Length : width : height of the bounding volume of the chosen volumes; its height stays."""
     bounds = bounds_of_chosen(document)
     unit = bounds.height_mm / ratio[2]
-    width, depth, _ = bounds.sides
+    width, depth, _unused = bounds.sides
     return _stretched(document, bounds, (ratio[0] * unit / width, ratio[1] * unit / depth, 1.0))
 
 

@@ -21,6 +21,7 @@ from isometron.framework.placing import Anchor, Mirrored
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import LengthError, VolumeError
 from isometron.perspective.lengths import read_length
+from isometron.words import _
 
 FORMS: dict[str, Turned | Loop] = {
     "cylinder": lathe.CYLINDER,
@@ -82,7 +83,9 @@ def turn_axle(document: Document, axis: int) -> Document:
     index, volume = in_work(document)
     shape, axle = volume.shape, volume.shape.axle
     if axle is None or not isinstance(shape, Turned | Loop):
-        raise VolumeError(f"{volume.name} is not turned about an axle: make it round first.")
+        raise VolumeError(
+            _("{name} is not turned about an axle: make it round first.").format(name=volume.name)
+        )
     sides, counts = list(volume.sides), list(volume.counts)
     sides[axle], sides[axis] = sides[axis], sides[axle]
     counts[axle], counts[axis] = counts[axis], counts[axle]
@@ -106,7 +109,9 @@ def _turned_in_work(document: Document) -> tuple[int, Volume, Turned]:
 def _turned(volume: Volume) -> Turned:
     shape = turned_of(volume)
     if shape is None:
-        raise VolumeError(f"{volume.name} is not turned: make it a cylinder or a wheel first.")
+        raise VolumeError(
+            _("{name} is not turned: make it a cylinder or a wheel first.").format(name=volume.name)
+        )
     return shape
 
 
@@ -114,7 +119,7 @@ def _cross(volume: Volume) -> tuple[int, int]:
     """The two own axes across the axle of a round volume."""
     axle = volume.shape.axle
     if axle is None:
-        raise VolumeError(f"{volume.name} has no axle: make it round first.")
+        raise VolumeError(_("{name} has no axle: make it round first.").format(name=volume.name))
     return CROSS[axle]
 
 
@@ -153,15 +158,15 @@ def set_stations(
     """The turned volume in work given radii by height, both in mm from its base up: its length and
     its largest diameter become theirs. Raises VolumeError for radii that give no form."""
     index, volume, shape = _turned_in_work(document)
-    heights = [h for h, _ in stations_mm]
-    radii = [r for _, r in stations_mm]
+    heights = [h for h, _unused in stations_mm]
+    radii = [r for _unused, r in stations_mm]
     if len(stations_mm) < 2 or not all(math.isfinite(v) for v in (*heights, *radii)):
-        raise VolumeError("A turned form needs at least two heights, each with its radius.")
+        raise VolumeError(_("A turned form needs at least two heights, each with its radius."))
     if min(radii) < 0 or max(radii) <= 0:
-        raise VolumeError("A radius is 0 at a tip and more elsewhere: type a larger one.")
+        raise VolumeError(_("A radius is 0 at a tip and more elsewhere: type a larger one."))
     low, length, radius = min(heights), max(heights) - min(heights), max(radii)
     if not length > 0:
-        raise VolumeError("A turned form needs some height: type heights that differ.")
+        raise VolumeError(_("A turned form needs some height: type heights that differ."))
     bore = shape.bore * radius_of(volume) / radius
     shares = tuple(((h - low) / length, r / radius) for h, r in stations_mm)
     rings = tuple(
@@ -198,10 +203,10 @@ def read_stations(text: str, unit: str) -> tuple[Station, ...]:
     carry a unit. Raises LengthError with the sentence to show."""
     pairs = [pair.split() for pair in text.replace(";", ",").split(",") if pair.strip()]
     if len(pairs) < 2 or any(len(pair) != 2 for pair in pairs):
-        raise LengthError("Type heights with their radii from the base up, such as 0 40, 80 20.")
+        raise LengthError(_("Type heights with their radii from the base up, such as 0 40, 80 20."))
     found = tuple((read_length(h, unit), read_length(r, unit)) for h, r in pairs)
     if any(b[0] < a[0] for a, b in itertools.pairwise(found)):
-        raise LengthError("Heights go up from the base: put them in order.")
+        raise LengthError(_("Heights go up from the base: put them in order."))
     return found
 
 
@@ -217,7 +222,7 @@ def set_rings(document: Document, diameters_mm: Sequence[float]) -> Document:
     index, volume, shape = _turned_in_work(document)
     radius = radius_of(volume)
     if any(not 0 < d <= 2 * radius for d in diameters_mm):
-        raise VolumeError("An inner circle is smaller than the wheel: type a smaller diameter.")
+        raise VolumeError(_("An inner circle is smaller than the wheel: type a smaller diameter."))
     ends = (shape.stations[0][0], shape.stations[-1][0])
     rings = tuple((h, d / 2 / radius) for h in ends for d in diameters_mm)
     return document.with_volume(index, replace(volume, shape=replace(shape, rings=rings)))
@@ -226,16 +231,16 @@ def set_rings(document: Document, diameters_mm: Sequence[float]) -> Document:
 def add_axles(document: Document, offsets_mm: Sequence[float]) -> Document:
     """More wheels like the one in work, their axles so far along its width from its own: each holds
     to the wheel, so the wheelbase stays what was typed. With a twin, twins come too."""
-    index, wheel, _ = _turned_in_work(document)
+    index, wheel, _unused = _turned_in_work(document)
     if not 1 <= len(offsets_mm) <= MOST_AXLES:
-        raise VolumeError(f"Set 1 to {MOST_AXLES} more axles.")
+        raise VolumeError(_("Set 1 to {most_axles} more axles.").format(most_axles=MOST_AXLES))
     twin = next((v.like for v in document.volumes if _twin_of(v, wheel)), None)
     made: list[Volume] = []
     named = document
     for number, offset in enumerate(offsets_mm, start=1):
         axle = replace(
             wheel,
-            name=free_name(named, "Wheel"),
+            name=free_name(named, _("Wheel")),
             key=-number,
             like=None,
             on=Anchor(wheel.key, (0.0, 0.0, 0.0), (offset, 0.0, 0.0)),
@@ -245,7 +250,7 @@ def add_axles(document: Document, offsets_mm: Sequence[float]) -> Document:
         if isinstance(twin, Mirrored):
             other = replace(
                 axle,
-                name=free_name(named, "Wheel twin"),
+                name=free_name(named, _("Wheel twin")),
                 key=-100 - number,
                 on=None,
                 like=Mirrored(axle.key, twin.about, twin.axis),
@@ -264,7 +269,7 @@ def pair_wheel(document: Document, track_mm: float) -> Document:
     """The other wheel on the axle of the wheel in work: middle to middle so far along the axle."""
     index, wheel, shape = _turned_in_work(document)
     if not abs(track_mm) >= wheel.sides[shape.axis]:
-        raise VolumeError("The track is wider than one wheel: type more.")
+        raise VolumeError(_("The track is wider than one wheel: type more."))
     offsets = [0.0, 0.0, 0.0]
     offsets[shape.axis] = track_mm
     other = replace(
@@ -283,7 +288,7 @@ def slide_along_axle(document: Document, mm: float) -> Document:
     index, volume = in_work(document)
     axle = volume.shape.axle
     if axle is None:
-        raise VolumeError(f"{volume.name} has no axle: make it round first.")
+        raise VolumeError(_("{name} has no axle: make it round first.").format(name=volume.name))
     x, y, z = (float(v) for v in np.array(volume.place) + mm * volume.pose[1][axle])
     return document.with_volume(index, replace(volume, x_mm=x, y_mm=y, z_mm=z))
 
@@ -303,7 +308,7 @@ def face_picked(volume: Volume, face: int) -> int:
                 return number
         except VolumeError:
             continue
-    raise VolumeError("That face takes no circle: choose one of its ends.")
+    raise VolumeError(_("That face takes no circle: choose one of its ends."))
 
 
 def face_named(volume: Volume, face: int) -> int:

@@ -16,7 +16,8 @@ from isometron.framework.marks import Mark, even
 from isometron.framework.turning import turns_of
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
-from isometron.perspective.lengths import read_length
+from isometron.perspective.lengths import read_length, write_number
+from isometron.words import _
 
 LEANS = ("front", "back", "left", "right")
 STEEPEST_DEG = 85.0
@@ -57,7 +58,11 @@ def lean(document: Document, side: str, mm: float) -> Document:
     index, volume = in_work(document)
     leans = volume.shape.leans
     if leans is None:
-        raise VolumeError(f"A {volume.shape.called} has no sides that lean: make it a box first.")
+        raise VolumeError(
+            _("A {called} has no sides that lean: make it a box first.").format(
+                called=volume.shape.called
+            )
+        )
     leaning = replace(Taper(*leans), **{f"{side}_mm": mm})
     return document.with_volume(index, replace(volume, shape=_plain_if_upright(leaning)))
 
@@ -65,8 +70,12 @@ def lean(document: Document, side: str, mm: float) -> Document:
 def lean_by_angle(document: Document, side: str, degrees: float) -> Document:
     """A side leaning inward by an angle to the upright (outward when negative)."""
     if abs(degrees) > STEEPEST_DEG:
-        raise VolumeError(f"A side can lean up to {STEEPEST_DEG:g}°: type less.")
-    _, volume = in_work(document)
+        raise VolumeError(
+            _("A side can lean up to {steepest}°: type less.").format(
+                steepest=write_number(STEEPEST_DEG)
+            )
+        )
+    _unused, volume = in_work(document)
     return lean(document, side, volume.height_mm * math.tan(math.radians(degrees)))
 
 
@@ -111,7 +120,7 @@ def read_outline(text: str, unit: str) -> tuple[tuple[float, float], ...]:
     pairs = [pair.split() for pair in text.replace(";", ",").split(",") if pair.strip()]
     if any(len(pair) != 2 for pair in pairs) or len(pairs) < 3:
         raise VolumeError(
-            "Type the plan corners in order round, across and away, such as 0 0, 60 0, 60 40."
+            _("Type the plan corners in order round, across and away, such as 0 0, 60 0, 60 40.")
         )
     return tuple((read_length(x, unit), read_length(y, unit)) for x, y in pairs)
 
@@ -125,7 +134,7 @@ def set_own_outline(document: Document, corners_mm: tuple[tuple[float, float], .
     corners = np.array(corners_mm)
     low, size = corners.min(axis=0), np.ptp(corners, axis=0)
     if not (np.isfinite(size).all() and size.min() > 0):
-        raise VolumeError("That outline has no width or no depth: move its corners apart.")
+        raise VolumeError(_("That outline has no width or no depth: move its corners apart."))
     shares = tuple((float(x), float(y)) for x, y in (corners - low) / size)
     sized = replace(volume, width_mm=float(size[0]), depth_mm=float(size[1]), shape=Plan(shares))
     return document.with_volume(index, sized)
@@ -137,7 +146,9 @@ def cut_plan_corners(document: Document, mm: float, *, rounded: bool) -> Documen
     before = volume.shape.outline
     if before is None:
         raise VolumeError(
-            f"A {volume.shape.called} keeps its plan corners: make it a box first, or cut it."
+            _("A {called} keeps its plan corners: make it a box first, or cut it.").format(
+                called=volume.shape.called
+            )
         )
     whole = before.corners == RECTANGLE and not mm
     shape = BLOCK if whole else Plan(before.corners, mm, rounded)
@@ -166,7 +177,11 @@ def cut_by_fractions(document: Document, cuts: tuple[Cut, ...]) -> Document:
     """More cuts taken out of the volume in work, given as shares of its sides."""
     index, volume = in_work(document)
     if volume.shape.faceted(volume.sides) is None:
-        raise VolumeError(f"{volume.name} is round and takes no cut: drill a round hole instead.")
+        raise VolumeError(
+            _("{name} is round and takes no cut: drill a round hole instead.").format(
+                name=volume.name
+            )
+        )
     return document.with_volume(index, replace(volume, cuts=(*volume.cuts, *cuts)))
 
 
@@ -174,7 +189,7 @@ def pierce_opening(document: Document, axis: int, wall_mm: float) -> Document:
     """An opening right through the volume in work along its width (0), depth (1) or height (2),
     however far it leans that way, leaving a wall of a thickness on the four sides. Raises
     VolumeError when the walls leave no opening."""
-    _, volume = in_work(document)
+    _unused, volume = in_work(document)
     low, high = [0.0, 0.0, 0.0], [1.0, 1.0, 1.0]
     least, most = volume.bare.reach_along(np.eye(3)[axis])
     low[axis] = min(least / volume.sides[axis], 0.0)
@@ -182,7 +197,7 @@ def pierce_opening(document: Document, axis: int, wall_mm: float) -> Document:
     for other in {0, 1, 2} - {axis}:
         share = wall_mm / volume.sides[other]
         if not 0 < share < 0.5:
-            raise VolumeError("Walls that thick leave no opening: type a thinner one.")
+            raise VolumeError(_("Walls that thick leave no opening: type a thinner one."))
         low[other], high[other] = share, 1.0 - share
     cut = Cut((low[0], low[1], low[2]), (high[0], high[1], high[2]))
     return cut_by_fractions(document, (cut,))
@@ -195,13 +210,19 @@ def cut_out(document: Document, tool: int, *, keep_tool: bool = False) -> Docume
     """
     index, volume = in_work(document)
     if tool == index:
-        raise VolumeError("A volume cannot be cut out of itself: choose the other one too.")
+        raise VolumeError(_("A volume cannot be cut out of itself: choose the other one too."))
     cutter = document.volumes[tool]
     if cutter.cuts:
-        raise VolumeError(f"{cutter.name} is itself cut: cut with whole volumes only.")
-    for one, verb in ((cutter, "cuts nothing out"), (volume, "takes no cut")):
+        raise VolumeError(
+            _("{name} is itself cut: cut with whole volumes only.").format(name=cutter.name)
+        )
+    for one, verb in ((cutter, _("cuts nothing out")), (volume, _("takes no cut"))):
         if one.shape.faceted(one.sides) is None:
-            raise VolumeError(f"{one.name} is round and {verb}: drill a round hole instead.")
+            raise VolumeError(
+                _("{name} is round and {verb}: drill a round hole instead.").format(
+                    name=one.name, verb=verb
+                )
+            )
     cut = _as_cut(volume, cutter)
     done = document.with_volume(index, replace(volume, cuts=(*volume.cuts, cut)))
     if keep_tool:
@@ -252,9 +273,9 @@ def clear_marks(document: Document) -> Document:
 def _mark(document: Document, mark: Mark) -> Document:
     index, volume = in_work(document)
     if mark.kind == "edge" and mark.index >= len(volume.bare.edges):
-        raise VolumeError("That edge is gone: choose one that is there.")
+        raise VolumeError(_("That edge is gone: choose one that is there."))
     if mark.kind == "face" and mark.index >= volume.bare.faces:
-        raise VolumeError("That face is gone: choose one that is there.")
+        raise VolumeError(_("That face is gone: choose one that is there."))
     same = (mark.kind, mark.index, mark.axis)
     kept = tuple(m for m in volume.marks if (m.kind, m.index, m.axis) != same)
     return document.with_volume(index, replace(volume, marks=(*kept, mark)))
@@ -269,14 +290,15 @@ def read_shares(text: str) -> tuple[float, ...]:
             return even(int(words[0]))
         shares = []
         for word in words:
-            over, _, under = word.partition("/")
+            over, _unused, under = word.partition("/")
             shares.append(float(over) / float(under) if under else float(word))
     except (ValueError, ZeroDivisionError):
         shares = []
     if not shares or not all(0 < share < 1 for share in shares):
         raise VolumeError(
-            f"“{text.strip()}” divides nothing: type a number of parts, or fractions such as "
-            "1/3 2/3."
+            _(
+                "“{value}” divides nothing: type a number of parts, or fractions such as 1/3 2/3."
+            ).format(value=text.strip())
         )
     return tuple(sorted(set(shares)))
 

@@ -15,6 +15,7 @@ from isometron.framework.volume import SMALLEST_MM, Volume
 from isometron.perspective.errors import SetupError, VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
 from isometron.perspective.projection import on_level, sight_ray
+from isometron.words import _
 
 Point = tuple[float, float]
 UP = np.array([0.0, 0.0, 1.0])
@@ -62,7 +63,7 @@ def grip_face(document: Document, index: int, face: int, place_mm: Point) -> Fac
     stops = [Target(t.mm - base, t.words) for t in targets_along(document, [index], outward)]
     if cut is None:
         stops += [Target(mm - side, words) for mm, words in whole_modules(document, 3 * side)]
-        stops += [Target(0.0, "as it was")]
+        stops += [Target(0.0, _("as it was"))]
     return FaceGrip(index, axis, positive, cut, held, tuple(stops))
 
 
@@ -71,7 +72,7 @@ def _cut_with(volume: Volume, axis: int, at: float, *, positive: bool) -> int:
         end = cut.low[axis] if positive else cut.high[axis]
         if abs(end - at) < 1e-6 and not (cut.yaw_deg or cut.pitch_deg or cut.roll_deg):
             return number
-    raise VolumeError("The face of a turned cut has no direction of its own: turn or resize it.")
+    raise VolumeError(_("The face of a turned cut has no direction of its own: turn or resize it."))
 
 
 def _held(document: Document, volume: Volume, face: int, place_mm: Point) -> Array:
@@ -136,11 +137,13 @@ def slide_over_ground(
     """
     target = on_level(document.eye, place_mm, float(held[2]))
     if target is None or float(np.abs(target).max()) > LARGEST_MM:
-        raise SetupError("There is no ground in that place of the sheet: stay off the eye level.")
+        raise SetupError(
+            _("There is no ground in that place of the sheet: stay off the eye level.")
+        )
     run = target - held
     words: list[str] = []
     if snap:
-        _, volume = in_work(document)
+        _unused, volume = in_work(document)
         for along in _level_directions(volume):
             stop = _stop(document, volume, along, run, held)
             if stop is not None:
@@ -174,7 +177,7 @@ def lift(document: Document, held: Array, place_mm: Point, *, snap: bool = True)
     mm = true_length_to(document.eye, held, UP, place_mm)
     words = ""
     if snap:
-        _, volume = in_work(document)
+        _unused, volume = in_work(document)
         stop = _stop(document, volume, UP, mm * UP, held)
         if stop is not None:
             mm, words = stop.mm, stop.words
@@ -195,14 +198,18 @@ def moved_by(document: Document, run_mm: Array) -> Document:
         changed[i] = replace(volume, x_mm=x, y_mm=y, z_mm=z)
     if not changed:
         in_work_name = chosen_volumes(document)[0].name
-        raise VolumeError(f"{in_work_name} follows its source: move the source, or let it go.")
+        raise VolumeError(
+            _("{in_work_name} follows its source: move the source, or let it go.").format(
+                in_work_name=in_work_name
+            )
+        )
     return document.with_each(changed)
 
 
 def nudge_on_paper(document: Document, right_mm: float, up_mm: float) -> Document:
     """The chosen volumes moved level so that the near corner of the one in work moves so far on the
     paper."""
-    _, volume = in_work(document)
+    _unused, volume = in_work(document)
     foot = near_edge_world(document.eye, volume)[0]
     x, y = drawn_place(document.eye, foot)
     place = (x + right_mm, y + up_mm)

@@ -8,6 +8,7 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import project
+from isometron.words import _
 
 SNAP_MM = 2.0
 """On the paper, a target this near draws the face to it: four times the hand's own precision."""
@@ -30,14 +31,14 @@ def targets_along(document: Document, moving: Iterable[int], along: Array) -> li
     """Every place worth stopping at along a unit world direction: corners of the other shown
     volumes, fractions of their extent, their division marks, and the ground."""
     still = set(range(len(document.volumes))) - set(moving)
-    found = [Target(0.0, "on the ground")] if abs(along[2]) > 1 - 1e-12 else []
+    found = [Target(0.0, _("on the ground"))] if abs(along[2]) > 1 - 1e-12 else []
     for i in sorted(still):
         volume = document.volumes[i]
         if not volume.shown:
             continue
         low, high = volume.reach_along(along)
         ends = np.append(volume.world() @ along, (low, high))
-        in_line = f"in line with {volume.name}"
+        in_line = _("in line with {name}").format(name=volume.name)
         found += [Target(v, in_line) for v in np.unique(np.round(ends, 9)).tolist()]
         found += [
             Target(low + share * (high - low), f"{name} of {volume.name}")
@@ -46,7 +47,9 @@ def targets_along(document: Document, moving: Iterable[int], along: Array) -> li
         if volume.marks:
             place, axes = volume.pose
             for at in volume.drawn_marks.starts @ axes + place:
-                found.append(Target(float(at @ along), f"division of {volume.name}"))
+                found.append(
+                    Target(float(at @ along), _("division of {name}").format(name=volume.name))
+                )
     return found
 
 

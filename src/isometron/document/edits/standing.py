@@ -15,6 +15,7 @@ from isometron.framework.turning import axes_of
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+from isometron.words import _, said
 
 UP = np.array([0.0, 0.0, 1.0])
 
@@ -31,7 +32,7 @@ def let_stand_free(document: Document) -> Document:
 def stand_on_ground(document: Document) -> Document:
     """The volume in work let down (or lifted) until its lowest corner touches the ground."""
     index, volume = in_work(document)
-    lowest, _ = volume.reach_along(UP)
+    lowest, _unused = volume.reach_along(UP)
     free = replace(volume, on=None, z_mm=volume.z_mm - lowest)
     return document.with_volume(index, free)
 
@@ -70,7 +71,7 @@ def set_along_edge(document: Document, parent: int, edge: int, share: float) -> 
     index, volume = in_work(document)
     base = _other(document, index, parent)
     if not (math.isfinite(share) and 0 <= share <= 1):
-        raise VolumeError("A place along an edge is a fraction from 0 to 1: type, say, 1/3.")
+        raise VolumeError(_("A place along an edge is a fraction from 0 to 1: type, say, 1/3."))
     axis = edge // 4
     start = CORNERS[_edge_start(edge)].copy()
     start[axis] = share
@@ -89,17 +90,17 @@ def _edge_start(edge: int) -> int:
 
 def _other(document: Document, index: int, parent: int) -> Volume:
     if parent == index or not 0 <= parent < len(document.volumes):
-        raise VolumeError("A volume cannot stand on itself: choose another one.")
+        raise VolumeError(_("A volume cannot stand on itself: choose another one."))
     return document.volumes[parent]
 
 
-TURNING_POINTS = ("centre", "near corner", "chosen edge")
+TURNING_POINTS = (said("centre"), said("near corner"), said("chosen edge"))
 
 
 def turning_point(document: Document, about: str, edge: int | None = None) -> Array:
     """World point (3,) that the volume in work is turned about: its centre, its near corner, or the
     middle of a chosen edge."""
-    _, volume = in_work(document)
+    _unused, volume = in_work(document)
     if about == "centre":
         corners = volume.corners()
         return np.asarray((corners[0] + corners[7]) / 2)
@@ -141,7 +142,7 @@ def same_again_turned(document: Document, yaw_deg: float) -> Document:
     ghost to compare with. Same true size, its own vanishing points."""
     index, volume = in_work(document)
     ghost = document.with_each({index: replace(volume, ghost=True)})
-    name = free_name(document, volume.name.rstrip("0123456789 ") or "Box")
+    name = free_name(document, volume.name.rstrip("0123456789 ") or _("Box"))
     copy = replace(volume, name=name, on=None, like=None, locked=False, ghost=False)
     grown = with_new(ghost, [copy])
     middle = turning_point(grown, "centre")
@@ -153,7 +154,7 @@ def mirror(document: Document, about: int, axis: int = 0) -> Document:
     (axis 0), depth (1) or height (2). They follow their sources from now on."""
     chosen = [i for i in document.chosen if i != about]
     if not chosen or not 0 <= about < len(document.volumes):
-        raise VolumeError("A twin needs a volume to mirror and another to mirror across.")
+        raise VolumeError(_("A twin needs a volume to mirror and another to mirror across."))
     key = document.volumes[about].key
     twins = []
     named = document
@@ -187,15 +188,15 @@ def repeat_round(
     """The volume in work repeated `copies` times at equal turns round a line through a world point
     along world axis 0, 1 or 2."""
     if not (math.isfinite(angle_deg) and angle_deg != 0):
-        raise VolumeError("A repeat round a line needs an angle: type, say, 60°.")
+        raise VolumeError(_("A repeat round a line needs an angle: type, say, 60°."))
     return _row(document, copies, lambda key, n: Swung(key, n, about_mm, axis, angle_deg))
 
 
 def _row(document: Document, copies: int, rule) -> Document:  # type: ignore[no-untyped-def]
     index, source = in_work(document)
     if not 1 <= copies <= MOST_COPIES:
-        raise VolumeError(f"Repeat it 1 to {MOST_COPIES} times.")
-    stem = source.name.rstrip("0123456789 ") or "Box"
+        raise VolumeError(_("Repeat it 1 to {most_copies} times.").format(most_copies=MOST_COPIES))
+    stem = source.name.rstrip("0123456789 ") or _("Box")
     made = []
     named = document
     for n in range(1, copies + 1):

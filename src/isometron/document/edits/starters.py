@@ -24,10 +24,12 @@ from isometron.framework.placing import Anchor, Mirrored
 from isometron.framework.settling import settle
 from isometron.framework.volume import Counts, Volume
 from isometron.perspective.errors import VolumeError
+from isometron.words import _, said
 
-CAUTION = (
-    "Proportions for sketching only: not engineering, safety or ergonomic data. What is built or "
-    "sat on follows local codes and a licensed professional."
+CAUTION = _(
+    "Proportions for sketching only: not engineering, safety or ergonomic "
+    "data. What is built or sat on follows local codes and a licensed "
+    "professional."
 )
 
 Values = Mapping[str, float]
@@ -68,9 +70,13 @@ def with_starter(document: Document, starter: Starter, values: Values) -> Docume
     for question in starter.questions:
         value = values[question.name]
         if not math.isfinite(value) or (question.kind != "angle" and value <= 0):
-            raise VolumeError(f"“{question.name}” must be more than nothing: type another number.")
+            raise VolumeError(
+                _("“{name}” must be more than nothing: type another number.").format(
+                    name=question.name
+                )
+            )
     modules, volumes = starter.make(values)
-    settled, _ = settle(volumes, modules)
+    settled, _unused = settle(volumes, modules)
     known = {module.name for module in modules}
     kept = tuple(module for module in document.modules if module.name not in known)
     roomy = document.settled(document.volumes, (*modules, *kept))
@@ -115,12 +121,12 @@ def _vehicle(values: Values) -> tuple[tuple[Module, ...], list[Volume]]:
     belt = 0.52 * (high - clear)
     cabin = high - clear - belt
     if cabin <= 0 or length <= 1:
-        raise VolumeError("That leaves no room for a body: make it higher or longer.")
+        raise VolumeError(_("That leaves no room for a body: make it higher or longer."))
     roof_front = cabin * math.tan(math.radians(values["rake front"]))
     roof_rear = cabin * math.tan(math.radians(values["rake rear"]))
     glass = cabin * math.tan(math.radians(values["lean of side glass"]))
     begin, end = 0.24 * length, 0.94 * length
-    group = "Vehicle"
+    group = _("Vehicle")
 
     def part(name: str, key: int, sides: tuple[float, float, float], **more: object) -> Volume:
         width, depth, height = (side * w for side in sides)
@@ -128,9 +134,9 @@ def _vehicle(values: Values) -> tuple[tuple[Module, ...], list[Volume]]:
         made = Volume(name, width, depth, height, counts=counts, key=key, group=group)
         return replace(made, **more)  # type: ignore[arg-type]
 
-    wheel = part("Front wheel", 0, (1.0, tyre, 1.0), shape=lathe.wheel())
+    wheel = part(_("Front wheel"), 0, (1.0, tyre, 1.0), shape=lathe.wheel())
     body = part(
-        "Body",
+        _("Body"),
         1,
         (length, track, belt),
         shape=_body_with_arches((length, belt), (front, front + base), 0.5 - clear),
@@ -138,22 +144,22 @@ def _vehicle(values: Values) -> tuple[tuple[Module, ...], list[Volume]]:
     )
     lean = Taper(glass * w, glass * w, roof_front * w, roof_rear * w)
     house = part(
-        "Cabin",
+        _("Cabin"),
         2,
         (end - begin, track, cabin),
         shape=lean,
         on=Anchor(1, (begin / length, 0.0, 1.0), (0.0, 0.0, 0.0)),
     )
     behind = part(
-        "Rear wheel",
+        _("Rear wheel"),
         3,
         (1.0, tyre, 1.0),
         shape=lathe.wheel(),
         on=Anchor(0, (base, 0.0, 0.0), (0.0, 0.0, 0.0)),
     )
     twins = [
-        replace(wheel, name="Front wheel twin", key=4, like=Mirrored(0, 1, 1), on=None),
-        replace(behind, name="Rear wheel twin", key=5, like=Mirrored(3, 1, 1), on=None),
+        replace(wheel, name=_("Front wheel twin"), key=4, like=Mirrored(0, 1, 1), on=None),
+        replace(behind, name=_("Rear wheel twin"), key=5, like=Mirrored(3, 1, 1), on=None),
     ]
     return (Module("w", w),), [body, house, wheel, behind, *twins]
 
@@ -179,19 +185,21 @@ def _body_with_arches(size: tuple[float, float], middles: tuple[float, float], r
 
 
 VEHICLE = Starter(
-    "Vehicle",
-    "wheel diameters",
+    said("Vehicle"),
+    said("wheel diameters"),
     (
-        Question("wheel diameter", "length", 620.0, "The module: w."),
-        Question("wheelbase", "ratio", 3.0, "From axle to axle, in wheel diameters."),
-        Question("front overhang", "ratio", 0.9, "From the nose to the front axle."),
-        Question("rear overhang", "ratio", 0.8, "From the rear axle to the tail."),
-        Question("height", "ratio", 2.4, "From the ground to the roof."),
-        Question("track", "ratio", 2.3, "The width of the body."),
-        Question("ground clearance", "ratio", 0.4, "From the ground to the underside."),
-        Question("lean of side glass", "angle", 10.0, "Tumblehome: the sides lean inward."),
-        Question("rake front", "angle", 32.0, "How far the front glass leans back."),
-        Question("rake rear", "angle", 14.0, "How far the rear leans forward."),
+        Question(said("wheel diameter"), "length", 620.0, said("The module: w.")),
+        Question(said("wheelbase"), "ratio", 3.0, said("From axle to axle, in wheel diameters.")),
+        Question(said("front overhang"), "ratio", 0.9, said("From the nose to the front axle.")),
+        Question(said("rear overhang"), "ratio", 0.8, said("From the rear axle to the tail.")),
+        Question(said("height"), "ratio", 2.4, said("From the ground to the roof.")),
+        Question(said("track"), "ratio", 2.3, said("The width of the body.")),
+        Question(said("ground clearance"), "ratio", 0.4, said("From the ground to the underside.")),
+        Question(
+            said("lean of side glass"), "angle", 10.0, said("Tumblehome: the sides lean inward.")
+        ),
+        Question(said("rake front"), "angle", 32.0, said("How far the front glass leans back.")),
+        Question(said("rake rear"), "angle", 14.0, said("How far the rear leans forward.")),
     ),
     _vehicle,
 )
@@ -203,8 +211,8 @@ def _seat(values: Values) -> tuple[tuple[Module, ...], list[Volume]]:
     splay = (height - board) * math.tan(math.radians(values["splay"]))
     rake = values["back height"] * math.tan(math.radians(values["back rake"]))
     if height <= board or min(wide, deep) <= 3 * leg:
-        raise VolumeError("That is too small for a seat: make it higher or wider.")
-    group = "Seat"
+        raise VolumeError(_("That is too small for a seat: make it higher or wider."))
+    group = _("Seat")
 
     def part(
         name: str,
@@ -216,37 +224,37 @@ def _seat(values: Values) -> tuple[tuple[Module, ...], list[Volume]]:
         return Volume(name, *sides, key=key, on=anchor, shape=shape, group=group)
 
     inset = 0.5 * leg
-    seat = replace(part("Seat", 0, (wide, deep, board)), z_mm=height - board)
+    seat = replace(part(_("Seat"), 0, (wide, deep, board)), z_mm=height - board)
     under = -(height - board)
     front = part(
-        "Front leg",
+        _("Front leg"),
         1,
         (leg, leg, height - board),
         Anchor(0, (0.0, 0.0, 0.0), (inset - splay, inset - splay, under)),
         Taper(splay, -splay, splay, -splay),
     )
     back_leg = part(
-        "Back leg",
+        _("Back leg"),
         2,
         (leg, leg, height - board),
         Anchor(0, (0.0, 1.0, 0.0), (inset - splay, splay - inset - leg, under)),
         Taper(-splay, splay, splay, -splay),
     )
     back = part(
-        "Back",
+        _("Back"),
         3,
         (wide, 40.0, values["back height"]),
         Anchor(0, (0.0, 1.0, 1.0), (0.0, -40.0, 0.0)),
         Taper(rake, -rake, 0.0, 0.0),
     )
     rest = part(
-        "Arm",
+        _("Arm"),
         4,
         (arm, 0.82 * deep, 28.0),
         Anchor(0, (0.0, 0.0, 1.0), (0.0, 0.1 * deep, values["arm height"] - 28.0)),
     )
     post = part(
-        "Arm post",
+        _("Arm post"),
         5,
         (arm, arm, values["arm height"] - 28.0),
         Anchor(0, (0.0, 0.0, 1.0), (0.0, 0.16 * deep, 0.0)),
@@ -265,16 +273,20 @@ def _seat(values: Values) -> tuple[tuple[Module, ...], list[Volume]]:
 
 
 SEAT = Starter(
-    "Seat",
-    "millimetres",
+    said("Seat"),
+    said("millimetres"),
     (
-        Question("seat height", "length", 440.0, "From the floor to the top of the seat."),
-        Question("depth", "length", 460.0, "From front to back."),
-        Question("width", "length", 500.0, "From side to side."),
-        Question("back height", "length", 430.0, "From the seat to the top of the back."),
-        Question("back rake", "angle", 12.0, "How far the back leans."),
-        Question("arm height", "length", 220.0, "From the seat to the top of the arm."),
-        Question("splay", "angle", 5.0, "How far the legs spread outward."),
+        Question(
+            said("seat height"), "length", 440.0, said("From the floor to the top of the seat.")
+        ),
+        Question(said("depth"), "length", 460.0, said("From front to back.")),
+        Question(said("width"), "length", 500.0, said("From side to side.")),
+        Question(
+            said("back height"), "length", 430.0, said("From the seat to the top of the back.")
+        ),
+        Question(said("back rake"), "angle", 12.0, said("How far the back leans.")),
+        Question(said("arm height"), "length", 220.0, said("From the seat to the top of the arm.")),
+        Question(said("splay"), "angle", 5.0, said("How far the legs spread outward.")),
     ),
     _seat,
 )
@@ -285,7 +297,7 @@ def _stack(values: Values) -> tuple[tuple[Module, ...], list[Volume]]:
     turn, rows = values["turn of each layer"], round(values["columns"])
     layers = round(values["layers"])
     if rows * layers > 60:
-        raise VolumeError("That is a warehouse: keep to sixty crates.")
+        raise VolumeError(_("That is a warehouse: keep to sixty crates."))
     made: list[Volume] = []
     for row in range(rows):
         for layer in range(layers):
@@ -313,15 +325,20 @@ def _turned_on(parent: int, sides: tuple[float, ...], turn: float) -> Anchor:
 
 
 CRATES = Starter(
-    "Crate stack",
-    "case widths",
+    said("Crate stack"),
+    said("case widths"),
     (
-        Question("width", "length", 360.0, "The module: case."),
-        Question("depth", "length", 260.0, "Of one crate."),
-        Question("height", "length", 200.0, "Of one crate."),
-        Question("columns", "count", 2.0, "How many stacks side by side."),
-        Question("layers", "count", 3.0, "How many crates high."),
-        Question("turn of each layer", "angle", 14.0, "Each crate is turned on the one below."),
+        Question(said("width"), "length", 360.0, said("The module: case.")),
+        Question(said("depth"), "length", 260.0, said("Of one crate.")),
+        Question(said("height"), "length", 200.0, said("Of one crate.")),
+        Question(said("columns"), "count", 2.0, said("How many stacks side by side.")),
+        Question(said("layers"), "count", 3.0, said("How many crates high.")),
+        Question(
+            said("turn of each layer"),
+            "angle",
+            14.0,
+            said("Each crate is turned on the one below."),
+        ),
     ),
     _stack,
 )
@@ -336,26 +353,28 @@ def _turned_object(values: Values) -> tuple[tuple[Module, ...], list[Volume]]:
         1.0: values["mouth diameter"],
     }
     if len(widths) < 4 or not all(0 <= place <= 1 for place in widths):
-        raise VolumeError("Waist and belly lie between foot and mouth: give two different heights.")
+        raise VolumeError(
+            _("Waist and belly lie between foot and mouth: give two different heights.")
+        )
     widest = max(widths.values())
     stations = tuple((place, widths[place] / widest) for place in sorted(widths))
     shape = Turned(stations, join="smooth")
     counts = (Count(widest / belly, "d"), Count(widest / belly, "d"), Count(high / belly, "d"))
-    made = Volume("Turned object", widest, widest, high, shape=shape, counts=counts, key=0)
+    made = Volume(_("Turned object"), widest, widest, high, shape=shape, counts=counts, key=0)
     return (Module("d", belly),), [made]
 
 
 TURNED = Starter(
-    "Turned object",
-    "belly diameters",
+    said("Turned object"),
+    said("belly diameters"),
     (
-        Question("height", "length", 180.0, "From the foot to the mouth."),
-        Question("foot diameter", "length", 90.0, "Of the foot."),
-        Question("waist diameter", "length", 46.0, "At its narrowest."),
-        Question("waist at", "ratio", 0.22, "How far up, as a share of the height."),
-        Question("belly diameter", "length", 120.0, "The module: d."),
-        Question("belly at", "ratio", 0.62, "How far up, as a share of the height."),
-        Question("mouth diameter", "length", 70.0, "Of the mouth."),
+        Question(said("height"), "length", 180.0, said("From the foot to the mouth.")),
+        Question(said("foot diameter"), "length", 90.0, said("Of the foot.")),
+        Question(said("waist diameter"), "length", 46.0, said("At its narrowest.")),
+        Question(said("waist at"), "ratio", 0.22, said("How far up, as a share of the height.")),
+        Question(said("belly diameter"), "length", 120.0, said("The module: d.")),
+        Question(said("belly at"), "ratio", 0.62, said("How far up, as a share of the height.")),
+        Question(said("mouth diameter"), "length", 70.0, said("Of the mouth.")),
     ),
     _turned_object,
 )

@@ -30,6 +30,7 @@ from isometron.perspective.errors import SetupError, VolumeError
 from isometron.perspective.eye import Array, Eye, sight_axes
 from isometron.perspective.hand_setup import right_going_yaw
 from isometron.perspective.projection import depths, on_level, sight_ray
+from isometron.words import _
 
 Point = tuple[float, float]
 
@@ -55,7 +56,7 @@ def make_cube(document: Document) -> Document:
 def make_proportion(document: Document, ratio: tuple[float, float, float]) -> Document:
     """Width : depth : height of the volume in work. The near edge, which is measured truly, stays:
     width and depth follow from the height."""
-    _, box = in_work(document)
+    _unused, box = in_work(document)
     unit = box.height_mm / ratio[2]
     return set_side(set_side(document, 0, ratio[0] * unit), 1, ratio[1] * unit)
 
@@ -81,8 +82,8 @@ def slide_far_edge(document: Document, axis: int, share: float, place_mm: Point)
     share: where the far edge is held, 0 at its foot, 1 at its top.
     Raises SetupError beyond the vanishing point.
     """
-    _, box = in_work(document)
-    near, _ = near_edge_world(document.eye, box)
+    _unused, box = in_work(document)
+    near, _top = near_edge_world(document.eye, box)
     along, reach = away_from(box, near, axis)
     start = near
     if axis != 2:
@@ -106,11 +107,13 @@ def true_length_to(eye: Eye, start: Array, along: Array, place_mm: Point) -> flo
     run = eye.station_distance_mm * (a[:2] * z - v[:2] * a[2]) / z**2
     w = float(np.hypot(*run))
     if w == 0:
-        raise SetupError("That edge points straight at the eye: turn the volume first.")
+        raise SetupError(_("That edge points straight at the eye: turn the volume first."))
     s = float(((place_mm[0] - px) * run[0] + (place_mm[1] - py) * run[1]) / w)
     room = w * z - s * a[2]
     if room <= 1e-9 * abs(w * z):
-        raise SetupError("No length reaches beyond the vanishing point: stay on this side of it.")
+        raise SetupError(
+            _("No length reaches beyond the vanishing point: stay on this side of it.")
+        )
     return float(s * z / room)
 
 
@@ -122,7 +125,7 @@ def lay_near_edge(document: Document, foot_mm: Point, top_mm: Point) -> Document
     set-up. Raises IsometronError when the two ends give no edge.
     """
     if math.dist(foot_mm, top_mm) < 1.0:
-        raise VolumeError("Those two ends give no edge: drag from its foot to its top.")
+        raise VolumeError(_("Those two ends give no edge: drag from its foot to its top."))
     eye = document.eye
     foot = _standing_place(document, foot_mm)
     mm = true_length_to(eye, foot, np.array([0.0, 0.0, 1.0]), top_mm)
@@ -130,7 +133,7 @@ def lay_near_edge(document: Document, foot_mm: Point, top_mm: Point) -> Document
         return lay_near_edge(document, top_mm, foot_mm)
     yaw = right_going_yaw(eye, document.lead_yaw_deg)
     x, y, z = (float(v) for v in foot)
-    box = Volume(free_name(document, "Box"), mm, mm, mm, x, y, z, yaw)
+    box = Volume(free_name(document, _("Box")), mm, mm, mm, x, y, z, yaw)
     return with_new_volume(document, box)
 
 
@@ -163,7 +166,7 @@ def duplicate_volume(document: Document) -> Document:
     named = document
     for volume in chosen:
         x, y, z = (float(v) for v in np.array(volume.place) + step)
-        name = free_name(named, volume.name.rstrip("0123456789 ") or "Box")
+        name = free_name(named, volume.name.rstrip("0123456789 ") or _("Box"))
         copy = replace(volume, name=name, x_mm=x, y_mm=y, z_mm=z, on=None, like=None, locked=False)
         copies.append(copy)
         named = replace(named, volumes=(*named.volumes, replace(copy, key=named.free_key)))

@@ -6,6 +6,7 @@ from isometron.document.document import Document
 from isometron.drawing.picks.edge import off_centre
 from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe, place_row
 from isometron.drawing.scene import Scene, VolumePicture
+from isometron.words import _
 
 
 @dataclass(frozen=True)
@@ -17,10 +18,10 @@ class CornerPick(Pick):
 
     def reading(self, document: Document, scene: Scene) -> Reading | None:
         picture = scene.pictures[self.volume]
-        rows = [Row("off the eye's plane", float(picture.depth[self.index]), Quantity.MM)]
-        rows += place_row("on the paper", picture, self.index)
+        rows = [Row(_("off the eye's plane"), float(picture.depth[self.index]), Quantity.MM)]
+        rows += place_row(_("on the paper"), picture, self.index)
         rows += off_centre(document.eye, picture, [self.index])
-        return Reading(f"Corner of {picture.volume.name}", tuple(rows))
+        return Reading(_("Corner of {name}").format(name=picture.volume.name), tuple(rows))
 
     def swipe(self, scene: Scene) -> Swipe:
         return Swipe()

@@ -10,6 +10,7 @@ from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe
 from isometron.drawing.rounds import DrawnCircle, circles_of
 from isometron.drawing.scene import Scene, VolumePicture
 from isometron.perspective.lengths import write_mm, write_number
+from isometron.words import _
 
 
 @dataclass(frozen=True)
@@ -68,24 +69,30 @@ def circle_with(picture: VolumePicture, arc: int) -> int | None:
 
 def _circle(document: Document, picture: VolumePicture, circle: DrawnCircle) -> Reading:
     title = f"{circle.name.capitalize()} of {picture.volume.name}"
-    rows = [Row("true diameter", 2 * circle.radius_mm, Quantity.MM)]
+    rows = [Row(_("true diameter"), 2 * circle.radius_mm, Quantity.MM)]
     ellipse, drawn = circle.ellipse, circle.picture
     if ellipse is None:
-        rows.append(Row("on the paper", f"a {drawn.conic}: it passes us", Quantity.TEXT))
+        rows.append(
+            Row(
+                _("on the paper"),
+                _("a {conic}: it passes us").format(conic=drawn.conic),
+                Quantity.TEXT,
+            )
+        )
         return Reading(title, tuple(rows))
     rows += [
-        Row("opens to", ellipse.degree_deg, Quantity.DEG),
-        Row("long axis", 2 * ellipse.semi_major_mm, Quantity.MM),
-        Row("short axis", 2 * ellipse.semi_minor_mm, Quantity.MM),
-        Row("long axis tilts", ellipse.major_axis_deg, Quantity.DEG),
-        Row("ellipse at", ellipse.centre_mm, Quantity.PLACE),
+        Row(_("opens to"), ellipse.degree_deg, Quantity.DEG),
+        Row(_("long axis"), 2 * ellipse.semi_major_mm, Quantity.MM),
+        Row(_("short axis"), 2 * ellipse.semi_minor_mm, Quantity.MM),
+        Row(_("long axis tilts"), ellipse.major_axis_deg, Quantity.DEG),
+        Row(_("ellipse at"), ellipse.centre_mm, Quantity.PLACE),
     ]
     if drawn.centre_mm is not None:
-        rows.append(Row("true centre", drawn.centre_mm, Quantity.PLACE))
+        rows.append(Row(_("true centre"), drawn.centre_mm, Quantity.PLACE))
     if drawn.miss_deg is not None:
         rows += [
-            Row("short axis off axle", drawn.miss_deg, Quantity.DEG),
-            Row("by the rule you lose", write_mm(circle.rule_gap_mm() or 0.0), Quantity.TEXT),
+            Row(_("short axis off axle"), drawn.miss_deg, Quantity.DEG),
+            Row(_("by the rule you lose"), write_mm(circle.rule_gap_mm() or 0.0), Quantity.TEXT),
         ]
     guide = circle.guide(document.kit)
     if guide is not None:
@@ -98,20 +105,20 @@ def _circle(document: Document, picture: VolumePicture, circle: DrawnCircle) -> 
 def _curve(picture: VolumePicture, arc: int) -> Reading | None:
     if arc < 0:
         return Reading(
-            f"Outline of {picture.volume.name}",
-            (Row("true outline", "where it turns away", Quantity.TEXT),),
+            _("Outline of {name}").format(name=picture.volume.name),
+            (Row(_("true outline"), _("where it turns away"), Quantity.TEXT),),
         )
     if arc >= len(picture.figure.arcs):
         return None
     mine = picture.arc_numbers == arc
     run = np.diff(_flattened(picture.figure.arcs[arc]), axis=0)
-    rows = [Row("true length", float(np.linalg.norm(run, axis=1).sum()), Quantity.MM)]
+    rows = [Row(_("true length"), float(np.linalg.norm(run, axis=1).sum()), Quantity.MM)]
     if mine.any():
-        rows.append(Row("on the paper", length_of(picture.arcs[mine]), Quantity.MM))
+        rows.append(Row(_("on the paper"), length_of(picture.arcs[mine]), Quantity.MM))
     seen = picture.arc_seen[mine]
-    told = "whole" if seen.all() else "hidden" if not seen.any() else "in part"
+    told = "whole" if seen.all() else "hidden" if not seen.any() else _("in part")
     rows.append(Row("seen", told, Quantity.TEXT))
-    return Reading(f"Curve of {picture.volume.name}", tuple(rows))
+    return Reading(_("Curve of {name}").format(name=picture.volume.name), tuple(rows))
 
 
 def _flattened(curve: np.ndarray) -> np.ndarray:

@@ -12,13 +12,15 @@ from isometron.drawing.scene import Scene, VolumePicture
 from isometron.framework.box import AXES, EDGES
 from isometron.perspective.cone import off_axis, stretch
 from isometron.perspective.eye import Array, Eye, eye_level
+from isometron.perspective.lengths import write_number
 from isometron.perspective.vanishing import vanishing_point
+from isometron.words import _
 
 RUNS_TO = {
-    "left": "VP left",
-    "right": "VP right",
+    "left": _("VP left"),
+    "right": _("VP right"),
     "centre": "VP",
-    "third": "third point",
+    "third": _("third point"),
     "": "parallel",
 }
 
@@ -53,20 +55,24 @@ def _reading(eye: Eye, picture: VolumePicture, edge: int) -> Reading:
     if picture.world[first, 2] > picture.world[second, 2]:
         first, second = second, first
     near, far = sorted((first, second), key=lambda i: picture.depth[i])
-    rows = [Row("true length", float(measures.true_mm[edge]), Quantity.MM)]
+    rows = [Row(_("true length"), float(measures.true_mm[edge]), Quantity.MM)]
     if np.isfinite(measures.drawn_mm[edge]):
         rows += [
-            Row("on the paper", float(measures.drawn_mm[edge]), Quantity.MM),
-            Row("foreshortened to", 100 * float(measures.foreshortening[edge]), Quantity.PERCENT),
-            Row("lies at", to_level(float(measures.paper_angle_deg[edge])), Quantity.DEG),
-            Row("runs to", _runs_to(eye, picture, edge), Quantity.TEXT),
-            *place_row("near end" if axis != 2 else "foot", picture, near if axis != 2 else first),
-            *place_row("far end" if axis != 2 else "top", picture, far if axis != 2 else second),
+            Row(_("on the paper"), float(measures.drawn_mm[edge]), Quantity.MM),
+            Row(
+                _("foreshortened to"), 100 * float(measures.foreshortening[edge]), Quantity.PERCENT
+            ),
+            Row(_("lies at"), to_level(float(measures.paper_angle_deg[edge])), Quantity.DEG),
+            Row(_("runs to"), _runs_to(eye, picture, edge), Quantity.TEXT),
+            *place_row(
+                _("near end") if axis != 2 else "foot", picture, near if axis != 2 else first
+            ),
+            *place_row(_("far end") if axis != 2 else "top", picture, far if axis != 2 else second),
             *off_centre(eye, picture, [first, second]),
             Row("seen", _seen(picture, edge), Quantity.TEXT),
         ]
     else:
-        rows.append(Row("on the paper", "reaches behind the eye", Quantity.TEXT))
+        rows.append(Row(_("on the paper"), _("reaches behind the eye"), Quantity.TEXT))
     return Reading(f"{edge_name(eye, picture, edge)} of {picture.volume.name}", tuple(rows))
 
 
@@ -78,27 +84,29 @@ def _runs_to(eye: Eye, picture: VolumePicture, edge: int) -> str:
     place = vanishing_point(eye, ends[1] - ends[0]).sheet_mm
     level = eye_level(eye)
     if place is None or level is None:
-        return "parallel" if place is None else "a point of its own"
+        return "parallel" if place is None else _("a point of its own")
     if abs(place[1] - level) < 1e-6:
-        return "a point on eye level"
-    return f"{'above' if place[1] > level else 'below'} eye level"
+        return _("a point on eye level")
+    return _("{which} eye level").format(which=_("above") if place[1] > level else _("below"))
 
 
 def edge_name(eye: Eye, picture: VolumePicture, edge: int) -> str:
     """What a sketcher calls an edge: near edge, left far edge, top near edge to VP right."""
     if not picture.body.boxed or picture.volume.tipped:
         axis = int(picture.body.edge_axes[edge])
-        return "Sloping edge" if axis < 0 else f"Edge along the {AXES[axis]}"
+        return (
+            _("Sloping edge") if axis < 0 else _("Edge along the {value}").format(value=AXES[axis])
+        )
     corner = box_near_corner(eye, picture.volume)
     first = int(EDGES[edge, 0])
     if edge >= 8:
         if first == corner:
-            return "Near edge"
+            return _("Near edge")
         if first == corner ^ 3:
-            return "Furthest edge"
+            return _("Furthest edge")
         beside = picture.sheet[first, 0] - picture.sheet[corner, 0]
-        return "Right far edge" if beside > 0 else "Left far edge"
-    level = "Top" if first & 4 else "Base"
+        return _("Right far edge") if beside > 0 else _("Left far edge")
+    level = _("Top") if first & 4 else _("Base")
     near = corner in (first & 3, int(EDGES[edge, 1]) & 3)
     family = directions_of(eye, picture)[edge // 4].family
     run = f" to {RUNS_TO[family]}" if family else ""
@@ -117,8 +125,8 @@ def off_centre(eye: Eye, picture: VolumePicture, corners: list[int]) -> list[Row
         return []
     worst = float(angles.max())
     return [
-        Row("off the centre", worst, Quantity.DEG),
-        Row("stretched by", 100 * float(stretch(np.array(worst))) - 100, Quantity.PERCENT),
+        Row(_("off the centre"), worst, Quantity.DEG),
+        Row(_("stretched by"), 100 * float(stretch(np.array(worst))) - 100, Quantity.PERCENT),
     ]
 
 
@@ -126,4 +134,8 @@ def _seen(picture: VolumePicture, edge: int) -> str:
     share = sum(end - start for start, end in picture.visible[edge])
     if share >= 1 - 1e-9:
         return "whole"
-    return "hidden" if share <= 1e-9 else f"{100 * share:.0f} % of it"
+    return (
+        "hidden"
+        if share <= 1e-9
+        else _("{share} % of it").format(share=write_number(100 * share, 0))
+    )

@@ -16,6 +16,7 @@ from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe
 from isometron.drawing.scene import Scene, VolumePicture
 from isometron.framework.box import AXES
 from isometron.perspective.eye import Eye
+from isometron.words import _
 
 
 @dataclass(frozen=True)
@@ -36,12 +37,12 @@ def _reading(eye: Eye, picture: VolumePicture, face: int) -> Reading:
     sight = angle_of_sight(eye, picture, face)
     rows = [
         *_true_sides(picture, face),
-        Row("seen at", sight, Quantity.DEG),
-        Row("turned", "to us" if sight > 0 else "away from us", Quantity.TEXT),
+        Row(_("seen at"), sight, Quantity.DEG),
+        Row("turned", _("to us") if sight > 0 else _("away from us"), Quantity.TEXT),
     ]
     share = face_foreshortening(eye, picture, face)
     if share is not None:
-        rows.append(Row("area foreshortened to", 100 * share, Quantity.PERCENT))
+        rows.append(Row(_("area foreshortened to"), 100 * share, Quantity.PERCENT))
     return Reading(f"{face_name(eye, picture, face)} of {picture.volume.name}", tuple(rows))
 
 
@@ -62,8 +63,12 @@ def face_name(eye: Eye, picture: VolumePicture, face: int) -> str:
     own = picture.body.normals[face]
     axis = int(np.abs(own).argmax())
     if abs(own[axis]) < 1 - 1e-9:
-        return "Sloping side" if abs(own[2]) > 1e-9 else "Turned side"
+        return _("Sloping side") if abs(own[2]) > 1e-9 else _("Turned side")
     if axis == 2:
-        return "Top" if own[2] > 0 else "Base"
+        return _("Top") if own[2] > 0 else _("Base")
     family = directions_of(eye, picture)[1 - axis].family
-    return f"Side running to {RUNS_TO[family]}" if family else "Side square to us"
+    return (
+        _("Side running to {value}").format(value=RUNS_TO[family])
+        if family
+        else _("Side square to us")
+    )

@@ -12,15 +12,16 @@ from isometron.drawing.scene import Scene, VolumePicture
 from isometron.perspective.eye import Eye
 from isometron.perspective.projection import depths, scale_at
 from isometron.perspective.vanishing import diagonal_point
+from isometron.words import _
 
 MOST_NAMES = 2
 """More names than this do not fit a line."""
 
 POINT_TITLES = {
-    "left": "Left vanishing point",
-    "right": "Right vanishing point",
-    "centre": "Vanishing point",
-    "third": "Third point",
+    "left": _("Left vanishing point"),
+    "right": _("Right vanishing point"),
+    "centre": _("Vanishing point"),
+    "third": _("Third point"),
 }
 
 
@@ -52,8 +53,8 @@ def _sharing(document: Document, scene: Scene, pick: PointPick) -> Row:
         and pick.family in shared_points(document.eye, own, other)
     ]
     if len(names) > MOST_NAMES:
-        return Row("shared with", f"{len(names)} volumes", Quantity.TEXT)
-    return Row("shared with", ", ".join(names) or "no other volume", Quantity.TEXT)
+        return Row(_("shared with"), f"{len(names)} volumes", Quantity.TEXT)
+    return Row(_("shared with"), ", ".join(names) or _("no other volume"), Quantity.TEXT)
 
 
 def _reading(eye: Eye, picture: VolumePicture, family: str) -> Reading:
@@ -61,11 +62,11 @@ def _reading(eye: Eye, picture: VolumePicture, family: str) -> Reading:
     found = next((d for d in directions if d.family == family), None)
     title = f"{POINT_TITLES.get(family, 'Point')} of {picture.volume.name}"
     if found is None or found.vanishing.sheet_mm is None:
-        return Reading(title, (Row("lies", "at infinity: lines stay parallel", Quantity.TEXT),))
+        return Reading(title, (Row("lies", _("at infinity: lines stay parallel"), Quantity.TEXT),))
     rows = [Row("on the board", found.vanishing.sheet_mm, Quantity.PLACE)]
     measuring = measuring_point_of(eye, picture, found.axis)
     if measuring is not None:
-        rows.append(Row("measuring point", measuring, Quantity.PLACE))
+        rows.append(Row(_("measuring point"), measuring, Quantity.PLACE))
     if family in ("left", "right", "centre"):
         axes = picture.volume.axes()
         diagonal = diagonal_point(eye, *_both_ahead(eye, axes[:2]))
@@ -75,7 +76,7 @@ def _reading(eye: Eye, picture: VolumePicture, family: str) -> Reading:
     depth = float(depths(eye, foot[None])[0])
     if depth > 0:
         scale = 100 * float(scale_at(eye, depth))
-        rows.append(Row("scale at near corner", scale, Quantity.PERCENT))
+        rows.append(Row(_("scale at near corner"), scale, Quantity.PERCENT))
     return Reading(title, tuple(rows))
 
 

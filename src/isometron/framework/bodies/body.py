@@ -18,6 +18,7 @@ from isometron.framework.box import EDGES
 from isometron.framework.outlines import Flat
 from isometron.perspective.conics import at, straight
 from isometron.perspective.eye import Array
+from isometron.words import said
 
 ALONG = 1e-9
 """An edge this close to an own axis (sine of the angle) runs along it."""
@@ -31,9 +32,9 @@ NODES, WEIGHTS = np.polynomial.legendre.leggauss(24)
 """For areas under arcs of at most a quarter turn: exact to the last digits of a double."""
 
 ROLES = {
-    "end": "end circle",
+    "end": said("end circle"),
     "station": "circle",
-    "ring": "inner circle",
+    "ring": said("inner circle"),
     "bore": "bore",
     "hole": "hole",
     "section": "section",
@@ -256,7 +257,7 @@ class Body:
     def contents_of_parts_mm3(self) -> float:
         """Contents of a flat body, mm³ (sum of the tetrahedra over the convex pieces)."""
         total = 0.0
-        for _, ring in self.parts:
+        for _unused, ring in self.parts:
             first, rest = self.vertices[ring[0]], self.vertices[list(ring[1:])]
             total += float((np.cross(rest[:-1], rest[1:]) @ first).sum()) / 6.0
         return total

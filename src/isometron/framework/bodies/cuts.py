@@ -11,6 +11,7 @@ from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.kind import Kind, Sides
 from isometron.framework.turning import axes_of
 from isometron.perspective.errors import VolumeError
+from isometron.words import _
 
 
 @dataclass(frozen=True)
@@ -28,9 +29,9 @@ class Cut:
     def __post_init__(self) -> None:
         numbers = (*self.low, *self.high, self.yaw_deg, self.pitch_deg, self.roll_deg)
         if not all(math.isfinite(v) for v in numbers):
-            raise VolumeError("A cut is not measured in numbers: give its size and place.")
+            raise VolumeError(_("A cut is not measured in numbers: give its size and place."))
         if not all(a < b for a, b in zip(self.low, self.high, strict=True)):
-            raise VolumeError("That cut has no size: give it some width, depth and height.")
+            raise VolumeError(_("That cut has no size: give it some width, depth and height."))
 
     @property
     def turned(self) -> bool:
@@ -43,7 +44,9 @@ class Cut:
         Raises VolumeError for a cut turned in space, which has no twin of the same kind.
         """
         if self.turned:
-            raise VolumeError("A volume with a turned cut has no twin: cut it square, or copy it.")
+            raise VolumeError(
+                _("A volume with a turned cut has no twin: cut it square, or copy it.")
+            )
         (x0, y0, z0), (x1, y1, z1) = self.low, self.high
         return Cut((1 - x1, y0, z0), (1 - x0, y1, z1), shape=self.shape.mirrored())
 

@@ -17,6 +17,7 @@ from isometron.framework.bodies.making import merged
 from isometron.framework.box import CORNERS, EDGE_FACES, EDGES, FACE_NORMALS, FACES
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+from isometron.words import _
 
 SAME_PLANE = 1e-9
 """Unit normals of neighbouring triangles closer than this belong to one flat face."""
@@ -94,7 +95,7 @@ def from_faces(
         if whole and whole[0] == bare[0]:
             kept.append(tuple(whole))
     if len(kept) < 4:
-        raise VolumeError("That leaves no body: give it some width, depth and height.")
+        raise VolumeError(_("That leaves no body: give it some width, depth and height."))
     edges, edge_faces = _edges_of(kept)
     round_edges = {frozenset(number[i] for i in pair) for pair in smooth}
     normals = np.array([_normal(vertices[list(rings[0])]) for rings in kept])
@@ -120,7 +121,7 @@ def _edges_of(faces: Sequence[tuple[Ring, ...]]) -> tuple[Indices, Indices]:
             for at, v in enumerate(ring):
                 joined[min(ring[at - 1], v), max(ring[at - 1], v)].append(face)
     if any(len(sides) != 2 for sides in joined.values()):
-        raise VolumeError("That folds the volume through itself: keep its sides apart.")
+        raise VolumeError(_("That folds the volume through itself: keep its sides apart."))
     return (
         np.array(list(joined), dtype=np.intp).reshape(-1, 2),
         np.array(list(joined.values()), dtype=np.intp).reshape(-1, 2),
@@ -170,7 +171,7 @@ def without(body: Body, tools: Sequence[Body]) -> Body:
     for tool in tools:
         left = left - _to_manifold(tool)
     if left.is_empty() or left.volume() <= 1e-9 * body.contents_of_parts_mm3:
-        raise VolumeError("That cut removes everything: make it smaller or move it.")
+        raise VolumeError(_("That cut removes everything: make it smaller or move it."))
     size = float(np.ptp(body.vertices, axis=0).max())
     cut = _from_triangles(left, size)
     return replace(cut, smooth=_still_smooth(cut, body, size))

@@ -6,6 +6,7 @@ import numpy as np
 
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+from isometron.words import _
 
 ROUND_STEP_DEG = 6.0
 """Where a rounded plan corner is drawn in chords they turn by this; they miss the arc by 0.14 % of
@@ -30,7 +31,7 @@ def with_cut_corners(corners: Array, cut_mm: float, rounded: bool) -> tuple[Arra
         turn = math.acos(float(np.clip(into @ out, -1.0, 1.0)))
         reach = cut_mm / math.tan(turn / 2) if rounded else cut_mm
         if 2 * reach > float(room.min()) * (1 + 1e-9):
-            raise VolumeError("Those corners meet each other: cut them by less.")
+            raise VolumeError(_("Those corners meet each other: cut them by less."))
         first, last = corner + reach * into, corner + reach * out
         if not rounded:
             points += [first, last]

@@ -12,6 +12,7 @@ from isometron.framework.kinds.kind import Kind, Sides
 from isometron.perspective.conics import circle_arcs
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+from isometron.words import _
 
 
 def holes_of(circles: tuple[FaceCircle, ...]) -> tuple[FaceCircle, ...]:
@@ -32,7 +33,7 @@ def bare_body(
     if flat is None:
         return shape.body(sides, holes)
     if holes:
-        raise VolumeError("A volume with cuts takes no round hole: fill its cuts first.")
+        raise VolumeError(_("A volume with cuts takes no round hole: fill its cuts first."))
     return cut_body(flat, cuts, sides)
 
 

@@ -30,6 +30,7 @@ from isometron.framework.kinds.kind import Holes, Kind, Outline, Sides, Triangle
 from isometron.framework.outlines import Ring, mirrored
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+from isometron.words import _
 
 MOST_WIDTHS = 24
 """More places at which a width is given are no longer judged by eye."""
@@ -56,24 +57,30 @@ class Extruded(Kind):
 
     def __post_init__(self) -> None:
         if self.axis not in (0, 1, 2) or not self.rings:
-            raise VolumeError("An extrusion needs an outline and an own axis to run along.")
+            raise VolumeError(_("An extrusion needs an outline and an own axis to run along."))
         if not all(math.isfinite(v) and abs(v) <= 100 for v in self.slant):
-            raise VolumeError("An extrusion's slant is a share of its sides: type a smaller one.")
+            raise VolumeError(
+                _("An extrusion's slant is a share of its sides: type a smaller one.")
+            )
         if not (math.isfinite(self.at) and 0 <= self.at <= 1):
-            raise VolumeError("A profile is shown on a plane between its two sides: type 1/2.")
-        places = [place for place, _ in self.widths]
+            raise VolumeError(_("A profile is shown on a plane between its two sides: type 1/2."))
+        places = [place for place, _unused in self.widths]
         if len(places) == 1 or len(places) > MOST_WIDTHS:
-            raise VolumeError(f"A varying width is given at 2 to {MOST_WIDTHS} places.")
+            raise VolumeError(
+                _("A varying width is given at 2 to {most_widths} places.").format(
+                    most_widths=MOST_WIDTHS
+                )
+            )
         if any(not b - a > 1e-9 for a, b in itertools.pairwise(places)):
             raise VolumeError(
-                "The places of a varying width go from front to back: put them in order."
+                _("The places of a varying width go from front to back: put them in order.")
             )
         if not all(math.isfinite(p) and 0 < w <= 1 for p, w in self.widths):
-            raise VolumeError("A width is a share of the full one, above 0 and up to 1.")
+            raise VolumeError(_("A width is a share of the full one, above 0 and up to 1."))
         if places and (places[0] > 1e-9 or places[-1] < 1 - 1e-9):
-            raise VolumeError("A varying width is given at both ends: begin at 0 and end at 1.")
+            raise VolumeError(_("A varying width is given at both ends: begin at 0 and end at 1."))
         if self.widths and any(self.slant):
-            raise VolumeError("A slanting extrusion has one width: take the widths away first.")
+            raise VolumeError(_("A slanting extrusion has one width: take the widths away first."))
 
     @property
     def called(self) -> str:
@@ -98,7 +105,7 @@ class Extruded(Kind):
     def profile(self, sides: Sides, holes: Holes) -> Carried:
         """Its outline in mm, holes in it, carried through a box of the given sides."""
         if any(not 0 <= one.face <= 1 for one in holes):
-            raise VolumeError("A hole through an extrusion begins on one of its ends.")
+            raise VolumeError(_("A hole through an extrusion begins on one of its ends."))
         rings = [*self.rings, *(pierced(one, self.axis, sides) for one in holes)]
         return carried(rings, self.axis, sides, self.slant, self.widths)
 
@@ -145,7 +152,7 @@ class Extruded(Kind):
         on_ends_only(circle)
         if self.widths:
             raise VolumeError(
-                "Its sides are not flat where the width varies: make it straight first."
+                _("Its sides are not flat where the width varies: make it straight first.")
             )
         return end_plane(self.axis, sides, circle.face, self.slant), circle.face
 

@@ -12,6 +12,7 @@ from isometron.framework.circles import FaceCircle, FacePlane, no_hole
 from isometron.framework.kinds.kind import Holes, Kind, Outline, Sides, Triangles
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+from isometron.words import _
 
 
 @dataclass(frozen=True)
@@ -27,11 +28,11 @@ class Loop(Kind):
 
     def __post_init__(self) -> None:
         if self.axis not in (0, 1, 2) or not math.isfinite(self.start_deg):
-            raise VolumeError("A circle lies across the width, depth or height of its box.")
+            raise VolumeError(_("A circle lies across the width, depth or height of its box."))
         if not (math.isfinite(self.sweep_deg) and 0 < abs(self.sweep_deg) <= 360):
-            raise VolumeError("An arc turns by more than 0° and up to 360°: type another angle.")
+            raise VolumeError(_("An arc turns by more than 0° and up to 360°: type another angle."))
         if not self.shares or not all(0 < share <= 1 for share in self.shares):
-            raise VolumeError("Concentric circles have radii between 0 and the largest one.")
+            raise VolumeError(_("Concentric circles have radii between 0 and the largest one."))
 
     @property
     def called(self) -> str:
@@ -87,7 +88,7 @@ class Loop(Kind):
 
     def face_plane(self, body: Body, sides: Sides, circle: FaceCircle) -> tuple[FacePlane, int]:
         """It has no faces."""
-        raise VolumeError("A circle in space has no faces: choose a volume.")
+        raise VolumeError(_("A circle in space has no faces: choose a volume."))
 
     def mirrored_circle(
         self, circle: FaceCircle, body: Body, twin: Body, width_mm: float

@@ -30,6 +30,7 @@ from isometron.framework.kinds.kind import Holes, Kind, Outline, Sides, Triangle
 from isometron.framework.outlines import Knot, Ring
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+from isometron.words import _
 
 Point = tuple[float, float]
 UP = 2
@@ -47,15 +48,21 @@ class Plan(Kind):
 
     def __post_init__(self) -> None:
         if not 3 <= len(self.corners) <= MOST_OUTLINE:
-            raise VolumeError(f"A plan outline needs 3 to {MOST_OUTLINE} corners.")
+            raise VolumeError(
+                _("A plan outline needs 3 to {most_outline} corners.").format(
+                    most_outline=MOST_OUTLINE
+                )
+            )
         if not all(math.isfinite(v) for point in self.corners for v in point):
-            raise VolumeError("A plan corner is not a place: give two numbers for each.")
+            raise VolumeError(_("A plan corner is not a place: give two numbers for each."))
         if not (math.isfinite(self.corner_mm) and self.corner_mm >= 0):
-            raise VolumeError("A plan corner is cut by a length of 0 or more.")
+            raise VolumeError(_("A plan corner is cut by a length of 0 or more."))
         if area_of(np.array(self.corners)) <= 0:
             object.__setattr__(self, "corners", tuple(reversed(self.corners)))
         if crosses_itself(np.array(self.corners)):
-            raise VolumeError("That plan outline crosses itself: take its corners in order round.")
+            raise VolumeError(
+                _("That plan outline crosses itself: take its corners in order round.")
+            )
 
     @property
     def called(self) -> str:
@@ -140,7 +147,7 @@ class Plan(Kind):
     def footprint(self, sides: Sides) -> Array:
         """Its outline, rounded corners in chords."""
         corners = np.array(self.corners) * sides[:2]
-        ring, _ = with_cut_corners(corners, self.corner_mm, self.rounded)
+        ring, _unused = with_cut_corners(corners, self.corner_mm, self.rounded)
         return np.column_stack([ring, np.zeros(len(ring))])
 
     def mirrored(self) -> Self:

@@ -16,6 +16,7 @@ from isometron.framework.circles import FaceCircle, FacePlane, flat_plane, mirro
 from isometron.framework.kinds.kind import Holes, Kind, Outline, Sides, Triangles
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
+from isometron.words import _, said
 
 
 @dataclass(frozen=True)
@@ -29,12 +30,12 @@ class Taper(Kind):
     back_mm: float = 0.0
     left_mm: float = 0.0
     right_mm: float = 0.0
-    word = "tapered box"
+    word = said("tapered box")
 
     def __post_init__(self) -> None:
         for value in self.insets:
             if not (math.isfinite(value) and abs(value) <= LARGEST_MM):
-                raise VolumeError("A lean must be a length or an angle: type 40 mm or 12°.")
+                raise VolumeError(_("A lean must be a length or an angle: type 40 mm or 12°."))
 
     @property
     def insets(self) -> tuple[float, float, float, float]:
@@ -65,7 +66,7 @@ class Taper(Kind):
         slack = 1e-9 * max(sides)
         if left + right > width + slack or front + back > depth + slack:
             raise VolumeError(
-                "That lean folds the volume through itself: the upper sides cross. Lean it less."
+                _("That lean folds the volume through itself: the upper sides cross. Lean it less.")
             )
         x0, y0 = left, front
         x1, y1 = max(width - right, x0), max(depth - back, y0)
@@ -100,7 +101,7 @@ class Taper(Kind):
 
     def scaled(self, factors: Sides) -> Self:
         """Leans grow with the sides they lean along."""
-        across, along, _ = factors
+        across, along, _unused = factors
         front, back, left, right = self.insets
         return type(self)(front * along, back * along, left * across, right * across)
 

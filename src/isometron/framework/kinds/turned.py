@@ -22,6 +22,7 @@ from isometron.framework.circles import (
 from isometron.framework.kinds.kind import Holes, Kind, Outline, Sides, Triangles
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+from isometron.words import _, said
 
 MOST_STATIONS = 120
 """More radii than this are not a sketcher's lathe."""
@@ -46,29 +47,35 @@ class Turned(Kind):
     rings: tuple[Station, ...] = ()
     name: str = "turned form"
     wheel: bool = False
-    word = "turned form"
+    word = said("turned form")
 
     def __post_init__(self) -> None:
         if self.join not in JOINS or self.axis not in (0, 1, 2):
-            raise VolumeError("A turned form is joined straight, smoothly or as a dome.")
+            raise VolumeError(_("A turned form is joined straight, smoothly or as a dome."))
         if not 2 <= len(self.stations) <= MOST_STATIONS:
-            raise VolumeError(f"A turned form needs 2 to {MOST_STATIONS} radii, from its base up.")
+            raise VolumeError(
+                _("A turned form needs 2 to {most_stations} radii, from its base up.").format(
+                    most_stations=MOST_STATIONS
+                )
+            )
         for height, radius in (*self.stations, *self.rings):
             if not (math.isfinite(height) and 0 <= height <= 1):
-                raise VolumeError("A height of a turned form lies between its base and its top.")
+                raise VolumeError(_("A height of a turned form lies between its base and its top."))
             if not (math.isfinite(radius) and 0 <= radius <= 1):
-                raise VolumeError("A radius of a turned form lies between 0 and the largest one.")
-        heights = [height for height, _ in self.stations]
+                raise VolumeError(
+                    _("A radius of a turned form lies between 0 and the largest one.")
+                )
+        heights = [height for height, _unused in self.stations]
         if any(b < a for a, b in itertools.pairwise(heights)):
-            raise VolumeError("The heights of a turned form go up: put them in order.")
-        if heights[-1] - heights[0] <= LEVEL_WITH or max(r for _, r in self.stations) <= 0:
-            raise VolumeError("That turned form has no body: give it some height and radius.")
+            raise VolumeError(_("The heights of a turned form go up: put them in order."))
+        if heights[-1] - heights[0] <= LEVEL_WITH or max(r for _unused, r in self.stations) <= 0:
+            raise VolumeError(_("That turned form has no body: give it some height and radius."))
         if self.join == "smooth" and any(
             b - a <= LEVEL_WITH for a, b in itertools.pairwise(heights)
         ):
-            raise VolumeError("A smooth form has one radius at every height: join it straight.")
-        if self.bore and not 0 < self.bore < min(r for _, r in self.stations):
-            raise VolumeError("The bore must be narrower than the form everywhere.")
+            raise VolumeError(_("A smooth form has one radius at every height: join it straight."))
+        if self.bore and not 0 < self.bore < min(r for _unused, r in self.stations):
+            raise VolumeError(_("The bore must be narrower than the form everywhere."))
 
     @property
     def called(self) -> str:
@@ -134,7 +141,7 @@ class Turned(Kind):
         on_ends_only(circle)
         tips = [station[1] <= LEVEL_WITH for station in (self.stations[0], self.stations[-1])]
         if tips[circle.face]:
-            raise VolumeError("That end comes to a tip: choose the other one for a circle.")
+            raise VolumeError(_("That end comes to a tip: choose the other one for a circle."))
         station = self.stations[-1 if circle.face else 0]
         return disc_plane(self.axis, sides, station), circle.face - (circle.face and tips[0])
 
@@ -178,7 +185,7 @@ def wheel(rim: float = 0.62, hub: float = 0.18, shoulder: float = 0.06) -> Turne
     """A wheel about its depth: tyre with a shoulder, rim and hub circles on both faces (shares of
     the radius; shoulder also of the width)."""
     if not 0 < hub < rim < 1 - shoulder:
-        raise VolumeError("The hub lies inside the rim, and the rim inside the tyre.")
+        raise VolumeError(_("The hub lies inside the rim, and the rim inside the tyre."))
     edge = 1.0 - shoulder
     stations = ((0.0, edge), (shoulder, 1.0), (1 - shoulder, 1.0), (1.0, edge))
     rings = ((0.0, rim), (0.0, hub), (1.0, rim), (1.0, hub))

@@ -116,16 +116,19 @@ class Face:
 class RemarkRow(QStyledItemDelegate):
     """Paints one remark as a small card with its buttons."""
 
-    def __init__(self, wishes: Wishes, look: QPushButton, parent: QWidget) -> None:
+    def __init__(
+        self, wishes: Wishes, look: QPushButton, rows: RemarkModel, parent: QWidget
+    ) -> None:
         super().__init__(parent)
-        self.wishes, self._look = wishes, look
+        self.wishes, self._look, self._rows = wishes, look, rows
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         view = option.widget
         port = view.viewport() if isinstance(view, QAbstractItemView) else None
         if port is None:
             return QSize(300, HEIGHT)
-        return QSize(port.width() // SHOWN, port.height())
+        beside = min(max(self._rows.rowCount(), 1), SHOWN)
+        return QSize(port.width() // beside, port.height())
 
     def face(self, row: QRect, remedy: Remedy | None) -> Face:
         """Where things lie in a row."""
@@ -232,7 +235,7 @@ class RemarkList(QListView):
         self.rows = RemarkModel(self)
         self._look = QPushButton(self)
         self._look.hide()
-        self.row = RemarkRow(wishes, self._look, self)
+        self.row = RemarkRow(wishes, self._look, self.rows, self)
         self.setModel(self.rows)
         self.setItemDelegate(self.row)
 

@@ -29,6 +29,7 @@ from isometron.perspective.lengths import (
     write_scale,
 )
 from isometron.ui.parts.theme import Room, family_colour
+from isometron.words import _
 
 STEP_MM = 5.0
 STEP_DEG = 1.0
@@ -219,7 +220,9 @@ class CountField(NumberField):
 
     def read(self, text: str) -> Typed:
         if not text.strip().isdigit():
-            raise LengthError(f"“{text.strip()}” is no whole number: type, say, 3.")
+            raise LengthError(
+                _("“{value}” is no whole number: type, say, 3.").format(value=text.strip())
+            )
         return float(text)
 
     def write(self, value: float) -> str:
@@ -237,7 +240,9 @@ class RatioField(NumberField):
         try:
             return float(text.strip().replace(",", "."))
         except ValueError as error:
-            raise LengthError(f"“{text.strip()}” is no number: type, say, 2.4.") from error
+            raise LengthError(
+                _("“{value}” is no number: type, say, 2.4.").format(value=text.strip())
+            ) from error
 
     def write(self, value: float) -> str:
         return f"{value:.4g}"
@@ -257,7 +262,9 @@ class ShareField(NumberField):
         except (ValueError, ZeroDivisionError):
             share = math.nan
         if not 0 <= share <= 1:
-            raise LengthError(f"“{text.strip()}” is no fraction: type, say, 1/3 or 0.25.")
+            raise LengthError(
+                _("“{value}” is no fraction: type, say, 1/3 or 0.25.").format(value=text.strip())
+            )
         return share
 
     def write(self, value: float) -> str:

@@ -267,7 +267,7 @@ class Words(Cell):
     (None: there is nothing to show);
     typed words are read by `edit`, or by an act of the page."""
 
-    share: ClassVar[int] = 3
+    share: ClassVar[int] = 4
     key: str
     tip: str
     shown: Callable[[Shown], str | None] | None = None
