@@ -22,7 +22,7 @@ from isometron.perspective.vanishing import (
     measuring_point,
     vanishing_point,
 )
-from isometron.words import _
+from isometron.words import _, said
 
 Coordinates = tuple[float, float, float]
 
@@ -130,7 +130,7 @@ class Grid:
                 if method != self.method:
                     self.draft.borrow(method)
                 return made
-        self.draft.borrow(_("a measured place"))
+        self.draft.borrow(said("a measured place"))
         return self._by_drawn_length(axis, mm, line, place) or self.draft.mark(place)
 
     def _by_drawn_length(self, axis: int, mm: float, line: str, place: Place) -> str | None:
@@ -237,7 +237,7 @@ class Grid:
             if point is None:
                 self._measuring[key] = self.targets.parallel(paper, self.origin)
             else:
-                target = self.targets.point(point, "the 45° point")
+                target = self.targets.point(point, _("the 45° point"))
                 self._measuring[key] = self.draft.line_to(self.origin, target)
         return self._measuring[key]
 
@@ -254,7 +254,7 @@ class Grid:
         else:
             if self._steepness(line, place, slope.sheet_mm) < FLATTEST_DEG:
                 return None
-            run = self.draft.line_to(height, self.targets.point(slope.sheet_mm, "the 45° point"))
+            run = self.draft.line_to(height, self.targets.point(slope.sheet_mm, _("the 45° point")))
         return self.draft.cross(run, line) if self.draft.crosses_well(run, line) else None
 
     # Points
@@ -284,7 +284,7 @@ class Grid:
                 lines.append(self.line(axis, start, self.point(start)))
             if self.draft.crosses_well(*lines):
                 return self.draft.cross(*lines)
-        self.draft.borrow(_("a measured place"))
+        self.draft.borrow(said("a measured place"))
         return self.draft.mark(place)
 
     def _angle(self, at: Coordinates, pair: tuple[int, int]) -> float:

@@ -18,7 +18,7 @@ from isometron.drawing.measures import directions_of
 from isometron.drawing.scene import Scene
 from isometron.perspective.eye import Array, eye_level, sight_axes
 from isometron.perspective.lengths import write_number
-from isometron.words import _
+from isometron.words import _, said
 
 ARM_MM = 120.0
 """How far from the station point its right angle is marked."""
@@ -27,7 +27,7 @@ ARM_MM = 120.0
 def lay_eye_level(draft: Draft, targets: Targets, scene: Scene, shown: Sequence[int]) -> None:
     """The sheet, the eye level and the centre of vision."""
     sheet = draft.sheet
-    lie = "lying" if sheet.lying else "upright"
+    lie = _("lying") if sheet.lying else _("upright")
     extents = np.array([scene.pictures[i].extent for i in shown])
     draft.step(
         "sheet.format",
@@ -99,24 +99,36 @@ def lay_points(draft: Draft, targets: Targets, scene: Scene, shown: Sequence[int
             if place is None or known:
                 continue
             done.append(along)
-            words = WORDS.get(direction.family, _("its VP"))
-            found.append((along, place, words if first else f"{words} of {picture.volume.name}"))
+            word = WORDS.get(direction.family, said("its VP"))
+            words, key = _(word), f"points.{word}"
+            if not first:
+                name = picture.volume.name
+                words, key = (
+                    _("{point} of {name}").format(point=words, name=name),
+                    f"{key} of {name}",
+                )
+            found.append((along, place, words, key))
         if first and not points_first and _by_station(draft, targets, found):
             first = False
             continue
-        for along, place, words in found:
-            _lay_point(draft, targets, along, place, words)
+        for along, place, words, key in found:
+            _lay_point(draft, targets, along, place, words, key)
         first = first and not found
     draft.chapter("points", _("Vanishing points"))
 
 
-def _lay_point(draft: Draft, targets: Targets, along: Array, place: Place, words: str) -> None:
+Found = tuple[Array, Place, str, str]
+"""A direction, where its point lies, the words for it, and the key of its step."""
+
+
+def _lay_point(
+    draft: Draft, targets: Targets, along: Array, place: Place, words: str, key: str
+) -> None:
     """One vanishing point, by the aid its distance asks for."""
     aid = aid_for(draft.document, place)
     label = words.replace(" of ", " ")
     level = eye_level(draft.eye)
     on_level = bool(targets.level_line) and level is not None and abs(place[1] - level) < 1e-9
-    key = f"points.{words}"
     if aid in ("on the board", "strip"):
         name = draft.mark(place, label)
         targets.add(along, Target(name, place, words))
@@ -126,7 +138,8 @@ def _lay_point(draft: Draft, targets: Targets, along: Array, place: Place, words
             else _("on the eye level, {draft}").format(draft=_across(draft, place))
         )
         strip = "" if aid == "on the board" else f" {_strip(draft, place)}"
-        draft.step(key, f"Mark {words} {where}.{strip}")
+        told = _("Mark {point} {where}.").format(point=words, where=where)
+        draft.step(key, told + strip)
         return
     targets.add(along, Target(None, place, words))
     far = draft.length(beyond(draft.document, place))
@@ -206,20 +219,20 @@ def _strip(draft: Draft, place: Place) -> str:
     x, y = place
     width, height = draft.sheet.width_mm, draft.sheet.height_mm
     if x < 0 or x > width:
-        edge, reach, at = ("left" if x < 0 else "right"), max(-x, x - width), y
+        edge, reach, at = (_("left") if x < 0 else _("right")), max(-x, x - width), y
         where = f"{draft.length(at)} up"
     else:
-        edge, reach, at = ("lower" if y < 0 else "upper"), max(-y, y - height), x
+        edge, reach, at = (_("lower") if y < 0 else _("upper")), max(-y, y - height), x
         where = _("{at} from the left").format(at=draft.length(at))
     return _("Tape a strip {length} long to the {edge} edge, {where}.").format(
         length=draft.length(reach + 20.0), edge=edge, where=where
     )
 
 
-def _by_station(draft: Draft, targets: Targets, found: Sequence[tuple[Array, Place, str]]) -> bool:
+def _by_station(draft: Draft, targets: Targets, found: Sequence[Found]) -> bool:
     """Station point first: its right angle cuts the eye level at the two points. Only for a level
     eye with both points within reach of a strip."""
-    level = [(a, p, w) for a, p, w in found if abs(float(a[2])) < 1e-12]
+    level = [(a, p, w) for a, p, w, _key in found if abs(float(a[2])) < 1e-12]
     reach = all(
         aid_for(draft.document, p) in ("on the board", "strip") for _family, p, _name in level
     )

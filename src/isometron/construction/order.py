@@ -99,8 +99,8 @@ def _volume(draft: Draft, targets: Targets, scene: Scene, index: int, grids: lis
         carry_profile(draft, site, key)
     draw_circles(draft, site, scene, index, key)
     draw_outlines(draft, site, key)
-    kind = _("Turned form") if turned_of(volume) is not None else "Volume"
-    draft.chapter(key, f"{kind if first else 'Next'}: {volume.name[:SHORT]}")
+    kind = _("Turned form") if turned_of(volume) is not None else _("Volume")
+    draft.chapter(key, f"{kind if first else _('Next')}: {volume.name[:SHORT]}")
 
 
 def _finish(draft: Draft, document: Document, scene: Scene) -> None:

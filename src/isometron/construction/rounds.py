@@ -67,13 +67,15 @@ def _square(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
     for i, (x, y) in enumerate(((-1, -1), (1, -1), (1, 1), (-1, 1))):
         world = circle.centre + x * across + y * along
         name = site.grid.point(site.grid.coordinates(world))
-        draft.land(name, exact[i], _("corner of the square of the {name}").format(name=circle.name))
+        draft.land(
+            name, exact[i], _("corner of the square of the {name}").format(name=_(circle.name))
+        )
         corners.append(name)
     name = site.picture.volume.name
     sides = [draft.join(a, b) for a, b in zip(corners, corners[1:] + corners[:1], strict=True)]
     draft.step(
         f"{key}.square",
-        _("Draw the square round the {name} of {name2}.").format(name=circle.name, name2=name),
+        _("Draw the square round the {name} of {name2}.").format(name=_(circle.name), name2=name),
     )
     if not draft.crosses_well(
         draft_line := draft.join(corners[0], corners[2]),
@@ -82,7 +84,7 @@ def _square(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
         middle = draft.mark((float(exact[8][0]), float(exact[8][1])))
     else:
         middle = draft.cross(draft_line, other)
-    draft.land(middle, exact[8], _("centre of the {name}").format(name=circle.name))
+    draft.land(middle, exact[8], _("centre of the {name}").format(name=_(circle.name)))
     draft.step(
         f"{key}.middle",
         _(
@@ -103,7 +105,7 @@ def _square(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
             else:
                 touch = draft.mark((float(exact[4 + one][0]), float(exact[4 + one][1])))
             draft.land(
-                touch, exact[4 + one], _("touching point of the {name}").format(name=circle.name)
+                touch, exact[4 + one], _("touching point of the {name}").format(name=_(circle.name))
             )
             ends.append(touch)
     draft.step(
@@ -159,7 +161,7 @@ def _ellipse(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
             "join them. The ellipse opens to {degree}°, is {length} by {length2}, "
             "{major_axis}, its centre lies {centre}; {rule}.{by_guide}"
         ).format(
-            name=circle.name,
+            name=_(circle.name),
             name2=site.picture.volume.name,
             degree=write_number(ellipse.degree_deg, 0),
             length=draft.length(2 * half[0]),
@@ -220,10 +222,10 @@ def carry_profile(draft: Draft, site: Site, key: str) -> None:
         return
     for number, ring in enumerate(one.rings):
         stations = _stations(ring)
-        for side, words in ((0.0, "near"), (1.0, "far")):
+        for side, words in ((0.0, _("near")), (1.0, _("far"))):
             names = [_carried(draft, site, one, uv, side) for uv, _unused in stations]
             _draw_ring(draft, names, [corner for _unused, corner in stations])
-            what = "outline" if number == 0 else f"hole {number}"
+            what = _("outline") if number == 0 else _("hole {number}").format(number=number)
             draft.step(
                 f"{key}.profile-{number}-{words}",
                 _(

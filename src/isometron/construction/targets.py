@@ -9,7 +9,7 @@ from isometron.construction.draft import Draft, Place, Target
 from isometron.document.document import Document
 from isometron.perspective.eye import Array, eye_level, sight_axes
 from isometron.perspective.vanishing import from_eye, vanishing_point
-from isometron.words import _
+from isometron.words import _, said
 
 EDGE_MM = 2500.0
 """Points this near the paper are reached by marks on its edges, line by line; lines to points
@@ -25,10 +25,10 @@ ALIKE = 1e-12
 """Directions whose angle has a smaller sine than this share a point."""
 
 WORDS = {
-    "left": _("VP left"),
-    "right": _("VP right"),
-    "centre": _("the VP"),
-    "third": _("the third point"),
+    "left": said("VP left"),
+    "right": said("VP right"),
+    "centre": said("the VP"),
+    "third": said("the third point"),
 }
 
 

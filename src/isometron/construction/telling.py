@@ -24,11 +24,12 @@ def where_in_words(place: tuple[float, float], length: Callable[[float], str]) -
     """A place (mm from the paper's left and lower edges) in words, also off the paper."""
     x, y = place
     across = (
-        f"{length(x)} right"
+        _("{length} right").format(length=length(x))
         if x >= 0
         else _("{length} left of the paper").format(length=length(-x))
     )
-    up = f"{length(y)} up" if y >= 0 else _("{length} below the paper").format(length=length(-y))
+    told = _("{length} up") if y >= 0 else _("{length} below the paper")
+    up = told.format(length=length(abs(y)))
     return f"{across}, {up}"
 
 
@@ -98,7 +99,9 @@ class Teller:
             )
         if isinstance(move, StepOff):
             ways = (
-                ("up", "down") if self._steep(move.line) else (_("to the right"), _("to the left"))
+                (_("up"), _("down"))
+                if self._steep(move.line)
+                else (_("to the right"), _("to the left"))
             )
             way = ways[move.mm < 0]
             return _("Step {length} {way} from {start} along {value}: {name}.").format(

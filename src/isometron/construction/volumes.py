@@ -93,7 +93,7 @@ def runs_to(draft: Draft, grid: Grid, axis: int) -> str:
     """Where a direction of a grid runs, in words."""
     point = vanishing_point(draft.eye, grid.axes[axis])
     if point.sheet_mm is None:
-        return "upright" if abs(grid.axes[axis][2]) > 0.999 else "parallel"
+        return _("upright") if abs(grid.axes[axis][2]) > 0.999 else _("parallel")
     return grid.targets.of(grid.axes[axis]).words
 
 
@@ -128,7 +128,7 @@ def lay_near_edge(draft: Draft, site: Site, key: str) -> None:
         if grid.vanishing[axis].at_infinity:
             grid.line(axis, (0.0, 0.0, 0.0), corner)
             grid.line(axis, top_at, grid.point(top_at))
-            side = ("width", "depth")[axis]
+            side = _(("width", "depth")[axis])
             text = _("Through both ends draw lines along the {side}: they stay parallel.").format(
                 side=side
             )
@@ -184,7 +184,7 @@ def close_volume(draft: Draft, site: Site, key: str) -> None:
                 drawn=draft.length(drawn),
                 laid=draft.length(abs(value) * grid.scale),
                 corner=draft.letter(grid.origin),
-                true=f"{draft.length(abs(value))} of {side}",
+                true=_("{length} of {side}").format(length=draft.length(abs(value)), side=_(side)),
             )
             borrowed = draft.borrowed
             if borrowed:
@@ -192,13 +192,17 @@ def close_volume(draft: Draft, site: Site, key: str) -> None:
                     _(
                         "Measure {drawn} along the line: {length} of {side}. (Its lines cross too "
                         "flat here.)"
-                    ).format(drawn=draft.length(drawn), length=draft.length(abs(value)), side=side)
+                    ).format(
+                        drawn=draft.length(drawn), length=draft.length(abs(value)), side=_(side)
+                    )
                     if borrowed == "a measured place"
                     else CLOSING[borrowed].format(
                         drawn=draft.length(drawn),
                         laid=draft.length(abs(value) * grid.scale),
                         corner=draft.letter(grid.origin),
-                        true=f"{draft.length(abs(value))} of {side}",
+                        true=_("{length} of {side}").format(
+                            length=draft.length(abs(value)), side=_(side)
+                        ),
                     )
                 )
             draft.step(
@@ -238,7 +242,7 @@ def complete_box(draft: Draft, site: Site, key: str) -> None:
             draft.land(
                 name,
                 project(draft.eye, site.world(own[i])[None]).sheet[0],
-                f"corner {i} of {volume.name}",
+                _("corner {number} of {name}").format(number=i, name=volume.name),
             )
         far = draft.letter(made[-1])
         draft.step(f"{key}.{part}", words.format(name=volume.name, far=far))

@@ -16,6 +16,7 @@ from isometron.perspective.eye import Array, Eye, eye_level
 from isometron.perspective.hand_setup import family_of
 from isometron.perspective.projection import depths, scale_at, sight_ray
 from isometron.perspective.vanishing import VanishingPoint, measuring_point, vanishing_point
+from isometron.words import said
 
 LEVEL = 1e-9
 """An edge rising less than this share of its length is level."""
@@ -162,7 +163,7 @@ def measuring_point_of(eye: Eye, picture: VolumePicture, axis: int) -> tuple[flo
 def kind_of_view(directions: tuple[Direction, ...]) -> str:
     """The name of the view: how many of the three directions meet in a point on the sheet."""
     finite = sum(not direction.vanishing.at_infinity for direction in directions)
-    return ("parallel", "one-point", "two-point", "three-point")[finite]
+    return (said("parallel"), said("one-point"), said("two-point"), said("three-point"))[finite]
 
 
 def near_corner_angle(eye: Eye, picture: VolumePicture) -> float | None:

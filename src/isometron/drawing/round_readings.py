@@ -41,7 +41,7 @@ def how_to_draw(document: Document, circle: DrawnCircle) -> tuple[str, ...]:
     if guide is None:
         words.append(_("You have listed no guide: draw it in its square."))
     else:
-        fits = "fits" if guide.error_mm <= GOOD_ENOUGH_MM else _("is the nearest guide")
+        fits = _("fits") if guide.error_mm <= GOOD_ENOUGH_MM else _("is the nearest guide")
         words.append(
             _("{degree}°, {long_axis} mm {fits}; it errs by {error} at most.").format(
                 degree=write_number(guide.degree_deg),

@@ -50,7 +50,7 @@ def heading_of(document: Document, order: Order) -> str:
         "Build order by {method}, {way}: {steps} steps, {lines_drawn} lines. "
         "Measured to {step}, {worst} lies within {worst2}."
     ).format(
-        method=order.method,
+        method=_(order.method),
         way=way,
         steps=len(order.steps),
         lines_drawn=order.lines_drawn,
@@ -64,7 +64,7 @@ def words_of(step: Step) -> str:
     """The sentence of a step, and what it borrows."""
     if not step.borrowed:
         return step.text
-    return f"{step.text} (Borrowed: {step.borrowed}.)"
+    return _("{step} (Borrowed: {what}.)").format(step=step.text, what=_(step.borrowed))
 
 
 def paper_of(document: Document) -> tuple[float, float, float, float]:

@@ -2,7 +2,9 @@
 
 import numpy as np
 
-AXES = ("width", "depth", "height")
+from isometron.words import said
+
+AXES = (said("width"), said("depth"), said("height"))
 """The three sides of a box: along its own x, y and z."""
 
 CORNERS = np.array([[i & 1, i >> 1 & 1, i >> 2] for i in range(8)], dtype=float)

@@ -94,7 +94,7 @@ def no_hole(holes: Sequence[FaceCircle], called: str) -> None:
     if holes:
         raise VolumeError(
             _("No round hole goes through a {called}: make it a box, or use a bore.").format(
-                called=called
+                called=_(called)
             )
         )
 

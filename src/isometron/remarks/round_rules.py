@@ -36,7 +36,9 @@ def _place(look: Look, circle: DrawnCircle) -> tuple[float, float]:
 
 
 def _named(look: Look, circle: DrawnCircle) -> str:
-    return f"{circle.name.capitalize()} of {look.document.volumes[circle.volume].name}"
+    return _("{circle} of {name}").format(
+        circle=_(circle.name).capitalize(), name=look.document.volumes[circle.volume].name
+    )
 
 
 @rule
@@ -71,7 +73,9 @@ def thin_or_open_ellipse(look: Look) -> list[Remark]:
             Remark(
                 "thin_or_open_ellipse",
                 Severity.DOUBTFUL if thin else Severity.NOTE,
-                f"{_named(look, circle)} {'goes flat' if thin else 'is all but round'}",
+                (_("{name} goes flat") if thin else _("{name} is all but round")).format(
+                    name=_named(look, circle)
+                ),
                 _("It opens to {degree}°: {advice}.").format(
                     degree=write_number(degree, 1), advice=advice
                 ),
@@ -290,7 +294,9 @@ def wheel_off_the_ground(look: Look) -> list[Remark]:
             Remark(
                 "wheel_off_the_ground",
                 Severity.DOUBTFUL,
-                f"{volume.name} {'hangs in the air' if gap > 0 else 'sinks into the ground'}",
+                (
+                    _("{name} hangs in the air") if gap > 0 else _("{name} sinks into the ground")
+                ).format(name=volume.name),
                 _("Its lowest point lies {length} {which} the ground.").format(
                     length=look.length(abs(gap)), which=_("above") if gap > 0 else _("below")
                 ),

@@ -367,11 +367,11 @@ def _edge_mark(look: Look, corner: tuple[float, float], point: tuple[float, floa
     along = ((sheet.height_mm if vy > y else 0.0) - y) / (vy - y) if vy != y else math.inf
     share = min(across, along)
     if across <= along:
-        side = "right" if vx > x else "left"
+        side = _("right") if vx > x else _("left")
         return _("Its line leaves the {side} edge {length} up.").format(
             side=side, length=look.length(y + share * (vy - y))
         )
-    side = "upper" if vy > y else "lower"
+    side = _("upper") if vy > y else _("lower")
     return _("Its line leaves the {side} edge {length} from the left.").format(
         side=side, length=look.length(x + share * (vx - x))
     )

@@ -18,7 +18,7 @@ from isometron.framework.placing import Anchor
 from isometron.framework.turning import turns_of
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
-from isometron.words import _
+from isometron.words import _, said
 
 
 def extrude_box(document: Document, axis: int) -> Document:
@@ -40,7 +40,9 @@ def _as_extrusion(volume: Volume, axis: int) -> tuple[Volume, Extruded]:
         return volume, volume.shape
     if volume.shape != BLOCK:
         raise VolumeError(
-            _("A {called} takes no arch: make it a whole box first.").format(called=volume.called)
+            _("A {called} takes no arch: make it a whole box first.").format(
+                called=_(volume.called)
+            )
         )
     if volume.cuts:
         raise VolumeError(_("A volume with cuts takes no arch: fill its cuts first."))
@@ -136,7 +138,7 @@ def round_end(document: Document, axis: int, far: bool) -> Document:
     return document.with_volume(index, rounded)
 
 
-LIDS = ("lid", "knob", "button", "dial")
+LIDS = (said("lid"), said("knob"), said("button"), said("dial"))
 
 
 _LID_SHAPES = {

@@ -21,17 +21,17 @@ from isometron.framework.placing import Anchor, Mirrored
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import LengthError, VolumeError
 from isometron.perspective.lengths import read_length
-from isometron.words import _
+from isometron.words import _, said
 
 FORMS: dict[str, Turned | Loop] = {
-    "cylinder": lathe.CYLINDER,
-    "cone": lathe.CONE,
-    "frustum": lathe.FRUSTUM,
-    "tube": lathe.TUBE,
-    "sphere": lathe.SPHERE,
-    "dome": lathe.DOME,
-    "circle": Loop(),
-    "wheel": lathe.wheel(),
+    said("cylinder"): lathe.CYLINDER,
+    said("cone"): lathe.CONE,
+    said("frustum"): lathe.FRUSTUM,
+    said("tube"): lathe.TUBE,
+    said("sphere"): lathe.SPHERE,
+    said("dome"): lathe.DOME,
+    said("circle"): Loop(),
+    said("wheel"): lathe.wheel(),
 }
 """Round forms to begin from."""
 
@@ -272,9 +272,10 @@ def pair_wheel(document: Document, track_mm: float) -> Document:
         raise VolumeError(_("The track is wider than one wheel: type more."))
     offsets = [0.0, 0.0, 0.0]
     offsets[shape.axis] = track_mm
+    bare = wheel.name.rstrip("0123456789 ") or _("Wheel")
     other = replace(
         wheel,
-        name=free_name(document, f"{wheel.name.rstrip('0123456789 ') or 'Wheel'} pair"),
+        name=free_name(document, _("{name} pair").format(name=bare)),
         key=-1,
         like=None,
         on=Anchor(wheel.key, (0.0, 0.0, 0.0), (offsets[0], offsets[1], offsets[2])),

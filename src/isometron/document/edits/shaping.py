@@ -17,19 +17,19 @@ from isometron.framework.turning import turns_of
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.lengths import read_length, write_number
-from isometron.words import _
+from isometron.words import _, said
 
 LEANS = ("front", "back", "left", "right")
 STEEPEST_DEG = 85.0
 """A side that leans further than this lies down."""
 
 OUTLINES: dict[str, tuple[tuple[float, float], ...]] = {
-    "rectangle": RECTANGLE,
-    "triangle": ((0.0, 0.0), (1.0, 0.0), (0.5, 1.0)),
-    "wedge plan": ((0.0, 0.0), (1.0, 0.0), (0.75, 1.0), (0.25, 1.0)),
-    "hexagon": ((0.25, 0.0), (0.75, 0.0), (1.0, 0.5), (0.75, 1.0), (0.25, 1.0), (0.0, 0.5)),
-    "L": ((0.0, 0.0), (1.0, 0.0), (1.0, 0.4), (0.4, 0.4), (0.4, 1.0), (0.0, 1.0)),
-    "T": (
+    said("rectangle"): RECTANGLE,
+    said("triangle"): ((0.0, 0.0), (1.0, 0.0), (0.5, 1.0)),
+    said("wedge plan"): ((0.0, 0.0), (1.0, 0.0), (0.75, 1.0), (0.25, 1.0)),
+    said("hexagon"): ((0.25, 0.0), (0.75, 0.0), (1.0, 0.5), (0.75, 1.0), (0.25, 1.0), (0.0, 0.5)),
+    said("L"): ((0.0, 0.0), (1.0, 0.0), (1.0, 0.4), (0.4, 0.4), (0.4, 1.0), (0.0, 1.0)),
+    said("T"): (
         (0.0, 0.0),
         (1.0, 0.0),
         (1.0, 0.35),
@@ -39,7 +39,7 @@ OUTLINES: dict[str, tuple[tuple[float, float], ...]] = {
         (0.325, 0.35),
         (0.0, 0.35),
     ),
-    "U": (
+    said("U"): (
         (0.0, 0.0),
         (1.0, 0.0),
         (1.0, 1.0),
@@ -60,7 +60,7 @@ def lean(document: Document, side: str, mm: float) -> Document:
     if leans is None:
         raise VolumeError(
             _("A {called} has no sides that lean: make it a box first.").format(
-                called=volume.shape.called
+                called=_(volume.shape.called)
             )
         )
     leaning = replace(Taper(*leans), **{f"{side}_mm": mm})
@@ -147,7 +147,7 @@ def cut_plan_corners(document: Document, mm: float, *, rounded: bool) -> Documen
     if before is None:
         raise VolumeError(
             _("A {called} keeps its plan corners: make it a box first, or cut it.").format(
-                called=volume.shape.called
+                called=_(volume.shape.called)
             )
         )
     whole = before.corners == RECTANGLE and not mm

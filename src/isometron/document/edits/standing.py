@@ -160,9 +160,10 @@ def mirror(document: Document, about: int, axis: int = 0) -> Document:
     named = document
     for number, index in enumerate(chosen):
         source = document.volumes[index]
+        bare = source.name.rstrip("0123456789 ") or _("Box")
         twin = replace(
             source,
-            name=free_name(named, f"{source.name.rstrip('0123456789 ') or 'Box'} twin"),
+            name=free_name(named, _("{name} twin").format(name=bare)),
             key=-1 - number,
             like=Mirrored(source.key, key, axis),
             on=None,

@@ -68,7 +68,9 @@ def circle_with(picture: VolumePicture, arc: int) -> int | None:
 
 
 def _circle(document: Document, picture: VolumePicture, circle: DrawnCircle) -> Reading:
-    title = f"{circle.name.capitalize()} of {picture.volume.name}"
+    title = _("{circle} of {name}").format(
+        circle=_(circle.name).capitalize(), name=picture.volume.name
+    )
     rows = [Row(_("true diameter"), 2 * circle.radius_mm, Quantity.MM)]
     ellipse, drawn = circle.ellipse, circle.picture
     if ellipse is None:
@@ -97,8 +99,8 @@ def _circle(document: Document, picture: VolumePicture, circle: DrawnCircle) -> 
     guide = circle.guide(document.kit)
     if guide is not None:
         size = f"{write_number(guide.degree_deg)}° {write_number(guide.long_axis_mm)} mm"
-        words = f"{size}, off {write_mm(guide.error_mm)}"
-        rows.append(Row("guide", words, Quantity.TEXT))
+        words = _("{guide}, off {error}").format(guide=size, error=write_mm(guide.error_mm))
+        rows.append(Row(_("guide"), words, Quantity.TEXT))
     return Reading(title, tuple(rows))
 
 
@@ -116,8 +118,8 @@ def _curve(picture: VolumePicture, arc: int) -> Reading | None:
     if mine.any():
         rows.append(Row(_("on the paper"), length_of(picture.arcs[mine]), Quantity.MM))
     seen = picture.arc_seen[mine]
-    told = "whole" if seen.all() else "hidden" if not seen.any() else _("in part")
-    rows.append(Row("seen", told, Quantity.TEXT))
+    told = _("whole") if seen.all() else _("hidden") if not seen.any() else _("in part")
+    rows.append(Row(_("seen"), told, Quantity.TEXT))
     return Reading(_("Curve of {name}").format(name=picture.volume.name), tuple(rows))
 
 

@@ -19,9 +19,9 @@ from isometron.words import _
 RUNS_TO = {
     "left": _("VP left"),
     "right": _("VP right"),
-    "centre": "VP",
+    "centre": _("VP"),
     "third": _("third point"),
-    "": "parallel",
+    "": _("parallel"),
 }
 
 
@@ -65,11 +65,13 @@ def _reading(eye: Eye, picture: VolumePicture, edge: int) -> Reading:
             Row(_("lies at"), to_level(float(measures.paper_angle_deg[edge])), Quantity.DEG),
             Row(_("runs to"), _runs_to(eye, picture, edge), Quantity.TEXT),
             *place_row(
-                _("near end") if axis != 2 else "foot", picture, near if axis != 2 else first
+                _("near end") if axis != 2 else _("foot"), picture, near if axis != 2 else first
             ),
-            *place_row(_("far end") if axis != 2 else "top", picture, far if axis != 2 else second),
+            *place_row(
+                _("far end") if axis != 2 else _("top"), picture, far if axis != 2 else second
+            ),
             *off_centre(eye, picture, [first, second]),
-            Row("seen", _seen(picture, edge), Quantity.TEXT),
+            Row(_("seen"), _seen(picture, edge), Quantity.TEXT),
         ]
     else:
         rows.append(Row(_("on the paper"), _("reaches behind the eye"), Quantity.TEXT))
@@ -95,7 +97,9 @@ def edge_name(eye: Eye, picture: VolumePicture, edge: int) -> str:
     if not picture.body.boxed or picture.volume.tipped:
         axis = int(picture.body.edge_axes[edge])
         return (
-            _("Sloping edge") if axis < 0 else _("Edge along the {value}").format(value=AXES[axis])
+            _("Sloping edge")
+            if axis < 0
+            else _("Edge along the {value}").format(value=_(AXES[axis]))
         )
     corner = box_near_corner(eye, picture.volume)
     first = int(EDGES[edge, 0])
@@ -133,9 +137,9 @@ def off_centre(eye: Eye, picture: VolumePicture, corners: list[int]) -> list[Row
 def _seen(picture: VolumePicture, edge: int) -> str:
     share = sum(end - start for start, end in picture.visible[edge])
     if share >= 1 - 1e-9:
-        return "whole"
+        return _("whole")
     return (
-        "hidden"
+        _("hidden")
         if share <= 1e-9
         else _("{share} % of it").format(share=write_number(100 * share, 0))
     )

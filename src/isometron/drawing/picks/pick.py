@@ -11,6 +11,7 @@ from isometron.document.document import Document
 from isometron.drawing.scene import Scene, VolumePicture
 from isometron.perspective.eye import Array
 from isometron.perspective.lengths import write_angle, write_length, write_percent
+from isometron.words import _
 
 Value = float | str | tuple[float, float]
 
@@ -38,7 +39,7 @@ class Row(NamedTuple):
             return self.value
         if isinstance(self.value, tuple):
             x, y = (write_length(v, unit, with_unit=False) for v in self.value)
-            return f"{x} right, {y} up"
+            return _("{right} right, {up} up").format(right=x, up=y)
         if self.quantity is Quantity.DEG:
             return write_angle(self.value)
         if self.quantity is Quantity.PERCENT:

@@ -18,10 +18,10 @@ MOST_NAMES = 2
 """More names than this do not fit a line."""
 
 POINT_TITLES = {
-    "left": _("Left vanishing point"),
-    "right": _("Right vanishing point"),
-    "centre": _("Vanishing point"),
-    "third": _("Third point"),
+    "left": _("Left vanishing point of {name}"),
+    "right": _("Right vanishing point of {name}"),
+    "centre": _("Vanishing point of {name}"),
+    "third": _("Third point of {name}"),
 }
 
 
@@ -60,7 +60,7 @@ def _sharing(document: Document, scene: Scene, pick: PointPick) -> Row:
 def _reading(eye: Eye, picture: VolumePicture, family: str) -> Reading:
     directions = directions_of(eye, picture)
     found = next((d for d in directions if d.family == family), None)
-    title = f"{POINT_TITLES.get(family, 'Point')} of {picture.volume.name}"
+    title = POINT_TITLES.get(family, _("Point of {name}")).format(name=picture.volume.name)
     if found is None or found.vanishing.sheet_mm is None:
         return Reading(title, (Row("lies", _("at infinity: lines stay parallel"), Quantity.TEXT),))
     rows = [Row("on the board", found.vanishing.sheet_mm, Quantity.PLACE)]

@@ -33,13 +33,13 @@ NODES, WEIGHTS = np.polynomial.legendre.leggauss(24)
 
 ROLES = {
     "end": said("end circle"),
-    "station": "circle",
+    "station": said("circle"),
     "ring": said("inner circle"),
-    "bore": "bore",
-    "hole": "hole",
-    "section": "section",
-    "mark": "circle",
-    "loop": "circle",
+    "bore": said("bore"),
+    "hole": said("hole"),
+    "section": said("section"),
+    "mark": said("circle"),
+    "loop": said("circle"),
 }
 """What a circle is called, by its role."""
 

@@ -22,13 +22,14 @@ from isometron.framework.circles import (
 from isometron.framework.kinds.kind import RECTANGLE, Holes, Kind, Outline, Sides, Triangles
 from isometron.framework.outlines import rectangle
 from isometron.perspective.eye import Array
+from isometron.words import said
 
 
 @dataclass(frozen=True)
 class Block(Kind):
     """The whole box; with round holes one way through it."""
 
-    word = "box"
+    word = said("box")
 
     @property
     def called(self) -> str:

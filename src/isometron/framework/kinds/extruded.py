@@ -30,7 +30,7 @@ from isometron.framework.kinds.kind import Holes, Kind, Outline, Sides, Triangle
 from isometron.framework.outlines import Ring, mirrored
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
-from isometron.words import _
+from isometron.words import _, said
 
 MOST_WIDTHS = 24
 """More places at which a width is given are no longer judged by eye."""
@@ -53,7 +53,7 @@ class Extruded(Kind):
     widths: tuple[tuple[float, float], ...] = ()
     name: str = "extrusion"
     at: float = 0.0
-    word = "extrusion"
+    word = said("extrusion")
 
     def __post_init__(self) -> None:
         if self.axis not in (0, 1, 2) or not self.rings:

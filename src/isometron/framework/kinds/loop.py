@@ -12,7 +12,7 @@ from isometron.framework.circles import FaceCircle, FacePlane, no_hole
 from isometron.framework.kinds.kind import Holes, Kind, Outline, Sides, Triangles
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
-from isometron.words import _
+from isometron.words import _, said
 
 
 @dataclass(frozen=True)
@@ -24,7 +24,7 @@ class Loop(Kind):
     start_deg: float = 0.0
     sweep_deg: float = 360.0
     shares: tuple[float, ...] = (1.0,)
-    word = "circle"
+    word = said("circle")
 
     def __post_init__(self) -> None:
         if self.axis not in (0, 1, 2) or not math.isfinite(self.start_deg):
@@ -37,7 +37,7 @@ class Loop(Kind):
     @property
     def called(self) -> str:
         """A circle or an arc."""
-        return "circle" if abs(self.sweep_deg) == 360 else "arc"
+        return said("circle") if abs(self.sweep_deg) == 360 else said("arc")
 
     @property
     def axle(self) -> int | None:

@@ -30,7 +30,7 @@ from isometron.framework.kinds.kind import Holes, Kind, Outline, Sides, Triangle
 from isometron.framework.outlines import Knot, Ring
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
-from isometron.words import _
+from isometron.words import _, said
 
 Point = tuple[float, float]
 UP = 2
@@ -44,7 +44,7 @@ class Plan(Kind):
     corners: tuple[Point, ...]
     corner_mm: float = 0.0
     rounded: bool = False
-    word = "prism"
+    word = said("prism")
 
     def __post_init__(self) -> None:
         if not 3 <= len(self.corners) <= MOST_OUTLINE:

@@ -155,11 +155,11 @@ class Turned(Kind):
         """Tyre, rim and hub of a wheel; base and top of others."""
         if self.wheel:
             if circle.role != "ring":
-                return "tyre"
+                return said("tyre")
             rings = [one.radius_mm for one in circles if one.role == "ring"]
-            return "hub" if circle.radius_mm <= min(rings) < max(rings) else "rim"
+            return said("hub") if circle.radius_mm <= min(rings) < max(rings) else said("rim")
         if circle.role == "end":
-            return "base" if circle.height_share < 0.5 else "top"
+            return said("base") if circle.height_share < 0.5 else said("top")
         return circle.called
 
     @property

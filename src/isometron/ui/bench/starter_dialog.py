@@ -112,7 +112,7 @@ class StarterDialog(QDialog):
         self._redraw()
 
     def _field(self, question: Question, room: Room, unit: str) -> NumberField:
-        field = FIELDS[question.kind](question.name, _(question.tip))
+        field = FIELDS[question.kind](_(question.name), _(question.tip))
         field.setObjectName(question.name)
         field.setFixedWidth(104)
         field.room = room

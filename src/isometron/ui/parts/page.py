@@ -12,11 +12,11 @@ from isometron.perspective.errors import IsometronError, VolumeError
 from isometron.ui.parts.card import Shown
 from isometron.ui.parts.fields import LengthField, NumberField
 from isometron.ui.parts.wishes import Edit, Wishes
-from isometron.words import _
+from isometron.words import _, said
 
 P = TypeVar("P", bound=Pick)
 
-SIDES = ("front", "back", "left", "right", "top", "base")
+SIDES = (said("front"), said("back"), said("left"), said("right"), said("top"), said("base"))
 FACE_OF = {"left": 0, "right": 1, "front": 2, "back": 3, "base": 4, "top": 5}
 """Sides of a volume by their words, as faces of its box."""
 

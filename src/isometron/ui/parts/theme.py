@@ -6,7 +6,7 @@ from importlib import resources
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 
 from isometron.drawing.pencils import GRAPHITE, OXBLOOD, PLUM, RUST, TEAL
-from isometron.words import _
+from isometron.words import said
 
 BODY_PT = 10.0
 TITLE_PT = 11.5
@@ -43,7 +43,7 @@ class Room:
 
 
 LIGHT_ROOM = Room(
-    name="light",
+    name=said("light"),
     felt="#26302e",
     felt_line="#33403d",
     card="#f1ebdb",
@@ -60,7 +60,7 @@ LIGHT_ROOM = Room(
     lamp="#ffd95a",
 )
 DARK_ROOM = Room(
-    name="dark",
+    name=said("dark"),
     felt="#171c1b",
     felt_line="#252d2b",
     card="#2b3230",
@@ -122,7 +122,7 @@ def felt_colour(family: str) -> QColor:
 def load_fonts() -> None:
     """Make the shipped type family known to Qt."""
     folder = resources.files("isometron").joinpath("fonts")
-    for face in (_("Regular"), _("Bold"), _("Italic")):
+    for face in ("Regular", "Bold", "Italic"):
         content = folder.joinpath(f"B612-{face}.otf").read_bytes()
         QFontDatabase.addApplicationFontFromData(content)
 
@@ -166,53 +166,47 @@ def palette(room: Room) -> QPalette:
 
 def style_sheet(room: Room) -> str:
     """Qt's style sheet for the bench in a room."""
-    return _(
-        "\n#bench {{ background: {felt}; }}\nQMenuBar {{ background: {bar}; color: "
-        "{ink}; padding: 2px 8px; }}\nQMenuBar::item {{ padding: 4px 10px; "
-        "background: transparent; }}\nQMenuBar::item:selected {{ background: "
-        "{lamp}; color: {dark}; }}\nQMenu {{ background: {card}; color: {ink}; "
-        "border: 1px solid {field_line}; }}\nQMenu::item {{ padding: 5px 26px 5px "
-        "22px; }}\nQMenu::item:selected {{ background: {lamp}; color: {dark}; }}\n"
-        "QMenu::item:disabled {{ color: {soft_ink}; }}\nQMenu::separator {{ height: "
-        "1px; background: {field_line}; margin: 4px 10px; }}\nQToolTip {{ "
-        "background: {card}; color: {ink}; border: 1px solid {field_line}; }}\n"
-        "QLineEdit, QComboBox {{\n  background: {field}; color: {ink}; border: 1px "
-        "solid {field_line};\n  padding: 1px 3px; min-height: 20px; "
-        "selection-background-color: {lamp};\n  selection-color: {dark};\n}}\n"
-        "QLineEdit:focus, QComboBox:focus {{ border: 2px solid {lamp}; padding: 0 "
-        "2px; }}\nQLineEdit:disabled {{ color: {soft_ink}; background: {card}; }}\n"
-        'QLineEdit[wrong="true"] {{ border: 2px solid {serious}; padding: 0 2px; '
-        "}}\nQComboBox::drop-down {{ border: none; width: 16px; }}\nQComboBox "
-        "QAbstractItemView {{ background: {field}; color: {ink};\n  "
-        "selection-background-color: {lamp}; selection-color: {dark}; }}\n"
-        "QPushButton {{\n  background: {field}; color: {ink}; border: 1px solid "
-        "{field_line};\n  padding: 2px 8px; min-height: 20px;\n}}\n"
-        'QPushButton[small="true"] {{ min-height: 18px; padding: 1px 4px; }}\n'
-        'QPushButton[page="true"] {{ border-width: 0 0 2px 0; padding: 1px 1px; '
-        'background: transparent; }}\nQPushButton[page="true"]:checked {{ '
-        "background: {field}; color: {ink};\n  border-color: {lamp}; }}\n"
-        "QPushButton:hover {{ background: {lamp}; color: {dark}; }}\n"
-        "QPushButton:focus {{ border: 2px solid {lamp}; padding: 1px 7px; }}\n"
-        "QPushButton:checked {{ background: {lamp}; color: {dark}; border-color: "
-        "{ink}; }}\nQPushButton:disabled {{ color: {soft_ink}; background: {card}; "
-        "}}\nQScrollBar:vertical {{ background: transparent; width: 8px; }}\n"
-        "QScrollBar::handle:vertical {{ background: {field_line}; min-height: "
-        "24px; }}\nQScrollBar::add-line, QScrollBar::sub-line {{ height: 0; }}\n"
-        "QListView {{ background: {field}; color: {ink}; border: 1px solid "
-        "{field_line};\n  outline: none; }}\nQListView:focus {{ border: 2px solid "
-        '{lamp}; }}\nQAbstractItemView[bare="true"] {{ background: transparent; '
-        'border: none; outline: none; }}\nQLabel[soft="true"] {{ color: {soft_ink}; '
-        '}}\nQLabel[onfelt="true"] {{ color: {felt_ink}; }}\n'
-    ).format(
-        felt=room.felt,
-        bar=room.bar,
-        ink=room.ink,
-        lamp=room.lamp,
-        dark=DARK,
-        card=room.card,
-        field_line=room.field_line,
-        soft_ink=room.soft_ink,
-        field=room.field,
-        serious=SERIOUS,
-        felt_ink=room.felt_ink,
-    )
+    return f"""
+#bench {{ background: {room.felt}; }}
+QMenuBar {{ background: {room.bar}; color: {room.ink}; padding: 2px 8px; }}
+QMenuBar::item {{ padding: 4px 10px; background: transparent; }}
+QMenuBar::item:selected {{ background: {room.lamp}; color: {DARK}; }}
+QMenu {{ background: {room.card}; color: {room.ink}; border: 1px solid {room.field_line}; }}
+QMenu::item {{ padding: 5px 26px 5px 22px; }}
+QMenu::item:selected {{ background: {room.lamp}; color: {DARK}; }}
+QMenu::item:disabled {{ color: {room.soft_ink}; }}
+QMenu::separator {{ height: 1px; background: {room.field_line}; margin: 4px 10px; }}
+QToolTip {{ background: {room.card}; color: {room.ink}; border: 1px solid {room.field_line}; }}
+QLineEdit, QComboBox {{
+  background: {room.field}; color: {room.ink}; border: 1px solid {room.field_line};
+  padding: 1px 3px; min-height: 20px; selection-background-color: {room.lamp};
+  selection-color: {DARK};
+}}
+QLineEdit:focus, QComboBox:focus {{ border: 2px solid {room.lamp}; padding: 0 2px; }}
+QLineEdit:disabled {{ color: {room.soft_ink}; background: {room.card}; }}
+QLineEdit[wrong="true"] {{ border: 2px solid {SERIOUS}; padding: 0 2px; }}
+QComboBox::drop-down {{ border: none; width: 16px; }}
+QComboBox QAbstractItemView {{ background: {room.field}; color: {room.ink};
+  selection-background-color: {room.lamp}; selection-color: {DARK}; }}
+QPushButton {{
+  background: {room.field}; color: {room.ink}; border: 1px solid {room.field_line};
+  padding: 2px 8px; min-height: 20px;
+}}
+QPushButton[small="true"] {{ min-height: 18px; padding: 1px 4px; }}
+QPushButton[page="true"] {{ border-width: 0 0 2px 0; padding: 1px 1px; background: transparent; }}
+QPushButton[page="true"]:checked {{ background: {room.field}; color: {room.ink};
+  border-color: {room.lamp}; }}
+QPushButton:hover {{ background: {room.lamp}; color: {DARK}; }}
+QPushButton:focus {{ border: 2px solid {room.lamp}; padding: 1px 7px; }}
+QPushButton:checked {{ background: {room.lamp}; color: {DARK}; border-color: {room.ink}; }}
+QPushButton:disabled {{ color: {room.soft_ink}; background: {room.card}; }}
+QScrollBar:vertical {{ background: transparent; width: 8px; }}
+QScrollBar::handle:vertical {{ background: {room.field_line}; min-height: 24px; }}
+QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; }}
+QListView {{ background: {room.field}; color: {room.ink}; border: 1px solid {room.field_line};
+  outline: none; }}
+QListView:focus {{ border: 2px solid {room.lamp}; }}
+QAbstractItemView[bare="true"] {{ background: transparent; border: none; outline: none; }}
+QLabel[soft="true"] {{ color: {room.soft_ink}; }}
+QLabel[onfelt="true"] {{ color: {room.felt_ink}; }}
+"""

@@ -95,7 +95,7 @@ class RoundsCard(PagedCard):
         document, volume = shown.document, shown.document.volume
         unit = UNIT_WORDS[document.choices.unit]
         told = _("in {unit}").format(unit=unit)
-        self.note.setText(told if volume is None else f"{volume.called}, {unit}")
+        self.note.setText(told if volume is None else f"{_(volume.called)}, {unit}")
         list_anew(self.volume, [(v.name, i) for i, v in enumerate(document.volumes)])
         self.volume.setEnabled(bool(document.volumes))
         self.volume.setCurrentIndex(-1 if document.selected is None else document.selected)

@@ -29,7 +29,7 @@ def _circles(shown: Shown) -> Items:
     if shown.document.selected is None:
         return []
     circles = circles_of(shown.scene, shown.document.selected)
-    return [(f"{circle.name} {circle.number + 1}", circle.number) for circle in circles]
+    return [(f"{_(circle.name)} {circle.number + 1}", circle.number) for circle in circles]
 
 
 def _in_work(shown: Shown) -> int | None:

@@ -331,7 +331,7 @@ def _paint_switch(
 
 def about(volume: Volume) -> str:
     """What a volume is, in a sentence."""
-    words = [f"{volume.name}: {volume.called}"]
+    words = [f"{volume.name}: {_(volume.called)}"]
     words += [_("in {group}").format(group=volume.group)] if volume.group else []
     words += [_("stands on another")] if volume.on is not None else []
     words += [_("follows its source")] if volume.like is not None else []

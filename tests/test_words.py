@@ -1,0 +1,74 @@
+"""Every word a person reads goes through one door, and the catalogue for translators is whole."""
+
+import ast
+import json
+import re
+import subprocess
+import sys
+from pathlib import Path
+
+ROOT = Path(__file__).parents[1]
+SOURCE = ROOT / "src" / "isometron"
+WORDY = re.compile(r"[a-z“”’]{2,}[,;:.]? +[“A-Za-z(]{2,}.*[.…:]$|^[A-Z][^.]* [a-z]+ .*[.…]$")
+"""A literal that reads like a sentence."""
+
+NO_WORDS = {
+    "cli.py",  # the parser's own usage line
+    "files/codec.py",  # slips of whoever writes a form, never of a person
+    "files/sheet_form.py",  # the published schema is in one language
+    "files/sheet_checker.py",  # made from it
+    "ui/parts/theme.py",  # a style sheet
+    "ui/board/frame.py",  # the same
+    "ui/cards/building/follow_page.py",  # the same
+}
+
+
+def literals(tree):
+    """Text and line of every literal that is neither a docstring nor inside a door."""
+    parents = {child: node for node in ast.walk(tree) for child in ast.iter_child_nodes(node)}
+    for node in ast.walk(tree):
+        if isinstance(node, ast.JoinedStr):
+            text = "".join(getattr(part, "value", "") if isinstance(part, ast.Constant) else "x"
+                           for part in node.values)  # fmt: skip
+        elif isinstance(node, ast.Constant) and isinstance(node.value, str):
+            text = node.value
+        else:
+            continue
+        up, hidden = node, False
+        while up in parents and not hidden:
+            before, up = up, parents[up]
+            door = isinstance(up, ast.Call) and getattr(up.func, "id", "") in ("_", "many", "said")
+            hidden = isinstance(up, ast.Expr) or (door and before in up.args)
+        if not hidden:
+            yield node.lineno, text
+
+
+def test_no_sentence_stands_outside_the_door():
+    found = [
+        f"{path.relative_to(SOURCE)}:{line} {text}"
+        for path in SOURCE.rglob("*.py")
+        if str(path.relative_to(SOURCE)) not in NO_WORDS
+        for line, text in literals(ast.parse(path.read_text()))
+        if WORDY.search(text)
+    ]
+    assert found == []
+
+
+def test_in_another_language_nothing_is_left_to_read(tmp_path):
+    """Windows, tips, readings, remarks, steps and help in a made-up language: every word comes from
+    the catalogue, and what is kept in files stays as it is."""
+    done = subprocess.run(
+        [sys.executable, ROOT / "tests" / "in_another_language.py", tmp_path],
+        capture_output=True, text=True, timeout=300, check=False,
+    )  # fmt: skip
+    assert done.returncode == 0, done.stderr[-2000:]
+    told = json.loads(done.stdout)
+    assert told["readable"] == {} and told["unknown"] == []
+
+
+def test_the_catalogue_is_written_for_translators(tmp_path):
+    out = tmp_path / "isometron.pot"
+    subprocess.run([sys.executable, ROOT / "tools" / "words.py", out], check=True)
+    text = out.read_text()
+    assert 'msgid "Lay down a near edge"' in text and "msgid_plural" in text
+    assert text.count("msgid ") > 800

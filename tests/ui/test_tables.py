@@ -1,0 +1,116 @@
+"""Adding a format, tab, layer, handle or command is one entry in its table: a throw-away one of
+each shows up everywhere the table is read."""
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QColor
+from PyQt6.QtTest import QTest
+
+from isometron.cli import main
+from isometron.drawing.layers import LAYERS, Depends, Layer
+from isometron.drawing.pencils import Pencil
+from isometron.files.dxf import dxf_of
+from isometron.files.formats import DRAWING, Format
+from isometron.files.sheet_file import sample_sheet, write_sheet
+from isometron.files.svg import svg_of
+from isometron.ui.bench.commands import COMMANDS, Command
+from isometron.ui.bench.help_pages import keys_page
+from isometron.ui.bench.tab_table import TABS, Tab
+from isometron.ui.board.handles.handle import Handle
+from isometron.ui.board.handles.table import KINDS, Kind
+from isometron.ui.parts.card import EditCard
+
+
+@pytest.fixture
+def added():
+    """Adds entries to tables, and takes them out again."""
+    done = []
+
+    def add(table, entry):
+        table.append(entry)
+        done.append((table, entry))
+
+    yield add
+    for table, entry in done:
+        table.remove(entry)
+
+
+def test_a_format_is_in_dialogs_help_and_on_the_command_line(added, desk, tmp_path, capsys):
+    added(DRAWING.formats, Format(".dots", "Dots", lambda document, asked: b"dots"))
+    at = desk()
+    at.answers.draws = tmp_path / "case.dots"
+    at.run("Draw to a file…")
+    assert (tmp_path / "case.dots").read_bytes() == b"dots"
+    assert "Dots (*.dots)" in DRAWING.filters and "Dots" in keys_page(COMMANDS)
+    sheet = tmp_path / "case.isometron"
+    write_sheet(sample_sheet(), sheet)
+    assert main(["draw", str(sheet), "-o", str(tmp_path / "other.dots")]) == 0
+    assert (tmp_path / "other.dots").read_bytes() == b"dots"
+    assert main(["draw", str(sheet), "-o", str(tmp_path / "x.odd")]) == 2
+    assert ".dots" in capsys.readouterr().err
+
+
+def test_a_tab_stands_on_the_rail_and_is_opened(added, desk):
+    class Notes(EditCard):
+        told = None
+
+        def show_document(self, shown):
+            self.told = shown.document
+
+    added(TABS, Tab("notes", "Notes", "Notes on the sheet.", lambda wishes: Notes(wishes, "Notes")))
+    at = desk()
+    last = at.bench.rail.tabRect(at.bench.rail.count() - 1).center()
+    QTest.mouseClick(at.bench.rail, Qt.MouseButton.LeftButton, pos=last)
+    at.settle()
+    assert isinstance(at.bench.open_card, Notes) and at.bench.open_card.told == at.document
+
+
+def test_a_layer_is_on_the_board_and_in_every_drawing(added, desk):
+    upright = np.array([[210.0, 20.0, 210.0, 60.0]])
+    plumb = Layer(
+        "plumb line",
+        Pencil("#ff00aa", 1.0),
+        Depends.EYE,
+        lambda given: (upright, np.empty((0, 3, 3))),
+    )
+    added(LAYERS, plumb)
+    at = desk()
+    place = at.board.view.point((210.0, 40.0)).toPoint()
+    assert QColor(at.board.grab().toImage().pixel(place)).name() == "#ff00aa"
+    assert b"plumb-line" in svg_of(at.document) and b"plumb line" in dxf_of(at.document)
+
+
+def test_a_handle_is_on_the_board_told_and_in_the_help(added, desk):
+    def finds(document, scene):
+        at = (30.0, 30.0)
+        return [Handle("peg", "Peg", at, lambda d, to: d, "all stays", lambda d, s: "3 cm")]
+
+    added(KINDS, Kind(40, "Pegs", "everything stays", finds))
+    at = desk()
+    assert at.handle("peg").place == (30.0, 30.0)
+    QTest.mouseMove(at.board, at.place("peg"))
+    at.settle()
+    assert at.board.plate.text() == "Peg: all stays." and "Pegs" in keys_page(COMMANDS)
+
+
+def test_a_command_is_in_its_menu_with_its_key_and_in_the_help(added, desk):
+    done = []
+    menu = COMMANDS[0].menu
+    added(COMMANDS, Command("wink", menu, "Wink", "Wink once.", done.append, ("Ctrl+Alt+W",)))
+    at = desk()
+    action = next(a for c, a in at.bench.actions_of if c.key == "wink")
+    assert action.shortcut().toString() == "Ctrl+Alt+W"
+    at.run("Wink")
+    assert done == [at.bench] and "Ctrl+Alt+W" in keys_page(COMMANDS)
+
+
+def test_two_windows_live_in_one_process_each_with_its_own_room_and_sheet(desk):
+    one, other = desk(), desk(sample_sheet("supply crawler"))
+    one.run("Dark room")
+    assert (one.bench.room.name, other.bench.room.name) == ("dark", "light")
+    felts = [d.bench.grab().toImage().pixelColor(3, 300).name() for d in (one, other)]
+    assert felts[0] != felts[1]
+    one.run("Make it a cube")
+    assert other.document == sample_sheet("supply crawler")
+    assert one.bench.session.undo_name and not other.bench.session.undo_name
