@@ -31,7 +31,6 @@ from PyQt6.QtWidgets import QApplication, QWidget
 
 from crowds import crowd, stations
 from isometron.document.document import Document
-from isometron.drawing.pencils import PENCILS
 from isometron.drawing.scene import scene_of
 from isometron.drawing.strokes import sheet_strokes
 from isometron.files.sheet_file import sample_sheet, write_sheet
@@ -154,7 +153,7 @@ class Plain:
         self.target = QPixmap(board.size())
         self.layers = []
         for strokes in sheet_strokes(session.document, session.scene):
-            pen = pen_of(PENCILS[strokes.role], 3.6)
+            pen = pen_of(strokes.layer.pencil, 3.6)
             lines = [QLineF(*ends) for ends in board.view.to_device(strokes.lines).tolist()]
             self.layers.append((pen, lines, path_of(board.view, strokes.arcs)))
         sheet = session.document.sheet
@@ -255,7 +254,7 @@ def radius_of_sixty(rounds: int) -> Figures:
     card.open_page(3)
     felt.bench.settle()
     QApplication.processEvents()
-    pad = card.page(3).pad
+    pad = card.page(3)["pad"]
     felt.settle()
     return felt.drag(pad, pad.at(pad.points()[20]), QPointF(2, 0), rounds)
 

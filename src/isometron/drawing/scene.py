@@ -190,6 +190,17 @@ class VolumePicture:
         return self._parts(self.pieces.item[: len(self.lines)], len(self.edges), 0)
 
     @cached_property
+    def seen_corners(self) -> Indices:
+        """(c,) corners at which a seen part of an edge ends."""
+        seen = set()
+        for (first, second), spans in zip(self.edges.tolist(), self.visible, strict=True):
+            if spans and spans[0][0] <= 0:
+                seen.add(first)
+            if spans and spans[-1][1] >= 1:
+                seen.add(second)
+        return np.array(sorted(seen), dtype=np.intp)
+
+    @cached_property
     def visible_marks(self) -> tuple[tuple[Span, ...], ...]:
         """For each mark line the parts that are seen, as fractions of its true length."""
         edges, lines = len(self.figure.body.edges), len(self.figure.starts)

@@ -1,8 +1,10 @@
 """Volumes: true size, place, turn and shape, and their corners in the world."""
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
+from typing import Any, TypeVar
 
 import numpy as np
 
@@ -28,6 +30,10 @@ SMALLEST_MM = 0.01
 
 LONGEST_NAME = 60
 """Longer names fit no list."""
+
+T = TypeVar("T")
+MOST_KEPT = 64
+"""Of one volume no more is kept than this: the directions of a drag differ at every move."""
 
 Counts = tuple[Count | None, Count | None, Count | None]
 UNCOUNTED: Counts = (None, None, None)
@@ -185,8 +191,27 @@ class Volume:
         """Points (p, 3) world mm whose hull holds it: its corners, and round its bends."""
         return self._enclosing
 
+    @cached_property
+    def worked_out(self) -> dict[tuple[str, bytes], Any]:
+        """What others have worked out of it, by what and along which direction. A volume never
+        changes, so it stays true; at MOST_KEPT it is begun anew."""
+        return {}
+
+    def kept(self, what: str, direction: Array, work: Callable[[], T]) -> T:
+        """Something about it along a direction, worked out once."""
+        known, key = self.worked_out, (what, direction.tobytes())
+        if key not in known:
+            if len(known) >= MOST_KEPT:
+                known.clear()
+            known[key] = work()
+        found: T = known[key]
+        return found
+
     def reach_along(self, direction: Array) -> tuple[float, float]:
         """Least and greatest place (mm) of it along a unit world direction (3,), exactly."""
+        return self.kept("reach", direction, lambda: self._reach_along(direction))
+
+    def _reach_along(self, direction: Array) -> tuple[float, float]:
         place, axes = self.pose
         low, high = self.bare.reach_along(axes @ direction)
         base = float(place @ direction)

@@ -28,7 +28,7 @@ from isometron.remarks.limits import (
     OFF_SQUARE,
     SQUARE_WITHIN,
 )
-from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule
+from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule, rule_of_one
 from isometron.words import _
 
 Place = tuple[float, float]
@@ -153,7 +153,7 @@ def _related(look: Look, first: int, second: int) -> bool:
     return any(hangs)
 
 
-@rule
+@rule_of_one
 def square_off_square(look: Look) -> list[Remark]:
     """A face that is truly square reads more than 15 % off because of where it stands.
 
@@ -233,7 +233,7 @@ def _ratio(ring: Array) -> float:
     return float(math.dist(middles[0], middles[2]) / max(math.dist(middles[1], middles[3]), 1e-12))
 
 
-@rule
+@rule_of_one
 def off_the_sheet(look: Look) -> list[Remark]:
     """Part of the drawing falls off the paper."""
     sheet = look.document.sheet
@@ -291,21 +291,19 @@ def coincidence(look: Look) -> list[Remark]:
 
 
 def _corners_together(look: Look) -> list[Remark]:
-    places, worlds, owners = [], [], []
-    for index, picture in look.volumes():
-        for corner in _seen_corners(picture):
-            places.append(picture.sheet[corner])
-            worlds.append(picture.world[corner])
-            owners.append(index)
-    if len(places) < 2:
+    volumes = look.volumes()
+    if not volumes:
         return []
-    sheet, world, owner = np.array(places), np.array(worlds), np.array(owners)
+    sheet = np.concatenate([p.sheet[p.seen_corners] for _index, p in volumes])
+    world = np.concatenate([p.world[p.seen_corners] for _index, p in volumes])
+    owner = np.repeat([i for i, _p in volumes], [len(p.seen_corners) for _index, p in volumes])
     order = np.argsort(sheet[:, 0], kind="stable")
     sheet, world, owner = sheet[order], world[order], owner[order]
     last = np.searchsorted(sheet[:, 0], sheet[:, 0] + COINCIDE_MM, side="right")
     found, told = [], set()
-    for a, end in enumerate(last.tolist()):
-        for b in range(a + 1, end):
+    count = np.arange(1, len(sheet) + 1)
+    for a in np.flatnonzero(last > count).tolist():
+        for b in range(a + 1, int(last[a])):
             pair = frozenset((int(owner[a]), int(owner[b])))
             apart = math.dist(world[a], world[b])
             off = math.dist(sheet[a], sheet[b])
@@ -313,17 +311,6 @@ def _corners_together(look: Look) -> list[Remark]:
                 told.add(pair)
                 found.append(_together(look, "corner", sorted(pair), off, sheet[a]))
     return found
-
-
-def _seen_corners(picture: VolumePicture) -> list[int]:
-    """Corners at which a seen part of an edge ends."""
-    seen = set()
-    for (a, b), spans in zip(picture.edges.tolist(), picture.visible, strict=True):
-        if spans and spans[0][0] <= 0:
-            seen.add(a)
-        if spans and spans[-1][1] >= 1:
-            seen.add(b)
-    return sorted(seen)
 
 
 def _edges_together(look: Look) -> list[Remark]:

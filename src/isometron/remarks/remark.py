@@ -67,6 +67,8 @@ class Look:
 
     document: Document
     scene: Scene
+    only: int | None = None
+    """The one volume to look at; all of them without it."""
 
     @property
     def eye(self) -> Eye:
@@ -75,11 +77,9 @@ class Look:
 
     def volumes(self) -> list[tuple[int, VolumePicture]]:
         """Number and picture of each volume that is shown and no ghost."""
-        return [
-            (i, p)
-            for i, p in enumerate(self.scene.pictures)
-            if p.volume.shown and not p.volume.ghost
-        ]
+        every = enumerate(self.scene.pictures)
+        some = every if self.only is None else [(self.only, self.scene.pictures[self.only])]
+        return [(i, p) for i, p in some if p.volume.shown and not p.volume.ghost]
 
     def cornered(self) -> list[tuple[int, VolumePicture]]:
         """Those volumes that have corners."""
@@ -98,3 +98,14 @@ def rule(function: Rule) -> Rule:
     """Makes a function one of the rules; its name is the rule's name in reports."""
     RULES[function.__name__] = function
     return function
+
+
+OF_ONE: set[str] = set()
+"""Rules that look at one volume at a time: what they say of it stands while its picture does."""
+
+
+def rule_of_one(function: Rule) -> Rule:
+    """Makes a function a rule that says of each volume what it would say if it stood alone; asked
+    of one volume it looks at `Look.only`."""
+    OF_ONE.add(function.__name__)
+    return rule(function)

@@ -19,7 +19,7 @@ from isometron.remarks.limits import (
     ONE_AXLE_DEG,
     ROUND_ELLIPSE_DEG,
 )
-from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule
+from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule, rule_of_one
 from isometron.words import _
 
 AROUND = np.linspace(0.0, 360.0, 72, endpoint=False)
@@ -41,7 +41,7 @@ def _named(look: Look, circle: DrawnCircle) -> str:
     )
 
 
-@rule
+@rule_of_one
 def thin_or_open_ellipse(look: Look) -> list[Remark]:
     """An ellipse so thin that it is drawn as a line, or so open that it is drawn as a circle."""
     found: dict[tuple[int, bool], tuple[float, DrawnCircle]] = {}
@@ -151,7 +151,7 @@ def _disagreement(look: Look, first: DrawnCircle, second: DrawnCircle) -> Remark
     )
 
 
-@rule
+@rule_of_one
 def minor_axis_off_axle(look: Look) -> list[Remark]:
     """The rule of the minor axis costs more than a hand can draw. Of each volume the worst."""
     worst: dict[int, tuple[float, DrawnCircle]] = {}
@@ -181,7 +181,7 @@ def minor_axis_off_axle(look: Look) -> list[Remark]:
     ]
 
 
-@rule
+@rule_of_one
 def circle_outside_the_cone(look: Look) -> list[Remark]:
     """A circle leaves the cone of vision: its ellipse looks stretched."""
     half = look.document.choices.cone_deg / 2
@@ -211,7 +211,7 @@ def circle_outside_the_cone(look: Look) -> list[Remark]:
     ]
 
 
-@rule
+@rule_of_one
 def circle_beside_the_eye(look: Look) -> list[Remark]:
     """A circle reaches the eye's own plane: its picture is no ellipse."""
     found = {}
@@ -272,7 +272,7 @@ def no_guide_fits(look: Look) -> list[Remark]:
     ]
 
 
-@rule
+@rule_of_one
 def wheel_off_the_ground(look: Look) -> list[Remark]:
     """A wheel with a level axle hangs above the ground, or sinks into it."""
     found = []

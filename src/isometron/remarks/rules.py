@@ -35,12 +35,12 @@ from isometron.remarks.limits import (
     RIGHT_ANGLE_DEG,
     STATIC_WITHIN_DEG,
 )
-from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule
+from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule, rule_of_one
 from isometron.remarks.stepping_back import step_back_until
 from isometron.words import _
 
 
-@rule
+@rule_of_one
 def outside_the_cone(look: Look) -> list[Remark]:
     """A volume reaches out of the cone of vision and is drawn stretched."""
     half = look.document.choices.cone_deg / 2
@@ -83,7 +83,7 @@ def outside_the_cone(look: Look) -> list[Remark]:
     return found
 
 
-@rule
+@rule_of_one
 def near_corner_too_sharp(look: Look) -> list[Remark]:
     """The near ground corner is drawn sharper than a right angle: no box corner looks like that."""
 
@@ -117,7 +117,7 @@ def near_corner_too_sharp(look: Look) -> list[Remark]:
     return found
 
 
-@rule
+@rule_of_one
 def points_too_close(look: Look) -> list[Remark]:
     """The two vanishing points on the eye level are too close for the height of the drawing."""
 
@@ -160,7 +160,7 @@ def points_too_close(look: Look) -> list[Remark]:
     return found
 
 
-@rule
+@rule_of_one
 def static_turn(look: Look) -> list[Remark]:
     """Turned exactly 45°: both sides foreshorten alike and the view goes static."""
     found = []
@@ -196,7 +196,7 @@ def static_turn(look: Look) -> list[Remark]:
     return found
 
 
-@rule
+@rule_of_one
 def edge_along_eye_level(look: Look) -> list[Remark]:
     """A level edge lies exactly along the eye level: top and side read as one line."""
     level = eye_level(look.eye)
@@ -237,7 +237,7 @@ def edge_along_eye_level(look: Look) -> list[Remark]:
     return found
 
 
-@rule
+@rule_of_one
 def face_edge_on(look: Look) -> list[Remark]:
     """An upright face is seen edge-on. (A level one has its edges along the eye level.)"""
     found = []

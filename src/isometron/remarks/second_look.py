@@ -4,11 +4,11 @@ import time
 from collections.abc import Iterator
 
 from isometron.document.document import Document
-from isometron.drawing.scene import Scene
+from isometron.drawing.scene import Scene, VolumePicture
 from isometron.remarks import framework_rules as _framework_rules  # fills RULES
 from isometron.remarks import round_rules as _round_rules  # fills RULES
 from isometron.remarks import rules as _rules  # fills RULES
-from isometron.remarks.remark import RULES, Look, Remark
+from isometron.remarks.remark import OF_ONE, RULES, Look, Remark
 
 __all__ = ["SecondLook", "second_look"]
 FILLED = (_rules, _framework_rules, _round_rules)
@@ -35,18 +35,35 @@ def _in_order(document: Document, remarks: list[Remark]) -> list[Remark]:
 
 
 class SecondLook:
-    """A second look that can be interrupted. `remarks` are those of the last one that came to its
-    end."""
+    """A second look that can be interrupted, and that looks again only at volumes whose picture is
+    another one. `remarks` are those of the last look that came to its end."""
 
     def __init__(self) -> None:
         self.remarks: list[Remark] = []
+        self._known: dict[int, tuple[VolumePicture, dict[str, list[Remark]]]] = {}
+        self._for: object = None
 
     def steps(self, document: Document, scene: Scene) -> Iterator[None]:
-        """Look at a document, a rule to a step."""
-        look, found = Look(document, scene), []
-        for rule in RULES.values():
-            found += rule(look)
-            yield
+        """Look at a document, a volume or a rule to a step."""
+        depends = (document.sheet, document.choices, document.kit)
+        if depends != self._for:
+            self._known, self._for = {}, depends
+        for index, picture in enumerate(scene.pictures):
+            known = self._known.get(index)
+            if known is None or known[0] is not picture:
+                alone = Look(document, scene, index)
+                said = {name: RULES[name](alone) for name in OF_ONE}
+                self._known[index] = (picture, {name: told for name, told in said.items() if told})
+                yield
+        count, look = len(scene.pictures), Look(document, scene)
+        found: list[Remark] = []
+        for name, rule in RULES.items():
+            if name in OF_ONE:
+                for index in range(count):
+                    found += self._known[index][1].get(name, ())
+            else:
+                found += rule(look)
+                yield
         self.remarks = _in_order(document, found)
 
     def work(self, steps: Iterator[None], ms: float) -> bool:

@@ -406,25 +406,29 @@ def test_a_snap_is_the_target_nearest_on_the_paper_and_within_reach(mm, axis, x,
     off = np.hypot(*(drawn.sheet[1:] - drawn.sheet[0]).T)
     truly_close = set(np.argsort(np.abs(np.array(places) - mm), kind="stable")[:8].tolist())
     reachable = [i for i in truly_close if off[i] <= 2.0]
-    found = snapping.nearest(eye(), start, along, mm, targets)
+    found = snapping.nearest(eye(), start, along, mm, snapping.Stops.of(targets))
     if not reachable:
         assert found is None
     else:
         assert off[int(found.words)] == pytest.approx(min(off[i] for i in reachable))
 
 
+def told(stops):
+    return [snapping.Target(mm, say()) for mm, say in zip(stops.mm, stops.words, strict=True)]
+
+
 @given(st.floats(0.2, 3.0), st.sampled_from([0, 1]))
 def test_what_a_face_snaps_to_lies_exactly_in_line(height, axis):
     other = case(name="Other", height_mm=180.0 * height, x_mm=-700.0, yaw_deg=75.0, key=1)
     document = sheet(case(), other)
-    for target in snapping.targets_along(document, [0], np.array([0.0, 0.0, 1.0])):
+    for target in told(snapping.stops_along(document, [0], np.array([0.0, 0.0, 1.0]))):
         if target.words == "in line with Other":
             assert min(abs(target.mm - z) for z in other.world()[:, 2]) < 1e-6
         if target.words == "half of Other":
             assert target.mm == pytest.approx(1000.0 + 90.0 * height)
     marked = replace(other, marks=(Mark("edge", 8, 0, (0.25,)),))
     divided = replace(document, volumes=(case(), marked))
-    found = snapping.targets_along(divided, [0], np.array([0.0, 0.0, 1.0]))
+    found = told(snapping.stops_along(divided, [0], np.array([0.0, 0.0, 1.0])))
     marks = [t.mm for t in found if t.words == "division of Other"]
     assert marks == pytest.approx([1000.0 + 45.0 * height] * len(marks)) and marks
 

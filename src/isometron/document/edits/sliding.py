@@ -6,7 +6,14 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import chosen_volumes, in_work
-from isometron.document.edits.snapping import Target, nearest, targets_along, whole_modules
+from isometron.document.edits.snapping import (
+    NOWHERE,
+    Stops,
+    Target,
+    nearest,
+    stops_along,
+    whole_modules,
+)
 from isometron.document.edits.volume_edits import true_length_to
 from isometron.document.near_edge import drawn_place, near_edge_world
 from isometron.framework.bodies.cuts import Cut
@@ -40,7 +47,7 @@ class FaceGrip:
     positive: bool
     cut: int | None
     held: Array
-    targets: tuple[Target, ...] = ()
+    targets: Stops = NOWHERE
 
 
 def grip_face(document: Document, index: int, face: int, place_mm: Point) -> FaceGrip:
@@ -60,11 +67,12 @@ def grip_face(document: Document, index: int, face: int, place_mm: Point) -> Fac
     held = _held(document, volume, face, place_mm)
     outward = volume.pose[1][axis] * (1.0 if positive else -1.0)
     base, side = float(held @ outward), volume.sides[axis]
-    stops = [Target(t.mm - base, t.words) for t in targets_along(document, [index], outward)]
+    there = stops_along(document, [index], outward)
+    stops = Stops(there.mm - base, there.words)
     if cut is None:
-        stops += [Target(mm - side, words) for mm, words in whole_modules(document, 3 * side)]
-        stops += [Target(0.0, _("as it was"))]
-    return FaceGrip(index, axis, positive, cut, held, tuple(stops))
+        own = [Target(mm - side, words) for mm, words in whole_modules(document, 3 * side)]
+        stops = stops + Stops.of([*own, Target(0.0, _("as it was"))])
+    return FaceGrip(index, axis, positive, cut, held, stops)
 
 
 def _cut_with(volume: Volume, axis: int, at: float, *, positive: bool) -> int:
@@ -162,13 +170,10 @@ def _stop(
 ) -> Target | None:
     """Where the low or high side of a volume, moved by `run`, comes near a target: the distance to
     move along a direction so that it lies there."""
-    targets = targets_along(document, document.chosen, along)
-    stops = [
-        Target(target.mm - end, target.words)
-        for target in targets
-        for end in volume.reach_along(along)
-    ]
-    return nearest(document.eye, held, along, float(run @ along), stops)
+    stops = stops_along(document, document.chosen, along)
+    low, high = volume.reach_along(along)
+    either = Stops(np.concatenate([stops.mm - low, stops.mm - high]), stops.words)
+    return nearest(document.eye, held, along, float(run @ along), either)
 
 
 def lift(document: Document, held: Array, place_mm: Point, *, snap: bool = True) -> Slid:

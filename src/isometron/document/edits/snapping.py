@@ -1,14 +1,16 @@
 """Snapping: places that a face or a volume being slid is drawn to, and the words for them."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 
 from isometron.document.document import Document
+from isometron.framework.volume import Volume
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import project
-from isometron.words import _
+from isometron.words import _, said
 
 SNAP_MM = 2.0
 """On the paper, a target this near draws the face to it: four times the hand's own precision."""
@@ -16,7 +18,7 @@ SNAP_MM = 2.0
 CLOSE = 8
 """Of all targets this many, the truly nearest, are looked at on the paper."""
 
-FRACTIONS = ((0.25, "¼"), (1 / 3, "⅓"), (0.5, "half"), (2 / 3, "⅔"), (0.75, "¾"))
+FRACTIONS = ((0.25, "¼"), (1 / 3, "⅓"), (0.5, said("half")), (2 / 3, "⅔"), (0.75, "¾"))
 
 
 @dataclass(frozen=True)
@@ -27,30 +29,67 @@ class Target:
     words: str
 
 
-def targets_along(document: Document, moving: Iterable[int], along: Array) -> list[Target]:
+Words = Callable[[], str]
+
+
+@dataclass(frozen=True, eq=False)
+class Stops:
+    """Places (n,) mm along a direction worth stopping at, and what lies at each, told when asked.
+
+    `words` begins anew where it is shorter than `mm`: the low and the high side of a volume stop at
+    the same things.
+    """
+
+    mm: Array
+    words: Sequence[Words]
+
+    @classmethod
+    def of(cls, targets: Iterable[Target]) -> "Stops":
+        """Some targets."""
+        some = list(targets)
+        told: list[Words] = [lambda words=one.words: words for one in some]  # type: ignore[misc]
+        return cls(np.array([one.mm for one in some]), told)
+
+    def __add__(self, other: "Stops") -> "Stops":
+        return Stops(np.concatenate([self.mm, other.mm]), [*self.words, *other.words])
+
+
+NOWHERE = Stops(np.empty(0), ())
+ON_THE_GROUND = Stops(np.zeros(1), [lambda: _("on the ground")])
+
+
+def stops_along(document: Document, moving: Iterable[int], along: Array) -> Stops:
     """Every place worth stopping at along a unit world direction: corners of the other shown
     volumes, fractions of their extent, their division marks, and the ground."""
     still = set(range(len(document.volumes))) - set(moving)
-    found = [Target(0.0, _("on the ground"))] if abs(along[2]) > 1 - 1e-12 else []
+    found = [ON_THE_GROUND] if abs(along[2]) > 1 - 1e-12 else []
     for i in sorted(still):
         volume = document.volumes[i]
-        if not volume.shown:
-            continue
-        low, high = volume.reach_along(along)
-        ends = np.append(volume.world() @ along, (low, high))
-        in_line = _("in line with {name}").format(name=volume.name)
-        found += [Target(v, in_line) for v in np.unique(np.round(ends, 9)).tolist()]
-        found += [
-            Target(low + share * (high - low), f"{name} of {volume.name}")
-            for share, name in FRACTIONS
-        ]
-        if volume.marks:
-            place, axes = volume.pose
-            for at in volume.drawn_marks.starts @ axes + place:
-                found.append(
-                    Target(float(at @ along), _("division of {name}").format(name=volume.name))
-                )
-    return found
+        if volume.shown:
+            found.append(volume.kept("stops", along, partial(_stops_of, volume, along)))
+    return Stops(
+        np.concatenate([np.empty(0), *(one.mm for one in found)]),
+        [words for one in found for words in one.words],
+    )
+
+
+def _stops_of(volume: Volume, along: Array) -> Stops:
+    low, high = volume.reach_along(along)
+    ends = np.unique(np.round(np.append(volume.world() @ along, (low, high)), 9))
+    words: list[Words] = [
+        lambda: _("in line with {name}").format(name=volume.name) for _end in ends.tolist()
+    ]
+    places = [*ends.tolist(), *(low + share * (high - low) for share, _name in FRACTIONS)]
+    words += [
+        lambda part=part: _("{part} of {name}").format(part=_(part), name=volume.name)  # type: ignore[misc]
+        for _share, part in FRACTIONS
+    ]
+    if volume.marks:
+        place, axes = volume.pose
+        marks = ((volume.drawn_marks.starts @ axes + place) @ along).tolist()
+        places += marks
+        words += [lambda: _("division of {name}").format(name=volume.name) for _mark in marks]
+    return Stops(np.array(places), words)
 
 
 def whole_modules(document: Document, longest: float) -> list[tuple[float, str]]:
@@ -62,20 +101,20 @@ def whole_modules(document: Document, longest: float) -> list[tuple[float, str]]
     return found
 
 
-def nearest(
-    eye: Eye, start: Array, along: Array, mm: float, targets: Sequence[Target]
-) -> Target | None:
-    """The target nearest on the paper to start + mm·along, if it is near enough to snap to.
+def nearest(eye: Eye, start: Array, along: Array, mm: float, stops: Stops) -> Target | None:
+    """The stop nearest on the paper to start + mm·along, if it is near enough to snap to.
 
-    start (3,) world mm, along (3,) unit; targets are distances from `start`.
+    start (3,) world mm, along (3,) unit; stops are distances from `start`.
     """
-    if not targets:
+    if not len(stops.mm):
         return None
-    off_truly = np.abs(np.array([target.mm for target in targets]) - mm)
-    close = [targets[i] for i in np.argsort(off_truly, kind="stable")[:CLOSE].tolist()]
-    places = start + np.array([mm, *(target.mm for target in close)])[:, None] * along
+    close = np.argsort(np.abs(stops.mm - mm), kind="stable")[:CLOSE]
+    places = start + np.append(mm, stops.mm[close])[:, None] * along
     drawn = project(eye, places)
     off = np.hypot(*(drawn.sheet[1:] - drawn.sheet[0]).T)
     off[~np.isfinite(off)] = np.inf
     best = int(off.argmin())
-    return close[best] if off[best] <= SNAP_MM else None
+    if off[best] > SNAP_MM:
+        return None
+    number = int(close[best])
+    return Target(float(stops.mm[number]), stops.words[number % len(stops.words)]())

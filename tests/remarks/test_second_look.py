@@ -1,0 +1,45 @@
+"""The second look that is kept from move to move says what a fresh one says."""
+
+import random
+
+import pytest
+
+from isometron.document.edits import choosing, eye_edits, sheet_edits, volume_edits
+from isometron.drawing.scene import scene_of
+from isometron.files.sheet_file import SAMPLES, sample_sheet
+from isometron.perspective.errors import IsometronError
+from isometron.remarks.second_look import SecondLook, second_look
+
+EDITS = (
+    lambda d, r: choosing.select(d, r.randrange(len(d.volumes))),
+    lambda d, r: volume_edits.set_side(d, r.randrange(3), r.uniform(40, 900)),
+    lambda d, r: volume_edits.turn_volume(d, r.uniform(0, 360)),
+    lambda d, r: eye_edits.set_eye_height(d, r.uniform(200, 3000)),
+    lambda d, r: sheet_edits.set_cone(d, r.uniform(30, 70)),
+    lambda d, r: sheet_edits.set_unit(d, r.choice(["mm", "cm", "in"])),
+    lambda d, r: choosing.rename_volume(d, f"Crate {r.randrange(99)}"),
+    lambda d, r: choosing.group_chosen(d),
+)
+
+
+def told(remarks):
+    return [(r.rule, r.title, r.text, r.value, r.sheet_mm, r.volume) for r in remarks]
+
+
+@pytest.mark.parametrize("name", SAMPLES)
+def test_what_is_kept_of_a_look_is_what_a_fresh_look_says(name, many):
+    rng, document = random.Random(name), sample_sheet(name)
+    look, scene = SecondLook(), None
+    for _move in range(many(8, 60)):
+        try:
+            document = rng.choice(EDITS)(document, rng)
+        except IsometronError:
+            continue
+        scene = scene_of(document, scene)
+        steps = look.steps(document, scene)
+        if rng.random() < 0.3:
+            next(steps, None)  # the hand moves on before it comes to its end
+            continue
+        while look.work(steps, 0.0):
+            pass
+        assert told(look.remarks) == told(second_look(document, scene_of(document)))
