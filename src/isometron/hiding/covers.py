@@ -17,7 +17,6 @@ from isometron.hiding.cuts import (
     Cuts,
     form_cuts,
     may_meet,
-    overlapping_pairs,
     parts_between,
     sight_cuts,
     signed,
@@ -27,6 +26,7 @@ from isometron.hiding.cuts import (
 from isometron.hiding.slabs import hidden_spans
 from isometron.hiding.standing import Lot, Standing
 from isometron.hiding.surfaces import Row, meets
+from isometron.hiding.sweeping import overlapping
 from isometron.hiding.viewpoint import Viewpoint
 from isometron.perspective.conics import at, between
 from isometron.perspective.eye import Array
@@ -172,7 +172,7 @@ def _near(asked: Asked, hiders: Hiders, numbers: Indices) -> tuple[Indices, Indi
     counts = np.diff(np.append(begins, len(asked.owner)))
     hider_bounds = hiders.bounds[numbers]
     owner = asked.owner[begins]
-    figure, column = overlapping_pairs(hiders.bounds[owner], hider_bounds)
+    figure, column = overlapping(hiders.bounds[owner], hider_bounds)
     hider = numbers[column]
     may = np.where(owner[figure] == hider, hiders.itself[hider], hiders.others[hider])
     figure, column = figure[may], column[may]
@@ -232,7 +232,7 @@ def hidden_by_surfaces(
     if row is None or not len(asked.arcs):
         return NONE.item, NONE
     some = np.flatnonzero(hiders.front)
-    item, place = overlapping_pairs(asked.bounds, row.bounds[some])
+    item, place = overlapping(asked.bounds, row.bounds[some])
     surface = some[place]
     new = asked.fresh[item] | fresh[surface]
     item, surface = item[new], surface[new]

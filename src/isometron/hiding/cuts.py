@@ -17,22 +17,6 @@ DEGENERATE = 1e-11
 Cuts = tuple[Indices, Array]
 """Numbers of pairs (r,) and the parameters (r,) at which their arcs are cut."""
 
-STRIP = 512
-
-
-def overlapping_pairs(a: Array, b: Array) -> tuple[Indices, Indices]:
-    """Pairs of rectangles (n, 4) and (m, 4) that overlap, worked on in strips."""
-    firsts, seconds = [], []
-    for start in range(0, len(a), STRIP):
-        some = a[start : start + STRIP, None]
-        both = (some[..., 0] <= b[:, 2]) & (b[:, 0] <= some[..., 2])
-        both &= (some[..., 1] <= b[:, 3]) & (b[:, 1] <= some[..., 3])
-        one, other = np.nonzero(both)
-        firsts.append(one + start)
-        seconds.append(other)
-    empty = np.empty(0, dtype=np.intp)
-    return np.concatenate([empty, *firsts]), np.concatenate([empty, *seconds])
-
 
 def may_meet(a: Array, b: Array) -> NDArray[np.bool_]:
     """(q,) whether rectangles (q, 4) overlap, each with its own."""

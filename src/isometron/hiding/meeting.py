@@ -18,6 +18,7 @@ from isometron.framework.bodies.sections import Cutting, cutting, whole_circles
 from isometron.framework.figures import Figure, Hides
 from isometron.hiding.following import follow
 from isometron.hiding.nearness import may_meet
+from isometron.hiding.sweeping import overlapping, overlapping_among
 from isometron.perspective.conics import between, moved, straight
 from isometron.perspective.eye import Array
 
@@ -53,15 +54,16 @@ def near_pairs(reach: Array, some: Sequence[int] | None = None) -> list[tuple[in
     """Pairs (first < second) of figures whose upright extents (n, 6) overlap or touch; only those
     with one of `some` in them, when given."""
     slack = FLUSH * float((reach[:, 3:] - reach[:, :3]).max(initial=0.0))
-    rows = np.arange(len(reach)) if some is None else np.array(sorted(some), dtype=np.intp)
-    both = np.ones((len(rows), len(reach)), dtype=bool)
-    for axis in range(3):
-        low, high = reach[:, axis], reach[:, axis + 3] + slack
-        both &= low[rows, None] <= high
-        both &= low <= high[rows, None]
-    one, other = np.nonzero(both)
-    pairs = zip(rows[one].tolist(), other.tolist(), strict=True)
-    return sorted({(min(a, b), max(a, b)) for a, b in pairs if a != b})
+    padded = reach + np.array([0, 0, 0, slack, slack, slack])
+    if some is None:
+        first, second = overlapping_among(padded)
+        return list(zip(first.tolist(), second.tolist(), strict=True))
+    rows = np.array(sorted(some), dtype=np.intp)
+    one, other = overlapping(padded[rows], padded)
+    one = rows[one]
+    apart = one != other
+    low, high = np.minimum(one, other)[apart], np.maximum(one, other)[apart]
+    return sorted(set(zip(low.tolist(), high.tolist(), strict=True)))
 
 
 def meetings_of(

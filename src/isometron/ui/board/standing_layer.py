@@ -15,7 +15,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QPixmap, QRegion
 from isometron.document.document import Document
 from isometron.drawing.layers import EYE_LEVEL, LAYERS, Given
 from isometron.drawing.scene import Scene
-from isometron.hiding.cuts import overlapping_pairs
+from isometron.hiding.sweeping import overlapping
 from isometron.perspective.cone import cone_radius
 from isometron.perspective.conics import bounds_of
 from isometron.perspective.eye import Array, Eye, eye_level
@@ -74,7 +74,7 @@ class StandingLayer:
         painter.setClipRegion(region)
         touched = region.boundingRect()
         reach = np.array([_sheet_reach(around.view, touched)])
-        near = overlapping_pairs(scene.bounds, reach)[0].tolist()
+        near = overlapping(scene.bounds, reach)[0].tolist()
         pictures = [scene.pictures[i] for i in near]
         self._paint(painter, around, Given(document, scene, pictures, EVERYWHERE), touched)
         painter.end()
@@ -98,7 +98,7 @@ class StandingLayer:
             if reach is not None and len(lines):
                 lines = lines[_crossing(lines, reach)]
             if reach is not None and len(arcs):
-                arcs = arcs[overlapping_pairs(bounds_of(arcs), np.array([reach]))[0]]
+                arcs = arcs[overlapping(bounds_of(arcs), np.array([reach]))[0]]
             paint_layer(painter, view, sheet, board, layer, lines)
             paint_layer_arcs(painter, view, sheet, board, layer, arcs)
             if layer is EYE_LEVEL:
