@@ -35,7 +35,8 @@ from isometron.drawing.scene import scene_of
 from isometron.drawing.strokes import sheet_strokes
 from isometron.files.sheet_file import sample_sheet, write_sheet
 from isometron.perspective.conics import chords
-from rooms import Bench, application, paint_tools
+from isometron.ui.bench.window import Bench
+from rooms import application, paint_tools
 
 EMPTY_WINDOW = """
 import numpy
@@ -289,15 +290,18 @@ def process(program: str) -> Callable[[], object]:
 
 
 def starts(rounds: int) -> dict[str, Figures]:
-    """Starts of the program and of `measure`, least of some, against a bare process."""
-    sheet = str(Path(tempfile.mkdtemp()) / "crawler.isometron")
-    write_sheet(sample_sheet("supply crawler"), Path(sheet))
+    """Starts of the program with the sample sheet, and `measure` of the crawler, least of some,
+    against a bare process."""
+    folder = Path(tempfile.mkdtemp())
+    sheet, crawler = str(folder / "case.isometron"), str(folder / "crawler.isometron")
+    write_sheet(sample_sheet(), Path(sheet))
+    write_sheet(sample_sheet("supply crawler"), Path(crawler))
     programs = {
         "empty": EMPTY_WINDOW,
         "numpy": NUMPY_ONLY,
         "start to first frame": FIRST.format(here=HERE, sheet=sheet),
         "start to usable": USABLE.format(here=HERE, sheet=sheet),
-        "measure the crawler": MEASURE.format(sheet=sheet),
+        "measure the crawler": MEASURE.format(sheet=crawler),
     }
     times: dict[str, list[float]] = {name: [] for name in programs}
     for _ in range(rounds):

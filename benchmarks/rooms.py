@@ -1,9 +1,8 @@
 """What the benchmarks use of the interface, and how a start is watched."""
 
-from pathlib import Path
+import os
 
 from isometron.ui.bench.app import application
-from isometron.ui.bench.window import Bench
 
 
 def paint_tools():
@@ -13,25 +12,34 @@ def paint_tools():
 
 
 def first_frame(sheet: str) -> None:
-    """Start with a sheet until a first frame of the window is painted."""
-    from isometron.files.sheet_file import read_sheet
+    """Start with a sheet, as from the command line, until a first frame is painted."""
+    import isometron.ui.bench.app as start
+    from isometron.cli import main
 
-    app = application()
-    window = Bench(read_sheet(Path(sheet)), Path(sheet))
-    window.show()
-    app.processEvents()
+    def leave(*_given: object) -> None:
+        os._exit(0)
+
+    start.fill = leave
+    main([sheet])
 
 
 def usable(sheet: str) -> None:
-    """Start with a sheet until its strokes stand and the cards are up to date."""
-    from isometron.files.sheet_file import read_sheet
+    """Start with a sheet, as from the command line, until its strokes stand and the cards are up to
+    date."""
+    import isometron.ui.bench.app as start
+    from isometron.cli import main
 
-    app = application()
-    window = Bench(read_sheet(Path(sheet)), Path(sheet))
-    window.show()
-    app.processEvents()
-    window.settle()
-    app.processEvents()
+    filled = start.fill
+
+    def fill_and_settle(*given: object) -> None:
+        bench = filled(*given)
+        application().processEvents()
+        bench.settle()
+        application().processEvents()
+        os._exit(0)
+
+    start.fill = fill_and_settle
+    main([sheet])
 
 
-__all__ = ["Bench", "application", "first_frame", "paint_tools", "usable"]
+__all__ = ["application", "first_frame", "paint_tools", "usable"]

@@ -4,20 +4,18 @@ import argparse
 import os
 import sys
 from collections.abc import Sequence
-from dataclasses import fields
 from pathlib import Path
-from typing import NoReturn
+from typing import TYPE_CHECKING, NoReturn
 
 from isometron import __version__
-from isometron.files.formats import OUTGOING, Asked, Outgoing
 from isometron.perspective.errors import FileError, IsometronError
 from isometron.words import _
 
+if TYPE_CHECKING:
+    from isometron.files.formats import Outgoing
+
 BAD_INPUT = 2
 """Exit code for anything the person can put right."""
-
-BENCH = "bench"
-"""The command that is meant when none is named."""
 
 
 class _Parser(argparse.ArgumentParser):
@@ -38,9 +36,14 @@ def _parser() -> _Parser:
     )
     _version(parser)
     commands = parser.add_subparsers(dest="command", metavar="COMMAND")
-    for one in OUTGOING:
+    for one in _outgoing():
         _add_outgoing(commands.add_parser(one.key, description=one.about, help=one.about), one)
-    _add_bench(commands.add_parser(BENCH, prog="isometron", add_help=False))
+    return parser
+
+
+def _bench_parser() -> _Parser:
+    parser = _Parser(prog="isometron", add_help=False)
+    _add_bench(parser)
     return parser
 
 
@@ -48,7 +51,7 @@ def _version(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("--version", action="version", version=f"isometron {__version__}")
 
 
-def _add_outgoing(parser: argparse.ArgumentParser, one: Outgoing) -> None:
+def _add_outgoing(parser: argparse.ArgumentParser, one: "Outgoing") -> None:
     _version(parser)
     parser.add_argument("file", metavar="FILE", help=_("sheet file, or - for standard input"))
     if one.takes is not None:
@@ -75,13 +78,23 @@ def _add_bench(parser: argparse.ArgumentParser) -> None:
     parser.set_defaults(run=_bench)
 
 
+def _names_a_command(given: list[str]) -> bool:
+    """Whether another command than the bench is meant: then all of them are loaded."""
+    if not given or given[0] in ("-h", "--help", "--version"):
+        return bool(given)
+    return given[0].isidentifier() and any(one.key == given[0] for one in _outgoing())
+
+
+def _outgoing() -> "list[Outgoing]":
+    from isometron.files.formats import OUTGOING
+
+    return OUTGOING
+
+
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run one command; gives the exit code (0 done, 2 something to put right)."""
     given = list(sys.argv[1:] if arguments is None else arguments)
-    known = {one.key for one in OUTGOING}
-    if not given or (given[0] not in known and given[0] not in ("-h", "--help", "--version")):
-        given.insert(0, BENCH)
-    parsed = _parser().parse_args(given)
+    parsed = (_parser() if _names_a_command(given) else _bench_parser()).parse_args(given)
     try:
         return int(parsed.run(parsed))
     except IsometronError as error:
@@ -92,8 +105,9 @@ def main(arguments: Sequence[str] | None = None) -> int:
         return 0
 
 
-def _send(one: Outgoing, given: argparse.Namespace) -> int:
+def _send(one: "Outgoing", given: argparse.Namespace) -> int:
     """Write or print something of a sheet, or take a table into it."""
+    from isometron.files.formats import Asked
     from isometron.files.sheet_file import read_sheet, write_sheet
     from isometron.render.painting import QtPainting
 
@@ -103,10 +117,8 @@ def _send(one: Outgoing, given: argparse.Namespace) -> int:
             raise FileError(_("Say where to write the sheet: add -o OUT.isometron."))
         write_sheet(one.takes(document, Path(given.take)), Path(given.out))
         return 0
-    values = vars(given)
-    asked = Asked(
-        QtPainting(), **{f.name: values[f.name] for f in fields(Asked) if f.name in values}
-    )
+    names = [option.flag.lstrip("-").replace("-", "_") for option in one.options]
+    asked = Asked(QtPainting(), **{name: getattr(given, name) for name in names})
     if given.out is not None or one.prints is None:
         one.write(document, Path(given.out), asked)
         return 0
@@ -119,20 +131,13 @@ def _bench(given: argparse.Namespace) -> int:
     if given.picture:
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
-    from isometron.files.sheet_file import SAMPLE_NAME, read_sheet, sample_sheet
+    from isometron.ui.bench.app import Sheet, picture_of_bench, run_bench
 
-    called = SAMPLE_NAME if given.sample and not given.file else ""
-    document = read_sheet(given.file) if given.file else None
-    if document is None and given.sample:
-        document = sample_sheet()
-
-    from isometron.ui.bench.app import picture_of_bench, run_bench
-
-    path = Path(given.file) if given.file and given.file != "-" else None
+    sheet = Sheet(given.file, sample=given.sample)
     if given.picture:
-        picture_of_bench(document, path, Path(given.picture), called=called)
+        picture_of_bench(sheet, Path(given.picture))
         return 0
-    return run_bench(document, path, called=called)
+    return run_bench(sheet)
 
 
 if __name__ == "__main__":

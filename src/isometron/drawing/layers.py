@@ -5,6 +5,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from enum import Flag, auto
 from functools import partial
+from typing import NamedTuple
 
 import numpy as np
 
@@ -40,8 +41,7 @@ STANDS = Depends.VOLUMES | Depends.EYE | Depends.AIDS
 """What depends on nothing else stands still while the person chooses and points."""
 
 
-@dataclass(frozen=True, eq=False)
-class Given:
+class Given(NamedTuple):
     """What a layer is drawn from: a document, its scene, those of the pictures that are wanted, and
     the part of the sheet, mm."""
 
@@ -60,7 +60,7 @@ def own_bounds(picture: VolumePicture) -> Array:
     return picture.bounds
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, repr=False)
 class Layer:
     """One layer. `name` is what it is called in files; `family` the pencil family it belongs to
     ("left", "right", "centre", "third", "level" or ""); `end_mark` strokes (k, 4) in a unit square

@@ -1,10 +1,9 @@
 """The pencils: colour, width and dash of lines, in millimetres on the paper."""
 
-from dataclasses import dataclass
+from typing import NamedTuple
 
 
-@dataclass(frozen=True)
-class Pencil:
+class Pencil(NamedTuple):
     """A pencil: colour as #rrggbb, line width in mm, dash and gap in mm (empty for a full line),
     and how DXF calls such a line."""
 

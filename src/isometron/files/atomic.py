@@ -2,7 +2,6 @@
 
 import contextlib
 import os
-import tempfile
 from pathlib import Path
 
 from isometron.perspective.errors import FileError
@@ -15,6 +14,8 @@ def write_whole(path: Path, content: bytes) -> None:
     The new content goes to a neighbour of the target first and takes its name at the end; rights
     and links of an existing file stay. Raises FileError with the sentence to show.
     """
+    import tempfile
+
     target = Path(os.path.realpath(path))
     if target.is_dir():
         raise FileError(_("“{path}” is a folder: give the name of a file in it.").format(path=path))

@@ -7,7 +7,7 @@ its kind: its ending, its words, and the function that makes its bytes.
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, Protocol
+from typing import TYPE_CHECKING, Any, NamedTuple, Protocol
 
 from isometron.document.building import METHODS
 from isometron.perspective.errors import FileError
@@ -28,8 +28,7 @@ class Painting(Protocol):
         """The lines of a stage of the build order as PNG, without paper."""
 
 
-@dataclass(frozen=True)
-class Asked:
+class Asked(NamedTuple):
     """What a person may ask of a file besides its format."""
 
     painting: Painting | None = None
@@ -49,8 +48,7 @@ class Asked:
 Writer = Callable[["Document", Asked], bytes]
 
 
-@dataclass(frozen=True)
-class Format:
+class Format(NamedTuple):
     """One format: the ending of its files, its words, and how its bytes are made."""
 
     ending: str
@@ -74,16 +72,14 @@ class Errand:
     asked: dict[str, Any] = field(default_factory=dict)
 
 
-@dataclass(frozen=True)
-class Option:
+class Option(NamedTuple):
     """One option of the command line: its flag, the field of `Asked` it sets, and its settings."""
 
     flag: str
     settings: dict[str, Any]
 
 
-@dataclass(frozen=True)
-class Outgoing:
+class Outgoing(NamedTuple):
     """One kind of thing that leaves as a file.
 
     key: its command on the command line. about: what that does. proposal: what its file is called,

@@ -5,7 +5,6 @@ import json
 import math
 import sys
 from collections.abc import Callable, Sequence
-from importlib import resources
 from pathlib import Path
 from typing import Any
 
@@ -19,6 +18,7 @@ from isometron.perspective.errors import FileError, IsometronError
 from isometron.words import _, said
 
 SUFFIX = ".isometron"
+SAMPLES_FOLDER = Path(__file__).parents[1] / "samples"
 SAMPLE_NAME = said("eyepiece case")
 SAMPLES = (
     SAMPLE_NAME,
@@ -225,6 +225,6 @@ def volumes_from_text(text: str) -> list[Volume]:
 
 def sample_sheet(name: str = SAMPLE_NAME) -> Document:
     """One of the sample sheets that ship with the program, all from Brackenmoor Observatory."""
-    content = resources.files("isometron").joinpath(f"samples/{name}{SUFFIX}").read_text()
+    content = (SAMPLES_FOLDER / f"{name}{SUFFIX}").read_text()
     # It is ours, and tested: it need not be checked at every start.
     return _document(raised(json.loads(content)))

@@ -1,8 +1,8 @@
 """What a remark is, and what a rule sees."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from enum import IntEnum
+from typing import NamedTuple
 
 from isometron.document.document import Document
 from isometron.drawing.scene import Scene, VolumePicture
@@ -26,8 +26,7 @@ class Severity(IntEnum):
         return ("serious", "doubtful", "note")[self]
 
 
-@dataclass(frozen=True)
-class Remedy:
+class Remedy(NamedTuple):
     """An ordinary undoable edit that puts a remark right: what its button says, and the edit."""
 
     label: str
@@ -39,8 +38,7 @@ def no_remedy() -> Remedy | None:
     return None
 
 
-@dataclass(frozen=True)
-class Remark:
+class Remark(NamedTuple):
     """One remark: which rule, how serious, a short title, a sentence, a number with its unit
     ("mm" or "deg"), a place on the sheet (mm) and the volume it is about.
 
@@ -61,8 +59,7 @@ class Remark:
     remedy: Callable[[], Remedy | None] = no_remedy
 
 
-@dataclass(frozen=True)
-class Look:
+class Look(NamedTuple):
     """What a rule looks at: the document and its scene."""
 
     document: Document

@@ -1,6 +1,7 @@
 """Edits made with the pointer: faces slid along their own direction, volumes slid about."""
 
 from dataclasses import dataclass, replace
+from typing import NamedTuple
 
 import numpy as np
 
@@ -28,8 +29,7 @@ Point = tuple[float, float]
 UP = np.array([0.0, 0.0, 1.0])
 
 
-@dataclass(frozen=True)
-class Slid:
+class Slid(NamedTuple):
     """What sliding gave: the document, and in words what it stopped at (empty when nothing)."""
 
     document: Document

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from functools import partial
+from typing import NamedTuple
 
 import numpy as np
 
@@ -21,8 +22,7 @@ CLOSE = 8
 FRACTIONS = ((0.25, "¼"), (1 / 3, "⅓"), (0.5, said("half")), (2 / 3, "⅔"), (0.75, "¾"))
 
 
-@dataclass(frozen=True)
-class Target:
+class Target(NamedTuple):
     """A true distance along a direction (mm), and what lies there."""
 
     mm: float

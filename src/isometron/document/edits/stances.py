@@ -1,7 +1,8 @@
 """Starting stances: four usual ways to stand before the work, each well back and on the page."""
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import replace
+from typing import NamedTuple
 
 import numpy as np
 
@@ -28,8 +29,7 @@ LOW_EYE = 0.15
 """Looking up, the eye is this share of the work's height above its base."""
 
 
-@dataclass(frozen=True)
-class Stance:
+class Stance(NamedTuple):
     """How to stand: turn of the work to the picture plane and tilt in degrees, distance in radii of
     the work, and how far the eye goes sideways and above the work's top, in radii.
 

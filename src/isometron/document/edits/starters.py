@@ -5,7 +5,8 @@ The proportions are ours, made up for sketching. They are not engineering, safet
 
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import replace
+from typing import NamedTuple
 
 import numpy as np
 
@@ -35,8 +36,7 @@ CAUTION = _(
 Values = Mapping[str, float]
 
 
-@dataclass(frozen=True)
-class Question:
+class Question(NamedTuple):
     """One number a starter asks for: its words, kind ("length" in mm, "ratio" in modules, "angle",
     "count"), and what is proposed."""
 
@@ -46,8 +46,7 @@ class Question:
     tip: str
 
 
-@dataclass(frozen=True)
-class Starter:
+class Starter(NamedTuple):
     """A starter: what it asks, and how the answers become modules and volumes."""
 
     name: str

@@ -8,7 +8,7 @@ face, whatever made them."""
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import cache, cached_property, lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -28,8 +28,16 @@ EDGE, SMOOTH, DIVISION, SECTION, JOIN, CIRCLE, OUTLINE = range(7)
 marks; section and centre lines; lines along which two volumes pierce each other; circles drawn on a
 face; where a surface turns away from us."""
 
-NODES, WEIGHTS = np.polynomial.legendre.leggauss(24)
-"""For areas under arcs of at most a quarter turn: exact to the last digits of a double."""
+
+@cache
+def _nodes() -> tuple[Array, Array]:
+    """Gauss's places and weights for areas under arcs of at most a quarter turn: exact to the last
+    digits of a double."""
+    from numpy.polynomial.legendre import leggauss
+
+    places, weights = leggauss(24)
+    return places, weights
+
 
 ROLES = {
     "end": said("end circle"),
@@ -423,7 +431,8 @@ def flat_loop(loop: Array, normal: Array) -> Array:
 def loop_area(loop: Array) -> float:
     """Signed area, counter-clockwise positive, within a closed loop of flat arcs (k, 3, 3):
     ½·∮(x·dy − y·dx), by Gauss's rule on each arc."""
-    t = (NODES + 1) / 2
+    nodes, weights = _nodes()
+    t = (nodes + 1) / 2
     s = 1 - t
     basis = np.stack([s * s, 2 * s * t, t * t])
     rise = np.stack([-2 * s, 2 * (s - t), 2 * t])
@@ -431,4 +440,4 @@ def loop_area(loop: Array) -> float:
     d = np.einsum("kic,in->knc", loop, rise)
     x, y, w = p[..., 0], p[..., 1], p[..., 2]
     # x/w · d(y/w) − y/w · d(x/w) = (x·y' − y·x') / w²
-    return float((((x * d[..., 1] - y * d[..., 0]) / (w * w)) @ WEIGHTS).sum()) / 4
+    return float((((x * d[..., 1] - y * d[..., 0]) / (w * w)) @ weights).sum()) / 4

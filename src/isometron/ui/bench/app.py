@@ -1,19 +1,26 @@
-"""Starting the bench: on a screen, or offscreen for a picture of it."""
+"""Starting the bench: on a screen, or offscreen for a picture of it.
+
+A shell of the window is painted first, by Qt alone; everything that counts is loaded behind it.
+"""
 
 import sys
 import threading
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6 import sip
-from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QTimer, qInstallMessageHandler
+from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QSettings, Qt, QTimer
 from PyQt6.QtWidgets import QApplication
 
-from isometron.document.document import Document
-from isometron.ui.bench.rescue import Rescue
-from isometron.ui.bench.window import SIZE, Bench
-from isometron.ui.parts.theme import font, load_fonts
+from isometron.ui.parts.shell import SIZE, Shell
+from isometron.ui.parts.theme import LIGHT_ROOM, ROOMS, font, load_fonts
+
+if TYPE_CHECKING:
+    from isometron.document.document import Document
+    from isometron.ui.bench.window import Bench
 
 DRESSED = "isometron dressed"
+WARM_UP_MS = 300
 
 
 def application() -> QApplication:
@@ -31,24 +38,69 @@ def application() -> QApplication:
     return app
 
 
-def run_bench(document: Document | None, path: Path | None, *, called: str = "") -> int:
-    """Open the bench and work until the person leaves; `called` names a sheet without a file."""
+def settings_of_person() -> QSettings:
+    """Where what a person chose is kept."""
+    form, scope = QSettings.Format.IniFormat, QSettings.Scope.UserScope
+    return QSettings(form, scope, "isometron", "isometron")
+
+
+def show_shell(settings: QSettings) -> Shell:
+    """A window with its furniture, painted."""
     app = application()
-    bench = Bench(document or Document(), path, called=called)
+    shell = Shell(ROOMS.get(str(settings.value("room", "")), LIGHT_ROOM))
+    shell.show()
+    app.processEvents()
+    return shell
+
+
+def fill(shell: Shell, sheet: "Sheet", settings: QSettings) -> "Bench":
+    """Put a bench with a sheet into a shell. Raises FileError for a sheet that cannot be opened."""
+    from isometron.ui.bench.rescue import Rescue
+    from isometron.ui.bench.window import Bench
+
+    document, path, called = sheet()
+    bench = Bench(document, path, settings, called=called)
+    bench.setWindowFlags(Qt.WindowType.Widget)
     Rescue(bench.session).install()
-    bench.show()
+    shell.take(bench, bench.close)
+    bench.session.shown.connect(lambda: shell.setWindowModified(bench.session.unsaved))
+    bench.left.connect(shell.close)
+    bench.board.setFocus()
     if path is not None:
         bench.keeping.remember(path)
-    QTimer.singleShot(300, lambda: threading.Thread(target=_warm_up, daemon=True).start())
+    return bench
+
+
+class Sheet:
+    """A sheet to open: a file, the sample, or a blank one. It is read when it is called for."""
+
+    def __init__(self, file: str | None, *, sample: bool) -> None:
+        self.file, self.sample = file, sample
+
+    def __call__(self) -> "tuple[Document, Path | None, str]":
+        """The document, its path, and what it is called without one. Raises FileError."""
+        from isometron.document.document import Document
+        from isometron.files.sheet_file import SAMPLE_NAME, read_sheet, sample_sheet
+
+        if self.file:
+            path = Path(self.file) if self.file != "-" else None
+            return read_sheet(self.file), path, ""
+        if self.sample:
+            return sample_sheet(), None, SAMPLE_NAME
+        return Document(), None, ""
+
+
+def run_bench(sheet: Sheet) -> int:
+    """Open the bench and work until the person leaves."""
+    app = application()
+    settings = settings_of_person()
+    shell = show_shell(settings)
+    fill(shell, sheet, settings)
+    QTimer.singleShot(WARM_UP_MS, lambda: threading.Thread(target=_warm_up, daemon=True).start())
     left = int(app.exec())
-    put_away(bench)
+    settings.sync()
+    sip.delete(shell)
     return left
-
-
-def put_away(bench: Bench) -> None:
-    """Take a window apart while the application is still there."""
-    bench.settings.sync()
-    sip.delete(bench)
 
 
 def _warm_up() -> None:
@@ -62,15 +114,17 @@ def _only_what_matters(_kind: object, _where: object, words: str | None) -> None
         print(f"isometron: {words}", file=sys.stderr)
 
 
-def picture_of_bench(
-    document: Document | None, path: Path | None, out: Path, *, called: str = ""
-) -> None:
+def picture_of_bench(sheet: Sheet, out: Path) -> None:
     """Open the same window offscreen at 1280 × 800 and write its picture. Raises FileError."""
-    from isometron.files.atomic import write_whole
+    from PyQt6.QtCore import qInstallMessageHandler
 
+    from isometron.files.atomic import write_whole
+    from isometron.ui.bench.window import Bench
+
+    document, path, called = sheet()
     qInstallMessageHandler(_only_what_matters)
     app = application()
-    bench = Bench(document or Document(), path, called=called)
+    bench = Bench(document, path, settings_of_person(), called=called)
     bench.resize(*SIZE)
     bench.show()
     app.processEvents()
@@ -80,5 +134,5 @@ def picture_of_bench(
     buffer = QBuffer(content)
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
     bench.grab().save(buffer, "PNG")
-    put_away(bench)
+    sip.delete(bench)
     write_whole(out, content.data())

@@ -4,7 +4,7 @@ which the command line reads too."""
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, NamedTuple
 
 from PyQt6.QtGui import QAction, QKeySequence
 
@@ -27,8 +27,7 @@ MENUS = (_("Sheet"), _("Edit"), _("Build"), _("Look"), _("Help"))
 SHEET, EDIT, BUILD, LOOK, HELP = MENUS
 
 
-@dataclass(frozen=True)
-class Listed:
+class Listed(NamedTuple):
     """One entry of a command that is a list."""
 
     text: str

@@ -2,7 +2,6 @@
 and printing."""
 
 from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor, wait
 from datetime import datetime
 from pathlib import Path
 
@@ -24,6 +23,8 @@ RECENT = 8
 def patiently(work: Callable[[], None]) -> None:
     """Do work that takes seconds beside the window: it keeps painting and takes no input till then.
     The work touches no widget. Raises what the work raises."""
+    from concurrent.futures import ThreadPoolExecutor, wait
+
     QApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
     try:
         with ThreadPoolExecutor(1) as beside:

@@ -4,15 +4,14 @@ Cards are imported when their tab is first opened.
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from typing import NamedTuple
 
 from isometron.ui.parts.card import EditCard
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
 
-@dataclass(frozen=True)
-class Tab:
+class Tab(NamedTuple):
     """One index tab."""
 
     key: str

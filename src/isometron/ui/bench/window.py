@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from PyQt6.QtCore import QSettings, Qt
+from PyQt6.QtCore import QSettings, Qt, pyqtSignal
 from PyQt6.QtGui import QCloseEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
@@ -21,19 +21,20 @@ from isometron.ui.board.plan import SideElevation, StationPlan
 from isometron.ui.cards.readings import ReadingsCard
 from isometron.ui.cards.second_look import SecondLookStrip
 from isometron.ui.parts.card import Card, EditCard, Shown
+from isometron.ui.parts.shell import CARD_WIDTH, SIDE_SHARES, SIDE_WIDTH, SIZE
 from isometron.ui.parts.tabs import TabRail
 from isometron.ui.parts.theme import GAP, LIGHT_ROOM, ROOMS, Room, font, palette, style_sheet
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
-CARD_WIDTH = 298
-SIDE_WIDTH = 246
 STATE_WIDTH = 760
-SIZE = (1280, 800)
 
 
 class Bench(QMainWindow):
     """The main window of one open sheet."""
+
+    left = pyqtSignal()
+    """The person has left the sheet."""
 
     session: Session
     keeping: SheetKeeping
@@ -92,9 +93,10 @@ class Bench(QMainWindow):
         self.stack.setFixedWidth(CARD_WIDTH)
         side = QVBoxLayout()
         side.setSpacing(GAP)
-        side.addWidget(self.plan_card, 20)
-        side.addWidget(self.side_card, 11)
-        side.addWidget(self.readings, 29)
+        for card, share in zip(
+            (self.plan_card, self.side_card, self.readings), SIDE_SHARES, strict=True
+        ):
+            side.addWidget(card, share)
         side.setContentsMargins(0, 0, 0, 0)
         column = QWidget()
         column.setLayout(side)
@@ -260,5 +262,6 @@ class Bench(QMainWindow):
                 card.leave()
             self._settling.stop()
             event.accept()
+            self.left.emit()
         else:
             event.ignore()

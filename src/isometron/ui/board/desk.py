@@ -1,7 +1,7 @@
 """The desk: felt, the paper on it with its shadow, and rulers along its edges."""
 
 import math
-from dataclasses import dataclass
+from typing import NamedTuple
 
 from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen, QPixmap
@@ -16,8 +16,7 @@ LEAST_TICK_PX, LEAST_LABEL_PX = 4.0, 42.0
 """Divisions of the rulers stand at least this far apart, and their numbers."""
 
 
-@dataclass(frozen=True)
-class Surroundings:
+class Surroundings(NamedTuple):
     """What the standing picture depends on besides the scene."""
 
     view: View

@@ -1,7 +1,7 @@
 """The station plan and the side elevation: further handles on the same state."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
@@ -23,8 +23,7 @@ GRAB_PX, KNOB_PX = 12.0, 5.5
 CLEAR = QColor(0, 0, 0, 0)
 
 
-@dataclass(frozen=True)
-class Grip:
+class Grip(NamedTuple):
     """Something on a flat view that can be taken hold of: how help and the plate call it, what
     stays, what a drag is called in the list of steps, where it is, what a drag means."""
 

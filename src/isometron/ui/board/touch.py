@@ -1,7 +1,6 @@
 """What lies under a place of the board: handles, edges, faces."""
 
-from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, NamedTuple
 
 import numpy as np
 from PyQt6.QtCore import QPointF
@@ -18,8 +17,7 @@ if TYPE_CHECKING:
     from isometron.construction.stages import Stage
 
 
-@dataclass(frozen=True)
-class Touch:
+class Touch(NamedTuple):
     """A board as it can be touched."""
 
     document: Document

@@ -1,8 +1,8 @@
 """Second look along the foot: the remarks, worst first, each with a place and maybe a remedy."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from enum import IntEnum
+from typing import NamedTuple
 
 from PyQt6.QtCore import (
     QAbstractItemModel,
@@ -31,6 +31,7 @@ from PyQt6.QtWidgets import (
 )
 
 from isometron.remarks.remark import Remark, Remedy, Severity
+from isometron.ui.parts.shell import STRIP_HEIGHT as HEIGHT
 from isometron.ui.parts.theme import DOUBTFUL, GAP, NOTE, SERIOUS, TITLE_PT, font
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _, many
@@ -39,7 +40,6 @@ SHOWN = 2
 """Remarks side by side; more are a click away."""
 
 COLOURS = {Severity.SERIOUS: SERIOUS, Severity.DOUBTFUL: DOUBTFUL, Severity.NOTE: NOTE}
-HEIGHT = 108
 STRIPE, LEFT, TOP, BUTTON = 6, 14, 5, 26
 
 
@@ -102,8 +102,7 @@ class RemarkModel(QAbstractListModel):
         return None
 
 
-@dataclass(frozen=True)
-class Face:
+class Face(NamedTuple):
     """Where title, words and buttons of a remark lie in its row."""
 
     card: QRect

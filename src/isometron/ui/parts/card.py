@@ -1,6 +1,6 @@
 """A card: a sheet of board lying on the felt, with a title and a soft note beside it."""
 
-from dataclasses import dataclass
+from typing import NamedTuple
 
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
@@ -9,14 +9,12 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 from isometron.document.document import Document
 from isometron.drawing.picks.pick import Pick
 from isometron.drawing.scene import Scene
+from isometron.ui.parts.shell import SHADOW
 from isometron.ui.parts.theme import GAP, TITLE_PT, font
 from isometron.ui.parts.wishes import Wishes
 
-SHADOW = 3
 
-
-@dataclass(frozen=True)
-class Shown:
+class Shown(NamedTuple):
     """What cards show: a document with its scene, what is picked, and where width, depth and
     height of the volume in work run to ("left", "right", "third", "centre" or "")."""
 

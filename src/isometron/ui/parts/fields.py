@@ -1,8 +1,8 @@
 """Fields that take numbers as people write them."""
 
 import math
-from dataclasses import dataclass
 from fractions import Fraction
+from typing import NamedTuple
 
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import (
@@ -36,8 +36,7 @@ STEP_DEG = 1.0
 FRAME_PX = 12
 
 
-@dataclass(frozen=True)
-class TypedAngle:
+class TypedAngle(NamedTuple):
     """Degrees typed where a length could stand."""
 
     deg: float

@@ -17,7 +17,7 @@ from isometron.ui.parts.wishes import Edit
 # Pieces
 
 
-@dataclass(frozen=True)
+@dataclass(repr=False, eq=False)
 class Heading:
     """A small heading; `above` is the room left over it, px."""
 
@@ -32,7 +32,7 @@ class Heading:
         page.column.addWidget(label)
 
 
-@dataclass(frozen=True, init=False)
+@dataclass(init=False, repr=False, eq=False)
 class Row:
     """Cells side by side behind a label. Without a label they take the whole width; two lengths
     leave their unit out unless the row is spacious."""
@@ -42,9 +42,7 @@ class Row:
     spacious: bool
 
     def __init__(self, label: str, *cells: Cell, spacious: bool = False) -> None:
-        object.__setattr__(self, "label", label)
-        object.__setattr__(self, "cells", cells)
-        object.__setattr__(self, "spacious", spacious)
+        self.label, self.cells, self.spacious = label, cells, spacious
 
     def lay(self, page: Page) -> None:
         """Lay it below what the page has so far."""
@@ -63,7 +61,7 @@ class Row:
         page.column.addLayout(row)
 
 
-@dataclass(frozen=True, init=False)
+@dataclass(init=False, repr=False, eq=False)
 class Grid:
     """Cells in rows of some columns."""
 
@@ -71,8 +69,7 @@ class Grid:
     cells: tuple[Cell, ...]
 
     def __init__(self, columns: int, *cells: Cell) -> None:
-        object.__setattr__(self, "columns", columns)
-        object.__setattr__(self, "cells", cells)
+        self.columns, self.cells = columns, cells
 
     def lay(self, page: Page) -> None:
         """Lay it below what the page has so far."""
@@ -83,7 +80,7 @@ class Grid:
         page.column.addLayout(grid)
 
 
-@dataclass(frozen=True)
+@dataclass(repr=False, eq=False)
 class Filling:
     """A cell that takes what height there is."""
 
@@ -102,7 +99,7 @@ class Rest:
         page.column.addStretch(1)
 
 
-@dataclass(frozen=True)
+@dataclass(repr=False, eq=False)
 class Space:
     """A little empty room, px."""
 
@@ -116,7 +113,7 @@ class Space:
 # Cells
 
 
-@dataclass(frozen=True)
+@dataclass(repr=False, eq=False)
 class Entry(Cell):
     """A number of the document: its name for assistive technology, a whole-sentence tip, the field
     it is typed in, how it is read from a document, and the edit that a typed number means."""
@@ -145,7 +142,7 @@ class Entry(Cell):
         widget.show_value(self.value(shown.document))
 
 
-@dataclass(frozen=True)
+@dataclass(repr=False, eq=False)
 class Measure(Cell):
     """A number that belongs to an act of the page, not to the sheet."""
 
@@ -165,7 +162,7 @@ class Measure(Cell):
         widget.show_value(widget.value)
 
 
-@dataclass(frozen=True)
+@dataclass(repr=False, eq=False)
 class Button(Cell):
     """A button that does one edit; `edit` is asked for when it is pressed. `name` is what undo
     calls it."""
@@ -180,14 +177,14 @@ class Button(Cell):
         return button(self.text, self.tip, lambda: page.do(self.name, self.edit))
 
 
-@dataclass(frozen=True)
+@dataclass(repr=False, eq=False)
 class Always(Button):
     """A button that needs no volume."""
 
     needs_volume: ClassVar[bool] = False
 
 
-@dataclass(frozen=True)
+@dataclass(repr=False, eq=False)
 class Wish(Cell):
     """A button that wishes for something else than an edit."""
 
@@ -200,7 +197,7 @@ class Wish(Cell):
         return button(self.text, self.tip, lambda: self.wish(page))
 
 
-@dataclass(frozen=True)
+@dataclass(repr=False, eq=False)
 class Switch(Cell):
     """A button that is on or off."""
 
@@ -229,7 +226,7 @@ class Switch(Cell):
 Items = Sequence[tuple[str, int | None]]
 
 
-@dataclass(frozen=True)
+@dataclass(repr=False, eq=False)
 class Choosing(Cell):
     """A choice among few. `items` may depend on what is shown; choosing one may be an edit, named
     `name`; `now` says which one a document has (None: there is nothing to choose)."""
@@ -261,7 +258,7 @@ class Choosing(Cell):
             widget.setCurrentIndex(now)
 
 
-@dataclass(frozen=True)
+@dataclass(repr=False, eq=False)
 class Words(Cell):
     """A field for words, broader than what stands beside it. What is `shown` follows the document
     (None: there is nothing to show);
@@ -302,7 +299,7 @@ class Words(Cell):
             widget.setEnabled(shown.document.volume is not None)
 
 
-@dataclass(frozen=True)
+@dataclass(repr=False, eq=False)
 class Told(Cell):
     """Soft words that follow the document."""
 
@@ -318,7 +315,7 @@ class Told(Cell):
         widget.setText(self.words(shown))
 
 
-@dataclass(frozen=True)
+@dataclass(repr=False, eq=False)
 class Own(Cell):
     """A widget of its own kind, and how it shows a document."""
 
@@ -334,14 +331,14 @@ class Own(Cell):
             self.shows(widget, shown)
 
 
-@dataclass(frozen=True, init=False)
+@dataclass(init=False, repr=False, eq=False)
 class Pair(Cell):
     """Small buttons side by side: text, name for assistive technology and undo, tip, edit."""
 
     steps: tuple[tuple[str, str, str, Edit], ...]
 
     def __init__(self, *steps: tuple[str, str, str, Edit]) -> None:
-        object.__setattr__(self, "steps", steps)
+        self.steps = steps
 
     def make(self, page: Page) -> QWidget:
         pair = QWidget()

@@ -6,11 +6,12 @@ from PyQt6.QtCore import QPointF, QRect, QSize, Qt
 from PyQt6.QtGui import QColor, QFontMetrics, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QTabBar
 
+from isometron.ui.parts.shell import TAB_WIDTH
 from isometron.ui.parts.theme import font
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
-WIDTH, HEIGHT, GAP = 92, 40, 4
+HEIGHT, GAP = 40, 4
 INDENT, SLANT, BACK = 9, 5, 6
 """Room before the words, how far the ends slant, and how far closed tabs stand back, px."""
 
@@ -29,7 +30,7 @@ class TabRail(QTabBar):
         self.setAccessibleName(_("Index tabs"))
         bold = QFontMetrics(font(bold=True))
         widest = max((bold.horizontalAdvance(name) for name, _tip in tabs), default=0)
-        self._wide = max(WIDTH, widest + INDENT + SLANT)
+        self._wide = max(TAB_WIDTH, widest + INDENT + SLANT)
         for number, (name, tip) in enumerate(tabs):
             self.addTab(name)
             self.setTabToolTip(number, tip)

@@ -1,7 +1,7 @@
 """The room's look: colours, fonts, spacing. The only place that knows them."""
 
-from dataclasses import dataclass
-from importlib import resources
+from pathlib import Path
+from typing import NamedTuple
 
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 
@@ -15,10 +15,10 @@ GAP = 10
 ROW = 26
 """Height of one row of a card, px."""
 FAMILY = "B612"
+FONTS = Path(__file__).parents[2] / "fonts"
 
 
-@dataclass(frozen=True)
-class Room:
+class Room(NamedTuple):
     """The colours of a room. The paper and the pencils on it are the same in every room."""
 
     name: str
@@ -121,10 +121,8 @@ def felt_colour(family: str) -> QColor:
 
 def load_fonts() -> None:
     """Make the shipped type family known to Qt."""
-    folder = resources.files("isometron").joinpath("fonts")
     for face in ("Regular", "Bold", "Italic"):
-        content = folder.joinpath(f"B612-{face}.otf").read_bytes()
-        QFontDatabase.addApplicationFontFromData(content)
+        QFontDatabase.addApplicationFont(str(FONTS / f"B612-{face}.otf"))
 
 
 def font(points: float = BODY_PT, *, bold: bool = False, italic: bool = False) -> QFont:

@@ -1,9 +1,9 @@
 """The table of handles: every file of this folder adds the kinds it knows."""
 
 import importlib
-import pkgutil
 from collections.abc import Callable
 from dataclasses import dataclass
+from pathlib import Path
 
 from isometron.document.document import Document
 from isometron.drawing.scene import Scene
@@ -50,5 +50,5 @@ def handles_of(document: Document, scene: Scene) -> list[Handle]:
 
 def load() -> None:
     """Let every file of the folder add its kinds."""
-    for module in pkgutil.iter_modules(folder.__path__):
-        importlib.import_module(f"{folder.__name__}.{module.name}")
+    for path in sorted(Path(folder.__path__[0]).glob("[a-z]*.py")):
+        importlib.import_module(f"{folder.__name__}.{path.stem}")

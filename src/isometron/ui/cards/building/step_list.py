@@ -1,7 +1,7 @@
 """The steps of a build order in chapters, each with a tick."""
 
-from dataclasses import dataclass
 from enum import IntEnum
+from typing import NamedTuple
 
 from PyQt6.QtCore import (
     QAbstractListModel,
@@ -32,8 +32,7 @@ BOX, PAD = 13, 5
 HEADING = -1
 
 
-@dataclass(frozen=True)
-class Line:
+class Line(NamedTuple):
     """One row: a heading, or a step with its number."""
 
     text: str

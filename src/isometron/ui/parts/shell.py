@@ -1,0 +1,90 @@
+"""The shell of a window: desk, paper and cards as Qt alone can paint them, shown at once. What lies
+in it takes its place when it is ready."""
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QRect
+from PyQt6.QtGui import QCloseEvent, QColor, QPainter, QPaintEvent
+from PyQt6.QtWidgets import QMainWindow, QWidget
+
+from isometron.ui.parts.theme import GAP, PAPER, Room
+
+SIZE = (1280, 800)
+TAB_WIDTH, CARD_WIDTH, SIDE_WIDTH = 92, 298, 246
+BAR_HEIGHT, STRIP_HEIGHT = 30, 108
+SIDE_SHARES = (20, 11, 29)
+"""How the side column is shared out between plan, side elevation and readings."""
+
+SHADOW = 3
+"""Of a card on the felt, px."""
+
+PAPER_SHARE = 0.83
+"""How much of the board's width a lying sheet takes."""
+
+
+class Shell(QMainWindow):
+    """A window that shows its furniture until `take` gives it what belongs in it."""
+
+    def __init__(self, room: Room) -> None:
+        super().__init__()
+        self.resize(*SIZE)
+        self.setCentralWidget(Furniture(room))
+        self._may_close: Callable[[], bool] | None = None
+
+    def take(self, window: QMainWindow, may_close: Callable[[], bool]) -> None:
+        """Hold another window, its title and whether it may close."""
+        self.setCentralWidget(window)
+        window.windowTitleChanged.connect(self.setWindowTitle)
+        self.setWindowTitle(window.windowTitle())
+        self.setWindowModified(window.isWindowModified())
+        self._may_close = may_close
+        window.show()
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        if event is not None and self._may_close is not None and not self._may_close():
+            event.ignore()
+
+
+class Furniture(QWidget):
+    """Felt, cards, a sheet of paper: where everything will lie."""
+
+    def __init__(self, room: Room) -> None:
+        super().__init__()
+        self._room = room
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter, room = QPainter(self), self._room
+        painter.fillRect(self.rect(), QColor(room.felt))
+        painter.fillRect(QRect(0, 0, self.width(), BAR_HEIGHT), QColor(room.bar))
+        for card in self._cards():
+            painter.fillRect(card.translated(SHADOW, SHADOW), QColor(room.card_shade))
+            painter.fillRect(card, QColor(room.card))
+        painter.fillRect(self._paper(), QColor(PAPER))
+        painter.end()
+
+    def _work(self) -> QRect:
+        """Between menu bar and second look."""
+        return self.rect().adjusted(0, BAR_HEIGHT + GAP, 0, -STRIP_HEIGHT)
+
+    def _cards(self) -> list[QRect]:
+        work = self._work()
+        left = GAP // 2 + TAB_WIDTH
+        cards = [QRect(left, work.top(), CARD_WIDTH - SHADOW, work.height() - SHADOW)]
+        x, y = self.width() - GAP - SIDE_WIDTH, float(work.top())
+        room = work.height() - GAP * (len(SIDE_SHARES) - 1)
+        for share in SIDE_SHARES:
+            high = room * share / sum(SIDE_SHARES)
+            cards.append(QRect(x, round(y), SIDE_WIDTH - SHADOW, round(high) - SHADOW))
+            y += high + GAP
+        foot = QRect(left + GAP, self.height() - STRIP_HEIGHT + 6, 0, STRIP_HEIGHT - 14)
+        foot.setRight(self.width() - GAP)
+        return [*cards, foot]
+
+    def _paper(self) -> QRect:
+        work = self._work()
+        left, right = GAP // 2 + TAB_WIDTH + CARD_WIDTH, self.width() - GAP - SIDE_WIDTH
+        wide = round((right - left) * PAPER_SHARE)
+        high = round(wide * 297 / 420)
+        paper = QRect(0, 0, wide, high)
+        paper.moveCenter(QRect(left, work.top(), right - left, work.height()).center())
+        return paper
