@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6 import sip
-from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QSettings, Qt, QTimer
+from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QSettings, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from isometron.ui.parts.shell import SIZE, Shell
@@ -59,8 +59,7 @@ def fill(shell: Shell, sheet: "Sheet", settings: QSettings) -> "Bench":
     from isometron.ui.bench.window import Bench
 
     document, path, called = sheet()
-    bench = Bench(document, path, settings, called=called)
-    bench.setWindowFlags(Qt.WindowType.Widget)
+    bench = Bench(document, path, settings, called=called, within=shell)
     Rescue(bench.session).install()
     shell.take(bench, bench.close)
     bench.session.shown.connect(lambda: shell.setWindowModified(bench.session.unsaved))

@@ -50,8 +50,11 @@ class Bench(QMainWindow):
         settings: QSettings | None = None,
         *,
         called: str = "",
+        within: QWidget | None = None,
     ) -> None:
-        super().__init__()
+        """`within` holds the window in a shell; without it, it stands for itself."""
+        kind = Qt.WindowType.Window if within is None else Qt.WindowType.Widget
+        super().__init__(within, kind)
         self.settings = settings or QSettings(
             QSettings.Format.IniFormat, QSettings.Scope.UserScope, "isometron", "isometron"
         )
