@@ -15,6 +15,7 @@ import itertools
 import json
 import math
 import os
+import resource
 import statistics
 import subprocess
 import sys
@@ -290,7 +291,7 @@ def process(program: str) -> Callable[[], object]:
 
 
 def starts(rounds: int) -> dict[str, Figures]:
-    """Starts of the program with the sample sheet, and `measure` of the crawler, least of some,
+    """Starts of the program with the sample sheet, and `measure` of the crawler, medians of some,
     against a bare process."""
     folder = Path(tempfile.mkdtemp())
     sheet, crawler = str(folder / "case.isometron"), str(folder / "crawler.isometron")
@@ -303,21 +304,28 @@ def starts(rounds: int) -> dict[str, Figures]:
         "start to usable": USABLE.format(here=HERE, sheet=sheet),
         "measure the crawler": MEASURE.format(sheet=crawler),
     }
-    times: dict[str, list[float]] = {name: [] for name in programs}
-    for _ in range(rounds):
+    times: dict[str, list[tuple[float, float]]] = {name: [] for name in programs}
+    for _ in range(rounds + 1):
         for name, program in programs.items():
-            begun = time.perf_counter()
-            process(program)()
-            times[name].append(time.perf_counter() - begun)
-    least = {name: min(some[1:] or some) for name, some in times.items()}
-    return {
-        name: {"wall": round(least[name] / least[base], 2)}
-        for name, base in (
-            ("start to first frame", "empty"),
-            ("start to usable", "empty"),
-            ("measure the crawler", "numpy"),
-        )
-    }
+            times[name].append(spent(process(program)))
+    found = {}
+    for name, base in (
+        ("start to first frame", "empty"),
+        ("start to usable", "empty"),
+        ("measure the crawler", "numpy"),
+    ):
+        told = ratios("", times[name][1:], times[base][1:])
+        found[name] = {clock.strip(): value for clock, value in told.items()}
+    return found
+
+
+def spent(run: Callable[[], object]) -> tuple[float, float]:
+    """CPU and wall-clock seconds of a process of its own."""
+    before, begun = resource.getrusage(resource.RUSAGE_CHILDREN), time.perf_counter()
+    run()
+    after = resource.getrusage(resource.RUSAGE_CHILDREN)
+    cpu = after.ru_utime + after.ru_stime - before.ru_utime - before.ru_stime
+    return cpu, time.perf_counter() - begun
 
 
 def growth(rounds: int) -> dict[str, Figures]:
