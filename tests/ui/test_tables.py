@@ -3,7 +3,7 @@ each shows up everywhere the table is read."""
 
 import numpy as np
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QSettings, Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtTest import QTest
 
@@ -14,12 +14,16 @@ from isometron.files.dxf import dxf_of
 from isometron.files.formats import DRAWING, Format
 from isometron.files.sheet_file import sample_sheet, write_sheet
 from isometron.files.svg import svg_of
+from isometron.ui.bench.app import Sheet, application, fill, show_shell
+from isometron.ui.bench.asking import Unsaved
 from isometron.ui.bench.commands import COMMANDS, Command
 from isometron.ui.bench.help_pages import keys_page
 from isometron.ui.bench.tab_table import TABS, Tab
 from isometron.ui.board.handles.handle import Handle
 from isometron.ui.board.handles.table import KINDS, Kind
+from isometron.ui.parts import theme
 from isometron.ui.parts.card import EditCard
+from tests.ui.desk import Answers
 
 
 @pytest.fixture
@@ -114,3 +118,24 @@ def test_two_windows_live_in_one_process_each_with_its_own_room_and_sheet(desk):
     one.run("Make it a cube")
     assert other.document == sample_sheet("supply crawler")
     assert one.bench.session.undo_name and not other.bench.session.undo_name
+
+
+def test_a_bench_takes_its_place_in_the_shell_that_was_shown_first(tmp_path, qtbot):
+    settings = QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat)
+    app = application()
+    shell = show_shell(settings)
+    assert shell.isVisible() and shell.grab().toImage().pixelColor(640, 300).name() == theme.PAPER
+    bench = fill(shell, Sheet(None, sample=True), settings)
+    app.processEvents()
+    bench.settle()
+    assert bench.window() is shell and not bench.isWindow() and bench.isVisible()
+    assert "eyepiece case" in shell.windowTitle()
+    bench.keeping.asking = Answers()
+    bench.wishes.do("make cube")
+    assert shell.isWindowModified()
+    assert not shell.close() and bench.keeping.asking.asked == 1
+    bench.keeping.asking.unsaved = Unsaved.DISCARD
+    bench.wishes.do("leave")
+    assert not shell.isVisible()
+    shell.deleteLater()
+    app.processEvents()

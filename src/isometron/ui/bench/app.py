@@ -5,11 +5,12 @@ A shell of the window is painted first, by Qt alone; everything that counts is l
 
 import sys
 import threading
+import time
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6 import sip
-from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QSettings, QTimer
+from PyQt6.QtCore import QBuffer, QByteArray, QEventLoop, QIODevice, QSettings, QTimer
 from PyQt6.QtWidgets import QApplication
 
 from isometron.ui.parts.shell import SIZE, Shell
@@ -21,6 +22,11 @@ if TYPE_CHECKING:
 
 DRESSED = "isometron dressed"
 WARM_UP_MS = 300
+EXPOSED_WITHIN_S = 0.5
+"""A screen that has not shown the window by then is not waited for any longer."""
+
+LETTERS_MS = 1000
+"""Letters typed in a list within this of each other are of one name."""
 
 
 def application() -> QApplication:
@@ -34,6 +40,7 @@ def application() -> QApplication:
         app.setStyle("Fusion")
         load_fonts()
         app.setFont(font())
+        app.setKeyboardInputInterval(LETTERS_MS)
         app.setProperty(DRESSED, True)
     return app
 
@@ -49,7 +56,9 @@ def show_shell(settings: QSettings) -> Shell:
     app = application()
     shell = Shell(ROOMS.get(str(settings.value("room", "")), LIGHT_ROOM))
     shell.show()
-    app.processEvents()
+    until = time.monotonic() + EXPOSED_WITHIN_S
+    while not shell.painted and time.monotonic() < until:
+        app.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 10)
     return shell
 
 

@@ -53,8 +53,9 @@ class Bench(QMainWindow):
         within: QWidget | None = None,
     ) -> None:
         """`within` holds the window in a shell; without it, it stands for itself."""
-        kind = Qt.WindowType.Window if within is None else Qt.WindowType.Widget
-        super().__init__(within, kind)
+        super().__init__(within)
+        if within is not None:  # a main window is a window of its own unless it is told otherwise
+            self.setWindowFlags(Qt.WindowType.Widget)
         self.settings = settings or QSettings(
             QSettings.Format.IniFormat, QSettings.Scope.UserScope, "isometron", "isometron"
         )

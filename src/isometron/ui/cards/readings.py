@@ -36,7 +36,7 @@ class ReadingModel(QAbstractTableModel):
         same = [label for label, _value in told] == [label for label, _value in self.told]
         if same:
             self.told = told
-            self.dataChanged.emit(self.index(0, 1), self.index(len(told) - 1, 1))
+            self.dataChanged.emit(self.index(0, 0), self.index(len(told) - 1, 1))
             return
         self.beginResetModel()
         self.told = told

@@ -127,7 +127,7 @@ class RemarkRow(QStyledItemDelegate):
         if port is None:
             return QSize(300, HEIGHT)
         beside = min(max(self._rows.rowCount(), 1), SHOWN)
-        return QSize(port.width() // beside, port.height())
+        return QSize(-(-port.width() // beside), port.height())
 
     def face(self, row: QRect, remedy: Remedy | None) -> Face:
         """Where things lie in a row."""

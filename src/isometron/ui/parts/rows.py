@@ -35,14 +35,18 @@ class Heading:
 @dataclass(init=False, repr=False, eq=False)
 class Row:
     """Cells side by side behind a label. Without a label they take the whole width; two lengths
-    leave their unit out unless the row is spacious."""
+    leave their unit out unless the row is spacious; the label of a snug one takes no more room than
+    it needs."""
 
     label: str
     cells: tuple[Cell, ...]
     spacious: bool
+    snug: bool
 
-    def __init__(self, label: str, *cells: Cell, spacious: bool = False) -> None:
-        self.label, self.cells, self.spacious = label, cells, spacious
+    def __init__(
+        self, label: str, *cells: Cell, spacious: bool = False, snug: bool = False
+    ) -> None:
+        self.label, self.cells, self.spacious, self.snug = label, cells, spacious, snug
 
     def lay(self, page: Page) -> None:
         """Lay it below what the page has so far."""
@@ -50,7 +54,8 @@ class Row:
         row.setSpacing(5)
         if self.label:
             words = soft_label(self.label)
-            words.setFixedWidth(page.label_width)
+            if not self.snug:
+                words.setFixedWidth(page.label_width)
             row.addWidget(words)
         widgets = [page.add(cell) for cell in self.cells]
         lengths = [widget for widget in widgets if isinstance(widget, LengthField)]

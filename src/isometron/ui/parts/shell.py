@@ -28,8 +28,14 @@ class Shell(QMainWindow):
     def __init__(self, room: Room) -> None:
         super().__init__()
         self.resize(*SIZE)
-        self.setCentralWidget(Furniture(room))
+        self._furniture = Furniture(room)
+        self.setCentralWidget(self._furniture)
         self._may_close: Callable[[], bool] | None = None
+
+    @property
+    def painted(self) -> bool:
+        """Whether the furniture has been painted."""
+        return self._furniture.painted
 
     def take(self, window: QMainWindow, may_close: Callable[[], bool]) -> None:
         """Hold another window, its title and whether it may close."""
@@ -51,6 +57,7 @@ class Furniture(QWidget):
     def __init__(self, room: Room) -> None:
         super().__init__()
         self._room = room
+        self.painted = False
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter, room = QPainter(self), self._room
@@ -61,6 +68,7 @@ class Furniture(QWidget):
             painter.fillRect(card, QColor(room.card))
         painter.fillRect(self._paper(), QColor(PAPER))
         painter.end()
+        self.painted = True
 
     def _work(self) -> QRect:
         """Between menu bar and second look."""

@@ -165,6 +165,9 @@ def palette(room: Room) -> QPalette:
 def style_sheet(room: Room) -> str:
     """Qt's style sheet for the bench in a room."""
     return f"""
+QWidget {{ color: {room.ink}; }}
+QDialog {{ background: {room.card}; }}
+QTextBrowser, QTreeView {{ background: {room.field}; }}
 #bench {{ background: {room.felt}; }}
 QMenuBar {{ background: {room.bar}; color: {room.ink}; padding: 2px 8px; }}
 QMenuBar::item {{ padding: 4px 10px; background: transparent; }}

@@ -140,6 +140,7 @@ class SizePage(Page):
                 _("make it w : d : h"),
                 _make_it,
             ),
+            snug=True,
         ),
         Row("", Own("shares", lambda page: Shares(page.wishes), _show_shares)),
         Rest(),

@@ -126,6 +126,7 @@ class WholePage(Page):
                 _("scale to a ratio"),
                 _to_ratio,
             ),
+            snug=True,
         ),
         Rest(),
     )
