@@ -29,6 +29,14 @@ def pytest_configure(config):
     settings.load_profile("full" if config.getoption("--full") else "usual")
 
 
+@pytest.fixture(autouse=True)
+def state_place(tmp_path_factory, monkeypatch):
+    """Journals and reports go to a place of the test."""
+    place = tmp_path_factory.mktemp("state")
+    monkeypatch.setenv("XDG_STATE_HOME", str(place))
+    return place
+
+
 @pytest.fixture(scope="session")
 def many(request):
     """How many of something that is usually tried less often: `many(usually, in full)`."""

@@ -1,6 +1,7 @@
 """The command line: the bench, and a command for everything that leaves as a file."""
 
 import argparse
+import contextlib
 import os
 import sys
 from collections.abc import Sequence
@@ -16,6 +17,9 @@ if TYPE_CHECKING:
 
 BAD_INPUT = 2
 """Exit code for anything the person can put right."""
+
+INTERRUPTED = 130
+"""Exit code after Ctrl+C."""
 
 
 class _Parser(argparse.ArgumentParser):
@@ -97,12 +101,37 @@ def main(arguments: Sequence[str] | None = None) -> int:
     parsed = (_parser() if _names_a_command(given) else _bench_parser()).parse_args(given)
     try:
         return int(parsed.run(parsed))
-    except IsometronError as error:
-        print(f"isometron: {error}", file=sys.stderr)
-        return BAD_INPUT
     except BrokenPipeError:
-        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        _drop_output()
         return 0
+    except KeyboardInterrupt:
+        return INTERRUPTED
+    except (IsometronError, OSError, UnicodeError, MemoryError, RecursionError, ImportError) as bad:
+        print(f"isometron: {_sentence(bad)}", file=sys.stderr)
+        return BAD_INPUT
+
+
+def _sentence(error: BaseException) -> str:
+    """What went wrong and what to change, in one sentence."""
+    from isometron.files.disk import reason
+
+    if isinstance(error, IsometronError):
+        return str(error)
+    if isinstance(error, OSError):
+        _drop_output()
+        return _("This cannot be written: {error}.").format(error=reason(error))
+    if isinstance(error, ImportError):
+        name = error.name or str(error)
+        return _("This needs {name}, which is not installed here.").format(name=name)
+    if isinstance(error, UnicodeError):
+        return _("A text holds half a letter: type it again.")
+    return _("This sheet is too much for the memory here: use fewer volumes or less detail.")
+
+
+def _drop_output() -> None:
+    """Let nothing more be written to an output that takes nothing."""
+    with contextlib.suppress(OSError, ValueError):
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
 
 
 def _send(one: "Outgoing", given: argparse.Namespace) -> int:
@@ -122,7 +151,7 @@ def _send(one: "Outgoing", given: argparse.Namespace) -> int:
     if given.out is not None or one.prints is None:
         one.write(document, Path(given.out), asked)
         return 0
-    sys.stdout.write(one.prints.write(document, asked).decode())
+    sys.stdout.buffer.write(one.prints.write(document, asked))
     sys.stdout.flush()
     return 0
 

@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from isometron.document.document import Choices, Document
 from isometron.document.kit import Hand, Kit
 from isometron.document.view import Frame, View
-from isometron.files.atomic import write_whole
+from isometron.files.disk import write_whole
 from isometron.files.sheet_file import (
     read_sheet,
     sample_sheet,

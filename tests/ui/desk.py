@@ -9,7 +9,7 @@ from PyQt6.QtTest import QTest
 from isometron.files.formats import DRAWING, SHEET
 from isometron.files.sheet_file import sample_sheet
 from isometron.ui.bench.app import application
-from isometron.ui.bench.asking import Unsaved
+from isometron.ui.bench.asking import Conflict, Unsaved
 from isometron.ui.bench.window import Bench
 
 
@@ -21,6 +21,7 @@ class Answers:
         self.unsaved = Unsaved.STAY
         self.told = []
         self.asked = 0
+        self.conflict, self.throws_away = Conflict.STAY, True
         self.sends = self.table = self.outline = self.answers_to_starter = None
 
     def starter_values(self, starter, _room, _unit):
@@ -39,6 +40,13 @@ class Answers:
     def about_unsaved(self, _name):
         self.asked += 1
         return self.unsaved
+
+    def about_conflict(self, _name, differs):
+        self.told.append(differs)
+        return self.conflict
+
+    def may_throw_away(self, _name):
+        return self.throws_away
 
     def tell(self, _title, sentence):
         self.told.append(sentence)

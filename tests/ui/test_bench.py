@@ -12,7 +12,8 @@ from isometron.document.edits import choosing, volume_edits
 from isometron.document.edits.stances import EDGE_NEAREST, LOOKING_DOWN, take_stance
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.scene import scene_of
-from isometron.files.sheet_file import read_sheet, sample_sheet
+from isometron.files.journal import read_journal
+from isometron.files.sheet_file import sample_sheet
 from isometron.ui.bench.commands import COMMANDS
 from isometron.ui.bench.help_pages import about_page, keys_page
 from isometron.ui.bench.rescue import Rescue
@@ -200,16 +201,20 @@ def test_a_remark_shows_its_place(desk):
     assert (before != image_of(at.board.grab())).any()
 
 
-def test_a_failure_of_the_program_rescues_the_sheet(desk, tmp_path, monkeypatch):
+def test_a_failure_of_the_program_rescues_the_sheet_and_is_reported_once(
+    desk, state_place, monkeypatch
+):
     at = desk()
+    journalling = at.bench.keep_journal()
     at.run("Make it a cube")
-    monkeypatch.setattr("isometron.ui.bench.rescue.rescue_folder", lambda: tmp_path / "rescued")
     monkeypatch.setattr(sys, "excepthook", sys.excepthook)
-    hook = Rescue(at.bench.session).install()
-    hook(RuntimeError, RuntimeError("a slip"), None)
-    (saved,) = (tmp_path / "rescued").glob("*.isometron")
-    assert read_sheet(saved) == at.document
-    assert "a slip" in next((tmp_path / "rescued").glob("*.txt")).read_text()
+    hook = Rescue(at.bench.session, journalling).install()
+    for _again in range(50):
+        hook(RuntimeError, RuntimeError("a slip"), None)
+    (journal,) = (state_place / "isometron/journal").glob("*.journal")
+    assert read_journal(journal).document == at.document
+    (report,) = (state_place / "isometron/reports").glob("*.txt")
+    assert "a slip" in report.read_text()
     assert "your sheet is safe" in at.board.plate.text()
 
 

@@ -23,7 +23,7 @@ def chosen(monkeypatch):
     """Answers for the system's file dialogs, and what they were asked."""
     answers = {"name": "", "kind": "SVG (*.svg)", "asked": []}
 
-    def answer(_parent, title, proposal, kinds):
+    def answer(_parent, title, proposal, kinds, **_options):
         answers["asked"].append((title, proposal, kinds))
         return answers["name"], answers["kind"]
 

@@ -9,11 +9,12 @@ DEEPEST = 500
 class History:
     """The document in work with the steps that led to it and those taken back."""
 
-    def __init__(self, document: Document) -> None:
+    def __init__(self, document: Document, kept: Document | None = None) -> None:
+        """`kept` is what lies on the disk, when that is not the document."""
         self.document = document
         self._before: list[tuple[str, Document]] = []
         self._after: list[tuple[str, Document]] = []
-        self._kept = document
+        self._kept = kept or document
 
     def take(self, name: str, document: Document) -> None:
         """One step: the next document and its name. A mere change of selection is no step."""

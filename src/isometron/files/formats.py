@@ -123,7 +123,7 @@ class Outgoing(NamedTuple):
 
     def write(self, document: "Document", path: Path, asked: Asked) -> None:
         """Write a file in the format its ending says, whole or not at all. Raises FileError."""
-        from isometron.files.atomic import write_whole
+        from isometron.files.disk import write_whole
 
         write_whole(path, self.format_of(path).write(document, asked))
 

@@ -1,5 +1,6 @@
 """SVG outlines for profiles: closed paths as rings of straight lines and arcs of circles."""
 
+import io
 import math
 from collections.abc import Sequence
 from dataclasses import replace
@@ -8,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from isometron.files.atomic import reason
+from isometron.files.disk import read_bytes
 from isometron.framework.outlines import (
     Flat,
     Knot,
@@ -38,20 +39,9 @@ def read_outline_file(path: Path) -> tuple[Ring, ...]:
     its holes. Raises FileError with the sentence to show."""
     import svgelements
 
+    content = read_bytes(path, LARGEST_BYTES, _("an outline"))
     try:
-        if path.stat().st_size > LARGEST_BYTES:
-            raise FileError(
-                _("“{path}” is far too large for an outline: choose another file.").format(
-                    path=path
-                )
-            )
-        drawing = svgelements.SVG.parse(str(path), ppi=MM_PER_INCH, reify=True)
-    except OSError as error:
-        raise FileError(
-            _("“{path}” cannot be read: {error}.").format(path=path, error=reason(error))
-        ) from error
-    except FileError:
-        raise
+        drawing = svgelements.SVG.parse(io.BytesIO(content), ppi=MM_PER_INCH, reify=True)
     except Exception as error:  # the library raises whatever its XML parser does
         raise FileError(
             _("“{path}” is no SVG drawing: choose one with a closed outline.").format(path=path)

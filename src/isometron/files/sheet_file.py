@@ -3,13 +3,13 @@
 import functools
 import json
 import math
-import sys
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 from isometron.document.document import Document
-from isometron.files.atomic import reason, write_whole
+from isometron.files.disk import STANDARD_INPUT, read_bytes, write_whole
 from isometron.files.sheet_form import SHEET, VERSION, raised, schema
 from isometron.files.volume_form import VOLUMES
 from isometron.framework.kinds.registry import KINDS
@@ -34,25 +34,8 @@ LARGEST_BYTES = 64 * 1024 * 1024
 
 def read_sheet(path: str | Path) -> Document:
     """The document in a sheet file; “-” reads standard input. Raises FileError."""
-    if str(path) == "-":
-        return sheet_from_text(sys.stdin.buffer.read(LARGEST_BYTES + 1), _("standard input"))
-    file = Path(path)
-    try:
-        if file.is_dir():
-            raise FileError(_("“{path}” is a folder: choose a sheet file in it.").format(path=path))
-        if file.stat().st_size > LARGEST_BYTES:
-            raise FileError(
-                _("“{path}” is far too large for a sheet: choose a sheet file.").format(path=path)
-            )
-        content = file.read_bytes()
-    except FileNotFoundError as error:
-        raise FileError(
-            _("There is no file “{path}”: check its name and folder.").format(path=path)
-        ) from error
-    except (OSError, ValueError) as error:
-        why = reason(error) if isinstance(error, OSError) else _("its name is not a file name")
-        raise FileError(_("“{path}” cannot be read: {why}.").format(path=path, why=why)) from error
-    return sheet_from_text(content, f"“{path}”")
+    source = _("standard input") if str(path) == STANDARD_INPUT else f"“{path}”"
+    return sheet_from_text(read_bytes(path, LARGEST_BYTES, _("a sheet")), source)
 
 
 def write_sheet(document: Document, path: Path) -> None:
@@ -64,6 +47,32 @@ def sheet_as_text(document: Document) -> str:
     """The sheet file of a document. Every number reads back to the very same value."""
     content = {"isometron": VERSION, **SHEET.write(document)}
     return json.dumps(content, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
+
+
+class SheetWriter:
+    """Writes one sheet over and over: what it wrote of a volume is kept while the volume stays."""
+
+    def __init__(self) -> None:
+        self._written: dict[int, tuple[Volume, str]] = {}
+
+    def text(self, document: Document) -> str:
+        """The sheet file of a document, on a line of its own for each volume."""
+        bare = replace(document, volumes=(), selected=None, also=frozenset())
+        content: dict[str, Any] = {"isometron": VERSION, **SHEET.write(bare)}
+        content["selected"] = document.selected
+        if document.also:
+            content["also"] = sorted(document.also)
+        written = {}
+        for volume in document.volumes:
+            known = self._written.get(id(volume))
+            if known is None or known[0] is not volume:
+                known = volume, json.dumps(VOLUMES.write((volume,))[0], allow_nan=False)
+            written[id(volume)] = known
+        self._written = written
+        mark = json.dumps(content | {"volumes": None}, allow_nan=False)
+        before, _unused, after = mark.partition('"volumes": null')
+        rows = ",\n".join(text for _volume, text in written.values())
+        return f'{before}"volumes": [{rows}]{after}\n'
 
 
 def sheet_from_text(content: bytes, source: str) -> Document:

@@ -9,7 +9,7 @@ from typing import Any
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import with_new
-from isometron.files.atomic import reason
+from isometron.files.disk import read_bytes
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import FileError, IsometronError
 from isometron.words import _
@@ -27,10 +27,23 @@ COLUMNS = (
     "pitch_deg",
     "roll_deg",
     "group",
+    "key",
 )
 NUMBERS = COLUMNS[2:11]
 SIDES = NUMBERS[:3]
 LARGEST_BYTES = 16 * 1024 * 1024
+RUNS, GUARD = tuple("=+-@\t\r'"), "'"
+"""A spreadsheet takes a text that begins with one of these for a formula, unless it is guarded."""
+
+
+def _shown(text: str) -> str:
+    """A text as a cell that no spreadsheet runs: guarded by an apostrophe where it must be."""
+    return GUARD + text if text.startswith(RUNS) else text
+
+
+def _meant(cell: str) -> str:
+    """The text of a cell, without its guard."""
+    return cell[1:] if cell.startswith(GUARD) and cell[1:].startswith(RUNS) else cell
 
 
 def table_of(document: Document) -> bytes:
@@ -40,46 +53,36 @@ def table_of(document: Document) -> bytes:
     writer.writerow(COLUMNS)
     for volume in document.volumes:
         numbers = [repr(getattr(volume, column)) for column in NUMBERS]
-        writer.writerow([volume.name, volume.called, *numbers, volume.group])
+        names = (_shown(volume.name), volume.called, *numbers, _shown(volume.group))
+        writer.writerow([*names, volume.key])
     return text.getvalue().encode()
 
 
 def read_table(path: Path) -> bytes:
     """The bytes of a CSV file. Raises FileError."""
-    try:
-        if path.stat().st_size > LARGEST_BYTES:
-            raise FileError(
-                _("“{path}” is far too large for a table of dimensions.").format(path=path)
-            )
-        return path.read_bytes()
-    except FileNotFoundError as error:
-        raise FileError(
-            _("There is no file “{path}”: check its name and folder.").format(path=path)
-        ) from error
-    except OSError as error:
-        raise FileError(
-            _("“{path}” cannot be read: {error}.").format(path=path, error=reason(error))
-        ) from error
+    return read_bytes(path, LARGEST_BYTES, _("a table of dimensions"))
 
 
 def take_table(document: Document, content: bytes, source: str) -> Document:
-    """The document with the dimensions of a CSV table: rows change the volume of their name, rows
-    with a new name add a box. Columns may be missing; a volume's shape, cuts and copies stay.
+    """The document with the dimensions of a CSV table: rows change the volume of their key and
+    name, else the next one of their name; rows with a new name add a box. Columns may be missing;
+    a volume's shape, cuts and copies stay.
 
     Raises FileError naming the row; the document given is as it was.
     """
     changed: dict[int, Volume] = {}
     added: list[Volume] = []
-    by_name = {volume.name: i for i, volume in reversed(list(enumerate(document.volumes)))}
+    known = _Known(document)
     for number, row in enumerate(_rows(content, source), start=2):
-        name = " ".join((row.get("name") or "").split())
+        name = _meant(row.get("name") or "")
         try:
             values = _values(row)
-            if name in by_name:
-                before = document.volumes[by_name[name]]
-                changed[by_name[name]] = replace(before, **values)
+            index = known.take(row.get("key"), name)
+            if index is not None:
+                changed[index] = replace(document.volumes[index], **values)
             elif set(SIDES) <= set(values):
-                added.append(replace(Volume(name, 1.0, 1.0, 1.0, key=-1 - number), **values))
+                plain = " ".join(name.split())
+                added.append(replace(Volume(plain, 1.0, 1.0, 1.0, key=-1 - number), **values))
             else:
                 raise FileError(_("a new volume needs width_mm, depth_mm and height_mm"))
         except IsometronError as error:
@@ -89,6 +92,31 @@ def take_table(document: Document, content: bytes, source: str) -> Document:
         return with_new(done, added) if added else done
     except IsometronError as error:
         raise FileError(f"{source}: {error}") from error
+
+
+class _Known:
+    """The volumes of a document, found by key and name, else by name in their order."""
+
+    def __init__(self, document: Document) -> None:
+        self._by_key = {str(v.key): (i, v.name) for i, v in enumerate(document.volumes)}
+        self._by_name: dict[str, list[int]] = {}
+        self._by_words: dict[str, list[int]] = {}
+        for index, volume in enumerate(document.volumes):
+            self._by_name.setdefault(volume.name, []).append(index)
+            self._by_words.setdefault(" ".join(volume.name.split()), []).append(index)
+        self._taken: set[int] = set()
+
+    def take(self, key: str | None, name: str) -> int | None:
+        """The number of the volume a row is of; the last of a name is asked for again."""
+        index, called = self._by_key.get((key or "").strip(), (-1, ""))
+        if index < 0 or called != name:
+            every = self._by_name.get(name) or self._by_words.get(" ".join(name.split()), [])
+            free = [one for one in every if one not in self._taken] or every[:1]
+            if not free:
+                return None
+            index = free[0]
+        self._taken.add(index)
+        return index
 
 
 def _rows(content: bytes, source: str) -> list[dict[str, str | None]]:
@@ -131,5 +159,5 @@ def _values(row: dict[str, str | None]) -> dict[str, Any]:
             )
         values[column] = value
     if row.get("group") is not None:
-        values["group"] = " ".join((row["group"] or "").split())
+        values["group"] = _meant(row["group"] or "")
     return values

@@ -175,7 +175,7 @@ MARK = Record(
 
 
 def _part_of_a_circle(circle: FaceCircle) -> bool:
-    return abs(circle.sweep_deg) != 360 or circle.start_deg != 0
+    return circle.sweep_deg != 360 or circle.start_deg != 0
 
 
 CIRCLE = Record(

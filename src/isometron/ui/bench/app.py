@@ -18,6 +18,7 @@ from isometron.ui.parts.theme import LIGHT_ROOM, ROOMS, font, load_fonts
 
 if TYPE_CHECKING:
     from isometron.document.document import Document
+    from isometron.files.journal import Stamp
     from isometron.ui.bench.window import Bench
 
 DRESSED = "isometron dressed"
@@ -67,9 +68,9 @@ def fill(shell: Shell, sheet: "Sheet", settings: QSettings) -> "Bench":
     from isometron.ui.bench.rescue import Rescue
     from isometron.ui.bench.window import Bench
 
-    document, path, called = sheet()
-    bench = Bench(document, path, settings, called=called, within=shell)
-    Rescue(bench.session).install()
+    document, path, called, stamp = sheet()
+    bench = Bench(document, path, settings, called=called, stamp=stamp, within=shell)
+    Rescue(bench.session, bench.keep_journal()).install()
     shell.take(bench, bench.close)
     bench.session.shown.connect(lambda: shell.setWindowModified(bench.session.unsaved))
     bench.left.connect(shell.close)
@@ -85,27 +86,37 @@ class Sheet:
     def __init__(self, file: str | None, *, sample: bool) -> None:
         self.file, self.sample = file, sample
 
-    def __call__(self) -> "tuple[Document, Path | None, str]":
-        """The document, its path, and what it is called without one. Raises FileError."""
+    def __call__(self) -> "tuple[Document, Path | None, str, Stamp | None]":
+        """The document, its path, what it is called without one, and what its file held. Raises
+        FileError."""
         from isometron.document.document import Document
+        from isometron.files.journal import read_stamped
         from isometron.files.sheet_file import SAMPLE_NAME, read_sheet, sample_sheet
 
+        if self.file == "-":
+            return read_sheet(self.file), None, "", None
         if self.file:
-            path = Path(self.file) if self.file != "-" else None
-            return read_sheet(self.file), path, ""
+            path = Path(self.file)
+            document, stamp = read_stamped(path)
+            return document, path.absolute(), "", stamp
         if self.sample:
-            return sample_sheet(), None, SAMPLE_NAME
-        return Document(), None, ""
+            return sample_sheet(), None, SAMPLE_NAME, None
+        return Document(), None, "", None
 
 
 def run_bench(sheet: Sheet) -> int:
     """Open the bench and work until the person leaves."""
     app = application()
     settings = settings_of_person()
+    from isometron.ui.bench.rescue import Signals
+
+    signals = Signals()
     shell = show_shell(settings)
-    fill(shell, sheet, settings)
+    bench = fill(shell, sheet, settings)
     QTimer.singleShot(WARM_UP_MS, lambda: threading.Thread(target=_warm_up, daemon=True).start())
-    left = int(app.exec())
+    left = signals.met or int(app.exec())
+    bench.end()
+    signals.restore()
     settings.sync()
     sip.delete(shell)
     return left
@@ -126,10 +137,10 @@ def picture_of_bench(sheet: Sheet, out: Path) -> None:
     """Open the same window offscreen at 1280 × 800 and write its picture. Raises FileError."""
     from PyQt6.QtCore import qInstallMessageHandler
 
-    from isometron.files.atomic import write_whole
+    from isometron.files.disk import write_whole
     from isometron.ui.bench.window import Bench
 
-    document, path, called = sheet()
+    document, path, called, _stamp = sheet()
     qInstallMessageHandler(_only_what_matters)
     app = application()
     bench = Bench(document, path, settings_of_person(), called=called)

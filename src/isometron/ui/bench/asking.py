@@ -24,6 +24,15 @@ class Unsaved(Enum):
     STAY = "stay"
 
 
+class Conflict(Enum):
+    """What to do about a file that somebody else has changed meanwhile."""
+
+    BESIDE = "beside"
+    OVERWRITE = "overwrite"
+    THEIRS = "theirs"
+    STAY = "stay"
+
+
 class Asking:
     """Asks by dialogs."""
 
@@ -38,13 +47,41 @@ class Asking:
         return Path(name) if name else None
 
     def where(self, title: str, proposal: Path, formats: Sequence[Format]) -> Path | None:
-        """A file to write; its ending says the format."""
+        """A file to write; its ending says the format. Whether one that exists may be replaced has
+        been asked, of the very name that will be written."""
+        while True:
+            path = self._named(title, proposal, formats)
+            if path is None or not path.exists() or path.is_dir() or self._may_replace(path):
+                return path
+            proposal = path
+
+    def _named(self, title: str, proposal: Path, formats: Sequence[Format]) -> Path | None:
         name, chosen = QFileDialog.getSaveFileName(
-            self._parent, title, str(proposal), _filters(formats)
+            self._parent,
+            title,
+            str(proposal),
+            _filters(formats),
+            options=QFileDialog.Option.DontConfirmOverwrite,  # asked when the ending is known
         )
-        if name and not Path(name).suffix:
-            name += next((f.ending for f in formats if f.filter == chosen), formats[0].ending)
-        return Path(name) if name else None
+        if not name:
+            return None
+        return with_ending(
+            Path(name), formats, next((f for f in formats if f.filter == chosen), formats[0])
+        )
+
+    def _may_replace(self, path: Path) -> bool:
+        box = self._box(
+            _("Replace it?"),
+            _("There is a file “{name}” already in “{folder}”.").format(
+                name=path.name, folder=path.parent
+            ),
+        )
+        replace = box.addButton(_("Replace it"), QMessageBox.ButtonRole.DestructiveRole)
+        other = box.addButton(_("Choose another name"), QMessageBox.ButtonRole.RejectRole)
+        box.setDefaultButton(other)
+        box.setEscapeButton(other)
+        box.exec()
+        return box.clickedButton() is replace
 
     def starter_values(self, starter: "Starter", room: Room, unit: str) -> dict[str, float] | None:
         """The answers to a starter's questions."""
@@ -68,6 +105,39 @@ class Asking:
             return Unsaved.SAVE
         return Unsaved.DISCARD if box.clickedButton() is drop else Unsaved.STAY
 
+    def about_conflict(self, name: str, differs: str) -> Conflict:
+        """What to do about a file that has been changed since it was read."""
+        box = self._box(
+            _("The file has changed"),
+            _(
+                "“{name}” has been changed on the disk since you opened it. "
+                "What differs: {differs}."
+            ).format(name=name, differs=differs),
+        )
+        roles = QMessageBox.ButtonRole
+        buttons = {
+            box.addButton(_("Save beside it"), roles.AcceptRole): Conflict.BESIDE,
+            box.addButton(_("Overwrite it"), roles.DestructiveRole): Conflict.OVERWRITE,
+            box.addButton(_("Open theirs"), roles.DestructiveRole): Conflict.THEIRS,
+        }
+        stay = box.addButton(_("Go back"), roles.RejectRole)
+        box.setDefaultButton(next(iter(buttons)))
+        box.setEscapeButton(stay)
+        box.exec()
+        return next((c for b, c in buttons.items() if b is box.clickedButton()), Conflict.STAY)
+
+    def may_throw_away(self, name: str) -> bool:
+        """Whether a sheet that was found may go for good."""
+        box = self._box(
+            _("Throw it away?"), _("“{name}” as found will be gone for good.").format(name=name)
+        )
+        gone = box.addButton(_("Throw it away"), QMessageBox.ButtonRole.DestructiveRole)
+        stay = box.addButton(_("Go back"), QMessageBox.ButtonRole.RejectRole)
+        box.setDefaultButton(stay)
+        box.setEscapeButton(stay)
+        box.exec()
+        return box.clickedButton() is gone
+
     def tell(self, title: str, sentence: str) -> None:
         """Say one sentence that must be read."""
         box = self._box(title, sentence)
@@ -80,6 +150,14 @@ class Asking:
         box.setWindowTitle(title)
         box.setText(sentence)
         return box
+
+
+def with_ending(path: Path, formats: Sequence[Format], chosen: Format) -> Path:
+    """A path with an ending of one of the formats: its own, else that of the chosen one is added
+    (“Chair v1.2” has none)."""
+    if any(path.name.lower().endswith(one.ending) for one in formats):
+        return path
+    return path.with_name(path.name + chosen.ending)
 
 
 def _filters(formats: Sequence[Format]) -> str:

@@ -1,23 +1,44 @@
 """Keeping sheets: new, open, save, recent files, the question about unsaved changes, drawing out
 and printing."""
 
+import contextlib
 from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
 
-from PyQt6.QtCore import QEventLoop, QObject, QSettings, QStandardPaths, Qt, pyqtSignal
+from PyQt6.QtCore import (
+    QEventLoop,
+    QFileSystemWatcher,
+    QObject,
+    QSettings,
+    QStandardPaths,
+    Qt,
+    QTimer,
+    pyqtSignal,
+)
 from PyQt6.QtWidgets import QApplication
 
+from isometron.document.differences import differences
 from isometron.document.document import Document
+from isometron.files.disk import write_whole
 from isometron.files.formats import OUTLINE, SHEET, Asked, Errand, Outgoing
-from isometron.files.sheet_file import SAMPLE_NAME, SUFFIX, read_sheet, sample_sheet, write_sheet
+from isometron.files.journal import Found, Stamp, read_stamped
+from isometron.files.sheet_file import (
+    SAMPLE_NAME,
+    SUFFIX,
+    read_sheet,
+    sample_sheet,
+    sheet_as_text,
+)
 from isometron.perspective.errors import IsometronError
 from isometron.render.painting import QtPainting
-from isometron.ui.bench.asking import Asking, Unsaved
-from isometron.ui.bench.session import Session
+from isometron.ui.bench.asking import Asking, Conflict, Unsaved
+from isometron.ui.bench.session import FileState, Session
 from isometron.words import _
 
 RECENT = 8
+LOOK_AFTER_MS = 150
+"""A file is looked at when it has rested this long."""
 
 
 def patiently(work: Callable[[], None]) -> None:
@@ -47,6 +68,21 @@ class SheetKeeping(QObject):
     def __init__(self, session: Session, asking: Asking, settings: QSettings) -> None:
         super().__init__()
         self.session, self.asking, self.settings = session, asking, settings
+        self._watcher = QFileSystemWatcher(self)
+        self._look = QTimer(self)
+        self._look.setSingleShot(True)
+        self._look.setInterval(LOOK_AFTER_MS)
+        self._look.timeout.connect(self.look_at_file)
+        self._watcher.fileChanged.connect(lambda _path: self._look.start())
+        self._watcher.directoryChanged.connect(lambda _path: self._look.start())
+        self._watched: Path | None = None
+        session.shown.connect(self._follow)
+        self._follow()
+
+    def _follow(self) -> None:
+        if self.session.path != self._watched:
+            self._watched = self.session.path
+            self._watch()
 
     @property
     def name(self) -> str:
@@ -81,13 +117,27 @@ class SheetKeeping(QObject):
     def open_path(self, path: Path) -> None:
         """A sheet by its path; the open one stays when that fails."""
         try:
-            document = read_sheet(path)
+            document, stamp = read_stamped(path)
         except IsometronError as error:
             self.asking.tell(_("This sheet cannot be opened"), str(error))
             return
         if self.may_leave():
-            self.session.open(document, path)
+            self.session.open(document, path, stamp=stamp)
             self.remember(path)
+
+    def open_found(self, found: Found) -> bool:
+        """A sheet as it was found in a journal. Gives whether it is open now."""
+        if not self.may_leave():
+            return False
+        kept = Document()
+        if found.path is not None:
+            with contextlib.suppress(IsometronError):
+                kept = read_sheet(found.path)
+        self.session.open(
+            found.document, found.path, called=found.name, stamp=found.stamp, kept=kept
+        )
+        self.look_at_file()
+        return True
 
     def save(self) -> bool:
         """Save to the sheet's own file, or ask for one. Gives whether it is saved."""
@@ -97,20 +147,90 @@ class SheetKeeping(QObject):
         """Save to a file the person chooses."""
         proposal = self.session.path or self.folder() / f"{self.name}{SUFFIX}"
         path = self.asking.where(_("Save the sheet as"), proposal, [SHEET])
-        if path is None:
-            return False
-        return self._save_to(path if path.suffix else path.with_suffix(SUFFIX))
+        return path is not None and self._save_to(path)
 
     def _save_to(self, path: Path) -> bool:
-        def write() -> None:
-            write_sheet(self.session.kept, path)
-
-        if not self._carefully(write):
+        own = self.session.path is not None and path == self.session.path
+        if own and not self._as_known():
+            answer = self.asking.about_conflict(path.name, self._differs(path))
+            if answer is Conflict.THEIRS:
+                self._open_theirs(path)
+                return False
+            if answer is Conflict.STAY:
+                return False
+            if answer is Conflict.BESIDE:
+                path = _beside(path)
+        content = sheet_as_text(self.session.kept).encode()
+        if not self._carefully(lambda: write_whole(path, content)):
             return False
-        self.session.mark_saved(path, datetime.now().strftime("%H:%M"))
+        at = datetime.now().strftime("%H:%M")
+        self.session.mark_saved(path, at, Stamp.of(content))
         self.remember(path)
         self.told.emit(_("Saved “{file}”.").format(file=path.name))
         return True
+
+    def _as_known(self) -> bool:
+        """Whether the sheet's file holds what it did when it was read, or is not there."""
+        path = self.session.path
+        if path is None:
+            return True
+        try:
+            found = Stamp.at(path)
+        except IsometronError:
+            return False
+        return found is None or found == self.session.stamp
+
+    def _differs(self, path: Path) -> str:
+        try:
+            return differences(self.session.kept, read_sheet(path))
+        except IsometronError as error:
+            return _("it is no sheet that can be opened ({error})").format(
+                error=str(error).rstrip(".")
+            )
+
+    def _open_theirs(self, path: Path) -> None:
+        """What lies on the disk; ours is kept beside it first."""
+        try:
+            document, stamp = read_stamped(path)
+        except IsometronError as error:
+            self.asking.tell(_("This sheet cannot be opened"), str(error))
+            return
+        if self.session.unsaved:
+            beside = _beside(path)
+            content = sheet_as_text(self.session.kept).encode()
+            if not self._carefully(lambda: write_whole(beside, content)):
+                return
+            self.told.emit(_("Your own lies beside it: “{file}”.").format(file=beside.name))
+        self.session.open(document, path, stamp=stamp)
+
+    def look_at_file(self) -> None:
+        """Look whether the sheet's file is still as it was known, and show it."""
+        self._watch()
+        path, session = self.session.path, self.session
+        state = FileState.AS_KNOWN
+        if path is not None and not path.exists():
+            state = FileState.GONE
+        elif not self._as_known():
+            state = FileState.CHANGED
+        if state is session.file_state:
+            return
+        session.file_state = state
+        session.refresh()
+        name = path.name if path is not None else ""
+        if state is FileState.CHANGED:
+            self.told.emit(_("“{name}” has been changed on the disk.").format(name=name))
+        elif state is FileState.GONE:
+            self.told.emit(_("“{name}” is gone from the disk.").format(name=name))
+
+    def _watch(self) -> None:
+        """Watch the sheet's file, and its folder, where one that is gone comes back."""
+        path = self.session.path
+        wanted = {str(one) for one in (path, path.parent) if one.exists()} if path else set()
+        watched = {*self._watcher.files(), *self._watcher.directories()}
+        if watched - wanted:
+            self._watcher.removePaths(list(watched - wanted))
+        if wanted - watched:
+            self._watcher.addPaths(list(wanted - watched))
 
     def send(self, outgoing: Outgoing, errand: Errand) -> None:
         """Write something of the sheet to a file the person chooses."""
@@ -195,3 +315,11 @@ class SheetKeeping(QObject):
         paths = [full, *(p for p in self.recent() if p != full)][:RECENT]
         self.settings.setValue("recent", [str(p) for p in paths])
         self.recent_changed.emit()
+
+
+def _beside(path: Path) -> Path:
+    """A name beside a file that no file has yet."""
+    number = 2
+    while (other := path.with_name(f"{path.stem} {number}{path.suffix}")).exists():
+        number += 1
+    return other

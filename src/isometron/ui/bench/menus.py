@@ -5,6 +5,7 @@ from PyQt6.QtWidgets import QMenu, QMenuBar
 
 from isometron.ui.bench.commands import COMMANDS, MENUS, Command
 from isometron.ui.bench.work import Work
+from isometron.ui.parts.plain import plain_tip
 from isometron.words import _
 
 
@@ -51,7 +52,7 @@ class Menus:
         for one in command.lists(self._work) if command.lists is not None else ():
             action = listed.addAction(one.text.replace("&", "&&"))
             assert action is not None
-            action.setToolTip(one.tip)
+            action.setToolTip(plain_tip(one.tip))
             action.triggered.connect(lambda _on=False, run=one.run: run())
         if listed.isEmpty():
             none = listed.addAction(_("None yet"))

@@ -3,6 +3,7 @@
 Widgets say what they wish; the session carries it out and says what is to be shown.
 """
 
+from enum import Enum
 from pathlib import Path
 
 import numpy as np
@@ -13,9 +14,19 @@ from isometron.document.history import History
 from isometron.drawing.picks.pick import Pick
 from isometron.drawing.readings import default_pick
 from isometron.drawing.scene import Scene, left_behind, scene_of
+from isometron.files.journal import Stamp
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
 from isometron.ui.parts.wishes import Edit
+from isometron.words import _
+
+
+class FileState(Enum):
+    """What has become of a sheet's file since it was last read or written."""
+
+    AS_KNOWN = ""
+    CHANGED = _("changed on the disk")
+    GONE = _("its file is gone")
 
 
 class Session(QObject):
@@ -30,6 +41,9 @@ class Session(QObject):
         self.path = path
         self.called = called
         self.saved_at = ""
+        self.stamp: Stamp | None = None
+        """What the sheet's file held when it was last read or written."""
+        self.file_state = FileState.AS_KNOWN
         self._history = History(document)
         self._preview: Document | None = None
         self._scene: Scene | None = None
@@ -69,7 +83,7 @@ class Session(QObject):
     @property
     def unsaved(self) -> bool:
         """Whether there is work that is not on the disk."""
-        return self._history.unsaved
+        return self._history.unsaved or self.file_state is FileState.GONE
 
     @property
     def undo_name(self) -> str | None:
@@ -99,11 +113,25 @@ class Session(QObject):
 
     # Steps
 
-    def open(self, document: Document, path: Path | None, *, called: str = "") -> None:
-        """Another sheet; the history begins anew. `called` names one that has no file yet."""
+    def open(
+        self,
+        document: Document,
+        path: Path | None,
+        *,
+        called: str = "",
+        stamp: Stamp | None = None,
+        kept: Document | None = None,
+    ) -> None:
+        """Another sheet; the history begins anew. Nothing of the open one is touched before all of
+        the other is made.
+
+        called: the name of one that has no file yet. stamp: what its file held. kept: what lies on
+        the disk, when that is not the document.
+        """
+        scene, history = scene_of(document), History(document, kept)
         self.path, self.called, self.saved_at, self._preview = path, called, "", None
-        self._history = History(document)
-        self._kept_scene = scene_of(document)
+        self.stamp, self.file_state = stamp, FileState.AS_KNOWN
+        self._history, self._kept_scene, self._pick = history, scene, None
         self._show()
 
     def edit(self, name: str, edit: Edit) -> bool:
@@ -152,9 +180,10 @@ class Session(QObject):
         self._history.redo()
         self._show()
 
-    def mark_saved(self, path: Path, at: str) -> None:
-        """The kept document lies in `path` now."""
+    def mark_saved(self, path: Path, at: str, stamp: Stamp) -> None:
+        """The kept document lies in `path` now, which holds what the stamp says."""
         self.path, self.saved_at = path, at
+        self.stamp, self.file_state = stamp, FileState.AS_KNOWN
         self._history.mark_saved()
         self._show()
 

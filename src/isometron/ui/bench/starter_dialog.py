@@ -1,12 +1,10 @@
 """A starter's short dialog: its numbers, a live picture, and the caution."""
 
-from PyQt6.QtCore import QRectF, QSize
-from PyQt6.QtGui import QColor, QPainter, QPaintEvent
+from PyQt6.QtCore import QSize
 from PyQt6.QtWidgets import (
     QDialog,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QVBoxLayout,
     QWidget,
@@ -14,52 +12,16 @@ from PyQt6.QtWidgets import (
 
 from isometron.document.document import Choices, Document
 from isometron.document.edits.starters import CAUTION, Question, Starter, with_starter
-from isometron.drawing.layers import HIDDEN, OBJECT
-from isometron.drawing.scene import Scene, scene_of
+from isometron.drawing.scene import scene_of
 from isometron.perspective.errors import IsometronError
-from isometron.render.painter import paint_arcs, paint_lines, pen_of
-from isometron.render.view import View
+from isometron.ui.bench.small_picture import SmallPicture
 from isometron.ui.parts.card import soft_label
 from isometron.ui.parts.fields import FIELDS, LengthField, NumberField
-from isometron.ui.parts.theme import PAPER, SERIOUS, TITLE_PT, Room, font
+from isometron.ui.parts.plain import Label
+from isometron.ui.parts.theme import SERIOUS, TITLE_PT, Room, font
 from isometron.words import _
 
 PICTURE = QSize(420, 330)
-PX_PER_MM = 2.2
-
-
-class StarterPicture(QWidget):
-    """What the answers give, drawn small on paper."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.setFixedSize(PICTURE)
-        self.setAccessibleName(_("Picture of the framework"))
-        self._scene: Scene | None = None
-
-    def show_scene(self, scene: Scene) -> None:
-        """Show a scene, filling the paper."""
-        self._scene = scene
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), QColor(PAPER))
-        if self._scene is not None and self._scene.pictures:
-            bounds = [p.bounds for p in self._scene.pictures]
-            left, bottom = min(b[0] for b in bounds), min(b[1] for b in bounds)
-            right, top = max(b[2] for b in bounds), max(b[3] for b in bounds)
-            across, down = round(0.06 * self.width()), round(0.06 * self.height())
-            box = QRectF(self.rect()).adjusted(across, down, -across, -down)
-            view = View.fit((left, bottom, right, top), box)
-            for picture in self._scene.pictures:
-                hidden, seen = pen_of(HIDDEN.pencil, 3.0), pen_of(OBJECT.pencil, 3.0)
-                paint_lines(painter, view, picture.hidden_lines, hidden)
-                paint_lines(painter, view, picture.seen_lines, seen)
-                paint_arcs(painter, view, picture.curves_drawn("hidden"), hidden)
-                paint_arcs(painter, view, picture.curves_drawn("seen"), seen)
-        painter.end()
 
 
 class StarterDialog(QDialog):
@@ -70,10 +32,10 @@ class StarterDialog(QDialog):
         self.starter, self.values = starter, starter.proposal
         self.setWindowTitle(_("{name} starter").format(name=_(starter.name)))
         self.fields: dict[str, NumberField] = {}
-        self.wrong = QLabel("")
+        self.wrong = Label("")
         self.wrong.setWordWrap(True)
         self.wrong.setStyleSheet(f"color: {SERIOUS};")
-        title = QLabel(
+        title = Label(
             _("{name}, in {module}").format(name=_(starter.name), module=_(starter.module))
         )
         title.setFont(font(TITLE_PT, bold=True))
@@ -83,7 +45,7 @@ class StarterDialog(QDialog):
             grid.addWidget(soft_label(_(question.name)), row, 0)
             grid.addWidget(self._field(question, room, unit), row, 1)
         grid.setRowStretch(len(starter.questions), 1)
-        self.picture = StarterPicture()
+        self.picture = SmallPicture(PICTURE, _("Picture of the framework"))
         body = QHBoxLayout()
         body.setSpacing(16)
         body.addLayout(grid)

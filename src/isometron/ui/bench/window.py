@@ -4,16 +4,19 @@ from pathlib import Path
 
 from PyQt6.QtCore import QSettings, Qt, pyqtSignal
 from PyQt6.QtGui import QCloseEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
 from isometron.document.document import Document
 from isometron.drawing.measures import directions_of, kind_of_view
 from isometron.drawing.readings import reading_of
+from isometron.files.journal import LeftBehind, Stamp
 from isometron.ui.bench.asking import Asking
 from isometron.ui.bench.carrying import Carrying
+from isometron.ui.bench.found import Finding, FoundStrip
+from isometron.ui.bench.journalling import Journalling
 from isometron.ui.bench.keeping import SheetKeeping
 from isometron.ui.bench.menus import Menus
-from isometron.ui.bench.session import Session
+from isometron.ui.bench.session import FileState, Session
 from isometron.ui.bench.settling import Settling
 from isometron.ui.bench.tab_table import TABS, number_of
 from isometron.ui.board.frame import BoardFrame
@@ -21,6 +24,7 @@ from isometron.ui.board.plan import SideElevation, StationPlan
 from isometron.ui.cards.readings import ReadingsCard
 from isometron.ui.cards.second_look import SecondLookStrip
 from isometron.ui.parts.card import Card, EditCard, Shown
+from isometron.ui.parts.plain import Label
 from isometron.ui.parts.shell import CARD_WIDTH, SIDE_SHARES, SIDE_WIDTH, SIZE
 from isometron.ui.parts.tabs import TabRail
 from isometron.ui.parts.theme import GAP, LIGHT_ROOM, ROOMS, Room, font, palette, style_sheet
@@ -50,9 +54,11 @@ class Bench(QMainWindow):
         settings: QSettings | None = None,
         *,
         called: str = "",
+        stamp: Stamp | None = None,
         within: QWidget | None = None,
     ) -> None:
-        """`within` holds the window in a shell; without it, it stands for itself."""
+        """`within` holds the window in a shell; without it, it stands for itself. stamp: what the
+        sheet's file held when it was read."""
         super().__init__(within)
         if within is not None:  # a main window is a window of its own unless it is told otherwise
             self.setWindowFlags(Qt.WindowType.Widget)
@@ -61,7 +67,10 @@ class Bench(QMainWindow):
         )
         self.room = ROOMS.get(str(self.settings.value("room", "")), LIGHT_ROOM)
         self.session = Session(document, path, called=called)
+        self.session.stamp = stamp
         self.keeping = SheetKeeping(self.session, Asking(self), self.settings)
+        self.journalling: Journalling | None = None
+        self.finding: Finding | None = None
         self._wishes = Carrying(self)
         self._cards: dict[str, EditCard] = {}
         self._told_of = document
@@ -119,6 +128,8 @@ class Bench(QMainWindow):
         whole = QVBoxLayout()
         whole.setContentsMargins(0, 0, 0, 0)
         whole.setSpacing(0)
+        self.found_strip = FoundStrip()
+        whole.addWidget(self.found_strip)
         whole.addLayout(work, 1)
         whole.addWidget(self.strip)
         desk = QWidget()
@@ -132,8 +143,7 @@ class Bench(QMainWindow):
         assert bar is not None
         self._menu = Menus(self, bar)
         self.actions_of = self._menu.actions_of
-        self.state = QLabel()
-        self.state.setTextFormat(Qt.TextFormat.PlainText)
+        self.state = Label()
         self.state.setContentsMargins(0, 4, 16, 4)
         self.state.setFont(font(bold=True))
         self.state.setFixedWidth(STATE_WIDTH)
@@ -208,6 +218,8 @@ class Bench(QMainWindow):
             saved = _("not saved")
         elif self.session.saved_at:
             saved = _("saved {time}").format(time=self.session.saved_at)
+        if self.session.file_state is not FileState.AS_KNOWN:
+            saved = self.session.file_state.value
         title = f"{name} — {saved}" if saved else name
         self.state.setText(f"{title}     {view} · {paper} {lie} · {document.choices.unit}")
         self.setWindowTitle(f"{name}[*] — Isometron")
@@ -254,6 +266,22 @@ class Bench(QMainWindow):
         for widget in self.findChildren(QWidget):
             widget.update()
 
+    def keep_journal(self, folder: Path | None = None) -> Journalling:
+        """Keep a journal of the open sheet from now on, and offer what was left behind in others.
+        folder: the state place of the person, when it is another."""
+        behind = LeftBehind(folder)
+        self.journalling = Journalling(self.session, folder)
+        self.journalling.failed.connect(self.board.refuse)
+        self.finding = Finding(self.found_strip, self.keeping, self.journalling, behind)
+        return self.journalling
+
+    def end(self) -> None:
+        """The program ends. What the person has not left can be found again."""
+        if self.journalling is not None:
+            self.journalling.let_go()
+        if self.finding is not None:
+            self.finding.behind.let_go()
+
     def leave(self) -> None:
         """Close the window."""
         self.close()
@@ -265,6 +293,8 @@ class Bench(QMainWindow):
             for card in self._cards.values():
                 card.leave()
             self._settling.stop()
+            if self.journalling is not None:
+                self.journalling.leave()
             event.accept()
             self.left.emit()
         else:

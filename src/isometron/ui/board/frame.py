@@ -1,9 +1,10 @@
 """What floats over the board: a plate with words at its head, a few switches at its foot."""
 
 from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
 from isometron.ui.board.board import Board
+from isometron.ui.parts.plain import Label
 from isometron.ui.parts.theme import SERIOUS
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
@@ -19,8 +20,7 @@ class BoardFrame(Board):
 
     def __init__(self, wishes: Wishes) -> None:
         super().__init__(wishes)
-        self.plate = QLabel(self)
-        self.plate.setTextFormat(Qt.TextFormat.PlainText)
+        self.plate = Label("", self)
         self.plate.setWordWrap(True)
         self.plate.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.plate.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)

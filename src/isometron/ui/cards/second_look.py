@@ -18,7 +18,6 @@ from PyQt6.QtGui import QColor, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QP
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QHBoxLayout,
-    QLabel,
     QListView,
     QPushButton,
     QStyle,
@@ -31,6 +30,7 @@ from PyQt6.QtWidgets import (
 )
 
 from isometron.remarks.remark import Remark, Remedy, Severity
+from isometron.ui.parts.plain import Label, plain_tip
 from isometron.ui.parts.shell import STRIP_HEIGHT as HEIGHT
 from isometron.ui.parts.theme import DOUBTFUL, GAP, NOTE, SERIOUS, TITLE_PT, font
 from isometron.ui.parts.wishes import Wishes
@@ -288,7 +288,7 @@ class RemarkList(QListView):
                     words = _("Circle the place on the sheet.")
                 elif face.cure.contains(event.pos()):
                     words = _("Put it right; undo takes it back.")
-                QToolTip.showText(event.globalPos(), words, self)
+                QToolTip.showText(event.globalPos(), plain_tip(words), self)
             return True
         return super().viewportEvent(event)
 
@@ -309,16 +309,16 @@ class SecondLookStrip(QWidget):
         row.addLayout(self._head())
         self.list = RemarkList(wishes)
         row.addWidget(self.list, 1)
-        self._silence = QLabel(_("Nothing to remark."))
+        self._silence = Label(_("Nothing to remark."))
         self._silence.setProperty("onfelt", True)
         self._silence.setFont(font(italic=True))
         row.addWidget(self._silence, 1)
 
     def _head(self) -> QVBoxLayout:
-        title = QLabel(_("Second look"))
+        title = Label(_("Second look"))
         title.setProperty("onfelt", True)
         title.setFont(font(TITLE_PT, bold=True))
-        self._count = QLabel()
+        self._count = Label()
         self._count.setProperty("onfelt", True)
         self._more = QPushButton(_("More"))
         self._more.setToolTip(_("Show the next remarks."))

@@ -4,11 +4,12 @@ from typing import NamedTuple
 
 from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from isometron.document.document import Document
 from isometron.drawing.picks.pick import Pick
 from isometron.drawing.scene import Scene
+from isometron.ui.parts.plain import Label
 from isometron.ui.parts.shell import SHADOW
 from isometron.ui.parts.theme import GAP, TITLE_PT, font
 from isometron.ui.parts.wishes import Wishes
@@ -31,7 +32,7 @@ class Card(QWidget):
         super().__init__()
         self.wishes = wishes
         self.setAccessibleName(title)
-        self.title = QLabel(title)
+        self.title = Label(title)
         self.title.setFont(font(TITLE_PT, bold=True))
         self.note = soft_label("")
         self.note.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
@@ -44,9 +45,9 @@ class Card(QWidget):
         self.body.setSpacing(4)
         self.body.addLayout(head)
 
-    def section(self, title: str) -> QLabel:
+    def section(self, title: str) -> Label:
         """A small heading inside the card."""
-        label = QLabel(title)
+        label = Label(title)
         label.setFont(font(bold=True))
         self.body.addSpacing(GAP // 2)
         self.body.addWidget(label)
@@ -77,8 +78,8 @@ class EditCard(Card):
         """The window closes: put away what stands beside it."""
 
 
-def soft_label(text: str) -> QLabel:
+def soft_label(text: str) -> Label:
     """A label in the softer ink."""
-    label = QLabel(text)
+    label = Label(text)
     label.setProperty("soft", True)
     return label

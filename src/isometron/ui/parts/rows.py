@@ -5,12 +5,13 @@ from dataclasses import dataclass
 from functools import partial
 from typing import Any, ClassVar
 
-from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QPushButton, QWidget
 
 from isometron.document.document import Document
 from isometron.ui.parts.card import Shown, soft_label
 from isometron.ui.parts.fields import Choice, LengthField, NumberField, TextField
 from isometron.ui.parts.page import Act, Cell, Page, list_anew
+from isometron.ui.parts.plain import Label
 from isometron.ui.parts.theme import font
 from isometron.ui.parts.wishes import Edit
 
@@ -26,7 +27,7 @@ class Heading:
 
     def lay(self, page: Page) -> None:
         """Lay it below what the page has so far."""
-        label = QLabel(self.words)
+        label = Label(self.words)
         label.setFont(font(bold=True))
         label.setContentsMargins(0, self.above, 0, 0)
         page.column.addWidget(label)
@@ -316,7 +317,7 @@ class Told(Cell):
         label.setWordWrap(True)
         return label
 
-    def show(self, widget: QLabel, shown: Shown, page: Page) -> None:
+    def show(self, widget: Label, shown: Shown, page: Page) -> None:
         widget.setText(self.words(shown))
 
 

@@ -208,6 +208,10 @@ QListView {{ background: {room.field}; color: {room.ink}; border: 1px solid {roo
   outline: none; }}
 QListView:focus {{ border: 2px solid {room.lamp}; }}
 QAbstractItemView[bare="true"] {{ background: transparent; border: none; outline: none; }}
+#found {{ background: {room.card}; border-left: 6px solid {room.lamp};
+  border-bottom: 1px solid {room.field_line}; }}
+#found_row {{ border-bottom: 1px solid {room.field_line}; }}
+QScrollArea, QScrollArea > QWidget > QWidget {{ background: {room.card}; }}
 QLabel[soft="true"] {{ color: {room.soft_ink}; }}
 QLabel[onfelt="true"] {{ color: {room.felt_ink}; }}
 """

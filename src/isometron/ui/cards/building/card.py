@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton
 
 from isometron.construction.stages import Stages
 from isometron.construction.steps import Order
@@ -18,6 +18,7 @@ from isometron.ui.cards.building.step_list import StepList
 from isometron.ui.parts.card import EditCard, Shown, soft_label
 from isometron.ui.parts.fields import Choice
 from isometron.ui.parts.paged_card import small_button
+from isometron.ui.parts.plain import Label
 from isometron.ui.parts.wishes import Edit, Wishes
 from isometron.words import _, many
 
@@ -63,7 +64,7 @@ class BuildCard(EditCard):
             lambda key, done: self._do(_("tick"), lambda d: building_edits.tick(d, key, done))
         )
         self.body.addWidget(self.steps, 1)
-        self.moves = QLabel("")
+        self.moves = Label("")
         self.moves.setWordWrap(True)
         self.moves.setMinimumHeight(88)
         self.body.addWidget(self.moves)

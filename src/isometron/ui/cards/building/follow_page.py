@@ -2,7 +2,7 @@
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QColor, QKeyEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from isometron.construction.stages import Stage, Stages
 from isometron.construction.telling import Teller
@@ -11,6 +11,7 @@ from isometron.perspective.sheet import Rectangle, Sheet
 from isometron.render.stage import paint_on_desk
 from isometron.render.view import View
 from isometron.ui.board.stage_view import stage_rectangle
+from isometron.ui.parts.plain import Label
 from isometron.ui.parts.theme import PAPER, Room, font
 from isometron.words import _
 
@@ -69,14 +70,14 @@ class FollowPage(QWidget):
         self.picture.setMinimumSize(320, 240)
         self.closer = StagePicture()
         self.closer.setFixedSize(WORDS_PX, CLOSER_PX)
-        self.near = QLabel(_("Closer"))
+        self.near = Label(_("Closer"))
         self.near.setFont(font(MOVES_PT))
-        self.head = QLabel("")
+        self.head = Label("")
         self.head.setFont(font(MOVES_PT))
-        self.text = QLabel("")
+        self.text = Label("")
         self.text.setFont(font(TEXT_PT, bold=True))
         self.text.setWordWrap(True)
-        self.moves = QLabel("")
+        self.moves = Label("")
         self.moves.setFont(font(MOVES_PT))
         self.moves.setWordWrap(True)
         column = QVBoxLayout()

@@ -40,6 +40,7 @@ from PyQt6.QtWidgets import (
 from isometron.document.document import Document
 from isometron.framework.volume import Volume
 from isometron.perspective.lengths import write_length
+from isometron.ui.parts.plain import plain_tip
 from isometron.ui.parts.theme import DARK, DIM, MARKER, ROW, font
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
@@ -252,7 +253,7 @@ class VolumeList(QListView):
             index = self.indexAt(event.pos())
             switch = self.switch_at(QPointF(event.pos()))
             words = about(index.data(Told.VOLUME)) if index.isValid() else ""
-            QToolTip.showText(event.globalPos(), TIPS[switch] if switch else words, self)
+            QToolTip.showText(event.globalPos(), TIPS[switch] if switch else plain_tip(words), self)
             return True
         return super().viewportEvent(event)
 

@@ -1,0 +1,229 @@
+"""The journal: what is open and not saved, kept in the state place of the person until it is.
+
+Each open sheet has a journal file of its own and a lock beside it, which the system lets go when
+the program that holds it ends in whatever way. A journal whose lock can be taken was left behind.
+"""
+
+import contextlib
+import fcntl
+import hashlib
+import json
+import os
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import datetime
+from pathlib import Path
+from typing import Any, NamedTuple
+
+from isometron.document.document import Document
+from isometron.files.disk import read_bytes, sweep, write_whole
+from isometron.files.sheet_file import LARGEST_BYTES, SheetWriter, sheet_from_text
+from isometron.perspective.errors import FileError, IsometronError
+from isometron.words import _
+
+JOURNAL, LOCK, DAMAGED = ".journal", ".lock", ".damaged"
+VERSION = 1
+LARGEST_JOURNAL = LARGEST_BYTES + 1024 * 1024
+
+
+def state_folder() -> Path:
+    """Where the program keeps what it must not forget (XDG base directories)."""
+    given = os.environ.get("XDG_STATE_HOME", "")
+    place = Path(given) if given.startswith("/") else Path.home() / ".local" / "state"
+    return place / "isometron"
+
+
+class Stamp(NamedTuple):
+    """What a file held when it was read or written: its size in bytes and its hash."""
+
+    size: int
+    sha256: str
+
+    @classmethod
+    def of(cls, content: bytes) -> "Stamp":
+        """The stamp of some bytes."""
+        return cls(len(content), hashlib.sha256(content).hexdigest())
+
+    @classmethod
+    def at(cls, path: Path) -> "Stamp | None":
+        """The stamp of what lies at a path now; None when no file does. Raises FileError."""
+        return cls.of(read_bytes(path, LARGEST_BYTES, _("a sheet"))) if path.exists() else None
+
+
+def read_stamped(path: str | Path) -> tuple[Document, Stamp]:
+    """A sheet file with the stamp of what it held. Raises FileError."""
+    content = read_bytes(path, LARGEST_BYTES, _("a sheet"))
+    return sheet_from_text(content, f"“{path}”"), Stamp.of(content)
+
+
+@dataclass(frozen=True)
+class Found:
+    """A sheet that was left behind.
+
+    document: as it was last journalled. name, path: what it was called, and its file if it had one.
+    written: when. stamp: what its file held when it was read.
+    """
+
+    journal: Path
+    document: Document
+    name: str
+    path: Path | None
+    written: datetime
+    stamp: Stamp | None
+
+
+class Journal:
+    """The journal of one open sheet. Made without a folder that can be written to, it raises
+    FileError at the first `write`."""
+
+    def __init__(self, folder: Path | None = None) -> None:
+        self.folder = folder or state_folder() / "journal"
+        self.path = self.folder / f"{os.urandom(8).hex()}{JOURNAL}"
+        self._lock: int | None = None
+        self._writer = SheetWriter()
+
+    def write(
+        self, document: Document, name: str, path: Path | None, stamp: Stamp | None = None
+    ) -> None:
+        """Put a sheet into the journal, whole or not at all. Raises FileError."""
+        self._hold()
+        head = {
+            "isometron journal": VERSION,
+            "name": name,
+            "file": None if path is None else os.fsencode(path).hex(),
+            "written": datetime.now().isoformat(timespec="seconds"),
+            "stamp": stamp,
+        }
+        write_whole(
+            self.path,
+            (json.dumps(head) + "\n").encode() + self._writer.text(document).encode(),
+        )
+
+    def _hold(self) -> None:
+        if self._lock is not None:
+            return
+        try:
+            self.folder.mkdir(parents=True, exist_ok=True, mode=0o700)
+            while self._lock is None:
+                self._lock = self._taken()
+        except OSError as error:
+            raise FileError(
+                _("Work that is not saved cannot be kept in “{path}”: save often.").format(
+                    path=self.folder
+                )
+            ) from error
+
+    def _taken(self) -> int | None:
+        """The lock; None when another program tidied it away in the same moment."""
+        lock = os.open(self.path.with_suffix(LOCK), os.O_RDWR | os.O_CREAT, 0o600)
+        with contextlib.suppress(OSError):
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            if os.path.samestat(os.fstat(lock), self.path.with_suffix(LOCK).stat()):
+                return lock
+        os.close(lock)
+        return None
+
+    def clear(self) -> None:
+        """Nothing is left to be found: the sheet is saved, or has been thrown away."""
+        with contextlib.suppress(OSError):
+            self.path.unlink(missing_ok=True)
+
+    def leave(self) -> None:
+        """A clean leave."""
+        self.clear()
+        self.let_go()
+        with contextlib.suppress(OSError):
+            self.path.with_suffix(LOCK).unlink(missing_ok=True)
+
+    def let_go(self) -> None:
+        """Let go of the lock, as the end of the program would: what is journalled can be found."""
+        if self._lock is not None:
+            os.close(self._lock)
+            self._lock = None
+
+
+class LeftBehind:
+    """The journals that were left behind, held while they are offered so that no other window
+    offers them too. `damaged` are those that cannot be read: they are set aside."""
+
+    def __init__(self, folder: Path | None = None) -> None:
+        self.folder = folder or state_folder() / "journal"
+        self._locks: dict[Path, int] = {}
+        self.damaged: list[Path] = []
+        self.found = sorted(self._look(), key=lambda one: one.written, reverse=True)
+
+    def _look(self) -> Iterator[Found]:
+        try:
+            every = sorted(self.folder.iterdir())
+        except OSError:
+            return
+        sweep(self.folder)
+        for path in every:
+            if path.suffix == JOURNAL and self._take(path):
+                try:
+                    yield read_journal(path)
+                except IsometronError:
+                    aside = path.with_suffix(DAMAGED)
+                    with contextlib.suppress(OSError):
+                        path.rename(aside)
+                        self.damaged.append(aside)
+                    self._release(path)
+            elif path.suffix == LOCK and not path.with_suffix(JOURNAL).exists():
+                journal = path.with_suffix(JOURNAL)
+                if self._take(journal):
+                    self._release(journal)
+
+    def _take(self, path: Path) -> bool:
+        """Take the lock of a journal; False when another program holds it."""
+        try:
+            lock = os.open(path.with_suffix(LOCK), os.O_RDWR | os.O_CREAT, 0o600)
+        except OSError:
+            return False
+        try:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError:
+            os.close(lock)
+            return False
+        self._locks[path] = lock
+        return True
+
+    def _release(self, path: Path) -> None:
+        with contextlib.suppress(OSError):
+            path.with_suffix(LOCK).unlink(missing_ok=True)
+        os.close(self._locks.pop(path))
+
+    def drop(self, one: Found) -> None:
+        """A journal has been taken over, or is not wanted: it is gone for good."""
+        with contextlib.suppress(OSError):
+            one.journal.unlink(missing_ok=True)
+        self.found.remove(one)
+        self._release(one.journal)
+
+    def let_go(self) -> None:
+        """Leave those not decided upon for the next start."""
+        for lock in self._locks.values():
+            os.close(lock)
+        self._locks.clear()
+
+
+def read_journal(path: Path) -> Found:
+    """What a journal holds. Raises IsometronError for a damaged one."""
+    content = read_bytes(path, LARGEST_JOURNAL, _("a journal"))
+    first, _unused, sheet = content.partition(b"\n")
+    try:
+        head: Any = json.loads(first)
+        if head["isometron journal"] != VERSION:
+            raise ValueError
+        file, stamp = head["file"], head["stamp"]
+        return Found(
+            path,
+            sheet_from_text(sheet, f"“{path}”"),
+            str(head["name"]),
+            None if file is None else Path(os.fsdecode(bytes.fromhex(file))),
+            datetime.fromisoformat(head["written"]),
+            None if stamp is None else Stamp(int(stamp[0]), str(stamp[1])),
+        )
+    except (ValueError, KeyError, TypeError, RecursionError) as error:
+        raise FileError(
+            _("The journal “{path}” is damaged; it has been set aside.").format(path=path)
+        ) from error

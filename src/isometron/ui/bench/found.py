@@ -1,0 +1,272 @@
+"""Sheets that were left behind when the program last ended: a strip that says so, and a dialog that
+shows each as found beside its file as saved."""
+
+from collections.abc import Callable
+from datetime import datetime
+
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
+from PyQt6.QtWidgets import (
+    QDialog,
+    QFrame,
+    QHBoxLayout,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from isometron.document.differences import differences
+from isometron.document.document import Document
+from isometron.drawing.scene import scene_of
+from isometron.files.journal import Found, LeftBehind
+from isometron.files.sheet_file import read_sheet
+from isometron.perspective.errors import IsometronError
+from isometron.ui.bench.journalling import Journalling
+from isometron.ui.bench.keeping import SheetKeeping
+from isometron.ui.bench.small_picture import SmallPicture
+from isometron.ui.parts.card import soft_label
+from isometron.ui.parts.plain import Label
+from isometron.ui.parts.theme import TITLE_PT, font
+from isometron.words import _, many
+
+PICTURE = QSize(190, 134)
+SIZE = QSize(720, 560)
+
+
+class FoundStrip(QFrame):
+    """Says over the bench that sheets were found; each stays until it has been decided on."""
+
+    asked = pyqtSignal()
+    later = pyqtSignal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setObjectName("found")
+        self.words = Label()
+        self.words.setWordWrap(True)
+        self.show_them = QPushButton(_("Show them"))
+        self.show_them.setToolTip(_("Show each as found, beside its file as it was saved."))
+        self.show_them.clicked.connect(self.asked)
+        self.leave_them = QPushButton(_("Later"))
+        self.leave_them.setToolTip(_("Ask again when Isometron starts."))
+        self.leave_them.clicked.connect(self.later)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(16, 6, 16, 6)
+        row.addWidget(self.words, 1)
+        row.addWidget(self.show_them)
+        row.addWidget(self.leave_them)
+        self.hide()
+
+    def tell(self, words: str, *, show: bool) -> None:
+        """Say something; none takes the strip away. show: whether there is something to show."""
+        self.words.setText(words)
+        self.show_them.setVisible(show)
+        self.setVisible(bool(words))
+
+
+class Finding:
+    """Offers what was left behind to the person of one window."""
+
+    def __init__(
+        self,
+        strip: FoundStrip,
+        keeping: SheetKeeping,
+        journalling: Journalling,
+        behind: LeftBehind,
+    ) -> None:
+        self.strip, self.keeping, self.journalling, self.behind = (
+            strip,
+            keeping,
+            journalling,
+            behind,
+        )
+        strip.asked.connect(self.ask)
+        strip.later.connect(self.leave)
+        self.show()
+
+    def show(self) -> None:
+        """Say what there is."""
+        self.strip.tell(self._words(), show=bool(self.behind.found))
+
+    def _words(self) -> str:
+        found, damaged = self.behind.found, self.behind.damaged
+        words = []
+        open_one = self.keeping.session.path
+        mine = [one for one in found if one.path is not None and one.path == open_one]
+        if mine:
+            words.append(
+                _("There is newer work on “{name}” than its file holds, from {time}.").format(
+                    name=mine[0].name, time=_when(mine[0].written)
+                )
+            )
+        rest = len(found) - len(mine)
+        if rest == 1:
+            one = next(one for one in found if one not in mine)
+            words.append(
+                _("“{name}” was not saved when Isometron last ended ({time}).").format(
+                    name=one.name, time=_when(one.written)
+                )
+            )
+        elif rest:
+            words.append(
+                many(
+                    "{n} sheet was not saved when Isometron last ended.",
+                    "{n} sheets were not saved when Isometron last ended.",
+                    rest,
+                ).format(n=rest)
+            )
+        if damaged:
+            words.append(
+                _("A damaged journal was set aside as “{file}”.").format(file=damaged[0].name)
+            )
+        return " ".join(words)
+
+    def ask(self) -> None:
+        """Show them all and do with them as the person says."""
+        dialog = FoundDialog(self.strip, self)
+        dialog.exec()
+        dialog.deleteLater()
+        self.show()
+
+    def open(self, one: Found) -> bool:
+        """Open a sheet as it was found; its journal goes when its work lies in this window's."""
+        if not self.keeping.open_found(one):
+            return False
+        if self.journalling.write_now():
+            self.behind.drop(one)
+        return True
+
+    def throw_away(self, one: Found) -> bool:
+        """Throw a sheet away, when the person says so twice."""
+        if not self.keeping.asking.may_throw_away(one.name):
+            return False
+        self.behind.drop(one)
+        return True
+
+    def leave(self) -> None:
+        """Leave the rest for the next start."""
+        self.behind.let_go()
+        self.behind.found.clear()
+        self.behind.damaged.clear()
+        self.show()
+
+
+class FoundDialog(QDialog):
+    """Every sheet that was found, newest first."""
+
+    def __init__(self, parent: QWidget, finding: Finding) -> None:
+        super().__init__(parent.window())
+        self.setWindowTitle(_("Sheets that were not saved"))
+        self._finding = finding
+        column = QVBoxLayout(self)
+        column.setContentsMargins(18, 14, 18, 14)
+        title = Label(_("Found again"))
+        title.setFont(font(TITLE_PT, bold=True))
+        column.addWidget(title)
+        told = soft_label(
+            _("As found, beside the file as it was saved. Opening one takes nothing from its file.")
+        )
+        told.setWordWrap(True)
+        column.addWidget(told)
+        inside = QWidget()
+        self._rows = QVBoxLayout(inside)
+        self._rows.setContentsMargins(0, 0, 0, 0)
+        for one in finding.behind.found:
+            self._rows.addWidget(self._row(one))
+        self._rows.addStretch(1)
+        scroll = QScrollArea()
+        scroll.setWidgetResizable(True)
+        scroll.setFrameShape(QFrame.Shape.NoFrame)
+        scroll.setWidget(inside)
+        column.addWidget(scroll, 1)
+        later = QPushButton(_("Leave the rest for later"))
+        later.setToolTip(_("They are offered again at the next start."))
+        later.clicked.connect(self.reject)
+        foot = QHBoxLayout()
+        foot.addStretch(1)
+        foot.addWidget(later)
+        column.addLayout(foot)
+        self.resize(SIZE)
+
+    def _row(self, one: Found) -> QWidget:
+        row = QFrame()
+        row.setObjectName("found_row")
+        row.setAccessibleName(one.name)
+        across = QHBoxLayout(row)
+        across.setContentsMargins(0, 8, 0, 8)
+        saved = _saved(one)
+        across.addWidget(_pictured(one.document, _("as found")))
+        if saved is not None:
+            across.addWidget(_pictured(saved, _("as saved")))
+        words = QVBoxLayout()
+        name = Label(one.name)
+        name.setFont(font(bold=True))
+        words.addWidget(name)
+        for told in (_("found from {time}").format(time=_when(one.written)), _where(one, saved)):
+            line = soft_label(told)
+            line.setWordWrap(True)
+            words.addWidget(line)
+        words.addStretch(1)
+        words.addWidget(
+            self._button(_("Open as found"), row, lambda: self._finding.open(one), True)
+        )
+        words.addWidget(
+            self._button(_("Throw it away…"), row, lambda: self._finding.throw_away(one), False)
+        )
+        across.addLayout(words, 1)
+        return row
+
+    def _button(
+        self, text: str, row: QWidget, act: Callable[[], bool], leaves: bool
+    ) -> QPushButton:
+        button = QPushButton(text)
+
+        def press() -> None:
+            if not act():
+                return
+            row.hide()
+            if leaves or not self._finding.behind.found:
+                self.accept()
+
+        button.setAutoDefault(False)
+        button.clicked.connect(press)
+        return button
+
+
+def _pictured(document: Document, name: str) -> QWidget:
+    holder = QWidget()
+    column = QVBoxLayout(holder)
+    column.setContentsMargins(0, 0, 8, 0)
+    column.setSpacing(2)
+    picture = SmallPicture(PICTURE, name, 1.6)
+    picture.show_scene(scene_of(document))
+    column.addWidget(picture)
+    words = soft_label(name)
+    words.setAlignment(Qt.AlignmentFlag.AlignHCenter)
+    column.addWidget(words)
+    column.addStretch(1)
+    return holder
+
+
+def _saved(one: Found) -> Document | None:
+    if one.path is None:
+        return None
+    try:
+        return read_sheet(one.path)
+    except IsometronError:
+        return None
+
+
+def _where(one: Found, saved: Document | None) -> str:
+    if one.path is None:
+        return _("never saved to a file")
+    if saved is None:
+        return _("its file “{path}” cannot be opened now").format(path=one.path)
+    return _("{path}\nthe file differs: {differs}").format(
+        path=one.path, differs=differences(one.document, saved)
+    )
+
+
+def _when(time: datetime) -> str:
+    today = time.date() == datetime.now().date()
+    return f"{time:%H:%M}" if today else f"{time:%Y-%m-%d %H:%M}"
