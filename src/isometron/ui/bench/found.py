@@ -193,7 +193,7 @@ class FoundDialog(QDialog):
         row.setObjectName("found_row")
         row.setAccessibleName(one.name)
         across = QHBoxLayout(row)
-        across.setContentsMargins(0, 8, 0, 8)
+        across.setContentsMargins(0, 8, 14, 8)
         saved = _saved(one)
         across.addWidget(_pictured(one.document, _("as found")))
         if saved is not None:
@@ -202,17 +202,19 @@ class FoundDialog(QDialog):
         name = Label(one.name)
         name.setFont(font(bold=True))
         words.addWidget(name)
-        for told in (_("found from {time}").format(time=_when(one.written)), _where(one, saved)):
+        for told in (_("last kept {time}").format(time=_when(one.written)), _where(one, saved)):
             line = soft_label(told)
             line.setWordWrap(True)
             words.addWidget(line)
         words.addStretch(1)
-        words.addWidget(
-            self._button(_("Open as found"), row, lambda: self._finding.open(one), True)
+        buttons = QHBoxLayout()
+        finding = self._finding
+        buttons.addWidget(self._button(_("Open as found"), row, lambda: finding.open(one), True))
+        buttons.addWidget(
+            self._button(_("Throw it away…"), row, lambda: finding.throw_away(one), False)
         )
-        words.addWidget(
-            self._button(_("Throw it away…"), row, lambda: self._finding.throw_away(one), False)
-        )
+        buttons.addStretch(1)
+        words.addLayout(buttons)
         across.addLayout(words, 1)
         return row
 
