@@ -18,6 +18,7 @@ from isometron.perspective.ellipses import (
 )
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Eye, sight_axes
+from isometron.perspective.projection import project
 from tests import exact
 from tests.scenes import eye
 
@@ -155,6 +156,44 @@ def test_a_circle_square_to_us_stays_round_and_one_beside_us_is_no_ellipse():
     assert circle_picture(eye(), np.array([0, 1000.0, 0]), up, 1000.0).conic == "parabola"
     with pytest.raises(VolumeError, match="radius"):
         circle_picture(eye(), np.zeros(3), up, math.nan)
+
+
+@given(
+    st.floats(-80, 80), st.floats(-180, 180), st.floats(200, 5000), st.floats(-40, 40),
+    st.floats(0, 180), st.floats(0.01, 0.3),
+)  # fmt: skip
+def test_a_circle_seen_edge_on_is_the_line_between_its_outermost_points(
+    tilt, heading, away, aside, lean, share
+):
+    by = eye(tilt_deg=tilt, heading_deg=heading)
+    right, up, ahead = (np.array(one, dtype=float) for one in sight_axes(by))
+    sight = ahead + math.tan(math.radians(aside)) * right
+    across = math.cos(math.radians(lean)) * right + math.sin(math.radians(lean)) * up
+    normal = np.cross(sight, across)  # so that the eye lies in the circle's own plane
+    centre, radius = np.array(by.place) + away * sight, share * away
+    picture = circle_picture(by, centre, normal, radius)
+    assert (picture.conic, picture.ellipse, picture.miss_deg) == ("line", None, None)
+    n = normal / np.linalg.norm(normal)
+    e = np.cross(n, [1.0, 0, 0]) if abs(n[0]) < 0.9 else np.cross(n, [0, 1.0, 0])
+    e /= np.linalg.norm(e)
+    turn = np.radians(np.arange(0, 360, 0.01))[:, None]
+    seen = project(by, centre + radius * (np.cos(turn) * e + np.sin(turn) * np.cross(n, e))).sheet
+    ends = np.array(picture.segment_mm)
+    long = np.linalg.norm(ends[1] - ends[0])
+    run = (ends[1] - ends[0]) / long
+    along, off = (seen - ends[0]) @ run, (seen - ends[0]) @ np.array([-run[1], run[0]])
+    assert abs(off).max() < 1e-8 * max(long, 1)
+    assert [along.min(), along.max()] == pytest.approx([0, long], abs=1e-6 * long)
+
+
+def test_a_round_picture_has_no_long_axis_and_what_lies_behind_has_no_picture():
+    ahead, up = np.array([0.0, 1.0, 0.0]), np.array([0.0, 0.0, 1.0])
+    whole = circle_picture(eye(), np.array([0.0, 3000.0, 1500.0]), ahead, 100.0)
+    assert (whole.conic, whole.miss_deg) == ("round", None)
+    for normal in (ahead, up):
+        for depth in (-1000.0, -50.0):
+            behind = circle_picture(eye(), np.array([0.0, depth, 1200.0]), normal, 50.0)
+            assert (behind.conic, behind.ellipse, behind.centre_mm) == ("behind", None, None)
 
 
 @given(st.floats(1, 200), st.floats(0.01, 1), st.floats(-89, 89))

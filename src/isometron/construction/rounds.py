@@ -29,7 +29,11 @@ ALONG_ARC = 4
 
 def draw_circles(draft: Draft, site: Site, scene: Scene, index: int, key: str) -> None:
     """Every circle of a volume: the large ones in their squares, the others by axes and guide."""
-    circles = [c for c in circles_of(scene, index) if c.ellipse is not None]
+    every = circles_of(scene, index)
+    for circle in every:
+        if circle.picture.segment_mm is not None:
+            _edge_on(draft, site, circle, f"{key}.circle-{circle.number}")
+    circles = [c for c in every if c.ellipse is not None]
     squared = _squared(circles)
     for circle in circles:
         step = f"{key}.circle-{circle.number}"
@@ -126,6 +130,29 @@ def _through(draft: Draft, site: Site, middle: str, world: list[Array], mark: Ar
             at = site.grid.coordinates((world[0] + world[1]) / 2)
             return site.grid.line(axis, at, middle)
     return draft.join(middle, draft.mark((float(mark[0]), float(mark[1]))))
+
+
+def _edge_on(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
+    """A circle seen edge-on is the straight line between its two ends."""
+    ends = circle.picture.segment_mm
+    assert ends is not None
+    first, second = (draft.mark(end) for end in ends)
+    for name, end in zip((first, second), ends, strict=True):
+        draft.land(name, np.array(end), _("end of the {name}").format(name=_(circle.name)))
+    draft.keep(draft.join(first, second))
+    draft.step(
+        f"{key}.edge-on",
+        _(
+            "Draw the {name} of {name2}: it is seen edge-on, a straight line {length} long from "
+            "{start} to {end}."
+        ).format(
+            name=_(circle.name),
+            name2=site.picture.volume.name,
+            length=draft.length(float(np.hypot(*np.subtract(*ends)))),
+            start=draft.letter(first),
+            end=draft.letter(second),
+        ),
+    )
 
 
 def _ellipse(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:

@@ -1,5 +1,7 @@
 """What the person with the pencil is told of a circle."""
 
+import math
+
 from isometron.document.document import Document
 from isometron.drawing.rounds import DrawnCircle
 from isometron.perspective.lengths import write_angle, write_length, write_mm, write_number
@@ -18,12 +20,22 @@ def how_to_draw(document: Document, circle: DrawnCircle) -> tuple[str, ...]:
         return write_length(mm, unit)
 
     ellipse = circle.ellipse
+    drawn = circle.picture
+    if drawn.segment_mm is not None:
+        long = length(math.dist(*drawn.segment_mm))
+        return (_("Seen edge-on: draw a straight line, {length} long.").format(length=long),)
+    if drawn.conic == "behind":
+        return (_("It lies behind us: nothing of it is drawn."),)
     if ellipse is None:
         return (
             _("It passes beside us: a {conic}, not an ellipse.").format(conic=circle.picture.conic),
         )
     words = [
-        _("Opens to {degree}°; {length} long, tilted {write_angle}.").format(
+        _("Exactly round: draw it with the compass, {length} across.").format(
+            length=length(2 * ellipse.semi_major_mm)
+        )
+        if drawn.conic == "round"
+        else _("Opens to {degree}°; {length} long, tilted {write_angle}.").format(
             degree=write_number(ellipse.degree_deg, 1),
             length=length(2 * ellipse.semi_major_mm),
             write_angle=write_angle(round(ellipse.major_axis_deg, 1)),

@@ -46,12 +46,12 @@ class DrawnCircle(NamedTuple):
 
     @property
     def ellipse(self) -> Ellipse | None:
-        """Its ellipse; None when the circle reaches the eye's own plane."""
+        """Its ellipse; None for a circle that is drawn as something else (`picture.conic`)."""
         return self.picture.ellipse
 
     def rule_gap_mm(self) -> float | None:
         """How far the ellipse drawn by the rule of the minor axis misses the true one, mm."""
-        if self.ellipse is None or self.picture.axle_deg is None:
+        if self.ellipse is None or self.picture.axle_deg is None or self.picture.miss_deg is None:
             return None
         return _gap(self.ellipse, self.picture.axle_deg)
 
@@ -167,10 +167,12 @@ def degrees_over_height(document: Document, index: int) -> tuple[HeightDegree, .
         wide = 0.0 if piece is None else piece.radius(height)
         if wide <= 1e-9 * radius:
             continue
-        ellipse = circle_picture(document.eye, base + height * axle, axle, wide).ellipse
-        if ellipse is not None:
-            sign = 1.0 if eye_height > height else -1.0
-            found.append(HeightDegree(height, sign * ellipse.degree_deg, height in own))
+        drawn = circle_picture(document.eye, base + height * axle, axle, wide)
+        sign = 1.0 if eye_height > height else -1.0
+        if drawn.ellipse is not None:
+            found.append(HeightDegree(height, sign * drawn.ellipse.degree_deg, height in own))
+        elif drawn.conic == "line":
+            found.append(HeightDegree(height, 0.0, height in own))
     return tuple(found)
 
 

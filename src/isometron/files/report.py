@@ -23,7 +23,7 @@ from isometron.perspective.cone import cone_radius, off_axis
 from isometron.perspective.eye import Eye, eye_level
 from isometron.remarks.second_look import second_look
 
-VERSION = 1
+VERSION = 2
 
 
 def report_of(document: Document, scene: Scene | None = None) -> dict[str, Any]:
@@ -199,9 +199,12 @@ def _round(document: Document, circle: DrawnCircle) -> dict[str, Any]:
         "touching_mm": [_place(place) for place in square[4:8]],
         "on_diagonals_mm": [_place(place) for place in square[9:]],
         "ellipse": None,
+        "state": picture.conic,
+        "segment_mm": None if picture.segment_mm is None else [*map(_place, picture.segment_mm)],
     }
     if ellipse is None:
-        return told | {"conic": picture.conic}
+        passes = picture.conic in ("parabola", "hyperbola")
+        return told | ({"conic": picture.conic} if passes else {})
     return told | {
         "ellipse": {
             "centre_mm": list(ellipse.centre_mm),

@@ -25,6 +25,13 @@ PARABOLA_WITHIN = 1e-9
 """A circle whose nearest point comes this near the eye's own plane (share of its depth) is drawn
 as a parabola."""
 
+LINE_WITHIN = 1e-9
+"""An ellipse no more open than this (short axis over long one) is the straight line of a circle
+seen edge-on."""
+
+ROUND_WITHIN = 1e-9
+"""An ellipse whose axes differ by no more than this share is round: it has no long axis."""
+
 _AROUND = 360
 """Places round an ellipse at which its gap to another is looked for first."""
 
@@ -64,8 +71,10 @@ class Ellipse(NamedTuple):
 class CirclePicture(NamedTuple):
     """How a circle is drawn.
 
-    ellipse: None for a circle that reaches the eye's own plane; `conic` then says "parabola" or
-    "hyperbola". centre_mm: picture of the circle's own centre (None behind the eye).
+    conic: "ellipse"; "round", an ellipse without a long axis; "line", seen exactly edge-on: it then
+    runs along `segment_mm`; "parabola" or "hyperbola" for a circle that reaches the eye's own
+    plane; "behind" for one wholly behind it. ellipse: for the first two. centre_mm: picture of the
+    circle's own centre (None behind the eye).
     axle: vanishing point of the axle. axle_deg: direction of the drawn axle on the paper in
     (−90, 90], None when it is seen end on. miss_deg: angle in 0 … 90 between axle and minor axis.
     """
@@ -76,6 +85,7 @@ class CirclePicture(NamedTuple):
     axle: VanishingPoint
     axle_deg: float | None
     miss_deg: float | None
+    segment_mm: tuple[Point, Point] | None = None
 
 
 def circle_picture(eye: Eye, centre: Array, normal: Array, radius_mm: float) -> CirclePicture:
@@ -101,6 +111,8 @@ def circle_picture(eye: Eye, centre: Array, normal: Array, radius_mm: float) -> 
     place = (x0 / z0).astype(float) + cv if z0 > NEAR_MM else None
     centre_mm = None if place is None else (float(place[0]), float(place[1]))
     axle_deg = _axle_on_paper(own, middle) if place is not None else None
+    if z0 + abs(rho) <= NEAR_MM:
+        return CirclePicture(None, "behind", None, axle, None, None)
     nearest = z0 - abs(rho)
     if nearest <= max(NEAR_MM, PARABOLA_WITHIN * abs(z0)):
         crossing = abs(nearest) <= PARABOLA_WITHIN * abs(z0)
@@ -111,7 +123,14 @@ def circle_picture(eye: Eye, centre: Array, normal: Array, radius_mm: float) -> 
     m, a, b = (x0 - k * xe) / rest, (xe - k * x0) / rest, xg / np.sqrt((z0 - rho) * (z0 + rho))
     long, short, tilt = _axes_of(a, b)
     mx, my = (float(v) for v in m + np.array(cv, dtype=EXTENDED))
+    if short <= LINE_WITHIN * long:
+        turn = math.radians(tilt)
+        run = (long * math.cos(turn), long * math.sin(turn))
+        ends = ((mx - run[0], my - run[1]), (mx + run[0], my + run[1]))
+        return CirclePicture(None, "line", centre_mm, axle, axle_deg, None, ends)
     ellipse = Ellipse((mx, my), long, short, tilt)
+    if long - short <= ROUND_WITHIN * long:
+        return CirclePicture(ellipse, "round", centre_mm, axle, axle_deg, None)
     miss = None if axle_deg is None else apart(ellipse.minor_axis_deg, axle_deg)
     return CirclePicture(ellipse, "ellipse", centre_mm, axle, axle_deg, miss)
 

@@ -32,6 +32,9 @@ def _circles(look: Look) -> list[DrawnCircle]:
 def _place(look: Look, circle: DrawnCircle) -> tuple[float, float]:
     if circle.ellipse is not None:
         return circle.ellipse.centre_mm
+    if circle.picture.segment_mm is not None:
+        (x, y), (x2, y2) = circle.picture.segment_mm
+        return (x + x2) / 2, (y + y2) / 2
     return circle.picture.centre_mm or look.eye.centre_of_vision_mm
 
 
@@ -46,9 +49,9 @@ def thin_or_open_ellipse(look: Look) -> list[Remark]:
     """An ellipse so thin that it is drawn as a line, or so open that it is drawn as a circle."""
     found: dict[tuple[int, bool], tuple[float, DrawnCircle]] = {}
     for circle in _circles(look):
-        if circle.ellipse is None:
+        if circle.ellipse is None and circle.picture.segment_mm is None:
             continue
-        degree = circle.ellipse.degree_deg
+        degree = circle.ellipse.degree_deg if circle.ellipse is not None else 0.0
         thin = degree < FLAT_ELLIPSE_DEG
         if not (thin or degree > ROUND_ELLIPSE_DEG) or circle.role == "section":
             continue
@@ -58,8 +61,7 @@ def thin_or_open_ellipse(look: Look) -> list[Remark]:
             found[key] = (beyond, circle)
     remarks = []
     for (index, thin), (_unused, circle) in found.items():
-        assert circle.ellipse is not None
-        degree = circle.ellipse.degree_deg
+        degree = circle.ellipse.degree_deg if circle.ellipse is not None else 0.0
         advice = (
             _("under {flat_ellipse}° it is drawn as a line; raise or lower the eye").format(
                 flat_ellipse=write_number(FLAT_ELLIPSE_DEG)
@@ -78,7 +80,9 @@ def thin_or_open_ellipse(look: Look) -> list[Remark]:
                 ),
                 _("It opens to {degree}°: {advice}.").format(
                     degree=write_number(degree, 1), advice=advice
-                ),
+                )
+                if circle.ellipse is not None
+                else _("It is seen edge-on, a straight line; raise or lower the eye."),
                 degree,
                 "deg",
                 _place(look, circle),
@@ -216,7 +220,8 @@ def circle_beside_the_eye(look: Look) -> list[Remark]:
     """A circle reaches the eye's own plane: its picture is no ellipse."""
     found = {}
     for circle in _circles(look):
-        if circle.ellipse is None and circle.volume not in found:
+        passes = circle.picture.conic in ("parabola", "hyperbola")
+        if passes and circle.volume not in found:
             found[circle.volume] = circle
     return [
         Remark(

@@ -1,5 +1,6 @@
 """Circles and other curves of a volume."""
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -73,14 +74,20 @@ def _circle(document: Document, picture: VolumePicture, circle: DrawnCircle) -> 
     )
     rows = [Row(_("true diameter"), 2 * circle.radius_mm, Quantity.MM)]
     ellipse, drawn = circle.ellipse, circle.picture
+    if drawn.segment_mm is not None:
+        start, end = drawn.segment_mm
+        rows += [
+            Row(_("on the paper"), _("a straight line: seen edge-on"), Quantity.TEXT),
+            Row(_("length"), math.dist(start, end), Quantity.MM),
+            Row(_("from"), start, Quantity.PLACE),
+            Row(_("to"), end, Quantity.PLACE),
+        ]
+        return Reading(title, tuple(rows))
     if ellipse is None:
-        rows.append(
-            Row(
-                _("on the paper"),
-                _("a {conic}: it passes us").format(conic=drawn.conic),
-                Quantity.TEXT,
-            )
-        )
+        behind = _("nothing: it lies behind us")
+        words = _("a {conic}: it passes us").format(conic=_(drawn.conic))
+        told = behind if drawn.conic == "behind" else words
+        rows.append(Row(_("on the paper"), told, Quantity.TEXT))
         return Reading(title, tuple(rows))
     rows += [
         Row(_("opens to"), ellipse.degree_deg, Quantity.DEG),
