@@ -1,5 +1,6 @@
 """The remedy most remarks share: how far to step back until a number is right."""
 
+import math
 from collections.abc import Callable
 
 from isometron.document.document import Document
@@ -33,11 +34,13 @@ def step_back_until(document: Document, volume: int, shortfall: Shortfall) -> Re
 
     try:
         near, far = now, 2 * now
-        while lacking(far) > 0:
+        while not (end := lacking(far)) <= 0:
             near, far = far, 2 * far
-            if far > FURTHEST_STEP * now:
+            if far > FURTHEST_STEP * now or math.isnan(end):
                 return None
-        distance = float(brentq(lacking, near, far, xtol=1e-3))
+        # At the very limit the near edge, set anew, can tip the number over: then it is there.
+        begun = lacking(near)
+        distance = near if begun <= 0 else float(brentq(lacking, near, far, xtol=1e-3))
         rounded = float(-(-distance // 1))
         if lacking(rounded) > 0:
             rounded += 1.0

@@ -1,11 +1,13 @@
 """Strokes on a QPainter."""
 
+import contextlib
+from collections.abc import Iterator
 from typing import Any
 
 import numpy as np
 from PyQt6 import sip
 from PyQt6.QtCore import QLineF, Qt
-from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen
+from PyQt6.QtGui import QColor, QPaintDevice, QPainter, QPainterPath, QPen
 
 from isometron.drawing.curves import begins_run, clipped_arcs, cubics
 from isometron.drawing.pencils import Pencil
@@ -13,6 +15,17 @@ from isometron.drawing.strokes import clipped
 from isometron.perspective.eye import Array
 from isometron.perspective.sheet import Rectangle
 from isometron.render.view import View
+
+
+@contextlib.contextmanager
+def painting_on(device: QPaintDevice) -> Iterator[QPainter]:
+    """A painter on a device that ends in any case: Qt cannot survive a device that goes away while
+    it is being painted on, as it does when an error leaves the function."""
+    painter = QPainter(device)
+    try:
+        yield painter
+    finally:
+        painter.end()
 
 
 def pen_of(pencil: Pencil, px_per_mm: float, colour: QColor | None = None) -> QPen:

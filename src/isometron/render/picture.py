@@ -8,7 +8,7 @@ from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import sheet_strokes
 from isometron.perspective.errors import FileError
 from isometron.perspective.lengths import write_number
-from isometron.render.painter import paint_arcs, paint_lines, pen_of
+from isometron.render.painter import paint_arcs, paint_lines, painting_on, pen_of
 from isometron.render.view import View
 from isometron.words import _
 
@@ -38,9 +38,8 @@ def png_of(
     image.fill(QColor(PAPER) if paper else QColor(0, 0, 0, 0))
     image.setDotsPerMeterX(round(scale * 1000))
     image.setDotsPerMeterY(round(scale * 1000))
-    painter = QPainter(image)
-    paint_sheet(painter, View(scale, 0.0, sheet.height_mm * scale), document, scene)
-    painter.end()
+    with painting_on(image) as painter:
+        paint_sheet(painter, View(scale, 0.0, sheet.height_mm * scale), document, scene)
     content = QByteArray()
     buffer = QBuffer(content)
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)

@@ -46,22 +46,27 @@ def print_sheet(document: Document, scene: Scene, printer: QPrinter) -> int:
     painter = QPainter()
     if not painter.begin(printer):
         raise FileError(_("The printer does not answer: choose another one, or draw to a PDF."))
-    for number in range(columns * rows):
-        if number:
-            printer.newPage()
-        row, column = divmod(number, columns)
-        left = part.left() - column * (part.width() - OVERLAP_MM)
-        bottom = part.top() + sheet.height_mm - row * (part.height() - OVERLAP_MM)
-        painter.setClipRect(
-            QRectF(
-                part.left() * scale, part.top() * scale, part.width() * scale, part.height() * scale
+    try:
+        for number in range(columns * rows):
+            if number:
+                printer.newPage()
+            row, column = divmod(number, columns)
+            left = part.left() - column * (part.width() - OVERLAP_MM)
+            bottom = part.top() + sheet.height_mm - row * (part.height() - OVERLAP_MM)
+            painter.setClipRect(
+                QRectF(
+                    part.left() * scale,
+                    part.top() * scale,
+                    part.width() * scale,
+                    part.height() * scale,
+                )
             )
-        )
-        view = View(scale, left * scale, bottom * scale)
-        paint_sheet(painter, view, document, scene)
-        if not whole:
-            _joining_marks(painter, part, scale)
-    painter.end()
+            view = View(scale, left * scale, bottom * scale)
+            paint_sheet(painter, view, document, scene)
+            if not whole:
+                _joining_marks(painter, part, scale)
+    finally:
+        painter.end()
     return columns * rows
 
 

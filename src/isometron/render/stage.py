@@ -7,6 +7,7 @@ from PyQt6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QRegion
 from isometron.construction.labels import label_centres
 from isometron.construction.stages import KEPT, NEW, OLD, PAST, RUB, Stage, Stroke
 from isometron.document.document import Document
+from isometron.render.painter import painting_on
 from isometron.render.view import View
 
 LAYER_DPI = 150.0
@@ -116,9 +117,8 @@ def stage_png(document: Document, stage: Stage) -> bytes:
     width, height = round(sheet.width_mm * scale), round(sheet.height_mm * scale)
     image = QImage(width, height, QImage.Format.Format_ARGB32_Premultiplied)
     image.fill(QColor(0, 0, 0, 0))
-    painter = QPainter(image)
-    paint_stage(painter, View(scale, 0.0, sheet.height_mm * scale), stage, 1.4)
-    painter.end()
+    with painting_on(image) as painter:
+        paint_stage(painter, View(scale, 0.0, sheet.height_mm * scale), stage, 1.4)
     content = QByteArray()
     buffer = QBuffer(content)
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)

@@ -29,7 +29,7 @@ from isometron.framework.volume import Volume
 from isometron.perspective.errors import SetupError, VolumeError
 from isometron.perspective.eye import Array, Eye, sight_axes
 from isometron.perspective.hand_setup import right_going_yaw
-from isometron.perspective.projection import depths, on_level, sight_ray
+from isometron.perspective.projection import depths, on_level, scale_at, sight_ray
 from isometron.words import _
 
 Point = tuple[float, float]
@@ -126,23 +126,36 @@ def lay_near_edge(document: Document, foot_mm: Point, top_mm: Point) -> Document
     """
     if math.dist(foot_mm, top_mm) < 1.0:
         raise VolumeError(_("Those two ends give no edge: drag from its foot to its top."))
-    eye = document.eye
-    foot = _standing_place(document, foot_mm)
-    mm = true_length_to(eye, foot, np.array([0.0, 0.0, 1.0]), top_mm)
-    if mm < 0:
-        return lay_near_edge(document, top_mm, foot_mm)
-    yaw = right_going_yaw(eye, document.lead_yaw_deg)
+    for start, end in ((foot_mm, top_mm), (top_mm, foot_mm)):
+        foot = _standing_place(document, start)
+        mm = true_length_to(document.eye, foot, np.array([0.0, 0.0, 1.0]), end)
+        if mm > 0:
+            return _with_cube(document, foot, mm)
+    raise SetupError(
+        _("That edge runs across the point all uprights run to: lay it on one side of it.")
+    )
+
+
+def _with_cube(document: Document, foot: Array, mm: float) -> Document:
+    yaw = right_going_yaw(document.eye, document.lead_yaw_deg)
     x, y, z = (float(v) for v in foot)
     box = Volume(free_name(document, _("Box")), mm, mm, mm, x, y, z, yaw)
     return with_new_volume(document, box)
 
 
 def add_box(document: Document) -> Document:
-    """A cube on the ground in the lower middle of the sheet, a little aside of the one before."""
-    sheet = document.sheet
+    """A cube on the ground in the lower middle of the sheet, a little aside of the one before: its
+    near edge a fifth of the sheet's height, drawn, or, where uprights are all but pointed at the
+    eye, as long as that would be at its foot's own depth."""
+    sheet, eye = document.sheet, document.eye
     x = sheet.width_mm * (0.5 + 0.06 * (len(document.volumes) % 5))
     foot = (x, 0.25 * sheet.height_mm)
-    return lay_near_edge(document, foot, (x, 0.45 * sheet.height_mm))
+    try:
+        return lay_near_edge(document, foot, (x, 0.45 * sheet.height_mm))
+    except SetupError:
+        place = _standing_place(document, foot)
+        depth = float(depths(eye, place[None])[0])
+        return _with_cube(document, place, 0.2 * sheet.height_mm / float(scale_at(eye, depth)))
 
 
 def _standing_place(document: Document, foot_mm: Point) -> Array:

@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QWidget
 
 from isometron.drawing.layers import HIDDEN, OBJECT
 from isometron.drawing.scene import Scene
-from isometron.render.painter import paint_arcs, paint_lines, pen_of
+from isometron.render.painter import paint_arcs, paint_lines, painting_on, pen_of
 from isometron.render.view import View
 from isometron.ui.parts.theme import PAPER
 
@@ -27,12 +27,11 @@ class SmallPicture(QWidget):
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), QColor(PAPER))
-        if self._scene is not None and self._scene.pictures:
-            self._paint(painter, self._scene)
-        painter.end()
+        with painting_on(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.fillRect(self.rect(), QColor(PAPER))
+            if self._scene is not None and self._scene.pictures:
+                self._paint(painter, self._scene)
 
     def _paint(self, painter: QPainter, scene: Scene) -> None:
         bounds = [p.bounds for p in scene.pictures]

@@ -21,6 +21,7 @@ from isometron.drawing.picks.face import FacePick
 from isometron.drawing.picks.pick import Pick
 from isometron.drawing.scene import Scene, bare
 from isometron.perspective.eye import Array
+from isometron.render.painter import painting_on
 from isometron.render.view import Point, View
 from isometron.ui.board.desk import Surroundings
 from isometron.ui.board.flags import flags_of
@@ -86,6 +87,7 @@ class Board(BoardView):
         self._pick: Pick | None = None
         self._spot: Point | None = None
         self._laying = False
+        self._unpaintable: Scene | None = None
         self._pointer = QPointF()
         self._ghost: Array = NOTHING
         self._stage: Stage | None = None
@@ -142,9 +144,14 @@ class Board(BoardView):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         if self._document is None or self._scene is None:
             return
-        painter = QPainter(self)
-        self.paint(painter, self._document, self._scene)
-        painter.end()
+        if self._unpaintable is self._scene:
+            return
+        try:
+            with painting_on(self) as painter:
+                self.paint(painter, self._document, self._scene)
+        except Exception:
+            self._unpaintable = self._scene  # said once, not at every frame
+            raise
 
     def paint(self, painter: QPainter, document: Document, scene: Scene) -> None:
         """Everything on the board."""

@@ -8,6 +8,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QPixmap
 
 from isometron.perspective.lengths import RULER_LADDERS, ruler_unit_mm, write_length
 from isometron.perspective.sheet import Rectangle, Sheet
+from isometron.render.painter import painting_on
 from isometron.render.view import View
 from isometron.ui.parts.theme import PAPER, Room, font
 
@@ -64,9 +65,8 @@ class Desk:
         """The picture of a desk in its surroundings."""
         if around != self._around:
             self._picture = blank(around)
-            painter = QPainter(self._picture)
-            paint_desk(painter, around)
-            painter.end()
+            with painting_on(self._picture) as painter:
+                paint_desk(painter, around)
             self._around = around
         return self._picture
 

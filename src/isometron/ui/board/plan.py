@@ -1,6 +1,7 @@
 """The station plan and the side elevation: further handles on the same state."""
 
-from collections.abc import Callable
+import contextlib
+from collections.abc import Callable, Iterator
 from typing import NamedTuple
 
 import numpy as np
@@ -13,6 +14,7 @@ from isometron.document.edits import eye_edits
 from isometron.drawing.scene import Scene
 from isometron.drawing.stations import PlanView, SideView, plan_view, side_view, turned
 from isometron.perspective.lengths import write_angle, write_length
+from isometron.render.painter import painting_on
 from isometron.render.view import Point, View, bounds_of_points
 from isometron.ui.parts.theme import MARKER, family_colour, font
 from isometron.ui.parts.touching import apart
@@ -107,12 +109,13 @@ class FlatView(QWidget):
             self._view = View.fit(bounds_of_points(extent), box, self.LEAST_MM)
         return self._view
 
-    def _begin(self) -> QPainter:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setClipRect(self.rect())
-        painter.setFont(font())
-        return painter
+    @contextlib.contextmanager
+    def _begin(self) -> Iterator[QPainter]:
+        with painting_on(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.setClipRect(self.rect())
+            painter.setFont(font())
+            yield painter
 
     def _knob(self, painter: QPainter, at: QPointF, colour: str) -> None:
         painter.setPen(QPen(QColor(colour), 2.0))
@@ -169,33 +172,32 @@ class StationPlan(FlatView):
         if plan is None:
             return
         at = self._fit(plan.extent).point
-        painter = self._begin()
-        dotted = QPen(QColor(room.soft_ink), 1.2)
-        dotted.setDashPattern([1.5, 3.5])
-        painter.setPen(dotted)
-        for end in plan.cone_ends:
-            painter.drawLine(at(plan.eye), at(end))
-        painter.setPen(QPen(QColor(room.soft_ink), 1.2))
-        left, right = at(plan.picture_plane[0]), at(plan.picture_plane[1])
-        painter.drawLine(left, right)
-        for ring, chosen in plan.footprints:
-            painter.setPen(QPen(QColor(room.ink), 1.6))
-            painter.setBrush(QColor(MARKER) if chosen else CLEAR)
-            painter.drawPolygon(QPolygonF([at((x, y)) for x, y in ring.tolist()]))
-        for family, end in plan.directions:
-            painter.setPen(QPen(family_colour(room, family), 1.8))
-            painter.drawLine(at(plan.eye), at(end))
-        painter.setPen(QPen(QColor(room.ink), 1.4))
-        painter.drawLine(at(plan.eye), at(plan.sight_end))
-        self._knob(painter, at(plan.sight_end), room.ink)
-        self._knob(painter, at(plan.eye), room.level)
-        painter.setPen(QColor(room.level))
-        painter.drawText(at(plan.eye) + QPointF(10, 14), _("eye"))
-        painter.setPen(QColor(room.soft_ink))
-        words = _("picture plane")
-        width = painter.fontMetrics().horizontalAdvance(words)
-        painter.drawText(QPointF(self.width() - width - 2, right.y() - 5), words)
-        painter.end()
+        with self._begin() as painter:
+            dotted = QPen(QColor(room.soft_ink), 1.2)
+            dotted.setDashPattern([1.5, 3.5])
+            painter.setPen(dotted)
+            for end in plan.cone_ends:
+                painter.drawLine(at(plan.eye), at(end))
+            painter.setPen(QPen(QColor(room.soft_ink), 1.2))
+            left, right = at(plan.picture_plane[0]), at(plan.picture_plane[1])
+            painter.drawLine(left, right)
+            for ring, chosen in plan.footprints:
+                painter.setPen(QPen(QColor(room.ink), 1.6))
+                painter.setBrush(QColor(MARKER) if chosen else CLEAR)
+                painter.drawPolygon(QPolygonF([at((x, y)) for x, y in ring.tolist()]))
+            for family, end in plan.directions:
+                painter.setPen(QPen(family_colour(room, family), 1.8))
+                painter.drawLine(at(plan.eye), at(end))
+            painter.setPen(QPen(QColor(room.ink), 1.4))
+            painter.drawLine(at(plan.eye), at(plan.sight_end))
+            self._knob(painter, at(plan.sight_end), room.ink)
+            self._knob(painter, at(plan.eye), room.level)
+            painter.setPen(QColor(room.level))
+            painter.drawText(at(plan.eye) + QPointF(10, 14), _("eye"))
+            painter.setPen(QColor(room.soft_ink))
+            words = _("picture plane")
+            width = painter.fontMetrics().horizontalAdvance(words)
+            painter.drawText(QPointF(self.width() - width - 2, right.y() - 5), words)
 
 
 class SideElevation(FlatView):
@@ -252,22 +254,21 @@ class SideElevation(FlatView):
         if side is None:
             return
         at = self._fit(side.extent).point
-        painter = self._begin()
-        ground = at((0.0, 0.0)).y()
-        painter.setPen(QPen(QColor(room.soft_ink), 1.2))
-        painter.drawLine(QPointF(4, ground), QPointF(self.width() - 4, ground))
-        for (near, far, low, high), chosen in side.silhouettes:
-            painter.setPen(QPen(QColor(room.ink), 1.6))
-            painter.setBrush(QColor(MARKER) if chosen else CLEAR)
-            painter.drawRect(QRectF(at((near, high)), at((far, low))))
-        painter.setPen(QPen(QColor(room.level), 1.4))
-        painter.drawLine(at(side.eye), QPointF(at(side.eye).x(), ground))
-        level = QPen(QColor(room.level), 1.2)
-        level.setDashPattern([4.0, 3.0])
-        painter.setPen(level)
-        painter.drawLine(at(side.eye), QPointF(self.width() - 4.0, at(side.eye).y()))
-        painter.setPen(QPen(QColor(room.ink), 1.4))
-        painter.drawLine(at(side.eye), at(side.sight_end))
-        self._knob(painter, at(side.sight_end), room.ink)
-        self._knob(painter, at(side.eye), room.level)
-        painter.end()
+        with self._begin() as painter:
+            ground = at((0.0, 0.0)).y()
+            painter.setPen(QPen(QColor(room.soft_ink), 1.2))
+            painter.drawLine(QPointF(4, ground), QPointF(self.width() - 4, ground))
+            for (near, far, low, high), chosen in side.silhouettes:
+                painter.setPen(QPen(QColor(room.ink), 1.6))
+                painter.setBrush(QColor(MARKER) if chosen else CLEAR)
+                painter.drawRect(QRectF(at((near, high)), at((far, low))))
+            painter.setPen(QPen(QColor(room.level), 1.4))
+            painter.drawLine(at(side.eye), QPointF(at(side.eye).x(), ground))
+            level = QPen(QColor(room.level), 1.2)
+            level.setDashPattern([4.0, 3.0])
+            painter.setPen(level)
+            painter.drawLine(at(side.eye), QPointF(self.width() - 4.0, at(side.eye).y()))
+            painter.setPen(QPen(QColor(room.ink), 1.4))
+            painter.drawLine(at(side.eye), at(side.sight_end))
+            self._knob(painter, at(side.sight_end), room.ink)
+            self._knob(painter, at(side.eye), room.level)

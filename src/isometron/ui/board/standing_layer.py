@@ -21,6 +21,7 @@ from isometron.perspective.conics import bounds_of
 from isometron.perspective.eye import Array, Eye, eye_level
 from isometron.perspective.lengths import write_angle, write_length
 from isometron.perspective.sheet import Rectangle
+from isometron.render.painter import painting_on
 from isometron.render.view import View
 from isometron.ui.board.desk import Desk, Surroundings, blank, board_rectangle
 from isometron.ui.board.layer_painting import board_pens, paint_layer, paint_layer_arcs
@@ -54,15 +55,13 @@ class StandingLayer:
 
     def _paint_all(self, around: Surroundings, document: Document, scene: Scene) -> None:
         self._ground = QPixmap(self._desk.picture(around))
-        painter = QPainter(self._ground)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        _paint_cone(painter, around, scene.eye, around.paper)
-        painter.end()
+        with painting_on(self._ground) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            _paint_cone(painter, around, scene.eye, around.paper)
         if self._picture.size() != self._ground.size():
             self._picture = blank(around)
-        painter = QPainter(self._picture)
-        self._paint(painter, around, Given(document, scene, scene.pictures, EVERYWHERE), None)
-        painter.end()
+        with painting_on(self._picture) as painter:
+            self._paint(painter, around, Given(document, scene, scene.pictures, EVERYWHERE), None)
 
     def _paint_changed(
         self, around: Surroundings, document: Document, scene: Scene, before: Scene
@@ -70,14 +69,13 @@ class StandingLayer:
         region = changed_region(around, scene, before)
         if region.isEmpty():
             return
-        painter = QPainter(self._picture)
-        painter.setClipRegion(region)
-        touched = region.boundingRect()
-        reach = np.array([_sheet_reach(around.view, touched)])
-        near = overlapping(scene.bounds, reach)[0].tolist()
-        pictures = [scene.pictures[i] for i in near]
-        self._paint(painter, around, Given(document, scene, pictures, EVERYWHERE), touched)
-        painter.end()
+        with painting_on(self._picture) as painter:
+            painter.setClipRegion(region)
+            touched = region.boundingRect()
+            reach = np.array([_sheet_reach(around.view, touched)])
+            near = overlapping(scene.bounds, reach)[0].tolist()
+            pictures = [scene.pictures[i] for i in near]
+            self._paint(painter, around, Given(document, scene, pictures, EVERYWHERE), touched)
 
     def _paint(
         self, painter: QPainter, around: Surroundings, given: Given, touched: QRect | None

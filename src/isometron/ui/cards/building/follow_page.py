@@ -1,13 +1,14 @@
 """Following an order on paper: one step at a time, full screen, in large type."""
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QCloseEvent, QColor, QKeyEvent, QPainter, QPaintEvent
+from PyQt6.QtGui import QCloseEvent, QColor, QKeyEvent, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from isometron.construction.stages import Stage, Stages
 from isometron.construction.telling import Teller
 from isometron.document.document import Document
 from isometron.perspective.sheet import Rectangle, Sheet
+from isometron.render.painter import painting_on
 from isometron.render.stage import paint_on_desk
 from isometron.render.view import View
 from isometron.ui.board.stage_view import stage_rectangle
@@ -37,16 +38,15 @@ class StagePicture(QWidget):
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        sheet, part = self._sheet, self._part
-        spare, desk = 0 if part else MARGIN, QRectF(self.rect())
-        view = View.fit(part or sheet.paper, desk.adjusted(spare, spare, -spare, -spare))
-        paper = view.rectangle(sheet.paper).intersected(desk)
-        painter.fillRect(paper, QColor(PAPER))
-        if self._stage is not None:
-            painter.setFont(font(MOVES_PT))
-            paint_on_desk(painter, view, self._stage, paper, desk, 1.3)
-        painter.end()
+        with painting_on(self) as painter:
+            sheet, part = self._sheet, self._part
+            spare, desk = 0 if part else MARGIN, QRectF(self.rect())
+            view = View.fit(part or sheet.paper, desk.adjusted(spare, spare, -spare, -spare))
+            paper = view.rectangle(sheet.paper).intersected(desk)
+            painter.fillRect(paper, QColor(PAPER))
+            if self._stage is not None:
+                painter.setFont(font(MOVES_PT))
+                paint_on_desk(painter, view, self._stage, paper, desk, 1.3)
 
 
 class FollowPage(QWidget):

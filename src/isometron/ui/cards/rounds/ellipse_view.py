@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from isometron.drawing.pencils import GRAPHITE, OXBLOOD, TEAL
 from isometron.drawing.rounds import DrawnCircle
 from isometron.perspective.ellipses import Ellipse, Guide
+from isometron.render.painter import painting_on
 from isometron.render.view import View, bounds_of_points
 from isometron.ui.parts.theme import FAINT, PAPER
 from isometron.words import _
@@ -37,13 +38,16 @@ class EllipseView(QWidget):
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), QColor(PAPER))
-        circle = self._circle
-        if circle is not None and circle.ellipse is not None and np.isfinite(self._square).all():
-            self._paint(painter, circle, circle.ellipse)
-        painter.end()
+        with painting_on(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.fillRect(self.rect(), QColor(PAPER))
+            circle = self._circle
+            if (
+                circle is not None
+                and circle.ellipse is not None
+                and np.isfinite(self._square).all()
+            ):
+                self._paint(painter, circle, circle.ellipse)
 
     def _paint(self, painter: QPainter, circle: DrawnCircle, ellipse: Ellipse) -> None:
         points = np.concatenate([self._square[:4], ellipse.point(np.arange(0.0, 360.0, 15.0))])

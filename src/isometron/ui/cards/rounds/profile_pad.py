@@ -9,6 +9,7 @@ from isometron.document.edits import profiles
 from isometron.drawing.pencils import GRAPHITE
 from isometron.framework.outlines import Flat, chorded, flat
 from isometron.perspective.errors import IsometronError
+from isometron.render.painter import painting_on
 from isometron.render.view import Point
 from isometron.ui.parts.pad import PAD, Pad
 from isometron.ui.parts.theme import GRID, GROUND, PAPER, font
@@ -100,24 +101,22 @@ class ProfilePad(Pad):
         )
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), QColor(PAPER))
-        painter.setFont(font())
-        if not self._knots:
-            self.told(painter, _("No profile yet: begin one from the box in work."))
-            painter.end()
-            return
-        box = QRectF(self.rect()).adjusted(PAD, PAD, -PAD, -PAD)
-        self.fit((0.0, 0.0, *self._size), box)
-        self._quarters(painter)
-        painter.setPen(QPen(QColor(GRAPHITE), 1.8))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        for ring in self._rings:
-            painter.drawPolygon(QPolygonF(self._view.places(ring)))
-        for number, (_ring, _knot, place, smooth) in enumerate(self._knots):
-            self.knob(painter, number, place, round_one=smooth)
-        painter.end()
+        with painting_on(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.fillRect(self.rect(), QColor(PAPER))
+            painter.setFont(font())
+            if not self._knots:
+                self.told(painter, _("No profile yet: begin one from the box in work."))
+                return
+            box = QRectF(self.rect()).adjusted(PAD, PAD, -PAD, -PAD)
+            self.fit((0.0, 0.0, *self._size), box)
+            self._quarters(painter)
+            painter.setPen(QPen(QColor(GRAPHITE), 1.8))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            for ring in self._rings:
+                painter.drawPolygon(QPolygonF(self._view.places(ring)))
+            for number, (_ring, _knot, place, smooth) in enumerate(self._knots):
+                self.knob(painter, number, place, round_one=smooth)
 
     def _quarters(self, painter: QPainter) -> None:
         """Halves, quarters and the middle, as on a side view that is to be carried over."""

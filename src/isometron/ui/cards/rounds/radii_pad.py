@@ -10,6 +10,7 @@ from isometron.drawing.pencils import GRAPHITE, OXBLOOD
 from isometron.drawing.rounds import HeightDegree
 from isometron.framework.bodies.body import Segment
 from isometron.perspective.lengths import write_angle
+from isometron.render.painter import painting_on
 from isometron.render.view import Point
 from isometron.ui.parts.pad import PAD, Pad
 from isometron.ui.parts.theme import FAINT, PAPER, SOFT, font
@@ -83,25 +84,23 @@ class RadiiPad(Pad):
         return _("move a radius"), _("add a radius"), _("take a radius away")
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), QColor(PAPER))
-        painter.setFont(font())
-        if not self._stations:
-            self.told(painter, _("Choose a turned volume."))
-            painter.end()
-            return
-        split = self.width() * (1.0 - (GRAPH_SHARE if self._degrees else 0.0))
-        wide = max(station[0] for station in self._stations)
-        low, high = self._stations[0][1], self._stations[-1][1]
-        box = QRectF(PAD, PAD, split - 2 * PAD, self.height() - 2 * PAD - 16)
-        self.fit((-wide, low, wide, high), box)
-        self._form(painter)
-        for number, point in enumerate(self._stations):
-            self.knob(painter, number, point, round_one=False)
-        if self._degrees:
-            self._graph(painter, QRectF(split, PAD, self.width() - split - PAD, box.height()))
-        painter.end()
+        with painting_on(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.fillRect(self.rect(), QColor(PAPER))
+            painter.setFont(font())
+            if not self._stations:
+                self.told(painter, _("Choose a turned volume."))
+                return
+            split = self.width() * (1.0 - (GRAPH_SHARE if self._degrees else 0.0))
+            wide = max(station[0] for station in self._stations)
+            low, high = self._stations[0][1], self._stations[-1][1]
+            box = QRectF(PAD, PAD, split - 2 * PAD, self.height() - 2 * PAD - 16)
+            self.fit((-wide, low, wide, high), box)
+            self._form(painter)
+            for number, point in enumerate(self._stations):
+                self.knob(painter, number, point, round_one=False)
+            if self._degrees:
+                self._graph(painter, QRectF(split, PAD, self.width() - split - PAD, box.height()))
 
     def _form(self, painter: QPainter) -> None:
         pen = QPen(QColor(OXBLOOD), 1.0)

@@ -1,12 +1,13 @@
 """How much of each side is drawn: three bars that leave the near corner."""
 
 from PyQt6.QtCore import QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QPainter, QPaintEvent
+from PyQt6.QtGui import QColor, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from isometron.drawing.measures import FromNearCorner
 from isometron.framework.box import AXES
 from isometron.perspective.lengths import write_length, write_percent
+from isometron.render.painter import painting_on
 from isometron.ui.parts.theme import family_colour, font
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
@@ -48,27 +49,27 @@ class Shares(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         if not self._edges:
             return
-        painter, room = QPainter(self), self.wishes.room
-        painter.setFont(font(bold=True))
-        painter.setPen(QColor(room.ink))
-        head = QRectF(0, 0, self.width(), HEAD)
-        painter.drawText(head, Qt.AlignmentFlag.AlignVCenter, self.accessibleName())
-        painter.setFont(font())
-        longest = max(edge.true_mm for edge in self._edges)
-        for edge in self._edges:
-            top = HEAD + edge.axis * ROW
-            line = QRectF(0, top, self.width(), 22)
-            painter.setPen(QColor(room.soft_ink))
-            painter.drawText(line, Qt.AlignmentFlag.AlignVCenter, _(AXES[edge.axis]))
+        room = self.wishes.room
+        with painting_on(self) as painter:
+            painter.setFont(font(bold=True))
             painter.setPen(QColor(room.ink))
-            right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
-            drawn = write_length(edge.drawn_mm, self._unit)
-            painter.drawText(line, right, f"{drawn}    {write_percent(100 * edge.share)}")
-            true = self.width() * edge.true_mm / longest
-            bar = QRectF(0, top + 24, max(true, 2.0), BAR)
-            colour = family_colour(room, self._families[edge.axis])
-            painter.setPen(colour)
-            painter.setBrush(QColor(room.field))
-            painter.drawRect(bar.adjusted(0.5, 0.5, -0.5, -0.5))
-            painter.fillRect(bar.adjusted(0, 0, (min(edge.share, 1.0) - 1) * true, 0), colour)
-        painter.end()
+            head = QRectF(0, 0, self.width(), HEAD)
+            painter.drawText(head, Qt.AlignmentFlag.AlignVCenter, self.accessibleName())
+            painter.setFont(font())
+            longest = max(edge.true_mm for edge in self._edges)
+            for edge in self._edges:
+                top = HEAD + edge.axis * ROW
+                line = QRectF(0, top, self.width(), 22)
+                painter.setPen(QColor(room.soft_ink))
+                painter.drawText(line, Qt.AlignmentFlag.AlignVCenter, _(AXES[edge.axis]))
+                painter.setPen(QColor(room.ink))
+                right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
+                drawn = write_length(edge.drawn_mm, self._unit)
+                painter.drawText(line, right, f"{drawn}    {write_percent(100 * edge.share)}")
+                true = self.width() * edge.true_mm / longest
+                bar = QRectF(0, top + 24, max(true, 2.0), BAR)
+                colour = family_colour(room, self._families[edge.axis])
+                painter.setPen(colour)
+                painter.setBrush(QColor(room.field))
+                painter.drawRect(bar.adjusted(0.5, 0.5, -0.5, -0.5))
+                painter.fillRect(bar.adjusted(0, 0, (min(edge.share, 1.0) - 1) * true, 0), colour)

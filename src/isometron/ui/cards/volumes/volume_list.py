@@ -40,6 +40,7 @@ from PyQt6.QtWidgets import (
 from isometron.document.document import Document
 from isometron.framework.volume import Volume
 from isometron.perspective.lengths import write_length
+from isometron.render.painter import painting_on
 from isometron.ui.parts.plain import plain_tip
 from isometron.ui.parts.theme import DARK, DIM, MARKER, ROW, font
 from isometron.ui.parts.wishes import Wishes
@@ -262,16 +263,15 @@ class VolumeList(QListView):
         port = self.viewport()
         if port is None or (self.rows.rowCount() and not self.hasFocus()):
             return
-        painter = QPainter(port)
-        if not self.rows.rowCount():
-            painter.setPen(QColor(self.wishes.room.soft_ink))
-            painter.setFont(font(italic=True))
-            line = QRect(0, 0, port.width(), ROW)
-            painter.drawText(line, Qt.AlignmentFlag.AlignVCenter, _("None yet."))
-        if self.hasFocus():
-            painter.setPen(QPen(QColor(self.wishes.room.field_line), 1.0, Qt.PenStyle.DotLine))
-            painter.drawRect(port.rect().adjusted(0, 0, -1, -1))
-        painter.end()
+        with painting_on(port) as painter:
+            if not self.rows.rowCount():
+                painter.setPen(QColor(self.wishes.room.soft_ink))
+                painter.setFont(font(italic=True))
+                line = QRect(0, 0, port.width(), ROW)
+                painter.drawText(line, Qt.AlignmentFlag.AlignVCenter, _("None yet."))
+            if self.hasFocus():
+                painter.setPen(QPen(QColor(self.wishes.room.field_line), 1.0, Qt.PenStyle.DotLine))
+                painter.drawRect(port.rect().adjusted(0, 0, -1, -1))
 
 
 def _name_font(volume: Volume, *, lead: bool) -> QFont:

@@ -1,0 +1,101 @@
+"""Whatever a name holds is shown and written, never obeyed; a failing paint is said once."""
+
+import random
+import sys
+from dataclasses import replace
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QLabel, QWidget
+
+from isometron.document.document import Document
+from isometron.document.edits import choosing
+from isometron.document.edits.volume_edits import add_box, lay_near_edge
+from isometron.drawing.scene import scene_of
+from isometron.files.formats import OUTGOING, Asked
+from isometron.files.sheet_file import sample_sheet, sheet_as_text, sheet_from_text
+from isometron.files.table import table_of, take_table
+from isometron.perspective.errors import IsometronError
+from isometron.remarks.second_look import second_look
+from isometron.render.painting import QtPainting
+from isometron.ui.board.standing_layer import StandingLayer
+from isometron.ui.cards.second_look import SecondLookStrip
+from isometron.ui.parts.plain import plain_tip
+from tests.ui.desk import desk  # noqa: F401
+
+HOSTILE = (
+    '<img src="/dev/zero">', "&lt;b&gt; & more", "=HYPERLINK(1)", "+1-1", "@sum", "-2+3", "'quoted",
+    "]]><x/>", "%s {name} {0}", "back\\slash/../up", "“Leg”", "two  spaces", "Ω≈ç√ 机 🜨",
+)  # fmt: skip
+
+
+@pytest.mark.parametrize("name", HOSTILE)
+def test_a_hostile_name_leaves_in_every_format_and_comes_back(name):
+    before = sample_sheet()
+    named = [replace(v, name=name, group=name) for v in before.volumes]
+    document = replace(before, volumes=tuple(named))
+    assert sheet_from_text(sheet_as_text(document).encode(), "it") == document
+    for outgoing in OUTGOING:
+        for form in outgoing.formats:
+            assert form.write(document, Asked(QtPainting(), dpi=20.0))
+    table = table_of(document)
+    for row in table.decode().splitlines()[1:]:
+        assert not row.lstrip('"').startswith(("=", "+", "-", "@"))
+    other = replace(before, volumes=tuple(replace(v, width_mm=1.5 * v.width_mm) for v in named))
+    assert take_table(other, table, "it") == document, "though all volumes share one name"
+
+
+def test_no_widget_takes_a_name_for_markup(desk):  # noqa: F811
+    at = desk(choosing.rename_volume(sample_sheet("supply crawler"), HOSTILE[0]))
+    for tab in ("eye", "volumes", "rounds", "building"):
+        at.bench.open_tab(tab)
+        at.settle()
+    at.bench.board.refuse(HOSTILE[0])
+    labels = at.bench.findChildren(QLabel)
+    assert len(labels) > 50
+    rich = [one.text() for one in labels if one.textFormat() != Qt.TextFormat.PlainText]
+    assert rich == []
+    assert [w for w in at.bench.findChildren(QWidget) if "<img" in w.toolTip()] == []
+    assert "<img" not in plain_tip(HOSTILE[0]) and plain_tip("a plain tip") == "a plain tip"
+    assert at.bench.findChildren(SecondLookStrip)
+
+
+def test_a_layer_that_cannot_be_painted_is_said_once_and_the_window_lives(desk, monkeypatch):  # noqa: F811
+    at, met = desk(), []
+    monkeypatch.setattr(sys, "excepthook", lambda kind, error, where: met.append(error))
+
+    def fails(*_given):
+        raise ValueError("no such pen")
+
+    monkeypatch.setattr(StandingLayer, "picture", fails)
+    for _frame in range(20):
+        at.board.repaint()
+    assert len(met) == 1
+    monkeypatch.undo()
+    at.run("Make it a cube")
+    at.board.repaint()
+    at.settle()
+    assert not at.board.grab().isNull()
+
+
+TILTS = range(-80, 81, 20)
+
+
+@pytest.mark.parametrize("tilt", TILTS)
+def test_an_edge_laid_anywhere_gives_a_volume_or_one_sentence(tilt, many):
+    seeded = random.Random(tilt)
+    for _drag in range(many(30, 300)):
+        blank = Document()
+        eye = replace(blank.eye, tilt_deg=tilt, heading_deg=seeded.uniform(-180, 180))
+        blank = blank.with_eye(eye)
+        x, y = seeded.uniform(-50, 470), seeded.uniform(-50, 340)
+        try:
+            laid = lay_near_edge(
+                blank, (x, y), (x + seeded.uniform(-9, 9), y + 90 * seeded.uniform(-2, 2))
+            )
+        except IsometronError as told:
+            assert str(told).endswith(".")
+            continue
+        assert laid.volume.height_mm > 0
+        second_look(laid, scene_of(laid))
+    assert add_box(blank).volume is not None
