@@ -233,3 +233,31 @@ def test_a_centre_line_runs_once_round_through_the_middle():
     for bad in ((0.0,), (1.5,), ()):
         with pytest.raises(VolumeError):
             Mark("section", 0, 0, bad)
+
+
+@pytest.mark.parametrize("hangs", ["on", "like", "counts"])
+@pytest.mark.parametrize("order", [1, -1])
+def test_a_chain_of_any_length_settles_and_a_ring_of_any_length_is_refused(hangs, order):
+    def link(key, upon):
+        return {
+            "on": {"on": Anchor(upon, (0.0, 0.0, 0.0), (1.0, 0.0, 0.0), (0.0, 0.0, 0.0))},
+            "like": {"like": Stepped(upon, 1, (1.0, 0.0, 0.0))},
+            "counts": {"counts": (Count(1.001, f"V{upon}.width"), None, None)},
+        }[hangs]
+
+    count = 1500
+    first = Volume("V0", 100.0, 90.0, 80.0, key=0)
+    rest = [
+        replace(Volume(f"V{k}", 100.0, 90.0, 80.0, key=k), **link(k, k - 1))
+        for k in range(1, count)
+    ]
+    settled, _modules = settle([first, *rest][::order], ())
+    last = next(one for one in settled if one.key == count - 1)
+    if hangs == "counts":
+        assert last.width_mm == pytest.approx(100 * 1.001 ** (count - 1), rel=1e-9)
+    else:
+        assert last.x_mm == pytest.approx(count - 1)
+    assert settle(settled, ())[0] == settled
+    with pytest.raises(VolumeError, match="itself") as told:
+        settle([replace(first, **link(0, count - 1)), *rest][::order], ())
+    assert len(str(told.value)) < 200

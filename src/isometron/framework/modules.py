@@ -13,6 +13,9 @@ from isometron.perspective.lengths import read_length
 from isometron.words import _
 
 LONGEST_NAME = 24
+MOST_SHOWN = 6
+"""Lengths that are named in a sentence about a round trip."""
+
 _KEY = re.compile(r" #\d+(?=\.)")
 _NAME = re.compile(r"[^\W\d_][\w\- ]*")
 _COUNT = re.compile(
@@ -105,29 +108,28 @@ def resolve(plain: Mapping[str, float], counted: Mapping[str, Count]) -> dict[st
 
     Raises VolumeError when a count refers to itself or to nothing.
     """
-    known = dict(plain)
-    open_names: list[str] = []
-
-    def length(name: str) -> float:
-        if name in known and name not in counted:
-            return known[name]
-        if name in open_names:
-            round_trip = [*open_names[open_names.index(name) :], name]
-            way = " → ".join(_KEY.sub("", step) for step in round_trip)
+    done: dict[str, float] = {}
+    for name in counted:
+        way: dict[str, None] = {}  # an ordered set
+        at = name
+        while at in counted and at not in done:
+            if at in way:
+                every = list(way)
+                raise VolumeError(_refers_to_itself([*every[every.index(at) :], at]))
+            way[at] = None
+            at = counted[at].of
+        if at not in done and at not in plain:
             raise VolumeError(
-                _("That length refers to itself ({way}): count it in something else.").format(
-                    way=way
-                )
+                _("There is no “{name}” to count in any more: type a length.").format(name=at)
             )
-        if name not in counted:
-            raise VolumeError(
-                _("There is no “{name}” to count in any more: type a length.").format(name=name)
-            )
-        open_names.append(name)
-        found = counted[name].number * length(counted[name].of)
-        open_names.pop()
-        known[name] = found
-        return found
-
-    done = {name: length(name) for name in counted}
+        length = done[at] if at in done else plain[at]
+        for step in reversed(way):
+            length *= counted[step].number
+            done[step] = length
     return {**plain, **done}
+
+
+def _refers_to_itself(round_trip: list[str]) -> str:
+    shown = round_trip if len(round_trip) <= MOST_SHOWN else [*round_trip[:3], "…", round_trip[-1]]
+    way = " → ".join(_KEY.sub("", step) for step in shown)
+    return _("That length refers to itself ({way}): count it in something else.").format(way=way)

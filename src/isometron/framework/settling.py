@@ -130,6 +130,13 @@ def _sized(volume: Volume, lengths: dict[str, float]) -> Volume:
     return _same(volume, volume.with_sides((width, depth, height)))
 
 
+def _hangs_on(volume: Volume) -> tuple[int, ...]:
+    """Keys of what must be in its place before a volume is."""
+    if volume.like is not None:
+        return volume.like.source, getattr(volume.like, "about", volume.like.source)
+    return () if volume.on is None else (volume.on.parent,)
+
+
 class _Placing:
     """Volumes put in their places, what they hang on first."""
 
@@ -137,35 +144,44 @@ class _Placing:
         self._waiting = {volume.key: volume for volume in volumes}
         self._order = [volume.key for volume in volumes]
         self._placed: dict[int, Volume] = {}
-        self._open: list[int] = []
 
     def all(self) -> list[Volume]:
-        return [self._place(key) for key in self._order]
+        for key in self._order:
+            self._place_from(key)
+        return [self._placed[key] for key in self._order]
 
-    def _place(self, key: int) -> Volume:
-        if key in self._placed:
-            return self._placed[key]
-        volume = self._waiting[key]
-        if key in self._open:
-            raise VolumeError(
-                _("{name} would hang on itself: let it stand on another.").format(name=volume.name)
-            )
-        self._open.append(key)
+    def _place_from(self, key: int) -> None:
+        """Put a volume in its place, and before it everything it hangs on."""
+        way = {key: None} if key not in self._placed else {}  # an ordered set
+        while way:
+            at = next(reversed(way))
+            first = next((k for k in _hangs_on(self._waiting[at]) if k not in self._placed), None)
+            if first is None:
+                self._placed[at] = self._put_in_place(self._waiting[at])
+                del way[at]
+            elif first in way:
+                raise VolumeError(
+                    _("{name} would hang on itself: let it stand on another.").format(
+                        name=self._waiting[first].name
+                    )
+                )
+            else:
+                way[first] = None
+
+    def _put_in_place(self, volume: Volume) -> Volume:
         if volume.like is not None:
-            volume = self._copied(volume)
-        elif volume.on is not None:
-            volume = stood(volume, volume.on, self._place(volume.on.parent))
-        self._open.pop()
-        self._placed[key] = volume
+            return self._copied(volume)
+        if volume.on is not None:
+            return stood(volume, volume.on, self._placed[volume.on.parent])
         return volume
 
     def _copied(self, volume: Volume) -> Volume:
         rule = volume.like
         assert rule is not None
-        source = self._place(rule.source)
+        source = self._placed[rule.source]
         shape, cuts, marks, circles = source.shape, source.cuts, source.marks, source.circles
         if isinstance(rule, Mirrored):
-            about = self._place(rule.about)
+            about = self._placed[rule.about]
             pose = mirrored_pose(source.pose, source.width_mm, about.pose, about.sides, rule.axis)
             shape, cuts = shape.mirrored(), tuple(cut.mirrored() for cut in cuts)
             circles = _mirrored_circles(source, shape, cuts)
