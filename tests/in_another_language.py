@@ -45,6 +45,7 @@ from isometron.document.building import METHODS
 from isometron.document.edits.building_edits import build_by
 from isometron.document.edits.starters import STARTERS
 from isometron.drawing.scene import scene_of
+from isometron.files.journal import Stamp
 from isometron.files.order_words import built, heading_of, words_of
 from isometron.files.sheet_file import SAMPLES, sample_sheet
 from isometron.remarks.second_look import second_look
@@ -123,7 +124,7 @@ def main() -> None:
             look(f"{label} {value}", "reading", names)
         for handle in bench.board.handles:
             look(f"{handle.told()} {handle.number(document, scene)}", "handle", names)
-        bench.session.mark_saved(bench.session.path or bench.keeping.folder(), "")
+        bench.session.mark_saved(bench.session.path or bench.keeping.folder(), "", Stamp(0, ""))
         bench.close()
     for command in COMMANDS:
         look(f"{command.text} {command.tip}", "command", set(SAMPLES))

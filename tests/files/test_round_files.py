@@ -163,9 +163,53 @@ def test_an_svg_outline_comes_in_at_its_size_within_its_stated_error(tmp_path):
         assert np.hypot(*(fine + share[:, None] * run - place).T).min() < 0.052
 
 
+PLACED = (
+    '<defs><path id="p" d="M0 0h30v20h-30z"/></defs><g transform="translate(20,30) rotate(30)">'
+    '<use href="#p" x="5"/></g>',
+    '<rect x="3" y="4" width="50" height="40" rx="8"/>',
+    '<ellipse cx="40" cy="30" rx="20" ry="9" transform="scale(2,.5) translate(1)"/>',
+    '<circle cx="40" cy="30" r="20" transform="matrix(0 -1.5 1.5 0 10 90)"/>',
+    '<polygon points="1,2 60 5,40-20" transform="rotate(20 10 10) translate(3)"/>',
+    '<path d="m10 30c5-19 20-19 30 0q9 5 0 12t-6 9a25 19 30 0 1-24-6z"/>',
+    '<svg x="5" y="6" width="40" height="30" viewBox="0 0 80 90"><path d="M1 1H70V60z"/></svg>',
+)
+
+
+@pytest.mark.parametrize("drawn", PLACED)
+@pytest.mark.parametrize("size", [("200mm", "100mm"), ("50cm", "25cm"), (200, 100)])
+def test_an_outline_is_where_another_reader_puts_it(tmp_path, drawn, size):
+    file = tmp_path / "drawn.svg"
+    file.write_text(SVG.format(*size, drawn))
+    (ring,) = read_outline_file(file)
+    mine = chorded(flat(ring, 1, 1), 0.01)
+    read = svgelements.SVG.parse(str(file), ppi=25.4, reify=True)
+    shape = next(s for s in read.elements() if isinstance(s, svgelements.Shape))
+    inch = 1.0 if size[0] == 200 else 1 / (25.4 * 0.0393701)  # its millimetre is a little short
+    box = np.array(shape.bbox()) * inch
+    low, high = mine.min(axis=0), mine.max(axis=0)
+    assert [low[0], -high[1], high[0], -low[1]] == pytest.approx(box, abs=0.06)
+
+
+BOMB = "".join(f'<g id="g{i}">' + f'<use href="#g{i + 1}"/>' * 10 + "</g>" for i in range(9))
+
+
 @pytest.mark.parametrize(
     ("content", "words"),
     [
+        (
+            SVG.format(9, 9, BOMB + '<path id="g9" d="M0 0L1 0L1 1Z"/>'),
+            "repeats itself|too many pieces",
+        ),
+        (SVG.format(9, 9, '<g id="a"><use href="#a"/></g>'), "repeats itself"),
+        (SVG.format(9, 9, "<g>" * 5000), "too many elements"),
+        (SVG.format(9, 9, '<circle r="4"/>' * 10_000), "closed paths|too many pieces"),
+        (SVG.format(9, 9, f'<path d="M0 0{"L1 1L0 2" * 30_000}"/>'), "too many pieces"),
+        (SVG.format(9, 9, f'<path d="M0 0{"L1 1L0 2" * 500}"/>'), "bends too often"),
+        (SVG.format(9, 9, f'<g transform="{"scale(" * 20_000}"/>'), "no closed path"),
+        (SVG.format(9, 9, '<path d="M0 0L1e300 0L1 1Z"/>'), "larger than"),
+        (SVG.format(9, 9, '<path d="M0 0 A 1 1"/>'), "damaged"),
+        ('<!DOCTYPE svg [<!ENTITY a "b">]><svg/>', "entities"),
+        ("<html/>", "no SVG drawing"),
         ("", "no SVG drawing"),
         ("nonsense", "no SVG drawing"),
         (SVG.format(9, 9, ""), "no closed path"),

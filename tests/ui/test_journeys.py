@@ -38,7 +38,7 @@ def test_a_stranger_turns_the_sample_into_a_three_point_cube_and_finds_it_again(
     at.press("Make it a cube")
     assert at.document.volume.sides == (180.0, 180.0, 180.0)
     assert "three-point" in at.bench.state.text() and "not saved" in at.bench.state.text()
-    at.answers.saves = tmp_path / "cube"
+    at.answers.saves = tmp_path / "cube.isometron"
     at.run("Save")
     assert "saved" in at.bench.state.text() and not at.bench.isWindowModified()
     saved = tmp_path / "cube.isometron"

@@ -1,15 +1,13 @@
 """SVG outlines for profiles: closed paths as rings of straight lines and arcs of circles."""
 
-import io
 import math
-from collections.abc import Sequence
-from dataclasses import replace
+from collections.abc import Callable, Sequence
 from pathlib import Path
-from typing import Any
 
 import numpy as np
 
 from isometron.files.disk import read_bytes
+from isometron.files.svg_paths import Subpath, closed_paths
 from isometron.framework.outlines import (
     Flat,
     Knot,
@@ -27,9 +25,9 @@ from isometron.words import _
 WITHIN_MM = 0.05
 """Curves that are no arcs of circles are taken as arcs that miss them by less than this."""
 
-MM_PER_INCH = 25.4
-LIBRARY_INCH_PER_MM = 0.0393701
-"""What svgelements takes a millimetre for; put right below."""
+MOST_RINGS, MOST_KNOTS = 40, 400
+"""What a sheet file holds of one profile."""
+
 LARGEST_BYTES = 16 * 1024 * 1024
 _DEEPEST = 10
 
@@ -37,25 +35,9 @@ _DEEPEST = 10
 def read_outline_file(path: Path) -> tuple[Ring, ...]:
     """The closed outlines of an SVG file as rings in mm, y up, the largest first; the others are
     its holes. Raises FileError with the sentence to show."""
-    import svgelements
-
     content = read_bytes(path, LARGEST_BYTES, _("an outline"))
     try:
-        drawing = svgelements.SVG.parse(io.BytesIO(content), ppi=MM_PER_INCH, reify=True)
-    except Exception as error:  # the library raises whatever its XML parser does
-        raise FileError(
-            _("“{path}” is no SVG drawing: choose one with a closed outline.").format(path=path)
-        ) from error
-    metric = str(drawing.values.get("width", "")).strip().endswith(("mm", "cm"))
-    size = 1.0 / (MM_PER_INCH * LIBRARY_INCH_PER_MM) if metric else 1.0
-    rings = [
-        tuple(replace(knot, x=knot.x * size, y=knot.y * size) for knot in ring)
-        for shape in drawing.elements()
-        if isinstance(shape, svgelements.Shape)
-        for sub in svgelements.Path(shape).as_subpaths()
-        if len(ring := _ring(svgelements.Path(sub))) >= 2
-    ]
-    try:
+        rings = [ring for sub in closed_paths(content) if len(ring := _ring(sub)) >= 2]
         return _sorted(rings)
     except IsometronError as error:
         raise FileError(
@@ -66,42 +48,32 @@ def read_outline_file(path: Path) -> tuple[Ring, ...]:
 def _sorted(rings: Sequence[Ring]) -> tuple[Ring, ...]:
     if not rings:
         raise FileError(_("it holds no closed path; draw one."))
+    if len(rings) > MOST_RINGS:
+        raise FileError(
+            _("it holds {n} closed paths; leave at most {most}.").format(
+                n=len(rings), most=MOST_RINGS
+            )
+        )
     flats = [flat(ring, 1.0, 1.0) for ring in rings]
     order = sorted(range(len(rings)), key=lambda i: -abs(area(flats[i])))
     refuse_crossings([flats[i] for i in order])
     return tuple(rings[i] for i in order)
 
 
-def _ring(path: Any) -> Ring:
-    """One closed path (y downward) as a ring, y upward."""
+def _ring(path: Subpath) -> Ring:
+    """One closed path as a ring."""
     knots: list[Knot] = []
     for segment in path:
-        kind = type(segment).__name__
-        if kind in ("Move",) or segment.start is None or segment.end is None:
-            continue
-        start, end = _place(segment.start), _place(segment.end)
-        if float(np.abs(end - start).max()) < 1e-9 and kind in ("Line", "Close"):
-            continue
-        if kind in ("Line", "Close"):
+        start, end = segment.start, segment.end
+        if segment.turn is None:
+            knots += _curve(segment.point, 0.0, 1.0, 0)
+        elif segment.turn != 0:
+            knots += _circular(start, end, segment.turn)
+        elif float(np.abs(end - start).max()) >= 1e-9:
             knots.append(Knot(float(start[0]), float(start[1])))
-        elif kind == "Arc" and abs(segment.rx - segment.ry) < 1e-6 * max(segment.rx, 1e-9):
-            knots += _circular(start, end, -float(segment.sweep))
-        else:
-            knots += _curve(lambda t, s=segment: _place(s.point(t)), 0.0, 1.0, 0)
-    if knots and _last_gap(path) > 1e-6:
-        last = _place(path[-1].end)
-        knots.append(Knot(float(last[0]), float(last[1])))
+        if len(knots) > MOST_KNOTS:
+            raise FileError(_("one of its outlines bends too often; bring in a simpler drawing."))
     return tuple(knots)
-
-
-def _last_gap(path: Any) -> float:
-    first = next((s.start for s in path if type(s).__name__ != "Move" and s.start), None)
-    last = path[-1].end
-    return 0.0 if first is None or last is None else float(abs(_place(first) - _place(last)).max())
-
-
-def _place(point: Any) -> Array:
-    return np.array([float(point.x), -float(point.y)])
 
 
 def _circular(start: Array, end: Array, turn: float) -> list[Knot]:
@@ -115,7 +87,7 @@ def _circular(start: Array, end: Array, turn: float) -> list[Knot]:
     return [*_circular(start, middle, turn / 2), *_circular(middle, end, turn / 2)]
 
 
-def _curve(point: Any, low: float, high: float, depth: int) -> list[Knot]:
+def _curve(point: Callable[[float], Array], low: float, high: float, depth: int) -> list[Knot]:
     """A curve from low to high as biarcs that miss it by less than WITHIN_MM."""
     start, end = point(low), point(high)
     step = 1e-5 * (high - low)

@@ -30,6 +30,7 @@ from isometron.files.sheet_file import (
     sample_sheet,
     sheet_as_text,
 )
+from isometron.framework.outlines import Ring
 from isometron.perspective.errors import IsometronError
 from isometron.render.painting import QtPainting
 from isometron.ui.bench.asking import Asking, Conflict, Unsaved
@@ -275,7 +276,9 @@ class SheetKeeping(QObject):
             return
 
         def bring() -> None:
-            rings = read_outline_file(path)
+            found: list[tuple[Ring, ...]] = []
+            patiently(lambda: found.append(read_outline_file(path)))
+            (rings,) = found
             self.session.edit(_("bring an outline in"), lambda d: bring_outline(d, rings, axis))
 
         if self._carefully(bring):
