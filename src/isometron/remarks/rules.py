@@ -96,6 +96,8 @@ def near_corner_too_sharp(look: Look) -> list[Remark]:
         angle = None if picture.volume.tipped else near_corner_angle(look.eye, picture)
         if angle is None or RIGHT_ANGLE_DEG - angle <= ANGLE_NOISE_DEG:
             continue
+        if not np.isfinite(picture.sheet).all():
+            continue  # part of it lies behind us: what is drawn there is no corner to be read
         if points_apart(look.eye, picture) is None:
             continue  # with a face square to us one front corner is sharp by right
         found.append(

@@ -30,7 +30,9 @@ from isometron.ui.parts.theme import TITLE_PT, font
 from isometron.words import _, many
 
 PICTURE = QSize(190, 134)
-SIZE = QSize(720, 560)
+WIDTH, HEIGHT = 720, 560
+FRAME, ROW = 132, 176
+"""Height of the dialog without its sheets, and of one of them, px."""
 
 
 class FoundStrip(QFrame):
@@ -123,7 +125,7 @@ class Finding:
 
     def ask(self) -> None:
         """Show them all and do with them as the person says."""
-        dialog = FoundDialog(self.strip, self)
+        dialog = FoundDialog(self.strip.parentWidget() or self.strip, self)
         dialog.exec()
         dialog.deleteLater()
         self.show()
@@ -155,7 +157,7 @@ class FoundDialog(QDialog):
     """Every sheet that was found, newest first."""
 
     def __init__(self, parent: QWidget, finding: Finding) -> None:
-        super().__init__(parent.window())
+        super().__init__(parent)
         self.setWindowTitle(_("Sheets that were not saved"))
         self._finding = finding
         column = QVBoxLayout(self)
@@ -186,7 +188,7 @@ class FoundDialog(QDialog):
         foot.addStretch(1)
         foot.addWidget(later)
         column.addLayout(foot)
-        self.resize(SIZE)
+        self.resize(WIDTH, min(HEIGHT, FRAME + ROW * len(finding.behind.found)))
 
     def _row(self, one: Found) -> QWidget:
         row = QFrame()
