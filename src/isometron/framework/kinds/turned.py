@@ -27,6 +27,9 @@ from isometron.words import _, said
 MOST_STATIONS = 120
 """More radii than this are not a sketcher's lathe."""
 
+NO_RADIUS = 1e-12
+"""A radius smaller than this share of the largest is none: nothing can be worked out with it."""
+
 JOINS = ("straight", "smooth", "dome")
 
 
@@ -64,6 +67,12 @@ class Turned(Kind):
             if not (math.isfinite(radius) and 0 <= radius <= 1):
                 raise VolumeError(
                     _("A radius of a turned form lies between 0 and the largest one.")
+                )
+        for name in ("stations", "rings"):
+            found = getattr(self, name)
+            if any(0 < radius < NO_RADIUS for _height, radius in found):
+                object.__setattr__(
+                    self, name, tuple((h, 0.0 if r < NO_RADIUS else r) for h, r in found)
                 )
         heights = [height for height, _unused in self.stations]
         if any(b < a for a, b in itertools.pairwise(heights)):

@@ -1,0 +1,85 @@
+"""Sheets with fields changed at random: what opens can be measured, looked at, drawn, ordered and
+saved, and comes back the same; everything else is refused in one sentence."""
+
+import json
+import random
+from pathlib import Path
+
+import pytest
+
+from isometron.drawing.scene import scene_of
+from isometron.files.orders import text_of
+from isometron.files.report import report_of
+from isometron.files.sheet_file import SAMPLES_FOLDER, sheet_as_text, sheet_from_text
+from isometron.files.svg import svg_of
+from isometron.perspective.errors import FileError, IsometronError
+from isometron.remarks.second_look import second_look
+
+SHEETS = sorted(
+    [
+        *SAMPLES_FOLDER.glob("*.isometron"),
+        *(Path(__file__).parents[1] / "corpus").glob("*.isometron"),
+    ]
+)
+NUMBERS = (
+    0, 1, -1, 1.0, 2.0, -0.0, 1e-9, 1e6, -1e6, 90, -90, 180, 360, 1e-300, 5e-324, 100, 3,
+    2, 0.5, 0.001,
+)  # fmt: skip
+OTHERS = (True, None, "", "\ud800", "a" * 61, "\x00<img src=x>", "=1+1", [], {}, [0])
+
+
+def places(value, at=()):
+    """The way to every part of a sheet."""
+    if not isinstance(value, dict | list):
+        return
+    for key, part in value.items() if isinstance(value, dict) else enumerate(value):
+        yield (*at, key)
+        yield from places(part, (*at, key))
+
+
+def changed(seeded, data):
+    data = json.loads(json.dumps(data))
+    for _time in range(seeded.randint(1, 2)):
+        way = seeded.choice(list(places(data)))
+        node = data
+        for key in way[:-1]:
+            node = node[key]
+        old, deed = node[way[-1]], seeded.random()
+        number = isinstance(old, int | float) and not isinstance(old, bool)
+        if deed < 0.08:
+            del node[way[-1]]
+        elif deed < 0.16 and isinstance(node, list):
+            node.insert(way[-1], json.loads(json.dumps(old)))
+        elif number and deed < 0.5:
+            node[way[-1]] = seeded.choice(
+                [-old, old * 1e-6, old * 1e3, old + 1, old / 2, round(old)]
+            )
+        else:
+            node[way[-1]] = seeded.choice(NUMBERS if number and deed < 0.95 else OTHERS)
+    return data
+
+
+@pytest.mark.parametrize("sheet", SHEETS, ids=lambda path: path.stem)
+def test_what_opens_can_be_measured_drawn_and_saved_and_comes_back_the_same(sheet, many):
+    seeded, data = random.Random(sheet.stem), json.loads(sheet.read_text())
+    opened, wanted = 0, many(2, 60)
+    for _time in range(60 * wanted):
+        text = json.dumps(changed(seeded, data)).encode()
+        try:
+            document = sheet_from_text(text, "it")
+        except FileError as told:
+            assert "\n" not in str(told) and len(str(told)) < 400
+            continue
+        opened += 1
+        if opened > wanted:
+            break
+        scene = scene_of(document)
+        report_of(document, scene)
+        second_look(document, scene)
+        assert svg_of(document)
+        try:
+            assert text_of(document)
+        except IsometronError as told:
+            assert str(told).endswith(".")
+        assert sheet_from_text(sheet_as_text(document).encode(), "it") == document
+    assert opened > wanted
