@@ -13,9 +13,14 @@ from isometron.document.edits import choosing
 from isometron.document.edits.volume_edits import add_box, lay_near_edge
 from isometron.drawing.scene import scene_of
 from isometron.files.formats import OUTGOING, Asked
-from isometron.files.sheet_file import sample_sheet, sheet_as_text, sheet_from_text
+from isometron.files.sheet_file import (
+    sample_sheet,
+    sheet_as_text,
+    sheet_from_text,
+    volumes_from_text,
+)
 from isometron.files.table import table_of, take_table
-from isometron.perspective.errors import IsometronError
+from isometron.perspective.errors import FileError, IsometronError
 from isometron.remarks.second_look import second_look
 from isometron.render.painting import QtPainting
 from isometron.ui.board.standing_layer import StandingLayer
@@ -76,6 +81,27 @@ def test_a_layer_that_cannot_be_painted_is_said_once_and_the_window_lives(desk, 
     at.board.repaint()
     at.settle()
     assert not at.board.grab().isNull()
+
+
+CLIPBOARDS = (
+    "[" * 10_000, "{}", "null", '{"volumes": 3}', '{"volumes": [NaN]}', "plain words", "\ud800",
+    '{"volumes": [{"name": "A"}]}', '{"isometron volumes": 4, "volumes": [1e999]}',
+)  # fmt: skip
+
+
+@pytest.mark.parametrize("text", CLIPBOARDS)
+def test_what_is_no_volume_is_not_pasted(text):
+    with pytest.raises(FileError) as told:
+        volumes_from_text(text)
+    assert "\n" not in str(told.value) and len(str(told.value)) < 300
+
+
+@pytest.mark.parametrize("kept", [3, "a\0b", ["x" * 5000, "", "/dev/zero"], {"a": 1}, None, b"x"])
+def test_settings_that_make_no_sense_are_passed_over(desk, kept):  # noqa: F811
+    at = desk()
+    at.bench.settings.setValue("recent", kept)
+    at.bench.settings.setValue("room", kept)
+    assert at.bench.keeping.recent() == []
 
 
 TILTS = range(-80, 81, 20)

@@ -222,13 +222,15 @@ def volumes_as_text(volumes: Sequence[Volume]) -> str:
 def volumes_from_text(text: str) -> list[Volume]:
     """The volumes in a text from the clipboard. Raises FileError when there are none."""
     nothing = _("There are no volumes to paste: copy some on a sheet first.")
+    if len(text) > LARGEST_BYTES:
+        raise FileError(nothing)
     try:
-        data = json.loads(text)
+        data = json.loads(text, parse_float=_finite, parse_int=_whole, parse_constant=_no_number)
         blank = json.loads(sheet_as_text(Document()))
         sheet = raised({**blank, "volumes": data["volumes"]})
         _check(sheet, _("What was copied"))
         return list(VOLUMES.read(sheet["volumes"]))
-    except (ValueError, KeyError, TypeError) as error:
+    except (ValueError, KeyError, TypeError, RecursionError, _NoNumberError) as error:
         raise FileError(nothing) from error
 
 

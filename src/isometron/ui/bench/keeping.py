@@ -309,8 +309,10 @@ class SheetKeeping(QObject):
 
     def recent(self) -> list[Path]:
         """Sheets opened or saved of late, newest first, that still exist."""
-        kept = self.settings.value("recent", [], type=list)
-        return [path for path in map(Path, kept or []) if path.is_file()][:RECENT]
+        kept = self.settings.value("recent", [])
+        every = kept if isinstance(kept, list) else [kept]
+        paths = [Path(one) for one in every if isinstance(one, str) and one]
+        return [path for path in paths if _is_file(path)][:RECENT]
 
     def remember(self, path: Path) -> None:
         """Put a path on top of the recent files."""
@@ -318,6 +320,13 @@ class SheetKeeping(QObject):
         paths = [full, *(p for p in self.recent() if p != full)][:RECENT]
         self.settings.setValue("recent", [str(p) for p in paths])
         self.recent_changed.emit()
+
+
+def _is_file(path: Path) -> bool:
+    try:
+        return path.is_file()
+    except (OSError, ValueError):  # a name no file can have
+        return False
 
 
 def _beside(path: Path) -> Path:
