@@ -14,15 +14,17 @@ from PyQt6.QtCore import QBuffer, QIODevice, QPointF, QSettings, Qt
 from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QLabel
 
 from isometron.document.document import Document
 from isometron.document.edits import choosing, eye_edits, sheet_edits, volume_edits
 from isometron.document.edits.stances import LOOKING_DOWN, take_stance
 from isometron.document.edits.starters import STARTERS
 from isometron.files.booklet import booklet_of
-from isometron.files.sheet_file import SAMPLE_NAME, sample_sheet
+from isometron.files.journal import Journal, Stamp
+from isometron.files.sheet_file import SAMPLE_NAME, read_sheet, sample_sheet, write_sheet
 from isometron.ui.bench.app import application
+from isometron.ui.bench.found import FoundDialog
 from isometron.ui.bench.starter_dialog import StarterDialog
 from isometron.ui.bench.window import Bench
 from isometron.ui.parts.theme import DARK_ROOM
@@ -44,7 +46,7 @@ def take(bench: Bench, name: str) -> None:
     bench.settle()
     QApplication.processEvents()
     bench.grab().save(str(OUT / f"{name}.png"))
-    bench.session.mark_saved(OUT / name, "")
+    bench.session.mark_saved(OUT / name, "", Stamp(0, ""))
     bench.close()
 
 
@@ -153,6 +155,8 @@ def build_order() -> None:
     card.page.close()
     bench.close()
 
+    found_again()
+
     pages = booklet_of(sample_sheet("red lamp"))
     booklet = QPdfDocument(None)
     held = QBuffer()
@@ -167,6 +171,34 @@ def build_order() -> None:
     painter.drawImage(0, 0, page)
     painter.end()
     opaque.save(str(OUT / "booklet.png"))
+
+
+def found_again() -> None:
+    """What was left behind, offered beside what was saved."""
+    place = Path(tempfile.mkdtemp())
+    file = place / f"{SAMPLE_NAME}.isometron"
+    write_sheet(sample_sheet(), file)
+    taller = volume_edits.set_side(sample_sheet(), 2, 260.0)
+    for document, called, path in (
+        (taller, SAMPLE_NAME, file),
+        (sample_sheet("supply crawler"), "supply crawler", None),
+    ):
+        journal = Journal(place / "journal")
+        journal.write(document, called, path, None if path is None else Stamp.at(path))
+        journal.let_go()
+    bench = open_bench(read_sheet(file))
+    bench.session.path = file
+    bench.keep_journal(place / "journal")
+    dialog = FoundDialog(bench, bench.finding)
+    dialog.show()
+    QApplication.processEvents()
+    for line in dialog.findChildren(QLabel):
+        line.setText(line.text().replace(str(place), "Brackenmoor"))
+    QApplication.processEvents()
+    dialog.grab().save(str(OUT / "found-again.png"))
+    dialog.close()
+    bench.end()
+    bench.close()
 
 
 if __name__ == "__main__":
