@@ -23,10 +23,10 @@ from isometron.files.table import table_of, take_table
 from isometron.perspective.errors import FileError, IsometronError
 from isometron.remarks.second_look import second_look
 from isometron.render.painting import QtPainting
+from isometron.ui.bench.app import application
 from isometron.ui.board.standing_layer import StandingLayer
 from isometron.ui.cards.second_look import SecondLookStrip
 from isometron.ui.parts.plain import plain_tip
-from tests.ui.desk import desk  # noqa: F401
 
 HOSTILE = (
     '<img src="/dev/zero">', "&lt;b&gt; & more", "=HYPERLINK(1)", "+1-1", "@sum", "-2+3", "'quoted",
@@ -36,6 +36,7 @@ HOSTILE = (
 
 @pytest.mark.parametrize("name", HOSTILE)
 def test_a_hostile_name_leaves_in_every_format_and_comes_back(name):
+    application()
     before = sample_sheet()
     named = [replace(v, name=name, group=name) for v in before.volumes]
     document = replace(before, volumes=tuple(named))
@@ -50,7 +51,7 @@ def test_a_hostile_name_leaves_in_every_format_and_comes_back(name):
     assert take_table(other, table, "it") == document, "though all volumes share one name"
 
 
-def test_no_widget_takes_a_name_for_markup(desk):  # noqa: F811
+def test_no_widget_takes_a_name_for_markup(desk):
     at = desk(choosing.rename_volume(sample_sheet("supply crawler"), HOSTILE[0]))
     for tab in ("eye", "volumes", "rounds", "building"):
         at.bench.open_tab(tab)
@@ -65,7 +66,7 @@ def test_no_widget_takes_a_name_for_markup(desk):  # noqa: F811
     assert at.bench.findChildren(SecondLookStrip)
 
 
-def test_a_layer_that_cannot_be_painted_is_said_once_and_the_window_lives(desk, monkeypatch):  # noqa: F811
+def test_a_layer_that_cannot_be_painted_is_said_once_and_the_window_lives(desk, monkeypatch):
     at, met = desk(), []
     monkeypatch.setattr(sys, "excepthook", lambda kind, error, where: met.append(error))
 
@@ -97,7 +98,7 @@ def test_what_is_no_volume_is_not_pasted(text):
 
 
 @pytest.mark.parametrize("kept", [3, "a\0b", ["x" * 5000, "", "/dev/zero"], {"a": 1}, None, b"x"])
-def test_settings_that_make_no_sense_are_passed_over(desk, kept):  # noqa: F811
+def test_settings_that_make_no_sense_are_passed_over(desk, kept):
     at = desk()
     at.bench.settings.setValue("recent", kept)
     at.bench.settings.setValue("room", kept)

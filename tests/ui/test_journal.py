@@ -11,7 +11,7 @@ import pytest
 from isometron.document.document import Document
 from isometron.document.edits import choosing
 from isometron.files.formats import DRAWING, ORDER, SHEET
-from isometron.files.journal import Journal, LeftBehind, Stamp
+from isometron.files.journal import Journal, LeftBehind, Stamp, read_journal
 from isometron.files.sheet_file import read_sheet, sample_sheet, write_sheet
 from isometron.perspective.errors import FileError
 from isometron.ui.bench.asking import Conflict, with_ending
@@ -136,6 +136,11 @@ def test_where_nothing_can_be_kept_it_is_said_once_and_work_goes_on(desk, tmp_pa
         at.bench.session.edit("name it", lambda d, name=name: choosing.rename_volume(d, name))
         assert not journalling.write_now()
     assert len(said) == 1 and "save often" in said[0]
+    assert not journalling.write_now(), "what could not be kept is not taken for kept"
+    (tmp_path / "no folder").unlink()
+    assert journalling.write_now()
+    (kept,) = (tmp_path / "no folder" / "journal").glob("*.journal")
+    assert read_journal(kept).document == at.document
 
 
 def opened(desk, tmp_path):

@@ -76,7 +76,7 @@ class Journalling(QObject):
         done = self._under_way
         if done is None or not done.done() or done.exception() is None:
             return
-        self._under_way = None
+        self._under_way = self._written = None
         error = done.exception()
         if not self._told:
             self._told = True
