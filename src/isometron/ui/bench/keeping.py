@@ -74,11 +74,14 @@ class SheetKeeping(QObject):
         self._look.setSingleShot(True)
         self._look.setInterval(LOOK_AFTER_MS)
         self._look.timeout.connect(self.look_at_file)
-        self._watcher.fileChanged.connect(lambda _path: self._look.start())
-        self._watcher.directoryChanged.connect(lambda _path: self._look.start())
+        self._watcher.fileChanged.connect(self._look_soon)
+        self._watcher.directoryChanged.connect(self._look_soon)
         self._watched: Path | None = None
         session.shown.connect(self._follow)
         self._follow()
+
+    def _look_soon(self, _path: str) -> None:
+        self._look.start()
 
     def _follow(self) -> None:
         if self.session.path != self._watched:

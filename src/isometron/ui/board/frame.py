@@ -27,7 +27,7 @@ class BoardFrame(Board):
         self.plate.hide()
         self._refusal = QTimer(self)
         self._refusal.setSingleShot(True)
-        self._refusal.timeout.connect(lambda: self.say(""))
+        self._refusal.timeout.connect(self.clear)
         self.see_through = self._switch(
             _("See-through"),
             _("Draw hidden edges in short dashes, or leave them out."),
@@ -82,6 +82,10 @@ class BoardFrame(Board):
         """The sheet has changed: what was refused or told before no longer speaks of it."""
         if self._refusal.isActive():
             self.say("")
+
+    def clear(self) -> None:
+        """Take the plate away."""
+        self.say("")
 
     def say(self, words: str, *, serious: bool = False) -> None:
         """Words on the plate; none takes it away."""
