@@ -8,7 +8,7 @@ from isometron.construction.draft import Draft
 from isometron.construction.grid import Coordinates, Grid
 from isometron.construction.targets import Targets, beyond
 from isometron.document.near_edge import box_near_corner
-from isometron.drawing.scene import VolumePicture
+from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.bodies.extruded import Carried
 from isometron.framework.bodies.whole import holes_of
 from isometron.framework.box import EDGES

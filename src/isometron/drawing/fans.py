@@ -3,7 +3,7 @@
 import numpy as np
 
 from isometron.drawing.measures import directions_of
-from isometron.drawing.scene import VolumePicture
+from isometron.drawing.volume_picture import VolumePicture
 from isometron.perspective.eye import Array, Eye
 
 

@@ -13,7 +13,8 @@ from isometron.document.document import Document
 from isometron.drawing.ellipse_aids import ellipse_aids
 from isometron.drawing.fans import fan
 from isometron.drawing.pencils import GRAPHITE, OXBLOOD, PALE_GRAPHITE, PLUM, RUST, TEAL, Pencil
-from isometron.drawing.scene import Scene, VolumePicture
+from isometron.drawing.scene import Scene
+from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.bodies.body import DIVISION
 from isometron.framework.bodies.body import SECTION as SECTION_LINE
 from isometron.perspective.eye import Array, Eye, eye_level

@@ -7,7 +7,7 @@ from typing import NamedTuple
 import numpy as np
 
 from isometron.document.near_edge import near_corner, near_place
-from isometron.drawing.scene import VolumePicture
+from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.bodies.body import loop_area
 from isometron.framework.figures import Figure
 from isometron.framework.volume import Volume

@@ -9,7 +9,8 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.document.edits.rounding import turned_of
 from isometron.document.kit import Kit
-from isometron.drawing.scene import Scene, VolumePicture
+from isometron.drawing.scene import Scene
+from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.volume import Volume
 from isometron.perspective.ellipses import (
     CirclePicture,

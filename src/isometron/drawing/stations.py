@@ -7,7 +7,8 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.near_edge import station
-from isometron.drawing.scene import Scene, VolumePicture
+from isometron.drawing.scene import Scene
+from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.marks import convex_corners
 from isometron.perspective.eye import Array
 from isometron.perspective.hand_setup import right_going_yaw

@@ -9,7 +9,8 @@ from isometron.drawing.picks.curve import curve_pick
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.picks.face import FacePick
 from isometron.drawing.picks.pick import Pick
-from isometron.drawing.scene import Scene, VolumePicture
+from isometron.drawing.scene import Scene
+from isometron.drawing.volume_picture import VolumePicture
 from isometron.perspective.conics import bounds_of, chords
 from isometron.perspective.eye import Array
 

@@ -55,13 +55,16 @@ class Mark:
 
 class DrawnMarks(NamedTuple):
     """Mark lines in a body's own axes: starts and ends (q, 3) mm, the two surfaces (q, 2) each lies
-    on, and whether it is a section (else a division) (q,); section arcs (k, 3, 4) with the surface
-    (k,) each lies on, and the whole circles among them, their arcs counted from the first."""
+    on, whether it is a section (else a division) (q,), the number of its mark (q,) and its share
+    (q,); section arcs (k, 3, 4) with the surface (k,) each lies on, and the whole circles among
+    them, their arcs counted from the first."""
 
     starts: Array
     ends: Array
     faces: Indices
     section: NDArray[np.bool_]
+    mark: Indices
+    share: Array
     arcs: Array
     arc_faces: Indices
     circles: tuple[Circle, ...]
@@ -74,7 +77,8 @@ def even(parts: int) -> tuple[float, ...]:
     return tuple(i / parts for i in range(1, parts))
 
 
-Line = tuple[Array, Array, int, bool]
+Line = tuple[Array, Array, int, float]
+"""Start and end (3,), the surface it lies on, the share it divides at."""
 
 
 @lru_cache(maxsize=4096)
@@ -84,11 +88,12 @@ def draw_marks(marks: tuple[Mark, ...], body: Body, sides: Sides) -> DrawnMarks:
     arcs: list[Array] = []
     faces: list[int] = []
     circles: list[Circle] = []
-    for mark in marks:
+    of: list[int] = []
+    for number, mark in enumerate(marks):
         if mark.kind == "section":
             for share in mark.shares:
                 found = cutting(body, np.eye(3)[mark.axis], share * sides[mark.axis])
-                lines += [(start, end, face, True) for start, end, face in found.lines]
+                lines += [(start, end, face, share) for start, end, face in found.lines]
                 for some, face in found.arcs:
                     arcs += list(some)
                     faces += [face] * len(some)
@@ -112,13 +117,16 @@ def draw_marks(marks: tuple[Mark, ...], body: Body, sides: Sides) -> DrawnMarks:
             lines += _edge_ticks(body, mark)
         elif mark.kind == "face" and mark.index < body.faces:
             lines += _face_lines(body, mark)
+        of += [number] * (len(lines) - len(of))
     count = len(lines)
     on = np.array([line[2] for line in lines], dtype=np.intp)
     return DrawnMarks(
         np.array([line[0] for line in lines]).reshape(count, 3),
         np.array([line[1] for line in lines]).reshape(count, 3),
         np.stack([on, on], axis=1),
-        np.array([line[3] for line in lines], dtype=bool),
+        np.array([marks[number].kind == "section" for number in of], dtype=bool),
+        np.array(of, dtype=np.intp),
+        np.array([line[3] for line in lines]),
         np.array(arcs).reshape(-1, 3, 4),
         np.array(faces, dtype=np.intp),
         tuple(circles),
@@ -171,7 +179,7 @@ def _edge_ticks(body: Body, mark: Mark) -> list[Line]:
         tick = math.copysign(min(abs(deep), length) * TICK, deep) * inward
         for share in mark.shares:
             at = start + share * run
-            lines.append((at, at + tick, face, False))
+            lines.append((at, at + tick, face, share))
     return lines
 
 
@@ -181,16 +189,16 @@ def _face_lines(body: Body, mark: Mark) -> list[Line]:
     a, b, c, d = _four_corners(body, mark.index)
     if mark.axis == 1:
         a, b, c, d = b, c, d, a
-    whole = [(a + s * (b - a), d + s * (c - d)) for s in mark.shares]
+    whole = [(a + s * (b - a), d + s * (c - d), s) for s in mark.shares]
     if len(body.face_corners(mark.index)) == 4 and len(body.loops(mark.index)) == 1:
-        return [(start, end, mark.index, False) for start, end in whole]
+        return [(start, end, mark.index, share) for start, end, share in whole]
     normal = body.normals[mark.index]
     lines: list[Line] = []
-    for start, end in whole:
+    for start, end, share in whole:
         across = np.cross(normal, end - start)
         across = across / np.linalg.norm(across)
         parts = across_face(body, mark.index, across, float(across @ start))
-        lines += [(low, high, mark.index, False) for low, high in parts]
+        lines += [(low, high, mark.index, share) for low, high in parts]
     return lines
 
 

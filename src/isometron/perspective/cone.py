@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 
-from isometron.perspective.eye import Array, Eye
+from isometron.perspective.eye import Array, Eye, sight_axes
 
 
 def cone_radius(station_distance_mm: float, full_angle_deg: float) -> float:
@@ -17,6 +17,15 @@ def off_axis(eye: Eye, sheet: Array) -> Array:
     away = np.asarray(sheet, dtype=float) - np.array(eye.centre_of_vision_mm)
     distance = np.hypot(away[..., 0], away[..., 1])
     return np.asarray(np.degrees(np.arctan2(distance, eye.station_distance_mm)))
+
+
+def off_sight_line(eye: Eye, points: Array) -> Array:
+    """Degrees (n,) from the sight line of world points (n, 3) mm, 0 to 180: more than 90 behind the
+    eye; NaN at the eye itself."""
+    run = np.asarray(points, dtype=float) - np.array(eye.place)
+    right, up, ahead = (run @ sight_axes(eye).astype(float).T).T
+    found = np.degrees(np.arctan2(np.hypot(right, up), ahead))
+    return np.asarray(np.where((run == 0).all(axis=1), np.nan, found))
 
 
 def stretch(off_axis_deg: Array) -> Array:

@@ -52,6 +52,26 @@ def vanishing_point(eye: Eye, direction: Array) -> VanishingPoint:
     return VanishingPoint((float(cx + d * right / ahead), float(cy + d * up / ahead)), paper)
 
 
+def vanishing_line(eye: Eye, normal: Array) -> tuple[float, float, float] | None:
+    """Where planes square to a world direction (3,) vanish: a, b, c of the line a·x + b·y + c = 0
+    on the sheet (mm), a² + b² = 1; None for planes that lie parallel to the picture plane.
+
+    A sight ray r·(x − cx)/d + u·(y − cy)/d + f lies in such a plane through the eye when it is
+    square to the normal. Raises SetupError for a direction without length.
+    """
+    along = np.asarray(normal, dtype=EXTENDED)
+    length = np.sqrt((along * along).sum())
+    if not (np.isfinite(length) and length > 0):
+        raise SetupError(_("A direction needs a length: give it two different ends."))
+    right, up, ahead = sight_axes(eye) @ (along / length)
+    size = np.hypot(right, up)
+    if size < PARALLEL:
+        return None
+    cx, cy = eye.centre_of_vision_mm
+    rest = eye.station_distance_mm * ahead - right * cx - up * cy
+    return float(right / size), float(up / size), float(rest / size)
+
+
 def third_point(eye: Eye) -> VanishingPoint:
     """Vanishing point of uprights: y = cy + d / tan T; at infinity for a level eye."""
     return vanishing_point(eye, np.array([0.0, 0.0, 1.0]))

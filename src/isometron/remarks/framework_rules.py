@@ -12,8 +12,8 @@ from isometron.document.edits.eye_edits import fit_on_page
 from isometron.document.edits.standing import stand_on_ground
 from isometron.drawing.curves import length_of, outside_arcs
 from isometron.drawing.measures import face_middle
-from isometron.drawing.scene import VolumePicture
 from isometron.drawing.strokes import outside
+from isometron.drawing.volume_picture import VolumePicture
 from isometron.hiding.meeting import near_pairs
 from isometron.perspective.conics import points_at, straight
 from isometron.perspective.eye import Array, Eye, sight_axes

@@ -5,7 +5,8 @@ from enum import IntEnum
 from typing import NamedTuple
 
 from isometron.document.document import Document
-from isometron.drawing.scene import Scene, VolumePicture
+from isometron.drawing.scene import Scene
+from isometron.drawing.volume_picture import VolumePicture
 from isometron.perspective.eye import Eye
 from isometron.perspective.lengths import write_length
 

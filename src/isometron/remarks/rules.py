@@ -17,7 +17,7 @@ from isometron.drawing.measures import (
     face_middle,
     near_corner_angle,
 )
-from isometron.drawing.scene import VolumePicture
+from isometron.drawing.volume_picture import VolumePicture
 from isometron.perspective.angles import from_quarter
 from isometron.perspective.cone import stretch
 from isometron.perspective.eye import Array, Eye, eye_level, sight_axes

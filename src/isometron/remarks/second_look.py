@@ -4,7 +4,8 @@ import time
 from collections.abc import Iterator
 
 from isometron.document.document import Document
-from isometron.drawing.scene import Scene, VolumePicture
+from isometron.drawing.scene import Scene
+from isometron.drawing.volume_picture import VolumePicture
 from isometron.remarks import framework_rules as _framework_rules  # fills RULES
 from isometron.remarks import round_rules as _round_rules  # fills RULES
 from isometron.remarks import rules as _rules  # fills RULES

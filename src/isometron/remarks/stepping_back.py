@@ -6,7 +6,8 @@ from collections.abc import Callable
 from isometron.document.document import Document
 from isometron.document.edits.choosing import select
 from isometron.document.edits.eye_edits import step_back
-from isometron.drawing.scene import Scene, VolumePicture, scene_of
+from isometron.drawing.scene import Scene, scene_of
+from isometron.drawing.volume_picture import VolumePicture
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Eye
 from isometron.perspective.lengths import write_length

@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from isometron.document.document import Document
 from isometron.drawing.picks.edge import off_centre
 from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe, place_row
-from isometron.drawing.scene import Scene, VolumePicture
+from isometron.drawing.scene import Scene
+from isometron.drawing.volume_picture import VolumePicture
 from isometron.words import _
 
 

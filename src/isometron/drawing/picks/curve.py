@@ -9,7 +9,8 @@ from isometron.document.document import Document
 from isometron.drawing.curves import length_of
 from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe
 from isometron.drawing.rounds import DrawnCircle, circles_of
-from isometron.drawing.scene import Scene, VolumePicture
+from isometron.drawing.scene import Scene
+from isometron.drawing.volume_picture import VolumePicture
 from isometron.perspective.lengths import write_mm, write_number
 from isometron.words import _
 

@@ -8,7 +8,8 @@ from isometron.document.document import Document
 from isometron.document.near_edge import box_near_corner
 from isometron.drawing.measures import directions_of, edge_measures
 from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe, place_row
-from isometron.drawing.scene import Scene, VolumePicture
+from isometron.drawing.scene import Scene
+from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.box import AXES, EDGES
 from isometron.perspective.cone import off_axis, stretch
 from isometron.perspective.eye import Array, Eye, eye_level

@@ -13,7 +13,8 @@ from isometron.drawing.measures import (
 )
 from isometron.drawing.picks.edge import RUNS_TO
 from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe
-from isometron.drawing.scene import Scene, VolumePicture
+from isometron.drawing.scene import Scene
+from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.box import AXES
 from isometron.perspective.eye import Eye
 from isometron.words import _

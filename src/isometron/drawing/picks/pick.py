@@ -8,7 +8,8 @@ from typing import NamedTuple
 import numpy as np
 
 from isometron.document.document import Document
-from isometron.drawing.scene import Scene, VolumePicture
+from isometron.drawing.scene import Scene
+from isometron.drawing.volume_picture import VolumePicture
 from isometron.perspective.eye import Array
 from isometron.perspective.lengths import write_angle, write_length, write_percent
 from isometron.words import _

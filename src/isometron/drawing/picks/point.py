@@ -8,7 +8,8 @@ from isometron.document.document import Document
 from isometron.document.near_edge import near_edge_world
 from isometron.drawing.measures import directions_of, measuring_point_of, shared_points
 from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe
-from isometron.drawing.scene import Scene, VolumePicture
+from isometron.drawing.scene import Scene
+from isometron.drawing.volume_picture import VolumePicture
 from isometron.perspective.eye import Eye
 from isometron.perspective.projection import depths, scale_at
 from isometron.perspective.vanishing import diagonal_point

@@ -16,8 +16,9 @@ from isometron.document.document import Document
 from isometron.drawing.layers import GHOST, LAYERS, Given
 from isometron.drawing.measures import SlopingPoint, sloping_points
 from isometron.drawing.picks.pick import Pick, Swipe
-from isometron.drawing.scene import Scene, VolumePicture
+from isometron.drawing.scene import Scene
 from isometron.drawing.strokes import bounding_lines
+from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.box import EDGES
 from isometron.perspective.conics import chords
 from isometron.perspective.eye import Array

@@ -13,7 +13,8 @@ from isometron.document.edits.proportioning import bounds_of_chosen, stretch_bou
 from isometron.document.near_edge import drawn_place, far_edge
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.places import side_in_words
-from isometron.drawing.scene import Scene, VolumePicture
+from isometron.drawing.scene import Scene
+from isometron.drawing.volume_picture import VolumePicture
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
 from isometron.perspective.lengths import write_length
