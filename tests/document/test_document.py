@@ -1,5 +1,8 @@
 """Views, kit and origin of a document, and what it refuses."""
 
+import gc
+import pickle
+import weakref
 from dataclasses import replace
 
 import pytest
@@ -8,11 +11,12 @@ from isometron.construction.targets import aid_for
 from isometron.document.document import Document
 from isometron.document.edits import ellipses, sheet_edits
 from isometron.document.errors import ChoiceError
-from isometron.document.history import History
+from isometron.document.history import History, own_bytes
 from isometron.document.kit import Hand, Kit
 from isometron.document.view import Frame, View
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import sheet_as_text, sheet_from_text
+from isometron.framework.figures import figure_of
 from isometron.remarks.second_look import second_look
 from tests.scenes import case, eye, sheet
 
@@ -87,3 +91,40 @@ def test_history_leads_back_and_on_again_and_choosing_is_no_step():
     history.undo()
     history.take("another way", first.with_eye(eye(height_mm=900.0)))
     assert history.redo_name is None and history.unsaved
+
+
+def test_history_is_bounded_by_what_the_steps_weigh_and_counts_those_it_lost():
+    start = sheet(case(), case(name="Tin", x_mm=900.0))
+    steps = [start.with_volume(0, replace(start.volumes[0], width_mm=300.0 + i)) for i in range(60)]
+    one = own_bytes(steps[1], steps[0])
+    assert own_bytes(start, start) < one < len(pickle.dumps(steps[1])) * 10
+    history = History(start, most_bytes=20 * one)
+    for number, document in enumerate(steps):
+        history.take(f"step {number}", document)
+    assert 35 <= history.lost <= 45
+    back = 0
+    while history.undo_name:
+        history.undo()
+        back += 1
+    assert back == 60 - history.lost and history.document is steps[59 - back]
+    while history.redo_name:
+        history.redo()
+    assert history.document is steps[-1]
+
+
+def test_a_single_step_heavier_than_the_bound_can_still_be_taken_back():
+    history = History(sheet(), most_bytes=1)
+    history.take("narrower", sheet(case(width_mm=300.0)))
+    history.undo()
+    assert history.document.volumes == sheet().volumes
+
+
+def test_what_a_step_left_behind_holds_no_workings():
+    start = sheet(case(), case(name="Tin", x_mm=900.0))
+    history = History(start)
+    figures = [weakref.ref(figure_of(volume)) for volume in start.volumes]
+    history.take("narrower", start.with_volume(0, replace(start.volumes[0], width_mm=300.0)))
+    gc.collect()
+    assert figures[0]() is None and figures[1]() is not None
+    history.undo()
+    assert figure_of(history.document.volumes[0]).world == pytest.approx(case().world())

@@ -1,11 +1,7 @@
 """What is read and written where files are not plain files, and when the writer is killed."""
 
 import os
-import random
-import signal
 import stat
-import subprocess
-import sys
 import threading
 import time
 from pathlib import Path
@@ -93,31 +89,3 @@ def test_what_a_file_has_besides_its_content_stays_and_our_own_leavings_go(tmp_p
     assert not ours.exists() and young.exists() and foreign.exists()
     if os.getuid() == 0:
         assert (found.st_uid, found.st_gid) == (12345, 54321) and other.exists()
-
-
-WRITER = """
-import sys
-from pathlib import Path
-from isometron.files.disk import write_whole
-print("ready", flush=True)
-number = 0
-while True:
-    number += 1
-    write_whole(Path(sys.argv[1]), b"%d " % number * 200_000)
-"""
-
-
-def test_a_writer_that_is_killed_leaves_a_whole_file(tmp_path, many):
-    seeded = random.Random(11)
-    file = tmp_path / "sheet"
-    file.write_bytes(b"0 " * 200_000)
-    for _time in range(many(6, 500)):
-        writer = subprocess.Popen(
-            [sys.executable, "-c", WRITER, str(file)], stdout=subprocess.PIPE, text=True
-        )
-        assert writer.stdout.readline() == "ready\n"
-        time.sleep(seeded.uniform(0, 0.02))
-        writer.send_signal(signal.SIGKILL)
-        writer.communicate()
-        assert len(set(file.read_bytes().split())) == 1
-        assert len(file.read_bytes().split()) == 200_000

@@ -6,7 +6,6 @@ the paper unless the person drags the corner itself.
 
 import math
 from dataclasses import replace
-from functools import lru_cache
 
 import numpy as np
 
@@ -24,13 +23,14 @@ from isometron.perspective.hand_setup import (
     station_of,
 )
 from isometron.perspective.projection import depths, project, scale_at
+from isometron.perspective.remembering import remembered
 from isometron.words import _
 
 SAME_DEPTH = 1e-9
 """Ground corners whose depths differ by less than this share of the volume are equally near."""
 
 
-@lru_cache(maxsize=4096)
+@remembered(on=1)
 def box_near_corner(eye: Eye, volume: Volume) -> int:
     """Index (0…3) of the base corner nearest to us of the box a volume fills: the one of least
     depth along the heading. Of two equally near ones (a face square to us) the first."""
@@ -40,7 +40,7 @@ def box_near_corner(eye: Eye, volume: Volume) -> int:
     return int(np.flatnonzero(ground <= ground.min() + slack)[0])
 
 
-@lru_cache(maxsize=4096)
+@remembered(on=1)
 def near_corner(eye: Eye, volume: Volume) -> int | None:
     """The corner of a volume's body that it is told by: of those of its base the one of least depth
     along the heading, of two equally near ones the first. None for a body without corners."""
@@ -54,7 +54,7 @@ def near_corner(eye: Eye, volume: Volume) -> int | None:
     return int(np.flatnonzero(base & (ground <= ground[base].min() + slack))[0])
 
 
-@lru_cache(maxsize=4096)
+@remembered(on=1)
 def near_place(eye: Eye, volume: Volume) -> Array:
     """World place (3,) of the near corner.
 

@@ -1,7 +1,6 @@
 """What can be read off a drawn volume: lengths, foreshortening, angles, directions."""
 
 import math
-from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -15,6 +14,7 @@ from isometron.perspective.conics import at, lens, moved, roots, seen_from
 from isometron.perspective.eye import Array, Eye, eye_level
 from isometron.perspective.hand_setup import family_of
 from isometron.perspective.projection import depths, scale_at, sight_ray
+from isometron.perspective.remembering import remembered
 from isometron.perspective.vanishing import VanishingPoint, measuring_point, vanishing_point
 from isometron.words import said
 
@@ -118,7 +118,7 @@ def directions_of(eye: Eye, picture: VolumePicture) -> tuple[Direction, Directio
     return _directions(eye, picture.volume)
 
 
-@lru_cache(maxsize=4096)
+@remembered(on=1)
 def _directions(eye: Eye, volume: Volume) -> tuple[Direction, Direction, Direction]:
     axes = volume.axes()
     points = [vanishing_point(eye, along) for along in axes]
@@ -306,7 +306,7 @@ def sloping_points(eye: Eye, picture: VolumePicture) -> tuple[SlopingPoint, ...]
     return _sloping(eye, picture.figure)
 
 
-@lru_cache(maxsize=1024)
+@remembered(on=1)
 def _sloping(eye: Eye, figure: Figure) -> tuple[SlopingPoint, ...]:
     edges = figure.body.edges[~figure.body.smooth]
     run = figure.world[edges[:, 1]] - figure.world[edges[:, 0]]

@@ -22,6 +22,7 @@ from isometron.perspective.ellipses import (
 )
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import project
+from isometron.perspective.remembering import remembered
 
 MOST_HEIGHTS = 48
 """Heights at which the degree of a turned form is worked out for its graph."""
@@ -90,7 +91,7 @@ def circles_of(scene: Scene, index: int) -> tuple[DrawnCircle, ...]:
     return _circles(scene.eye, scene.pictures[index], index)
 
 
-@lru_cache(maxsize=4096)
+@remembered(on=1)
 def _circles(eye: Eye, picture: VolumePicture, index: int) -> tuple[DrawnCircle, ...]:
     circles = picture.body.circles
     if not picture.volume.shown:

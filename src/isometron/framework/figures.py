@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 from enum import Enum
-from functools import cached_property, lru_cache
+from functools import cached_property
 
 import numpy as np
 
@@ -11,6 +11,7 @@ from isometron.framework.bodies.making import Making
 from isometron.framework.volume import Volume
 from isometron.perspective.conics import moved
 from isometron.perspective.eye import Array
+from isometron.perspective.remembering import remembered
 
 
 class Hides(Enum):
@@ -57,7 +58,7 @@ class Figure:
         return np.concatenate([held.min(axis=0), held.max(axis=0)])
 
 
-@lru_cache(maxsize=4096)
+@remembered()
 def figure_of(volume: Volume) -> Figure:
     """A volume set in the world. Raises VolumeError for one that cannot be."""
     body = volume.body

@@ -3,7 +3,6 @@
 import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -14,6 +13,7 @@ from isometron.framework.bodies.sections import Cutting, WholeCircle, across_fac
 from isometron.perspective.conics import circle_arcs
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+from isometron.perspective.remembering import remembered
 from isometron.words import _
 
 Sides = tuple[float, float, float]
@@ -81,7 +81,7 @@ Line = tuple[Array, Array, int, float]
 """Start and end (3,), the surface it lies on, the share it divides at."""
 
 
-@lru_cache(maxsize=4096)
+@remembered(on=1)
 def draw_marks(marks: tuple[Mark, ...], body: Body, sides: Sides) -> DrawnMarks:
     """All mark lines of a volume; a mark on an edge or face that is gone draws nothing."""
     lines: list[Line] = []

@@ -3,7 +3,7 @@
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from functools import cached_property, lru_cache
+from functools import cached_property
 from typing import Any, TypeVar
 
 import numpy as np
@@ -23,6 +23,7 @@ from isometron.perspective.angles import wrapped
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
 from isometron.perspective.lengths import write_number
+from isometron.perspective.remembering import forget
 from isometron.words import _
 
 SMALLEST_MM = 0.01
@@ -217,6 +218,13 @@ class Volume:
         base = float(place @ direction)
         return base + low, base + high
 
+    def forget(self) -> None:
+        """Let go of all that was worked out of it: it is worked out again when it is asked for."""
+        forget(
+            self,
+            *("_axes", "pose", "bare", "drawn_marks", "body", "_world", "_enclosing", "worked_out"),
+        )
+
     def corners(self) -> Array:
         """The eight corners of the box it fills, (8, 3) world mm, in the order of CORNERS."""
         reach = CORNERS * np.array(self.sides)
@@ -253,7 +261,6 @@ def corners_of(volumes: tuple[Volume, ...]) -> Array:
     return np.array([volume.corners() for volume in volumes])
 
 
-@lru_cache(maxsize=8192)
 def checked(volume: Volume) -> Volume:
     """The volume itself, once its body and marks can be made. Raises VolumeError."""
     _unused = volume.drawn_marks, volume.body

@@ -7,7 +7,6 @@ of a conic with the true tangents at its ends and a true place between them; ste
 the arc misses the curve by less than OFF of the figure's size."""
 
 import math
-from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -19,6 +18,7 @@ from isometron.framework.figures import Figure
 from isometron.hiding.walking import Patch, arc_of, quadric_of, walk
 from isometron.perspective.conics import moved, points_at, quadratic_along, roots, straight
 from isometron.perspective.eye import Array
+from isometron.perspective.remembering import remembered
 
 ANGLES = 48
 """Profiles of a turned surface that are tried for places where the curve runs."""
@@ -77,7 +77,7 @@ def _coincide(one: _Skin, other: _Skin) -> bool:
     return float(min(np.abs(a - b).max(), np.abs(a + b).max())) < 1e-12
 
 
-@lru_cache(maxsize=256)
+@remembered()
 def _skins(figure: Figure) -> list[_Skin]:
     surfaces = figure.body.surfaces
     assert surfaces is not None

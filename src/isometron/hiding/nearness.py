@@ -1,6 +1,5 @@
 """Which surfaces of two figures can meet at all: sorted out before anything is cut."""
 
-from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -10,6 +9,7 @@ from isometron.framework.bodies.body import Indices
 from isometron.framework.bodies.hulls import hulls_of
 from isometron.framework.figures import Figure
 from isometron.perspective.eye import Array
+from isometron.perspective.remembering import remembered
 
 SURE = 1e-9
 """Share of the sizes within which nothing is sorted out."""
@@ -28,7 +28,7 @@ class _Held(NamedTuple):
     forms: Array
 
 
-@lru_cache(maxsize=512)
+@remembered()
 def _held(figure: Figure) -> _Held:
     hulls, own = hulls_of(figure.body), figure.body.surfaces
     points = hulls.points @ figure.axes + figure.place

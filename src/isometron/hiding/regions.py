@@ -7,7 +7,6 @@ less than CHORD of their radius, surfaces that bend in facets as fine."""
 import itertools
 import math
 from collections.abc import Sequence
-from functools import lru_cache
 from typing import TYPE_CHECKING, Any, NamedTuple
 
 import numpy as np
@@ -18,6 +17,7 @@ from isometron.framework.figures import Figure, Hides
 from isometron.hiding.viewpoint import Viewpoint
 from isometron.perspective.conics import points_at
 from isometron.perspective.eye import Array
+from isometron.perspective.remembering import remembered
 
 if TYPE_CHECKING:
     from shapely import Geometry
@@ -188,7 +188,7 @@ def _chords(loop: Array) -> Array:
     return np.concatenate(places)
 
 
-@lru_cache(maxsize=256)
+@remembered()
 def facets_of(body: Body) -> tuple[tuple[int, Array], ...]:
     """The skin of a body as convex or simple rings (k, 3) of own mm, each with the number of its
     surface: flat pieces as they are, plane faces by their outline (cut from hole to hole), bent

@@ -8,7 +8,7 @@ face, whatever made them."""
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cache, cached_property, lru_cache
+from functools import cache, cached_property
 from typing import NamedTuple
 
 import numpy as np
@@ -18,7 +18,11 @@ from isometron.framework.box import EDGES
 from isometron.framework.outlines import Flat
 from isometron.perspective.conics import at, straight
 from isometron.perspective.eye import Array
+from isometron.perspective.remembering import remembered
 from isometron.words import said
+
+MOST_FACES = 4096
+"""Faces of one body of which results are remembered."""
 
 ALONG = 1e-9
 """An edge this close to an own axis (sine of the angle) runs along it."""
@@ -355,7 +359,7 @@ def _turned_along(patches: Sequence[TurnedPatch], direction: Array) -> list[floa
     return found
 
 
-@lru_cache(maxsize=4096)
+@remembered(most=MOST_FACES)
 def _loops(body: Body, face: int) -> tuple[Array, ...]:
     if body.rings:
         loops = []
@@ -393,7 +397,7 @@ def _chained(arcs: Array) -> list[Array]:
     return loops
 
 
-@lru_cache(maxsize=4096)
+@remembered(most=MOST_FACES)
 def _outer_corners(body: Body, face: int) -> Array:
     loops = body.loops(face)
     if not loops:

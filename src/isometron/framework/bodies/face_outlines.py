@@ -1,12 +1,11 @@
 """The outline of a plane face in its own plane: which parts of lines and arcs lie on the face."""
 
-from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.bodies.body import Body, Indices, flat_loop, is_straight
+from isometron.framework.bodies.body import MOST_FACES, Body, Indices, flat_loop, is_straight
 from isometron.perspective.conics import (
     adjugate,
     linear_along,
@@ -15,6 +14,7 @@ from isometron.perspective.conics import (
     roots,
 )
 from isometron.perspective.eye import Array
+from isometron.perspective.remembering import remembered
 
 APART = 1e-9
 """Parts shorter than this share of their arc are none."""
@@ -94,7 +94,7 @@ def _overlap(a: Array, b: Array) -> NDArray[np.bool_]:
     return np.asarray((low <= high + slack).all(axis=2))
 
 
-@lru_cache(maxsize=4096)
+@remembered(most=MOST_FACES)
 def outline_of(body: Body, face: int) -> FaceOutline:
     """The outline of a plane face of a body."""
     loops = np.concatenate([np.empty((0, 3, 4)), *body.loops(face)])

@@ -1,7 +1,6 @@
 """Points whose hull holds a surface: what lies apart from all of them cannot meet it."""
 
 import math
-from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -9,6 +8,7 @@ import numpy as np
 from isometron.framework.bodies.body import Body, Indices, SweptPatch, TurnedPatch, is_straight
 from isometron.perspective.conics import between, circle_arcs
 from isometron.perspective.eye import Array
+from isometron.perspective.remembering import remembered
 
 ROUND = 16
 """Corners of the polygon round a circle that stands for it."""
@@ -24,7 +24,7 @@ class Hulls(NamedTuple):
     first: Indices
 
 
-@lru_cache(maxsize=1024)
+@remembered()
 def hulls_of(body: Body) -> Hulls:
     """The hulls of the surfaces of a body."""
     own = body.surfaces

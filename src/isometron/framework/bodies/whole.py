@@ -1,7 +1,8 @@
 """The body of a volume: of its kind, with what is cut from it, drilled through it, drawn on it."""
 
+from collections.abc import Hashable
 from dataclasses import replace
-from functools import lru_cache
+from weakref import WeakValueDictionary
 
 import numpy as np
 
@@ -20,7 +21,10 @@ def holes_of(circles: tuple[FaceCircle, ...]) -> tuple[FaceCircle, ...]:
     return tuple(one for one in circles if one.through)
 
 
-@lru_cache(maxsize=4096)
+_BODIES: WeakValueDictionary[Hashable, Body] = WeakValueDictionary()
+"""Bodies somebody holds, by what they are made from."""
+
+
 def bare_body(
     shape: Kind, sides: Sides, cuts: tuple[Cut, ...], holes: tuple[FaceCircle, ...]
 ) -> Body:
@@ -29,6 +33,14 @@ def bare_body(
     A kind that cannot be cut keeps what it has. Raises VolumeError for a lean that folds it, an
     outline that crosses itself, a cut that removes everything, a hole that does not fit.
     """
+    key = (shape, sides, cuts, holes)
+    body = _BODIES.get(key)
+    if body is None:
+        body = _BODIES[key] = _made(shape, sides, cuts, holes)
+    return body
+
+
+def _made(shape: Kind, sides: Sides, cuts: tuple[Cut, ...], holes: tuple[FaceCircle, ...]) -> Body:
     flat = shape.faceted(sides) if cuts else None
     if flat is None:
         return shape.body(sides, holes)

@@ -31,10 +31,12 @@ class FileState(Enum):
 
 class Session(QObject):
     """One open sheet. `shown` is emitted with every document to be shown, `refused` with the
-    sentence when an edit cannot be done (the sheet then stays as it was)."""
+    sentence when an edit cannot be done (the sheet then stays as it was), `told` with what else
+    the person must know."""
 
     shown = pyqtSignal()
     refused = pyqtSignal(str)
+    told = pyqtSignal(str)
 
     def __init__(self, document: Document, path: Path | None = None, *, called: str = "") -> None:
         super().__init__()
@@ -45,6 +47,7 @@ class Session(QObject):
         """What the sheet's file held when it was last read or written."""
         self.file_state = FileState.AS_KNOWN
         self._history = History(document)
+        self._told_of_lost = False
         self._preview: Document | None = None
         self._scene: Scene | None = None
         self._pick: Pick | None = None
@@ -132,6 +135,7 @@ class Session(QObject):
         self.path, self.called, self.saved_at, self._preview = path, called, "", None
         self.stamp, self.file_state = stamp, FileState.AS_KNOWN
         self._history, self._kept_scene, self._pick = history, scene, None
+        self._told_of_lost = False
         self._show()
 
     def edit(self, name: str, edit: Edit) -> bool:
@@ -144,6 +148,7 @@ class Session(QObject):
             self._show()
             return False
         self._show()
+        self._tell_of_lost_steps()
         return True
 
     def drag(self, edit: Edit) -> None:
@@ -161,6 +166,7 @@ class Session(QObject):
         if preview is not None:
             self._history.take(name, preview)
             self._show()
+            self._tell_of_lost_steps()
 
     def let_go(self) -> None:
         """Give up the drag in progress."""
@@ -190,6 +196,12 @@ class Session(QObject):
     def refresh(self) -> None:
         """Show the document again, as after another pick."""
         self._show()
+
+    def _tell_of_lost_steps(self) -> None:
+        """Once per sheet: that undo no longer leads back to its beginning."""
+        if self._history.lost and not self._told_of_lost:
+            self._told_of_lost = True
+            self.told.emit(_("The history is full: undo no longer leads back to the oldest steps."))
 
     def _show(self) -> None:
         self._scene = scene_of(self.document, self.scene)

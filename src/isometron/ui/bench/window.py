@@ -79,6 +79,7 @@ class Bench(QMainWindow):
         self._settling = Settling(self, self._show_cards, self.strip)
         self.session.shown.connect(self._show)
         self.session.refused.connect(self.board.refuse)
+        self.session.told.connect(self.board.tell)
         self.keeping.told.connect(self.board.tell)
         self.enter_room(self.room)
         self.resize(*SIZE)
