@@ -11,6 +11,9 @@ from pathlib import Path
 DOMAIN = "isometron"
 FOLDER = Path(__file__).with_name("translations")
 
+LONGEST_QUOTED = 60
+"""More of what was typed is not quoted back."""
+
 _known = gettext.translation(DOMAIN, FOLDER, fallback=True)
 
 _ = _known.gettext
@@ -20,3 +23,9 @@ many = _known.ngettext
 def said(words: str) -> str:
     """Words as they are, marked so that they are translated where they are shown."""
     return words
+
+
+def quoted(text: str) -> str:
+    """What somebody typed or a file holds, short enough to be quoted in a sentence."""
+    plain = " ".join(text.split())
+    return plain if len(plain) <= LONGEST_QUOTED else plain[: LONGEST_QUOTED - 1] + "…"

@@ -2,6 +2,7 @@
 
 import random
 import sys
+import textwrap
 from dataclasses import replace
 
 import pytest
@@ -34,21 +35,32 @@ HOSTILE = (
 )  # fmt: skip
 
 
-@pytest.mark.parametrize("name", HOSTILE)
-def test_a_hostile_name_leaves_in_every_format_and_comes_back(name):
+def named(names):
+    """A sheet whose volumes and groups have these names, some of them shared."""
+    before = sample_sheet("turned eyepiece cases")
+    every = [
+        replace(before.volumes[0], name=name, group=name, key=number, x_mm=90.0 * number)
+        for number, name in enumerate([*names, names[0]])
+    ]
+    return replace(before, volumes=tuple(every))
+
+
+def test_hostile_names_leave_in_every_format_and_come_back():
     application()
-    before = sample_sheet()
-    named = [replace(v, name=name, group=name) for v in before.volumes]
-    document = replace(before, volumes=tuple(named))
+    document = named(textwrap.wrap("".join(HOSTILE), 60, drop_whitespace=False))
     assert sheet_from_text(sheet_as_text(document).encode(), "it") == document
     for outgoing in OUTGOING:
         for form in outgoing.formats:
             assert form.write(document, Asked(QtPainting(), dpi=20.0))
+
+
+def test_hostile_names_run_in_no_spreadsheet_and_find_their_volumes_again():
+    document = named(HOSTILE)
     table = table_of(document)
     for row in table.decode().splitlines()[1:]:
         assert not row.lstrip('"').startswith(("=", "+", "-", "@"))
-    other = replace(before, volumes=tuple(replace(v, width_mm=1.5 * v.width_mm) for v in named))
-    assert take_table(other, table, "it") == document, "though all volumes share one name"
+    wider = tuple(replace(v, width_mm=1.5 * v.width_mm) for v in document.volumes)
+    assert take_table(replace(document, volumes=wider), table, "it") == document
 
 
 def test_no_widget_takes_a_name_for_markup(desk):

@@ -21,6 +21,9 @@ MM = {"": 1.0, "px": 1.0, "mm": 1.0, "cm": 10.0, "in": 25.4, "pt": 25.4 / 72, "p
 """mm of a unit; what has no unit is taken in mm."""
 
 LARGEST = 1e7
+BEYOND = 1e15
+"""Numbers larger than this, and what they make, cannot be told apart any more."""
+
 _NUMBER = re.compile(r"[-+]?(?:[0-9]+\.?[0-9]*|\.[0-9]+)(?:[eE][-+]?[0-9]{1,3})?")
 _TRANSFORM = re.compile(r"([a-zA-Z]+)\s*\(([^()]*)\)")
 _UNSEEN = {"defs", "clipPath", "mask", "pattern", "marker", "symbol", "linearGradient", "metadata"}
@@ -91,15 +94,15 @@ class _Reader:
         self._seen += 1
         if depth > DEEPEST or self._seen > MOST_ELEMENTS:
             raise FileError(_("it repeats itself too often; bring in a simpler drawing."))
-        matrix = matrix @ _transform(element.get("transform", ""))
+        matrix = _within(matrix @ _transform(element.get("transform", "")))
         tag = _tag(element)
         if tag == "svg":
-            matrix = matrix @ _viewport(element, outermost=depth == 0)
+            matrix = _within(matrix @ _viewport(element, outermost=depth == 0))
         if tag == "use":
             href = element.get("href") or element.get("{http://www.w3.org/1999/xlink}href") or ""
             used = self._by_name.get(href.removeprefix("#"))
             if used is not None:
-                self._inside(used, matrix @ _moved(element), depth)
+                self._inside(used, _within(matrix @ _moved(element)), depth)
             return
         self._shape(tag, element, matrix)
         for one in element:
@@ -276,7 +279,14 @@ class _Pen:
 
 
 def _numbers(text: str) -> list[float]:
-    return [float(one) for one in _NUMBER.findall(text[:LONGEST_PATH])]
+    return [_number(one) for one in _NUMBER.findall(text[:LONGEST_PATH])]
+
+
+def _number(text: str) -> float:
+    value = float(text)
+    if abs(value) > BEYOND:
+        raise FileError(_("a number in it is beyond all measure; draw it anew."))
+    return value
 
 
 def _length(element: ET.Element, name: str) -> float:
@@ -284,7 +294,7 @@ def _length(element: ET.Element, name: str) -> float:
     match = _NUMBER.match(words)
     if match is None:
         return 0.0
-    return float(match[0]) * MM.get(words[match.end() :].strip(), 1.0)
+    return _number(match[0]) * MM.get(words[match.end() :].strip(), 1.0)
 
 
 def _moved(element: ET.Element) -> Array:
@@ -292,7 +302,14 @@ def _moved(element: ET.Element) -> Array:
 
 
 def _affine(a: float, b: float, c: float, d: float, e: float, f: float) -> Array:
-    return np.array([[a, c, e], [b, d, f], [0.0, 0.0, 1.0]])
+    return _within(np.array([[a, c, e], [b, d, f], [0.0, 0.0, 1.0]]))
+
+
+def _within(matrix: Array) -> Array:
+    """A matrix whose numbers can be told apart. Raises FileError for another one."""
+    if not np.abs(matrix).max() <= BEYOND:
+        raise FileError(_("one of its transforms is beyond all measure; draw it anew."))
+    return matrix
 
 
 def _viewport(element: ET.Element, *, outermost: bool) -> Array:
@@ -330,7 +347,7 @@ def _share(fit: str, axis: str) -> float:
 def _transform(words: str) -> Array:
     found = np.eye(3)
     for name, inside in _TRANSFORM.findall(words[:10_000]):
-        found = found @ _one_transform(name, _numbers(inside))
+        found = _within(found @ _one_transform(name, _numbers(inside)))
     return found
 
 

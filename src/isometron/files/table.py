@@ -12,7 +12,7 @@ from isometron.document.edits.choosing import with_new
 from isometron.files.disk import read_bytes
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import FileError, IsometronError
-from isometron.words import _
+from isometron.words import _, quoted
 
 COLUMNS = (
     "name",
@@ -154,7 +154,7 @@ def _values(row: dict[str, str | None]) -> dict[str, Any]:
         if not math.isfinite(value):
             raise FileError(
                 _("“{text}” under {column} is no number: type millimetres or degrees.").format(
-                    text=text, column=column
+                    text=quoted(text), column=column
                 )
             )
         values[column] = value

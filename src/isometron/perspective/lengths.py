@@ -5,7 +5,7 @@ import re
 from fractions import Fraction
 
 from isometron.perspective.errors import LengthError
-from isometron.words import _
+from isometron.words import _, quoted
 
 MM_PER = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4}
 UNIT_WORDS = {"mm": "mm", "cm": "cm", "m": "metres", "in": "inches"}
@@ -66,7 +66,7 @@ def read_length(text: str, unit: str) -> float:
         raise LengthError(
             _(
                 "“{value}” is not a measure: type a number such as 24.5 cm, 245 mm or 9 5/8 in."
-            ).format(value=text.strip())
+            ).format(value=quoted(text))
         )
     written = match["unit"]
     name = SPOKEN.get(written, written) or unit
@@ -121,7 +121,7 @@ def read_angle(text: str) -> float:
         value = math.nan
     if not math.isfinite(value):
         raise LengthError(
-            _("“{value}” is not an angle: type degrees such as 34.5°.").format(value=text.strip())
+            _("“{value}” is not an angle: type degrees such as 34.5°.").format(value=quoted(text))
         )
     return value
 
@@ -162,7 +162,7 @@ def read_scale(text: str) -> float:
         value = math.nan
     if not 1e-6 <= value <= 1e4:
         raise LengthError(
-            _("“{value}” is not a scale: type 1 : 4 or 25 %.").format(value=text.strip())
+            _("“{value}” is not a scale: type 1 : 4 or 25 %.").format(value=quoted(text))
         )
     return value
 
@@ -185,6 +185,6 @@ def read_ratio(text: str) -> tuple[float, float, float]:
         raise LengthError(
             _(
                 "“{value}” is not a proportion: type width : depth : height, such as 3 : 2 : 1."
-            ).format(value=text.strip())
+            ).format(value=quoted(text))
         )
     return values[0], values[1], values[2]

@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from isometron.document.document import Document
 from isometron.perspective.errors import LengthError
-from isometron.words import _
+from isometron.words import _, quoted
 
 
 def show_ellipse_aids(document: Document, shown: bool) -> Document:
@@ -53,7 +53,7 @@ def read_list(text: str) -> tuple[float, ...]:
             found += [float(low) + i * by for i in range(count + 1)]
     except (ValueError, ZeroDivisionError, OverflowError) as error:
         raise LengthError(
-            _("“{value}” is no list: type, say, 10-80/5 or 12, 20, 32.").format(value=text.strip())
+            _("“{value}” is no list: type, say, 10-80/5 or 12, 20, 32.").format(value=quoted(text))
         ) from error
     return tuple(sorted(set(found)))
 

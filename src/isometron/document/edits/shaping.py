@@ -17,7 +17,7 @@ from isometron.framework.turning import turns_of
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.lengths import read_length, write_number
-from isometron.words import _, said
+from isometron.words import _, quoted, said
 
 LEANS = ("front", "back", "left", "right")
 STEEPEST_DEG = 85.0
@@ -298,7 +298,7 @@ def read_shares(text: str) -> tuple[float, ...]:
         raise VolumeError(
             _(
                 "“{value}” divides nothing: type a number of parts, or fractions such as 1/3 2/3."
-            ).format(value=text.strip())
+            ).format(value=quoted(text))
         )
     return tuple(sorted(set(shares)))
 

@@ -29,7 +29,7 @@ from isometron.perspective.lengths import (
     write_scale,
 )
 from isometron.ui.parts.theme import Room, family_colour
-from isometron.words import _
+from isometron.words import _, quoted
 
 STEP_MM = 5.0
 STEP_DEG = 1.0
@@ -220,7 +220,7 @@ class CountField(NumberField):
     def read(self, text: str) -> Typed:
         if not text.strip().isdigit():
             raise LengthError(
-                _("“{value}” is no whole number: type, say, 3.").format(value=text.strip())
+                _("“{value}” is no whole number: type, say, 3.").format(value=quoted(text))
             )
         return float(text)
 
@@ -240,7 +240,7 @@ class RatioField(NumberField):
             return float(text.strip().replace(",", "."))
         except ValueError as error:
             raise LengthError(
-                _("“{value}” is no number: type, say, 2.4.").format(value=text.strip())
+                _("“{value}” is no number: type, say, 2.4.").format(value=quoted(text))
             ) from error
 
     def write(self, value: float) -> str:
@@ -262,7 +262,7 @@ class ShareField(NumberField):
             share = math.nan
         if not 0 <= share <= 1:
             raise LengthError(
-                _("“{value}” is no fraction: type, say, 1/3 or 0.25.").format(value=text.strip())
+                _("“{value}” is no fraction: type, say, 1/3 or 0.25.").format(value=quoted(text))
             )
         return share
 

@@ -13,7 +13,7 @@ from isometron.ui.parts.fields import LengthField
 from isometron.ui.parts.page import Page
 from isometron.ui.parts.rows import Button, Choosing, Entry, Heading, Measure, Rest, Row, Words
 from isometron.ui.parts.wishes import Edit
-from isometron.words import _
+from isometron.words import _, quoted
 
 
 def _axle(document: Document) -> int | None:
@@ -51,7 +51,7 @@ def _times(text: str) -> float:
         number = math.nan
     if not math.isfinite(number):
         raise LengthError(
-            _("“{text}” is no number of modules: type, say, 3.2 w.").format(text=text)
+            _("“{text}” is no number of modules: type, say, 3.2 w.").format(text=quoted(text))
         )
     return number
 
