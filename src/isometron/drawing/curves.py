@@ -93,13 +93,13 @@ def cubics(arcs: Array, error_mm: float) -> tuple[Array, NDArray[np.intp]]:
     width = 1.0
     while len(arcs):
         places, weight = standard(arcs)
-        reach = (4 * weight / (3 * (1 + weight)))[:, None]
+        reach, w = (4 / (3 * (1 + weight)))[:, None], weight[:, None]
         a, m, b = places[:, 0], places[:, 1], places[:, 2]
-        curve = np.stack([a, a + reach * (m - a), b + reach * (m - b), b], axis=1)
+        curve = np.stack([a, a + reach * (m - w * a), b + reach * (m - w * b), b], axis=1)
         miss = np.zeros(len(arcs))
         for t in (0.25, 0.75):
             s = 1 - t
-            true = s * s * a + 2 * s * t * weight[:, None] * m + t * t * b
+            true = s * s * a + 2 * s * t * m + t * t * b
             true = true / (s * s + 2 * s * t * weight + t * t)[:, None]
             near = (
                 s**3 * curve[:, 0]
@@ -137,48 +137,45 @@ def _off_along(gap: Array, curve: Array, t: float) -> Array:
 
 
 class ArcForm(NamedTuple):
-    """What a sheet arc is: "line", "ellipse", "parabola" or "hyperbola"; its start, control point
-    and end, sheet mm, and the weight of the control point. For an ellipse also centre, the half
-    axes as vectors (long one first), and the eccentric angles (radians) of start and end."""
+    """What a sheet arc is: "line", "ellipse", "parabola" or "hyperbola"; its start and end, sheet
+    mm, and whether it turns to the left of its way, y upward. For a parabola or hyperbola also the
+    control point and its weight; for an ellipse the centre, the half axes as vectors (long one
+    first), and the eccentric angles (radians) of start and end."""
 
     kind: str
     start: tuple[float, float]
-    control: tuple[float, float]
     end: tuple[float, float]
-    weight: float
+    left_turning: bool
+    control: tuple[float, float] = (0.0, 0.0)
+    weight: float = 1.0
     centre: tuple[float, float] = (0.0, 0.0)
     long: tuple[float, float] = (0.0, 0.0)
     short: tuple[float, float] = (0.0, 0.0)
     turns: tuple[float, float] = (0.0, 0.0)
-
-    @property
-    def left_turning(self) -> bool:
-        """Whether it turns to the left of its way, y upward."""
-        (ax, ay), (mx, my), (bx, by) = self.start, self.control, self.end
-        return (mx - ax) * (by - my) - (my - ay) * (bx - mx) > 0
 
 
 def form_of(arc: Array) -> ArcForm:
     """What one sheet arc (3, 3) is.
 
     With end weights 1 and middle weight w, an ellipse has its centre at
-    ((P₀ + P₂)/2 − w²·P₁)/(1 − w²) and the conjugate half diameters S − C and
+    ((P₀ + P₂)/2 − w·(w·P₁))/(1 − w²) and the conjugate half diameters S − C and
     (P₂ − P₀)/(2·√(1 − w²)), S being its middle point.
     """
     places, weights = standard(arc[None])
     (a, m, b), w = places[0], float(weights[0])
     chord = b - a
     length = float(np.hypot(*chord))
-    off = abs(float(chord[0] * (m - a)[1] - chord[1] * (m - a)[0]))
-    ends = (_pair(a), _pair(m), _pair(b))
-    if off <= FLAT_MM * length or length == 0:
-        return ArcForm("line", *ends, w)
+    bulge = m - w * a
+    off = float(chord[0] * bulge[1] - chord[1] * bulge[0])
+    ends = (_pair(a), _pair(b), off < 0)
+    if abs(off) <= FLAT_MM * length * max(w, 1.0) or length == 0:
+        return ArcForm("line", *ends)
     if abs(w - 1.0) <= PARABOLIC:
-        return ArcForm("parabola", *ends, w)
+        return ArcForm("parabola", *ends, _pair(m / w), w)
     if w > 1.0:
-        return ArcForm("hyperbola", *ends, w)
-    centre = ((a + b) / 2 - w * w * m) / (1 - w * w)
-    one = (a + b + 2 * w * m) / (2 * (1 + w)) - centre
+        return ArcForm("hyperbola", *ends, _pair(m / w), w)
+    centre = ((a + b) / 2 - w * m) / (1 - w * w)
+    one = (a + b + 2 * m) / (2 * (1 + w)) - centre
     two = chord / (2 * math.sqrt(1 - w * w))
     turn = 0.5 * math.atan2(2 * float(one @ two), float(one @ one - two @ two))
     long = math.cos(turn) * one + math.sin(turn) * two
@@ -188,7 +185,9 @@ def form_of(arc: Array) -> ArcForm:
     if float(short @ short) > float(long @ long):
         long, short = short, -long
         turns = (turns[0] - math.pi / 2, turns[1] - math.pi / 2)
-    return ArcForm("ellipse", *ends, w, _pair(centre), _pair(long), _pair(short), turns)
+    return ArcForm(
+        "ellipse", *ends, centre=_pair(centre), long=_pair(long), short=_pair(short), turns=turns
+    )
 
 
 def _pair(place: Array) -> tuple[float, float]:

@@ -345,7 +345,7 @@ def _share(fit: str, axis: str) -> float:
 
 
 def _transform(words: str) -> Array:
-    found = np.eye(3)
+    found: Array = np.eye(3)
     for name, inside in _TRANSFORM.findall(words[:10_000]):
         found = _within(found @ _one_transform(name, _numbers(inside)))
     return found

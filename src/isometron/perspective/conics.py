@@ -294,11 +294,15 @@ def bounds_of(drawn: Array) -> Array:
 
 
 def standard(drawn: Array) -> tuple[Array, Array]:
-    """Sheet arcs (n, 3, 3) with end weights 1: control points (n, 3, 2) and the weight (n,) of the
-    middle one, above −1. For arcs before the eye: the weights of their ends are positive."""
+    """Sheet arcs (n, 3, 3) with end weights 1: start, control point times its weight, and end
+    (n, 3, 2), and that weight (n,), above −1: 0 for half an ellipse, whose control point lies at
+    infinity. For arcs before the eye: the weights of their ends are positive."""
     weight = drawn[..., 2]
-    places = drawn[..., :2] / weight[..., None]
-    return places, np.asarray(weight[:, 1] / np.sqrt(weight[:, 0] * weight[:, 2]))
+    places = drawn[..., :2].copy()
+    places[:, [0, 2]] /= weight[:, [0, 2], None]
+    between_ends = np.sqrt(weight[:, 0] * weight[:, 2])
+    places[:, 1] /= between_ends[:, None]
+    return places, np.asarray(weight[:, 1] / between_ends)
 
 
 def chords(drawn: Array, gap_mm: float) -> list[Array]:
@@ -307,8 +311,8 @@ def chords(drawn: Array, gap_mm: float) -> list[Array]:
     if not len(drawn):
         return []
     places, weight = standard(drawn)
-    bend = np.linalg.norm(places[:, 0] - 2 * places[:, 1] + places[:, 2], axis=1)
-    sagitta = bend / 2 * np.maximum(weight, 0.0) / (1 + weight)
+    across = weight[:, None] * (places[:, 0] + places[:, 2]) - 2 * places[:, 1]
+    sagitta = np.linalg.norm(across, axis=1) / 2 / (1 + weight)
     counts = np.clip(np.ceil(1.2 * np.sqrt(sagitta / gap_mm)), 1, MOST_CHORDS).astype(int)
     lines: list[Array] = [np.empty(0)] * len(drawn)
     for count in np.unique(counts).tolist():
@@ -319,7 +323,7 @@ def chords(drawn: Array, gap_mm: float) -> list[Array]:
         under = b0 + b2 + w[:, None] * b1
         above = (
             b0[None, :, None] * s[:, None, 0]
-            + (w[:, None] * b1)[..., None] * s[:, None, 1]
+            + b1[None, :, None] * s[:, None, 1]
             + b2[None, :, None] * s[:, None, 2]
         )
         for row, points in zip(some.tolist(), above / under[..., None], strict=True):
