@@ -23,12 +23,12 @@ class History:
     """
 
     def __init__(
-        self, document: Document, kept: Document | None = None, most_bytes: int = MOST_BYTES
+        self, document: Document, kept: Document | None = None, most_bytes: int | None = None
     ) -> None:
         """`kept` is what lies on the disk, when that is not the document."""
         self.document = document
         self.lost = 0
-        self._most_bytes = most_bytes
+        self._most_bytes = MOST_BYTES if most_bytes is None else most_bytes
         self._before: deque[tuple[str, Document]] = deque()
         self._weights: deque[int] = deque()
         self._weight = 0

@@ -108,7 +108,8 @@ def take_stance(document: Document, stance: Stance) -> Document:
     drawn = project(eye, corners).sheet
     least, most = drawn.min(axis=0), drawn.max(axis=0)
     page = np.array([document.sheet.width_mm, document.sheet.height_mm])
-    scale = float((PAGE_SHARE * page / (most - least)).min())
+    thinnest = STEP_MM / 1000.0  # a line in space may be seen from its end
+    scale = float((PAGE_SHARE * page / np.maximum(most - least, thinnest)).min())
     distance = max(STEP_MM, STEP_MM * round(1000.0 * scale / STEP_MM))
     centre = page / 2 - (least + most) / 2 * distance / 1000.0
     cx, cy = (float(STEP_MM * round(v / STEP_MM)) for v in centre)

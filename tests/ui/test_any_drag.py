@@ -1,0 +1,60 @@
+"""Every handle pulled anywhere, from every stance and at every tilt: a legal sheet or one sentence."""
+
+import random
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from isometron.document.edits.stances import STANCES, take_stance
+from isometron.drawing.scene import scene_of
+from isometron.files.sheet_file import sample_sheet, sheet_as_text, sheet_from_text
+from isometron.perspective.errors import IsometronError
+from isometron.remarks.second_look import second_look
+from isometron.ui.board.handles.table import handles_of, load
+from tests import kinds
+from tests.scenes import sheet
+
+SHEETS = [
+    sample_sheet(),
+    sample_sheet("red lamp"),
+    *(sheet(kinds.volume(*some[0], z_mm=0.0)) for some in kinds.EXAMPLES.values()),
+]
+
+
+def drags(handle, shifted):
+    """What a drag of a handle means: plain ones, and those that snap."""
+    if shifted and handle.shifted:
+        return handle.shifted
+    slide = handle.shift_slides if shifted else handle.slides
+    return handle.drag if slide is None else lambda d, to: slide(d, to, True).document
+
+
+@pytest.mark.parametrize("tilt", range(-80, 81, 20))
+def test_a_drag_gives_a_sheet_that_can_be_drawn_and_kept_or_is_refused(tilt, many):
+    load()
+    seeded, refused, wanted = random.Random(f"drag {tilt}"), 0, many(34, 300)
+    for _drag in range(wanted):
+        document = seeded.choice(SHEETS)
+        if seeded.random() < 0.7:
+            document = take_stance(document, seeded.choice(STANCES))
+        eye = replace(document.eye, tilt_deg=tilt, heading_deg=seeded.uniform(-180, 180))
+        document = document.with_eye(eye) if seeded.random() < 0.9 else document
+        handles = handles_of(document, scene_of(document))
+        handle = seeded.choice(handles)
+        to = (seeded.uniform(-100, 520), seeded.uniform(-100, 400))
+        if seeded.random() < 0.2:
+            to = handle.place
+        try:
+            after = drags(handle, seeded.random() < 0.3)(document, to)
+        except IsometronError as told:
+            assert str(told).endswith("."), handle.key
+            refused += 1
+            continue
+        scene = scene_of(after)
+        for picture in scene.pictures:
+            assert np.isfinite(picture.world).all() and np.isfinite(picture.lines).all()
+        second_look(after, scene)
+        assert handle.number(after, scene) is not None
+        assert sheet_from_text(sheet_as_text(after).encode(), "it") == after
+    assert refused < wanted
