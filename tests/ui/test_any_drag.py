@@ -1,4 +1,4 @@
-"""Every handle pulled anywhere, from every stance and at every tilt: a legal sheet or one sentence."""
+"""Every handle pulled anywhere, from every stance, at every tilt: a legal sheet or one sentence."""
 
 import random
 from dataclasses import replace

@@ -2,9 +2,9 @@
 no longer leads back to the beginning."""
 
 import gc
-import os
 import random
 from functools import partial
+from pathlib import Path
 
 from PyQt6.QtCore import QObject
 
@@ -43,7 +43,7 @@ def held(at):
     gc.collect()
     return (
         len(gc.get_objects()),
-        len(os.listdir("/proc/self/fd")),
+        len(list(Path("/proc/self/fd").iterdir())),
         len(at.bench.findChildren(QObject)),
     )
 

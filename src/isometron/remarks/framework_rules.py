@@ -14,6 +14,7 @@ from isometron.drawing.curves import length_of, outside_arcs
 from isometron.drawing.measures import face_middle
 from isometron.drawing.strokes import outside
 from isometron.drawing.volume_picture import VolumePicture
+from isometron.hiding.contact import contact
 from isometron.hiding.meeting import near_pairs
 from isometron.perspective.conics import points_at, straight
 from isometron.perspective.eye import Array, Eye, sight_axes
@@ -46,11 +47,7 @@ def floating(look: Look) -> list[Remark]:
     reach = np.array([picture.figure.reach for _unused, picture in volumes])
     ground = max(0.0, float(reach[:, 2].min()))
     held = set(np.flatnonzero(reach[:, 2] <= ground + CONTACT_MM).tolist())
-    touching = _touching(look, reach)
-    fresh = set(held)
-    while fresh:
-        fresh = {b for a in fresh for b in touching[a]} - held
-        held |= fresh
+    held |= _carried(look, reach, held)
     found = []
     for row, (index, picture) in enumerate(volumes):
         wheel = picture.volume.shape.rolls  # has a rule of its own
@@ -77,19 +74,27 @@ def floating(look: Look) -> list[Remark]:
     return found
 
 
-def _touching(look: Look, reach: Array) -> dict[int, set[int]]:
-    rows = {picture.volume.key: row for row, (_unused, picture) in enumerate(look.volumes())}
-    touching: dict[int, set[int]] = defaultdict(set)
-    slack = np.array([-1, -1, -1, 1, 1, 1]) * CONTACT_MM / 2
-    pairs = near_pairs(reach + slack)
-    for row, (_unused, picture) in enumerate(look.volumes()):
-        on = picture.volume.on
-        if on is not None and on.parent in rows:
-            pairs.append((row, rows[on.parent]))
-    for a, b in pairs:
-        touching[a].add(b)
-        touching[b].add(a)
-    return touching
+def _carried(look: Look, reach: Array, ground: set[int]) -> set[int]:
+    """Rows of the volumes that hold on, over others, to those that stand on the ground."""
+    volumes = look.volumes()
+    hanging = [row for row in range(len(volumes)) if row not in ground]
+    slack = np.array([-1, -1, -1, 1, 1, 1]) * CONTACT_MM
+    near: dict[int, set[int]] = defaultdict(set)
+    for a, b in near_pairs(reach + slack, hanging) if hanging else []:
+        near[a].add(b)
+        near[b].add(a)
+    held, fresh = set(ground), set(ground)
+    while fresh:
+        fresh = {b for a in fresh for b in near[a] - held if _hold(look, volumes[a], volumes[b])}
+        held |= fresh
+    return held
+
+
+def _hold(look: Look, one: tuple[int, VolumePicture], other: tuple[int, VolumePicture]) -> bool:
+    (a, first), (b, second) = sorted((one, other), key=lambda pair: pair[0])
+    meeting = look.scene.meetings.get((a, b))
+    pierced = None if meeting is None else meeting.there
+    return contact(first.figure, second.figure, CONTACT_MM, pierced=pierced).holds
 
 
 def _set_down(index: int) -> Remedy | None:

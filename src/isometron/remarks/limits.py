@@ -1,5 +1,7 @@
 """The limits of judgement the rules go by."""
 
+from isometron.hiding.contact import TOUCH_MM
+
 HAND_MM = 0.5
 """What a hand with a ruler can tell apart; remarks below it would be noise."""
 
@@ -30,7 +32,7 @@ CLEAR_STEP_MM = 15.0
 FURTHEST_STEP = 40.0
 """A remedy never steps back beyond this many times the present station distance."""
 
-CONTACT_MM = 1.0
+CONTACT_MM = TOUCH_MM
 """Volumes nearer to each other than this touch; a base this low stands on the ground."""
 
 OFF_SQUARE = 0.15

@@ -1,0 +1,213 @@
+"""How two figures stand to each other: apart, touching (and how), running through each other, or
+one inside the other.
+
+Skins are taken in facets (`regions.facets_of`): exact for flat bodies, and for those that bend to
+within the sag of their chords, which is allowed for. Distances of triangles are those of their
+corners to faces and of their edges to each other (Ericson, Real-Time Collision Detection, 2005,
+chapter 5).
+"""
+
+from enum import Enum
+from typing import NamedTuple
+from weakref import WeakKeyDictionary
+
+import numpy as np
+from numpy.typing import NDArray
+
+from isometron.framework.bodies.body import Body
+from isometron.framework.figures import Figure
+from isometron.hiding.meeting import pierce
+from isometron.hiding.regions import AROUND, facets_of
+from isometron.hiding.sweeping import overlapping
+from isometron.perspective.eye import Array
+from isometron.perspective.remembering import remembered
+
+TOUCH_MM = 1.0
+"""Volumes nearer to each other than this touch."""
+
+UPRIGHT = 0.7
+"""A contact whose normal rises more steeply than this (sine) carries; another one leans."""
+
+SAG = 1.0 - np.cos(np.pi / AROUND)
+"""How far a facet lies inside its round, as a share of the radius."""
+
+RAYS = 5
+"""Rays that vote on whether one figure lies inside another."""
+
+UNEVEN = np.array([0.2113, 0.3391, 0.4496])
+"""A place on a triangle that lies on no symmetry of anything."""
+
+ALIKE_MM = 1e-6
+"""Contacts this much further than the nearest one count as much."""
+
+
+class How(Enum):
+    """How one figure stands to another."""
+
+    APART = "apart"
+    ON = "on"
+    """It stands on the other: the other carries it from below."""
+    UNDER = "under"
+    AGAINST = "against"
+    THROUGH = "through"
+    """Their skins pierce each other."""
+    INSIDE = "inside"
+    AROUND = "around"
+
+
+class Contact(NamedTuple):
+    """How the first of two figures stands to the second, and the gap between them, mm (0 unless
+    apart; infinite when further apart than was asked for)."""
+
+    how: How
+    gap_mm: float
+
+    @property
+    def holds(self) -> bool:
+        """Whether there is any hold of one in the other."""
+        return self.how is not How.APART
+
+
+@remembered()
+def _known(figure: Figure) -> "WeakKeyDictionary[Figure, Contact]":
+    return WeakKeyDictionary()
+
+
+def contact(
+    a: Figure, b: Figure, within: float = TOUCH_MM, *, pierced: bool | None = None
+) -> Contact:
+    """How figure a stands to figure b; gaps up to `within` mm are measured. pierced: whether their
+    skins pierce each other, where that is known already."""
+    reach = within + _sag(a) + _sag(b)
+    if (a.reach[:3] > b.reach[3:] + reach).any() or (b.reach[:3] > a.reach[3:] + reach).any():
+        return Contact(How.APART, np.inf)
+    if within > TOUCH_MM:
+        return _contact(a, b, within, pierced)
+    known = _known(a)
+    if b not in known:
+        known[b] = _contact(a, b, within, pierced)
+    return known[b]
+
+
+def _contact(a: Figure, b: Figure, within: float, pierced: bool | None) -> Contact:
+    if pierce(a, b, 0, 1).there if pierced is None else pierced:
+        return Contact(How.THROUGH, 0.0)
+    slack = _sag(a) + _sag(b)
+    gaps, normals = _near(_triangles(a), _triangles(b), within + slack)
+    if not len(gaps):
+        if _holds_place(b, a):
+            return Contact(How.INSIDE, 0.0)
+        return Contact(How.AROUND, 0.0) if _holds_place(a, b) else Contact(How.APART, np.inf)
+    gap = float(gaps.min())
+    if gap > TOUCH_MM + slack:
+        return Contact(How.APART, max(gap - slack, 0.0))
+    rise = np.abs(normals[gaps <= max(gap, TOUCH_MM + slack) + ALIKE_MM][:, 2])
+    if float(rise.max()) <= UPRIGHT:
+        return Contact(How.AGAINST, 0.0)
+    higher = float((a.reach[2] + a.reach[5]) - (b.reach[2] + b.reach[5])) > 0
+    return Contact(How.ON if higher else How.UNDER, 0.0)
+
+
+def _sag(figure: Figure) -> float:
+    if not figure.body.bent:
+        return 0.0
+    return float(SAG) * float((figure.reach[3:] - figure.reach[:3]).max()) / 2
+
+
+@remembered()
+def _skin(body: Body) -> Array:
+    """The skin of a body as triangles (n, 3, 3) of own mm."""
+    found = [
+        np.array([ring[0], ring[i], ring[i + 1]])
+        for _surface, ring in facets_of(body)
+        for i in range(1, len(ring) - 1)
+    ]
+    return np.array(found).reshape(-1, 3, 3)
+
+
+def _triangles(figure: Figure) -> Array:
+    return np.asarray(_skin(figure.body) @ figure.axes + figure.place)
+
+
+def _near(a: Array, b: Array, within: float) -> tuple[Array, Array]:
+    """Gaps (k,) of triangles (n, 3, 3) and (m, 3, 3) nearer than `within`, and the unit normals
+    (k, 3) of the contact there, either way."""
+    low = np.concatenate([a.min(axis=1) - within, a.max(axis=1) + within], axis=1)
+    bounds = np.concatenate([b.min(axis=1), b.max(axis=1)], axis=1)
+    one, other = overlapping(low, bounds)
+    if not len(one):
+        return np.empty(0), np.empty((0, 3))
+    first, second = a[one], b[other]
+    gaps, normals = [], []
+    for corners, faces in ((first, second), (second, first)):
+        for k in range(3):
+            gap, normal, inside = _to_face(corners[:, k], faces)
+            gaps.append(np.where(inside, gap, np.inf))
+            normals.append(normal)
+    for i in range(3):
+        for j in range(3):
+            gap, normal = _between_edges(
+                *(first[:, i], first[:, (i + 1) % 3], second[:, j], second[:, (j + 1) % 3])
+            )
+            gaps.append(gap)
+            normals.append(normal)
+    gap, normal = np.concatenate(gaps), np.concatenate(normals)
+    near = gap <= within
+    return gap[near], normal[near]
+
+
+def _to_face(places: Array, faces: Array) -> tuple[Array, Array, NDArray[np.bool_]]:
+    """Distances (k,) of places (k, 3) from the planes of triangles (k, 3, 3), their unit
+    normals (k, 3), and whether the foot of each lies on its triangle."""
+    one, other = faces[:, 1] - faces[:, 0], faces[:, 2] - faces[:, 0]
+    normal = np.cross(one, other)
+    size = np.linalg.norm(normal, axis=1, keepdims=True)
+    normal = normal / np.maximum(size, 1e-300)
+    off = places - faces[:, 0]
+    gap = (off * normal).sum(axis=1)
+    foot = off - gap[:, None] * normal
+    u = (np.cross(foot, other) * normal).sum(axis=1)
+    v = (np.cross(one, foot) * normal).sum(axis=1)
+    slack = 1e-9 * size[:, 0]
+    inside = (u >= -slack) & (v >= -slack) & (u + v <= size[:, 0] + slack) & (size[:, 0] > 0)
+    return np.abs(gap), normal, inside
+
+
+def _between_edges(p0: Array, p1: Array, q0: Array, q1: Array) -> tuple[Array, Array]:
+    """Distances (k,) of lines p0 to p1 and q0 to q1 (k, 3), and a unit normal (k, 3) of both."""
+    d, e, r = p1 - p0, q1 - q0, p0 - q0
+    a, b, f = (d * d).sum(1), (e * e).sum(1), (e * r).sum(1)
+    c, g = (d * r).sum(1), (d * e).sum(1)
+    a, b = np.maximum(a, 1e-300), np.maximum(b, 1e-300)
+    apart = a * b - g * g
+    with np.errstate(divide="ignore", invalid="ignore"):
+        s = np.where(apart > 1e-12 * a * b, np.clip((g * f - c * b) / apart, 0, 1), 0.0)
+    t = np.clip((g * s + f) / b, 0, 1)
+    s = np.clip((g * t - c) / a, 0, 1)
+    run = (p0 + s[:, None] * d) - (q0 + t[:, None] * e)
+    gap = np.linalg.norm(run, axis=1)
+    across = np.cross(d, e)
+    use = np.where((gap > ALIKE_MM)[:, None], run, across)
+    size = np.linalg.norm(use, axis=1, keepdims=True)
+    return gap, np.where(size > 0, use / np.maximum(size, 1e-300), np.array([0.0, 0.0, 0.0]))
+
+
+def _holds_place(outer: Figure, inner: Figure) -> bool:
+    """Whether a figure whose skin is apart from another's lies within it: most of a few upright
+    rays from places of it leave through an odd number of faces."""
+    faces, skin = _triangles(outer), _triangles(inner)
+    if not len(skin) or not len(faces):
+        return False
+    some = skin[np.linspace(0, len(skin) - 1, RAYS).astype(int)]
+    within = [_leaves_once(faces, UNEVEN @ triangle) for triangle in some]
+    return 2 * sum(within) > RAYS
+
+
+def _leaves_once(faces: Array, place: Array) -> bool:
+    flat = faces[..., :2] - place[:2]
+    edge = np.roll(flat, -1, axis=1)
+    side = flat[..., 0] * edge[..., 1] - flat[..., 1] * edge[..., 0]
+    over = (side > 0).all(axis=1) | (side < 0).all(axis=1)
+    share = np.abs(side[over]) / np.abs(side[over]).sum(axis=1, keepdims=True)
+    height = (np.roll(share, -1, axis=1) * faces[over][..., 2]).sum(axis=1)
+    return int((height > place[2]).sum()) % 2 == 1
