@@ -4,7 +4,7 @@ import numpy as np
 
 from isometron.construction.draft import Draft
 from isometron.construction.grid import Grid
-from isometron.construction.machine import rounding_bounds
+from isometron.construction.machine import MoveError, rounding_bounds
 from isometron.construction.moves import LINES
 from isometron.construction.opening import lay_eye_level, lay_points
 from isometron.construction.rounds import carry_profile, draw_circles, draw_outlines
@@ -40,7 +40,8 @@ def ruler_step(unit: str) -> float:
 def order_of(document: Document, scene: Scene | None = None) -> Order:
     """The build order of a document, by the method its sheet is built by.
 
-    Raises OrderError when there is nothing to draw, or part of it lies behind us.
+    Raises OrderError when there is nothing to draw, part of it lies behind us, or two lines that
+    should cross fall together.
     """
     scene, building = scene or scene_of(document), document.building
     shown = [i for i, v in enumerate(document.volumes) if v.shown and not v.ghost]
@@ -60,7 +61,15 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
     lay_points(draft, targets, scene, shown)
     grids: list[Grid] = []
     for i in shown:
-        _volume(draft, targets, scene, i, grids)
+        try:
+            _volume(draft, targets, scene, i, grids)
+        except MoveError as error:
+            raise OrderError(
+                _(
+                    "Seen from here two lines of {name} fall together, and no ruler tells them "
+                    "apart: move the eye or the volume a little."
+                ).format(name=document.volumes[i].name)
+            ) from error
     _finish(draft, document, scene)
     chapters = tuple(draft.chapters)
     moves = [move for chapter in chapters for s in chapter.steps for move in s.moves]
