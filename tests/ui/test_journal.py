@@ -172,6 +172,19 @@ def test_a_file_that_others_changed_is_not_overwritten_unasked(desk, tmp_path, a
     assert at.document == (theirs if answer is Conflict.THEIRS else mine)
 
 
+def test_the_second_of_two_windows_on_one_file_is_asked_before_it_saves(desk, tmp_path):
+    one, file = opened(desk, tmp_path)
+    other = desk()
+    other.bench.keeping.open_path(file)
+    other.run("Make it a cube")
+    assert one.bench.keeping.save() and not one.answers.told
+    assert not other.bench.keeping.save() and len(other.answers.told) == 1
+    assert read_sheet(file) == one.document and other.bench.session.unsaved
+    other.answers.conflict = Conflict.BESIDE
+    assert other.bench.keeping.save() and read_sheet(file) == one.document
+    assert read_sheet(tmp_path / "case 2.isometron") == other.document
+
+
 def test_a_sheet_whose_file_is_gone_is_not_called_saved(desk, tmp_path):
     at, file = opened(desk, tmp_path)
     assert at.bench.keeping.save() and not at.bench.session.unsaved
