@@ -131,6 +131,7 @@ def telescope() -> Document:
         1700,
         400,
         key=4,
+        group="Mount",
         shape=tube,
         on=Anchor(1, (0.5, 0.5, 1.0), (-200.0, -640.0, -270.0), (0.0, 32.0, 0.0)),
     )

@@ -34,6 +34,7 @@ ANNOUNCED = {
     r"v3.*: volumes\[(Tipped tube|Telescope tube|Wedge)\]\.sloping_points": "of real edges",
     r"v2-summit.*: remarks\[\]\.sheet_mm": "told at the near corner the volume really has",
     r".*: report$": "version 2: states of circles",
+    r"(v2-summit-store.*|v3-telescope-tube): remarks$": "what touches is judged by the skins",
     r"v3-red-lamp: remarks\[\]\.(text|value)": "a ruler is laid at the near place of a lamp",
     r"v3-(ring-wall|round-store).*: (joins|remarks)$": "bodies that bend meet others too",
 }

@@ -92,8 +92,11 @@ def contact(
 def _contact(a: Figure, b: Figure, within: float, pierced: bool | None) -> Contact:
     if pierce(a, b, 0, 1).there if pierced is None else pierced:
         return Contact(How.THROUGH, 0.0)
-    slack = _sag(a) + _sag(b)
-    gaps, normals = _near(_triangles(a), _triangles(b), within + slack)
+    slack, one, other = _sag(a) + _sag(b), _triangles(a), _triangles(b)
+    reach = within + slack
+    if within > TOUCH_MM:
+        reach = min(reach, _least_between_corners(one, other))
+    gaps, normals = _near(one, other, reach)
     if not len(gaps):
         if _holds_place(b, a):
             return Contact(How.INSIDE, 0.0)
@@ -127,6 +130,17 @@ def _skin(body: Body) -> Array:
 
 def _triangles(figure: Figure) -> Array:
     return np.asarray(_skin(figure.body) @ figure.axes + figure.place)
+
+
+def _least_between_corners(a: Array, b: Array) -> float:
+    """The least distance of any corner of triangles (n, 3, 3) from one of others (m, 3, 3), and a
+    little: the skins are no further apart."""
+    from scipy.spatial import cKDTree
+
+    if not len(a) or not len(b):
+        return 0.0
+    least = cKDTree(a.reshape(-1, 3)).query(b.reshape(-1, 3))[0].min()
+    return float(least) * (1 + 1e-9) + TOUCH_MM
 
 
 def _near(a: Array, b: Array, within: float) -> tuple[Array, Array]:

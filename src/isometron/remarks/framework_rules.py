@@ -75,7 +75,8 @@ def floating(look: Look) -> list[Remark]:
 
 
 def _carried(look: Look, reach: Array, ground: set[int]) -> set[int]:
-    """Rows of the volumes that hold on, over others, to those that stand on the ground."""
+    """Rows of the volumes that hold on, over others, to those that stand on the ground. The parts
+    of a group are one body: they hold together whatever is left out between them."""
     volumes = look.volumes()
     hanging = [row for row in range(len(volumes)) if row not in ground]
     slack = np.array([-1, -1, -1, 1, 1, 1]) * CONTACT_MM
@@ -83,6 +84,13 @@ def _carried(look: Look, reach: Array, ground: set[int]) -> set[int]:
     for a, b in near_pairs(reach + slack, hanging) if hanging else []:
         near[a].add(b)
         near[b].add(a)
+    groups = defaultdict(list)
+    for row in range(len(volumes)):
+        if volumes[row][1].volume.group:
+            groups[volumes[row][1].volume.group].append(row)
+    for rows in groups.values():
+        for row in rows:
+            near[row].update(rows)
     held, fresh = set(ground), set(ground)
     while fresh:
         fresh = {b for a in fresh for b in near[a] - held if _hold(look, volumes[a], volumes[b])}
@@ -92,6 +100,8 @@ def _carried(look: Look, reach: Array, ground: set[int]) -> set[int]:
 
 def _hold(look: Look, one: tuple[int, VolumePicture], other: tuple[int, VolumePicture]) -> bool:
     (a, first), (b, second) = sorted((one, other), key=lambda pair: pair[0])
+    if first.volume.group and first.volume.group == second.volume.group:
+        return True
     meeting = look.scene.meetings.get((a, b))
     pierced = None if meeting is None else meeting.there
     return contact(first.figure, second.figure, CONTACT_MM, pierced=pierced).holds
