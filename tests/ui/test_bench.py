@@ -4,9 +4,9 @@ from dataclasses import replace
 import numpy as np
 import pytest
 from PyQt6.QtCore import QPointF, QSize, Qt
-from PyQt6.QtGui import QColor, QFontInfo, QImage
+from PyQt6.QtGui import QColor, QFont, QFontInfo, QImage
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QAbstractButton, QLabel, QLineEdit, QPushButton, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QLabel, QPushButton, QWidget
 
 from isometron.document.edits import choosing, volume_edits
 from isometron.document.edits.stances import EDGE_NEAREST, LOOKING_DOWN, take_stance
@@ -17,9 +17,12 @@ from isometron.files.sheet_file import sample_sheet
 from isometron.ui.bench.commands import COMMANDS
 from isometron.ui.bench.help_pages import about_page, keys_page
 from isometron.ui.bench.rescue import Rescue
+from isometron.ui.bench.tab_table import TABS
 from isometron.ui.board.desk import Surroundings
 from isometron.ui.board.standing_layer import StandingLayer
 from isometron.ui.parts import theme
+from isometron.ui.parts.fields import NumberField
+from isometron.ui.parts.plain import Elided
 from tests.scenes import crowd, sheet
 
 
@@ -61,26 +64,75 @@ def test_object_lines_are_painted_where_the_numbers_say(desk):
         assert min(around) < 110
 
 
+def cut_words(bench):
+    """Words that do not fit where they stand."""
+    cut = []
+    for label in bench.findChildren(QLabel):
+        if not label.isVisible() or isinstance(label, Elided):
+            continue
+        if label.wordWrap():
+            fits = label.height() >= label.heightForWidth(label.width())
+        else:
+            fits = label.width() >= label.sizeHint().width() - 1
+        cut += [] if fits else [label.text()]
+    for button in bench.findChildren(QPushButton):
+        need = button.fontMetrics().horizontalAdvance(button.text()) + 2
+        high = button.fontMetrics().height()
+        if button.isVisible() and (button.width() < need or button.height() < high):
+            cut.append(button.text())
+    for field in bench.findChildren(NumberField):
+        room = field.fontMetrics().horizontalAdvance(field.text())
+        if field.isVisible() and field.text() and field.width() - 10 < room:
+            cut.append((field.accessibleName(), field.text()))
+    return cut
+
+
+SIZES = {"small": (1024, 700), "usual": (1280, 800), "wide": (1366, 768), "large text": (1280, 800)}
+
+
+@pytest.mark.parametrize("size", SIZES)
 @pytest.mark.parametrize("unit", ["Millimetres", "Centimetres", "Inches"])
-@pytest.mark.parametrize("tab", ["eye", "volumes"])
-def test_no_words_are_clipped_at_the_design_size(desk, unit, tab):
-    at = desk(take_stance(sample_sheet(), LOOKING_DOWN))
+def test_no_words_are_cut_on_any_tab_at_any_size(desk, monkeypatch, size, unit):
+    if size == "large text":
+        set_size = QFont.setPointSizeF
+        monkeypatch.setattr(theme.QFont, "setPointSizeF", lambda f, pt: set_size(f, 1.5 * pt))
+    at = desk(take_stance(sample_sheet("red lamp"), LOOKING_DOWN))
+    at.bench.resize(*SIZES[size])
     at.run(unit)
-    at.bench.open_tab(tab)
-    at.settle()
-    assert at.bench.size() == QSize(1280, 800)
-    for label in at.bench.findChildren(QLabel):
-        if label.isVisible() and not label.wordWrap():
-            assert label.width() >= label.sizeHint().width() - 1, label.text()
-        elif label.isVisible():
-            assert label.height() >= label.heightForWidth(label.width()), label.text()
-    for button in at.bench.findChildren(QPushButton):
-        if button.isVisible():
-            assert button.width() >= button.minimumSizeHint().width(), button.text()
-    for field in at.bench.findChildren(QLineEdit):
-        if field.isVisible() and field.text():
-            room = field.fontMetrics().horizontalAdvance(field.text())
-            assert field.width() - 10 >= room, (field.accessibleName(), field.text())
+    for tab in TABS:
+        at.bench.open_tab(tab.key)
+        at.settle()
+        card = at.bench.open_card
+        for page in range(len(getattr(card, "LEAVES", ())) or 1):
+            if hasattr(card, "open_page"):
+                card.open_page(page)
+            at.settle()
+            assert cut_words(at.bench) == [], (tab.key, page)
+            assert at.bench.size() == QSize(*SIZES[size])
+            assert at.bench.board.width() >= 320 and card.width() <= at.bench.stack.width()
+
+
+@pytest.mark.parametrize("turned,usual,alone", [(False, 0.28, 0.55), (True, 0.22, 0.36)])
+def test_the_sheet_is_the_work(desk, turned, usual, alone):
+    """How much of the window the paper takes, and that folding is remembered."""
+    document = sample_sheet()
+    paper = document.sheet
+    if turned:
+        paper = replace(paper, width_mm=paper.height_mm, height_mm=paper.width_mm)
+    at = desk(replace(document, sheet=paper))
+
+    def share():
+        return at.board.view.scale**2 * paper.width_mm * paper.height_mm / (1280 * 800)
+
+    assert share() >= usual
+    at.run("The sheet alone")
+    assert share() >= alone and not at.bench.strip.isVisible()
+    other = desk()
+    assert not other.bench.stack.isVisible(), "what is folded stays folded"
+    at.run("Card")
+    assert at.bench.stack.isVisible() and not at.bench.side_column.isVisible()
+    at.run("The sheet alone"), at.run("The sheet alone")
+    assert share() >= usual and at.bench.strip.isVisible()
 
 
 def test_every_command_has_a_menu_a_sentence_and_every_part_a_name(desk):

@@ -103,7 +103,7 @@ def test_the_list_shows_hides_locks_and_turns_solid(desk):
     assert not len(at.bench.session.scene.pictures[2].seen_lines)
     switch(0, 0)
     at.type("width", "30")
-    assert "locked" in at.board.plate.text() and at.document.volumes[0].width_mm == 360.0
+    assert "pinned" in at.board.plate.text() and at.document.volumes[0].width_mm == 360.0
     switch(0, 1)
     assert at.document.volumes[0].see_through is True
     rows.setFocus()

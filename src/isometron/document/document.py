@@ -262,7 +262,7 @@ def _refuse_unless_free(before: Volume, after: Volume) -> None:
         return
     if before.locked and after.locked:
         raise VolumeError(
-            _("{name} is locked: unlock it in the list first.").format(name=before.name)
+            _("{name} is pinned: take its pin out in the list first.").format(name=before.name)
         )
     if before.like is not None and after.like == before.like:
         raise VolumeError(

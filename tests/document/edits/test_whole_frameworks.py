@@ -58,7 +58,7 @@ def test_what_is_locked_stays_and_says_so():
         choosing.remove_chosen,
         lambda d: sliding.nudge_truly(d, 5.0, 0.0),
     ):
-        with pytest.raises(VolumeError, match="Eyepiece case is locked"):
+        with pytest.raises(VolumeError, match="Eyepiece case is pinned"):
             edit(locked)
     assert volume_edits.set_side(choosing.lock(locked, 0, False), 0, 99.0).volume.width_mm == 99.0
 

@@ -151,7 +151,7 @@ def remove_chosen(document: Document) -> Document:
     for volume in chosen:
         if volume.locked:
             raise VolumeError(
-                _("{name} is locked: unlock it in the list first.").format(name=volume.name)
+                _("{name} is pinned: take its pin out in the list first.").format(name=volume.name)
             )
     gone = set(document.chosen)
     left = [volume for i, volume in enumerate(document.volumes) if i not in gone]

@@ -56,6 +56,23 @@ def toggle_fans(work: Work) -> None:
     work.session.edit(_("fans"), lambda d: sheet_edits.show_fans(d, on))
 
 
+def full_screen(work: Work) -> bool:
+    """Whether the window takes the whole screen."""
+    window = work.window_itself.window()
+    return window is not None and window.isFullScreen()
+
+
+def toggle_full_screen(work: Work) -> None:
+    """The whole screen for the window, or its own size again."""
+    window = work.window_itself.window()
+    if window is None:
+        return
+    if window.isFullScreen():
+        window.showNormal()
+    else:
+        window.showFullScreen()
+
+
 def toggle_nudging(work: Work) -> None:
     """Arrow keys move volumes in true mm, or in mm on the paper."""
     work.board.truly = not work.board.truly

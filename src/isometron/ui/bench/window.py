@@ -3,7 +3,7 @@
 from pathlib import Path
 
 from PyQt6.QtCore import QSettings, Qt, pyqtSignal
-from PyQt6.QtGui import QCloseEvent
+from PyQt6.QtGui import QCloseEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
 from isometron.document.document import Document
@@ -12,6 +12,7 @@ from isometron.drawing.readings import reading_of
 from isometron.files.journal import LeftBehind, Stamp
 from isometron.ui.bench.asking import Asking
 from isometron.ui.bench.carrying import Carrying
+from isometron.ui.bench.folding import Folding, Part
 from isometron.ui.bench.found import Finding, FoundStrip
 from isometron.ui.bench.journalling import Journalling
 from isometron.ui.bench.keeping import SheetKeeping
@@ -24,14 +25,50 @@ from isometron.ui.board.plan import SideElevation, StationPlan
 from isometron.ui.cards.readings import ReadingsCard
 from isometron.ui.cards.second_look import SecondLookStrip
 from isometron.ui.parts.card import Card, EditCard, Shown
-from isometron.ui.parts.plain import Label
-from isometron.ui.parts.shell import CARD_WIDTH, SIDE_SHARES, SIDE_WIDTH, SIZE
+from isometron.ui.parts.fold import FoldBar, Scroller
+from isometron.ui.parts.plain import Elided
+from isometron.ui.parts.shell import CARD_WIDTH, SHADOW, SIDE_SHARES, SIDE_WIDTH, SIZE
 from isometron.ui.parts.tabs import TabRail
-from isometron.ui.parts.theme import GAP, LIGHT_ROOM, ROOMS, Room, font, palette, style_sheet
+from isometron.ui.parts.theme import (
+    GAP,
+    LIGHT_ROOM,
+    ROOMS,
+    Room,
+    font,
+    palette,
+    scaled,
+    style_sheet,
+)
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
-STATE_WIDTH = 760
+ROUND_MENU = 26
+"""Room the bar takes round the word of a menu, px."""
+
+LEAST_PLAN, LEAST_SIDE = 110, 56
+"""Heights plan and side elevation have at least, px."""
+
+LEAST_BOARD = 380
+"""Where the board would get less width than this, px, the cards at the right give way."""
+
+FOLD_BARS = {
+    "card": (
+        _("Fold the card"),
+        _("Fold the card away, or open it (F4)."),
+        Qt.Edge.LeftEdge,
+    ),
+    "side": (
+        _("Fold the side cards"),
+        _("Fold plan, side and readings away, or open them (F6)."),
+        Qt.Edge.RightEdge,
+    ),
+    "second look": (
+        _("Fold the second look"),
+        _("Fold the second look away, or open it (F5)."),
+        Qt.Edge.BottomEdge,
+    ),
+}
+"""What each fold bar is called, what it says, and where what it folds goes."""
 
 
 class Bench(QMainWindow):
@@ -46,6 +83,7 @@ class Bench(QMainWindow):
     room: Room
     strip: SecondLookStrip
     rail: TabRail
+    folding: Folding
 
     def __init__(
         self,
@@ -73,6 +111,8 @@ class Bench(QMainWindow):
         self.finding: Finding | None = None
         self._wishes = Carrying(self)
         self._cards: dict[str, EditCard] = {}
+        self._holders: dict[str, Scroller] = {}
+        self._open: EditCard | None = None
         self._told_of = document
         self._lay_out()
         self._menus()
@@ -85,6 +125,7 @@ class Bench(QMainWindow):
         self.resize(*SIZE)
         self.rail.setCurrentIndex(number_of("volumes" if document.volumes else "eye"))
         self.rail.currentChanged.connect(lambda number: self.open_tab(TABS[number].key))
+        self.rail.tabBarClicked.connect(self._tab_clicked)
         self._open_tab(TABS[self.rail.currentIndex()].key)
         self._show()
         self.board.setFocus()
@@ -94,62 +135,89 @@ class Bench(QMainWindow):
     def _lay_out(self) -> None:
         wishes = self.wishes
         self.board = BoardFrame(wishes)
-        self.plan, self.side = StationPlan(wishes), SideElevation(wishes)
-        self.plan_card = Card(wishes, _("Station plan"))
-        self.plan_card.note.setText(_("from above"))
-        self.plan_card.body.addWidget(self.plan, 1)
-        self.side_card = Card(wishes, _("Side"))
-        self.side_card.body.addWidget(self.side, 1)
-        self.readings = ReadingsCard(wishes)
         self.strip = SecondLookStrip(wishes)
         self.rail = TabRail(wishes, [(tab.name, tab.tip) for tab in TABS])
         self.stack = QStackedWidget()
-        self.stack.setFixedWidth(CARD_WIDTH)
-        side = QVBoxLayout()
-        side.setSpacing(GAP)
-        for card, share in zip(
-            (self.plan_card, self.side_card, self.readings), SIDE_SHARES, strict=True
-        ):
-            side.addWidget(card, share)
-        side.setContentsMargins(0, 0, 0, 0)
-        column = QWidget()
-        column.setLayout(side)
-        column.setFixedWidth(SIDE_WIDTH)
-        work = QHBoxLayout()
-        work.setContentsMargins(GAP // 2, GAP, GAP, 0)
-        work.setSpacing(0)
+        self.stack.setFixedWidth(scaled(CARD_WIDTH))
+        self.stack.setContentsMargins(0, GAP, 0, 0)
+        self.side_column = Scroller(self._side_cards(), scaled(SIDE_WIDTH))
+        bars = {
+            name: FoldBar(wishes, told, tip, side) for name, (told, tip, side) in FOLD_BARS.items()
+        }
         rail = QVBoxLayout()
-        rail.setContentsMargins(0, GAP // 2, 0, 0)
+        rail.setContentsMargins(0, GAP, 0, 0)
         rail.addWidget(self.rail)
         rail.addStretch(1)
+        work = QHBoxLayout()
+        work.setContentsMargins(GAP // 2, 0, 0, 0)
+        work.setSpacing(0)
         work.addLayout(rail)
         work.addWidget(self.stack)
+        work.addWidget(bars["card"])
         work.addWidget(self.board, 1)
-        work.addWidget(column)
+        work.addWidget(bars["side"])
+        work.addWidget(self.side_column)
         whole = QVBoxLayout()
         whole.setContentsMargins(0, 0, 0, 0)
         whole.setSpacing(0)
         self.found_strip = FoundStrip()
         whole.addWidget(self.found_strip)
         whole.addLayout(work, 1)
+        whole.addWidget(bars["second look"])
         whole.addWidget(self.strip)
+        folds: dict[str, QWidget] = {
+            "card": self.stack,
+            "side": self.side_column,
+            "second look": self.strip,
+        }
+        parts = {name: Part(widget, bars[name]) for name, widget in folds.items()}
+        self.folding = Folding(self.settings, parts, self._unfolded)
         desk = QWidget()
         desk.setObjectName("bench")
         desk.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         desk.setLayout(whole)
         self.setCentralWidget(desk)
 
+    def _side_cards(self) -> QWidget:
+        """Plan, side elevation and readings, one below the other."""
+        wishes = self.wishes
+        self.plan, self.side = StationPlan(wishes), SideElevation(wishes)
+        self.plan_card = Card(wishes, _("Station plan"))
+        self.plan_card.note.setText(_("from above"))
+        self.plan.setMinimumHeight(scaled(LEAST_PLAN))
+        self.plan_card.body.addWidget(self.plan, 1)
+        self.side_card = Card(wishes, _("Side"))
+        self.side.setMinimumHeight(scaled(LEAST_SIDE))
+        self.side_card.body.addWidget(self.side, 1)
+        self.readings = ReadingsCard(wishes)
+        column = QWidget()
+        side = QVBoxLayout(column)
+        side.setSpacing(GAP - SHADOW)
+        side.setContentsMargins(0, GAP, 0, 0)
+        cards = (self.plan_card, self.side_card, self.readings)
+        for card, share in zip(cards, SIDE_SHARES, strict=True):
+            side.addWidget(card, share)
+        return column
+
     def _menus(self) -> None:
         bar = self.menuBar()
         assert bar is not None
         self._menu = Menus(self, bar)
         self.actions_of = self._menu.actions_of
-        self.state = Label()
+        self.state = Elided()
         self.state.setContentsMargins(0, 4, 16, 4)
         self.state.setFont(font(bold=True))
-        self.state.setFixedWidth(STATE_WIDTH)
         self.state.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         bar.setCornerWidget(self.state)
+        self._bar = bar
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        wide = self._bar.fontMetrics().horizontalAdvance
+        menus = sum(wide(action.text()) + ROUND_MENU for action in self._bar.actions())
+        self.state.setFixedWidth(max(self.width() - menus - 2 * GAP, 0))
+        cards = self.rail.width() + self.stack.width() + scaled(SIDE_WIDTH)
+        self.folding.press("side", self.width() - cards < LEAST_BOARD)
+        super().resizeEvent(event)
 
     @property
     def wishes(self) -> Wishes:
@@ -231,12 +299,21 @@ class Bench(QMainWindow):
     @property
     def open_card(self) -> EditCard | None:
         """The card that is open."""
-        card = self.stack.currentWidget()
-        return card if isinstance(card, EditCard) else None
+        return self._open
 
     def open_tab(self, key: str) -> None:
         """Open one of the index tabs."""
+        self.folding.fold("card", False)
         self._open_tab(key)
+        self._show_cards()
+
+    def _tab_clicked(self, number: int) -> None:
+        """A click on the open tab folds its card away, or brings it back."""
+        if number == self.rail.currentIndex():
+            self.folding.turn("card")
+
+    def _unfolded(self) -> None:
+        """Something has been folded, or has come back and must show what is so."""
         self._show_cards()
 
     def _open_tab(self, key: str) -> None:
@@ -244,7 +321,8 @@ class Bench(QMainWindow):
         self.rail.setCurrentIndex(number_of(key))
         self.rail.blockSignals(False)
         card = self.card(key)
-        self.stack.setCurrentWidget(card)
+        self.stack.setCurrentWidget(self._holders[key])
+        self._open = card
         if not card.shows_stages:
             self.board.show_stage(None)
 
@@ -252,8 +330,9 @@ class Bench(QMainWindow):
         """The card of a tab, made when it is first opened."""
         if key not in self._cards:
             card = TABS[number_of(key)].make(self.wishes)
-            self.stack.addWidget(card)
             self._cards[key] = card
+            self._holders[key] = Scroller(card, scaled(CARD_WIDTH))
+            self.stack.addWidget(self._holders[key])
         return self._cards[key]
 
     # The window

@@ -4,6 +4,7 @@ from typing import Protocol
 
 from PyQt6.QtWidgets import QWidget
 
+from isometron.ui.bench.folding import Folding
 from isometron.ui.bench.keeping import SheetKeeping
 from isometron.ui.bench.session import Session
 from isometron.ui.board.frame import BoardFrame
@@ -18,6 +19,7 @@ class Work(Protocol):
     session: Session
     keeping: SheetKeeping
     board: BoardFrame
+    folding: Folding
     room: Room
 
     @property

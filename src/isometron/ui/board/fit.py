@@ -4,9 +4,14 @@ from PyQt6.QtCore import QPointF, QRectF, QSize
 
 from isometron.perspective.sheet import Rectangle, Sheet
 from isometron.render.view import View
+from isometron.ui.parts.theme import scaled
 
-MARGINS = (64.0, 48.0, 40.0, 84.0)
-"""Desk left free round a fitted sheet: left (ruler), top, right, bottom (ruler, buttons), px."""
+LEFT, TOP, RIGHT, RULER, SWITCHES = 44.0, 8.0, 8.0, 28.0, 36.0
+"""Desk left free round a fitted sheet, px: at the left for the ruler and its numbers, above, at the
+right, below for the ruler, and below that for the switches at the foot."""
+
+FLAG_HIGH, FLAG_WIDE = 46.0, 92.0
+"""Desk left free for flags besides: above the sheet, or at both of its sides, px."""
 
 ZOOM_RANGE = (0.02, 60.0)
 """Device px per mm of sheet that can be looked at."""
@@ -14,12 +19,27 @@ ZOOM_RANGE = (0.02, 60.0)
 SMALLEST_PX = 50.0
 
 
-def fitted(sheet_mm: Rectangle, size: QSize) -> View:
-    """The view that shows a rectangle left, bottom, right, top of the sheet within the margins."""
-    ml, mt, mr, mb = MARGINS
-    wide = max(size.width() - ml - mr, SMALLEST_PX)
-    high = max(size.height() - mt - mb, SMALLEST_PX)
-    return View.fit(sheet_mm, QRectF(ml, mt, wide, high))
+def fitted(sheet_mm: Rectangle, size: QSize, foot: tuple[float, float] = (0.0, 0.0)) -> View:
+    """The view that shows a rectangle left, bottom, right, top of the sheet as large as it can,
+    with room for flags above it or beside it, and above the switches at the foot or between them,
+    which take so much of the width at the left and at the right, px."""
+    ruler, switches, beside = (float(scaled(px)) for px in (RULER, SWITCHES, FLAG_WIDE))
+    above = TOP + scaled(FLAG_HIGH)
+    left, right = float(scaled(LEFT)), RIGHT
+    low = float(ruler + switches)
+    boxes = [(left, above, right, low), (left + beside, TOP, beside, low)]
+    if sum(foot):
+        boxes.append((max(left + beside, foot[0] + ruler), TOP, max(beside, foot[1]), float(ruler)))
+    views = [_in_box(sheet_mm, size, *box) for box in boxes]
+    return max(views, key=lambda view: view.scale)
+
+
+def _in_box(
+    sheet_mm: Rectangle, size: QSize, left: float, top: float, right: float, bottom: float
+) -> View:
+    wide, high = size.width() - left - right, size.height() - top - bottom
+    box = QRectF(left, top, max(wide, SMALLEST_PX), max(high, SMALLEST_PX))
+    return View.fit(sheet_mm, box)
 
 
 def round_places(sheet: Sheet, places: list[tuple[float, float]]) -> Rectangle:

@@ -8,10 +8,11 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 from isometron.document.document import Document
 from isometron.drawing.layers import FANS
 from isometron.drawing.places import off_paper
+from isometron.perspective.lengths import write_length
 from isometron.render.view import View
 from isometron.ui.board.handles.handle import GRAB_PX, Handle, On
 from isometron.ui.board.handles.points import Pin
-from isometron.ui.parts.theme import felt_colour, font
+from isometron.ui.parts.theme import felt_colour, font, scaled
 from isometron.ui.parts.touching import apart
 
 HEIGHT, PAD, GAP = 40.0, 8.0, 4.0
@@ -65,16 +66,35 @@ def flags_of(document: Document, handles: list[Handle], view: View, size: QSize)
         place = view.point(handle.place)
         if not isinstance(handle, Pin) or near.contains(place):
             continue
-        text = off_paper(document.sheet, handle.place, document.choices.unit)
-        width = max(metrics.horizontalAdvance(text), bold.horizontalAdvance(handle.title))
-        banner = QRectF(0, 0, width + 2 * PAD, HEIGHT)
         pole = QPointF(
             min(max(place.x(), 0.0), board.right()), min(max(place.y(), 0.0), board.bottom())
         )
         taken = [flag.banner for flag in found]
-        banner = _free_place(banner, pole, board, [paper, *taken])
-        found.append(Flag(handle, banner, pole, text))
+        unit = document.choices.unit
+        told = (off_paper(document.sheet, handle.place, unit), off_in_short(document, handle.place))
+        best: Flag | None = None
+        for text in told:
+            width = max(metrics.horizontalAdvance(text), bold.horizontalAdvance(handle.title))
+            banner = QRectF(0, 0, width + 2 * PAD, scaled(HEIGHT))
+            banner = _free_place(banner, pole, board, [paper, *taken])
+            best = Flag(handle, banner, pole, text)
+            if not any(banner.intersects(other) for other in (paper, *taken)):
+                break
+        assert best is not None
+        found.append(best)
     return found
+
+
+def off_in_short(document: Document, place: tuple[float, float]) -> str:
+    """How far a point lies off the paper, with arrows for the sides."""
+    (x, y), sheet, unit = place, document.sheet, document.choices.unit
+    across, along = max(-x, x - sheet.width_mm), max(-y, y - sheet.height_mm)
+    told = []
+    if across > 0:
+        told.append(f"{'←' if x < 0 else '→'} {write_length(across, unit)}")
+    if along > 0:
+        told.append(f"{'↓' if y < 0 else '↑'} {write_length(along, unit)}")
+    return " ".join(told)
 
 
 def _free_place(banner: QRectF, pole: QPointF, board: QRectF, taken: list[QRectF]) -> QRectF:

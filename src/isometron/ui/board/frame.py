@@ -19,6 +19,8 @@ class BoardFrame(Board):
     """The board with its plate and switches."""
 
     def __init__(self, wishes: Wishes) -> None:
+        self._left: tuple[QPushButton, ...] = ()
+        self._right: tuple[QPushButton, ...] = ()
         super().__init__(wishes)
         self.plate = Label("", self)
         self.plate.setWordWrap(True)
@@ -44,6 +46,7 @@ class BoardFrame(Board):
             _("Bring the sheet and every vanishing point into view (F3)."),
             "fit board",
         )
+        self._left, self._right = (self.see_through, self.fans), (sheet, whole)
         foot = QHBoxLayout()
         foot.setSpacing(6)
         foot.addWidget(self.see_through)
@@ -56,6 +59,15 @@ class BoardFrame(Board):
         column.addWidget(self.plate, 0, Qt.AlignmentFlag.AlignHCenter)
         column.addStretch(1)
         column.addLayout(foot)
+
+    def foot(self) -> tuple[float, float]:
+        """How much of the width the switches at the foot take at the left and at the right, px."""
+        if not self._left:
+            return 0.0, 0.0
+        wide = [
+            sum(s.sizeHint().width() + 6 for s in some) + 8 for some in (self._left, self._right)
+        ]
+        return float(wide[0]), float(wide[1])
 
     def _switch(self, text: str, tip: str, command: str) -> QPushButton:
         button = QPushButton(text, self)

@@ -40,7 +40,7 @@ class BoardView(QWidget):
         """The whole sheet in view."""
         self._fitted = self.fit_sheet
         if self._document is not None:
-            self._look(fitted(self._document.sheet.paper, self.size()))
+            self._look(fitted(self._document.sheet.paper, self.size(), self.foot()))
 
     def fit_board(self) -> None:
         """The sheet and every vanishing point in view."""
@@ -48,6 +48,10 @@ class BoardView(QWidget):
         if self._document is not None:
             places = [h.place for h in self._handles if h.flies_flag or h.key in BEYOND]
             self._look(fitted(round_places(self._document.sheet, places), self.size()))
+
+    def foot(self) -> tuple[float, float]:
+        """How much of the width the switches at the foot take at the left and at the right, px."""
+        return 0.0, 0.0
 
     def zoom(self, factor: float, about: QPointF | None = None) -> None:
         """Closer or further, about a place of the board (its middle if none is given)."""

@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import (
 from isometron.drawing.picks.pick import Reading
 from isometron.perspective.lengths import UNIT_WORDS
 from isometron.ui.parts.card import Card
-from isometron.ui.parts.theme import font
+from isometron.ui.parts.theme import font, scaled
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
@@ -110,9 +110,11 @@ class ReadingTable(QTableView):
         count = self.rows.rowCount()
         if down is None or not count:
             return
-        fits = min(float(LINE), max(self.height() / count, float(self.fontMetrics().height())))
+        line = float(self.fontMetrics().height() + 1)
+        fits = min(float(scaled(LINE)), max(self.height() / count, line))
         if down.defaultSectionSize() != int(fits):
             down.setDefaultSectionSize(int(fits))
+        self.setMinimumHeight(int(line * count))
 
 
 class ReadingsCard(Card):

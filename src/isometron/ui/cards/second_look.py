@@ -14,7 +14,15 @@ from PyQt6.QtCore import (
     QSize,
     Qt,
 )
-from PyQt6.QtGui import QColor, QHelpEvent, QKeyEvent, QMouseEvent, QPainter, QPen, QResizeEvent
+from PyQt6.QtGui import (
+    QColor,
+    QHelpEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPen,
+    QResizeEvent,
+)
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QHBoxLayout,
@@ -32,7 +40,7 @@ from PyQt6.QtWidgets import (
 from isometron.remarks.remark import Remark, Remedy, Severity
 from isometron.ui.parts.plain import Label, plain_tip
 from isometron.ui.parts.shell import STRIP_HEIGHT as HEIGHT
-from isometron.ui.parts.theme import DOUBTFUL, GAP, NOTE, SERIOUS, TITLE_PT, font
+from isometron.ui.parts.theme import DOUBTFUL, GAP, NOTE, SERIOUS, TITLE_PT, font, scaled
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _, many
 
@@ -41,6 +49,15 @@ SHOWN = 2
 
 COLOURS = {Severity.SERIOUS: SERIOUS, Severity.DOUBTFUL: DOUBTFUL, Severity.NOTE: NOTE}
 STRIPE, LEFT, TOP, BUTTON = 6, 14, 5, 26
+
+
+NARROW = 760
+"""Less room than this, px at the usual size of text, holds one remark."""
+
+
+def shown_within(width: int) -> int:
+    """How many remarks stand side by side in so much room."""
+    return SHOWN if width >= scaled(NARROW) else 1
 
 
 class Told(IntEnum):
@@ -126,19 +143,20 @@ class RemarkRow(QStyledItemDelegate):
         port = view.viewport() if isinstance(view, QAbstractItemView) else None
         if port is None:
             return QSize(300, HEIGHT)
-        beside = min(max(self._rows.rowCount(), 1), SHOWN)
+        beside = min(max(self._rows.rowCount(), 1), shown_within(port.width()))
         return QSize(-(-port.width() // beside), port.height())
 
     def face(self, row: QRect, remedy: Remedy | None) -> Face:
         """Where things lie in a row."""
         card = row.adjusted(0, 0, -GAP, 0)
-        show = QRect(0, 0, self._width(_("Show")), BUTTON)
+        show = QRect(0, 0, self._width(_("Show")), scaled(BUTTON))
         show.moveTopRight(card.topRight() + QPoint(-8, TOP))
-        cure = QRect(0, 0, self._width(remedy.label) if remedy else 0, BUTTON)
+        cure = QRect(0, 0, self._width(remedy.label) if remedy else 0, scaled(BUTTON))
         cure.moveTopRight(show.topLeft() - QPoint(6, 0))
         right = cure.left() if remedy else show.left()
-        title = QRect(card.left() + LEFT, show.top(), right - card.left() - LEFT - 6, BUTTON)
-        words = card.adjusted(LEFT, TOP + BUTTON + 1, -8, -6)
+        wide = right - card.left() - LEFT - 6
+        title = QRect(card.left() + LEFT, show.top(), wide, scaled(BUTTON))
+        words = card.adjusted(LEFT, TOP + scaled(BUTTON) + 1, -8, -6)
         return Face(card, title, words, cure, show)
 
     def _width(self, words: str) -> int:
@@ -242,10 +260,16 @@ class RemarkList(QListView):
         super().resizeEvent(event)
         self.scheduleDelayedItemsLayout()
 
+    @property
+    def beside(self) -> int:
+        """How many remarks stand side by side."""
+        port = self.viewport()
+        return SHOWN if port is None else shown_within(port.width())
+
     def in_view(self) -> list[int]:
         """The rows that can be seen."""
         first = self.first_in_view()
-        return list(range(first, min(first + SHOWN, self.rows.rowCount())))
+        return list(range(first, min(first + self.beside, self.rows.rowCount())))
 
     def first_in_view(self) -> int:
         """The row at the left."""
@@ -302,7 +326,7 @@ class SecondLookStrip(QWidget):
     def __init__(self, wishes: Wishes) -> None:
         super().__init__()
         self.setAccessibleName(_("Second look"))
-        self.setFixedHeight(HEIGHT)
+        self.setFixedHeight(scaled(HEIGHT))
         row = QHBoxLayout(self)
         row.setContentsMargins(GAP, 6, 0, 8)
         row.setSpacing(GAP)
@@ -345,7 +369,7 @@ class SecondLookStrip(QWidget):
         count = len(remarks)
         self._count.setText(many("{n} remark", "{n} remarks", count).format(n=count))
         self._count.setVisible(bool(count))
-        self._more.setVisible(count > SHOWN)
+        self._more.setVisible(count > self.list.beside)
         self._silence.setVisible(not count)
         self.list.setVisible(bool(count))
 
@@ -354,7 +378,7 @@ class SecondLookStrip(QWidget):
         return self.list.solve_in_view()
 
     def _turn_over(self) -> None:
-        after = self.list.first_in_view() + SHOWN
+        after = self.list.first_in_view() + self.list.beside
         row = after if after < len(self.remarks) else 0
         index = self.list.rows.index(row)
         self.list.scrollTo(index, QAbstractItemView.ScrollHint.PositionAtTop)

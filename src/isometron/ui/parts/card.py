@@ -41,7 +41,7 @@ class Card(QWidget):
         head.addWidget(self.title)
         head.addWidget(self.note, 1)
         self.body = QVBoxLayout(self)
-        self.body.setContentsMargins(12, 8, 12 + SHADOW, 8 + SHADOW)
+        self.body.setContentsMargins(11, 8, 11 + SHADOW, 8 + SHADOW)
         self.body.setSpacing(4)
         self.body.addLayout(head)
 

@@ -28,7 +28,7 @@ from isometron.perspective.lengths import (
     write_length,
     write_scale,
 )
-from isometron.ui.parts.theme import Room, family_colour
+from isometron.ui.parts.theme import FIELD, Room, family_colour, scaled
 from isometron.words import _, quoted
 
 STEP_MM = 5.0
@@ -58,7 +58,7 @@ class NumberField(QLineEdit):
         self.setToolTip(tip)
         self.setStatusTip(tip)
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
-        self.setFixedHeight(24)
+        self.setFixedHeight(scaled(FIELD))
         self._value: float | None = None
         self.family = ""
         self.room: Room | None = None
@@ -314,7 +314,7 @@ class TextField(QLineEdit):
         super().__init__()
         self.setAccessibleName(name)
         self.setToolTip(tip)
-        self.setFixedHeight(24)
+        self.setFixedHeight(scaled(FIELD))
         self.editingFinished.connect(self._finish)
 
     def show_text(self, text: str | None) -> None:
@@ -338,7 +338,7 @@ class Choice(QComboBox):
         self.addItems(items)
         self.setAccessibleName(name)
         self.setToolTip(tip)
-        self.setFixedHeight(24)
+        self.setFixedHeight(scaled(FIELD))
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)

@@ -11,6 +11,7 @@ from isometron.framework.volume import Volume
 from isometron.perspective.errors import IsometronError, VolumeError
 from isometron.ui.parts.card import Shown
 from isometron.ui.parts.fields import LengthField, NumberField
+from isometron.ui.parts.theme import scaled
 from isometron.ui.parts.wishes import Edit, Wishes
 from isometron.words import _, said
 
@@ -21,7 +22,7 @@ FACE_OF = {"left": 0, "right": 1, "front": 2, "back": 3, "base": 4, "top": 5}
 """Sides of a volume by their words, as faces of its box."""
 
 
-LABEL_WIDTH = 98
+LABEL_WIDTH = 84
 """Labels of rows are at least this wide, px, and all alike on a page."""
 
 
@@ -69,7 +70,7 @@ class Page(QWidget):
         self._named: dict[str, QWidget] = {}
         labels = [str(getattr(piece, "label", "")) for piece in self.ROWS]
         advance = self.fontMetrics().horizontalAdvance
-        self.label_width = max(LABEL_WIDTH, *(advance(label) + 2 for label in labels))
+        self.label_width = max(scaled(LABEL_WIDTH), *(advance(label) + 2 for label in labels))
         for piece in self.ROWS:
             piece.lay(self)
 

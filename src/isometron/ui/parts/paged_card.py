@@ -3,11 +3,24 @@
 from collections.abc import Callable
 from typing import NamedTuple
 
-from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWidget, QWidget
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QHBoxLayout,
+    QPushButton,
+    QSizePolicy,
+    QStackedWidget,
+    QWidget,
+)
 
 from isometron.ui.parts.card import EditCard, Shown
 from isometron.ui.parts.page import Page
 from isometron.ui.parts.wishes import Wishes
+
+WIDE, NEEDED, NONE = (
+    QSizePolicy.Policy.Preferred,
+    QSizePolicy.Policy.Minimum,
+    QSizePolicy.Policy.Ignored,
+)
 
 
 class Leaf(NamedTuple):
@@ -60,6 +73,8 @@ class PagedCard(EditCard):
         """Turn to a page."""
         page = self.page(number)
         self.page_buttons[number].setChecked(True)
+        for other in self._pages.values():  # a page that is not open asks for no room
+            other.setSizePolicy(*((WIDE, NEEDED) if other is page else (NONE, NONE)))
         self.stack.setCurrentWidget(page)
         self._show_page()
 

@@ -5,7 +5,8 @@ Qt takes a text that looks like HTML for HTML, and loads what it names.
 
 from html import escape
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent, QPalette
 from PyQt6.QtWidgets import QLabel, QWidget
 
 
@@ -16,6 +17,26 @@ class Label(QLabel):
         super().__init__(parent)
         self.setTextFormat(Qt.TextFormat.PlainText)
         self.setText(text)
+
+
+class Elided(Label):
+    """A label of one line that gives way: what does not fit is left out at its end, and told in its
+    tool tip."""
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(self.minimumWidth(), super().minimumSizeHint().height())
+
+    def sizeHint(self) -> QSize:
+        return QSize(max(self.minimumWidth(), 0), super().sizeHint().height())
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter, inner = QPainter(self), self.contentsRect()
+        metrics = self.fontMetrics()
+        words = metrics.elidedText(self.text(), Qt.TextElideMode.ElideRight, inner.width())
+        self.setToolTip(plain_tip(self.text()) if words != self.text() else "")
+        painter.setPen(self.palette().color(QPalette.ColorRole.WindowText))
+        painter.drawText(inner, int(self.alignment()), words)
+        painter.end()
 
 
 def plain_tip(words: str) -> str:

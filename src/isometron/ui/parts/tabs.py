@@ -1,8 +1,9 @@
-"""Index tabs down the left edge, in the order of the work, cut slanting like a card index."""
+"""Index tabs down the left edge, in the order of the work, cut slanting like a card index; their
+words run upward, as on the tab of an upright card."""
 
 from collections.abc import Sequence
 
-from PyQt6.QtCore import QPointF, QRect, QSize, Qt
+from PyQt6.QtCore import QPointF, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QFontMetrics, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QTabBar
 
@@ -11,9 +12,11 @@ from isometron.ui.parts.theme import font
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
-HEIGHT, GAP = 40, 4
-INDENT, SLANT, BACK = 9, 5, 6
-"""Room before the words, how far the ends slant, and how far closed tabs stand back, px."""
+GAP, SLANT, BACK = 4, 5, 4
+"""Room between tabs, how far their ends slant, and how far closed ones stand back, px."""
+
+ROOM = 16
+"""Room before and behind the words, px."""
 
 
 class TabRail(QTabBar):
@@ -28,9 +31,8 @@ class TabRail(QTabBar):
         self.setUsesScrollButtons(False)
         self.setElideMode(Qt.TextElideMode.ElideNone)
         self.setAccessibleName(_("Index tabs"))
-        bold = QFontMetrics(font(bold=True))
-        widest = max((bold.horizontalAdvance(name) for name, _tip in tabs), default=0)
-        self._wide = max(TAB_WIDTH, widest + INDENT + SLANT)
+        self._bold = QFontMetrics(font(bold=True))
+        self._wide = max(TAB_WIDTH, self._bold.height() + 2 * BACK + 4)
         for number, (name, tip) in enumerate(tabs):
             self.addTab(name)
             self.setTabToolTip(number, tip)
@@ -38,7 +40,8 @@ class TabRail(QTabBar):
         self.setFixedWidth(self._wide)
 
     def tabSizeHint(self, index: int) -> QSize:
-        return QSize(self._wide, HEIGHT + GAP)
+        words = self._bold.horizontalAdvance(self.tabText(index))
+        return QSize(self._wide, words + 2 * ROOM + GAP)
 
     def minimumTabSizeHint(self, index: int) -> QSize:
         return self.tabSizeHint(index)
@@ -65,5 +68,9 @@ class TabRail(QTabBar):
             painter.drawPolygon(shape)
         painter.setPen(QColor(room.ink if open_now else room.tab_ink))
         painter.setFont(font(bold=open_now))
-        inner = at.adjusted((0 if open_now else BACK) + INDENT, 0, 0, 0)
-        painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter, self.tabText(number))
+        painter.save()
+        painter.translate(left + (right - left) / 2, at.center().y())
+        painter.rotate(-90)
+        along = QRectF(-at.height() / 2, -(right - left) / 2, at.height(), right - left)
+        painter.drawText(along, Qt.AlignmentFlag.AlignCenter, self.tabText(number))
+        painter.restore()

@@ -3,7 +3,7 @@
 from pathlib import Path
 from typing import NamedTuple
 
-from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetrics, QPalette
 
 from isometron.drawing.pencils import GRAPHITE, OXBLOOD, PLUM, RUST, TEAL
 from isometron.words import said
@@ -12,8 +12,11 @@ BODY_PT = 10.0
 TITLE_PT = 11.5
 GAP = 10
 """Space between cards and inside them, px."""
-ROW = 26
-"""Height of one row of a card, px."""
+ROW, FIELD = 26, 24
+"""Heights of one row of a card, and of a field, px, at the usual size of text."""
+
+USUAL_LINE = 18
+"""Height of a line of text at its usual size, px."""
 FAMILY = "B612"
 FONTS = Path(__file__).parents[2] / "fonts"
 
@@ -134,6 +137,11 @@ def font(points: float = BODY_PT, *, bold: bool = False, italic: bool = False) -
     return made
 
 
+def scaled(px: float) -> int:
+    """A length of the interface grown with the size of its text, px."""
+    return round(px * max(1.0, QFontMetrics(font()).height() / USUAL_LINE))
+
+
 def palette(room: Room) -> QPalette:
     """Qt's palette for a room."""
     made = QPalette()
@@ -180,7 +188,7 @@ QMenu::separator {{ height: 1px; background: {room.field_line}; margin: 4px 10px
 QToolTip {{ background: {room.card}; color: {room.ink}; border: 1px solid {room.field_line}; }}
 QLineEdit, QComboBox {{
   background: {room.field}; color: {room.ink}; border: 1px solid {room.field_line};
-  padding: 1px 3px; min-height: 20px; selection-background-color: {room.lamp};
+  padding: 1px 3px; min-height: {scaled(18)}px; selection-background-color: {room.lamp};
   selection-color: {DARK};
 }}
 QLineEdit:focus, QComboBox:focus {{ border: 2px solid {room.lamp}; padding: 0 2px; }}
@@ -191,14 +199,14 @@ QComboBox QAbstractItemView {{ background: {room.field}; color: {room.ink};
   selection-background-color: {room.lamp}; selection-color: {DARK}; }}
 QPushButton {{
   background: {room.field}; color: {room.ink}; border: 1px solid {room.field_line};
-  padding: 2px 8px; min-height: 20px;
+  padding: 2px 6px; min-height: {scaled(18)}px;
 }}
-QPushButton[small="true"] {{ min-height: 18px; padding: 1px 4px; }}
+QPushButton[small="true"] {{ min-height: {scaled(18)}px; padding: 1px 4px; }}
 QPushButton[page="true"] {{ border-width: 0 0 2px 0; padding: 1px 1px; background: transparent; }}
 QPushButton[page="true"]:checked {{ background: {room.field}; color: {room.ink};
   border-color: {room.lamp}; }}
 QPushButton:hover {{ background: {room.lamp}; color: {DARK}; }}
-QPushButton:focus {{ border: 2px solid {room.lamp}; padding: 1px 7px; }}
+QPushButton:focus {{ border: 2px solid {room.lamp}; padding: 1px 5px; }}
 QPushButton:checked {{ background: {room.lamp}; color: {DARK}; border-color: {room.ink}; }}
 QPushButton:disabled {{ color: {room.soft_ink}; background: {room.card}; }}
 QScrollBar:vertical {{ background: transparent; width: 8px; }}
@@ -212,6 +220,8 @@ QAbstractItemView[bare="true"] {{ background: transparent; border: none; outline
   border-bottom: 1px solid {room.field_line}; }}
 #found_row {{ border-bottom: 1px solid {room.field_line}; }}
 QScrollArea, QScrollArea > QWidget > QWidget {{ background: {room.card}; }}
+QScrollArea[onfelt="true"], QScrollArea[onfelt="true"] > QWidget,
+QScrollArea[onfelt="true"] > QWidget > QWidget {{ background: transparent; }}
 QLabel[soft="true"] {{ color: {room.soft_ink}; }}
 QLabel[onfelt="true"] {{ color: {room.felt_ink}; }}
 """

@@ -88,7 +88,7 @@ class BuildCard(EditCard):
         )
         self.follow = self._button(
             _("Follow on paper"),
-            _("The steps full screen, in large type (F11)."),
+            _("The steps full screen, in large type (Ctrl+Return)."),
             lambda: wishes.do("follow"),
         )
         for buttons in (

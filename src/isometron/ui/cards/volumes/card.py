@@ -8,12 +8,15 @@ from isometron.ui.cards.volumes.volume_list import VolumeList
 from isometron.ui.parts.card import Shown
 from isometron.ui.parts.page import Page
 from isometron.ui.parts.paged_card import Leaf, PagedCard, small_button
-from isometron.ui.parts.theme import ROW
+from isometron.ui.parts.theme import ROW, scaled
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _, many
 
-ROWS = 5
-"""More volumes than this are scrolled."""
+ROWS = 10
+"""More volumes than this, or than fill a third of the card, are scrolled."""
+
+LEAST_ROWS = 5
+"""So many rows there are on the lowest card."""
 
 NEXT = {None: True, True: False, False: None}
 """See-through, solid, as the sheet is: what a press of the switch makes of each."""
@@ -105,7 +108,7 @@ class VolumesCard(PagedCard):
         if what == "show":
             self.wishes.edit(_("show or hide"), lambda d: choosing.show(d, index, not volume.shown))
         elif what == "lock":
-            self.wishes.edit(_("lock"), lambda d: choosing.lock(d, index, not volume.locked))
+            self.wishes.edit(_("pin"), lambda d: choosing.lock(d, index, not volume.locked))
         else:
             after = NEXT[volume.see_through]
             self.wishes.edit(_("see-through"), lambda d: choosing.see_through_one(d, index, after))
@@ -116,7 +119,9 @@ class VolumesCard(PagedCard):
         told = many("{n} chosen, in {unit}", "{n} chosen, in {unit}", chosen)
         told = told.format(n=chosen, unit=unit)
         self.note.setText(told if chosen > 1 else _("in {unit}").format(unit=unit))
-        self.list.setFixedHeight(min(max(len(document.volumes), 2), ROWS) * ROW)
+        third = max(self.visibleRegion().boundingRect().height() // (3 * scaled(ROW)), LEAST_ROWS)
+        rows = min(max(len(document.volumes), 2), ROWS, third)
+        self.list.setFixedHeight(rows * scaled(ROW))
         self.list.show_volumes(document)
         for widget in self._need_volume:
             widget.setEnabled(document.volume is not None)

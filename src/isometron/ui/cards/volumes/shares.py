@@ -8,7 +8,7 @@ from isometron.drawing.measures import FromNearCorner
 from isometron.framework.box import AXES
 from isometron.perspective.lengths import write_length, write_percent
 from isometron.render.painter import painting_on
-from isometron.ui.parts.theme import family_colour, font
+from isometron.ui.parts.theme import family_colour, font, scaled
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
@@ -29,7 +29,7 @@ class Shares(QWidget):
         self._unit = "mm"
 
     def sizeHint(self) -> QSize:
-        return QSize(200, HEAD + len(AXES) * ROW)
+        return QSize(200, scaled(HEAD + len(AXES) * ROW))
 
     def show_edges(
         self, edges: tuple[FromNearCorner, ...], families: tuple[str, ...], unit: str
@@ -53,13 +53,13 @@ class Shares(QWidget):
         with painting_on(self) as painter:
             painter.setFont(font(bold=True))
             painter.setPen(QColor(room.ink))
-            head = QRectF(0, 0, self.width(), HEAD)
+            head = QRectF(0, 0, self.width(), scaled(HEAD))
             painter.drawText(head, Qt.AlignmentFlag.AlignVCenter, self.accessibleName())
             painter.setFont(font())
             longest = max(edge.true_mm for edge in self._edges)
             for edge in self._edges:
-                top = HEAD + edge.axis * ROW
-                line = QRectF(0, top, self.width(), 22)
+                top = scaled(HEAD + edge.axis * ROW)
+                line = QRectF(0, top, self.width(), scaled(22))
                 painter.setPen(QColor(room.soft_ink))
                 painter.drawText(line, Qt.AlignmentFlag.AlignVCenter, _(AXES[edge.axis]))
                 painter.setPen(QColor(room.ink))
@@ -67,7 +67,7 @@ class Shares(QWidget):
                 drawn = write_length(edge.drawn_mm, self._unit)
                 painter.drawText(line, right, f"{drawn}    {write_percent(100 * edge.share)}")
                 true = self.width() * edge.true_mm / longest
-                bar = QRectF(0, top + 24, max(true, 2.0), BAR)
+                bar = QRectF(0, top + scaled(24), max(true, 2.0), BAR)
                 colour = family_colour(room, self._families[edge.axis])
                 painter.setPen(colour)
                 painter.setBrush(QColor(room.field))

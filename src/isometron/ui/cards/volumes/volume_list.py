@@ -20,6 +20,7 @@ from PyQt6.QtCore import (
 from PyQt6.QtGui import (
     QColor,
     QFont,
+    QFontMetrics,
     QHelpEvent,
     QKeyEvent,
     QMouseEvent,
@@ -27,6 +28,7 @@ from PyQt6.QtGui import (
     QPaintEvent,
     QPen,
     QPolygon,
+    QPolygonF,
 )
 from PyQt6.QtWidgets import (
     QAbstractItemView,
@@ -42,7 +44,7 @@ from isometron.framework.volume import Volume
 from isometron.perspective.lengths import write_length
 from isometron.render.painter import painting_on
 from isometron.ui.parts.plain import plain_tip
-from isometron.ui.parts.theme import DARK, DIM, MARKER, ROW, font
+from isometron.ui.parts.theme import DARK, DIM, MARKER, ROW, font, scaled
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
@@ -55,7 +57,7 @@ BAR = 8
 TIPS = {
     "show": _("Shown or hidden (Shift+S)."),
     "see-through": _("See-through, solid, or as the sheet is (Shift+T)."),
-    "lock": _("Locked or free (Shift+L)."),
+    "lock": _("Pinned in its place, or free (Shift+L)."),
 }
 SWITCHES = tuple(TIPS)
 KEYS = {Qt.Key.Key_S: "show", Qt.Key.Key_T: "see-through", Qt.Key.Key_L: "lock"}
@@ -131,7 +133,7 @@ class VolumeRow(QStyledItemDelegate):
         self.wishes = wishes
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
-        return QSize(120, ROW)
+        return QSize(120, scaled(ROW))
 
     def paint(
         self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex
@@ -146,7 +148,7 @@ class VolumeRow(QStyledItemDelegate):
         _paint_row(painter, self.wishes, option.rect, index, chosen=chosen)
         for place, switch in enumerate(SWITCHES):
             x = option.rect.right() + 1 - BAR - (2.5 - place) * SWITCH
-            middle = QPointF(x, option.rect.top() + ROW / 2)
+            middle = QPointF(x, option.rect.center().y())
             _paint_switch(painter, self.wishes, switch, middle, volume)
         painter.restore()
 
@@ -267,7 +269,7 @@ class VolumeList(QListView):
             if not self.rows.rowCount():
                 painter.setPen(QColor(self.wishes.room.soft_ink))
                 painter.setFont(font(italic=True))
-                line = QRect(0, 0, port.width(), ROW)
+                line = QRect(0, 0, port.width(), scaled(ROW))
                 painter.drawText(line, Qt.AlignmentFlag.AlignVCenter, _("None yet."))
             if self.hasFocus():
                 painter.setPen(QPen(QColor(self.wishes.room.field_line), 1.0, Qt.PenStyle.DotLine))
@@ -294,14 +296,13 @@ def _paint_row(
     indent = 14 if volume.on is not None or volume.like is not None else 6
     inner = row.adjusted(indent, 0, -3 * SWITCH - BAR - 6, 0)
     metrics = painter.fontMetrics()
-    room_for_size = inner.width() - metrics.horizontalAdvance(volume.name) - 8
-    short = metrics.elidedText(volume.name, Qt.TextElideMode.ElideRight, inner.width())
+    for_name = inner.width() - QFontMetrics(font()).horizontalAdvance(size) - 8
+    short = metrics.elidedText(volume.name, Qt.TextElideMode.ElideRight, for_name)
     painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter, short)
     painter.setFont(font())
-    if painter.fontMetrics().horizontalAdvance(size) <= room_for_size:
-        painter.setPen(soft)
-        right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
-        painter.drawText(inner, right, size)
+    painter.setPen(soft)
+    right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
+    painter.drawText(inner, right, size)
 
 
 def _paint_switch(
@@ -324,10 +325,23 @@ def _paint_switch(
         painter.setPen(pen)
         painter.drawRect(QRectF(at.x() - 5, at.y() - 5, 10, 10))
     else:
-        painter.setPen(on if volume.locked else off)
-        painter.drawRect(QRectF(at.x() - 5, at.y() - 1, 10, 7))
-        shift = 0.0 if volume.locked else 4.0
-        painter.drawArc(QRectF(at.x() - 3 + shift, at.y() - 6, 6, 9), 0, 180 * 16)
+        _paint_pin(painter, at, on if volume.locked else off, pinned=volume.locked)
+
+
+def _paint_pin(painter: QPainter, at: QPointF, pen: QPen, *, pinned: bool) -> None:
+    """A drawing pin: pressed into the paper, or lying loose."""
+    painter.save()
+    painter.translate(at)
+    if not pinned:
+        painter.rotate(55.0)
+    painter.setPen(pen)
+    painter.setBrush(pen.color() if pinned else QColor(Qt.GlobalColor.transparent))
+    painter.drawRect(QRectF(-5, -6, 10, 3))
+    painter.drawPolygon(
+        QPolygonF([QPointF(*p) for p in ((-2.5, -3), (2.5, -3), (3.5, 2), (-3.5, 2))])
+    )
+    painter.drawLine(QPointF(0, 2), QPointF(0, 7))
+    painter.restore()
 
 
 def about(volume: Volume) -> str:
