@@ -211,7 +211,7 @@ def test_every_number_can_be_typed_in_any_unit_and_undone(desk):
 def test_what_is_no_number_is_marked_and_told_and_changes_nothing(desk):
     at = desk()
     before = at.document
-    wrong = (("wide", "no unit, module or side"), ("-3", "gives no volume"), ("1..", "not a"))
+    wrong = (("wide", "is not known here"), ("-3", "gives no volume"), ("1..", "not a"))
     for text, words in wrong:
         at.type("width", text)
         assert words in at.board.plate.text()

@@ -135,6 +135,18 @@ def test_modules_counts_and_the_bounding_volume_are_typed(desk):
     assert at.document.volume.sides == pytest.approx((350.0, 175.0, 180.0))
     at.type("bounding height", "36 cm")
     assert at.document.volume.sides == pytest.approx((700.0, 350.0, 360.0))
+    at.type("width", "u = 2 w + 4 cm")
+    assert at.document.volume.width_mm == pytest.approx(240.0), "a module made where it is typed"
+    at.type("depth", "2 u + half of Bench - 1 cm")
+    assert at.document.volume.depth_mm == pytest.approx(2 * 240.0 + 430.0 / 2 - 10.0)
+    at.page(5)
+    whole["module"].setFocus()
+    QTest.keyClicks(whole["module"], "w = 9 cm")
+    QTest.keyClick(whole["module"], Qt.Key.Key_Return)
+    at.settle()
+    assert at.document.volume.sides[:2] == pytest.approx((220.0, 2 * 220.0 + 205.0))
+    at.type("above ground", "1/2 of sheet height + 5' 3\"")
+    assert at.document.volume.z_mm == pytest.approx(297.0 / 2 + 63 * 25.4)
     kept = at.document
     at.type("width", "2 width")
     assert "refers to itself" in at.board.plate.text() and at.document == kept

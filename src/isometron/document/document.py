@@ -189,7 +189,7 @@ class Document:
         }
         lengths = modules | sides | dict(zip(AXES, after.sides, strict=True))
         width, depth, height = (
-            count if count is None else replace(count, number=mm / lengths.get(count.of, mm))
+            None if count is None else count.giving(mm, lengths)
             for count, mm in zip(after.counts, after.sides, strict=True)
         )
         return replace(after, counts=(width, depth, height))

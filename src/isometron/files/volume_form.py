@@ -40,7 +40,7 @@ from isometron.framework.kinds.taper import Taper
 from isometron.framework.kinds.turned import JOINS, Turned
 from isometron.framework.marks import Mark
 from isometron.framework.modules import LONGEST_NAME as LONGEST_MODULE
-from isometron.framework.modules import Count, Module
+from isometron.framework.modules import MOST_ADDED, Added, Count, Module
 from isometron.framework.outlines import Knot
 from isometron.framework.placing import Anchor, Mirrored, Stepped, Swung
 from isometron.framework.volume import LONGEST_NAME, UNCOUNTED, Volume
@@ -60,7 +60,17 @@ AXIS = Whole(options=(0, 1, 2))
 KEY = Whole(0, 1_000_000_000)
 NAME = Text(LONGEST_NAME)
 KEYS = Many(Text(LONGEST_KEY), MOST_KEYS, make=frozenset)
-COUNT = Record(Count, (Entry("number", Number(0, 1e300)), Entry("of", Text(80))), name="count")
+ADDED = Record(Added, (Entry("number", Number(-1e300, 1e300)), Entry("of", Text(80))))
+COUNT = Record(
+    Count,
+    (
+        Entry("number", Number(0, 1e300)),
+        Entry("of", Text(80)),
+        Entry("plus", Many(ADDED, MOST_ADDED), default=()),
+        Entry("plus_mm", PLACE, default=0.0),
+    ),
+    name="count",
+)
 
 
 KNOT = Record(

@@ -6,6 +6,7 @@ their source. Settling what is settled changes nothing.
 
 from collections.abc import Callable, Sequence
 from dataclasses import replace
+from functools import partial
 from typing import TypeVar
 
 import numpy as np
@@ -16,7 +17,7 @@ from isometron.framework.box import AXES
 from isometron.framework.circles import FaceCircle
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.kind import Kind
-from isometron.framework.modules import Count, Module, resolve
+from isometron.framework.modules import Module, resolve
 from isometron.framework.placing import (
     Anchor,
     Mirrored,
@@ -101,8 +102,8 @@ def _lengths(volumes: Sequence[Volume], modules: Modules) -> dict[str, float]:
         for axis, count in enumerate(volume.counts):
             plain[_side_name(volume, axis)] = volume.sides[axis]
             if count is not None:
-                counted[_side_name(volume, axis)] = Count(
-                    count.number, _referred(count.of, volume, by_name)
+                counted[_side_name(volume, axis)] = count.called_anew(
+                    partial(_referred, volume=volume, by_name=by_name)
                 )
     return resolve(plain, counted)
 

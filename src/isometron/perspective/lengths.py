@@ -2,9 +2,11 @@
 
 import math
 import re
+from collections.abc import Mapping
 from fractions import Fraction
 
 from isometron.perspective.errors import LengthError
+from isometron.perspective.reckoning import reckon, reckon_number
 from isometron.words import _, quoted
 
 MM_PER = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4}
@@ -24,70 +26,23 @@ def ruler_unit_mm(unit: str) -> float:
     return MM_PER["in" if unit == "in" else "cm"]
 
 
-SPOKEN = {
-    "millimetre": "mm",
-    "millimetres": "mm",
-    "centimetre": "cm",
-    "centimetres": "cm",
-    "metre": "m",
-    "metres": "m",
-    "inch": "in",
-    "inches": "in",
-    '"': "in",
-    "″": "in",
-    "”": "in",
-}
-VULGAR = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}
 RULER_FRACTION = 16
 """A ruler in inches is read to sixteenths; half of one is 0.8 mm, near the hand's own precision."""
 
 _NUMBER = r"(?:\d+(?:[.,]\d*)?|[.,]\d+)"
-_MEASURE = re.compile(
-    rf"(?P<sign>[+\-−]?)\s*"
-    rf"(?:(?P<whole>\d+)[\s\-]+(?P<over>\d+)/(?P<under>\d+)"
-    rf"|(?P<only_over>\d+)/(?P<only_under>\d+)"
-    rf"|(?P<number>{_NUMBER}))"
-    rf"\s*(?P<unit>[a-z\"″”]*)"
-)
 _RATIO_PART = re.compile(rf"\s*({_NUMBER})\s*")
 
 
-def read_length(text: str, unit: str) -> float:
-    """Millimetres from what a person typed, in `unit` when none is written.
+def read_length(text: str, unit: str, known: Mapping[str, float] | None = None) -> float:
+    """Millimetres from what a person typed, in `unit` when none is written; `known` are lengths
+    (mm) it may speak of by name.
 
-    Accepts ``241.8``, ``24,5 cm``, ``305mm``, ``9 5/8 in``, ``9-5/8"``, ``5/8"``, ``9½"``.
-    Raises LengthError with the sentence to show.
+    Accepts ``241.8``, ``24,5 cm``, ``305mm``, ``9 5/8 in``, ``9-5/8"``, ``5' 3"``, ``3 cm 5 mm``,
+    ``2*3 w + 4 cm``, ``1/3 of sheet``. Raises LengthError with the sentence to show.
     """
-    asked = text.strip().lower()
-    for sign, spelled in VULGAR.items():
-        asked = asked.replace(sign, " " + spelled)
-    match = _MEASURE.fullmatch(asked.strip())
-    if match is None:
-        raise LengthError(
-            _(
-                "“{value}” is not a measure: type a number such as 24.5 cm, 245 mm or 9 5/8 in."
-            ).format(value=quoted(text))
-        )
-    written = match["unit"]
-    name = SPOKEN.get(written, written) or unit
-    if name not in MM_PER:
-        raise LengthError(
-            _("“{written}” is not a unit here: use mm, cm, m or in.").format(written=written)
-        )
-    value = _value(match) * MM_PER[name]
-    if not math.isfinite(value):
-        raise LengthError(_("That measure is too large: use a smaller number."))
-    return -value if match["sign"] in ("-", "−") else value
-
-
-def _value(match: re.Match[str]) -> float:
-    if match["number"] is not None:
-        return float(match["number"].replace(",", "."))
-    over = match["over"] or match["only_over"]
-    under = int(match["under"] or match["only_under"])
-    if under == 0:
-        raise LengthError(_("A fraction cannot have nothing below its line: write 5/8, not 5/0."))
-    return float(int(match["whole"] or 0) + Fraction(int(over), under))
+    known = known or {}
+    found = reckon(text, unit, known)
+    return found.mm + sum(count * known[name] for name, count in found.terms.items())
 
 
 def write_length(mm: float, unit: str, *, with_unit: bool = True) -> str:
@@ -116,8 +71,8 @@ def read_angle(text: str) -> float:
     """Degrees from what a person typed, with or without the ° sign. Raises LengthError."""
     asked = text.strip().lower().removesuffix("°").removesuffix("deg").strip().replace("−", "-")
     try:
-        value = float(asked.replace(",", "."))
-    except ValueError:
+        value = reckon_number(asked)
+    except LengthError:
         value = math.nan
     if not math.isfinite(value):
         raise LengthError(

@@ -131,12 +131,12 @@ def rename_volume(document: Document, name: str) -> Document:
     name = " ".join(name.split())
     old = volume.name + "."
 
+    def called(length: str) -> str:
+        return f"{name}.{length.removeprefix(old)}" if length.startswith(old) else length
+
     def follow(other: Volume) -> Volume:
         width, depth, height = (
-            replace(count, of=f"{name}.{count.of.removeprefix(old)}")
-            if count is not None and count.of.startswith(old)
-            else count
-            for count in other.counts
+            None if count is None else count.called_anew(called) for count in other.counts
         )
         return replace(other, counts=(width, depth, height))
 

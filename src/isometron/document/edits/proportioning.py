@@ -1,6 +1,7 @@
 """Edits of proportion: sides counted in modules, the modules themselves, the bounding volume."""
 
 import math
+import re
 from collections.abc import Sequence
 from dataclasses import replace
 
@@ -15,8 +16,10 @@ from isometron.framework.modules import Count, Module, read_dimension, write_cou
 from isometron.framework.placing import Follow, Stepped, Swung
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
-from isometron.perspective.lengths import write_length
+from isometron.perspective.lengths import read_length, write_length
 from isometron.words import _
+
+_NEW_NAME = re.compile(r"[^\W\d_][\w\- ]*")
 
 
 def countable(document: Document) -> list[str]:
@@ -24,6 +27,48 @@ def countable(document: Document) -> list[str]:
     names = [module.name for module in document.modules]
     others = [v.name for i, v in enumerate(document.volumes) if i != document.selected]
     return [*names, *AXES, *(f"{name}.{axis}" for name in others for axis in AXES)]
+
+
+def known_lengths(document: Document, axis: int = 0) -> dict[str, float]:
+    """Every length that can be spoken of where a length is typed, mm by name: modules, the sides of
+    the volume in work, those of all others ("Bench.depth"; their name alone is their side along the
+    same axis), and the sheet's."""
+    sheet = document.sheet
+    known = {"sheet width": sheet.width_mm, "sheet height": sheet.height_mm}
+    known["sheet"] = sheet.height_mm if axis == 2 else sheet.width_mm
+    for volume in document.volumes:
+        known[volume.name] = volume.sides[axis]
+        known |= {f"{volume.name}.{AXES[i]}": mm for i, mm in enumerate(volume.sides)}
+    if document.volume is not None:
+        known |= dict(zip(AXES, document.volume.sides, strict=True))
+    return known | {module.name: module.mm for module in document.modules}
+
+
+def read_side(document: Document, axis: int, text: str) -> float | Count:
+    """What was typed for a side (0 width, 1 depth, 2 height): mm, or what it is counted in. Another
+    volume's name alone is its side along the same axis. Raises LengthError."""
+    alone = {v.name for i, v in enumerate(document.volumes) if i != document.selected}
+    lengths = {"sheet": known_lengths(document, axis)["sheet"]}
+    names = [*countable(document), *alone, *lengths]
+    found = read_dimension(text, document.choices.unit, names)
+    if not isinstance(found, Count):
+        return found
+    if "sheet" in found.names:
+        return read_length(text, document.choices.unit, known_lengths(document, axis))
+    countables = set(countable(document))
+    return found.called_anew(
+        lambda name: name if name in countables or name not in alone else f"{name}.{AXES[axis]}"
+    )
+
+
+def type_new_module(document: Document, axis: int, text: str) -> Document | None:
+    """A module made where a side is typed, as ``w = 62 cm``: the side becomes one of it. None for a
+    text that says nothing of the kind. Raises IsometronError."""
+    name, equals, _length = text.partition("=")
+    known = {one.casefold() for one in countable(document)}
+    if not equals or not _NEW_NAME.fullmatch(name.strip()) or name.strip().casefold() in known:
+        return None
+    return type_side(type_module(document, text), axis, Count(1.0, name.strip()))
 
 
 def type_side(document: Document, axis: int, value: float | Count) -> Document:
@@ -73,14 +118,14 @@ def type_module(document: Document, text: str) -> Document:
 def remove_module(document: Document, name: str) -> Document:
     """The sheet without a module; what was counted in it keeps its present length."""
     kept = tuple(
-        replace(m, count=None) if m.count is not None and m.count.of == name else m
+        replace(m, count=None) if m.count is not None and name in m.count.names else m
         for m in document.modules
         if m.name != name
     )
     volumes = []
     for volume in document.volumes:
         width, depth, height = (
-            None if count is not None and count.of == name else count for count in volume.counts
+            None if count is not None and name in count.names else count for count in volume.counts
         )
         volumes.append(replace(volume, counts=(width, depth, height)))
     return document.settled(volumes, kept)

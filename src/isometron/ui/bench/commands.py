@@ -446,7 +446,7 @@ COMMANDS: list[Command] = [
         _("Follow on paper"),
         _("The build order full screen, step by step, in large type."),
         lambda w: _acts().steps(w).follow_on_paper(),
-        ("Ctrl+Return",),
+        ("Ctrl+F8",),
         needs=_something,
     ),
     *_starters(),

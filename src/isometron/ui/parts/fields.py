@@ -1,6 +1,6 @@
 """Fields that take numbers as people write them."""
 
-import math
+from collections.abc import Callable, Mapping
 from fractions import Fraction
 from typing import NamedTuple
 
@@ -28,6 +28,7 @@ from isometron.perspective.lengths import (
     write_length,
     write_scale,
 )
+from isometron.perspective.reckoning import UnknownWordError, reckon_number
 from isometron.ui.parts.theme import FIELD, Room, family_colour, scaled
 from isometron.words import _, quoted
 
@@ -42,7 +43,13 @@ class TypedAngle(NamedTuple):
     deg: float
 
 
-Typed = float | Count | TypedAngle
+class NewModule(NamedTuple):
+    """A module made where it is typed: w = 62 cm."""
+
+    text: str
+
+
+Typed = float | Count | TypedAngle | NewModule
 
 
 class NumberField(QLineEdit):
@@ -154,6 +161,8 @@ class LengthField(NumberField):
     def __init__(self, name: str, tip: str) -> None:
         super().__init__(name, tip)
         self.unit = "mm"
+        self.known: Callable[[], Mapping[str, float]] = dict
+        """The lengths (mm) that may be spoken of by name."""
         self.terse = False
         """Whether to leave the unit out in any case (any unit may still be typed)."""
 
@@ -162,7 +171,7 @@ class LengthField(NumberField):
         self.unit = unit
 
     def read(self, text: str) -> Typed:
-        return read_length(text, self.unit)
+        return read_length(text, self.unit, self.known())
 
     def write(self, value: float) -> str:
         bare = write_length(value, self.unit, with_unit=False)
@@ -189,20 +198,33 @@ class DimensionField(LengthField):
     def __init__(self, name: str, tip: str) -> None:
         super().__init__(name, tip)
         self._count: Count | None = None
-        self._names: list[str] = []
+        self.reads: Callable[[str], float | Count] | None = None
+        """How what is typed is read, where sides and modules are known."""
 
-    def show_count(self, count: Count | None, names: list[str]) -> None:
-        """What the side is counted in now, and everything it may be counted in."""
-        self._count, self._names = count, names
+    def show_count(self, count: Count | None) -> None:
+        """What the side is counted in now."""
+        self._count = count
 
     def read(self, text: str) -> Typed:
-        return read_dimension(text.partition("=")[0], self.unit, self._names)
+        if self._count is not None and text.partition("=")[0].strip() == self._told():
+            return self._count
+        read = self.reads or (lambda typed: read_dimension(typed, self.unit, ()))
+        name, equals, _length = text.partition("=")  # what a count comes to stands behind it
+        try:
+            return read(name)
+        except UnknownWordError:
+            if equals:
+                return NewModule(text.strip())
+            raise
+
+    def _told(self) -> str:
+        return "" if self._count is None else write_count(self._count, self.unit)
 
     def write(self, value: float) -> str:
         if self._count is None:
             return super().write(value)
-        full = f"{write_count(self._count)} = {write_length(value, self.unit)}"
-        return full if self._fits(full) else write_count(self._count)
+        full = f"{self._told()} = {write_length(value, self.unit)}"
+        return full if self._fits(full) else self._told()
 
 
 class LeanField(LengthField):
@@ -211,18 +233,19 @@ class LeanField(LengthField):
     def read(self, text: str) -> Typed:
         if text.strip().casefold().endswith(("°", "deg")):
             return TypedAngle(read_angle(text))
-        return read_length(text, self.unit)
+        return read_length(text, self.unit, self.known())
 
 
 class CountField(NumberField):
     """A whole number."""
 
     def read(self, text: str) -> Typed:
-        if not text.strip().isdigit():
+        number = _number(text, _("“{value}” is no whole number: type, say, 3."))
+        if number != round(number) or number < 0:
             raise LengthError(
                 _("“{value}” is no whole number: type, say, 3.").format(value=quoted(text))
             )
-        return float(text)
+        return number
 
     def write(self, value: float) -> str:
         return f"{value:.0f}"
@@ -232,16 +255,19 @@ class CountField(NumberField):
         return 1.0
 
 
+def _number(text: str, otherwise: str) -> float:
+    """A bare number, or arithmetic with some. Raises LengthError saying `otherwise`."""
+    try:
+        return reckon_number(text)
+    except LengthError as error:
+        raise LengthError(otherwise.format(value=quoted(text))) from error
+
+
 class RatioField(NumberField):
     """A number of modules."""
 
     def read(self, text: str) -> Typed:
-        try:
-            return float(text.strip().replace(",", "."))
-        except ValueError as error:
-            raise LengthError(
-                _("“{value}” is no number: type, say, 2.4.").format(value=quoted(text))
-            ) from error
+        return _number(text, _("“{value}” is no number: type, say, 2.4."))
 
     def write(self, value: float) -> str:
         return f"{value:.4g}"
@@ -255,15 +281,10 @@ class ShareField(NumberField):
     """A fraction from 0 to 1, typed as 1/3 or 0.33."""
 
     def read(self, text: str) -> Typed:
-        over, slash, under = text.strip().replace(",", ".").partition("/")
-        try:
-            share = float(over) / float(under) if slash else float(over)
-        except (ValueError, ZeroDivisionError):
-            share = math.nan
+        wrong = _("“{value}” is no fraction: type, say, 1/3 or 0.25.")
+        share = _number(text, wrong)
         if not 0 <= share <= 1:
-            raise LengthError(
-                _("“{value}” is no fraction: type, say, 1/3 or 0.25.").format(value=quoted(text))
-            )
+            raise LengthError(wrong.format(value=quoted(text)))
         return share
 
     def write(self, value: float) -> str:

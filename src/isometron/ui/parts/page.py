@@ -1,11 +1,13 @@
 """A page of a card: rows of data laid out one below the other, shown for a document."""
 
 from collections.abc import Callable
+from functools import partial
 from typing import Any, ClassVar, Protocol, TypeVar
 
 from PyQt6.QtWidgets import QComboBox, QLineEdit, QVBoxLayout, QWidget
 
 from isometron.document.document import Document
+from isometron.document.edits.proportioning import known_lengths
 from isometron.drawing.picks.pick import Pick
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import IsometronError, VolumeError
@@ -146,6 +148,7 @@ class Page(QWidget):
                 widget.room = self.wishes.room
             if isinstance(widget, LengthField):
                 widget.show_unit(shown.document.choices.unit)
+                widget.known = partial(known_lengths, shown.document)
             cell.show(widget, shown, self)
             if cell.needs_volume:
                 widget.setEnabled(shown.document.volume is not None)

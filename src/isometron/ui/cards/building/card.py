@@ -88,7 +88,7 @@ class BuildCard(EditCard):
         )
         self.follow = self._button(
             _("Follow on paper"),
-            _("The steps full screen, in large type (Ctrl+Return)."),
+            _("The steps full screen, in large type (Ctrl+F8)."),
             lambda: wishes.do("follow"),
         )
         for buttons in (

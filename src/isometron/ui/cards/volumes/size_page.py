@@ -6,14 +6,22 @@ from isometron.document.document import Document
 from isometron.document.edits import choosing, proportioning, volume_edits
 from isometron.drawing.measures import from_near_corner
 from isometron.framework.box import AXES
+from isometron.framework.modules import Count
+from isometron.perspective.errors import LengthError
 from isometron.perspective.lengths import read_ratio
 from isometron.ui.cards.volumes.shares import Shares
 from isometron.ui.parts.card import Shown
-from isometron.ui.parts.fields import AngleField, DimensionField, LengthField, NumberField
+from isometron.ui.parts.fields import (
+    AngleField,
+    DimensionField,
+    LengthField,
+    NewModule,
+    NumberField,
+)
 from isometron.ui.parts.page import Page, proportion_of
 from isometron.ui.parts.rows import Button, Entry, Own, Rest, Row, Space, Words
 from isometron.ui.parts.wishes import Edit
-from isometron.words import _
+from isometron.words import _, quoted
 
 SIDE_TIPS = (
     _("True width: a length, or a count such as 3 w or 1/2 height."),
@@ -29,8 +37,22 @@ class Side(Entry):
         axis, volume = SIDE_TIPS.index(self.tip), shown.document.volume
         count = volume.counts[axis] if volume else None
         if isinstance(widget, DimensionField):
-            widget.show_count(count, proportioning.countable(shown.document))
+            widget.show_count(count)
+            widget.reads = partial(proportioning.read_side, shown.document, axis)
         super().show(widget, shown, page)
+
+
+def _type_side(document: Document, value: float | Count | NewModule, axis: int) -> Document:
+    if isinstance(value, NewModule):
+        made = proportioning.type_new_module(document, axis, value.text)
+        if made is None:
+            raise LengthError(
+                _(
+                    "“{text}” makes no module: type a new name and a length, such as w = 62 cm."
+                ).format(text=quoted(value.text))
+            )
+        return made
+    return proportioning.type_side(document, axis, value)
 
 
 def _side(axis: int) -> Side:
@@ -39,7 +61,7 @@ def _side(axis: int) -> Side:
         SIDE_TIPS[axis],
         DimensionField,
         lambda d: d.volume.sides[axis] if d.volume else None,
-        lambda d, value: proportioning.type_side(d, axis, value),
+        partial(_type_side, axis=axis),
         family=lambda shown: shown.families[axis],
     )
 
