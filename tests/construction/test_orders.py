@@ -14,7 +14,7 @@ from isometron.document.building import METHODS, BuildError, Building
 from isometron.document.document import Document
 from isometron.document.edits import choosing, sheet_edits, standing
 from isometron.document.edits.eye_edits import fit_on_page
-from isometron.document.edits.stances import STANCES, take_stance
+from isometron.document.edits.stances import LOOKING_UP, STANCES, take_stance
 from isometron.drawing.rounds import circles_of
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import SAMPLES, sample_sheet
@@ -129,7 +129,7 @@ def test_a_method_is_what_its_name_says():
 
 
 def test_what_a_method_cannot_do_it_borrows_and_says_so():
-    tilted = fit_on_page(take_stance(sheet(case(z_mm=0.0)), STANCES[-1]))
+    tilted = fit_on_page(take_stance(sheet(case(z_mm=0.0)), LOOKING_UP))
     assert tilted.eye.tilt_deg
     order = order_of(replace(tilted, building=Building("plan projection")))
     assert {s.borrowed for s in order.steps if ".close-" in s.key} == {"measuring points"}

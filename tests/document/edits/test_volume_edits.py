@@ -120,19 +120,39 @@ def test_a_stance_shows_all_of_the_work_inside_the_cone(stance, boxes):
     corners = np.concatenate([picture.sheet for picture in scene.pictures])
     assert (corners > 0).all() and (corners < (420.0, 297.0)).all()
     extent = corners.max(axis=0) - corners.min(axis=0)
-    assert (extent / (420.0, 297.0)).max() > 0.5
+    assert 0.6 <= (extent / (400.0, 277.0)).max() <= 0.8, "of the sheet inside its margins"
+    marks = np.array([taken.eye.height_mm, taken.eye.station_distance_mm])
+    marks = np.append(marks, taken.eye.centre_of_vision_mm)
+    assert np.abs(marks / 5.0 - np.round(marks / 5.0)).max() < 1e-9, "whole half centimetres"
     rules = {remark.rule for remark in second_look(taken, scene)}
     assert "outside_the_cone" not in rules
-    kinds = {"square to us": "one-point", "edge nearest": "two-point"}
+    kinds = {
+        "square to us": "one-point",
+        "looking down": "three-point",
+        "looking up": "three-point",
+    }
     view = kind_of_view(directions_of(taken.eye, scene.pictures[0]))
-    assert view == kinds.get(stance.name, "three-point")
+    assert view == kinds.get(stance.name, "two-point")
+    seen = {"from the front": {0, 2}, "low down": {0, 2}, "from behind": {1, 3}}
+    shown = set(np.flatnonzero(scene.pictures[0].shown).tolist()) - {4, 5}
+    assert shown == seen.get(stance.name, shown)
     assert taken.volumes == sheet(*boxes).volumes
+
+
+def test_a_vehicle_is_seen_from_where_people_stand_or_kneel():
+    body = sheet(case(width_mm=3000.0, depth_mm=1500.0, height_mm=1400.0, z_mm=0.0))
+    heights = {s.name: take_stance(body, s).eye.height_mm for s in STANCES}
+    assert heights["edge nearest"] == heights["from the front"] == 1550.0
+    assert 300.0 <= heights["low down"] <= 500.0
+    high = take_stance(sheet(case(z_mm=5000.0)), STANCES[1])
+    assert high.eye.height_mm == pytest.approx(5090.0, abs=2.5), "straight at what lies high up"
 
 
 def test_a_stance_on_an_empty_sheet_sets_the_directions():
     assert [kind.__class__.__name__ for kind in
             (hand_setup(take_stance(bare(), stance)) for stance in STANCES)] == [
-        "OnePoint", "TwoPoint", "ThreePoint", "ThreePoint"]  # fmt: skip
+        "OnePoint", "TwoPoint", "ThreePoint", "ThreePoint", "TwoPoint", "TwoPoint", "TwoPoint",
+    ]  # fmt: skip
 
 
 def test_another_sheet_keeps_the_drawing_about_its_middle():

@@ -1,4 +1,4 @@
-"""Starting stances: four usual ways to stand before the work, each well back and on the page."""
+"""Starting stances: usual ways to stand before the work, each well back and on the page."""
 
 import math
 from dataclasses import replace
@@ -8,13 +8,21 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.near_edge import right_yaw
+from isometron.perspective.angles import wrapped
 from isometron.perspective.cone import off_axis
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import depths, project
 from isometron.words import said
 
-PAGE_SHARE = 0.62
-"""How much of the page's width or height the work fills."""
+PAGE_SHARE = 0.72
+"""How much of the page's width or height, inside its margins, the work fills."""
+
+MARGIN_MM = 10.0
+"""What is left free along the paper's edges."""
+
+STANDING_MM, KNEE_MM = 1550.0, 500.0
+"""Heights of the eyes of somebody who stands, and who kneels: no level stance looks from higher
+than the first at what stands on the ground."""
 
 STEP_MM = 5.0
 """Marks are measured in whole and half centimetres, so the stance lands on them."""
@@ -25,6 +33,9 @@ CONE_MARGIN_DEG = 1.0
 MOST_STEPS = 40
 """Steps back, a tenth each, that a stance may take to bring the work inside the cone."""
 
+LOW_SHARE = 0.35
+"""From low down, the eye is at most this share of the work's height above its base."""
+
 LOW_EYE = 0.15
 """Looking up, the eye is this share of the work's height above its base."""
 
@@ -33,7 +44,9 @@ class Stance(NamedTuple):
     """How to stand: turn of the work to the picture plane and tilt in degrees, distance in radii of
     the work, and how far the eye goes sideways and above the work's top, in radii.
 
-    `centre_share` is the height of the centre of vision on an empty sheet, as a share of it.
+    `centre_share` is the height of the centre of vision on an empty sheet, as a share of it. `side`
+    is the end of the work that is turned to us ("front", "back"), where it does not matter which
+    way we stood before. `low` brings the eye down to the knee.
     """
 
     name: str
@@ -44,6 +57,8 @@ class Stance(NamedTuple):
     above: float = 0.0
     centre_share: float = 2 / 3
     tip: str = ""
+    side: str = ""
+    low: bool = False
 
 
 SQUARE = Stance(
@@ -79,7 +94,42 @@ LOOKING_UP = Stance(
     centre_share=0.6,
     tip=said("A corner nearest us, the eye low down: three-point."),
 )
-STANCES = (SQUARE, EDGE_NEAREST, LOOKING_DOWN, LOOKING_UP)
+FROM_THE_FRONT = Stance(
+    said("from the front"),
+    35.0,
+    0.0,
+    3.6,
+    above=0.5,
+    tip=said("Three-quarter view of its front and left side, a vehicle's nose: two-point."),
+    side="front",
+)
+FROM_BEHIND = Stance(
+    said("from behind"),
+    35.0,
+    0.0,
+    3.6,
+    above=0.5,
+    tip=said("Three-quarter view of its back and right side: two-point."),
+    side="back",
+)
+LOW = Stance(
+    said("low down"),
+    35.0,
+    0.0,
+    3.8,
+    centre_share=1 / 3,
+    tip=said("Three-quarter view of its front from knee height: two-point."),
+    side="front",
+    low=True,
+)
+STANCES = (
+    *(SQUARE, EDGE_NEAREST, LOOKING_DOWN, LOOKING_UP),
+    *(FROM_THE_FRONT, FROM_BEHIND, LOW),
+)
+
+
+SIDES = {"front": 0.0, "back": 180.0}
+"""How far the heading turns on to see an end of the work."""
 
 
 def take_stance(document: Document, stance: Stance) -> Document:
@@ -89,6 +139,8 @@ def take_stance(document: Document, stance: Stance) -> Document:
     directions change.
     """
     heading = stance.turn_deg - right_yaw(document)
+    if stance.side:
+        heading = wrapped(stance.turn_deg + SIDES[stance.side] - document.lead_yaw_deg)
     turned = replace(document.eye, heading_deg=heading, tilt_deg=stance.tilt_deg)
     if not document.volumes:
         width, height = document.sheet.width_mm, document.sheet.height_mm
@@ -109,7 +161,8 @@ def take_stance(document: Document, stance: Stance) -> Document:
     least, most = drawn.min(axis=0), drawn.max(axis=0)
     page = np.array([document.sheet.width_mm, document.sheet.height_mm])
     thinnest = STEP_MM / 1000.0  # a line in space may be seen from its end
-    scale = float((PAGE_SHARE * page / np.maximum(most - least, thinnest)).min())
+    inside = np.maximum(page - 2 * MARGIN_MM, STEP_MM)
+    scale = float((PAGE_SHARE * inside / np.maximum(most - least, thinnest)).min())
     distance = max(STEP_MM, STEP_MM * round(1000.0 * scale / STEP_MM))
     centre = page / 2 - (least + most) / 2 * distance / 1000.0
     cx, cy = (float(STEP_MM * round(v / STEP_MM)) for v in centre)
@@ -128,12 +181,22 @@ def _standing(eye: Eye, stance: Stance, low: Array, high: Array, back: float) ->
     elif stance.tilt_deg > 0:
         height = low[2] + LOW_EYE * (high[2] - low[2])
     else:
-        height = high[2] + stance.above * radius
+        height = _level_height(stance, float(low[2]), float(high[2]), radius)
     return replace(
         eye,
         x_mm=float(middle[0] - level * math.sin(heading) + side * math.cos(heading)),
         y_mm=float(middle[1] - level * math.cos(heading) - side * math.sin(heading)),
-        height_mm=float(height),
+        height_mm=STEP_MM * round(float(height) / STEP_MM),
         station_distance_mm=1000.0,
         centre_of_vision_mm=(0.0, 0.0),
     )
+
+
+def _level_height(stance: Stance, low: float, high: float, radius: float) -> float:
+    """How high the eye of a level stance is: over a thing that is low,
+    never higher than somebody who stands beside one on the ground, who looks straight at what lies
+    higher still."""
+    most, wished = STANDING_MM, high + stance.above * radius
+    if stance.low:
+        most, wished = KNEE_MM, low + LOW_SHARE * (high - low)
+    return min(wished, max(most, low)) if low < most else (low + high) / 2

@@ -3,6 +3,7 @@
 from PyQt6.QtWidgets import QApplication
 
 from isometron.document.edits import choosing, rounding, sheet_edits
+from isometron.document.edits.stances import Stance, take_stance
 from isometron.document.edits.starters import STARTERS, with_starter
 from isometron.files.sheet_file import volumes_as_text, volumes_from_text
 from isometron.ui.bench.work import Work
@@ -54,6 +55,18 @@ def toggle_fans(work: Work) -> None:
     """Construction fans on or off."""
     on = not work.session.document.choices.fans
     work.session.edit(_("fans"), lambda d: sheet_edits.show_fans(d, on))
+
+
+def take(work: Work, stance: Stance) -> None:
+    """Take a stance, and say what it has set."""
+    name = _("stance {name}").format(name=_(stance.name))
+    if work.session.edit(name, lambda d: take_stance(d, stance)):
+        work.board.tell(
+            _(
+                "Seen {stance}: place and height of the eye, heading, tilt, station distance and "
+                "centre of vision are set anew; undo brings yours back."
+            ).format(stance=_(stance.name))
+        )
 
 
 def full_screen(work: Work) -> bool:

@@ -10,7 +10,7 @@ from PyQt6.QtGui import QAction, QKeySequence
 
 from isometron.document.document import UNITS
 from isometron.document.edits import choosing, rounding, sheet_edits, volume_edits
-from isometron.document.edits.stances import STANCES, take_stance
+from isometron.document.edits.stances import STANCES
 from isometron.document.edits.starters import STARTERS
 from isometron.files.formats import OUTGOING, Errand, Outgoing
 from isometron.files.sheet_file import SAMPLES
@@ -171,10 +171,7 @@ def _stances() -> list[Command]:
             BUILD,
             _("Stand: {stance}").format(stance=_(stance.name)),
             _("Stand well back before the work, {stance}.").format(stance=_(stance.name)),
-            _edit(
-                _("stance {name}").format(name=_(stance.name)),
-                lambda d, s=stance: take_stance(d, s),  # type: ignore[misc]
-            ),
+            lambda work, s=stance: _acts().take(work, s),  # type: ignore[misc]
             (f"Ctrl+{number}",),
             line_before=number == 1,
         )

@@ -1,10 +1,12 @@
 """The Eye tab: the paper, the marks on it, where we stand, and the limits of judgement."""
 
+from dataclasses import dataclass
 from functools import partial
+from typing import ClassVar
 
 from isometron.document.document import Document
 from isometron.document.edits import eye_edits, sheet_edits
-from isometron.document.edits.stances import STANCES, Stance, take_stance
+from isometron.document.edits.stances import STANCES, Stance
 from isometron.document.near_edge import near_edge, scale_at_near_corner
 from isometron.perspective.eye import eye_level
 from isometron.perspective.lengths import UNIT_WORDS
@@ -12,7 +14,7 @@ from isometron.perspective.sheet import FORMATS, Sheet
 from isometron.ui.parts.card import EditCard, Shown
 from isometron.ui.parts.fields import AngleField, LengthField, ScaleField
 from isometron.ui.parts.page import Page
-from isometron.ui.parts.rows import Always, Choosing, Entry, Grid, Heading, Pair, Rest, Row, Space
+from isometron.ui.parts.rows import Choosing, Entry, Grid, Heading, Pair, Rest, Row, Space, Wish
 from isometron.ui.parts.wishes import Edit, Wishes
 from isometron.words import _
 
@@ -21,12 +23,18 @@ LARGER = 1.1
 NAMES = (*FORMATS, OWN_SIZE)
 
 
-def _take(stance: Stance) -> Always:
-    return Always(
+@dataclass(repr=False, eq=False)
+class Stand(Wish):
+    """A button that takes a stance."""
+
+    needs_volume: ClassVar[bool] = False
+
+
+def _take(stance: Stance) -> Stand:
+    return Stand(
         _(stance.name).capitalize(),
         _(stance.tip),
-        _("stance {name}").format(name=_(stance.name)),
-        lambda page: partial(take_stance, stance=stance),
+        lambda page: page.wishes.do(f"stance {stance.name}"),
     )
 
 
