@@ -191,7 +191,7 @@ TYPED = {
     "depth": ("300 mm", lambda d: d.volume.depth_mm, 300.0),
     "height": ("20", lambda d: d.volume.height_mm, 200.0),
     "turned": ("12", lambda d: d.volume.yaw_deg, 12.0),
-    "stands across": ("5", lambda d: d.volume.x_mm, 50.0),
+    "stands right": ("5", lambda d: d.volume.x_mm, 50.0),
     "above ground": ("77", lambda d: d.volume.z_mm, 770.0),
 }
 

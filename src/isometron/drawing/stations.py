@@ -15,6 +15,12 @@ from isometron.perspective.hand_setup import right_going_yaw
 
 Point = tuple[float, float]
 
+LEAST_RUN = 1e-3
+"""A width that runs all but straight up turns nothing on the ground."""
+
+TURN_SHARE = 0.2
+"""How far beyond its side a volume is turned by, as a share of its longer side."""
+
 EMPTY_REACH = 3.0
 """On an empty sheet the plan shows this many station distances ahead of the eye."""
 
@@ -33,6 +39,9 @@ class PlanView(NamedTuple):
     footprints: list[tuple[Array, bool]]
     directions: list[tuple[str, Point]]
     extent: Array
+    origin: Point
+    turns: tuple[Point, Point] | None
+    """Centre of the volume in work, and a place its width runs to, where it can be turned by."""
 
 
 def turned(ground: Array, up_deg: float) -> Array:
@@ -66,7 +75,8 @@ def plan_view(document: Document, scene: Scene, up_deg: float) -> PlanView:
     width = max(reach * 1.5, 1.0)
     extent = np.concatenate([place[None], sight[None], *[ring for ring, _ in prints]])
     if not prints:
-        extent = np.concatenate([extent, [place + ahead * reach]])
+        origin = turned(np.array(document.origin_mm[:2]), up_deg)
+        extent = np.concatenate([extent, [place + ahead * reach, origin]])
     return PlanView(
         up_deg,
         _point(place),
@@ -76,7 +86,23 @@ def plan_view(document: Document, scene: Scene, up_deg: float) -> PlanView:
         prints,
         directions,
         extent,
+        _point(turned(np.array(document.origin_mm[:2]), up_deg)),
+        _turning(document, up_deg),
     )
+
+
+def _turning(document: Document, up_deg: float) -> tuple[Point, Point] | None:
+    volume = document.volume
+    if volume is None:
+        return None
+    corners = volume.corners()
+    centre = (corners[0] + corners[7])[:2] / 2
+    along = volume.pose[1][0][:2]
+    length = float(np.linalg.norm(along))
+    if length < LEAST_RUN:
+        return None
+    end = centre + along / length * (volume.width_mm / 2 + TURN_SHARE * max(volume.sides[:2]))
+    return _point(turned(centre, up_deg)), _point(turned(end, up_deg))
 
 
 def _footprint(picture: VolumePicture) -> Array:

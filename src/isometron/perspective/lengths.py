@@ -56,6 +56,14 @@ def write_length(mm: float, unit: str, *, with_unit: bool = True) -> str:
     return ("0" if text in ("-0", "") else text).replace("-", "−") + tail
 
 
+def write_short(mm: float, unit: str) -> str:
+    """A length without its unit, in three figures: for lists, where it only tells things apart."""
+    if unit == "in":
+        return write_length(mm, unit, with_unit=False)
+    value = mm / MM_PER[unit]
+    return f"{value:.0f}" if value >= 100 else f"{value:.3g}"
+
+
 def _inches(value: float) -> str:
     parts = round(abs(value) * RULER_FRACTION)
     whole, rest = divmod(parts, RULER_FRACTION)

@@ -34,6 +34,12 @@ from isometron.words import _
 
 Point = tuple[float, float]
 
+MARK_MM, INCH_MARK_MM = 5.0, 25.4 / 8
+"""What laying down keeps to: half centimetres, or eighths of an inch."""
+
+ROUND_SCALES = ((10.0, 1.0), (4.0, 0.5), (1.0, 0.25), (0.0, 0.05))
+"""From which scale on (true over drawn) it goes in which steps."""
+
 FLOATING_DEPTH = 4.0
 """A first edge that does not stand on the ground hangs this many station distances away."""
 
@@ -117,6 +123,40 @@ def true_length_to(eye: Eye, start: Array, along: Array, place_mm: Point) -> flo
     return float(s * z / room)
 
 
+def first_edge(document: Document) -> tuple[Point, Point]:
+    """Foot and top (sheet mm) of a near edge to begin with: on whole half centimetres, in the lower
+    middle of the sheet, a fifth of its height long, a little aside of those before."""
+    sheet = document.sheet
+    x = sheet.width_mm * (0.5 + 0.06 * (len(document.volumes) % 5))
+    x, foot, top = (
+        MARK_MM * round(v / MARK_MM) for v in (x, 0.25 * sheet.height_mm, 0.45 * sheet.height_mm)
+    )
+    return (x, foot), (x, top)
+
+
+def snapped(document: Document, place_mm: Point) -> Point:
+    """The nearest place of the sheet that a ruler has marks for: half centimetres, or eighths of an
+    inch."""
+    step = INCH_MARK_MM if document.choices.unit == "in" else MARK_MM
+    return step * round(place_mm[0] / step), step * round(place_mm[1] / step)
+
+
+def _with_round_eye(document: Document, foot_mm: Point) -> Document:
+    """A blank sheet seen by a level eye, its height changed so that what is drawn at a foot on the
+    ground is true to a round scale: first numbers are round ones. Nothing drawn changes."""
+    eye = document.eye
+    drop = eye.centre_of_vision_mm[1] - foot_mm[1]
+    if document.volumes or eye.tilt_deg or drop < MARK_MM or eye.height_mm <= 0:
+        return document
+    scale = eye.height_mm / drop
+    step = next(step for least, step in ROUND_SCALES if scale >= least)
+    height = max(round(scale / step), 1) * step * drop
+    x, y, z = document.origin_mm
+    share = height / eye.height_mm  # the origin keeps its place on the paper
+    origin = (eye.x_mm + share * (x - eye.x_mm), eye.y_mm + share * (y - eye.y_mm), z)
+    return replace(document.with_eye(replace(eye, height_mm=height)), origin_mm=origin)
+
+
 def lay_near_edge(document: Document, foot_mm: Point, top_mm: Point) -> Document:
     """A new cube on a near edge drawn from `foot_mm` to `top_mm` on the sheet.
 
@@ -126,6 +166,7 @@ def lay_near_edge(document: Document, foot_mm: Point, top_mm: Point) -> Document
     """
     if math.dist(foot_mm, top_mm) < 1.0:
         raise VolumeError(_("Those two ends give no edge: drag from its foot to its top."))
+    document = _with_round_eye(document, min(foot_mm, top_mm, key=lambda place: place[1]))
     for start, end in ((foot_mm, top_mm), (top_mm, foot_mm)):
         foot = _standing_place(document, start)
         mm = true_length_to(document.eye, foot, np.array([0.0, 0.0, 1.0]), end)
@@ -148,10 +189,9 @@ def add_box(document: Document) -> Document:
     near edge a fifth of the sheet's height, drawn, or, where uprights are all but pointed at the
     eye, as long as that would be at its foot's own depth."""
     sheet, eye = document.sheet, document.eye
-    x = sheet.width_mm * (0.5 + 0.06 * (len(document.volumes) % 5))
-    foot = (x, 0.25 * sheet.height_mm)
+    foot, top = first_edge(document)
     try:
-        return lay_near_edge(document, foot, (x, 0.45 * sheet.height_mm))
+        return lay_near_edge(document, foot, top)
     except SetupError:
         place = _standing_place(document, foot)
         depth = float(depths(eye, place[None])[0])

@@ -90,6 +90,7 @@ class Sheet:
         """The document, its path, what it is called without one, and what its file held. Raises
         FileError."""
         from isometron.document.document import Document
+        from isometron.document.edits.origin import origin_ahead
         from isometron.files.journal import read_stamped
         from isometron.files.sheet_file import SAMPLE_NAME, read_sheet, sample_sheet
 
@@ -101,7 +102,7 @@ class Sheet:
             return document, path.absolute(), "", stamp
         if self.sample:
             return sample_sheet(), None, SAMPLE_NAME, None
-        return Document(), None, "", None
+        return origin_ahead(Document()), None, "", None
 
 
 def run_bench(sheet: Sheet) -> int:

@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import QApplication
 
 from isometron.document.differences import differences
 from isometron.document.document import Document
+from isometron.document.edits.origin import origin_ahead
 from isometron.files.disk import write_whole
 from isometron.files.formats import OUTLINE, SHEET, Asked, Errand, Outgoing
 from isometron.files.journal import Found, Stamp, read_stamped
@@ -133,7 +134,7 @@ class SheetKeeping(QObject):
         """A sheet as it was found in a journal. Gives whether it is open now."""
         if not self.may_leave():
             return False
-        kept = Document()
+        kept = origin_ahead(Document())
         if found.path is not None:
             with contextlib.suppress(IsometronError):
                 kept = read_sheet(found.path)

@@ -16,7 +16,7 @@ from PyQt6.QtGui import (
 
 from isometron.document.document import Document
 from isometron.document.edits import sliding
-from isometron.document.edits.volume_edits import lay_near_edge
+from isometron.document.edits.volume_edits import lay_near_edge, snapped
 from isometron.drawing.picks.face import FacePick
 from isometron.drawing.picks.pick import Pick
 from isometron.drawing.scene import Scene, bare
@@ -136,7 +136,12 @@ class Board(BoardView):
             self.setCursor(Qt.CursorShape.CrossCursor if laying else Qt.CursorShape.ArrowCursor)
             self.laying_changed.emit(laying)
         self.wishes.hint(
-            _("Drag from the foot of the nearest upright edge to its top.") if laying else ""
+            _(
+                "Drag from the foot of the nearest upright edge to its top; both keep to marks "
+                "of the ruler, with Alt they do not."
+            )
+            if laying
+            else ""
         )
 
     # Painting
@@ -265,6 +270,8 @@ class Board(BoardView):
         snap = not event.modifiers() & Qt.KeyboardModifier.AltModifier
         if grip.lays:
             foot, top = self._view.sheet(grip.at), self._view.sheet(event.position())
+            if snap:
+                foot, top = snapped(self._document, foot), snapped(self._document, top)
             self.wishes.drag(lambda document: lay_near_edge(document, foot, top))
         elif grip.pans is not None:
             self._fitted = None

@@ -1,11 +1,17 @@
 """What floats over the board: a plate with words at its head, a few switches at its foot."""
 
 from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
-from isometron.ui.board.board import Board
+from isometron.document.document import Document
+from isometron.drawing.picks.pick import Pick
+from isometron.drawing.scene import Scene
+from isometron.perspective.eye import Array, eye_level
+from isometron.ui.board.begin import BeginCard
+from isometron.ui.board.board import NOTHING, Board
 from isometron.ui.parts.plain import Label
-from isometron.ui.parts.theme import SERIOUS
+from isometron.ui.parts.theme import SERIOUS, scaled
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
@@ -13,6 +19,8 @@ REFUSAL_MS, TOLD_MS = 7000, 7000
 """How long a refusal stands, and what has been done."""
 
 WIDE, NARROW = 560, 200
+CLEAR = 16.0
+"""How far the note of a blank sheet stays from the eye level, px."""
 
 
 class BoardFrame(Board):
@@ -47,6 +55,8 @@ class BoardFrame(Board):
             "fit board",
         )
         self._left, self._right = (self.see_through, self.fans), (sheet, whole)
+        self.begin = BeginCard(wishes, self)
+        self.begin.hide()
         foot = QHBoxLayout()
         foot.setSpacing(6)
         foot.addWidget(self.see_through)
@@ -59,6 +69,40 @@ class BoardFrame(Board):
         column.addWidget(self.plate, 0, Qt.AlignmentFlag.AlignHCenter)
         column.addStretch(1)
         column.addLayout(foot)
+
+    def show_document(
+        self, document: Document, scene: Scene, pick: Pick | None, ghost: Array = NOTHING
+    ) -> None:
+        super().show_document(document, scene, pick, ghost)
+        self._place_begin()
+
+    def lay_edge(self, laying: bool) -> None:
+        super().lay_edge(laying)
+        self._place_begin()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._place_begin()
+
+    def _place_begin(self) -> None:
+        """The note of a blank sheet in the middle of the paper, below the eye level or above it,
+        out of the way while an edge is being drawn."""
+        if self._document is None:
+            return
+        if self.laying or self._stage is not None or self._document.volumes:
+            self.begin.hide()
+            return
+        self.begin.show_document(self._document)
+        paper = self._view.rectangle(self._document.sheet.paper)
+        wide = int(min(max(paper.width() * 0.86, scaled(300)), self.width() - 24))
+        high = self.begin.layout().totalHeightForWidth(wide)  # type: ignore[union-attr]
+        left = int(paper.center().x() - wide / 2)
+        level = eye_level(self._document.eye)
+        line = paper.top() if level is None else self._view.point((0.0, level)).y()
+        below, above = line + CLEAR, line - CLEAR - high
+        fits = below + high <= paper.bottom() or above < paper.top()
+        top = min(below if fits else above, self.height() - high - CLEAR)
+        self.begin.setGeometry(max(left, 8), int(max(top, 8)), wide, high)
 
     def foot(self) -> tuple[float, float]:
         """How much of the width the switches at the foot take at the left and at the right, px."""

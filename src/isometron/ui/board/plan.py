@@ -2,6 +2,7 @@
 
 import contextlib
 from collections.abc import Callable, Iterator
+from functools import partial
 from typing import NamedTuple
 
 import numpy as np
@@ -11,17 +12,19 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from isometron.document.document import Document
 from isometron.document.edits import eye_edits
+from isometron.document.edits.origin import move_origin
+from isometron.document.edits.placing_flat import lift, push, turn_towards
 from isometron.drawing.scene import Scene
 from isometron.drawing.stations import PlanView, SideView, plan_view, side_view, turned
 from isometron.perspective.lengths import write_angle, write_length
 from isometron.render.painter import painting_on
 from isometron.render.view import Point, View, bounds_of_points
-from isometron.ui.parts.theme import MARKER, family_colour, font
+from isometron.ui.parts.theme import GROUND, MARKER, family_colour, font
 from isometron.ui.parts.touching import apart
 from isometron.ui.parts.wishes import Edit, Wishes
 from isometron.words import _
 
-GRAB_PX, KNOB_PX = 12.0, 5.5
+GRAB_PX, KNOB_PX, ORIGIN_PX = 10.0, 5.5, 5.0
 CLEAR = QColor(0, 0, 0, 0)
 
 
@@ -35,6 +38,8 @@ class Grip(NamedTuple):
     name: str
     place: Point
     edit: Callable[[Point], Edit]
+    volume: int | None = None
+    """The volume it drags: a click chooses it."""
 
 
 HELP = (
@@ -43,8 +48,16 @@ HELP = (
         _("Plan: sight line"),
         _("the eye stays where it stands; near corner stays on the paper"),
     ),
+    (_("Plan: a volume"), _("it is pushed over the ground; the eye stays")),
+    (_("Plan: the knob beside a volume"), _("it turns about its centre; the eye stays")),
+    (_("Plan: ground origin"), _("volumes stay; typed places are counted from here")),
     (_("Side: eye height, tilt"), _("near corner stays on the paper")),
+    (_("Side: a volume"), _("it is lifted or let down; the eye stays")),
 )
+
+
+def _pushed(document: Document, to: Point, index: int, start: Point) -> Document:
+    return push(document, index, (to[0] - start[0], to[1] - start[1]))
 
 
 class FlatView(QWidget):
@@ -74,11 +87,16 @@ class FlatView(QWidget):
             return {}
         return {g.key: (self._view.point(g.place), f"{g.title}: {g.stays}") for g in self.grips()}
 
+    def body_at(self, place: Point) -> Grip | None:
+        """The volume that lies at a place, to be dragged by it."""
+        return None
+
     def _grip_at(self, at: QPointF) -> Grip | None:
         if self._view is None:
             return None
         view = self._view
-        return next((g for g in self.grips() if apart(view.point(g.place), at) < GRAB_PX), None)
+        knob = next((g for g in self.grips() if apart(view.point(g.place), at) < GRAB_PX), None)
+        return knob or self.body_at(view.sheet(at))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None:
@@ -100,6 +118,8 @@ class FlatView(QWidget):
         if held is not None and self._moved:
             self.wishes.drop(held.name)
             self.wishes.hint("")
+        elif held is not None and held.volume is not None:
+            self.wishes.choose(held.volume)
         self.update()
 
     def _fit(self, extent: np.ndarray) -> View:
@@ -117,10 +137,15 @@ class FlatView(QWidget):
             painter.setFont(font())
             yield painter
 
-    def _knob(self, painter: QPainter, at: QPointF, colour: str) -> None:
+    def _knob(self, painter: QPainter, at: QPointF, colour: str, px: float = KNOB_PX) -> None:
         painter.setPen(QPen(QColor(colour), 2.0))
         painter.setBrush(QColor(self.wishes.room.field))
-        painter.drawEllipse(at, KNOB_PX, KNOB_PX)
+        painter.drawEllipse(at, px, px)
+
+    def _origin(self, painter: QPainter, at: QPointF) -> None:
+        painter.setPen(QPen(QColor(GROUND), 1.6))
+        painter.drawLine(at - QPointF(ORIGIN_PX, 0), at + QPointF(ORIGIN_PX, 0))
+        painter.drawLine(at - QPointF(0, ORIGIN_PX), at + QPointF(0, ORIGIN_PX))
 
 
 class StationPlan(FlatView):
@@ -133,11 +158,13 @@ class StationPlan(FlatView):
             _("The eye and the volumes from above; the same numbers are on the Eye card."),
         )
         self._plan: PlanView | None = None
+        self._names: list[str] = []
 
     def show_document(self, document: Document, scene: Scene) -> None:
         """Show a document from above."""
         held = self._plan.up_deg if self._plan and self._held else document.eye.heading_deg
         self._plan = plan_view(document, scene, held)
+        self._names = [volume.name for volume in document.volumes]
         self.update()
 
     def grips(self) -> list[Grip]:
@@ -160,12 +187,64 @@ class StationPlan(FlatView):
                 self._plan.sight_end,
                 lambda place: self._edit(eye_edits.look_towards, place),
             ),
+            *self._turn(),
+            Grip(
+                "origin",
+                _("Ground origin"),
+                _("Volumes stay; typed places are counted from here."),
+                _("drag the origin"),
+                self._plan.origin,
+                lambda place: self._edit(move_origin, place),
+            ),
         ]
 
-    def _edit(self, edit: Callable[[Document, Point], Document], place: Point) -> Edit:
+    def _turn(self) -> list[Grip]:
+        if self._plan is None or self._plan.turns is None:
+            return []
+        return [
+            Grip(
+                "turn",
+                _("Turn"),
+                _("It turns on the ground about its centre; the eye stays."),
+                _("turn on the ground"),
+                self._plan.turns[1],
+                lambda place: self._edit(turn_towards, place),
+            )
+        ]
+
+    def body_at(self, place: Point) -> Grip | None:
+        plan = self._plan
+        if plan is None:
+            return None
+        under = [
+            (index, chosen)
+            for index, (ring, chosen) in enumerate(plan.footprints)
+            if QPolygonF([QPointF(x, y) for x, y in ring.tolist()]).containsPoint(
+                QPointF(*place), Qt.FillRule.OddEvenFill
+            )
+        ]
+        if not under:
+            return None
+        index = next((i for i, chosen in under if chosen), under[-1][0])
+        return Grip(
+            "volume",
+            self._names[index],
+            _("It is pushed over the ground; the eye stays."),
+            _("push over the ground"),
+            place,
+            lambda to: self._edit(partial(_pushed, index=index, start=self._ground(place)), to),
+            index,
+        )
+
+    def _ground(self, place: Point) -> Point:
+        """A place of the plan in the world."""
         assert self._plan is not None
         x, y = (float(v) for v in turned(np.array(place), -self._plan.up_deg))
-        return lambda document: edit(document, (x, y))
+        return x, y
+
+    def _edit(self, edit: Callable[[Document, Point], Document], place: Point) -> Edit:
+        ground = self._ground(place)
+        return lambda document: edit(document, ground)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         plan, room = self._plan, self.wishes.room
@@ -190,6 +269,11 @@ class StationPlan(FlatView):
                 painter.drawLine(at(plan.eye), at(end))
             painter.setPen(QPen(QColor(room.ink), 1.4))
             painter.drawLine(at(plan.eye), at(plan.sight_end))
+            self._origin(painter, at(plan.origin))
+            if plan.turns is not None:
+                painter.setPen(QPen(QColor(room.ink), 1.0))
+                painter.drawLine(at(plan.turns[0]), at(plan.turns[1]))
+                self._knob(painter, at(plan.turns[1]), room.soft_ink, 3.5)
             self._knob(painter, at(plan.sight_end), room.ink)
             self._knob(painter, at(plan.eye), room.level)
             painter.setPen(QColor(room.level))
@@ -212,11 +296,35 @@ class SideElevation(FlatView):
             _("Eye height and tilt from the side; the same numbers are on the Eye card."),
         )
         self._side: SideView | None = None
+        self._names: list[str] = []
 
     def show_document(self, document: Document, scene: Scene) -> None:
         """Show a document from the side."""
         self._side = side_view(document, scene)
+        self._names = [volume.name for volume in document.volumes]
         self.update()
+
+    def body_at(self, place: Point) -> Grip | None:
+        side, (x, z) = self._side, place
+        if side is None:
+            return None
+        under = [
+            (index, chosen)
+            for index, ((near, far, low, high), chosen) in enumerate(side.silhouettes)
+            if near <= x <= far and low <= z <= high
+        ]
+        if not under:
+            return None
+        index = next((i for i, chosen in under if chosen), under[-1][0])
+        return Grip(
+            "volume",
+            self._names[index],
+            _("It is lifted or let down; the eye stays."),
+            _("lift"),
+            place,
+            lambda to: lambda document: lift(document, index, to[1] - z),
+            index,
+        )
 
     def words(self, document: Document) -> str:
         """Eye height and tilt in words."""

@@ -149,6 +149,17 @@ class Entry(Cell):
 
 
 @dataclass(repr=False, eq=False)
+class Said(Cell):
+    """A word between the cells of a row."""
+
+    words: str
+    share: ClassVar[int] = 0
+
+    def make(self, page: Page) -> QWidget:
+        return soft_label(self.words)
+
+
+@dataclass(repr=False, eq=False)
 class Measure(Cell):
     """A number that belongs to an act of the page, not to the sheet."""
 

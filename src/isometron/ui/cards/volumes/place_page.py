@@ -2,12 +2,13 @@
 
 from isometron.document.document import Document
 from isometron.document.edits import choosing, standing
+from isometron.document.edits.origin import set_origin
 from isometron.drawing.measures import sloping_points
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.places import off_paper
 from isometron.perspective.errors import VolumeError
 from isometron.ui.parts.card import Shown
-from isometron.ui.parts.fields import AngleField, ShareField
+from isometron.ui.parts.fields import AngleField, LengthField, ShareField
 from isometron.ui.parts.page import FACE_OF, SIDES, Page
 from isometron.ui.parts.rows import (
     Button,
@@ -18,6 +19,7 @@ from isometron.ui.parts.rows import (
     Measure,
     Rest,
     Row,
+    Said,
     Told,
 )
 from isometron.ui.parts.wishes import Edit
@@ -109,6 +111,16 @@ def _turn(number: int, tip: str) -> Row:
 
     name = TURNS[number]
     return Row(name, Turn(name, tip, AngleField, shown, lambda document, degrees: document))
+
+
+def _origin(name: str, axis: int, tip: str) -> Entry:
+    return Entry(
+        name,
+        tip,
+        LengthField,
+        lambda d: d.origin_mm[axis],
+        lambda d, mm: set_origin(d, axis, mm),
+    )
 
 
 def _words(shown: Shown) -> str:
@@ -208,6 +220,13 @@ class PlacePage(Page):
                 _("the same again, turned"),
                 _again,
             ),
+        ),
+        Heading(_("Ground origin")),
+        Row(
+            _("right"),
+            _origin(_("origin right"), 0, _("Where typed places are counted from, across.")),
+            Said(_("away")),
+            _origin(_("origin away"), 1, _("Where typed places are counted from, away.")),
         ),
         Rest(),
     )

@@ -4,6 +4,7 @@ from functools import partial
 
 from isometron.document.document import Document
 from isometron.document.edits import choosing, proportioning, volume_edits
+from isometron.document.edits.origin import move_from_origin, place_from_origin
 from isometron.drawing.measures import from_near_corner
 from isometron.framework.box import AXES
 from isometron.framework.modules import Count
@@ -19,7 +20,7 @@ from isometron.ui.parts.fields import (
     NumberField,
 )
 from isometron.ui.parts.page import Page, proportion_of
-from isometron.ui.parts.rows import Button, Entry, Own, Rest, Row, Space, Words
+from isometron.ui.parts.rows import Button, Entry, Own, Rest, Row, Said, Space, Words
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _, quoted
 
@@ -68,12 +69,11 @@ def _side(axis: int) -> Side:
 
 def _place(name: str, axis: int, tip: str) -> Entry:
     def shown(document: Document) -> float | None:
-        return document.volume.place[axis] if document.volume else None
+        place = place_from_origin(document)
+        return None if place is None else place[axis]
 
     def move(document: Document, mm: float) -> Document:
-        place = list(document.volume.place) if document.volume else [0.0, 0.0, 0.0]
-        place[axis] = mm
-        return volume_edits.move_volume(document, (place[0], place[1], place[2]))
+        return move_from_origin(document, axis, mm)
 
     return Entry(name, tip, LengthField, shown, move)
 
@@ -127,13 +127,14 @@ class SizePage(Page):
             ),
         ),
         Row(
-            _("stands at"),
-            _place(_("stands across"), 0, _("Place of its first corner, across.")),
-            _place(_("stands away"), 1, _("Place of its first corner, away.")),
+            _("right"),
+            _place(_("stands right"), 0, _("Its first corner, right of the ground origin.")),
+            Said(_("away")),
+            _place(_("stands away"), 1, _("Its first corner, away from the ground origin.")),
         ),
         Row(
             _("above ground"),
-            _place(_("above ground"), 2, _("Height of its base above the ground.")),
+            _place(_("above ground"), 2, _("Height of its base above the ground origin.")),
         ),
         Space(),
         Row(

@@ -41,7 +41,7 @@ from PyQt6.QtWidgets import (
 
 from isometron.document.document import Document
 from isometron.framework.volume import Volume
-from isometron.perspective.lengths import write_length
+from isometron.perspective.lengths import write_short
 from isometron.render.painter import painting_on
 from isometron.ui.parts.plain import plain_tip
 from isometron.ui.parts.theme import DARK, DIM, MARKER, ROW, font, scaled
@@ -121,7 +121,7 @@ class VolumeModel(QAbstractListModel):
         return None if answer is None else answer()
 
     def _size(self, volume: Volume) -> str:
-        sides = (write_length(side, self._unit, with_unit=False) for side in volume.sides)
+        sides = (write_short(side, self._unit) for side in volume.sides)
         return " × ".join(sides)
 
 

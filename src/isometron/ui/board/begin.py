@@ -1,0 +1,111 @@
+"""What a blank sheet says: the first moves, to be made there; gone at the first mark."""
+
+from functools import partial
+
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from isometron.document.document import Document
+from isometron.document.edits.starters import STARTERS
+from isometron.document.edits.volume_edits import first_edge, lay_near_edge
+from isometron.ui.parts.fields import LengthField
+from isometron.ui.parts.plain import Label
+from isometron.ui.parts.theme import GROUND, INK, PAPER, SOFT, TITLE_PT, font
+from isometron.ui.parts.wishes import Wishes
+from isometron.words import _
+
+COLUMNS = 3
+
+
+class BeginCard(QWidget):
+    """A note on the paper with the first moves."""
+
+    def __init__(self, wishes: Wishes, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.wishes = wishes
+        self.setAccessibleName(_("How to begin"))
+        self._fields: list[LengthField] = []
+        column = QVBoxLayout(self)
+        column.setContentsMargins(18, 12, 18, 14)
+        column.setSpacing(6)
+        column.addWidget(self._words(_("Two moves to begin"), bold=True))
+        column.addWidget(
+            self._words(_("1  Where do your eyes look? Drag the red eye level, or a point on it."))
+        )
+        column.addWidget(
+            self._words(_("2  Draw the nearest upright edge, foot to top; or type it:"))
+        )
+        column.addLayout(self._edge())
+        column.addWidget(self._words(_("Or begin from a few numbers:")))
+        grid = QGridLayout()
+        grid.setSpacing(6)
+        moves = [(_("Add a box"), "add box"), (_("Add a wheel"), "add wheel")]
+        moves += [(f"{_(s.name)}…", f"starter {s.name}") for s in STARTERS]
+        for number, (text, command) in enumerate(moves):
+            grid.addWidget(self._button(text, command), *divmod(number, COLUMNS))
+        column.addLayout(grid)
+
+    def _words(self, text: str, *, bold: bool = False) -> Label:
+        label = Label(text)
+        label.setFont(font(TITLE_PT, bold=True) if bold else font())
+        label.setStyleSheet(f"color: {INK if bold else SOFT};")
+        label.setWordWrap(True)
+        return label
+
+    def _button(self, text: str, command: str) -> QPushButton:
+        button = QPushButton(text)
+        button.clicked.connect(lambda _on=False: self.wishes.do(command))
+        return button
+
+    def _edge(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(5)
+        asked = (
+            (_("foot"), _("The foot of the near edge, right of the paper's left edge.")),
+            (_("up"), _("The foot of the near edge, above the paper's lower edge.")),
+            (_("drawn"), _("How long the near edge is drawn.")),
+        )
+        for name, tip in asked:
+            field = LengthField(name, tip)
+            field.typed.connect(partial(self._typed, field))
+            field.refused.connect(self.wishes.refuse)
+            self._fields.append(field)
+            row.addWidget(self._words(name), 0)
+            row.addWidget(field, 1)
+        lay = QPushButton(_("Lay it"))
+        lay.setToolTip(_("Lay this edge down; a cube closes on it."))
+        lay.clicked.connect(lambda _on=False: self._lay())
+        draw = self._button(_("Draw it"), "lay edge")
+        draw.setToolTip(_("Drag it on the paper (Ctrl+L)."))
+        row.addWidget(lay)
+        row.addWidget(draw)
+        return row
+
+    def _typed(self, field: LengthField, value: float) -> None:
+        field.show_value(value)
+
+    def _lay(self) -> None:
+        right, up, drawn = (field.number for field in self._fields)
+        self.wishes.edit(
+            _("lay down a near edge"),
+            lambda d: lay_near_edge(d, (right, up), (right, up + drawn)),
+        )
+
+    def show_document(self, document: Document) -> None:
+        """Show it on a blank sheet only."""
+        blank = not document.volumes
+        if blank and not self.isVisible():
+            (x, foot), (_x, top) = first_edge(document)
+            for field, value in zip(self._fields, (x, foot, top - foot), strict=True):
+                field.show_unit(document.choices.unit)
+                field.show_value(value)
+        self.setVisible(blank)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        face = QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5)
+        painter.setPen(QPen(QColor(GROUND), 1.0, Qt.PenStyle.DashLine))
+        painter.setBrush(QColor(PAPER))
+        painter.drawRect(face)
+        painter.end()

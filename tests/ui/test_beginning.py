@@ -1,0 +1,74 @@
+"""A blank sheet says how to begin, lets it be done there, and first numbers are round ones."""
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import QPointF
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QPushButton
+
+from isometron.document.document import Document
+from isometron.document.edits.origin import origin_ahead
+from isometron.document.near_edge import near_edge
+from isometron.drawing.scene import scene_of
+from isometron.perspective.projection import project
+
+
+def blank(desk):
+    return desk(origin_ahead(Document()))
+
+
+def test_a_blank_sheet_says_how_to_begin_until_the_first_mark(desk):
+    at = blank(desk)
+    begin = at.board.begin
+    assert begin.isVisible()
+    level = at.board.view.point((0.0, 200.0)).y()
+    assert not begin.geometry().top() <= level <= begin.geometry().bottom()
+    assert at.board.rect().contains(begin.geometry())
+    texts = [button.text() for button in begin.findChildren(QPushButton)]
+    assert "Add a box" in texts and "Vehicle…" in texts
+    for field, text in zip(begin._fields, ("15 cm", "8 cm", "7 cm"), strict=True):
+        at.write(field, text)
+    at.press("Lay it")
+    assert not begin.isVisible()
+    edge = near_edge(at.document)
+    assert edge.corner_mm == pytest.approx((150.0, 80.0)) and edge.drawn_mm == pytest.approx(70.0)
+    at.bench.session.undo()
+    at.settle()
+    assert begin.isVisible()
+
+
+@pytest.mark.parametrize("alt", [False, True])
+def test_an_edge_laid_down_keeps_to_the_rulers_marks_and_to_round_numbers(desk, alt):
+    at = blank(desk)
+    origin = np.array(at.document.origin_mm)
+    (before,) = project(at.document.eye, origin[None]).sheet
+    at.run("Lay down a near edge")
+    assert not at.board.begin.isVisible()
+    foot = at.board.view.point((151.3, 78.8))
+    top = at.board.view.point((152.0, 147.9))
+    by = (top - foot).toPoint()
+    at.drag(foot, (by.x(), by.y()), alt=alt)
+    edge, volume = near_edge(at.document), at.document.volume
+    step = np.array([*edge.corner_mm, edge.drawn_mm]) / 5.0
+    assert (np.abs(step - np.round(step)).max() < 1e-6) != alt
+    if not alt:
+        assert edge.corner_mm == pytest.approx((150.0, 80.0)) and edge.drawn_mm == pytest.approx(70)
+        round_ones = np.array([volume.height_mm, at.document.eye.height_mm]) / 2.5
+        assert np.abs(round_ones - np.round(round_ones)).max() < 1e-9
+    (after,) = project(at.document.eye, np.array([at.document.origin_mm])).sheet
+    assert after == pytest.approx(before), "the origin keeps its place on the paper"
+    assert scene_of(at.document).pictures[0].world[0][2] == pytest.approx(0.0, abs=1e-9)
+
+
+def test_the_moves_of_the_note_are_the_commands_themselves(desk):
+    at = blank(desk)
+    at.press("Draw it")
+    assert at.board.laying and not at.board.begin.isVisible()
+    at.board.lay_edge(False)
+    assert at.board.begin.isVisible()
+    at.press("Add a box")
+    assert len(at.document.volumes) == 1
+    edge = near_edge(at.document)
+    assert np.array(edge.corner_mm) % 5.0 == pytest.approx(0.0)
+    QTest.qWait(1)
+    assert isinstance(at.board.view.point((0, 0)), QPointF)
