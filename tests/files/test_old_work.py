@@ -33,6 +33,7 @@ ANNOUNCED = {
     rf"v3.*: volumes\[({CARRIED})\]\.(edges|curves)$": "what is straight is an edge",
     r"v3.*: volumes\[(Tipped tube|Telescope tube|Wedge)\]\.sloping_points": "of real edges",
     r"v2-summit.*: remarks\[\]\.sheet_mm": "told at the near corner the volume really has",
+    r".*: rounds\[.*\]\.guide\.degree_deg": "of guides that err alike the other axis decides",
     r".*: report$": "version 2: states of circles",
     r"(v2-summit-store.*|v3-telescope-tube): remarks$": "what touches is judged by the skins",
     r"v3-red-lamp: remarks\[\]\.(text|value)": "a ruler is laid at the near place of a lamp",

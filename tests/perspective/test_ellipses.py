@@ -231,6 +231,25 @@ def test_the_nearest_guide_is_the_one_that_errs_least():
     assert nearest_guide(ellipse, (), sizes) is None
 
 
+@pytest.mark.parametrize(
+    ("degree", "long"), [(59.8, 45.0), (53.0, 198.0), (53.0, 46.9), (12.4, 9.0), (88.0, 101.5)]
+)
+def test_of_guides_that_err_alike_the_other_axis_decides(degree, long):
+    degrees = tuple(float(d) for d in range(10, 85, 5))
+    sizes = tuple(float(s) for s in (*range(4, 41, 2), 45, *range(50, 101, 10), 9))
+    ellipse = Ellipse((0.0, 0.0), long / 2, long / 2 * math.sin(math.radians(degree)), 0.0)
+    guide = nearest_guide(ellipse, degrees, sizes)
+    assert guide.larger == (long > 101)
+    errors = {
+        (d, s): sorted(
+            (abs(s - long) / 2, abs(s / 2 * math.sin(math.radians(d)) - ellipse.semi_minor_mm))
+        )[::-1]
+        for d in degrees
+        for s in sizes
+    }
+    assert (guide.degree_deg, guide.long_axis_mm) == min(errors, key=errors.get)
+
+
 def test_an_ellipse_seen_edge_on_is_the_line_between_its_ends():
     x, y = np.array([0.0, 3.0, -7.0, 5.0]), np.array([0.0, 2.0, 0.0, -1.0])
     line = distance_to(5.0, 0.0, x, y)

@@ -12,7 +12,7 @@ from isometron.framework.bodies.extruded import Carried
 from isometron.framework.outlines import Flat, centre_of
 from isometron.perspective.conics import points_at
 from isometron.perspective.eye import Array
-from isometron.perspective.lengths import write_mm, write_number
+from isometron.perspective.lengths import write_number
 from isometron.perspective.projection import project
 from isometron.words import _
 
@@ -163,16 +163,8 @@ def _ellipse(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
     name = draft.ellipse(centre, half, ellipse.major_axis_deg)
     draft.ellipses[name] = (*ellipse.centre_mm, *half, ellipse.major_axis_deg)
     draft.keep(name)
-    guide = circle.guide(draft.document.kit)
-    by_guide = (
-        _(" Guide {degree}°, {long_axis} mm: off by {error}.").format(
-            degree=write_number(guide.degree_deg),
-            long_axis=write_number(guide.long_axis_mm),
-            error=write_mm(guide.error_mm),
-        )
-        if guide is not None
-        else ""
-    )
+    words = circle.guide_words(draft.document.kit)
+    by_guide = _(" Guide: {guide}.").format(guide=words) if words else ""
     gap, miss = circle.rule_gap_mm() or 0.0, circle.picture.miss_deg or 0.0
     rule = (
         _("lay its short axis along the axle")

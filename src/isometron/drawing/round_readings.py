@@ -52,6 +52,8 @@ def how_to_draw(document: Document, circle: DrawnCircle) -> tuple[str, ...]:
     guide = circle.guide(document.kit)
     if guide is None:
         words.append(_("You have listed no guide: draw it in its square."))
+    elif guide.larger:
+        words.append(_("It is larger than your guides: draw it in its square."))
     else:
         fits = _("fits") if guide.error_mm <= GOOD_ENOUGH_MM else _("is the nearest guide")
         words.append(

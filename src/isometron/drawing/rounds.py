@@ -21,8 +21,10 @@ from isometron.perspective.ellipses import (
     rule_gap,
 )
 from isometron.perspective.eye import Array, Eye
+from isometron.perspective.lengths import write_mm, write_number
 from isometron.perspective.projection import project
 from isometron.perspective.remembering import remembered
+from isometron.words import _
 
 MOST_HEIGHTS = 48
 """Heights at which the degree of a turned form is worked out for its graph."""
@@ -69,6 +71,16 @@ class DrawnCircle(NamedTuple):
         if self.ellipse is None:
             return None
         return nearest_guide(self.ellipse, kit.guide_degrees, kit.guide_sizes_mm)
+
+    def guide_words(self, kit: Kit) -> str:
+        """The nearest guide in words; none for a set without guides or what is no ellipse."""
+        guide = self.guide(kit)
+        if guide is None:
+            return ""
+        if guide.larger:
+            return _("larger than your guides")
+        size = f"{write_number(guide.degree_deg)}° {write_number(guide.long_axis_mm)} mm"
+        return _("{guide}, off {error}").format(guide=size, error=write_mm(guide.error_mm))
 
     def square(self, eye: Eye) -> Array:
         """The square round it on the sheet: four corners, the four touching points, the middle and

@@ -129,6 +129,7 @@ def told_of_round(document: Document, circle: DrawnCircle, known_as: str) -> Fie
             "degree_deg": guide.degree_deg,
             "long_axis_mm": guide.long_axis_mm,
             "error_mm": guide.error_mm,
+            "larger_than_all": guide.larger,
         },
         "square_mm": [place_or_none(place) for place in square[:4]],
         "touching_mm": [place_or_none(place) for place in square[4:8]],

@@ -239,6 +239,15 @@ class Guide(NamedTuple):
     degree_deg: float
     long_axis_mm: float
     error_mm: float
+    larger: bool = False
+    """Whether the ellipse is larger than every guide of the set."""
+
+
+GUIDE_ROOM_MM = 0.5
+"""An ellipse this much larger than the largest guide, to each side, is larger than the set."""
+
+ALIKE = 1e-9
+"""Errors that differ by less than this share are alike."""
 
 
 def nearest_guide(
@@ -246,12 +255,16 @@ def nearest_guide(
 ) -> Guide | None:
     """The guide of a set that errs least; None for a set without guides.
 
-    Two ellipses with one centre and one tilt are at most max(|Δa|, |Δb|) apart.
+    Two ellipses with one centre and one tilt are at most max(|Δa|, |Δb|) apart. Of guides that err
+    alike along the worse axis, the one that errs least along the other is the nearest.
     """
     if not degrees or not sizes_mm:
         return None
     half = np.array(sizes_mm)[:, None] / 2
     short = half * np.sin(np.radians(np.array(degrees)))
-    error = np.maximum(np.abs(half - ellipse.semi_major_mm), np.abs(short - ellipse.semi_minor_mm))
-    size, degree = np.unravel_index(int(error.argmin()), error.shape)
-    return Guide(degrees[degree], sizes_mm[size], float(error[size, degree]))
+    along, across = np.abs(half - ellipse.semi_major_mm), np.abs(short - ellipse.semi_minor_mm)
+    error, rest = np.maximum(along, across), np.minimum(along, across)
+    alike = error <= error.min() + ALIKE * ellipse.semi_major_mm
+    size, degree = np.unravel_index(int(np.where(alike, rest, np.inf).argmin()), error.shape)
+    larger = 2 * ellipse.semi_major_mm > max(sizes_mm) + 2 * GUIDE_ROOM_MM
+    return Guide(degrees[degree], sizes_mm[size], float(error[size, degree]), larger)

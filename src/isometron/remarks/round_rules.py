@@ -258,9 +258,16 @@ def no_guide_fits(look: Look) -> list[Remark]:
             _("No guide fits the {name} of {name2}").format(
                 name=circle.name, name2=look.document.volumes[circle.volume].name
             ),
-            _(
-                "It is {length} long at {degree}°; the nearest, {degree2}° and {long_axis} "
-                "mm, is {error} off. Draw it in its square."
+            (
+                _(
+                    "It is {length} long at {degree}°, larger than your guides: draw it in its "
+                    "square."
+                )
+                if guide.larger
+                else _(
+                    "It is {length} long at {degree}°; the nearest, {degree2}° and {long_axis} "
+                    "mm, is {error} off. Draw it in its square."
+                )
             ).format(
                 length=look.length(2 * circle.ellipse.semi_major_mm),
                 degree=write_number(circle.ellipse.degree_deg, 0),

@@ -11,7 +11,7 @@ from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe
 from isometron.drawing.rounds import DrawnCircle, circles_of
 from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
-from isometron.perspective.lengths import write_mm, write_number
+from isometron.perspective.lengths import write_mm
 from isometron.words import _
 
 
@@ -104,10 +104,7 @@ def _circle(document: Document, picture: VolumePicture, circle: DrawnCircle) -> 
             Row(_("short axis off axle"), drawn.miss_deg, Quantity.DEG),
             Row(_("by the rule you lose"), write_mm(circle.rule_gap_mm() or 0.0), Quantity.TEXT),
         ]
-    guide = circle.guide(document.kit)
-    if guide is not None:
-        size = f"{write_number(guide.degree_deg)}° {write_number(guide.long_axis_mm)} mm"
-        words = _("{guide}, off {error}").format(guide=size, error=write_mm(guide.error_mm))
+    if words := circle.guide_words(document.kit):
         rows.append(Row(_("guide"), words, Quantity.TEXT))
     return Reading(title, tuple(rows))
 
