@@ -14,10 +14,10 @@ from isometron.document.errors import ChoiceError
 from isometron.document.history import History, own_bytes
 from isometron.document.kit import Hand, Kit
 from isometron.document.view import Frame, View
+from isometron.drawing.picks.point import PointPick
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import sheet_as_text, sheet_from_text
 from isometron.framework.figures import figure_of
-from isometron.remarks.second_look import second_look
 from tests.scenes import case, eye, sheet
 
 
@@ -42,11 +42,10 @@ def test_ruler_guides_and_spare_paper_are_the_kit_s():
     document = ellipses.set_guides(sheet(case()), (30.0,), (40.0,))
     document = sheet_edits.set_ruler(document, 600.0)
     assert document.kit == Kit(600.0, guide_degrees=(30.0,), guide_sizes_mm=(40.0,))
-    rules = [remark.rule for remark in second_look(document, scene_of(document))]
-    short = sheet_edits.set_ruler(document, 60.0)
-    assert rules.count("beyond_the_ruler") <= [
-        r.rule for r in second_look(short, scene_of(short))
-    ].count("beyond_the_ruler")
+    for ruler, told in ((60.0, True), (5000.0, False)):
+        short = sheet_edits.set_ruler(document, ruler)
+        reading = PointPick(0, family="right").reading(short, scene_of(short))
+        assert ("out of reach" in [row.value for row in reading.rows]) == told
     beside = (document.sheet.width_mm + 300.0, 100.0)
     assert aid_for(document, beside) == "strip"
     bare = replace(document, kit=replace(document.kit, spare_paper_mm=0.0))

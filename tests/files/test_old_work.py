@@ -68,7 +68,10 @@ def report_today(sheet):
 
 @functools.cache
 def frozen_report(sheet):
-    return json.loads(gzip.decompress(sheet.with_suffix(".report.json.gz").read_bytes()))
+    told = json.loads(gzip.decompress(sheet.with_suffix(".report.json.gz").read_bytes()))
+    # What is out of the ruler's reach is read off the point now, and no remark any more.
+    told["remarks"] = [r for r in told["remarks"] if r["rule"] != "beyond_the_ruler"]
+    return told
 
 
 @pytest.mark.parametrize("sheet", CORPUS, ids=lambda path: path.stem)

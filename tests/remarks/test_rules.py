@@ -6,11 +6,19 @@ from isometron.document.edits import eye_edits, volume_edits
 from isometron.document.edits.sheet_edits import set_ruler
 from isometron.document.near_edge import hand_setup, near_edge
 from isometron.drawing.measures import near_corner_angle
+from isometron.drawing.picks.point import PointPick
 from isometron.drawing.scene import scene_of
+from isometron.files.sheet_file import sheet_as_text, sheet_from_text
 from isometron.framework.volume import Volume
 from isometron.remarks.remark import Severity
 from isometron.remarks.rules import corners_off_axis
-from isometron.remarks.second_look import second_look
+from isometron.remarks.second_look import (
+    SecondLook,
+    call_back,
+    remark_key,
+    second_look,
+    set_aside,
+)
 from tests.scenes import bare, case, crowd, eye, sheet
 
 
@@ -114,16 +122,32 @@ def test_an_upright_face_seen_edge_on_is_an_accident_that_a_step_aside_undoes():
     assert "face_edge_on" not in remarks(remark.remedy().edit(start))
 
 
-def test_a_point_beyond_the_ruler_is_told_where_its_line_leaves_the_paper():
+def test_a_point_beyond_the_ruler_is_read_with_where_its_line_leaves_the_paper():
     start = sheet(case(yaw_deg=30.0))
-    found = {remark.title: remark for remark in remarks(start)["beyond_the_ruler"]}
-    right = found["VP right is out of reach"]
+    reading = PointPick(0, family="right").reading(start, scene_of(start))
+    told = {row.label: row.value for row in reading.rows}
     x, y = near_edge(start).corner_mm
     vx = hand_setup(start).right_mm
-    assert right.value == pytest.approx(math.dist((x, y), (vx, 180.0)))
+    assert told["from near corner"] == pytest.approx(math.dist((x, y), (vx, 180.0)))
     at_edge = y + (180.0 - y) * (420.0 - x) / (vx - x)
-    assert f"right edge {at_edge / 10:.2f}".rstrip("0") in right.text
-    assert right.remedy() is None and right.severity is Severity.NOTE
+    assert f"right edge, {at_edge / 10:.2f}".rstrip("0") in told["its line leaves"]
+    assert told["for your ruler"] == "out of reach"
+
+
+def test_a_remark_set_aside_is_not_made_again_until_it_is_called_back():
+    hanging = sheet(case(), case(name="Tin", x_mm=900.0, key=1), case(name="Lid", z_mm=0.0, key=2))
+    before = second_look(hanging, scene_of(hanging))
+    floats = [r for r in before if r.rule == "floating"]
+    assert {hanging.volumes[r.volume].name for r in floats} == {"Eyepiece case", "Tin"}
+    aside = set_aside(hanging, remark_key(hanging, floats[0]))
+    after = second_look(aside, scene_of(aside))
+    assert [r.text for r in after] == [r.text for r in before if r is not floats[0]]
+    look = SecondLook()
+    assert not look.work(look.steps(aside, scene_of(aside)), 1e6)
+    assert [r.text for r in look.remarks] == [r.text for r in after] and look.aside == 1
+    assert sheet_from_text(sheet_as_text(aside).encode(), "it") == aside
+    back = call_back(aside)
+    assert [r.text for r in second_look(back, scene_of(back))] == [r.text for r in before]
 
 
 def test_a_face_square_to_us_may_have_a_sharp_front_corner():

@@ -174,7 +174,9 @@ class Desk:
         for row in remarks.in_view():
             index, remedy = remarks.rows.index(row), remarks.rows.solve(row)
             face = remarks.row.face(remarks.visualRect(index), remedy)
-            for text, place in (("Show", face.show), (remedy and remedy.label, face.cure)):
+            places = {"Show": face.show, "As I want it": face.aside}
+            places |= {remedy.label: face.cure} if remedy else {}
+            for text, place in places.items():
                 if text == words:
                     at = place.center()
                     QTest.mouseClick(remarks.viewport(), Qt.MouseButton.LeftButton, pos=at)

@@ -23,7 +23,7 @@ from isometron.ui.board.standing_layer import StandingLayer
 from isometron.ui.parts import theme
 from isometron.ui.parts.fields import NumberField
 from isometron.ui.parts.plain import Elided
-from tests.scenes import crowd, sheet
+from tests.scenes import case, crowd, sheet
 
 
 def image_of(pixmap):
@@ -245,8 +245,13 @@ def test_what_is_clicked_is_read_in_the_sheets_own_unit(desk):
     assert "measuring point" in at.bench.readings.accessibleDescription()
 
 
-def test_a_remark_shows_its_place(desk):
-    at = desk()
+def test_a_remark_shows_its_place_and_is_set_aside_and_called_back(desk):
+    at = desk(sheet(case(), case(name="Tin", y_mm=3000.0, z_mm=0.0, key=1)))
+    told = [remark.title for remark in at.bench.strip.remarks]
+    at.press("As I want it")
+    assert [remark.title for remark in at.bench.strip.remarks] == told[1:]
+    at.press("1 set aside")
+    assert [remark.title for remark in at.bench.strip.remarks] == told
     at.press("Show")
     before = image_of(at.board.grab())
     at.board.show_spot(None)

@@ -77,6 +77,8 @@ class Document:
     """Number of the circle in work among those of the volume in work; None for its first one."""
     origin_mm: tuple[float, float, float] = (0.0, 0.0, 0.0)
     kit: Kit = field(default_factory=Kit)
+    aside: frozenset[str] = frozenset()
+    """Remarks the person has set aside for this sheet, by rule and volume (`Remark.key`)."""
     light: None = None
     pictures: tuple[()] = ()
 

@@ -1,5 +1,7 @@
 """Where something lies, and what a drag is about, in words and in the sheet's unit."""
 
+import math
+
 from isometron.document.document import Document
 from isometron.document.edits import eye_edits, profiles
 from isometron.document.near_edge import near_edge
@@ -40,6 +42,23 @@ def off_paper(sheet: Sheet, place: Point, unit: str) -> str:
         (False, False): _("{wide} right, {high} above paper"),
     }[x < 0, y < 0]
     return told.format(wide=wide, high=high)
+
+
+def leaves_paper(sheet: Sheet, start: Point, point: Point, unit: str) -> str:
+    """Where the line from a place on the paper to a point beyond it leaves the paper, in words."""
+    (x, y), (vx, vy) = start, point
+    if not (0 <= x <= sheet.width_mm and 0 <= y <= sheet.height_mm):
+        return ""
+    if 0 <= vx <= sheet.width_mm and 0 <= vy <= sheet.height_mm:
+        return ""
+    across = ((sheet.width_mm if vx > x else 0.0) - x) / (vx - x) if vx != x else math.inf
+    along = ((sheet.height_mm if vy > y else 0.0) - y) / (vy - y) if vy != y else math.inf
+    share = min(across, along)
+    if across <= along:
+        told = _("right edge, {length} up") if vx > x else _("left edge, {length} up")
+        return told.format(length=write_length(y + share * (vy - y), unit))
+    told = _("upper edge, {length} right") if vy > y else _("lower edge, {length} right")
+    return told.format(length=write_length(x + share * (vx - x), unit))
 
 
 def vanishing_places(document: Document, scene: Scene) -> dict[str, Point]:

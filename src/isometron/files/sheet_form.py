@@ -124,6 +124,7 @@ BUILDING = Record(
     ),
 )
 
+MOST_ASIDE = 500
 _SHEET_SIDE = Number(20, 5000)
 _NUMBERS = Many(Whole(0, MOST_VOLUMES), MOST_VOLUMES, make=frozenset)
 SHEET = Record(
@@ -148,6 +149,7 @@ SHEET = Record(
         Entry("also", _NUMBERS, default=frozenset()),
         Entry("building", BUILDING, default=Building()),
         Entry("circle", Whole(0, 100_000), default=None),
+        Entry("aside", Many(Text(80), MOST_ASIDE, make=frozenset), default=frozenset()),
     ),
 )
 

@@ -35,7 +35,7 @@ from isometron.remarks.limits import (
     RIGHT_ANGLE_DEG,
     STATIC_WITHIN_DEG,
 )
-from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule, rule_of_one
+from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule_of_one
 from isometron.remarks.stepping_back import step_back_until
 from isometron.words import _
 
@@ -271,53 +271,8 @@ def face_edge_on(look: Look) -> list[Remark]:
     return found
 
 
-@rule
-def beyond_the_ruler(look: Look) -> list[Remark]:
-    """A vanishing point of the volume in work is further away than the ruler is long."""
-    edge = near_edge(look.document)
-    reach = look.document.kit.ruler_mm
-    if edge is None:
-        return []
-    found = []
-    index = look.document.selected or 0
-    if look.document.volumes[index].tipped:
-        return []
-    for direction in directions_of(look.eye, look.scene.pictures[index]):
-        point = direction.vanishing.sheet_mm
-        if point is None or not direction.family:
-            continue
-        distance = math.dist(point, edge.corner_mm)
-        if distance <= reach:
-            continue
-        found.append(
-            Remark(
-                "beyond_the_ruler",
-                Severity.NOTE,
-                _("{value} is out of reach").format(value=POINT_NAMES[direction.family]),
-                _("It lies {distance} from the near corner, the ruler is {reach}. {look}").format(
-                    distance=look.length(distance),
-                    reach=look.length(reach),
-                    look=_edge_mark(look, edge.corner_mm, point),
-                ),
-                distance,
-                "mm",
-                _near_paper(look, point),
-                index,
-                distance / reach,
-            )
-        )
-    return found
-
-
 MOST_SIDES = 12
 """A prism of more sides is a round corner: one facet of it edge-on is no accident."""
-
-POINT_NAMES = {
-    "left": _("VP left"),
-    "right": _("VP right"),
-    "centre": _("The vanishing point"),
-    "third": _("The third point"),
-}
 
 
 def corners_off_axis(eye: Eye, picture: VolumePicture) -> Array:
@@ -349,34 +304,6 @@ def _drawn_at(look: Look, world: Array) -> tuple[float, float]:
     if not np.isfinite(place).all():
         return look.eye.centre_of_vision_mm
     return float(place[0]), float(place[1])
-
-
-def _near_paper(look: Look, point: tuple[float, float]) -> tuple[float, float]:
-    sheet = look.document.sheet
-    x, y = point
-    return min(max(x, 0.0), sheet.width_mm), min(max(y, 0.0), sheet.height_mm)
-
-
-def _edge_mark(look: Look, corner: tuple[float, float], point: tuple[float, float]) -> str:
-    """Where the line from the near corner to the point leaves the paper, in words."""
-    sheet = look.document.sheet
-    (x, y), (vx, vy) = corner, point
-    if not (0 <= x <= sheet.width_mm and 0 <= y <= sheet.height_mm):
-        return ""
-    if 0 <= vx <= sheet.width_mm and 0 <= vy <= sheet.height_mm:
-        return ""
-    across = ((sheet.width_mm if vx > x else 0.0) - x) / (vx - x) if vx != x else math.inf
-    along = ((sheet.height_mm if vy > y else 0.0) - y) / (vy - y) if vy != y else math.inf
-    share = min(across, along)
-    if across <= along:
-        side = _("right") if vx > x else _("left")
-        return _("Its line leaves the {side} edge {length} up.").format(
-            side=side, length=look.length(y + share * (vy - y))
-        )
-    side = _("upper") if vy > y else _("lower")
-    return _("Its line leaves the {side} edge {length} from the left.").format(
-        side=side, length=look.length(x + share * (vx - x))
-    )
 
 
 def _stepping_back(

@@ -2,6 +2,7 @@
 
 import time
 from collections.abc import Iterator
+from dataclasses import replace
 
 from isometron.document.document import Document
 from isometron.drawing.scene import Scene
@@ -11,7 +12,7 @@ from isometron.remarks import round_rules as _round_rules  # fills RULES
 from isometron.remarks import rules as _rules  # fills RULES
 from isometron.remarks.remark import OF_ONE, RULES, Look, Remark
 
-__all__ = ["SecondLook", "second_look"]
+__all__ = ["SecondLook", "call_back", "remark_key", "second_look", "set_aside"]
 FILLED = (_rules, _framework_rules, _round_rules)
 
 
@@ -19,9 +20,27 @@ def second_look(document: Document, scene: Scene) -> list[Remark]:
     """Every remark on a document, the most serious and furthest from right first.
 
     Of what one rule says about the volumes of one group only the worst is kept: they share a cause.
+    What the person has set aside for this sheet is not said again.
     """
     look = Look(document, scene)
-    return _in_order(document, [remark for rule in RULES.values() for remark in rule(look)])
+    found = _in_order(document, [remark for rule in RULES.values() for remark in rule(look)])
+    return [remark for remark in found if remark_key(document, remark) not in document.aside]
+
+
+def remark_key(document: Document, remark: Remark) -> str:
+    """What a remark is set aside by: its rule, and the key of the volume it is about."""
+    volume = "" if remark.volume is None else f" {document.volumes[remark.volume].key}"
+    return f"{remark.rule}{volume}"
+
+
+def set_aside(document: Document, key: str) -> Document:
+    """The document with a remark set aside: it is as the person wants it."""
+    return replace(document, aside=document.aside | {key})
+
+
+def call_back(document: Document) -> Document:
+    """The document with every remark called back."""
+    return replace(document, aside=frozenset())
 
 
 def _in_order(document: Document, remarks: list[Remark]) -> list[Remark]:
@@ -41,6 +60,8 @@ class SecondLook:
 
     def __init__(self) -> None:
         self.remarks: list[Remark] = []
+        self.aside = 0
+        """How many are set aside."""
         self._known: dict[int, tuple[VolumePicture, dict[str, list[Remark]]]] = {}
         self._for: object = None
 
@@ -65,7 +86,9 @@ class SecondLook:
             else:
                 found += rule(look)
                 yield
-        self.remarks = _in_order(document, found)
+        every = _in_order(document, found)
+        self.remarks = [one for one in every if remark_key(document, one) not in document.aside]
+        self.aside = len(every) - len(self.remarks)
 
     def work(self, steps: Iterator[None], ms: float) -> bool:
         """Some steps, for about so long; gives whether there are more."""

@@ -1,5 +1,6 @@
 """A vanishing point of a volume."""
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -8,10 +9,11 @@ from isometron.document.document import Document
 from isometron.document.near_edge import near_edge_world
 from isometron.drawing.measures import directions_of, measuring_point_of, shared_points
 from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe
+from isometron.drawing.places import leaves_paper
 from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.perspective.eye import Eye
-from isometron.perspective.projection import depths, scale_at
+from isometron.perspective.projection import depths, project, scale_at
 from isometron.perspective.vanishing import diagonal_point
 from isometron.words import _
 
@@ -37,10 +39,32 @@ class PointPick(Pick):
 
     def reading(self, document: Document, scene: Scene) -> Reading | None:
         reading = _reading(document.eye, scene.pictures[self.volume], self.family)
-        return reading._replace(rows=(*reading.rows, _sharing(document, scene, self)))
+        far = _far(document, scene, self)
+        return reading._replace(rows=(*reading.rows, *far, _sharing(document, scene, self)))
 
     def swipe(self, scene: Scene) -> Swipe:
         return Swipe()
+
+
+def _far(document: Document, scene: Scene, pick: PointPick) -> list[Row]:
+    """How far the point is from the near corner, whether the ruler reaches it, and where its line
+    leaves the paper."""
+    eye, volume = document.eye, scene.pictures[pick.volume].volume
+    corner = project(eye, near_edge_world(eye, volume)[0][None]).sheet[0]
+    found = next(
+        (d for d in directions_of(eye, scene.pictures[pick.volume]) if d.family == pick.family),
+        None,
+    )
+    if found is None or found.vanishing.sheet_mm is None or not np.isfinite(corner).all():
+        return []
+    place = (float(corner[0]), float(corner[1]))
+    distance, ruler = math.dist(place, found.vanishing.sheet_mm), document.kit.ruler_mm
+    rows = [Row(_("from near corner"), distance, Quantity.MM)]
+    unit = document.choices.unit
+    leaves = leaves_paper(document.sheet, place, found.vanishing.sheet_mm, unit)
+    if distance > ruler:
+        rows.append(Row(_("for your ruler"), _("out of reach"), Quantity.TEXT))
+    return [*rows, Row(_("its line leaves"), leaves, Quantity.TEXT)] if leaves else rows
 
 
 def _sharing(document: Document, scene: Scene, pick: PointPick) -> Row:

@@ -5,7 +5,8 @@ from collections.abc import Callable, Iterator
 
 from PyQt6.QtCore import QObject, QTimer
 
-from isometron.remarks.second_look import SecondLook
+from isometron.document.document import Document
+from isometron.remarks.second_look import SecondLook, remark_key
 from isometron.ui.bench.session import Session
 from isometron.ui.cards.second_look import SecondLookStrip
 
@@ -64,7 +65,9 @@ class Settling(QObject):
         if self._looking is not None:
             if not self._look.work(self._looking, SLICE_MS):
                 self._looking = None
-                self._strip.show_remarks(self._look.remarks)
+                document = self._session.document if self._session else Document()
+                keys = [remark_key(document, remark) for remark in self._look.remarks]
+                self._strip.show_remarks(self._look.remarks, keys, self._look.aside)
             return True
         dragging = self._session is not None and self._session.dragging
         return not dragging and self._strip.solve_one()

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from enum import IntEnum
+from functools import partial
 from typing import NamedTuple
 
 from PyQt6.QtCore import (
@@ -38,6 +39,7 @@ from PyQt6.QtWidgets import (
 )
 
 from isometron.remarks.remark import Remark, Remedy, Severity
+from isometron.remarks.second_look import call_back, set_aside
 from isometron.ui.parts.plain import Label, plain_tip
 from isometron.ui.parts.shell import STRIP_HEIGHT as HEIGHT
 from isometron.ui.parts.theme import DOUBTFUL, GAP, NOTE, SERIOUS, TITLE_PT, font, scaled
@@ -50,6 +52,8 @@ SHOWN = 2
 COLOURS = {Severity.SERIOUS: SERIOUS, Severity.DOUBTFUL: DOUBTFUL, Severity.NOTE: NOTE}
 STRIPE, LEFT, TOP, BUTTON = 6, 14, 5, 26
 
+
+ASIDE = _("As I want it")
 
 NARROW = 760
 """Less room than this, px at the usual size of text, holds one remark."""
@@ -127,6 +131,7 @@ class Face(NamedTuple):
     words: QRect
     cure: QRect
     show: QRect
+    aside: QRect
 
 
 class RemarkRow(QStyledItemDelegate):
@@ -150,14 +155,16 @@ class RemarkRow(QStyledItemDelegate):
         """Where things lie in a row."""
         card = row.adjusted(0, 0, -GAP, 0)
         show = QRect(0, 0, self._width(_("Show")), scaled(BUTTON))
-        show.moveTopRight(card.topRight() + QPoint(-8, TOP))
+        aside = QRect(0, 0, self._width(ASIDE), scaled(BUTTON))
+        aside.moveTopRight(card.topRight() + QPoint(-8, TOP))
+        show.moveTopRight(aside.topLeft() - QPoint(6, 0))
         cure = QRect(0, 0, self._width(remedy.label) if remedy else 0, scaled(BUTTON))
         cure.moveTopRight(show.topLeft() - QPoint(6, 0))
         right = cure.left() if remedy else show.left()
         wide = right - card.left() - LEFT - 6
         title = QRect(card.left() + LEFT, show.top(), wide, scaled(BUTTON))
         words = card.adjusted(LEFT, TOP + scaled(BUTTON) + 1, -8, -6)
-        return Face(card, title, words, cure, show)
+        return Face(card, title, words, cure, show, aside)
 
     def _width(self, words: str) -> int:
         return self._look.fontMetrics().horizontalAdvance(words) + 20
@@ -186,6 +193,7 @@ class RemarkRow(QStyledItemDelegate):
         if remedy is not None:
             self._button(painter, option, face.cure, remedy.label)
         self._button(painter, option, face.show, _("Show"))
+        self._button(painter, option, face.aside, ASIDE)
         current = isinstance(view, QAbstractItemView) and view.currentIndex() == index
         if current and isinstance(view, QWidget) and view.hasFocus():
             painter.setPen(QPen(QColor(room.lamp), 2.0))
@@ -226,6 +234,10 @@ class RemarkRow(QStyledItemDelegate):
                 self.cure(remedy)
             elif face.show.contains(at):
                 self.wishes.show_place(remark.sheet_mm)
+            elif face.aside.contains(at) and isinstance(option.widget, RemarkList):
+                self.wishes.edit(
+                    _("set a remark aside"), partial(set_aside, key=option.widget.keys[index.row()])
+                )
             return True
         return False
 
@@ -250,6 +262,7 @@ class RemarkList(QListView):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.rows = RemarkModel(self)
+        self.keys: list[str] = []
         self._look = QPushButton(self)
         self._look.hide()
         self.row = RemarkRow(wishes, self._look, self.rows, self)
@@ -312,6 +325,8 @@ class RemarkList(QListView):
                     words = _("Circle the place on the sheet.")
                 elif face.cure.contains(event.pos()):
                     words = _("Put it right; undo takes it back.")
+                elif face.aside.contains(event.pos()):
+                    words = _("This is as I want it: set the remark aside for this sheet.")
                 QToolTip.showText(event.globalPos(), plain_tip(words), self)
             return True
         return super().viewportEvent(event)
@@ -325,6 +340,7 @@ class SecondLookStrip(QWidget):
 
     def __init__(self, wishes: Wishes) -> None:
         super().__init__()
+        self.wishes = wishes
         self.setAccessibleName(_("Second look"))
         self.setFixedHeight(scaled(HEIGHT))
         row = QHBoxLayout(self)
@@ -338,6 +354,16 @@ class SecondLookStrip(QWidget):
         self._silence.setFont(font(italic=True))
         row.addWidget(self._silence, 1)
 
+    def _tell_place(self) -> None:
+        """Which of how many remarks are seen."""
+        count, seen = len(self.remarks), self.list.in_view()
+        if len(seen) >= count or not seen:
+            told = many("{n} remark", "{n} remarks", count).format(n=count)
+        else:
+            some = str(seen[0] + 1) if len(seen) == 1 else f"{seen[0] + 1}–{seen[-1] + 1}"
+            told = _("{some} of {n}").format(some=some, n=count)
+        self._count.setText(told)
+
     def _head(self) -> QVBoxLayout:
         title = Label(_("Second look"))
         title.setProperty("onfelt", True)
@@ -347,11 +373,23 @@ class SecondLookStrip(QWidget):
         self._more = QPushButton(_("More"))
         self._more.setToolTip(_("Show the next remarks."))
         self._more.clicked.connect(self._turn_over)
+        self._back = QPushButton()
+        self._back.setToolTip(_("Call back the remarks you have set aside for this sheet."))
+        self._back.clicked.connect(
+            lambda _on=False: self.wishes.edit(_("call remarks back"), call_back)
+        )
+        beside = QHBoxLayout()
+        beside.setSpacing(4)
+        for button in (self._more, self._back):
+            button.setProperty("small", True)
+            button.hide()
+            beside.addWidget(button)
+        beside.addStretch(1)
         head = QVBoxLayout()
         head.setSpacing(2)
         head.addWidget(title)
         head.addWidget(self._count)
-        head.addWidget(self._more, 0, Qt.AlignmentFlag.AlignLeft)
+        head.addLayout(beside)
         head.addStretch(1)
         return head
 
@@ -360,15 +398,21 @@ class SecondLookStrip(QWidget):
         """The remarks shown."""
         return self.list.rows.remarks
 
-    def show_remarks(self, remarks: Sequence[Remark]) -> None:
-        """Show these remarks, the first of them first."""
+    def show_remarks(
+        self, remarks: Sequence[Remark], keys: Sequence[str] = (), aside: int = 0
+    ) -> None:
+        """Show these remarks, the first of them first; keys: what each is set aside by; aside: how
+        many are."""
+        self.list.keys = list(keys)
         others = [r.title for r in remarks] != [r.title for r in self.remarks]
         self.list.rows.show_remarks(remarks)
         if others:
             self.list.scrollToTop()
         count = len(remarks)
-        self._count.setText(many("{n} remark", "{n} remarks", count).format(n=count))
         self._count.setVisible(bool(count))
+        self._back.setVisible(bool(aside))
+        self._back.setText(many("{n} set aside", "{n} set aside", aside).format(n=aside))
+        self._tell_place()
         self._more.setVisible(count > self.list.beside)
         self._silence.setVisible(not count)
         self.list.setVisible(bool(count))
@@ -384,3 +428,4 @@ class SecondLookStrip(QWidget):
         self.list.scrollTo(index, QAbstractItemView.ScrollHint.PositionAtTop)
         while self.solve_one():
             pass
+        self._tell_place()
