@@ -96,7 +96,7 @@ def _contact(a: Figure, b: Figure, within: float, pierced: bool | None) -> Conta
     reach = within + slack
     if within > TOUCH_MM:
         reach = min(reach, _least_between_corners(one, other))
-    gaps, normals = _near(one, other, reach)
+    gaps, normals, heights = _near(one, other, reach)
     if not len(gaps):
         if _holds_place(b, a):
             return Contact(How.INSIDE, 0.0)
@@ -104,11 +104,19 @@ def _contact(a: Figure, b: Figure, within: float, pierced: bool | None) -> Conta
     gap = float(gaps.min())
     if gap > TOUCH_MM + slack:
         return Contact(How.APART, max(gap - slack, 0.0))
-    rise = np.abs(normals[gaps <= max(gap, TOUCH_MM + slack) + ALIKE_MM][:, 2])
-    if float(rise.max()) <= UPRIGHT:
-        return Contact(How.AGAINST, 0.0)
-    higher = float((a.reach[2] + a.reach[5]) - (b.reach[2] + b.reach[5])) > 0
-    return Contact(How.ON if higher else How.UNDER, 0.0)
+    some = gaps <= max(gap, TOUCH_MM + slack) + ALIKE_MM
+    at = heights[some & (np.abs(normals[:, 2]) > UPRIGHT)]
+    return Contact(_carries(a, b, at, 2 * (TOUCH_MM + slack)), 0.0)
+
+
+def _carries(a: Figure, b: Figure, at: Array, least: float) -> How:
+    """How a stands to b, from the heights (k,) at which one may carry the other: what touches flush
+    with its own base or top, nearer to it than `least`, carries nothing."""
+    if ((at - b.reach[2] > least) & (a.reach[5] - at > least)).any():
+        return How.ON
+    if ((at - a.reach[2] > least) & (b.reach[5] - at > least)).any():
+        return How.UNDER
+    return How.AGAINST
 
 
 def _sag(figure: Figure) -> float:
@@ -143,31 +151,33 @@ def _least_between_corners(a: Array, b: Array) -> float:
     return float(least) * (1 + 1e-9) + TOUCH_MM
 
 
-def _near(a: Array, b: Array, within: float) -> tuple[Array, Array]:
+def _near(a: Array, b: Array, within: float) -> tuple[Array, Array, Array]:
     """Gaps (k,) of triangles (n, 3, 3) and (m, 3, 3) nearer than `within`, and the unit normals
-    (k, 3) of the contact there, either way."""
+    (k, 3) of the contact there, either way, and its height (k,)."""
     low = np.concatenate([a.min(axis=1) - within, a.max(axis=1) + within], axis=1)
     bounds = np.concatenate([b.min(axis=1), b.max(axis=1)], axis=1)
     one, other = overlapping(low, bounds)
     if not len(one):
-        return np.empty(0), np.empty((0, 3))
+        return np.empty(0), np.empty((0, 3)), np.empty(0)
     first, second = a[one], b[other]
-    gaps, normals = [], []
+    gaps, normals, heights = [], [], []
     for corners, faces in ((first, second), (second, first)):
         for k in range(3):
             gap, normal, inside = _to_face(corners[:, k], faces)
             gaps.append(np.where(inside, gap, np.inf))
             normals.append(normal)
+            heights.append(corners[:, k, 2])
     for i in range(3):
         for j in range(3):
-            gap, normal = _between_edges(
+            gap, normal, height = _between_edges(
                 *(first[:, i], first[:, (i + 1) % 3], second[:, j], second[:, (j + 1) % 3])
             )
             gaps.append(gap)
             normals.append(normal)
-    gap, normal = np.concatenate(gaps), np.concatenate(normals)
+            heights.append(height)
+    gap, normal, height = (np.concatenate(every) for every in (gaps, normals, heights))
     near = gap <= within
-    return gap[near], normal[near]
+    return gap[near], normal[near], height[near]
 
 
 def _to_face(places: Array, faces: Array) -> tuple[Array, Array, NDArray[np.bool_]]:
@@ -187,8 +197,9 @@ def _to_face(places: Array, faces: Array) -> tuple[Array, Array, NDArray[np.bool
     return np.abs(gap), normal, inside
 
 
-def _between_edges(p0: Array, p1: Array, q0: Array, q1: Array) -> tuple[Array, Array]:
-    """Distances (k,) of lines p0 to p1 and q0 to q1 (k, 3), and a unit normal (k, 3) of both."""
+def _between_edges(p0: Array, p1: Array, q0: Array, q1: Array) -> tuple[Array, Array, Array]:
+    """Distances (k,) of lines p0 to p1 and q0 to q1 (k, 3), a unit normal (k, 3) of both, and the
+    height (k,) at which they are nearest."""
     d, e, r = p1 - p0, q1 - q0, p0 - q0
     a, b, f = (d * d).sum(1), (e * e).sum(1), (e * r).sum(1)
     c, g = (d * r).sum(1), (d * e).sum(1)
@@ -203,7 +214,8 @@ def _between_edges(p0: Array, p1: Array, q0: Array, q1: Array) -> tuple[Array, A
     across = np.cross(d, e)
     use = np.where((gap > ALIKE_MM)[:, None], run, across)
     size = np.linalg.norm(use, axis=1, keepdims=True)
-    return gap, np.where(size > 0, use / np.maximum(size, 1e-300), np.array([0.0, 0.0, 0.0]))
+    normal = np.where(size > 0, use / np.maximum(size, 1e-300), np.array([0.0, 0.0, 0.0]))
+    return gap, normal, p0[:, 2] + s * d[:, 2]
 
 
 def _holds_place(outer: Figure, inner: Figure) -> bool:

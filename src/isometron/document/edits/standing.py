@@ -38,13 +38,26 @@ def stand_on_ground(document: Document) -> Document:
 
 
 def stand_on(document: Document, parent: int) -> Document:
-    """The volume in work set down on top of volume `parent`, which it follows from now on."""
+    """The volume in work set down on top of volume `parent`, which it follows from now on; one that
+    lies beside it is set on its middle."""
     index, volume = in_work(document)
     base = _other(document, index, parent)
+    volume = _over(volume, base)
     lift = base.reach_along(UP)[1] - volume.reach_along(UP)[0]
     put = replace(volume, z_mm=volume.z_mm + lift, on=None)
     shares = (0.0, 0.0, 1.0) if not base.tipped else (0.0, 0.0, 0.0)
     return document.with_volume(index, anchored(put, base, shares))
+
+
+def _over(volume: Volume, base: Volume) -> Volume:
+    """A volume with something of the base under it: itself, or moved over the base's middle."""
+    own, under = volume.enclosing(), base.enclosing()
+    low = np.maximum(own.min(axis=0), under.min(axis=0))[:2]
+    high = np.minimum(own.max(axis=0), under.max(axis=0))[:2]
+    if (high > low).all():
+        return volume
+    step = (under.min(axis=0) + under.max(axis=0) - own.min(axis=0) - own.max(axis=0)) / 2
+    return replace(volume, x_mm=volume.x_mm + float(step[0]), y_mm=volume.y_mm + float(step[1]))
 
 
 def set_against(document: Document, parent: int, face: int) -> Document:

@@ -6,7 +6,7 @@ Qt takes a text that looks like HTML for HTML, and loads what it names.
 from html import escape
 
 from PyQt6.QtCore import QSize, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent, QPalette
+from PyQt6.QtGui import QPainter, QPaintEvent, QPalette, QResizeEvent
 from PyQt6.QtWidgets import QLabel, QWidget
 
 
@@ -17,6 +17,21 @@ class Label(QLabel):
         super().__init__(parent)
         self.setTextFormat(Qt.TextFormat.PlainText)
         self.setText(text)
+
+    def setText(self, text: str | None) -> None:
+        super().setText(text)
+        self._ask_for_room()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._ask_for_room()
+
+    def _ask_for_room(self) -> None:
+        """Words that run over several lines ask for the height of all of them."""
+        if self.wordWrap():
+            high = self.heightForWidth(self.width()) if self.text() else 0
+            if high != self.minimumHeight():
+                self.setMinimumHeight(high)
 
 
 class Elided(Label):

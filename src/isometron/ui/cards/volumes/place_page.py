@@ -6,6 +6,7 @@ from isometron.document.edits.origin import set_origin
 from isometron.drawing.measures import sloping_points
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.places import off_paper
+from isometron.drawing.stands import stands
 from isometron.perspective.errors import VolumeError
 from isometron.ui.parts.card import Shown
 from isometron.ui.parts.fields import AngleField, LengthField, ShareField
@@ -126,12 +127,12 @@ def _origin(name: str, axis: int, tip: str) -> Entry:
 def _words(shown: Shown) -> str:
     document, volume = shown.document, shown.document.volume
     parent = document.by_key(volume.on.parent) if volume and volume.on else None
-    words = _("It stands free.") if volume else ""
+    words = "" if document.selected is None else stands(document, shown.scene, document.selected)
     if parent is not None:
-        words = _("It stands on {name} and follows it.").format(name=parent.name)
+        words += " " + _("It follows {name}.").format(name=parent.name)
     if volume is not None and volume.like is not None:
         source = document.by_key(volume.like.source)
-        words = _("It is a copy of {name}.").format(name=source.name if source else "?")
+        words += " " + _("It is a copy of {name}.").format(name=source.name if source else "?")
     chosen = None if document.selected is None else shown.scene.pictures[document.selected]
     slopes = sloping_points(document.eye, chosen) if chosen else ()
     if 0 < len(slopes) <= MOST_SLOPES:

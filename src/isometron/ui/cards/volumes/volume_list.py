@@ -348,7 +348,7 @@ def about(volume: Volume) -> str:
     """What a volume is, in a sentence."""
     words = [f"{volume.name}: {_(volume.called)}"]
     words += [_("in {group}").format(group=volume.group)] if volume.group else []
-    words += [_("stands on another")] if volume.on is not None else []
+    words += [_("follows another")] if volume.on is not None else []
     words += [_("follows its source")] if volume.like is not None else []
     words += [_("ghost")] if volume.ghost else []
     return ", ".join(words) + "."
