@@ -6,7 +6,7 @@ import pytest
 from PyQt6.QtCore import QPointF, QSize, Qt
 from PyQt6.QtGui import QColor, QFont, QFontInfo, QImage
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QAbstractButton, QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QLabel, QMenu, QPushButton, QWidget
 
 from isometron.document.edits import choosing, volume_edits
 from isometron.document.edits.stances import EDGE_NEAREST, LOOKING_DOWN, take_stance
@@ -14,7 +14,7 @@ from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.scene import scene_of
 from isometron.files.journal import read_journal
 from isometron.files.sheet_file import sample_sheet
-from isometron.ui.bench.commands import COMMANDS
+from isometron.ui.bench.commands import COMMANDS, CONTEXT
 from isometron.ui.bench.help_pages import about_page, keys_page
 from isometron.ui.bench.rescue import Rescue
 from isometron.ui.bench.tab_table import TABS
@@ -299,3 +299,46 @@ def test_strange_views_are_painted_without_a_slip(desk):
         at.board.fit_board()
         at.board.fit_sheet()
         QTest.mouseMove(at.board, at.board.rect().center())
+
+
+def test_keys_do_what_a_hand_expects(desk):
+    at = desk(sheet(case(), case(name="Tin", x_mm=900.0, key=1)))
+    at.board.setFocus()
+    start, view = at.document, at.board.view
+    for keys in (Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.MetaModifier):
+        at.key(Qt.Key.Key_Right, keys)
+    assert at.document == start
+    QTest.keyPress(at.board, Qt.Key.Key_Space)
+    at.drag(at.board.view.point((210.0, 100.0)), (30, -20))
+    QTest.keyRelease(at.board, Qt.Key.Key_Space)
+    assert at.document == start and at.board.view.left == pytest.approx(view.left + 30)
+    at.run("Choose all"), at.run("Group")
+    assert len({v.group for v in at.document.volumes} - {""}) == 1
+    at.run("Ungroup")
+    assert {v.group for v in at.document.volumes} == {""}
+    at.bench.wishes.choose(1)
+    at.run("Cut")
+    assert [v.name for v in at.document.volumes] == ["Eyepiece case"]
+    at.run("Paste")
+    assert [v.name for v in at.document.volumes] == ["Eyepiece case", "Tin"]
+
+
+def test_the_menu_under_the_pointer_speaks_of_what_lies_there(desk, monkeypatch):
+    monkeypatch.setattr(QMenu, "popup", lambda menu, at: None)
+    at = desk(sheet(case(), case(name="Tin", x_mm=900.0, key=1)))
+    at.bench.plan.grab()
+    rows = at.bench.card("volumes").list
+    places = {
+        "board": (at.board, at.face_place(1, 2)),
+        "list": (rows, rows.visualRect(rows.rows.index(1)).center()),
+    }
+    for where, (widget, place) in places.items():
+        at.bench.wishes.choose(0)
+        at.settle()
+        widget.customContextMenuRequested.emit(place)
+        assert at.document.selected == 1, where
+        menu = at.bench.findChildren(QMenu)[-1]
+        told = [action.text() for action in menu.actions() if not action.isSeparator()]
+        assert {"Copy", "Group", "Ungroup"} <= set(told)
+        menu.close()
+    assert {key for some in CONTEXT.values() for key in some if key} <= {c.key for c in COMMANDS}

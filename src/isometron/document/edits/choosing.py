@@ -113,6 +113,11 @@ def group_chosen(document: Document) -> Document:
     return group(document, f"Group {number}")
 
 
+def ungroup(document: Document) -> Document:
+    """The chosen volumes in no group."""
+    return group(document, "")
+
+
 def move_in_list(document: Document, step: int) -> Document:
     """The volume in work further up (−1) or down (1) in the list."""
     index, _unused = in_work(document)
@@ -189,15 +194,20 @@ def _rekeyed(volume: Volume, keys: dict[int, int]) -> Volume:
 
 
 def paste(document: Document, volumes: Sequence[Volume]) -> Document:
-    """Copied volumes set on the sheet a little aside of where they were, with new names."""
+    """Copied volumes set on the sheet: with new names a little aside of where they were, or, where
+    none of their names is there any more (they were cut), as they were."""
     if not volumes:
         raise VolumeError(_("There is no volume to paste: copy some first."))
     width = max(volume.width_mm for volume in volumes)
     step = 0.25 * width * volumes[0].axes()[0].astype(float)
     fresh = []
     named = document
+    taken = {volume.name for volume in document.volumes}
+    gone = taken.isdisjoint(volume.name for volume in volumes)
+    step = 0.0 * step if gone else step
     for volume in volumes:
-        name = free_name(named, volume.name.rstrip("0123456789 ") or _("Box"))
+        stem = volume.name.rstrip("0123456789 ") or _("Box")
+        name = volume.name if gone else free_name(named, stem)
         x, y, z = (float(v) for v in np.array(volume.place) + step)
         copy = replace(volume, name=name, x_mm=x, y_mm=y, z_mm=z, locked=False)
         fresh.append(copy)

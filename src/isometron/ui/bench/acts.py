@@ -37,6 +37,12 @@ def copy_volumes(work: Work) -> None:
     clipboard.setText(volumes_as_text([document.volumes[i] for i in document.chosen]))
 
 
+def cut_volumes(work: Work) -> None:
+    """Copy the chosen volumes and take them off the sheet."""
+    copy_volumes(work)
+    work.session.edit(_("cut"), choosing.remove_chosen)
+
+
 def paste_volumes(work: Work) -> None:
     """Paste copied volumes."""
     clipboard = QApplication.clipboard()

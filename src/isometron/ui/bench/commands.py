@@ -273,7 +273,7 @@ COMMANDS: list[Command] = [
         _("Leave"),
         _("Leave Isometron."),
         lambda w: w.leave(),
-        ("Ctrl+Q",),
+        ("Ctrl+Q", "Ctrl+W"),
         line_before=True,
     ),
     Command(
@@ -305,6 +305,15 @@ COMMANDS: list[Command] = [
         ("Ctrl+C",),
         needs=_volume_chosen,
         line_before=True,
+    ),
+    Command(
+        "cut",
+        EDIT,
+        _("Cut"),
+        _("Copy the chosen volumes and take them off the sheet."),
+        lambda w: _acts().cut_volumes(w),
+        ("Ctrl+X",),
+        needs=_volume_chosen,
     ),
     Command(
         "paste",
@@ -358,6 +367,19 @@ COMMANDS: list[Command] = [
         _edit(_("group"), choosing.group_chosen),
         ("Ctrl+G",),
         needs=_volume_chosen,
+    ),
+    Command(
+        "ungroup",
+        EDIT,
+        _("Ungroup"),
+        _("Let the chosen volumes be bodies of their own again."),
+        _edit(_("ungroup"), choosing.ungroup),
+        ("Ctrl+Alt+G",),
+        needs=lambda w: (
+            any(v.group for v in choosing.chosen_volumes(w.session.document))
+            if w.session.document.chosen
+            else False
+        ),
     ),
     Command(
         "nudge truly",
@@ -565,6 +587,21 @@ COMMANDS: list[Command] = [
         lambda w: _pages().show_about(w),
     ),
 ]
+
+
+CONTEXT = {
+    "board": (
+        *("copy", "cut", "paste", "copy beside", "take away", ""),
+        *("group", "ungroup", "make cube", ""),
+        *("lay edge", "add box", "see-through", "fans", "fit sheet", "sheet alone"),
+    ),
+    "list": (
+        *("copy", "cut", "paste", "copy beside", "take away", ""),
+        *("group", "ungroup", "choose group", "choose all"),
+    ),
+    "plan": ("copy beside", "take away", "", "group", "ungroup", "choose all", "fold side"),
+}
+"""What the menu under the pointer holds, by where it is: keys of commands, a line for each ""."""
 
 
 def run(key: str, work: Work) -> None:

@@ -1,9 +1,10 @@
 """The menus of a window, filled from the commands."""
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QMenu, QMenuBar
 
-from isometron.ui.bench.commands import COMMANDS, MENUS, Command
+from isometron.ui.bench.commands import COMMANDS, CONTEXT, MENUS, Command
 from isometron.ui.bench.work import Work
 from isometron.ui.parts.plain import plain_tip
 from isometron.words import _
@@ -30,6 +31,19 @@ class Menus:
             action = command.action(work)
             menu.addAction(action)
             self.actions_of.append((command, action))
+
+    def under_pointer(self, where: str) -> QMenu:
+        """The menu that opens under the pointer at a place of `CONTEXT`."""
+        self.refresh()
+        menu = QMenu(self._work.window_itself)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        actions = {command.key: action for command, action in self.actions_of}
+        for key in CONTEXT[where]:
+            if key:
+                menu.addAction(actions[key])
+            else:
+                menu.addSeparator()
+        return menu
 
     def refresh(self) -> None:
         """Bring ticks, names and what can be run up to date."""

@@ -1,10 +1,18 @@
 """The window of one open sheet, where cards, board and second look come together."""
 
+from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import QSettings, Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, QPointF, QSettings, Qt, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QMainWindow, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QHBoxLayout,
+    QMainWindow,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from isometron.document.document import Document
 from isometron.drawing.measures import directions_of, kind_of_view
@@ -209,7 +217,23 @@ class Bench(QMainWindow):
         self.state.setFont(font(bold=True))
         self.state.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         bar.setCornerWidget(self.state)
+        self._open_menus()
         self._bar = bar
+
+    def _open_menus(self) -> None:
+        """The menus under the pointer, on board and plan."""
+        for widget, where in ((self.board, "board"), (self.plan, "plan"), (self.side, "plan")):
+            self._menu_on(widget, where)
+
+    def _menu_on(self, widget: QWidget, where: str) -> None:
+        widget.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        widget.customContextMenuRequested.connect(partial(self._open_menu, widget, where))
+
+    def _open_menu(self, widget: QWidget, where: str, at: QPoint) -> None:
+        index = widget.volume_at(QPointF(at)) if hasattr(widget, "volume_at") else None
+        if index is not None and index not in self.session.document.chosen:
+            self.wishes.choose(index)
+        self._menu.under_pointer(where).popup(widget.mapToGlobal(at))
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         wide = self._bar.fontMetrics().horizontalAdvance
@@ -331,6 +355,8 @@ class Bench(QMainWindow):
         if key not in self._cards:
             card = TABS[number_of(key)].make(self.wishes)
             self._cards[key] = card
+            if isinstance(listed := getattr(card, "list", None), QAbstractItemView):
+                self._menu_on(listed, "list")
             self._holders[key] = Scroller(card, scaled(CARD_WIDTH))
             self.stack.addWidget(self._holders[key])
         return self._cards[key]

@@ -86,7 +86,7 @@ class Board(BoardView):
         self._keyed: str | None = None
         self._pick: Pick | None = None
         self._spot: Point | None = None
-        self._laying = False
+        self._laying = self._space = False
         self._unpaintable: Scene | None = None
         self._pointer = QPointF()
         self._ghost: Array = NOTHING
@@ -233,7 +233,7 @@ class Board(BoardView):
             else:
                 self._grip = _Grip(at, pans=self._view)
             return
-        if event.button() == Qt.MouseButton.MiddleButton:
+        if event.button() == Qt.MouseButton.MiddleButton or self._space:
             self._grip = _Grip(at, pans=self._view)
             return
         if event.button() != Qt.MouseButton.LeftButton:
@@ -341,7 +341,18 @@ class Board(BoardView):
             self.wishes.hint(handle.told() if handle else "")
             self.update()
 
+    def volume_at(self, at: QPointF) -> int | None:
+        """The volume drawn at a place of the board."""
+        pick = None if self._document is None else self._touch().pick_at(at)
+        return None if pick is None else pick.volume
+
     # Keyboard
+
+    def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
+            self._space = False
+            self.setCursor(Qt.CursorShape.ArrowCursor)
+        super().keyReleaseEvent(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:
@@ -349,6 +360,9 @@ class Board(BoardView):
         key, arrow = event.key(), arrow_of(event)
         if key == Qt.Key.Key_Escape:
             self._escape()
+        elif key == Qt.Key.Key_Space:
+            self._space = True
+            self.setCursor(Qt.CursorShape.OpenHandCursor)
         elif key in (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp) and self._handles:
             self._choose_handle(1 if key == Qt.Key.Key_PageDown else -1)
         elif arrow is not None and self._keyed_handle() is not None:
@@ -402,6 +416,7 @@ class Board(BoardView):
         self.update()
 
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        self._space = False
         super().focusOutEvent(event)
         self.update()
 

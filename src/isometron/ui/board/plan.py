@@ -91,6 +91,11 @@ class FlatView(QWidget):
         """The volume that lies at a place, to be dragged by it."""
         return None
 
+    def volume_at(self, at: QPointF) -> int | None:
+        """The volume drawn at a place of the widget."""
+        grip = None if self._view is None else self.body_at(self._view.sheet(at))
+        return None if grip is None else grip.volume
+
     def _grip_at(self, at: QPointF) -> Grip | None:
         if self._view is None:
             return None
@@ -99,7 +104,7 @@ class FlatView(QWidget):
         return knob or self.body_at(view.sheet(at))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
-        if event is not None:
+        if event is not None and event.button() == Qt.MouseButton.LeftButton:
             self._held, self._moved = self._grip_at(event.position()), False
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:

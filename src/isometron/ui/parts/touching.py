@@ -35,5 +35,7 @@ def _arrows() -> dict[int, tuple[int, int]]:
 
 def arrow_of(event: QKeyEvent) -> tuple[int, int] | None:
     """Steps right and up of an arrow key; None for another one. (Qt's long list of keys is loaded
-    at the first key.)"""
+    at the first key.) With Alt or Meta it means nothing here."""
+    if event.modifiers() & (Qt.KeyboardModifier.AltModifier | Qt.KeyboardModifier.MetaModifier):
+        return None
     return _arrows().get(event.key())

@@ -203,6 +203,11 @@ class VolumeList(QListView):
             _selection(self).setCurrentIndex(lead, flags.NoUpdate)
             self.scrollTo(lead)
 
+    def volume_at(self, at: QPointF) -> int | None:
+        """The volume whose row lies at a place of the list."""
+        index = self.indexAt(at.toPoint())
+        return index.row() if index.isValid() else None
+
     def switch_at(self, at: QPointF) -> str | None:
         """The switch under a place of the list."""
         port = self.viewport()
@@ -212,6 +217,8 @@ class VolumeList(QListView):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         index = self.indexAt(event.position().toPoint()) if event is not None else None
         if event is None or index is None or not index.isValid():
+            return
+        if event.button() != Qt.MouseButton.LeftButton:
             return
         switch = self.switch_at(event.position())
         if switch is not None:
