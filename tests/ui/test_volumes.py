@@ -319,3 +319,18 @@ def test_twins_ghosts_and_openings_are_made_with_the_card(desk):
     assert "no opening" in at.board.plate.text() and at.document == before
     at.press("Fill cuts")
     assert at.document.volume.cuts == ()
+
+
+def test_a_place_is_said_in_words_and_shown_as_it_was_said(desk):
+    at = desk()
+    at.bench.wishes.choose(2)
+    at.type("turned", "0")
+    place = at.page(2)["place in words"]
+    at.write(place, "2 cm 5 mm right of Eyepiece case, flush with the front of Eyepiece case")
+    case, tin = at.document.volumes[0], at.document.volumes[2]
+    along = (tin.corners() - case.pose[0]) @ case.pose[1].T
+    assert along.min(axis=0)[:2] == pytest.approx([case.width_mm + 25.0, 0.0])
+    assert place.text().startswith("2.5 cm right of Eyepiece case")
+    kept = at.document
+    at.write(place, "3 cm beside Eyepiece case")
+    assert "is no place" in at.board.plate.text() and at.document == kept

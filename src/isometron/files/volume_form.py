@@ -42,8 +42,8 @@ from isometron.framework.marks import Mark
 from isometron.framework.modules import LONGEST_NAME as LONGEST_MODULE
 from isometron.framework.modules import MOST_ADDED, Added, Count, Module
 from isometron.framework.outlines import Knot
-from isometron.framework.placing import Anchor, Mirrored, Stepped, Swung
-from isometron.framework.volume import LONGEST_NAME, UNCOUNTED, Volume
+from isometron.framework.placing import UNCOUNTED, Anchor, Mirrored, Stepped, Swung
+from isometron.framework.volume import LONGEST_NAME, Volume
 
 PLACE = Number(-1e6, 1e6, "place")
 TURN = Number(-36000, 36000, "turn")
@@ -208,6 +208,8 @@ ANCHOR = Record(
         Entry("shares", SHARE_3),
         Entry("offsets_mm", PLACE_3),
         Entry("turns_deg", TURN_3),
+        Entry("own", SHARE_3, default=(0.0, 0.0, 0.0)),
+        Entry("counts", PerName(AXES, COUNT), default=UNCOUNTED),
     ),
 )
 

@@ -96,15 +96,18 @@ class Module:
             raise VolumeError(_("A module must be longer than nothing: type, say, 620 mm."))
 
 
-def read_dimension(text: str, unit: str, names: Iterable[str]) -> float | Count:
+def read_dimension(
+    text: str, unit: str, names: Iterable[str], *, nothing: bool = False
+) -> float | Count:
     """What a person typed for a dimension: mm, or a Count such as ``3.2 w``, ``1/2 height``,
-    ``width / 3``, ``2*3 w + 4 cm`` or ``2 Bench.depth``. names: everything a count may refer to.
+    ``width / 3``, ``2*3 w + 4 cm`` or ``2 Bench.depth``. names: everything a count may refer to;
+    nothing: whether a length of nothing is one too.
 
     Raises LengthError with the sentence to show.
     """
     found = reckon(text, unit, names)
     terms = sorted(found.terms.items(), key=lambda term: -term[1])
-    if not terms and found.mm:
+    if not terms and (found.mm or nothing):
         return found.mm
     if not terms:
         raise LengthError(_("Nothing times a length is no length: type a number above 0."))

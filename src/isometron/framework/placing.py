@@ -5,26 +5,34 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from isometron.framework.modules import Count
 from isometron.framework.turning import axes_of, turns_of
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
 from isometron.words import _
 
 Triple = tuple[float, float, float]
+Counts = tuple[Count | None, Count | None, Count | None]
+UNCOUNTED: Counts = (None, None, None)
 
 
 @dataclass(frozen=True)
 class Anchor:
-    """Where a volume stands on its parent: its place is, along each axis of the parent, a share of
-    the parent's side plus an offset in mm; `turns_deg` are yaw, pitch and roll in those axes."""
+    """Where a volume stands on its parent: the place at `own` shares of its sides (corner 0 for
+    none) lies, along each axis of the parent, at a share of the parent's side plus an offset in mm;
+    `turns_deg` are yaw, pitch and roll in those axes. An offset may be counted in other lengths
+    (`counts`): then its mm follow them, and only its sign is its own."""
 
     parent: int
     shares: Triple
     offsets_mm: Triple
     turns_deg: Triple = (0.0, 0.0, 0.0)
+    own: Triple = (0.0, 0.0, 0.0)
+    counts: Counts = UNCOUNTED
 
     def __post_init__(self) -> None:
-        if not all(math.isfinite(v) for v in (*self.shares, *self.offsets_mm, *self.turns_deg)):
+        numbers = (*self.shares, *self.offsets_mm, *self.turns_deg, *self.own)
+        if not all(math.isfinite(v) for v in numbers):
             raise VolumeError(_("That place on another volume is not measured in numbers."))
 
 
@@ -91,16 +99,27 @@ def mirrored_pose(pose: Pose, width_mm: float, about: Pose, sides: Triple, axis:
     return put, turned
 
 
-def anchored_pose(anchor: Anchor, parent: Pose, sides: Triple) -> Pose:
-    """The pose of a volume that stands on a parent with a pose and sides."""
+def anchored_pose(anchor: Anchor, parent: Pose, sides: Triple, own_sides: Triple) -> Pose:
+    """The pose of a volume with its own sides that stands on a parent with a pose and sides."""
     along = np.array(anchor.shares) * np.array(sides) + np.array(anchor.offsets_mm)
-    axes = axes_of(*anchor.turns_deg).astype(float)
-    return parent[0] + along @ parent[1], np.asarray(axes @ parent[1])
+    axes = np.asarray(axes_of(*anchor.turns_deg).astype(float) @ parent[1])
+    inside = np.array(anchor.own) * np.array(own_sides)
+    return parent[0] + along @ parent[1] - inside @ axes, axes
 
 
-def anchor_at(parent_key: int, shares: Triple, pose: Pose, parent: Pose, sides: Triple) -> Anchor:
-    """The anchor that holds a pose where it is, on given shares of the parent's sides."""
-    along = parent[1] @ (pose[0] - parent[0])
+def anchor_at(
+    parent_key: int,
+    shares: Triple,
+    pose: Pose,
+    parent: Pose,
+    sides: Triple,
+    inside: Array | None = None,
+    own: Triple = (0.0, 0.0, 0.0),
+) -> Anchor:
+    """The anchor that holds a pose where it is, on given shares of the parent's sides, by its
+    corner 0 or the place `inside` it (mm along its own axes) at its own shares."""
+    place = pose[0] if inside is None else pose[0] + inside @ pose[1]
+    along = parent[1] @ (place - parent[0])
     x, y, z = (float(v) for v in along - np.array(shares) * np.array(sides))
     yaw, pitch, roll = turns_of(pose[1] @ parent[1].T)
-    return Anchor(parent_key, shares, (x, y, z), (yaw, pitch, roll))
+    return Anchor(parent_key, shares, (x, y, z), (yaw, pitch, roll), own)

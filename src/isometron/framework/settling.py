@@ -4,7 +4,8 @@ Sides counted in modules or in other sides, volumes that stand on others, and co
 their source. Settling what is settled changes nothing.
 """
 
-from collections.abc import Callable, Sequence
+import math
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from functools import partial
 from typing import TypeVar
@@ -17,8 +18,9 @@ from isometron.framework.box import AXES
 from isometron.framework.circles import FaceCircle
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.kind import Kind
-from isometron.framework.modules import Module, resolve
+from isometron.framework.modules import Count, Module, resolve
 from isometron.framework.placing import (
+    UNCOUNTED,
     Anchor,
     Mirrored,
     Stepped,
@@ -27,7 +29,7 @@ from isometron.framework.placing import (
     mirrored_pose,
     swung_pose,
 )
-from isometron.framework.volume import UNCOUNTED, Volume, checked
+from isometron.framework.volume import Volume, checked
 from isometron.perspective.angles import wrapped
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM
@@ -53,7 +55,7 @@ def settle(
     lengths = _lengths(freed, modules)
     modules = tuple(_same(m, replace(m, mm=lengths[m.name])) for m in modules)
     sized = [_sized(volume, lengths) for volume in freed]
-    placed = _Placing(sized).all()
+    placed = _Placing(sized, {module.name: module.mm for module in modules}).all()
     tried = set(map(id, known))
     for volume in placed:
         if id(volume) not in tried and _has_form(volume):
@@ -141,7 +143,9 @@ def _hangs_on(volume: Volume) -> tuple[int, ...]:
 class _Placing:
     """Volumes put in their places, what they hang on first."""
 
-    def __init__(self, volumes: Sequence[Volume]) -> None:
+    def __init__(self, volumes: Sequence[Volume], modules: Mapping[str, float]) -> None:
+        self._modules = modules
+        self._by_name = {volume.name: volume for volume in reversed(volumes)}
         self._waiting = {volume.key: volume for volume in volumes}
         self._order = [volume.key for volume in volumes]
         self._placed: dict[int, Volume] = {}
@@ -173,8 +177,36 @@ class _Placing:
         if volume.like is not None:
             return self._copied(volume)
         if volume.on is not None:
-            return stood(volume, volume.on, self._placed[volume.on.parent])
+            counted = self._counted(volume, volume.on)
+            held = _same(volume, replace(volume, on=counted))
+            return stood(held, counted, self._placed[volume.on.parent])
         return volume
+
+    def _counted(self, volume: Volume, anchor: Anchor) -> Anchor:
+        """An anchor with the offsets that are counted in other lengths worked out."""
+        if anchor.counts == UNCOUNTED:
+            return anchor
+        x, y, z = (
+            mm if count is None else math.copysign(self._length(volume, count), mm)
+            for count, mm in zip(anchor.counts, anchor.offsets_mm, strict=True)
+        )
+        return _same(anchor, replace(anchor, offsets_mm=(x, y, z)))
+
+    def _length(self, volume: Volume, count: Count) -> float:
+        known: dict[str, float] = {}
+        for name in count.names:
+            stem, _unused, side = name.rpartition(".")
+            if name in AXES:
+                known[name] = volume.sides[AXES.index(name)]
+            elif side in AXES and stem in self._by_name:
+                known[name] = self._by_name[stem].sides[AXES.index(side)]
+            elif name in self._modules:
+                known[name] = self._modules[name]
+            else:
+                raise VolumeError(
+                    _("There is no “{name}” to count in any more: type a length.").format(name=name)
+                )
+        return count.length(known)
 
     def _copied(self, volume: Volume) -> Volume:
         rule = volume.like
@@ -224,7 +256,7 @@ def _mirrored_circles(source: Volume, shape: Kind, cuts: tuple[Cut, ...]) -> tup
 
 def stood(volume: Volume, anchor: Anchor, parent: Volume) -> Volume:
     """The volume put where its anchor on the parent says."""
-    place, axes = anchored_pose(anchor, parent.pose, parent.sides)
+    place, axes = anchored_pose(anchor, parent.pose, parent.sides, volume.sides)
     x, y, z = (float(v) for v in place)
     if parent.tipped:
         return _same(volume, volume.posed((place, axes)))
@@ -244,9 +276,16 @@ def _put(
     return replace(volume, x_mm=x, y_mm=y, z_mm=z, yaw_deg=yaw, pitch_deg=pitch, roll_deg=roll)
 
 
-def anchored(volume: Volume, parent: Volume, shares: tuple[float, float, float]) -> Volume:
-    """The volume, where it is now, held to shares of the parent's sides."""
-    anchor = anchor_at(parent.key, shares, volume.pose, parent.pose, parent.sides)
+def anchored(
+    volume: Volume,
+    parent: Volume,
+    shares: tuple[float, float, float],
+    own: tuple[float, float, float] = (0.0, 0.0, 0.0),
+) -> Volume:
+    """The volume, where it is now, held to shares of the parent's sides by the place at shares of
+    its own."""
+    inside = np.array(own) * np.array(volume.sides)
+    anchor = anchor_at(parent.key, shares, volume.pose, parent.pose, parent.sides, inside, own)
     if not parent.tipped:
         turns = (wrapped(volume.yaw_deg - parent.yaw_deg), volume.pitch_deg, volume.roll_deg)
         anchor = replace(anchor, turns_deg=turns)
@@ -258,4 +297,4 @@ def reheld(volume: Volume, by_key: Callable[[int], Volume | None]) -> Volume:
     if volume.on is None:
         return volume
     parent = by_key(volume.on.parent)
-    return volume if parent is None else anchored(volume, parent, volume.on.shares)
+    return volume if parent is None else anchored(volume, parent, volume.on.shares, volume.on.own)

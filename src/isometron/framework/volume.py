@@ -16,8 +16,7 @@ from isometron.framework.circles import FaceCircle
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.kind import Kind
 from isometron.framework.marks import DrawnMarks, Mark, draw_marks, with_sections
-from isometron.framework.modules import Count
-from isometron.framework.placing import Anchor, Follow, Pose
+from isometron.framework.placing import UNCOUNTED, Anchor, Counts, Follow, Pose
 from isometron.framework.turning import axes_of, turns_of
 from isometron.perspective.angles import wrapped
 from isometron.perspective.errors import VolumeError
@@ -35,9 +34,6 @@ LONGEST_NAME = 60
 T = TypeVar("T")
 MOST_KEPT = 64
 """Of one volume no more is kept than this: the directions of a drag differ at every move."""
-
-Counts = tuple[Count | None, Count | None, Count | None]
-UNCOUNTED: Counts = (None, None, None)
 
 
 @dataclass(frozen=True)

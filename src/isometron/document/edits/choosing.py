@@ -6,7 +6,7 @@ from dataclasses import replace
 import numpy as np
 
 from isometron.document.document import Document
-from isometron.framework.placing import Mirrored
+from isometron.framework.placing import UNCOUNTED, Mirrored
 from isometron.framework.volume import LONGEST_NAME, Volume
 from isometron.perspective.errors import VolumeError
 from isometron.words import _
@@ -143,7 +143,11 @@ def rename_volume(document: Document, name: str) -> Document:
         width, depth, height = (
             None if count is None else count.called_anew(called) for count in other.counts
         )
-        return replace(other, counts=(width, depth, height))
+        on = other.on
+        if on is not None and on.counts != UNCOUNTED:
+            x, y, z = (None if c is None else c.called_anew(called) for c in on.counts)
+            on = replace(on, counts=(x, y, z))
+        return replace(other, counts=(width, depth, height), on=on)
 
     volumes = [follow(other) for other in document.volumes]
     volumes[index] = replace(volumes[index], name=name)

@@ -13,7 +13,7 @@ from isometron.document.edits.volume_edits import set_side
 from isometron.framework.bounding import bounding_volume, scaled_with
 from isometron.framework.box import AXES
 from isometron.framework.modules import Count, Module, read_dimension, write_count
-from isometron.framework.placing import Follow, Stepped, Swung
+from isometron.framework.placing import Anchor, Follow, Stepped, Swung
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.lengths import read_length, write_length
@@ -44,13 +44,14 @@ def known_lengths(document: Document, axis: int = 0) -> dict[str, float]:
     return known | {module.name: module.mm for module in document.modules}
 
 
-def read_side(document: Document, axis: int, text: str) -> float | Count:
+def read_side(document: Document, axis: int, text: str, *, nothing: bool = False) -> float | Count:
     """What was typed for a side (0 width, 1 depth, 2 height): mm, or what it is counted in. Another
-    volume's name alone is its side along the same axis. Raises LengthError."""
+    volume's name alone is its side along the same axis. nothing: whether 0 will do. Raises
+    LengthError."""
     alone = {v.name for i, v in enumerate(document.volumes) if i != document.selected}
     lengths = {"sheet": known_lengths(document, axis)["sheet"]}
     names = [*countable(document), *alone, *lengths]
-    found = read_dimension(text, document.choices.unit, names)
+    found = read_dimension(text, document.choices.unit, names, nothing=nothing)
     if not isinstance(found, Count):
         return found
     if "sheet" in found.names:
@@ -106,6 +107,14 @@ def set_module(document: Document, name: str, value: float | Count) -> Document:
     return document.settled(document.volumes, modules)
 
 
+def _freed(anchor: Anchor | None, name: str) -> Anchor | None:
+    """An anchor that counts in a module no more; its offsets stay as long as they are."""
+    if anchor is None:
+        return None
+    x, y, z = (None if c is not None and name in c.names else c for c in anchor.counts)
+    return replace(anchor, counts=(x, y, z))
+
+
 def type_module(document: Document, text: str) -> Document:
     """A module typed as ``w = 620 mm`` or ``track = 2.1 w``. Raises IsometronError."""
     name, equals, length = text.partition("=")
@@ -127,7 +136,8 @@ def remove_module(document: Document, name: str) -> Document:
         width, depth, height = (
             None if count is not None and name in count.names else count for count in volume.counts
         )
-        volumes.append(replace(volume, counts=(width, depth, height)))
+        on = _freed(volume.on, name)
+        volumes.append(replace(volume, counts=(width, depth, height), on=on))
     return document.settled(volumes, kept)
 
 

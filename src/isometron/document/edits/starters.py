@@ -21,9 +21,9 @@ from isometron.framework.kinds.taper import Taper
 from isometron.framework.kinds.turned import Turned
 from isometron.framework.modules import Count, Module
 from isometron.framework.outlines import Knot
-from isometron.framework.placing import Anchor, Mirrored
+from isometron.framework.placing import Anchor, Counts, Mirrored
 from isometron.framework.settling import settle
-from isometron.framework.volume import Counts, Volume
+from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.words import _, said
 

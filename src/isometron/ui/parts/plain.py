@@ -28,10 +28,11 @@ class Label(QLabel):
 
     def _ask_for_room(self) -> None:
         """Words that run over several lines ask for the height of all of them."""
-        if self.wordWrap():
-            high = self.heightForWidth(self.width()) if self.text() else 0
-            if high != self.minimumHeight():
-                self.setMinimumHeight(high)
+        if not self.wordWrap():
+            return
+        self.setMinimumHeight(0)  # a height asked for counts as one that is needed
+        high = self.heightForWidth(self.width()) if self.text() else 0
+        self.setMinimumHeight(max(high, 0))
 
 
 class Elided(Label):

@@ -1,8 +1,11 @@
 """The Place page: what a volume stands on, and how it is turned in space."""
 
+from functools import partial
+
 from isometron.document.document import Document
 from isometron.document.edits import choosing, standing
 from isometron.document.edits.origin import set_origin
+from isometron.document.edits.saying_places import said_place, say_place
 from isometron.drawing.measures import sloping_points
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.places import off_paper
@@ -22,6 +25,7 @@ from isometron.ui.parts.rows import (
     Row,
     Said,
     Told,
+    Words,
 )
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _
@@ -114,6 +118,11 @@ def _turn(number: int, tip: str) -> Row:
     return Row(name, Turn(name, tip, AngleField, shown, lambda document, degrees: document))
 
 
+def _said(shown: Shown) -> str | None:
+    document = shown.document
+    return None if document.selected is None else said_place(document, document.selected)
+
+
 def _origin(name: str, axis: int, tip: str) -> Entry:
     return Entry(
         name,
@@ -147,6 +156,16 @@ class PlacePage(Page):
 
     ROWS = (
         Row("", Told(_words, "told")),
+        Row(
+            _("place"),
+            Words(
+                _("place in words"),
+                _("Such as: 1.3 w behind Front axle, on the centre plane; 5 cm above ground."),
+                _said,
+                _("say its place"),
+                lambda page, text: partial(say_place, text=text),
+            ),
+        ),
         Row(
             _("with"),
             Choosing(_("what it stands on"), _("What it stands on or against."), _others),
