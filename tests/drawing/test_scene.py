@@ -244,3 +244,26 @@ def test_an_eye_within_at_and_among_volumes_draws_no_nonsense(seed):
     body = scene.pictures[0].body
     for kind, count in ((EdgePick, len(body.edges)), (FacePick, len(body.rings))):
         assert all(reading_of(document, scene, kind(0, i)).rows for i in range(count))
+
+
+@pytest.mark.parametrize("tilt", [0.0, -15.0])
+@pytest.mark.parametrize("see_through", [False, True])
+def test_the_eye_level_is_left_out_behind_what_is_solid(tilt, see_through):
+    """Against the outline of the hull of each volume's drawn corners, crossed by the level."""
+    import shapely
+
+    boxes = (case(z_mm=1450.0), case(name="Tin", x_mm=500.0, y_mm=3000.0, z_mm=1400.0, key=1))
+    document = sheet(*boxes, by=eye(tilt_deg=tilt))
+    document = replace(document, choices=replace(document.choices, see_through=see_through))
+    scene = scene_of(document)
+    level = eye_level(document.eye)
+    line = shapely.LineString([(-3000, level), (3000, level)])
+    hulls = [shapely.MultiPoint(picture.sheet).convex_hull for picture in scene.pictures]
+    left = line if see_through else line.difference(shapely.union_all(hulls))
+    clear = shapely.box(-2000, -5000, 2000, 5000)
+    seen = shapely.MultiLineString(scene.level_lines.reshape(-1, 2, 2).tolist())
+    assert seen.intersection(clear).length == pytest.approx(left.intersection(clear).length)
+    assert left.intersection(clear).length < 3999.0 or see_through
+    moved = replace(boxes[0], x_mm=-700.0)
+    after = document.with_volume(0, moved)
+    assert scene_of(after, scene).level_lines == pytest.approx(scene_of(after).level_lines)

@@ -13,7 +13,7 @@ from isometron.document.document import Document
 from isometron.drawing.ellipse_aids import ellipse_aids
 from isometron.drawing.fans import fan
 from isometron.drawing.pencils import GRAPHITE, OXBLOOD, PALE_GRAPHITE, PLUM, RUST, TEAL, Pencil
-from isometron.drawing.scene import Scene
+from isometron.drawing.scene import LEVEL_REACH, Scene
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.bodies.body import DIVISION
 from isometron.framework.bodies.body import SECTION as SECTION_LINE
@@ -93,6 +93,17 @@ def eye_level_line(eye: Eye, between_x: tuple[float, float]) -> Array:
     return np.array([[between_x[0], level, between_x[1], level]])
 
 
+def _eye_level(given: Given) -> Array:
+    """The eye level right across the part that is wanted, where no solid volume hides it."""
+    seen, (left, _bottom, right, _top) = given.scene.level_lines, given.within
+    if not len(seen):
+        return seen
+    level, middle = float(seen[0, 1]), given.scene.eye.centre_of_vision_mm[0]
+    ends = [(left, middle - LEVEL_REACH), (middle + LEVEL_REACH, right)]
+    beyond = [[a, level, b, level] for a, b in ends if a < b]
+    return np.concatenate([seen, np.array(beyond).reshape(-1, 4)])
+
+
 def centre_cross(eye: Eye) -> Array:
     """The two strokes (2, 4) that mark the centre of vision."""
     x, y = eye.centre_of_vision_mm
@@ -163,11 +174,8 @@ FAN_THIRD = _fan_layer("third", "third", PLUM, _ring(3, 90.0))
 EYE_LEVEL = Layer(
     "eye level",
     Pencil(OXBLOOD, 0.18),
-    Depends.EYE,
-    lambda given: (
-        eye_level_line(given.scene.eye, (given.within[0], given.within[2])),
-        NO_ARCS,
-    ),
+    Depends.EYE | Depends.VOLUMES,
+    lambda given: (_eye_level(given), NO_ARCS),
     family="level",
     board_px=1.4,
 )

@@ -5,8 +5,9 @@ a volume that is drawn exactly as before is the very same object.
 """
 
 import itertools
+import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import cached_property, lru_cache
 
 import numpy as np
@@ -22,11 +23,15 @@ from isometron.hiding.sight import Sight, sight_of
 from isometron.hiding.standing import lot_of
 from isometron.hiding.viewpoint import Viewpoint
 from isometron.perspective.conics import between, chords, lens
-from isometron.perspective.eye import Array, Eye, sight_axes
-from isometron.perspective.projection import NEAR_MM, depths, project
+from isometron.perspective.eye import Array, Eye, eye_level, sight_axes
+from isometron.perspective.projection import NEAR_MM, depths, project, sight_ray
 
 GHOST_GAP_MM = 0.1
 """What is left behind is only looked at while it is changed: its curves are drawn in chords."""
+
+
+LEVEL_REACH = 3000.0
+"""So far to either side of the centre of vision, sheet mm, volumes may hide the eye level."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -39,6 +44,9 @@ class Scene:
     aids: tuple[Aid, ...]
     aid_lines: Array
     """Lines (k, 4) sheet mm of the drawing aids, where no volume hides them."""
+    level_lines: Array = field(default_factory=lambda: np.empty((0, 4)))
+    """Lines (k, 4) sheet mm of the eye level, as far as `LEVEL_REACH` goes to both sides of the
+    centre of vision, where no solid volume hides it."""
 
     @cached_property
     def bounds(self) -> Array:
@@ -54,7 +62,10 @@ class Scene:
 @lru_cache(maxsize=2)
 def bare(scene: Scene) -> Scene:
     """The scene without its volumes: eye and paper only."""
-    return replace(scene, pictures=(), aids=(), aid_lines=np.empty((0, 4)))
+    level, x = eye_level(scene.eye), scene.eye.centre_of_vision_mm[0]
+    line = [] if level is None else [[x - LEVEL_REACH, level, x + LEVEL_REACH, level]]
+    lines = np.array(line).reshape(-1, 4)
+    return replace(scene, pictures=(), aids=(), aid_lines=np.empty((0, 4)), level_lines=lines)
 
 
 def viewpoint_of(eye: Eye) -> Viewpoint:
@@ -73,7 +84,7 @@ def scene_of(document: Document, before: Scene | None = None) -> Scene:
     figures = [figure_of(volume) for volume in volumes]
     aids = document.aids
     same_aids = before is not None and before.aids == aids
-    loose = before.sight.standing[-1].figure if same_aids and before is not None else _loose(aids)
+    loose = _loose(aids, eye, _beyond(eye, figures))
     solid = np.append(_solid(document), False)
     groups = [*(volume.group for volume in volumes), ""]
     known = before.sight if before is not None else None
@@ -101,11 +112,28 @@ def _solid(document: Document) -> NDArray[np.bool_]:
     )
 
 
+def _beyond(eye: Eye, figures: Sequence[Figure]) -> float:
+    """A depth, mm, beyond all figures, in doubling steps: where the eye level is drawn in the world
+    so that everything hides it."""
+    reach = np.array([figure.reach for figure in figures]).reshape(-1, 6)
+    far = np.abs(reach.reshape(-1, 2, 3) - np.array(eye.place)).max(initial=eye.station_distance_mm)
+    return float(2.0 ** math.ceil(math.log2(4.0 * far)))
+
+
 @lru_cache(maxsize=4)
-def _loose(aids: tuple[Aid, ...]) -> Figure:
-    if not aids:
-        return loose_lines(np.empty((0, 3)), np.empty((0, 3)))
-    starts, ends = zip(*(aid.lines() for aid in aids), strict=True)
+def _loose(aids: tuple[Aid, ...], eye: Eye, beyond_mm: float) -> Figure:
+    """The lines of the drawing aids and, last, the eye level."""
+    starts: list[Array] = [np.empty((0, 3))]
+    ends: list[Array] = [np.empty((0, 3))]
+    for aid in aids:
+        start, end = aid.lines()
+        starts.append(start)
+        ends.append(end)
+    level = eye_level(eye)
+    if level is not None:
+        middle = eye.centre_of_vision_mm[0]
+        for x, some in ((middle - LEVEL_REACH, starts), (middle + LEVEL_REACH, ends)):
+            some.append((np.array(eye.place) + beyond_mm * sight_ray(eye, (x, level)))[None])
     return loose_lines(np.concatenate(starts), np.concatenate(ends))
 
 
@@ -115,9 +143,12 @@ def _scene(document: Document, sight: Sight, aids: tuple[Aid, ...], before: Scen
     fresh = [i for i in range(count + 1) if not _same(before, sight, i)]
     known = {} if before is None else dict(enumerate(before.pictures))
     aid_lines = np.empty((0, 4)) if before is None else before.aid_lines
+    level_lines = np.empty((0, 4)) if before is None else before.level_lines
+    last = len(sight.standing[-1].figure.starts) - (eye_level(eye) is not None)
     for i, (lines, arcs, sheet, depth) in zip(fresh, _drawn(eye, sight, fresh), strict=True):
         if i == count:
-            aid_lines = lines[sight.pieces[i].seen]
+            pieces, of_aid = sight.pieces[i], sight.pieces[i].item < last
+            aid_lines, level_lines = lines[pieces.seen & of_aid], lines[pieces.drawn & ~of_aid]
             continue
         known[i] = VolumePicture(
             eye, volumes[i], sight.standing[i], sheet, depth, sight.pieces[i], lines, arcs
@@ -125,7 +156,8 @@ def _scene(document: Document, sight: Sight, aids: tuple[Aid, ...], before: Scen
     for i, volume in enumerate(volumes):
         if known[i].volume is not volume and known[i].volume != volume:
             known[i] = replace(known[i], volume=volume)
-    return Scene(eye, tuple(known[i] for i in range(count)), sight, aids, aid_lines)
+    pictures = tuple(known[i] for i in range(count))
+    return Scene(eye, pictures, sight, aids, aid_lines, level_lines)
 
 
 def _same(before: Scene | None, sight: Sight, number: int) -> bool:

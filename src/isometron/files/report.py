@@ -90,7 +90,8 @@ def _aids(document: Document, scene: Scene) -> list[dict[str, Any]]:
     """The drawing aids as a file has them, their lines in the world, and the parts seen."""
     told = []
     first, pieces = 0, scene.sight.pieces[-1]
-    seen = np.flatnonzero(pieces.seen)
+    last = sum(len(aid.lines()[0]) for aid in document.aids)
+    seen = np.flatnonzero(pieces.seen & (pieces.item < last))
     for aid in document.aids:
         starts, ends = aid.lines()
         mine = (pieces.item[seen] >= first) & (pieces.item[seen] < first + len(starts))
