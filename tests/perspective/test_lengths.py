@@ -9,6 +9,7 @@ from isometron.perspective.lengths import (
     read_scale,
     write_angle,
     write_length,
+    write_place,
     write_scale,
 )
 from tests.scenes import floats
@@ -94,3 +95,12 @@ def test_angles_scales_and_proportions_read_back():
 def test_nonsense_angles_scales_and_proportions_are_refused(reader, typed):
     with pytest.raises(LengthError, match="“"):
         reader(typed)
+
+
+@pytest.mark.parametrize(
+    ("place", "told"),
+    [((159.7, 85.9), "15.97 cm right, 8.59 cm up"), ((-226.5, 30.0), "22.65 cm left, 3 cm up"),
+     ((-1.0, -20.0), "0.1 cm left, 2 cm down"), ((-0.001, -1e-9), "0 cm right, 0 cm up")],
+)  # fmt: skip
+def test_a_place_has_no_negative_numbers(place, told):
+    assert write_place(place, "cm") == told

@@ -8,7 +8,7 @@ from isometron.document.near_edge import near_edge
 from isometron.drawing.measures import directions_of
 from isometron.drawing.scene import Scene
 from isometron.framework.outlines import Knot
-from isometron.perspective.lengths import write_length, write_number
+from isometron.perspective.lengths import write_length, write_number, write_place
 from isometron.perspective.sheet import Sheet
 from isometron.words import _
 
@@ -17,8 +17,7 @@ Point = tuple[float, float]
 
 def right_and_up(place: Point, unit: str) -> str:
     """A place of the sheet, from its lower left corner."""
-    right, up = (write_length(mm, unit) for mm in place)
-    return _("{right} right, {up} up").format(right=right, up=up)
+    return write_place(place, unit)
 
 
 def off_paper(sheet: Sheet, place: Point, unit: str) -> str:

@@ -56,6 +56,19 @@ def write_length(mm: float, unit: str, *, with_unit: bool = True) -> str:
     return ("0" if text in ("-0", "") else text).replace("-", "−") + tail
 
 
+def write_place(place: tuple[float, float], unit: str, *, with_unit: bool = True) -> str:
+    """A place of the sheet from its lower left corner: so far right or left of it, up or down."""
+    across, along = (write_length(abs(mm), unit, with_unit=with_unit) for mm in place)
+    right, up = place[0] >= 0 or across[0] == "0", place[1] >= 0 or along[0] == "0"
+    told = {
+        (True, True): _("{across} right, {along} up"),
+        (True, False): _("{across} right, {along} down"),
+        (False, True): _("{across} left, {along} up"),
+        (False, False): _("{across} left, {along} down"),
+    }[right, up]
+    return told.format(across=across, along=along)
+
+
 def write_short(mm: float, unit: str) -> str:
     """A length without its unit, in three figures: for lists, where it only tells things apart."""
     if unit == "in":

@@ -11,8 +11,7 @@ from isometron.document.document import Document
 from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.perspective.eye import Array
-from isometron.perspective.lengths import write_angle, write_length, write_percent
-from isometron.words import _
+from isometron.perspective.lengths import write_angle, write_length, write_percent, write_place
 
 Value = float | str | tuple[float, float]
 
@@ -39,8 +38,7 @@ class Row(NamedTuple):
         if isinstance(self.value, str):
             return self.value
         if isinstance(self.value, tuple):
-            x, y = (write_length(v, unit, with_unit=False) for v in self.value)
-            return _("{right} right, {up} up").format(right=x, up=y)
+            return write_place(self.value, unit, with_unit=False)
         if self.quantity is Quantity.DEG:
             return write_angle(self.value)
         if self.quantity is Quantity.PERCENT:
