@@ -59,7 +59,8 @@ def write_length(mm: float, unit: str, *, with_unit: bool = True) -> str:
 def write_place(place: tuple[float, float], unit: str, *, with_unit: bool = True) -> str:
     """A place of the sheet from its lower left corner: so far right or left of it, up or down."""
     across, along = (write_length(abs(mm), unit, with_unit=with_unit) for mm in place)
-    right, up = place[0] >= 0 or across[0] == "0", place[1] >= 0 or along[0] == "0"
+    nothing = write_length(0.0, unit, with_unit=with_unit)
+    right, up = place[0] >= 0 or across == nothing, place[1] >= 0 or along == nothing
     told = {
         (True, True): _("{across} right, {along} up"),
         (True, False): _("{across} right, {along} down"),

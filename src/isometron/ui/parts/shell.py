@@ -1,5 +1,5 @@
-"""The shell of a window: desk, paper and cards as Qt alone can paint them, shown at once. What lies
-in it takes its place when it is ready."""
+"""The shell of a window: desk, paper and cards as Qt alone can paint them, shown at once, before
+any font is loaded. What lies in it takes its place when it is ready."""
 
 from collections.abc import Callable
 
@@ -7,7 +7,7 @@ from PyQt6.QtCore import QRect
 from PyQt6.QtGui import QCloseEvent, QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QMainWindow, QWidget
 
-from isometron.ui.parts.theme import GAP, PAPER, Room, scaled
+from isometron.ui.parts.theme import GAP, PAPER, Room
 
 SIZE = (1280, 800)
 TAB_WIDTH, CARD_WIDTH, SIDE_WIDTH = 32, 292, 236
@@ -62,7 +62,7 @@ class Furniture(QWidget):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter, room = QPainter(self), self._room
         painter.fillRect(self.rect(), QColor(room.felt))
-        painter.fillRect(QRect(0, 0, self.width(), scaled(BAR_HEIGHT)), QColor(room.bar))
+        painter.fillRect(QRect(0, 0, self.width(), BAR_HEIGHT), QColor(room.bar))
         for card in self._cards():
             painter.fillRect(card.translated(SHADOW, SHADOW), QColor(room.card_shade))
             painter.fillRect(card, QColor(room.card))
@@ -72,26 +72,26 @@ class Furniture(QWidget):
 
     def _work(self) -> QRect:
         """Between menu bar and second look."""
-        return self.rect().adjusted(0, scaled(BAR_HEIGHT) + GAP, 0, -scaled(STRIP_HEIGHT))
+        return self.rect().adjusted(0, BAR_HEIGHT + GAP, 0, -STRIP_HEIGHT)
 
     def _cards(self) -> list[QRect]:
         work = self._work()
-        left = GAP // 2 + scaled(TAB_WIDTH)
-        cards = [QRect(left, work.top(), scaled(CARD_WIDTH) - SHADOW, work.height() - SHADOW)]
-        x, y = self.width() - scaled(SIDE_WIDTH), float(work.top())
+        left = GAP // 2 + TAB_WIDTH
+        cards = [QRect(left, work.top(), CARD_WIDTH - SHADOW, work.height() - SHADOW)]
+        x, y = self.width() - SIDE_WIDTH, float(work.top())
         room = work.height() - GAP * (len(SIDE_SHARES) - 1)
         for share in SIDE_SHARES:
             high = room * share / sum(SIDE_SHARES)
-            cards.append(QRect(x, round(y), scaled(SIDE_WIDTH) - SHADOW, round(high) - SHADOW))
+            cards.append(QRect(x, round(y), SIDE_WIDTH - SHADOW, round(high) - SHADOW))
             y += high + GAP
-        strip = scaled(STRIP_HEIGHT)
+        strip = STRIP_HEIGHT
         foot = QRect(left + GAP, self.height() - strip + 6, 0, strip - 14)
         foot.setRight(self.width() - GAP)
         return [*cards, foot]
 
     def _paper(self) -> QRect:
         work = self._work()
-        left, right = GAP // 2 + scaled(TAB_WIDTH + CARD_WIDTH), self.width() - scaled(SIDE_WIDTH)
+        left, right = GAP // 2 + TAB_WIDTH + CARD_WIDTH, self.width() - SIDE_WIDTH
         wide = round((right - left) * PAPER_SHARE)
         high = round(wide * 297 / 420)
         paper = QRect(0, 0, wide, high)
