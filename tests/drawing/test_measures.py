@@ -14,6 +14,7 @@ from isometron.drawing.measures import (
     drawn_area,
     edge_measures,
     from_near_corner,
+    kind_of_sheet,
     kind_of_view,
     measuring_point_of,
     near_corner_angle,
@@ -231,3 +232,11 @@ def test_the_plan_stands_the_picture_plane_across_and_turns_back():
     side = side_view(document, scene_of(document))
     ahead = (scene_of(document).pictures[0].depth).min()
     assert side.silhouettes[0][0][0] == pytest.approx(ahead)
+
+
+@pytest.mark.parametrize("tilt,yaw,kind", [(0.0, 30.0, "two-point"), (0.0, 0.0, "one-point"),
+                                           (-20.0, 30.0, "three-point")])  # fmt: skip
+def test_the_view_of_a_sheet_does_not_hang_on_a_tipped_volume(tilt, yaw, kind):
+    by = eye(tilt_deg=tilt)
+    assert kind_of_sheet(sheet(case(yaw_deg=yaw), by=by)) == kind
+    assert kind_of_sheet(sheet(case(yaw_deg=yaw, pitch_deg=20.0, roll_deg=9.0), by=by)) == kind

@@ -5,10 +5,12 @@ from typing import NamedTuple
 
 import numpy as np
 
+from isometron.document.document import Document
 from isometron.document.near_edge import near_corner, near_place
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.bodies.body import loop_area
 from isometron.framework.figures import Figure
+from isometron.framework.turning import axes_of
 from isometron.framework.volume import Volume
 from isometron.perspective.conics import at, lens, moved, roots, seen_from
 from isometron.perspective.eye import Array, Eye, eye_level
@@ -160,10 +162,22 @@ def measuring_point_of(eye: Eye, picture: VolumePicture, axis: int) -> tuple[flo
     return measuring_point(eye, axes[axis], axes[(1, 0, 0)[axis]])
 
 
+VIEWS = (said("parallel"), said("one-point"), said("two-point"), said("three-point"))
+"""Kinds of view, by how many directions meet in a point."""
+
+
 def kind_of_view(directions: tuple[Direction, ...]) -> str:
     """The name of the view: how many of the three directions meet in a point on the sheet."""
     finite = sum(not direction.vanishing.at_infinity for direction in directions)
-    return (said("parallel"), said("one-point"), said("two-point"), said("three-point"))[finite]
+    return VIEWS[finite]
+
+
+def kind_of_sheet(document: Document) -> str:
+    """The name of the view a sheet has: how many of the level directions of its set-up and the
+    uprights meet in a point. A volume that is tipped has a view of its own, the sheet has not."""
+    eye, axes = document.eye, axes_of(document.lead_yaw_deg, 0.0, 0.0)
+    finite = sum(not vanishing_point(eye, along).at_infinity for along in axes)
+    return VIEWS[finite]
 
 
 def near_corner_angle(eye: Eye, picture: VolumePicture) -> float | None:

@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import (
 )
 
 from isometron.document.document import Document
-from isometron.drawing.measures import directions_of, kind_of_view
+from isometron.drawing.measures import directions_of, kind_of_sheet
 from isometron.drawing.readings import reading_of
 from isometron.files.journal import LeftBehind, Stamp
 from isometron.ui.bench.asking import Asking
@@ -271,7 +271,7 @@ class Bench(QMainWindow):
         view, families = _("no volume yet"), ("", "", "")
         if scene.pictures:
             directions = directions_of(document.eye, scene.pictures[document.selected or 0])
-            view = _(kind_of_view(directions))
+            view = _(kind_of_sheet(document))
             width, depth, height = (direction.family for direction in directions)
             families = (width, depth, height)
         return Shown(document, scene, session.reading, families), view

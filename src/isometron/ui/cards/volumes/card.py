@@ -15,6 +15,9 @@ from isometron.words import _, many
 ROWS = 10
 """More volumes than this, or than fill a third of the card, are scrolled."""
 
+FEW = 4
+"""The list keeps room for so many, so that the first boxes push nothing down."""
+
 LEAST_ROWS = 5
 """So many rows there are on the lowest card."""
 
@@ -120,7 +123,7 @@ class VolumesCard(PagedCard):
         told = told.format(n=chosen, unit=unit)
         self.note.setText(told if chosen > 1 else _("in {unit}").format(unit=unit))
         third = max(self.visibleRegion().boundingRect().height() // (3 * scaled(ROW)), LEAST_ROWS)
-        rows = min(max(len(document.volumes), 2), ROWS, third)
+        rows = min(max(len(document.volumes), FEW), ROWS, third)
         self.list.setFixedHeight(rows * scaled(ROW))
         self.list.show_volumes(document)
         for widget in self._need_volume:
