@@ -1,0 +1,82 @@
+"""What a command is, and what most of them ask and do."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING, NamedTuple
+
+from PyQt6.QtGui import QAction, QKeySequence
+
+from isometron.ui.bench.work import Work
+from isometron.ui.parts.wishes import Edit
+from isometron.words import _
+
+if TYPE_CHECKING:
+    from types import ModuleType
+
+MENUS = (_("Sheet"), _("Edit"), _("Build"), _("Look"), _("Help"))
+SHEET, EDIT, BUILD, LOOK, HELP = MENUS
+
+
+class Listed(NamedTuple):
+    """One entry of a command that is a list."""
+
+    text: str
+    tip: str
+    run: Callable[[], object]
+
+
+@dataclass(frozen=True)
+class Command:
+    """One command. `checked` says, for one that is on or off, which it is now; `needs` whether it
+    can be run now; `named` what it is called now, when that changes; `lists` makes it a submenu."""
+
+    key: str
+    menu: str
+    text: str
+    tip: str
+    run: Callable[[Work], object] = field(default=lambda work: None)
+    keys: tuple[str, ...] = ()
+    checked: Callable[[Work], bool] | None = None
+    needs: Callable[[Work], bool] | None = None
+    named: Callable[[Work], str] | None = None
+    lists: Callable[[Work], list[Listed]] | None = None
+    line_before: bool = False
+
+    def action(self, work: Work) -> QAction:
+        """Its action: the same in menu, by key and for assistive technology."""
+        action = QAction(self.text, work.window_itself)
+        action.setShortcuts([QKeySequence(key) for key in self.keys])
+        action.setToolTip(self.tip)
+        action.setStatusTip(self.tip)
+        action.setCheckable(self.checked is not None)
+        action.triggered.connect(lambda: self.run(work))
+        return action
+
+
+def acts() -> "ModuleType":
+    """What some commands do that is more than one edit, loaded at the first."""
+    from isometron.ui.bench import acts
+
+    return acts
+
+
+def pages() -> "ModuleType":
+    """The help pages, loaded at the first."""
+    from isometron.ui.bench import help_pages
+
+    return help_pages
+
+
+def edit(name: str, what: Edit) -> Callable[[Work], object]:
+    """One edit, by the name undo knows it by."""
+    return lambda work: work.session.edit(name, what)
+
+
+def volume_chosen(work: Work) -> bool:
+    """Whether a volume is in work."""
+    return work.session.document.volume is not None
+
+
+def something(work: Work) -> bool:
+    """Whether there is any volume."""
+    return bool(work.session.document.volumes)

@@ -1,0 +1,140 @@
+"""The commands of the Edit menu."""
+
+from isometron.document.edits import choosing, volume_edits
+from isometron.ui.bench.command import (
+    EDIT,
+    Command,
+    acts,
+    edit,
+    volume_chosen,
+)
+from isometron.ui.bench.work import Work
+from isometron.words import _
+
+
+def _undo_name(work: Work) -> str:
+    name = work.session.undo_name
+    return _("Undo: {step}").format(step=name) if name else _("Undo")
+
+
+def _redo_name(work: Work) -> str:
+    name = work.session.redo_name
+    return _("Redo: {step}").format(step=name) if name else _("Redo")
+
+
+EDIT_COMMANDS: list[Command] = [
+    Command(
+        "undo",
+        EDIT,
+        _("Undo"),
+        _("Take the last step back."),
+        lambda w: w.session.undo(),
+        ("Ctrl+Z",),
+        needs=lambda w: w.session.undo_name is not None,
+        named=_undo_name,
+    ),
+    Command(
+        "redo",
+        EDIT,
+        _("Redo"),
+        _("Do again what was taken back."),
+        lambda w: w.session.redo(),
+        ("Ctrl+Shift+Z", "Ctrl+Y"),
+        needs=lambda w: w.session.redo_name is not None,
+        named=_redo_name,
+    ),
+    Command(
+        "copy",
+        EDIT,
+        _("Copy"),
+        _("Copy the chosen volumes."),
+        lambda w: acts().copy_volumes(w),
+        ("Ctrl+C",),
+        needs=volume_chosen,
+        line_before=True,
+    ),
+    Command(
+        "cut",
+        EDIT,
+        _("Cut"),
+        _("Copy the chosen volumes and take them off the sheet."),
+        lambda w: acts().cut_volumes(w),
+        ("Ctrl+X",),
+        needs=volume_chosen,
+    ),
+    Command(
+        "paste",
+        EDIT,
+        _("Paste"),
+        _("Paste copied volumes."),
+        lambda w: acts().paste_volumes(w),
+        ("Ctrl+V",),
+    ),
+    Command(
+        "copy beside",
+        EDIT,
+        _("Set a copy beside"),
+        _("Copy the chosen volumes and set the copies beside."),
+        edit(_("copy the volume"), volume_edits.duplicate_volume),
+        ("Ctrl+D",),
+        needs=volume_chosen,
+    ),
+    Command(
+        "take away",
+        EDIT,
+        _("Take the volume away"),
+        _("Take the chosen volumes off the sheet."),
+        edit(_("take the volume away"), choosing.remove_chosen),
+        ("Del",),
+        needs=volume_chosen,
+    ),
+    Command(
+        "choose all",
+        EDIT,
+        _("Choose all"),
+        _("Choose every volume."),
+        edit(_("choose"), choosing.choose_all),
+        ("Ctrl+A",),
+        line_before=True,
+    ),
+    Command(
+        "choose group",
+        EDIT,
+        _("Choose the group"),
+        _("Choose everything in the groups of what is chosen."),
+        edit(_("choose"), choosing.choose_group),
+        ("Ctrl+Shift+G",),
+        needs=volume_chosen,
+    ),
+    Command(
+        "group",
+        EDIT,
+        _("Group"),
+        _("Make the chosen volumes one body."),
+        edit(_("group"), choosing.group_chosen),
+        ("Ctrl+G",),
+        needs=volume_chosen,
+    ),
+    Command(
+        "ungroup",
+        EDIT,
+        _("Ungroup"),
+        _("Let the chosen volumes be bodies of their own again."),
+        edit(_("ungroup"), choosing.ungroup),
+        ("Ctrl+Alt+G",),
+        needs=lambda w: (
+            any(v.group for v in choosing.chosen_volumes(w.session.document))
+            if w.session.document.chosen
+            else False
+        ),
+    ),
+    Command(
+        "nudge truly",
+        EDIT,
+        _("Arrow keys move true mm"),
+        _("Arrow keys move a volume by true millimetres instead of millimetres on the paper."),
+        lambda w: acts().toggle_nudging(w),
+        checked=lambda w: w.board.truly,
+        line_before=True,
+    ),
+]

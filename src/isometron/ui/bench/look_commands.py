@@ -1,0 +1,189 @@
+"""The commands of the Look and Help menus."""
+
+from isometron.document.document import UNITS
+from isometron.document.edits import sheet_edits
+from isometron.ui.bench.command import (
+    HELP,
+    LOOK,
+    Command,
+    acts,
+    edit,
+    pages,
+)
+from isometron.ui.bench.tab_table import TABS
+from isometron.ui.parts.theme import ROOMS
+from isometron.words import _
+
+
+def _tabs() -> list[Command]:
+    return [
+        Command(
+            f"tab {tab.key}",
+            LOOK,
+            _("{name} tab").format(name=tab.name),
+            _("Open the {name} tab.").format(name=tab.name),
+            lambda w, k=tab.key: w.open_tab(k),  # type: ignore[misc]
+            (f"Alt+{number}",),
+            line_before=number == 1,
+        )
+        for number, tab in enumerate(TABS, start=1)
+    ]
+
+
+UNIT_NAMES = {"mm": _("Millimetres"), "cm": _("Centimetres"), "in": _("Inches")}
+
+
+def _units() -> list[Command]:
+    return [
+        Command(
+            f"unit {unit}",
+            LOOK,
+            UNIT_NAMES[unit],
+            _("Read the sheet in {unit}.").format(unit=UNIT_NAMES[unit].lower()),
+            edit(_("unit"), lambda d, u=unit: sheet_edits.set_unit(d, u)),  # type: ignore[misc]
+            checked=lambda w, u=unit: w.session.document.choices.unit == u,  # type: ignore[misc]
+            line_before=number == 0,
+        )
+        for number, unit in enumerate(UNITS)
+    ]
+
+
+def _rooms() -> list[Command]:
+    return [
+        Command(
+            f"room {room.name}",
+            LOOK,
+            _("{name} room").format(name=_(room.name).capitalize()),
+            _("Work in the {name} room.").format(name=_(room.name)),
+            lambda w, r=room: w.enter_room(r),  # type: ignore[misc]
+            checked=lambda w, r=room: w.room is r,  # type: ignore[misc]
+            line_before=number == 0,
+        )
+        for number, room in enumerate(ROOMS.values())
+    ]
+
+
+def _every() -> list[Command]:
+    from isometron.ui.bench.commands import COMMANDS
+
+    return COMMANDS
+
+
+LOOK_COMMANDS: list[Command] = [
+    Command(
+        "see-through",
+        LOOK,
+        _("See-through"),
+        _("Draw hidden edges in short dashes, or leave them out (solid)."),
+        lambda w: acts().toggle_see_through(w),
+        ("Ctrl+H",),
+        checked=lambda w: w.session.document.choices.see_through,
+    ),
+    Command(
+        "fans",
+        LOOK,
+        _("Construction fans"),
+        _("Draw the light lines to the vanishing points, or leave them out."),
+        lambda w: acts().toggle_fans(w),
+        ("Ctrl+F",),
+        checked=lambda w: w.session.document.choices.fans,
+    ),
+    Command(
+        "fit sheet",
+        LOOK,
+        _("Sheet"),
+        _("Bring the whole sheet into view."),
+        lambda w: w.board.fit_sheet(),
+        ("F2", "Ctrl+0"),
+        line_before=True,
+    ),
+    Command(
+        "fit board",
+        LOOK,
+        _("Whole board"),
+        _("Bring the sheet and every vanishing point into view."),
+        lambda w: w.board.fit_board(),
+        ("F3",),
+    ),
+    Command(
+        "fold card",
+        LOOK,
+        _("Card"),
+        _("Fold the card beside the index tabs away, or open it."),
+        lambda w: w.folding.turn("card"),
+        ("F4",),
+        checked=lambda w: not w.folding.folded("card"),
+        line_before=True,
+    ),
+    Command(
+        "fold second look",
+        LOOK,
+        _("Second look"),
+        _("Fold the second look away, or open it."),
+        lambda w: w.folding.turn("second look"),
+        ("F5",),
+        checked=lambda w: not w.folding.folded("second look"),
+    ),
+    Command(
+        "fold side",
+        LOOK,
+        _("Plan, side and readings"),
+        _("Fold the cards at the right away, or open them."),
+        lambda w: w.folding.turn("side"),
+        ("F6",),
+        checked=lambda w: not w.folding.folded("side"),
+    ),
+    Command(
+        "sheet alone",
+        LOOK,
+        _("The sheet alone"),
+        _("Fold everything away but the sheet, or bring it all back."),
+        lambda w: w.folding.leave_alone(),
+        ("F12",),
+        checked=lambda w: w.folding.alone,
+    ),
+    Command(
+        "full screen",
+        LOOK,
+        _("Full screen"),
+        _("Let the window take the whole screen, or give it back."),
+        lambda w: acts().toggle_full_screen(w),
+        ("F11",),
+        checked=lambda w: acts().full_screen(w),
+        line_before=True,
+    ),
+    Command(
+        "closer",
+        LOOK,
+        _("Closer"),
+        _("Look closer."),
+        lambda w: w.board.zoom(1.25),
+        ("Ctrl++", "Ctrl+="),
+    ),
+    Command(
+        "further",
+        LOOK,
+        _("Further"),
+        _("Look from further away."),
+        lambda w: w.board.zoom(0.8),
+        ("Ctrl+-",),
+    ),
+    *_tabs(),
+    *_units(),
+    *_rooms(),
+    Command(
+        "help",
+        HELP,
+        _("Handles and keys"),
+        _("What can be taken hold of, and every key."),
+        lambda w: pages().show_keys(w, _every()),
+        ("F1",),
+    ),
+    Command(
+        "about",
+        HELP,
+        _("About Isometron"),
+        _("Version, licence and a caution."),
+        lambda w: pages().show_about(w),
+    ),
+]
