@@ -7,7 +7,9 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton
 
 from isometron.document.document import Document
+from isometron.document.edits.eye_edits import set_eye_height
 from isometron.document.edits.origin import origin_ahead
+from isometron.document.edits.volume_edits import lay_near_edge
 from isometron.document.near_edge import near_edge
 from isometron.drawing.scene import scene_of
 from isometron.perspective.projection import project
@@ -53,8 +55,13 @@ def test_an_edge_laid_down_keeps_to_the_rulers_marks_and_to_round_numbers(desk, 
     assert (np.abs(step - np.round(step)).max() < 1e-6) != alt
     if not alt:
         assert edge.corner_mm == pytest.approx((150.0, 80.0)) and edge.drawn_mm == pytest.approx(70)
-        round_ones = np.array([volume.height_mm, at.document.eye.height_mm]) / 2.5
+        round_ones = np.array([volume.height_mm, at.document.eye.height_mm]) / 5.0
         assert np.abs(round_ones - np.round(round_ones)).max() < 1e-9
+    second = lay_near_edge(at.document, (300.0, 70.0), (300.0, 110.0))
+    assert second.eye == at.document.eye, "only a blank sheet's"
+    typed = set_eye_height(origin_ahead(Document()), 417.0)
+    laid = lay_near_edge(typed, (150.0, 80.0), (150.0, 150.0))
+    assert laid.eye.height_mm == 417.0, "what the person typed stays"
     (after,) = project(at.document.eye, np.array([at.document.origin_mm])).sheet
     assert after == pytest.approx(before), "the origin keeps its place on the paper"
     assert scene_of(at.document).pictures[0].world[0][2] == pytest.approx(0.0, abs=1e-9)

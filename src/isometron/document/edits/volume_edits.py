@@ -37,7 +37,7 @@ Point = tuple[float, float]
 MARK_MM, INCH_MARK_MM = 5.0, 25.4 / 8
 """What laying down keeps to: half centimetres, or eighths of an inch."""
 
-ROUND_SCALES = ((10.0, 1.0), (4.0, 0.5), (1.0, 0.25), (0.0, 0.05))
+ROUND_SCALES = ((1.5, 1.0), (0.75, 0.5), (0.0, 0.1))
 """From which scale on (true over drawn) it goes in which steps."""
 
 FLOATING_DEPTH = 4.0
@@ -142,11 +142,13 @@ def snapped(document: Document, place_mm: Point) -> Point:
 
 
 def _with_round_eye(document: Document, foot_mm: Point) -> Document:
-    """A blank sheet seen by a level eye, its height changed so that what is drawn at a foot on the
-    ground is true to a round scale: first numbers are round ones. Nothing drawn changes."""
+    """A blank sheet seen by the eye it came with, whose height is changed so that what is drawn at
+    a foot on the ground is true to a round scale: first numbers are round ones. Nothing drawn
+    changes; an eye the person has set is left alone."""
     eye = document.eye
     drop = eye.centre_of_vision_mm[1] - foot_mm[1]
-    if document.volumes or eye.tilt_deg or drop < MARK_MM or eye.height_mm <= 0:
+    own = eye.height_mm != Document().eye.height_mm
+    if document.volumes or own or eye.tilt_deg or drop < MARK_MM:
         return document
     scale = eye.height_mm / drop
     step = next(step for least, step in ROUND_SCALES if scale >= least)
