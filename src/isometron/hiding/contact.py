@@ -37,6 +37,9 @@ RAYS = 5
 UNEVEN = np.array([0.2113, 0.3391, 0.4496])
 """A place on a triangle that lies on no symmetry of anything."""
 
+FEW = 256
+"""Pairs of triangles looked at first, to know how far the others need be looked at."""
+
 ALIKE_MM = 1e-6
 """Contacts this much further than the nearest one count as much."""
 
@@ -73,6 +76,12 @@ def _known(figure: Figure) -> "WeakKeyDictionary[Figure, Contact]":
     return WeakKeyDictionary()
 
 
+@remembered()
+def _measured(figure: Figure) -> "WeakKeyDictionary[Figure, Contact]":
+    """Gaps that were measured, however wide."""
+    return WeakKeyDictionary()
+
+
 def contact(
     a: Figure, b: Figure, within: float = TOUCH_MM, *, pierced: bool | None = None
 ) -> Contact:
@@ -81,10 +90,8 @@ def contact(
     reach = within + _sag(a) + _sag(b)
     if (a.reach[:3] > b.reach[3:] + reach).any() or (b.reach[:3] > a.reach[3:] + reach).any():
         return Contact(How.APART, np.inf)
-    if within > TOUCH_MM:
-        return _contact(a, b, within, pierced)
-    known = _known(a)
-    if b not in known:
+    known = _measured(a) if within > TOUCH_MM else _known(a)
+    if b not in known or (known[b].gap_mm == np.inf and within > TOUCH_MM):
         known[b] = _contact(a, b, within, pierced)
     return known[b]
 
@@ -95,8 +102,8 @@ def _contact(a: Figure, b: Figure, within: float, pierced: bool | None) -> Conta
     slack, one, other = _sag(a) + _sag(b), _triangles(a), _triangles(b)
     reach = within + slack
     if within > TOUCH_MM:
-        reach = min(reach, _least_between_corners(one, other))
-    gaps, normals, heights = _near(one, other, reach)
+        one, other, reach = _facing(one, other, reach)
+    gaps, normals, heights = _near(one, other, reach, TOUCH_MM + slack)
     if not len(gaps):
         if _holds_place(b, a):
             return Contact(How.INSIDE, 0.0)
@@ -140,26 +147,52 @@ def _triangles(figure: Figure) -> Array:
     return np.asarray(_skin(figure.body) @ figure.axes + figure.place)
 
 
-def _least_between_corners(a: Array, b: Array) -> float:
-    """The least distance of any corner of triangles (n, 3, 3) from one of others (m, 3, 3), and a
-    little: the skins are no further apart."""
+def _facing(a: Array, b: Array, within: float) -> tuple[Array, Array, float]:
+    """Those of two skins' triangles (n, 3, 3) and (m, 3, 3) that may be nearest to each other, and
+    a distance they are no further apart than.
+
+    The skins are no further apart than their nearest corners. A place of a triangle lies within its
+    longest edge of each of its corners, so a triangle whose corners are all further than that, and
+    the longest edge of the other skin, from the other's corners is not the nearest.
+    """
     from scipy.spatial import cKDTree
 
     if not len(a) or not len(b):
-        return 0.0
-    least = cKDTree(a.reshape(-1, 3)).query(b.reshape(-1, 3))[0].min()
-    return float(least) * (1 + 1e-9) + TOUCH_MM
+        return a, b, 0.0
+    trees = [cKDTree(skin.reshape(-1, 3)) for skin in (a, b)]
+    edges = [
+        np.linalg.norm(np.roll(skin, -1, axis=1) - skin, axis=2).max(axis=1) for skin in (a, b)
+    ]
+    apart = trees[1].query(a.reshape(-1, 3))[0].reshape(-1, 3).min(axis=1)
+    back = trees[0].query(b.reshape(-1, 3))[0].reshape(-1, 3).min(axis=1)
+    least = min(float(apart.min()) * (1 + 1e-9) + TOUCH_MM, within)
+    keep = apart <= least + edges[0] + float(edges[1].max())
+    kept = back <= least + edges[1] + float(edges[0].max())
+    return a[keep], b[kept], least
 
 
-def _near(a: Array, b: Array, within: float) -> tuple[Array, Array, Array]:
+def _near(a: Array, b: Array, within: float, touch: float) -> tuple[Array, Array, Array]:
     """Gaps (k,) of triangles (n, 3, 3) and (m, 3, 3) nearer than `within`, and the unit normals
-    (k, 3) of the contact there, either way, and its height (k,)."""
+    (k, 3) of the contact there, either way, and its height (k,). Of what lies further apart than
+    `touch` only the nearest counts."""
     low = np.concatenate([a.min(axis=1) - within, a.max(axis=1) + within], axis=1)
     bounds = np.concatenate([b.min(axis=1), b.max(axis=1)], axis=1)
     one, other = overlapping(low, bounds)
-    if not len(one):
-        return np.empty(0), np.empty((0, 3)), np.empty(0)
-    first, second = a[one], b[other]
+    apart = np.linalg.norm(a.mean(axis=1)[one] - b.mean(axis=1)[other], axis=1)
+    least = apart - _round(a)[one] - _round(b)[other]  # no pair is nearer than this
+    if len(one) > FEW and within > touch:
+        best = np.argpartition(least, FEW)[:FEW]
+        gap = _gaps(a[one[best]], b[other[best]])[0].min(initial=np.inf)
+        within = min(within, max(float(gap), touch))
+    near = least <= within
+    gap, normal, height = _gaps(a[one[near]], b[other[near]])
+    some = gap <= within
+    return gap[some], normal[some], height[some]
+
+
+def _gaps(first: Array, second: Array) -> tuple[Array, Array, Array]:
+    """Gaps (k,) between pairs of triangles (n, 3, 3): every corner to the other's face, every edge
+    to every other; normals (k, 3) and heights (k,) of them."""
     gaps, normals, heights = [], [], []
     for corners, faces in ((first, second), (second, first)):
         for k in range(3):
@@ -175,9 +208,13 @@ def _near(a: Array, b: Array, within: float) -> tuple[Array, Array, Array]:
             gaps.append(gap)
             normals.append(normal)
             heights.append(height)
-    gap, normal, height = (np.concatenate(every) for every in (gaps, normals, heights))
-    near = gap <= within
-    return gap[near], normal[near], height[near]
+    return np.concatenate(gaps), np.concatenate(normals), np.concatenate(heights)
+
+
+def _round(triangles: Array) -> Array:
+    """Radii (n,) of balls about the middles of triangles (n, 3, 3) that hold them."""
+    off = triangles - triangles.mean(axis=1, keepdims=True)
+    return np.asarray(np.linalg.norm(off, axis=2).max(axis=1))
 
 
 def _to_face(places: Array, faces: Array) -> tuple[Array, Array, NDArray[np.bool_]]:

@@ -1,0 +1,76 @@
+"""What lies between two chosen volumes: gap, and how far apart along each direction; of two rounds
+on level axles the wheelbase and the track."""
+
+import numpy as np
+
+from isometron.document.document import Document
+from isometron.drawing.picks.pick import Quantity, Reading, Row
+from isometron.drawing.scene import Scene
+from isometron.framework.box import AXES
+from isometron.framework.volume import Volume
+from isometron.hiding.contact import How, contact
+from isometron.perspective.eye import Array
+from isometron.perspective.lengths import write_length
+from isometron.words import _
+
+LEVEL = 1e-9
+"""An axle rising less than this (sine) is level."""
+
+PARALLEL = 1e-6
+"""Axles whose angle has a smaller sine than this are parallel."""
+
+
+def between(document: Document, scene: Scene) -> Reading | None:
+    """The reading of the two chosen volumes; None unless just two are chosen.
+
+    Lengths are true ones, mm, from middle to middle along the directions of the volume in work; the
+    gap is the least distance of their skins.
+    """
+    if len(document.chosen) != 2 or document.selected is None:
+        return None
+    other = next(i for i in document.chosen if i != document.selected)
+    one, two = document.volumes[document.selected], document.volumes[other]
+    apart = middle_of(two) - middle_of(one)
+    figures = (scene.pictures[document.selected].figure, scene.pictures[other].figure)
+    found = contact(*figures, within=float(np.linalg.norm(apart)) + sum(one.sides))
+    gap = Row(_("gap"), found.gap_mm, Quantity.MM)
+    if found.how is not How.APART:
+        gap = Row(_("gap"), _("none: they touch or pierce"), Quantity.TEXT)
+    rows = [gap, _told(document, _("middle to middle"), float(np.linalg.norm(apart)))]
+    for name, along in zip(AXES, one.pose[1], strict=True):
+        words = _("along the {side}").format(side=_(name))
+        rows.append(_told(document, words, abs(float(apart @ along))))
+    rows += _axles(document, one, two, apart)
+    title = _("Between {one} and {other}").format(one=one.name, other=two.name)
+    return Reading(title, tuple(rows))
+
+
+def middle_of(volume: Volume) -> Array:
+    """The middle (3,) of the box a volume fills, world mm; of a round one it lies on its axle."""
+    corners = volume.corners()
+    return np.asarray((corners[0] + corners[7]) / 2)
+
+
+def _told(document: Document, label: str, mm: float) -> Row:
+    """A length, in the first module too when the sheet has one."""
+    if not document.modules:
+        return Row(label, mm, Quantity.MM)
+    module = document.modules[0]
+    words = f"{write_length(mm, document.choices.unit)} = {mm / module.mm:.3g} {module.name}"
+    return Row(label, words, Quantity.TEXT)
+
+
+def _axles(document: Document, one: Volume, two: Volume, apart: Array) -> list[Row]:
+    """Wheelbase and track of two rounds on level, parallel axles."""
+    first, second = one.shape.axle, two.shape.axle
+    if first is None or second is None:
+        return []
+    axle, other = one.pose[1][first], two.pose[1][second]
+    if abs(float(axle[2])) > LEVEL or float(np.linalg.norm(np.cross(axle, other))) > PARALLEL:
+        return []
+    track = abs(float(apart @ axle))
+    ahead = np.array([-axle[1], axle[0], 0.0])
+    return [
+        _told(document, _("wheelbase"), abs(float(apart @ ahead))),
+        _told(document, _("track"), track),
+    ]
