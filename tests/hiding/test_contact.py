@@ -67,6 +67,7 @@ def test_volumes_stand_lean_hang_pierce_and_hold_as_they_do(case, yaw):
 
     a, b = (figure_of(turned(volume)) for volume in (one, other))
     assert contact(a, b).how is how
+    assert contact(a, b, 1000.0).how is how, "however far is looked"
     assert contact(b, a).how is OPPOSITE.get(how, how)
 
 

@@ -104,13 +104,12 @@ def _contact(a: Figure, b: Figure, within: float, pierced: bool | None) -> Conta
     if within > TOUCH_MM:
         one, other, reach = _facing(one, other, reach)
     gaps, normals, heights = _near(one, other, reach, TOUCH_MM + slack)
-    if not len(gaps):
+    gap = float(gaps.min(initial=np.inf))
+    if gap > TOUCH_MM + slack:
         if _holds_place(b, a):
             return Contact(How.INSIDE, 0.0)
-        return Contact(How.AROUND, 0.0) if _holds_place(a, b) else Contact(How.APART, np.inf)
-    gap = float(gaps.min())
-    if gap > TOUCH_MM + slack:
-        return Contact(How.APART, max(gap - slack, 0.0))
+        around = _holds_place(a, b)
+        return Contact(How.AROUND, 0.0) if around else Contact(How.APART, max(gap - slack, 0.0))
     some = gaps <= max(gap, TOUCH_MM + slack) + ALIKE_MM
     at = heights[some & (np.abs(normals[:, 2]) > UPRIGHT)]
     return Contact(_carries(a, b, at, 2 * (TOUCH_MM + slack)), 0.0)
