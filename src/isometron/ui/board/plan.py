@@ -56,6 +56,13 @@ HELP = (
 )
 
 
+def _taken(under: list[tuple[int, bool]]) -> int | None:
+    """Of the volumes under the pointer, with whether each is in work, the one a press takes: the
+    one in work, else the last drawn."""
+    last = under[-1][0] if under else None
+    return next((index for index, chosen in under if chosen), last)
+
+
 def _pushed(document: Document, to: Point, index: int, start: Point) -> Document:
     return push(document, index, (to[0] - start[0], to[1] - start[1]))
 
@@ -228,9 +235,9 @@ class StationPlan(FlatView):
                 QPointF(*place), Qt.FillRule.OddEvenFill
             )
         ]
-        if not under:
+        index = _taken(under)
+        if index is None:
             return None
-        index = next((i for i, chosen in under if chosen), under[-1][0])
         return Grip(
             "volume",
             self._names[index],
@@ -318,9 +325,9 @@ class SideElevation(FlatView):
             for index, ((near, far, low, high), chosen) in enumerate(side.silhouettes)
             if near <= x <= far and low <= z <= high
         ]
-        if not under:
+        index = _taken(under)
+        if index is None:
             return None
-        index = next((i for i, chosen in under if chosen), under[-1][0])
         return Grip(
             "volume",
             self._names[index],
