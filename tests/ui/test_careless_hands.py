@@ -39,7 +39,7 @@ def buttons(at):
 
 def act(at, rng):
     """One careless deed; gives what it was."""
-    deed = rng.choice(["command", "button", "button", "drag", "type", "type", "tab", "key"])
+    deed = rng.choice(["command", "button", "button", "drag", "pick", "type", "type", "tab", "key"])
     if deed == "command":
         action = rng.choice(commands(at))
         deed += f" {action.text()}"
@@ -53,6 +53,11 @@ def act(at, rng):
         if at.board.handles and rng.random() < 0.7:
             start = at.place(rng.choice(at.board.handles).key)
         at.drag(start, (rng.randint(-90, 90), rng.randint(-70, 70)), shift=rng.random() < 0.2)
+    elif deed == "pick" and at.document.volumes:
+        extent = rng.choice(at.bench.session.scene.pictures).extent
+        if extent[0] <= extent[2]:
+            place = at.board.view.point((rng.uniform(*extent[::2]), rng.uniform(*extent[1::2])))
+            at.click(place.toPoint())
     elif deed == "type":
         fields = [f for f in at.bench.findChildren(QLineEdit) if f.isVisible() and f.isEnabled()]
         if fields:

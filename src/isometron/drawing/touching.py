@@ -1,4 +1,4 @@
-"""What lies under a place of the sheet: the edge or curve, else the face of a volume."""
+"""What lies under a place of the sheet: the edge or curve, else the face or round side."""
 
 import numpy as np
 from numpy.typing import NDArray
@@ -9,10 +9,13 @@ from isometron.drawing.picks.curve import curve_pick
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.picks.face import FacePick
 from isometron.drawing.picks.pick import Pick
+from isometron.drawing.picks.surface import SurfacePick
 from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
+from isometron.hiding.sightline import first_met
 from isometron.perspective.conics import bounds_of, chords
 from isometron.perspective.eye import Array
+from isometron.perspective.projection import sight_ray
 
 CURVE_GAP = 0.06
 """Curves are touched in chords that miss them by less than this share of the reach."""
@@ -63,16 +66,23 @@ def _edge_at(
     picture = scene.pictures[index]
     if not len(picture.edges):
         return None
-    lines = picture.sheet[picture.edges].reshape(-1, 4)
-    hidden = np.array([not spans for spans in picture.visible], dtype=bool)
     chosen = index == document.selected
-    off = np.where(hidden, HIDDEN_OFF, 0.0) * reach_mm
-    off = off + off_lines(lines, place) - (CHOSEN_OFF * reach_mm if chosen else 0.0)
-    off[~(off < reach_mm)] = np.inf
+    count = len(picture.lines)
+    seen, item = picture.pieces.seen[:count], picture.pieces.item[:count]
+    may = picture.pieces.drawn[:count] & (item < len(picture.edges))
     if not (document.choices.see_through and chosen):
-        off[hidden] = np.inf
-    edge = int(off.argmin())
-    return (float(off[edge]), EdgePick(index, edge)) if np.isfinite(off[edge]) else None
+        may &= seen
+    some = np.flatnonzero(may)
+    if not len(some):
+        return None
+    off = off_lines(picture.lines[some], place)
+    off = off + np.where(seen[some], 0.0, HIDDEN_OFF) * reach_mm
+    off[~(off < reach_mm)] = np.inf
+    nearest = int(off.argmin())
+    if not np.isfinite(off[nearest]):
+        return None
+    edge = EdgePick(index, int(item[some[nearest]]))
+    return float(off[nearest]) - (CHOSEN_OFF * reach_mm if chosen else 0.0), edge
 
 
 def _curve_at(
@@ -101,10 +111,29 @@ def _curve_at(
 def _face_at(document: Document, scene: Scene, near: list[int], place: Point) -> Pick | None:
     found: Found | None = None
     for index in near:
-        for face, depth in _faces_under(document, scene.pictures[index], place):
+        for pick, depth in _surfaces_under(document, scene.pictures[index], index, place):
             if found is None or depth < found[0]:
-                found = (depth, FacePick(index, face))
+                found = (depth, pick)
     return None if found is None else found[1]
+
+
+def _surfaces_under(
+    document: Document, picture: VolumePicture, index: int, place: Point
+) -> list[tuple[Pick, float]]:
+    """Faces and round sides of a volume under a place, each with its depth; of one that bends the
+    nearest alone."""
+    if not picture.volume.shown:
+        return []
+    if not picture.body.bent:
+        faces = _faces_under(document, picture, place)
+        return [(FacePick(index, face), depth) for face, depth in faces]
+    eye = document.eye
+    met = first_met(picture.figure, np.array(eye.place), sight_ray(eye, place))
+    if met is None:
+        return []
+    surface, depth = met
+    flat = surface < picture.body.faces
+    return [(FacePick(index, surface) if flat else SurfacePick(index, surface), depth)]
 
 
 def _faces_under(

@@ -15,11 +15,11 @@ from isometron.document.edits.snapping import (
     stops_along,
     whole_modules,
 )
-from isometron.document.edits.volume_edits import true_length_to
+from isometron.document.edits.volume_edits import least_dragged, true_length_to
 from isometron.document.near_edge import drawn_place, near_edge_world
 from isometron.framework.bodies.cuts import Cut
 from isometron.framework.kinds.kind import Sides
-from isometron.framework.volume import SMALLEST_MM, Volume
+from isometron.framework.volume import Volume
 from isometron.perspective.errors import SetupError, VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
 from isometron.perspective.projection import on_level, sight_ray
@@ -115,7 +115,9 @@ def slide_face(document: Document, grip: FaceGrip, place_mm: Point, *, snap: boo
     if grip.cut is not None:
         return Slid(_cut_moved(document, grip, mm), words)
     corner = 0 if grip.positive else 1 << grip.axis
-    grown = volume.resized(grip.axis, max(side + mm, SMALLEST_MM), fixed_corner=corner)
+    if side + mm < (least := least_dragged(volume)):
+        mm, words = least - side, _("least size")
+    grown = volume.resized(grip.axis, side + mm, fixed_corner=corner)
     return Slid(document.with_volume(grip.index, grown), words)
 
 

@@ -40,6 +40,9 @@ MARK_MM, INCH_MARK_MM = 5.0, 25.4 / 8
 ROUND_SCALES = ((1.5, 1.0), (0.75, 0.5), (0.0, 0.1))
 """From which scale on (true over drawn) it goes in which steps."""
 
+LEAST_SHARE = 0.005
+"""A drag makes no side a smaller share of the longest one."""
+
 FLOATING_DEPTH = 4.0
 """A first edge that does not stand on the ground hangs this many station distances away."""
 
@@ -96,7 +99,12 @@ def slide_far_edge(document: Document, axis: int, share: float, place_mm: Point)
         foot, top = far_edge(document.eye, box, axis)
         start = foot + share * (top - foot) - reach * along
     mm = true_length_to(document.eye, start, along, place_mm) * box.sides[axis] / reach
-    return set_side(document, axis, max(mm, 1e-3 * max(box.sides)))
+    return set_side(document, axis, max(mm, least_dragged(box)))
+
+
+def least_dragged(volume: Volume) -> float:
+    """The least side a drag may give a volume, mm: a drag is no way to make it a sheet of foil."""
+    return LEAST_SHARE * max(volume.sides)
 
 
 def true_length_to(eye: Eye, start: Array, along: Array, place_mm: Point) -> float:

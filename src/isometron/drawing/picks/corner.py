@@ -4,9 +4,10 @@ from dataclasses import dataclass
 
 from isometron.document.document import Document
 from isometron.drawing.picks.edge import off_centre
-from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe, place_row
+from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe, in_shares, place_row
 from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
+from isometron.perspective.eye import Array
 from isometron.words import _
 
 
@@ -23,6 +24,9 @@ class CornerPick(Pick):
         rows += place_row(_("on the paper"), picture, self.index)
         rows += off_centre(document.eye, picture, [self.index])
         return Reading(_("Corner of {name}").format(name=picture.volume.name), tuple(rows))
+
+    def place(self, picture: VolumePicture, number: int) -> Array | None:
+        return in_shares(picture, picture.body.vertices[number])
 
     def swipe(self, scene: Scene) -> Swipe:
         return Swipe()

@@ -7,10 +7,11 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.drawing.curves import length_of
-from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe
+from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe, in_shares
 from isometron.drawing.rounds import DrawnCircle, circles_of
 from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
+from isometron.perspective.eye import Array
 from isometron.perspective.lengths import write_mm
 from isometron.words import _
 
@@ -27,6 +28,12 @@ class CirclePick(Pick):
         if self.index >= len(circles):
             return None
         return _circle(document, scene.pictures[self.volume], circles[self.index])
+
+    def place(self, picture: VolumePicture, number: int) -> Array | None:
+        circle = picture.body.circles[number]
+        return in_shares(
+            picture, np.array([circle.centre, circle.radius_mm * circle.normal])
+        ).reshape(-1)
 
     def swipe(self, scene: Scene) -> Swipe:
         picture = scene.pictures[self.volume]
@@ -47,6 +54,18 @@ class CurvePick(Pick):
         if circle is not None:
             return CirclePick(self.volume, circle).reading(document, scene)
         return _curve(scene.pictures[self.volume], self.index)
+
+    def place(self, picture: VolumePicture, number: int) -> Array | None:
+        if not 0 <= number < len(picture.body.arcs):
+            return None
+        arc = picture.body.arcs[number]
+        return in_shares(picture, arc[[0, 2], :3] / arc[[0, 2], 3:]).reshape(-1)
+
+    def is_there(self, scene: Scene) -> bool:
+        """An outline is there for as long as it is drawn."""
+        if self.index >= 0 or self.volume >= len(scene.pictures):
+            return super().is_there(scene)
+        return -1 - self.index < len(scene.pictures[self.volume].outlines)
 
     def swipe(self, scene: Scene) -> Swipe:
         picture = scene.pictures[self.volume]

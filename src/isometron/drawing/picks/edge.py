@@ -7,7 +7,7 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.document.near_edge import box_near_corner
 from isometron.drawing.measures import directions_of, edge_measures
-from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe, place_row
+from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe, in_shares, place_row
 from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.box import AXES, EDGES
@@ -40,6 +40,11 @@ class EdgePick(Pick):
         picture = scene.pictures[self.volume]
         ends = picture.sheet[picture.edges[self.index]]
         return Swipe(lines=ends.reshape(1, 4)) if np.isfinite(ends).all() else Swipe()
+
+    def place(self, picture: VolumePicture, number: int) -> Array | None:
+        ends = in_shares(picture, picture.body.vertices[picture.edges[number]])
+        order = np.lexsort(np.round(ends, 6).T)
+        return np.asarray(ends[order].reshape(-1))
 
     def tag(self, scene: Scene) -> tuple[Array, float] | None:
         picture = scene.pictures[self.volume]

@@ -1,6 +1,7 @@
 """A face of a volume."""
 
 from dataclasses import dataclass
+from typing import ClassVar
 
 import numpy as np
 
@@ -12,11 +13,11 @@ from isometron.drawing.measures import (
     face_foreshortening,
 )
 from isometron.drawing.picks.edge import RUNS_TO
-from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe
+from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe, in_shares
 from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.box import AXES
-from isometron.perspective.eye import Eye
+from isometron.perspective.eye import Array, Eye
 from isometron.words import _
 
 
@@ -24,11 +25,25 @@ from isometron.words import _
 class FacePick(Pick):
     """A face, by its number in the body."""
 
+    broad: ClassVar[bool] = True
+
     def count(self, picture: VolumePicture) -> int | None:
         return picture.body.faces
 
     def reading(self, document: Document, scene: Scene) -> Reading | None:
         return _reading(document.eye, scene.pictures[self.volume], self.index)
+
+    def place(self, picture: VolumePicture, number: int) -> Array | None:
+        """Its middle and which way it looks: what is left of a face that something was cut from is
+        not found by its middle, but by its plane, where only one lies in it."""
+        body = picture.body
+        normal = body.normals[number]
+        off = body.offsets[number] / max(picture.volume.sides)
+        same = (np.abs(body.normals - normal).max(axis=1) < 1e-6) & (
+            np.abs(body.offsets / max(picture.volume.sides) - off) < 1e-6
+        )
+        middle = in_shares(picture, body.middle_of(number)) if same.sum() > 1 else np.zeros(0)
+        return np.concatenate([normal, [off], middle])
 
     def swipe(self, scene: Scene) -> Swipe:
         return Swipe(loops=tuple(drawn_loops(scene.pictures[self.volume], self.index) or ()))

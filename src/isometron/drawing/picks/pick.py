@@ -1,17 +1,21 @@
 """What a person has pointed at: where it lies, how it is marked, and what it reads."""
 
 from abc import ABC, abstractmethod
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from enum import Enum
-from typing import NamedTuple
+from typing import ClassVar, NamedTuple
 
 import numpy as np
 
 from isometron.document.document import Document
 from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
+from isometron.framework.bodies.body import Body
 from isometron.perspective.eye import Array
 from isometron.perspective.lengths import write_angle, write_length, write_percent, write_place
+
+SAME_SHARE = 1e-6
+"""Parts whose places differ by less than this share of the sides are the same one."""
 
 Value = float | str | tuple[float, float]
 
@@ -70,12 +74,47 @@ class Pick(ABC):
     volume: int
     index: int = 0
 
+    broad: ClassVar[bool] = False
+    """Whether it fills a part of the sheet, so that what runs across it is taken first."""
+
     def is_there(self, scene: Scene) -> bool:
         """Whether it is still there: an edit may have taken it away."""
         if self.volume >= len(scene.pictures):
             return False
         count = self.count(scene.pictures[self.volume])
         return count is None or self.index < count
+
+    def carried(self, before: Scene, after: Scene) -> "Pick | None":
+        """The same thing in another scene, whatever number it has there; None where it has gone.
+
+        A volume is known by its key. In a body built as before a part keeps its number; in one
+        built otherwise it is the part at the same place, in shares of the sides.
+        """
+        if self.volume >= len(before.pictures):
+            return None
+        old = before.pictures[self.volume]
+        key = old.volume.key
+        found = [i for i, one in enumerate(after.pictures) if one.volume.key == key]
+        if not found:
+            return None
+        moved, new = replace(self, volume=found[0]), after.pictures[found[0]]
+        if self.count(old) is None or _built_alike(old.body, new.body):
+            return moved if moved.is_there(after) else None
+        place, many = self.place(old, self.index), self.count(new) or 0
+        if place is None:
+            return None
+        for number in range(many):
+            there = self.place(new, number)
+            if there is None or there.shape != place.shape:
+                continue
+            if float(np.abs(there - place).max()) <= SAME_SHARE:
+                return replace(moved, index=number)
+        return None
+
+    def place(self, picture: VolumePicture, number: int) -> Array | None:
+        """What tells one of its kind from another: its place in shares of the sides of its volume
+        (p,); None for what has none of its own."""
+        return None
 
     @abstractmethod
     def count(self, picture: VolumePicture) -> int | None:
@@ -92,6 +131,24 @@ class Pick(ABC):
     def tag(self, scene: Scene) -> tuple[Array, float] | None:
         """A place (2,) on the sheet and a true length, mm, to be shown beside it; None without."""
         return None
+
+
+def _built_alike(old: Body, new: Body) -> bool:
+    """Whether two bodies have the same parts under the same numbers."""
+    if old is new:
+        return True
+    return (
+        np.array_equal(old.edges, new.edges)
+        and np.array_equal(old.edge_faces, new.edge_faces)
+        and np.array_equal(old.arc_faces, new.arc_faces)
+        and len(old.normals) == len(new.normals)
+        and [one.role for one in old.circles] == [one.role for one in new.circles]
+    )
+
+
+def in_shares(picture: VolumePicture, places: Array) -> Array:
+    """Places (k, 3) in own mm of a volume as shares of its sides."""
+    return np.asarray(places / np.array(picture.volume.sides))
 
 
 def place_row(label: str, picture: VolumePicture, corner: int) -> list[Row]:

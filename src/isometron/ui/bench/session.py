@@ -204,7 +204,10 @@ class Session(QObject):
             self.told.emit(_("The history is full: undo no longer leads back to the oldest steps."))
 
     def _show(self) -> None:
-        self._scene = scene_of(self.document, self.scene)
+        before = self.scene
+        self._scene = scene_of(self.document, before)
+        if self._pick is not None and self._scene is not before:
+            self._pick = self._pick.carried(before, self._scene)
         kept = self._kept_scene or self._scene
         if self._preview is not None:
             self.ghost = left_behind(kept, self._scene)
@@ -212,6 +215,4 @@ class Session(QObject):
             if self.document is not self._ghost_of:
                 self.ghost = left_behind(kept, self._scene)
             self._kept_scene, self._ghost_of = self._scene, self.document
-        if self._pick is not None and not self._pick.is_there(self._scene):
-            self._pick = None
         self.shown.emit()

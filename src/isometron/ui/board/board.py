@@ -246,7 +246,7 @@ class Board(BoardView):
             self._grip = _Grip(at, handle=handle, pick=handle.pick)
             return
         pick, line = self._touch().pick_at(at), self._touch().line_at(at)
-        if line is not None and (pick is None or isinstance(pick, FacePick)):
+        if line is not None and (pick is None or pick.broad):
             self._grip = _Grip(at, handle=line)
         elif pick is not None:
             self._grip = _Grip(at, pick=pick)

@@ -137,7 +137,8 @@ def _stretch(
     document: Document, to: Point, axis: int, start: Array, along: Array, *, keep: bool = False
 ) -> Document:
     mm = volume_edits.true_length_to(document.eye, start, along, to)
-    return stretch_bounds(document, axis, mm, keep_ratio=keep)
+    least = volume_edits.least_dragged(bounds_of_chosen(document))
+    return stretch_bounds(document, axis, max(mm, least), keep_ratio=keep)
 
 
 def _bound_in_words(document: Document, scene: Scene, axis: int) -> str:
