@@ -70,5 +70,5 @@ def test_the_catalogue_is_written_for_translators(tmp_path):
     out = tmp_path / "isometron.pot"
     subprocess.run([sys.executable, ROOT / "tools" / "words.py", out], check=True)
     text = out.read_text()
-    assert 'msgid "Lay down a near edge"' in text and "msgid_plural" in text
+    assert 'msgid "Lay down near edges"' in text and "msgid_plural" in text
     assert text.count("msgid ") > 800

@@ -27,6 +27,7 @@ from isometron.ui.bench.app import application
 from isometron.ui.bench.found import FoundDialog
 from isometron.ui.bench.starter_dialog import StarterDialog
 from isometron.ui.bench.window import Bench
+from isometron.ui.board.tools import LAY_EDGE
 from isometron.ui.parts.theme import DARK_ROOM
 
 OUT = Path(os.environ.get("SHOTS", Path(__file__).parents[1] / "docs" / "screenshots"))
@@ -106,7 +107,7 @@ def main() -> None:
     dialog.grab().save(str(OUT / "starter.png"))
     dialog.close()
 
-    bench.board.lay_edge(True)
+    bench.board.arm(LAY_EDGE)
     view = bench.board.view
     press_and_move(bench, view.point((190.0, 55.0)), view.point((191.0, 150.0)))
     take(bench, "near-edge")

@@ -25,9 +25,9 @@ def test_gap_and_distances_along_the_directions_of_the_first():
     title, rows = told(document)
     assert title == "Between Bench and Tin"
     assert rows["gap"] == pytest.approx((100.0**2 + 200.0**2) ** 0.5)
-    assert rows["along the width"] == pytest.approx(725.0 - 300.0)
-    assert rows["along the depth"] == pytest.approx(2200.0 - 2120.0)
-    assert rows["along the height"] == pytest.approx(330.0 - 50.0)
+    assert rows["in width"] == pytest.approx(725.0 - 300.0)
+    assert rows["in depth"] == pytest.approx(2200.0 - 2120.0)
+    assert rows["in height"] == pytest.approx(330.0 - 50.0)
     middle = (425.0**2 + 80.0**2 + 280.0**2) ** 0.5
     assert rows["middle to middle"] == pytest.approx(middle)
     near = document.with_volume(1, replace(two, x_mm=600.0, z_mm=0.0))

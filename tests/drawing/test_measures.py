@@ -30,6 +30,7 @@ from isometron.drawing.strokes import clipped, sheet_strokes
 from isometron.framework.aids import Aid
 from isometron.framework.box import EDGES
 from isometron.framework.circles import FaceCircle
+from isometron.framework.dimensions import Dimension, Held
 from isometron.framework.marks import Mark
 from isometron.framework.volume import Volume
 from tests import exact
@@ -182,8 +183,12 @@ def test_the_sheet_carries_each_role_and_nothing_off_the_paper():
         marks=(Mark("edge", 0, 0, (0.5,)), Mark("section", 0, 0, (0.5,))), circles=(FaceCircle(5),)
     )
     ghost = case(name="Ghost", ghost=True, yaw_deg=10.0)
-    aids = (Aid("floor line", (0.0, 12000.0)),)
-    document = replace(sheet(marked, ghost, by=eye(tilt_deg=-5.0)), aids=aids)
+    aids = (
+        Aid("floor line", (0.0, 12000.0)),
+        Aid("ground grid", (0.0, 3000.0), wide_mm=500.0, squares=4),
+    )
+    mark = Dimension(Held(0, (0.0, 0.0, 0.0)), Held(0, (1.0, 0.0, 0.0)))
+    document = replace(sheet(marked, ghost, by=eye(tilt_deg=-5.0)), aids=aids, dimensions=(mark,))
     drawn = {s.layer: s.lines for s in sheet_strokes(document, scene_of(document))}
     assert set(drawn) == set(layers.LAYERS) - {layers.FAN_CENTRE}
     for lines in drawn.values():

@@ -2,7 +2,7 @@
 
 import numpy as np
 import pytest
-from PyQt6.QtCore import QPointF
+from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton
 
@@ -13,6 +13,7 @@ from isometron.document.edits.volume_edits import lay_near_edge
 from isometron.document.near_edge import near_edge
 from isometron.drawing.scene import scene_of
 from isometron.perspective.projection import project
+from isometron.ui.board.tools import LAY_EDGE
 
 
 def blank(desk):
@@ -44,7 +45,7 @@ def test_an_edge_laid_down_keeps_to_the_rulers_marks_and_to_round_numbers(desk, 
     at = blank(desk)
     origin = np.array(at.document.origin_mm)
     (before,) = project(at.document.eye, origin[None]).sheet
-    at.run("Lay down a near edge")
+    at.run("Lay down near edges")
     assert not at.board.begin.isVisible()
     foot = at.board.view.point((151.3, 78.8))
     top = at.board.view.point((152.0, 147.9))
@@ -70,8 +71,8 @@ def test_an_edge_laid_down_keeps_to_the_rulers_marks_and_to_round_numbers(desk, 
 def test_the_moves_of_the_note_are_the_commands_themselves(desk):
     at = blank(desk)
     at.press("Draw it")
-    assert at.board.laying and not at.board.begin.isVisible()
-    at.board.lay_edge(False)
+    assert at.board.armed is LAY_EDGE and not at.board.begin.isVisible()
+    at.key(Qt.Key.Key_Escape)
     assert at.board.begin.isVisible()
     at.press("Add a box")
     assert len(at.document.volumes) == 1

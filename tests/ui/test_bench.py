@@ -20,6 +20,7 @@ from isometron.ui.bench.rescue import Rescue
 from isometron.ui.bench.tab_table import TABS
 from isometron.ui.board.desk import Surroundings
 from isometron.ui.board.standing_layer import StandingLayer
+from isometron.ui.board.tools import CARRY, LAY_EDGE, MEASURE
 from isometron.ui.parts import theme
 from isometron.ui.parts.fields import NumberField
 from isometron.ui.parts.plain import Elided
@@ -350,3 +351,49 @@ def test_the_menu_under_the_pointer_speaks_of_what_lies_there(desk, monkeypatch)
         assert {"Copy", "Group", "Ungroup"} <= set(told)
         menu.close()
     assert {key for some in CONTEXT.values() for key in some if key} <= {c.key for c in COMMANDS}
+
+
+def test_two_things_are_measured_and_the_measure_pinned_dragged_and_taken_off(desk):
+    at = desk(sheet(case(), case(name="Lid", key=1, z_mm=1300.0, height_mm=40.0)))
+    at.press("Measure")
+    assert at.board.armed is MEASURE
+    picture = at.bench.session.scene.pictures[0]
+    for corner in (4, 5):
+        x, y = picture.sheet[corner].tolist()
+        at.click(at.board.view.point((x, y)).toPoint())
+    told = dict(at.bench.readings.table.rows.told)
+    assert told["true length"] == "36 cm" and at.board.armed is MEASURE
+    at.press("Pin to the sheet")
+    assert len(at.document.dimensions) == 1
+    at.key(Qt.Key.Key_Escape)
+    assert at.board.armed is None
+    before = at.document.dimensions[0].off_mm
+    at.drag(at.place("measure 0"), (0, -30))
+    assert at.document.dimensions[0].off_mm != before
+    at.click(at.place("measure 0"))
+    at.run("Take the volume away")
+    assert at.document.dimensions == () and len(at.document.volumes) == 2
+    at.run("Undo")
+    assert len(at.document.dimensions) == 1
+
+
+def test_a_tool_stays_in_hand_until_escape_or_another_tool(desk):
+    at = desk(sheet())
+    at.press("Lay edges")
+    at.drag(at.board.view.point((330.0, 60.0)), (0, -60))
+    at.drag(at.board.view.point((60.0, 60.0)), (0, -60))
+    assert len(at.document.volumes) == 3 and at.board.armed is LAY_EDGE
+    at.run("Carry the height")
+    at.click(at.board.view.point((200.0, 40.0)).toPoint())
+    assert at.document.aids[-1].kind == "carried height" and at.board.armed is CARRY
+    at.key(Qt.Key.Key_Escape)
+    assert at.board.armed is None
+
+
+@pytest.mark.parametrize("room", theme.ROOMS.values(), ids=lambda r: r.name)
+def test_each_mark_has_one_meaning_and_focus_is_seen(room):
+    assert len({room.lamp, room.tab, room.hover, room.focus, room.ink}) == 5
+    for ground in (room.card, room.field, room.hover):
+        assert contrast(room.focus, ground) >= 3.0
+    for ring in (room.felt_focus, room.armed):
+        assert contrast(ring, room.felt) >= 3.0

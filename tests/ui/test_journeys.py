@@ -14,6 +14,7 @@ from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import read_sheet, sample_sheet
 from isometron.perspective.eye import eye_level
 from isometron.ui.bench.asking import Unsaved
+from isometron.ui.board.tools import LAY_EDGE
 
 
 def tab(at, number):
@@ -56,11 +57,13 @@ def test_a_stranger_turns_the_sample_into_a_three_point_cube_and_finds_it_again(
 def test_from_a_blank_sheet_to_a_box_with_the_mouse_alone(desk):
     at = desk(Document())
     view = at.board.view
-    at.run("Lay down a near edge")
-    assert at.board.laying
+    at.run("Lay down near edges")
+    assert at.board.armed is LAY_EDGE
     foot = view.point((180.0, 70.0)).toPoint()
     at.drag(foot, (0, -round(80 * view.scale)))
-    assert not at.board.laying
+    assert at.board.armed is LAY_EDGE
+    at.key(Qt.Key.Key_Escape)
+    assert at.board.armed is None
     box = at.document.volume
     assert box.width_mm == box.depth_mm == box.height_mm
     edge = near_edge(at.document)

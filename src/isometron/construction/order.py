@@ -141,8 +141,9 @@ def _finish(draft: Draft, document: Document, scene: Scene) -> None:
         "finish.weights",
         _("Give the outline and what lies nearest the heaviest line, edges inside a lighter one."),
     )
-    if len(scene.aid_lines):
-        a = np.asarray(scene.aid_lines[0])
+    standing_by = scene.lines_of_aids(light=False)
+    if len(standing_by):
+        a = np.asarray(standing_by[0])
         draft.keep(draft.join(draft.mark((a[0], a[1])), draft.mark((a[2], a[3]))))
         draft.step(
             "finish.floor", _("Draw the line it stands by, and where it meets the paper's edges.")

@@ -10,6 +10,7 @@ from isometron.document.kit import Kit
 from isometron.document.view import View
 from isometron.framework.aids import Aid
 from isometron.framework.box import AXES
+from isometron.framework.dimensions import Dimension
 from isometron.framework.settling import Modules, reheld, settle
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
@@ -29,6 +30,8 @@ MOST_VIEWS = 24
 
 MOST_VOLUMES = 2000
 """More volumes than this are not a framework but a mistake."""
+
+MOST_DIMENSIONS = 200
 
 UNITS = ("mm", "cm", "in")
 """Units the sheet can be read in."""
@@ -79,6 +82,8 @@ class Document:
     kit: Kit = field(default_factory=Kit)
     aside: frozenset[str] = frozenset()
     """Remarks the person has set aside for this sheet, by rule and volume (`Remark.key`)."""
+    dimensions: tuple[Dimension, ...] = ()
+    """Measures pinned to the sheet; one whose volume has gone has gone with it."""
     light: None = None
     pictures: tuple[()] = ()
 
@@ -107,6 +112,16 @@ class Document:
         object.__setattr__(self, "also", frozenset(others))
         if len({volume.key for volume in self.volumes}) < len(self.volumes):
             object.__setattr__(self, "volumes", _told_apart(self.volumes))
+        if len(self.dimensions) > MOST_DIMENSIONS:
+            raise ChoiceError(
+                _("A sheet carries {most} measures: take some off first.").format(
+                    most=MOST_DIMENSIONS
+                )
+            )
+        if self.dimensions:
+            there = {volume.key for volume in self.volumes}
+            kept = tuple(one for one in self.dimensions if there.issuperset(one.keys))
+            object.__setattr__(self, "dimensions", kept)
 
     @property
     def eye(self) -> Eye:

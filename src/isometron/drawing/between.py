@@ -4,13 +4,12 @@ on level axles the wheelbase and the track."""
 import numpy as np
 
 from isometron.document.document import Document
-from isometron.drawing.picks.pick import Quantity, Reading, Row
+from isometron.drawing.picks.pick import Quantity, Reading, Row, in_modules
 from isometron.drawing.scene import Scene
 from isometron.framework.box import AXES
 from isometron.framework.volume import Volume
 from isometron.hiding.contact import How, contact
 from isometron.perspective.eye import Array
-from isometron.perspective.lengths import write_length
 from isometron.words import _
 
 LEVEL = 1e-9
@@ -36,10 +35,10 @@ def between(document: Document, scene: Scene) -> Reading | None:
     gap = Row(_("gap"), found.gap_mm, Quantity.MM)
     if found.how is not How.APART:
         gap = Row(_("gap"), _("none: they touch or pierce"), Quantity.TEXT)
-    rows = [gap, _told(document, _("middle to middle"), float(np.linalg.norm(apart)))]
+    rows = [gap, in_modules(document, _("middle to middle"), float(np.linalg.norm(apart)))]
     for name, along in zip(AXES, one.pose[1], strict=True):
-        words = _("along the {side}").format(side=_(name))
-        rows.append(_told(document, words, abs(float(apart @ along))))
+        words = _("in {side}").format(side=_(name))
+        rows.append(in_modules(document, words, abs(float(apart @ along))))
     rows += _axles(document, one, two, apart)
     title = _("Between {one} and {other}").format(one=one.name, other=two.name)
     return Reading(title, tuple(rows))
@@ -49,15 +48,6 @@ def middle_of(volume: Volume) -> Array:
     """The middle (3,) of the box a volume fills, world mm; of a round one it lies on its axle."""
     corners = volume.corners()
     return np.asarray((corners[0] + corners[7]) / 2)
-
-
-def _told(document: Document, label: str, mm: float) -> Row:
-    """A length, in the first module too when the sheet has one."""
-    if not document.modules:
-        return Row(label, mm, Quantity.MM)
-    module = document.modules[0]
-    words = f"{write_length(mm, document.choices.unit)} = {mm / module.mm:.3g} {module.name}"
-    return Row(label, words, Quantity.TEXT)
 
 
 def _axles(document: Document, one: Volume, two: Volume, apart: Array) -> list[Row]:
@@ -71,6 +61,6 @@ def _axles(document: Document, one: Volume, two: Volume, apart: Array) -> list[R
     track = abs(float(apart @ axle))
     ahead = np.array([-axle[1], axle[0], 0.0])
     return [
-        _told(document, _("wheelbase"), abs(float(apart @ ahead))),
-        _told(document, _("track"), track),
+        in_modules(document, _("wheelbase"), abs(float(apart @ ahead))),
+        in_modules(document, _("track"), track),
     ]

@@ -10,6 +10,7 @@ from typing import NamedTuple
 import numpy as np
 
 from isometron.document.document import Document
+from isometron.drawing.dimension_marks import Label, dimension_labels, dimension_lines
 from isometron.drawing.ellipse_aids import ellipse_aids
 from isometron.drawing.fans import fan
 from isometron.drawing.pencils import GRAPHITE, OXBLOOD, PALE_GRAPHITE, PLUM, RUST, TEAL, Pencil
@@ -65,8 +66,9 @@ def own_bounds(picture: VolumePicture) -> Array:
 class Layer:
     """One layer. `name` is what it is called in files; `family` the pencil family it belongs to
     ("left", "right", "centre", "third", "level" or ""); `end_mark` strokes (k, 4) in a unit square
-    drawn near the end of every line. On the board it may be paler (`board_alpha`), of another
-    width (`board_px`), or not `on_board` at all where a handle stands for it."""
+    drawn near the end of every line; `says` gives the words among its lines. On the board it may be
+    paler (`board_alpha`), of another width (`board_px`), or not `on_board` at all where a handle
+    stands for it."""
 
     name: str
     pencil: Pencil
@@ -78,6 +80,7 @@ class Layer:
     board_alpha: int = 255
     board_px: float | None = None
     on_board: bool = True
+    says: Callable[[Given], list[Label]] | None = None
 
     @property
     def stands(self) -> bool:
@@ -150,10 +153,15 @@ def _ghosts(picture: VolumePicture) -> Array:
     return picture.ghost_lines if picture.volume.ghost else NO_LINES
 
 
-def _fan_layer(family: str, to: str, colour: str, mark: Array) -> Layer:
+DOT_DASH = (4.0, 1.0, 0.6, 1.0)
+
+
+def _fan_layer(
+    family: str, to: str, colour: str, mark: Array, dash: tuple[float, ...] = ()
+) -> Layer:
     return Layer(
         f"fan to the {to} point",
-        Pencil(colour, 0.12),
+        Pencil(colour, 0.12, dash_mm=dash),
         Depends.IN_WORK | Depends.VOLUMES | Depends.EYE,
         partial(_fan, family=family),
         family=family,
@@ -164,12 +172,17 @@ def _fan_layer(family: str, to: str, colour: str, mark: Array) -> Layer:
 
 
 FAN_LEFT = _fan_layer("left", "left", RUST, _ring(4, 45.0))
-FAN_RIGHT = _fan_layer("right", "right", TEAL, _ring(12, 0.0))
+FAN_RIGHT = _fan_layer("right", "right", TEAL, _ring(12, 0.0), (4.0, 1.2))
 FAN_CENTRE = _fan_layer(
-    "centre", "centre", TEAL, np.array([[-0.5, -0.5, 0.5, 0.5], [-0.5, 0.5, 0.5, -0.5]])
+    "centre",
+    "centre",
+    TEAL,
+    np.array([[-0.5, -0.5, 0.5, 0.5], [-0.5, 0.5, 0.5, -0.5]]),
+    (4.0, 1.0, 0.6, 1.0),
 )
-FAN_THIRD = _fan_layer("third", "third", PLUM, _ring(3, 90.0))
-"""End marks are square, ring, cross and triangle: families told apart in grey."""
+FAN_THIRD = _fan_layer("third", "third", PLUM, _ring(3, 90.0), (0.6, 1.2))
+"""End marks are square, ring, cross and triangle, and lines are whole, in long dashes or in dots:
+families told apart without colour."""
 
 EYE_LEVEL = Layer(
     "eye level",
@@ -198,7 +211,14 @@ AID = Layer(
     "floor, shelf and wall",
     Pencil(GRAPHITE, 0.25),
     Depends.AIDS,
-    lambda given: (given.scene.aid_lines, NO_ARCS),
+    lambda given: (given.scene.lines_of_aids(light=False), NO_ARCS),
+)
+GRID = Layer(
+    "ground grid",
+    Pencil("#8b7f66", 0.12),
+    Depends.AIDS,
+    lambda given: (given.scene.lines_of_aids(light=True), NO_ARCS),
+    board_px=0.9,
 )
 GHOST = Layer(
     "ghost lines",
@@ -231,6 +251,14 @@ OBJECT = Layer(
     lambda given: _volumes(given, lambda p: p.seen_lines, "seen"),
 )
 
+DIMENSIONS = Layer(
+    "dimensions",
+    Pencil(GRAPHITE, 0.18),
+    Depends.IN_WORK,
+    lambda given: (dimension_lines(given.document), NO_ARCS),
+    says=lambda given: dimension_labels(given.document),
+)
+
 LAYERS = [
     FAN_RIGHT,
     FAN_LEFT,
@@ -239,12 +267,14 @@ LAYERS = [
     ELLIPSE_AID,
     EYE_LEVEL,
     CENTRE,
+    GRID,
     AID,
     GHOST,
     HIDDEN,
     DIVISIONS,
     SECTIONS,
     OBJECT,
+    DIMENSIONS,
 ]
 """Construction thin and pale, object lines dark, hidden edges in short dashes, centre lines in long
 and short ones."""

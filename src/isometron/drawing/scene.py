@@ -44,6 +44,8 @@ class Scene:
     aids: tuple[Aid, ...]
     aid_lines: Array
     """Lines (k, 4) sheet mm of the drawing aids, where no volume hides them."""
+    aid_rows: NDArray[np.intp] = field(default_factory=lambda: np.empty(0, dtype=np.intp))
+    """(k,) the number of the aid each of those lines is of."""
     level_lines: Array = field(default_factory=lambda: np.empty((0, 4)))
     """Lines (k, 4) sheet mm of the eye level, as far as `LEVEL_REACH` goes to both sides of the
     centre of vision, where no solid volume hides it."""
@@ -52,6 +54,11 @@ class Scene:
     def bounds(self) -> Array:
         """(n, 4) sheet mm left, bottom, right, top of each volume."""
         return np.array([picture.bounds for picture in self.pictures]).reshape(-1, 4)
+
+    def lines_of_aids(self, *, light: bool) -> Array:
+        """The lines (k, 4) of the aids that are drawn lightly, or of the others."""
+        lightly = np.array([aid.light for aid in self.aids], dtype=bool)
+        return np.asarray(self.aid_lines[lightly[self.aid_rows] == light])
 
     @property
     def meetings(self) -> dict[tuple[int, int], Meeting]:
@@ -64,8 +71,10 @@ def bare(scene: Scene) -> Scene:
     """The scene without its volumes: eye and paper only."""
     level, x = eye_level(scene.eye), scene.eye.centre_of_vision_mm[0]
     line = [] if level is None else [[x - LEVEL_REACH, level, x + LEVEL_REACH, level]]
-    lines = np.array(line).reshape(-1, 4)
-    return replace(scene, pictures=(), aids=(), aid_lines=np.empty((0, 4)), level_lines=lines)
+    lines, none = np.array(line).reshape(-1, 4), np.empty(0, dtype=np.intp)
+    return replace(
+        scene, pictures=(), aids=(), aid_lines=np.empty((0, 4)), aid_rows=none, level_lines=lines
+    )
 
 
 def viewpoint_of(eye: Eye) -> Viewpoint:
@@ -143,12 +152,15 @@ def _scene(document: Document, sight: Sight, aids: tuple[Aid, ...], before: Scen
     fresh = [i for i in range(count + 1) if not _same(before, sight, i)]
     known = {} if before is None else dict(enumerate(before.pictures))
     aid_lines = np.empty((0, 4)) if before is None else before.aid_lines
+    aid_rows = np.empty(0, dtype=np.intp) if before is None else before.aid_rows
+    aid_of = np.repeat(np.arange(len(aids)), [len(aid.lines()[0]) for aid in aids])
     level_lines = np.empty((0, 4)) if before is None else before.level_lines
     last = len(sight.standing[-1].figure.starts) - (eye_level(eye) is not None)
     for i, (lines, arcs, sheet, depth) in zip(fresh, _drawn(eye, sight, fresh), strict=True):
         if i == count:
             pieces, of_aid = sight.pieces[i], sight.pieces[i].item < last
             aid_lines, level_lines = lines[pieces.seen & of_aid], lines[pieces.drawn & ~of_aid]
+            aid_rows = aid_of[pieces.item[pieces.seen & of_aid]]
             continue
         known[i] = VolumePicture(
             eye, volumes[i], sight.standing[i], sheet, depth, sight.pieces[i], lines, arcs
@@ -157,7 +169,7 @@ def _scene(document: Document, sight: Sight, aids: tuple[Aid, ...], before: Scen
         if known[i].volume is not volume and known[i].volume != volume:
             known[i] = replace(known[i], volume=volume)
     pictures = tuple(known[i] for i in range(count))
-    return Scene(eye, pictures, sight, aids, aid_lines, level_lines)
+    return Scene(eye, pictures, sight, aids, aid_lines, aid_rows, level_lines)
 
 
 def _same(before: Scene | None, sight: Sight, number: int) -> bool:

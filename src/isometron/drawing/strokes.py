@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 from isometron.document.document import Document
 from isometron.document.edits.proportioning import bounds_of_chosen
 from isometron.drawing.curves import clipped_arcs
+from isometron.drawing.dimension_marks import Label
 from isometron.drawing.layers import LAYERS, Given, Layer
 from isometron.drawing.scene import Scene
 from isometron.framework.box import EDGES
@@ -21,11 +22,13 @@ END_MARK_MM = 2.0
 
 @dataclass(frozen=True, eq=False)
 class Strokes:
-    """Lines (n, 4) sheet mm x0, y0, x1, y1 and homogeneous arcs (m, 3, 3), all of one layer."""
+    """Lines (n, 4) sheet mm x0, y0, x1, y1, homogeneous arcs (m, 3, 3) and words, all of one
+    layer."""
 
     layer: Layer
     lines: Array
     arcs: Array = field(default_factory=lambda: np.empty((0, 3, 3)))
+    labels: tuple[Label, ...] = ()
 
 
 def sheet_strokes(document: Document, scene: Scene) -> tuple[Strokes, ...]:
@@ -38,9 +41,18 @@ def sheet_strokes(document: Document, scene: Scene) -> tuple[Strokes, ...]:
         lines, arcs = clipped(lines, paper), clipped_arcs(arcs, paper)
         if layer.end_mark is not None:
             lines = _with_end_marks(lines, layer.end_mark)
-        if len(lines) or len(arcs):
-            found.append(Strokes(layer, lines, arcs))
+        labels = () if layer.says is None else _on(paper, layer.says(given))
+        if len(lines) or len(arcs) or labels:
+            found.append(Strokes(layer, lines, arcs, labels))
     return tuple(found)
+
+
+def _on(paper: Rectangle, labels: list[Label]) -> tuple[Label, ...]:
+    """Those words whose middle lies on the paper."""
+    left, bottom, right, top = paper
+    return tuple(
+        one for one in labels if left <= one.place[0] <= right and bottom <= one.place[1] <= top
+    )
 
 
 def _with_end_marks(lines: Array, mark: Array) -> Array:

@@ -5,6 +5,7 @@ from numpy.typing import NDArray
 
 from isometron.document.document import Document
 from isometron.drawing.measures import depth_in_face, drawn_inside, drawn_loops
+from isometron.drawing.picks.corner import CornerPick
 from isometron.drawing.picks.curve import curve_pick
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.picks.face import FacePick
@@ -34,6 +35,23 @@ def pick_at(document: Document, scene: Scene, place: Point, reach_mm: float) -> 
     found += [_curve_at(document, scene, i, place, reach_mm) for i in near]
     best = min((one for one in found if one is not None), key=lambda one: one[0], default=None)
     return _face_at(document, scene, near, place) if best is None else best[1]
+
+
+def corner_at(document: Document, scene: Scene, place: Point, reach_mm: float) -> Pick | None:
+    """The corner within `reach_mm` of a place of the sheet (mm), the nearest of all that are seen
+    (of the volume in work of all, when it is see-through); None where there is none."""
+    best: tuple[float, Pick] | None = None
+    for index in _near(scene, place, reach_mm):
+        picture = scene.pictures[index]
+        if not picture.volume.shown:
+            continue
+        whole = index == document.selected and document.choices.see_through
+        some = np.arange(len(picture.sheet)) if whole else picture.seen_corners
+        off = np.hypot(*(picture.sheet[some] - np.array(place)).T)
+        off = np.where(np.isfinite(off), off, np.inf)
+        if len(off) and off.min() < (reach_mm if best is None else best[0]):
+            best = (float(off.min()), CornerPick(index, int(some[off.argmin()])))
+    return None if best is None else best[1]
 
 
 def _near(scene: Scene, place: Point, reach_mm: float) -> list[int]:

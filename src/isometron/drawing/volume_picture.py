@@ -87,12 +87,18 @@ class VolumePicture:
     def extent(self) -> Array:
         """(4,) sheet mm left, bottom, right, top of all that is drawn of it; right of left where
         nothing is."""
-        runs = chords(self.arcs[self.arc_drawn], EXTENT_GAP_MM)
-        lines = self.lines[self.pieces.drawn[: len(self.lines)]].reshape(-1, 2)
-        places = np.concatenate([lines, *runs])
+        places = self.drawn_places
         if not len(places):
             return np.array([np.inf, np.inf, -np.inf, -np.inf])
         return np.concatenate([places.min(axis=0), places.max(axis=0)])
+
+    @cached_property
+    def drawn_places(self) -> Array:
+        """Places (p, 2) sheet mm, the ends of its lines and of the chords of its curves, that hold
+        between them all that is drawn of it within EXTENT_GAP_MM."""
+        runs = chords(self.arcs[self.arc_drawn], EXTENT_GAP_MM)
+        lines = self.lines[self.pieces.drawn[: len(self.lines)]].reshape(-1, 2)
+        return np.concatenate([lines, *runs])
 
     @cached_property
     def box_world(self) -> Array:

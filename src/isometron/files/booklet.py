@@ -112,7 +112,9 @@ def _around(document: Document) -> tuple[float, float, float, float]:
 
 
 def _cover(canvas, document: Document, order: Order, size: tuple[float, float]) -> None:  # type: ignore[no-untyped-def]
-    _fonts()
+    from isometron.files.type_family import register
+
+    register()
     canvas.setFont("B612-Bold", 20)
     top = size[1] - 30 * POINTS_PER_MM
     canvas.drawString(MARGIN_MM * POINTS_PER_MM, top, _("Build order"))
@@ -121,17 +123,6 @@ def _cover(canvas, document: Document, order: Order, size: tuple[float, float]) 
         y = _paragraph(canvas, f"{chapter.title}  —  {len(chapter.steps)} steps", y - 4, size[0])
     _paragraph(canvas, CAUTION, y - 8 * POINTS_PER_MM, size[0])
     canvas.showPage()
-
-
-def _fonts() -> None:
-    """The shipped type family made known to the PDF library, which takes TrueType outlines only:
-    it is converted when first needed."""
-    from reportlab.pdfbase import pdfmetrics
-
-    from isometron.files.type_family import register
-
-    if "B612" not in pdfmetrics.getRegisteredFontNames():
-        register()
 
 
 def _paragraph(canvas, text: str, y: float, width: float, size: float = 11.0) -> float:  # type: ignore[no-untyped-def]

@@ -17,6 +17,7 @@ THINNEST = 1e-6
 def dxf_of(document: Document, scene: Scene | None = None) -> bytes:
     """The sheet as a DXF drawing (R2010): millimetres, origin at the paper's bottom-left corner."""
     from ezdxf.document import Drawing
+    from ezdxf.enums import TextEntityAlignment
     from ezdxf.tools.standards import setup_linetypes
     from ezdxf.units import MM
 
@@ -34,6 +35,14 @@ def dxf_of(document: Document, scene: Scene | None = None) -> bytes:
             space.add_line((x0, y0), (x1, y1), dxfattribs={"layer": strokes.layer.name})
         for arc in strokes.arcs:
             _add_arc(space, arc, {"layer": strokes.layer.name})
+        for label in strokes.labels:
+            words = space.add_text(
+                label.words,
+                height=label.size_mm,
+                rotation=label.angle_deg,
+                dxfattribs={"layer": strokes.layer.name},
+            )
+            words.set_placement(label.place, align=TextEntityAlignment.BOTTOM_CENTER)
     drawing.header["$EXTMIN"] = (0.0, 0.0, 0.0)
     drawing.header["$EXTMAX"] = (document.sheet.width_mm, document.sheet.height_mm, 0.0)
     text = io.StringIO()

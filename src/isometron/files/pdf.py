@@ -1,11 +1,13 @@
 """PDF at 1 : 1: the page box and every coordinate true to far less than a micrometre."""
 
 import io
+from typing import Any
 
 import numpy as np
 
 from isometron.document.document import Document
 from isometron.drawing.curves import begins_run, cubics
+from isometron.drawing.dimension_marks import CAPITALS, Label
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import sheet_strokes
 from isometron.words import _
@@ -47,6 +49,22 @@ def pdf_of(document: Document, scene: Scene | None = None) -> bytes:
                     path.moveTo(*curve[:2])
                 path.curveTo(*curve[2:])
             canvas.drawPath(path)
+        if strokes.labels:
+            _words(canvas, strokes.labels, HexColor(pencil.colour))
     canvas.showPage()
     canvas.save()
     return page.getvalue()
+
+
+def _words(canvas: Any, labels: tuple[Label, ...], colour: Any) -> None:
+    from isometron.files.type_family import register
+
+    register()
+    canvas.setFillColor(colour)
+    for label in labels:
+        canvas.saveState()
+        canvas.translate(*(mm * POINTS_PER_MM for mm in label.place))
+        canvas.rotate(label.angle_deg)
+        canvas.setFont("B612", label.size_mm / CAPITALS * POINTS_PER_MM)
+        canvas.drawCentredString(0, 0, label.words)
+        canvas.restoreState()

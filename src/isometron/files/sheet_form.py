@@ -7,7 +7,14 @@ ever; a field that is added gets a default, so that what was written before keep
 from typing import Any
 
 from isometron.document.building import LONGEST_KEY, METHODS, MOST_KEYS, Building
-from isometron.document.document import MOST_VIEWS, MOST_VOLUMES, UNITS, Choices, Document
+from isometron.document.document import (
+    MOST_DIMENSIONS,
+    MOST_VIEWS,
+    MOST_VOLUMES,
+    UNITS,
+    Choices,
+    Document,
+)
 from isometron.document.kit import MOST_GUIDES, Hand, Kit
 from isometron.document.view import Frame, View
 from isometron.files.codec import (
@@ -27,6 +34,7 @@ from isometron.files.codec import (
 )
 from isometron.files.volume_form import (
     AID,
+    KEY,
     KEYS,
     MODULE,
     PLACE,
@@ -34,6 +42,7 @@ from isometron.files.volume_form import (
     TURN,
     VOLUMES,
 )
+from isometron.framework.dimensions import Dimension, Held
 from isometron.framework.volume import LONGEST_NAME
 from isometron.perspective.eye import Eye
 from isometron.perspective.sheet import Sheet
@@ -124,6 +133,11 @@ BUILDING = Record(
     ),
 )
 
+_HELD = Record(Held, (Entry("key", KEY), Entry("shares", row(Number(-1e5, 1e5), 3))))
+DIMENSION = Record(
+    Dimension, (Entry("one", _HELD), Entry("two", _HELD), Entry("off_mm", Number(-1000, 1000)))
+)
+
 MOST_ASIDE = 500
 _SHEET_SIDE = Number(20, 5000)
 _NUMBERS = Many(Whole(0, MOST_VOLUMES), MOST_VOLUMES, make=frozenset)
@@ -149,6 +163,7 @@ SHEET = Record(
         Entry("also", _NUMBERS, default=frozenset()),
         Entry("building", BUILDING, default=Building()),
         Entry("circle", Whole(0, 100_000), default=None),
+        Entry("dimensions", Many(DIMENSION, MOST_DIMENSIONS), default=()),
         Entry("aside", Many(Text(80), MOST_ASIDE, make=frozenset), default=frozenset()),
     ),
 )

@@ -5,6 +5,7 @@ from xml.etree import ElementTree as ET
 
 from isometron.document.document import Document
 from isometron.drawing.curves import ArcForm, chained, cubics, form_of
+from isometron.drawing.dimension_marks import CAPITALS, Label
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import Strokes, sheet_strokes
 from isometron.perspective.eye import Array
@@ -58,7 +59,28 @@ def _layer(strokes: Strokes, sheet_height: float) -> ET.Element:
         ET.SubElement(layer, "line", {key: _number(mm) for key, mm in ends.items()})
     for run in chained(strokes.arcs):
         ET.SubElement(layer, "path", {"d": _path(run, sheet_height)})
+    for label in strokes.labels:
+        layer.append(_words(label, pencil.colour, sheet_height))
     return layer
+
+
+def _words(label: Label, colour: str, sheet_height: float) -> ET.Element:
+    x, y = _number(label.place[0]), _number(sheet_height - label.place[1])
+    words = ET.Element(
+        "text",
+        {
+            "x": x,
+            "y": y,
+            "transform": f"rotate({_number(-label.angle_deg)} {x} {y})",
+            "text-anchor": "middle",
+            "font-family": "B612, sans-serif",
+            "font-size": _number(label.size_mm / CAPITALS),
+            "fill": colour,
+            "stroke": "none",
+        },
+    )
+    words.text = label.words
+    return words
 
 
 def _path(run: Array, sheet_height: float) -> str:

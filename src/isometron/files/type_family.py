@@ -9,11 +9,14 @@ WITHIN_UNITS = 1.0
 
 
 def register() -> None:
-    """Make the family known to reportlab."""
+    """Make the family known to reportlab, once."""
     from reportlab.pdfbase import pdfmetrics
     from reportlab.pdfbase.ttfonts import TTFont
 
+    known = pdfmetrics.getRegisteredFontNames()
     for name, file in FACES.items():
+        if name in known:
+            continue
         pdfmetrics.registerFont(TTFont(name, _true_type(file)))
 
 

@@ -298,6 +298,9 @@ AID = Record(
         Entry("yaw_deg", TURN),
         Entry("height_mm", PLACE),
         Entry("wide_mm", Number(0, 1e6)),
+        Entry("squares", Whole(0, aids.MOST_SQUARES), default=0),
+        Entry("high_mm", PLACE, default=0.0),
+        Entry("from_mm", row(PLACE, 2), default=(0.0, 0.0)),
     ),
 )
 

@@ -8,6 +8,7 @@ from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import sheet_strokes
 from isometron.perspective.errors import FileError
 from isometron.perspective.lengths import write_number
+from isometron.render.letters import paint_labels
 from isometron.render.painter import paint_arcs, paint_lines, painting_on, pen_of
 from isometron.render.view import View
 from isometron.words import _
@@ -57,3 +58,4 @@ def paint_sheet(
         pen = pen_of(strokes.layer.pencil, view.scale)
         paint_lines(painter, view, strokes.lines, pen)
         paint_arcs(painter, view, strokes.arcs, pen)
+        paint_labels(painter, view, strokes.labels, QColor(strokes.layer.pencil.colour))

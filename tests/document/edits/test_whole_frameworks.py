@@ -8,6 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from isometron.document.edits import (
+    aiding,
     choosing,
     proportioning,
     shaping,
@@ -435,7 +436,7 @@ def test_what_a_face_snaps_to_lies_exactly_in_line(height, axis):
 
 def test_aids_stand_where_they_were_asked_for():
     document = sheet(case(z_mm=0.0), TIN, by=eye(heading_deg=15.0))
-    wall = volume_edits.add_aid(document, "back wall", 250.0)
+    wall = aiding.add_aid(document, "back wall", 250.0)
     ahead = np.array(
         [-np.sin(np.radians(wall.aids[0].yaw_deg)), np.cos(np.radians(wall.aids[0].yaw_deg))]
     )
@@ -443,11 +444,33 @@ def test_aids_stand_where_they_were_asked_for():
     assert np.array(wall.aids[0].place_mm) @ ahead == pytest.approx(reach + 250.0)
     starts, ends = wall.aids[0].lines()
     assert np.allclose(ends[1:, 2], 4000.0) and np.allclose(starts[:, 2], 0.0)
-    shelf = volume_edits.add_aid(wall, "shelf edge", 100.0)
+    shelf = aiding.add_aid(wall, "shelf edge", 100.0)
     assert shelf.aids[1].height_mm == 0.0 and len(shelf.aids) == 2
-    assert volume_edits.clear_aids(shelf).aids == ()
+    assert aiding.clear_aids(shelf).aids == ()
     with pytest.raises(VolumeError, match="no drawing aid"):
-        volume_edits.add_aid(document, "ceiling", 1.0)
+        aiding.add_aid(document, "ceiling", 1.0)
+
+
+def test_a_grid_lies_square_on_the_ground_and_a_carried_height_stays_true():
+    document = replace(sheet(case(z_mm=0.0), by=eye(tilt_deg=-8.0)), origin_mm=(100.0, 2500.0, 0.0))
+    grid = aiding.lay_grid(aiding.lay_grid(document, 70.0), 120.0)
+    starts, ends = grid.aids[0].lines()
+    assert len(grid.aids) == 1 and len(starts) == 26
+    assert np.linalg.norm(ends - starts, axis=1) == pytest.approx([12 * 120.0] * 26)
+    assert np.linalg.norm(np.diff(starts[:13], axis=0), axis=1) == pytest.approx([120.0] * 12)
+    assert (starts[:13] + ends[:13]).mean(axis=0) / 2 == pytest.approx([100.0, 2500.0, 0.0])
+    across = (ends - starts) / (12 * 120.0)
+    assert across[0] @ across[13] == pytest.approx(0.0) and across[0] @ document.volume.axes()[0]
+    with pytest.raises(VolumeError, match="side"):
+        aiding.lay_grid(document, 0.0)
+    place = drawn_place(document.eye, np.array([-400.0, 3100.0, 0.0]))
+    carried = aiding.carry_height(document, place).aids[0]
+    (foot, first, top), (head, _foot, there) = carried.lines()
+    assert foot == pytest.approx([-400.0, 3100.0, 0.0]) and head == pytest.approx(there)
+    assert head - foot == pytest.approx([0.0, 0.0, document.volume.height_mm])
+    assert top - first == pytest.approx(head - foot)
+    with pytest.raises(VolumeError, match="ground"):
+        aiding.carry_height(document, (200.0, 290.0))
 
 
 def test_a_sheet_carries_modules_through_typing_and_taking_away():

@@ -23,8 +23,6 @@ from isometron.document.near_edge import (
     kept_near,
     near_edge_world,
 )
-from isometron.framework.aids import Aid
-from isometron.framework.turning import axes_of
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import SetupError, VolumeError
 from isometron.perspective.eye import Array, Eye, sight_axes
@@ -234,28 +232,3 @@ def duplicate_volume(document: Document) -> Document:
         copies.append(copy)
         named = replace(named, volumes=(*named.volumes, replace(copy, key=named.free_key)))
     return with_new(document, copies)
-
-
-def add_aid(document: Document, kind: str, behind_mm: float) -> Document:
-    """A floor line or back wall so far behind everything, along the lie of the sheet, or a
-    shelf edge at its base so far in front of it."""
-    volumes = chosen_volumes(document)
-    lead = document.volume or volumes[0]
-    yaw = right_going_yaw(document.eye, document.yaw_deg if kind != "shelf edge" else lead.yaw_deg)
-    along = axes_of(yaw).astype(float)
-    ahead = along[1] if along[1] @ sight_axes(document.eye)[2].astype(float) > 0 else -along[1]
-    everything = np.concatenate([v.enclosing() for v in document.volumes if v.shown])
-    reach = everything @ ahead
-    at = lead.enclosing()
-    distance = float(reach.max()) + behind_mm
-    if kind == "shelf edge":
-        distance = float((at @ ahead).min()) - behind_mm
-    middle = at.mean(axis=0)
-    place = middle + (distance - float(middle @ ahead)) * ahead
-    aid = Aid(kind, (float(place[0]), float(place[1])), yaw, float(at[:, 2].min()))
-    return replace(document, aids=(*document.aids, aid))
-
-
-def clear_aids(document: Document) -> Document:
-    """The sheet without floor line, shelf edge and back wall."""
-    return replace(document, aids=())

@@ -2,6 +2,8 @@
 
 from dataclasses import dataclass
 
+import numpy as np
+
 from isometron.document.document import Document
 from isometron.drawing.picks.edge import off_centre
 from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe, in_shares, place_row
@@ -29,4 +31,5 @@ class CornerPick(Pick):
         return in_shares(picture, picture.body.vertices[number])
 
     def swipe(self, scene: Scene) -> Swipe:
-        return Swipe()
+        places = scene.pictures[self.volume].sheet[[self.index]]
+        return Swipe(places=places) if np.isfinite(places).all() else Swipe()

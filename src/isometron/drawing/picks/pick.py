@@ -59,12 +59,13 @@ class Reading(NamedTuple):
 
 @dataclass(frozen=True, eq=False)
 class Swipe:
-    """What of the sheet is marked: lines (k, 4) mm, arcs (m, 3, 3) homogeneous, and the loops of
-    arcs round a filled part."""
+    """What of the sheet is marked: lines (k, 4) mm, arcs (m, 3, 3) homogeneous, the loops of arcs
+    round a filled part, and places (n, 2) mm."""
 
     lines: Array = field(default_factory=lambda: np.empty((0, 4)))
     arcs: Array = field(default_factory=lambda: np.empty((0, 3, 3)))
     loops: tuple[Array, ...] = ()
+    places: Array = field(default_factory=lambda: np.empty((0, 2)))
 
 
 @dataclass(frozen=True)
@@ -149,6 +150,15 @@ def _built_alike(old: Body, new: Body) -> bool:
 def in_shares(picture: VolumePicture, places: Array) -> Array:
     """Places (k, 3) in own mm of a volume as shares of its sides."""
     return np.asarray(places / np.array(picture.volume.sides))
+
+
+def in_modules(document: Document, label: str, mm: float) -> Row:
+    """A length, in the first module too when the sheet has one."""
+    if not document.modules:
+        return Row(label, mm, Quantity.MM)
+    module = document.modules[0]
+    words = f"{write_length(mm, document.choices.unit)} = {mm / module.mm:.3g} {module.name}"
+    return Row(label, words, Quantity.TEXT)
 
 
 def place_row(label: str, picture: VolumePicture, corner: int) -> list[Row]:

@@ -2,9 +2,10 @@
 
 from PyQt6.QtWidgets import QApplication
 
-from isometron.document.edits import choosing, rounding, sheet_edits
+from isometron.document.edits import choosing, measuring, rounding, sheet_edits
 from isometron.document.edits.stances import Stance, take_stance
 from isometron.document.edits.starters import STARTERS, with_starter
+from isometron.drawing.picks.dimension import DimensionPick
 from isometron.files.sheet_file import volumes_as_text, volumes_from_text
 from isometron.ui.bench.work import Work
 from isometron.ui.cards.building.card import BuildCard
@@ -35,6 +36,26 @@ def copy_volumes(work: Work) -> None:
     document, clipboard = work.session.document, QApplication.clipboard()
     assert clipboard is not None
     clipboard.setText(volumes_as_text([document.volumes[i] for i in document.chosen]))
+
+
+def pin_measure(work: Work) -> None:
+    """Pin what is measured to the sheet."""
+    mark = work.session.mark
+    if mark is not None:
+        work.session.edit(_("pin the measure"), lambda d: measuring.pin(d, mark))
+        work.session.read(None)
+        work.session.refresh()
+
+
+def take_away(work: Work) -> None:
+    """Take the measure that is picked off the sheet, else the chosen volumes."""
+    pick = work.session.pick
+    if isinstance(pick, DimensionPick) and pick.index < len(work.session.document.dimensions):
+        number = pick.index
+        work.session.read(None)
+        work.session.edit(_("take the measure off"), lambda d: measuring.take_off(d, number))
+    else:
+        work.session.edit(_("take the volume away"), choosing.remove_chosen)
 
 
 def cut_volumes(work: Work) -> None:

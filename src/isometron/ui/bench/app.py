@@ -13,8 +13,9 @@ from PyQt6 import sip
 from PyQt6.QtCore import QBuffer, QByteArray, QEventLoop, QIODevice, QSettings, QTimer
 from PyQt6.QtWidgets import QApplication
 
+from isometron.render.letters import load_fonts
 from isometron.ui.parts.shell import SIZE, Shell
-from isometron.ui.parts.theme import LIGHT_ROOM, ROOMS, font, load_fonts
+from isometron.ui.parts.theme import LIGHT_ROOM, ROOMS, font
 
 if TYPE_CHECKING:
     from isometron.document.document import Document

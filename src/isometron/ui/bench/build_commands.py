@@ -1,5 +1,7 @@
 """The commands of the Build menu."""
 
+from collections.abc import Callable
+
 from isometron.document.edits import rounding, volume_edits
 from isometron.document.edits.stances import STANCES
 from isometron.document.edits.starters import STARTERS
@@ -11,7 +13,25 @@ from isometron.ui.bench.command import (
     something,
     volume_chosen,
 )
+from isometron.ui.bench.work import Work
+from isometron.ui.board.tools import CARRY, LAY_EDGE, MEASURE, Tool
 from isometron.words import _
+
+
+def _tool(
+    tool: Tool, text: str, tip: str, keys: str, needs: Callable[[Work], bool] | None = None
+) -> Command:
+    """The command that takes a drawing tool in hand, or lays it down again."""
+    return Command(
+        tool.key,
+        BUILD,
+        text,
+        tip,
+        lambda w: w.board.arm(None if w.board.armed is tool else tool),
+        (keys,),
+        checked=lambda w: w.board.armed is tool,
+        needs=needs,
+    )
 
 
 def _starters() -> list[Command]:
@@ -44,14 +64,33 @@ def _stances() -> list[Command]:
 
 
 BUILD_COMMANDS: list[Command] = [
+    _tool(
+        LAY_EDGE,
+        _("Lay down near edges"),
+        _("Drag near edges on the paper; a cube closes on each."),
+        "Ctrl+L",
+    ),
+    _tool(
+        MEASURE,
+        _("Measure between two things"),
+        _("Measure between two corners, edges, rims or faces that you click."),
+        "Ctrl+M",
+    ),
     Command(
-        "lay edge",
+        "pin measure",
         BUILD,
-        _("Lay down a near edge"),
-        _("Drag a near edge on the paper; a cube closes on it."),
-        lambda w: w.board.lay_edge(not w.board.laying),
-        ("Ctrl+L",),
-        checked=lambda w: w.board.laying,
+        _("Pin the measure to the sheet"),
+        _("Draw the measure on the sheet, where it follows what it measures."),
+        lambda w: acts().pin_measure(w),
+        ("Ctrl+Shift+M",),
+        needs=lambda w: w.session.mark is not None,
+    ),
+    _tool(
+        CARRY,
+        _("Carry the height"),
+        _("Carry the height of the volume in work along the eye level to where you click."),
+        "Ctrl+J",
+        needs=volume_chosen,
     ),
     Command(
         "add box",

@@ -68,6 +68,9 @@ class Carrying(Wishes):
         else:
             session.edit(_("choose"), lambda d: _picked(d, pick))
 
+    def measure(self, pick: Pick) -> None:
+        self._work.session.measure(pick)
+
     def show_place(self, sheet_mm: tuple[float, float] | None) -> None:
         self._work.board.show_spot(sheet_mm)
 

@@ -11,10 +11,12 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from isometron.document.document import Document
 from isometron.document.history import History
-from isometron.drawing.picks.pick import Pick
-from isometron.drawing.readings import default_pick
+from isometron.drawing.measuring import pinned, reading_between, thing_of
+from isometron.drawing.picks.pick import Pick, Reading
+from isometron.drawing.readings import default_pick, reading_of
 from isometron.drawing.scene import Scene, left_behind, scene_of
 from isometron.files.journal import Stamp
+from isometron.framework.dimensions import Dimension
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
 from isometron.ui.parts.wishes import Edit
@@ -51,6 +53,7 @@ class Session(QObject):
         self._preview: Document | None = None
         self._scene: Scene | None = None
         self._pick: Pick | None = None
+        self._measured: tuple[Pick, ...] = ()
         self.ghost: Array = np.empty((0, 4))
         """Lines (k, 4) sheet mm of what the last action changed, as it was before."""
         self._kept_scene: Scene | None = None
@@ -111,8 +114,40 @@ class Session(QObject):
         return self._pick or default_pick(self.document, self.scene)
 
     def read(self, pick: Pick | None) -> None:
-        """Pick something, or nothing."""
-        self._pick = pick
+        """Pick something, or nothing; what was measured is done with."""
+        self._pick, self._measured = pick, ()
+
+    @property
+    def measured(self) -> tuple[Pick, ...]:
+        """What is measured between: nothing, the first thing, or both."""
+        return self._measured
+
+    def measure(self, pick: Pick) -> None:
+        """Measure from something, or to it when one is picked to measure from."""
+        goes_on = len(self._measured) == 1 and pick not in self._measured
+        try:
+            thing_of(self.scene.pictures[pick.volume], pick)
+        except IsometronError as error:
+            self.refused.emit(str(error))
+            return
+        self._measured = (*self._measured, pick) if goes_on else (pick,)
+        self._show()
+
+    @property
+    def mark(self) -> Dimension | None:
+        """The measure between the two things as it would be pinned to the sheet."""
+        if len(self._measured) < 2:
+            return None
+        try:
+            return pinned(self.document, self.scene, *self._measured)
+        except IsometronError:  # it lies too far off to be held
+            return None
+
+    def told_reading(self) -> Reading | None:
+        """What is to be read: the measure, else what is picked."""
+        if self.mark is not None:
+            return reading_between(self.document, self.scene, *self._measured)
+        return reading_of(self.document, self.scene, self._pick)
 
     # Steps
 
@@ -135,6 +170,7 @@ class Session(QObject):
         self.path, self.called, self.saved_at, self._preview = path, called, "", None
         self.stamp, self.file_state = stamp, FileState.AS_KNOWN
         self._history, self._kept_scene, self._pick = history, scene, None
+        self._measured = ()
         self._told_of_lost = False
         self._show()
 
@@ -208,6 +244,9 @@ class Session(QObject):
         self._scene = scene_of(self.document, before)
         if self._pick is not None and self._scene is not before:
             self._pick = self._pick.carried(before, self._scene)
+        if self._measured and self._scene is not before:
+            there = [pick.carried(before, self._scene) for pick in self._measured]
+            self._measured = tuple(pick for pick in there if pick is not None)
         kept = self._kept_scene or self._scene
         if self._preview is not None:
             self.ghost = left_behind(kept, self._scene)

@@ -16,7 +16,6 @@ from PyQt6.QtWidgets import (
 
 from isometron.document.document import Document
 from isometron.drawing.measures import directions_of, kind_of_sheet
-from isometron.drawing.readings import reading_of
 from isometron.files.journal import LeftBehind, Stamp
 from isometron.ui.bench.asking import Asking
 from isometron.ui.bench.carrying import Carrying
@@ -262,6 +261,7 @@ class Bench(QMainWindow):
             self._told_of = document
             self.board.move_on()
         self.board.show_document(document, session.scene, session.reading, session.ghost)
+        self.board.show_measured(session.measured, session.mark)
         self._settling.begin(session)
 
     def _shown(self) -> tuple[Shown, str]:
@@ -285,8 +285,9 @@ class Bench(QMainWindow):
         self.plan.show_document(document, scene)
         self.side.show_document(document, scene)
         self.side_card.note.setText(self.side.words(document))
-        reading = reading_of(document, scene, self.session.pick)
+        reading = self.session.told_reading()
         self.readings.show_reading(reading, document.choices.unit)
+        self.readings.offer_pin(self.session.mark is not None)
         self.board.see_through.setChecked(document.choices.see_through)
         self.board.fans.setChecked(document.choices.fans)
         self._show_state(document, view)

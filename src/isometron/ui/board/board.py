@@ -16,10 +16,10 @@ from PyQt6.QtGui import (
 
 from isometron.document.document import Document
 from isometron.document.edits import sliding
-from isometron.document.edits.volume_edits import lay_near_edge, snapped
 from isometron.drawing.picks.face import FacePick
 from isometron.drawing.picks.pick import Pick
 from isometron.drawing.scene import Scene, bare
+from isometron.framework.dimensions import Dimension
 from isometron.perspective.eye import Array
 from isometron.render.painter import painting_on
 from isometron.render.view import Point, View
@@ -30,6 +30,7 @@ from isometron.ui.board.handles.handle import Handle
 from isometron.ui.board.handles.table import handles_of, load
 from isometron.ui.board.marks import Marks
 from isometron.ui.board.standing_layer import StandingLayer
+from isometron.ui.board.tools import MEASURE, Tool
 from isometron.ui.board.touch import Touch
 from isometron.ui.board.view import BoardView
 from isometron.ui.parts.theme import font
@@ -58,13 +59,13 @@ class _Grip:
     pick: Pick | None = None
     pans: View | None = None
     moved: bool = False
-    lays: bool = False
+    tool: Tool | None = None
 
 
 class Board(BoardView):
     """The board. Shows a document, and wishes for what the person wants done to it."""
 
-    laying_changed = pyqtSignal(bool)
+    armed_changed = pyqtSignal()
 
     def __init__(self, wishes: Wishes) -> None:
         super().__init__(wishes)
@@ -86,7 +87,11 @@ class Board(BoardView):
         self._keyed: str | None = None
         self._pick: Pick | None = None
         self._spot: Point | None = None
-        self._laying = self._space = False
+        self._tool: Tool | None = None
+        self._aim: Pick | None = None
+        self._measured: tuple[Pick, ...] = ()
+        self._preview: Dimension | None = None
+        self._space = False
         self._unpaintable: Scene | None = None
         self._pointer = QPointF()
         self._ghost: Array = NOTHING
@@ -124,25 +129,32 @@ class Board(BoardView):
             self.fit_board()
         self.update()
 
-    @property
-    def laying(self) -> bool:
-        """Whether the next drag lays down a near edge."""
-        return self._laying
+    def show_measured(self, measured: "tuple[Pick, ...]", mark: Dimension | None) -> None:
+        """Show what is being measured between, and the mark that could be pinned."""
+        self._measured, self._preview = measured, mark
+        self.update()
 
-    def lay_edge(self, laying: bool) -> None:
-        """Let the next drag lay down a near edge (or not)."""
-        if laying != self._laying:
-            self._laying = laying
-            self.setCursor(Qt.CursorShape.CrossCursor if laying else Qt.CursorShape.ArrowCursor)
-            self.laying_changed.emit(laying)
-        self.wishes.hint(
-            _(
-                "Drag from the foot of the nearest upright edge to its top; both keep to marks "
-                "of the ruler, with Alt they do not."
-            )
-            if laying
-            else ""
-        )
+    @property
+    def armed(self) -> Tool | None:
+        """The drawing tool in hand."""
+        return self._tool
+
+    def arm(self, tool: Tool | None) -> None:
+        """Take a drawing tool in hand, or lay it down."""
+        if tool is not self._tool:
+            self._tool, self._aim = tool, None
+            shape = Qt.CursorShape.ArrowCursor if tool is None else Qt.CursorShape.CrossCursor
+            self.setCursor(shape)
+            self.armed_changed.emit()
+            self.update()
+        self.wishes.hint(self.usual_hint)
+
+    @property
+    def usual_hint(self) -> str:
+        """What the plate says when there is nothing else: what to do with the tool in hand."""
+        if self._tool is None:
+            return ""
+        return _("{tool}: {hint} Esc ends it.").format(tool=self._tool.title, hint=self._tool.hint)
 
     # Painting
 
@@ -176,17 +188,24 @@ class Board(BoardView):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         marks = Marks(around.room, self._view, self.size(), document)
         pick = self._pick if self._pick and self._pick.is_there(scene) else None
-        if pick is not None:
-            marks.pick(painter, scene, pick)
+        measuring = self._tool is MEASURE
+        picked = [*self._measured, self._aim] if measuring or self._measured else [pick]
+        for one in picked:
+            if one is not None and one.is_there(scene):
+                marks.pick(painter, scene, one)
         marks.layers(painter, scene)
         marks.framework(painter, scene, self._ghost)
+        if self._preview is not None:
+            marks.measure(painter, self._preview)
         self._paint_handles(painter, marks)
         if self._spot is not None:
             marks.spot(painter, self._spot)
+        if self._tool is not None:
+            marks.armed(painter)
         if self._grip and self._grip.moved and self._grip.handle:
             words = self._grip.handle.number(document, scene)
             marks.tag(painter, self._pointer, words, self._stopped_at)
-        elif pick is not None:
+        elif pick is not None and not self._measured and not measuring:
             marks.pick_tag(painter, scene, pick)
 
     def _paint_handles(self, painter: QPainter, marks: Marks) -> None:
@@ -238,8 +257,8 @@ class Board(BoardView):
             return
         if event.button() != Qt.MouseButton.LeftButton:
             return
-        if self._laying:
-            self._grip = _Grip(at, lays=True)
+        if self._tool is not None:
+            self._grip = _Grip(at, tool=self._tool)
             return
         handle = self._touch().handle_at(at)
         if handle is not None:
@@ -268,16 +287,33 @@ class Board(BoardView):
             self._take_hold(grip)
         shifted = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
         snap = not event.modifiers() & Qt.KeyboardModifier.AltModifier
-        if grip.lays:
-            foot, top = self._view.sheet(grip.at), self._view.sheet(event.position())
-            if snap:
-                foot, top = snapped(self._document, foot), snapped(self._document, top)
-            self.wishes.drag(lambda document: lay_near_edge(document, foot, top))
+        if grip.tool is not None:
+            self._draw(grip.tool, grip.at, event.position(), snap=snap)
         elif grip.pans is not None:
             self._fitted = None
             self._look(grip.pans.panned(event.position() - grip.at))
         elif grip.handle is not None:
             self._drag(grip, grip.handle, event.position(), shifted=shifted, snap=snap)
+
+    def _draw(self, tool: Tool, start: QPointF, at: QPointF, *, snap: bool) -> None:
+        """What a tool draws from one place of the board to another."""
+        draws, first, to = tool.draws, self._view.sheet(start), self._view.sheet(at)
+        if draws is not None:
+            self.wishes.drag(lambda document: draws(document, first, to, snap))
+
+    def _use(self, tool: Tool, grip: _Grip, at: QPointF, *, snap: bool) -> None:
+        """A tool set down where it was pressed, or at the end of its drag."""
+        if tool.draws is None:
+            pick = self._touch().pick_at(at, corners=True)
+            if pick is None:
+                self.wishes.refuse(_("Nothing lies there: click a corner, an edge or a face."))
+            else:
+                self.wishes.measure(pick)
+        elif grip.moved or tool.clicks:
+            if not grip.moved:
+                self._draw(tool, at, at, snap=snap)
+            self.wishes.drop(tool.name)
+        self.wishes.hint(self.usual_hint)
 
     def _take_hold(self, grip: _Grip) -> None:
         """A press turns into a drag: a picked face slides, a volume is dragged by its body."""
@@ -310,10 +346,9 @@ class Board(BoardView):
         grip, self._grip = self._grip, None
         if grip is None or event is None:
             return
-        if grip.lays:
-            self.lay_edge(False)
-            if grip.moved:
-                self.wishes.drop(_("lay down a near edge"))
+        if grip.tool is not None:
+            snap = not event.modifiers() & Qt.KeyboardModifier.AltModifier
+            self._use(grip.tool, grip, event.position(), snap=snap)
         elif grip.handle is not None and grip.moved:
             name = _lower_first(grip.handle.title)
             self.wishes.drop(_("drag {what}").format(what=name))
@@ -326,9 +361,15 @@ class Board(BoardView):
         self.update()
 
     def _hover(self, at: QPointF) -> None:
-        if self._laying or self._stage is not None:
+        if self._stage is not None:
             return
         touch = self._touch()
+        if self._tool is not None:
+            aim = touch.pick_at(at, corners=True) if self._tool is MEASURE else None
+            if aim != self._aim:
+                self._aim = aim
+                self.update()
+            return
         handle = touch.handle_at(at)
         if handle is None and touch.line_at(at) is not None and touch.pick_at(at) is None:
             handle = touch.line_at(at)
@@ -351,7 +392,8 @@ class Board(BoardView):
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
             self._space = False
-            self.setCursor(Qt.CursorShape.ArrowCursor)
+            armed = self._tool is not None
+            self.setCursor(Qt.CursorShape.CrossCursor if armed else Qt.CursorShape.ArrowCursor)
         super().keyReleaseEvent(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -376,7 +418,7 @@ class Board(BoardView):
         if self._grip is not None:
             self._grip = None
             self.wishes.let_go()
-        self.lay_edge(False)
+        self.arm(None)
         self._keyed = None
         self.show_spot(None)
         self.wishes.pick(None)

@@ -10,6 +10,7 @@ from isometron.drawing.scene import Scene
 from isometron.perspective.eye import Array, eye_level
 from isometron.ui.board.begin import BeginCard
 from isometron.ui.board.board import NOTHING, Board
+from isometron.ui.board.tools import Tool
 from isometron.ui.parts.plain import Label
 from isometron.ui.parts.theme import SERIOUS, scaled
 from isometron.ui.parts.wishes import Wishes
@@ -29,6 +30,7 @@ class BoardFrame(Board):
     def __init__(self, wishes: Wishes) -> None:
         self._left: tuple[QPushButton, ...] = ()
         self._right: tuple[QPushButton, ...] = ()
+        self._tools: dict[str, QPushButton] = {}
         super().__init__(wishes)
         self.plate = Label("", self)
         self.plate.setWordWrap(True)
@@ -46,21 +48,34 @@ class BoardFrame(Board):
         self.fans = self._switch(
             _("Fans"), _("Draw the light lines to the vanishing points, or leave them out."), "fans"
         )
-        for switch in (self.see_through, self.fans):
+        self._tools = {
+            "lay edge": self._switch(
+                _("Lay edges"),
+                _("Drag near edges on the paper; a cube closes on each (Ctrl+L)."),
+                "lay edge",
+            ),
+            "measure": self._switch(
+                _("Measure"), _("Measure between two things you click (Ctrl+M)."), "measure"
+            ),
+        }
+        for switch in (self.see_through, self.fans, *self._tools.values()):
             switch.setCheckable(True)
+        for tool in self._tools.values():
+            tool.setProperty("tool", True)
         sheet = self._switch(_("Sheet"), _("Bring the whole sheet into view (F2)."), "fit sheet")
         whole = self._switch(
             _("Whole board"),
             _("Bring the sheet and every vanishing point into view (F3)."),
             "fit board",
         )
-        self._left, self._right = (self.see_through, self.fans), (sheet, whole)
+        left = (*self._tools.values(), self.see_through, self.fans)
+        self._left, self._right = left, (sheet, whole)
         self.begin = BeginCard(wishes, self)
         self.begin.hide()
         foot = QHBoxLayout()
         foot.setSpacing(6)
-        foot.addWidget(self.see_through)
-        foot.addWidget(self.fans)
+        for switch in left:
+            foot.addWidget(switch)
         foot.addStretch(1)
         foot.addWidget(sheet)
         foot.addWidget(whole)
@@ -76,12 +91,17 @@ class BoardFrame(Board):
         super().show_document(document, scene, pick, ghost)
         self._place_begin()
 
-    def lay_edge(self, laying: bool) -> None:
-        super().lay_edge(laying)
+    def arm(self, tool: Tool | None) -> None:
+        super().arm(tool)
+        for key, switch in self._tools.items():
+            switch.setChecked(tool is not None and tool.key == key)
         self._place_begin()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
+        needed = sum(s.sizeHint().width() + 6 for s in (*self._left, *self._right)) + 16
+        for tool in self._tools.values():  # a narrow board leaves them to menu and keys
+            tool.setVisible(needed <= self.width())
         self._place_begin()
 
     def _place_begin(self) -> None:
@@ -89,7 +109,7 @@ class BoardFrame(Board):
         out of the way while an edge is being drawn."""
         if self._document is None:
             return
-        if self.laying or self._stage is not None or self._document.volumes:
+        if self.armed or self._stage is not None or self._document.volumes:
             self.begin.hide()
             return
         self.begin.show_document(self._document)
@@ -109,7 +129,8 @@ class BoardFrame(Board):
         if not self._left:
             return 0.0, 0.0
         wide = [
-            sum(s.sizeHint().width() + 6 for s in some) + 8 for some in (self._left, self._right)
+            sum(s.sizeHint().width() + 6 for s in some if not s.isHidden()) + 8
+            for some in (self._left, self._right)
         ]
         return float(wide[0]), float(wide[1])
 
@@ -137,11 +158,11 @@ class BoardFrame(Board):
     def move_on(self) -> None:
         """The sheet has changed: what was refused or told before no longer speaks of it."""
         if self._refusal.isActive():
-            self.say("")
+            self.clear()
 
     def clear(self) -> None:
-        """Take the plate away."""
-        self.say("")
+        """Take the plate away, or say again what to do with the tool in hand."""
+        self.say(self.usual_hint)
 
     def say(self, words: str, *, serious: bool = False) -> None:
         """Words on the plate; none takes it away."""

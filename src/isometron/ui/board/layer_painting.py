@@ -1,5 +1,6 @@
 """A layer of the drawing on the board: one pen on the paper, another on the felt around it."""
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
 from isometron.drawing.curves import outside_arcs
@@ -27,11 +28,21 @@ def board_pens(layer: Layer) -> tuple[QPen, QPen]:
         colour.setAlpha(layer.board_alpha)
         felt.setAlpha(FELT_ALPHA)
     if layer.board_px is not None:
-        return QPen(colour, layer.board_px), QPen(felt, layer.board_px)
+        return _thin(colour, layer), _thin(felt, layer)
     return (
         pen_of(layer.pencil, SCREEN_PX_PER_MM, colour),
         pen_of(layer.pencil, SCREEN_PX_PER_MM, felt),
     )
+
+
+def _thin(colour: QColor, layer: Layer) -> QPen:
+    """A pen of the width a layer has on the board, in its dashes."""
+    wide = layer.board_px or 1.0
+    pen = QPen(colour, wide)
+    if layer.pencil.dash_mm:
+        pen.setCapStyle(Qt.PenCapStyle.FlatCap)
+        pen.setDashPattern([mm * SCREEN_PX_PER_MM / wide for mm in layer.pencil.dash_mm])
+    return pen
 
 
 def paint_layer(

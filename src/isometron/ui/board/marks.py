@@ -13,6 +13,7 @@ from PyQt6.QtGui import (
 )
 
 from isometron.document.document import Document
+from isometron.drawing.dimension_marks import mark_of
 from isometron.drawing.layers import GHOST, LAYERS, Given
 from isometron.drawing.measures import SlopingPoint, sloping_points
 from isometron.drawing.picks.pick import Pick, Swipe
@@ -20,9 +21,11 @@ from isometron.drawing.scene import Scene
 from isometron.drawing.strokes import bounding_lines
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.box import EDGES
+from isometron.framework.dimensions import Dimension
 from isometron.perspective.conics import chords
 from isometron.perspective.eye import Array
 from isometron.perspective.lengths import write_length
+from isometron.render.letters import paint_labels
 from isometron.render.painter import paint_arcs, paint_lines
 from isometron.render.view import Point, View
 from isometron.ui.board.desk import board_rectangle
@@ -35,6 +38,7 @@ SWIPE_PX, CURVE_ALPHA, FELT_ALPHA = 9.0, 170, 90
 WASH_GAP_PX = 0.2
 SPOT_PX = 20.0
 TAG_PX = 24.0
+CORNER_PX = 5.0
 
 
 def _shows_box(document: Document, picture: VolumePicture) -> bool:
@@ -63,6 +67,9 @@ class Marks:
             paint_layer(painter, self.view, sheet, self.board, layer, lines)
             paint_layer_arcs(painter, self.view, sheet, self.board, layer, arcs)
             paint_end_marks(painter, self.view, self.board, layer, lines)
+            if layer.says is not None:
+                colour = QColor(layer.pencil.colour)
+                paint_labels(painter, self.view, layer.says(given), colour)
 
     def framework(self, painter: QPainter, scene: Scene, ghost: Array) -> None:
         """The old edges of what has just changed, the box a cut or leaning volume fills, the
@@ -110,6 +117,26 @@ class Marks:
             self._line(painter, (x0, y0), (x1, y1))
         if len(swipe.arcs):
             self._curve(painter, swipe.arcs)
+        for x, y in swipe.places.tolist():
+            painter.setPen(QPen(QColor(INK), 1.4))
+            painter.setBrush(QColor(MARKER))
+            painter.drawEllipse(self.view.point((x, y)), CORNER_PX, CORNER_PX)
+
+    def measure(self, painter: QPainter, dimension: Dimension) -> None:
+        """A measure that is not pinned to the sheet yet."""
+        mark = mark_of(self.document, dimension)
+        if mark is None:
+            return
+        pen = QPen(QColor(SLOPE), 1.2)
+        paint_lines(painter, self.view, mark.lines, pen, within=self.board)
+        paint_labels(painter, self.view, [mark.label], QColor(SLOPE))
+
+    def armed(self, painter: QPainter) -> None:
+        """A frame round the board while a tool is in hand."""
+        frame = self.on.board.adjusted(1.5, 1.5, -1.5, -1.5)
+        painter.setPen(QPen(QColor(self.on.room.armed), 3.0))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(frame)
 
     def _wash(self, painter: QPainter, swipe: Swipe) -> None:
         shape = QPainterPath()

@@ -8,13 +8,16 @@ from PyQt6.QtCore import QPointF
 from isometron.document.document import Document
 from isometron.drawing.picks.pick import Pick
 from isometron.drawing.scene import Scene
-from isometron.drawing.touching import off_lines, pick_at
+from isometron.drawing.touching import corner_at, off_lines, pick_at
 from isometron.render.view import View
 from isometron.ui.board.flags import Flag
 from isometron.ui.board.handles.handle import LINE_GRAB_PX, Handle
 
 if TYPE_CHECKING:
     from isometron.construction.stages import Stage
+
+
+CORNER_PX = 8.0
 
 
 class Touch(NamedTuple):
@@ -52,7 +55,12 @@ class Touch(NamedTuple):
                 best = (off, stroke.name)
         return None if best is None else best[1]
 
-    def pick_at(self, at: QPointF) -> Pick | None:
-        """The edge, else the face of a volume under a place of the board, nearest to us first."""
+    def pick_at(self, at: QPointF, *, corners: bool = False) -> Pick | None:
+        """The edge, else the face of a volume under a place of the board, nearest to us first; when
+        it is asked for a corner before all."""
         place, reach = self.view.sheet(at), LINE_GRAB_PX / self.view.scale
+        if corners:
+            found = corner_at(self.document, self.scene, place, CORNER_PX / self.view.scale)
+            if found is not None:
+                return found
         return pick_at(self.document, self.scene, place, reach)

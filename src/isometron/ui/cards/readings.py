@@ -6,6 +6,7 @@ from PyQt6.QtWidgets import (
     QAbstractItemView,
     QFrame,
     QHeaderView,
+    QPushButton,
     QStyledItemDelegate,
     QStyleOptionViewItem,
     QTableView,
@@ -20,6 +21,8 @@ from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
 LINE = 21
+BETWEEN = 8
+"""Least room between label and value of a row, px."""
 
 
 class ReadingModel(QAbstractTableModel):
@@ -73,7 +76,10 @@ class ReadingCell(QStyledItemDelegate):
         room, right = self.wishes.room, bool(index.column())
         painter.setPen(QColor(room.ink if right else room.soft_ink))
         side = Qt.AlignmentFlag.AlignRight if right else Qt.AlignmentFlag.AlignLeft
-        painter.drawText(line, side | Qt.AlignmentFlag.AlignVCenter, index.data())
+        down = Qt.AlignmentFlag.AlignVCenter
+        if isinstance(view, ReadingTable) and view.takes_two(index.row()):
+            down = Qt.AlignmentFlag.AlignBottom if right else Qt.AlignmentFlag.AlignTop
+        painter.drawText(line, side | down, index.data())
 
 
 class ReadingTable(QTableView):
@@ -100,21 +106,29 @@ class ReadingTable(QTableView):
         down.setMinimumSectionSize(10)
         across.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
         self.rows.modelReset.connect(self._space)
+        self.rows.dataChanged.connect(self._space)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         self._space()
 
+    def takes_two(self, row: int) -> bool:
+        """Whether label and value of a row stand below each other: they do not fit side by side."""
+        label, value = self.rows.told[row]
+        wide = self.fontMetrics().horizontalAdvance
+        return wide(label) + wide(value) + BETWEEN > self.width()
+
     def _space(self) -> None:
         down = self.verticalHeader()
-        count = self.rows.rowCount()
-        if down is None or not count:
+        if down is None or not self.rows.rowCount():
             return
+        lines = [2 if self.takes_two(row) else 1 for row in range(self.rows.rowCount())]
         line = float(self.fontMetrics().height() + 1)
-        fits = min(float(scaled(LINE)), max(self.height() / count, line))
-        if down.defaultSectionSize() != int(fits):
-            down.setDefaultSectionSize(int(fits))
-        self.setMinimumHeight(int(line * count))
+        fits = int(min(float(scaled(LINE)), max(self.height() / sum(lines), line)))
+        for row, high in enumerate(lines):
+            if down.sectionSize(row) != high * fits:
+                down.resizeSection(row, high * fits)
+        self.setMinimumHeight(int(line * sum(lines)))
 
 
 class ReadingsCard(Card):
@@ -125,11 +139,20 @@ class ReadingsCard(Card):
         self.title.setWordWrap(True)
         self.table = ReadingTable(wishes)
         self.body.addWidget(self.table, 1)
+        self.pin = QPushButton(_("Pin to the sheet"))
+        self.pin.setToolTip(_("Draw this measure on the sheet; it follows (Ctrl+Shift+M)."))
+        self.pin.clicked.connect(lambda _on=False: wishes.do("pin measure"))
+        self.pin.hide()
+        self.body.addWidget(self.pin)
         self.foot = self.section("")
         self.foot.setFont(font(italic=True))
         self.foot.setProperty("soft", True)
         self.foot.setWordWrap(True)
         self._foot_of = ""
+
+    def offer_pin(self, offered: bool) -> None:
+        """Offer to pin the measure that is shown, or not."""
+        self.pin.setVisible(offered)
 
     def show_reading(self, reading: Reading | None, unit: str) -> None:
         """Show a reading, its numbers in a unit."""

@@ -196,7 +196,7 @@ class RemarkRow(QStyledItemDelegate):
         self._button(painter, option, face.aside, ASIDE)
         current = isinstance(view, QAbstractItemView) and view.currentIndex() == index
         if current and isinstance(view, QWidget) and view.hasFocus():
-            painter.setPen(QPen(QColor(room.lamp), 2.0))
+            painter.setPen(QPen(QColor(room.focus), 2.0))
             painter.drawRect(face.card.adjusted(1, 1, -1, -1))
         painter.restore()
 

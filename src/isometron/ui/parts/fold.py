@@ -54,7 +54,7 @@ class FoldBar(QAbstractButton):
         painter.drawPolygon(QPolygonF([tip, back + across * HALF, back - across * HALF]))
         if self.hasFocus():
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(QPen(QColor(room.lamp), 2.0))
+            painter.setPen(QPen(QColor(room.felt_focus), 2.0))
             painter.drawRect(self.rect().adjusted(1, 1, -1, -1))
         painter.end()
 

@@ -63,7 +63,7 @@ class TabRail(QTabBar):
         painter.setBrush(QColor(room.card if open_now else room.tab))
         painter.drawPolygon(shape)
         if open_now and self.hasFocus():
-            painter.setPen(QPen(QColor(room.lamp), 2.0))
+            painter.setPen(QPen(QColor(room.focus), 2.0))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawPolygon(shape)
         painter.setPen(QColor(room.ink if open_now else room.tab_ink))

@@ -1,11 +1,11 @@
 """The room's look: colours, fonts, spacing. The only place that knows them."""
 
-from pathlib import Path
 from typing import NamedTuple
 
-from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetrics, QPalette
+from PyQt6.QtGui import QColor, QFont, QFontMetrics, QPalette
 
 from isometron.drawing.pencils import GRAPHITE, OXBLOOD, PLUM, RUST, TEAL
+from isometron.render.letters import FAMILY
 from isometron.words import said
 
 BODY_PT = 10.0
@@ -17,12 +17,15 @@ ROW, FIELD = 26, 24
 
 USUAL_LINE = 18
 """Height of a line of text at its usual size, px."""
-FAMILY = "B612"
-FONTS = Path(__file__).parents[2] / "fonts"
 
 
 class Room(NamedTuple):
-    """The colours of a room. The paper and the pencils on it are the same in every room."""
+    """The colours of a room. The paper and the pencils on it are the same in every room.
+
+    Each mark has one meaning: what is chosen lies in the light of the `lamp`; what is switched on
+    is sunk in (`tab`) with a bar at its side; a tool in hand is dark, and the board framed in
+    `armed`; what has the keyboard has a ring of `focus`; what the pointer is over is shaded.
+    """
 
     name: str
     felt: str
@@ -39,6 +42,10 @@ class Room(NamedTuple):
     felt_ink: str
     felt_soft: str
     lamp: str
+    focus: str
+    hover: str
+    felt_focus: str
+    armed: str
     left: str = RUST
     right: str = TEAL
     third: str = PLUM
@@ -61,6 +68,10 @@ LIGHT_ROOM = Room(
     felt_ink="#f1ebdb",
     felt_soft="#a9b3ae",
     lamp="#ffd95a",
+    focus="#2c6a8f",
+    hover="#e4dbc4",
+    felt_focus="#8cc4e8",
+    armed="#f3f0e4",
 )
 DARK_ROOM = Room(
     name=said("dark"),
@@ -78,6 +89,10 @@ DARK_ROOM = Room(
     felt_ink="#ece5d3",
     felt_soft="#9aa49f",
     lamp="#e8bd3c",
+    focus="#8cc4e8",
+    hover="#37403d",
+    felt_focus="#8cc4e8",
+    armed="#f3f0e4",
     left="#e39a62",
     right="#63b6c2",
     third="#c399cf",
@@ -120,12 +135,6 @@ def family_colour(room: Room, family: str) -> QColor:
 def felt_colour(family: str) -> QColor:
     """The pencil colour of a family on the felt of the desk."""
     return QColor(FELT_PENCILS.get("right" if family == "centre" else family, FELT_OBJECT))
-
-
-def load_fonts() -> None:
-    """Make the shipped type family known to Qt."""
-    for face in ("Regular", "Bold", "Italic"):
-        QFontDatabase.addApplicationFont(str(FONTS / f"B612-{face}.otf"))
 
 
 def font(points: float = BODY_PT, *, bold: bool = False, italic: bool = False) -> QFont:
@@ -179,10 +188,10 @@ QTextBrowser, QTreeView {{ background: {room.field}; }}
 #bench {{ background: {room.felt}; }}
 QMenuBar {{ background: {room.bar}; color: {room.ink}; padding: 2px 8px; }}
 QMenuBar::item {{ padding: 4px 10px; background: transparent; }}
-QMenuBar::item:selected {{ background: {room.lamp}; color: {DARK}; }}
+QMenuBar::item:selected {{ background: {room.tab}; color: {room.tab_ink}; }}
 QMenu {{ background: {room.card}; color: {room.ink}; border: 1px solid {room.field_line}; }}
 QMenu::item {{ padding: 5px 26px 5px 22px; }}
-QMenu::item:selected {{ background: {room.lamp}; color: {DARK}; }}
+QMenu::item:selected {{ background: {room.tab}; color: {room.tab_ink}; }}
 QMenu::item:disabled {{ color: {room.soft_ink}; }}
 QMenu::separator {{ height: 1px; background: {room.field_line}; margin: 4px 10px; }}
 QToolTip {{ background: {room.card}; color: {room.ink}; border: 1px solid {room.field_line}; }}
@@ -191,7 +200,7 @@ QLineEdit, QComboBox {{
   padding: 1px 3px; min-height: {scaled(18)}px; selection-background-color: {room.lamp};
   selection-color: {DARK};
 }}
-QLineEdit:focus, QComboBox:focus {{ border: 2px solid {room.lamp}; padding: 0 2px; }}
+QLineEdit:focus, QComboBox:focus {{ border: 2px solid {room.focus}; padding: 0 2px; }}
 QLineEdit:disabled {{ color: {room.soft_ink}; background: {room.card}; }}
 QLineEdit[wrong="true"] {{ border: 2px solid {SERIOUS}; padding: 0 2px; }}
 QComboBox::drop-down {{ border: none; width: 16px; }}
@@ -203,18 +212,25 @@ QPushButton {{
 }}
 QPushButton[small="true"] {{ min-height: {scaled(18)}px; padding: 1px 4px; }}
 QPushButton[page="true"] {{ border-width: 0 0 2px 0; padding: 1px 1px; background: transparent; }}
+QPushButton:hover, QPushButton[page="true"]:hover {{ background: {room.hover}; }}
+QPushButton:pressed {{ background: {room.tab}; color: {room.tab_ink}; }}
+QPushButton:checked {{ background: {room.tab}; color: {room.tab_ink};
+  border-left: 4px solid {room.ink}; padding-left: 3px; }}
+QPushButton[tool="true"]:checked {{ background: {room.ink}; color: {room.card};
+  border: 1px solid {room.felt_ink}; padding: 2px 6px; }}
 QPushButton[page="true"]:checked {{ background: {room.field}; color: {room.ink};
-  border-color: {room.lamp}; }}
-QPushButton:hover {{ background: {room.lamp}; color: {DARK}; }}
-QPushButton:focus {{ border: 2px solid {room.lamp}; padding: 1px 5px; }}
-QPushButton:checked {{ background: {room.lamp}; color: {DARK}; border-color: {room.ink}; }}
+  border-width: 0 0 2px 0; border-color: {room.ink}; padding: 1px 1px; }}
+QPushButton:focus {{ border: 2px solid {room.focus}; padding: 1px 5px; }}
+QPushButton[page="true"]:focus {{ border-width: 0 0 2px 0; border-color: {room.focus};
+  padding: 1px 1px; }}
+QPushButton:checked:focus {{ border-left: 4px solid {room.ink}; padding-left: 3px; }}
 QPushButton:disabled {{ color: {room.soft_ink}; background: {room.card}; }}
 QScrollBar:vertical {{ background: transparent; width: 8px; }}
 QScrollBar::handle:vertical {{ background: {room.field_line}; min-height: 24px; }}
 QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; }}
 QListView {{ background: {room.field}; color: {room.ink}; border: 1px solid {room.field_line};
   outline: none; }}
-QListView:focus {{ border: 2px solid {room.lamp}; }}
+QListView:focus {{ border: 2px solid {room.focus}; }}
 QAbstractItemView[bare="true"] {{ background: transparent; border: none; outline: none; }}
 #found {{ background: {room.card}; border-left: 6px solid {room.lamp};
   border-bottom: 1px solid {room.field_line}; }}

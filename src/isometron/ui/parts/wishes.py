@@ -52,6 +52,9 @@ class Wishes(Protocol):
     def pick(self, pick: Pick | None, *, besides: bool = False) -> None:
         """Read something; its volume becomes the one in work."""
 
+    def measure(self, pick: Pick) -> None:
+        """Measure from something, or to it when one is picked to measure from."""
+
     def show_place(self, sheet_mm: tuple[float, float] | None) -> None:
         """Circle a place of the sheet."""
 

@@ -2,13 +2,13 @@
 
 from functools import partial
 
-from isometron.document.edits import shaping, volume_edits
+from isometron.document.edits import aiding, shaping
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.picks.face import FacePick
 from isometron.framework.box import AXES
 from isometron.ui.parts.fields import LengthField, ShareField
 from isometron.ui.parts.page import Page
-from isometron.ui.parts.rows import Button, Heading, Measure, Rest, Row, Words
+from isometron.ui.parts.rows import Always, Button, Heading, Measure, Rest, Row, Wish, Words
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _
 
@@ -44,7 +44,12 @@ def _section(page: Page, axis: int) -> Edit:
 
 def _aid(page: Page, kind: str) -> Edit:
     behind = page.number(_("behind"))
-    return lambda d: volume_edits.add_aid(d, kind, behind)
+    return lambda d: aiding.add_aid(d, kind, behind)
+
+
+def _grid(page: Page) -> Edit:
+    square = page.number(_("square"))
+    return lambda d: aiding.lay_grid(d, square)
 
 
 class LinesPage(Page):
@@ -102,12 +107,32 @@ class LinesPage(Page):
         ),
         Row("", *(Button(w, tip, _(kind), partial(_aid, kind=kind)) for kind, w, tip in AIDS)),
         Row(
+            _("squares of"),
+            Measure(
+                _("square"),
+                _("The side of one square of the ground grid."),
+                LengthField,
+                aiding.USUAL_SQUARE_MM,
+            ),
+            Always(
+                _("Ground grid"),
+                _("Lay squares on the ground about the origin, along the volume in work."),
+                _("ground grid"),
+                _grid,
+            ),
+        ),
+        Row(
             "",
-            Button(
+            Wish(
+                _("Carry the height"),
+                _("Carry the height of the volume in work to where you click (Ctrl+J)."),
+                lambda page: page.wishes.do("carry height"),
+            ),
+            Always(
                 _("Take aids away"),
-                _("Clear floor, wall and shelf lines."),
+                _("Clear grid, floor, wall and shelf lines, and carried heights."),
                 _("take aids away"),
-                lambda page: volume_edits.clear_aids,
+                lambda page: aiding.clear_aids,
             ),
         ),
         Rest(),

@@ -122,7 +122,7 @@ class VolumeModel(QAbstractListModel):
 
     def _size(self, volume: Volume) -> str:
         sides = (write_short(side, self._unit) for side in volume.sides)
-        return " × ".join(sides)
+        return "×".join(sides)
 
 
 class VolumeRow(QStyledItemDelegate):

@@ -1,0 +1,39 @@
+"""Words on a QPainter, in the shipped type family."""
+
+from collections.abc import Sequence
+from functools import cache
+from pathlib import Path
+
+from PyQt6.QtCore import QPointF
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPainter
+
+from isometron.drawing.dimension_marks import CAPITALS, Label
+from isometron.render.view import View
+
+FAMILY = "B612"
+FONTS = Path(__file__).parents[1] / "fonts"
+LEAST_PX = 11
+"""Words never get smaller than this."""
+
+
+@cache
+def load_fonts() -> None:
+    """Make the shipped type family known to Qt."""
+    for face in ("Regular", "Bold", "Italic"):
+        QFontDatabase.addApplicationFont(str(FONTS / f"B612-{face}.otf"))
+
+
+def paint_labels(painter: QPainter, view: View, labels: Sequence[Label], colour: QColor) -> None:
+    """Words on the sheet, in the shipped type family, at the size they have there."""
+    load_fonts()
+    for label in labels:
+        made = QFont(FAMILY)
+        made.setPixelSize(max(round(label.size_mm / CAPITALS * view.scale), LEAST_PX))
+        painter.save()
+        painter.setFont(made)
+        painter.setPen(colour)
+        painter.translate(view.point(label.place))
+        painter.rotate(-label.angle_deg)
+        wide = painter.fontMetrics().horizontalAdvance(label.words)
+        painter.drawText(QPointF(-wide / 2, 0.0), label.words)
+        painter.restore()
