@@ -7,6 +7,7 @@ import pytest
 from isometron.document.edits import choosing, proportioning
 from isometron.drawing.readings import reading_of
 from isometron.drawing.scene import scene_of
+from isometron.files.sheet_file import sample_sheet
 from isometron.framework.kinds import turned as lathe
 from isometron.framework.volume import Volume
 from tests.scenes import case, sheet
@@ -49,3 +50,18 @@ def test_wheelbase_and_track_are_told_in_modules_by_themselves():
         assert rows["wheelbase"] == "148.8 cm = 2.4 w"
         assert rows["track"].startswith(f"{track / 10:g} cm")
     assert "wheelbase" not in told(replace(document, selected=0, also=frozenset({3})))[1]
+
+
+def test_a_chosen_vehicle_tells_wheelbase_track_and_overhangs_by_itself():
+    document = choosing.choose_all(sample_sheet("supply crawler"))
+    title, rows = told(document)
+    assert title == "Vehicle" and rows["wheelbase"] == "192.2 cm = 3.1 w"
+    body, wheel = document.volumes[0], document.volumes[2]
+    mm = {label: 10 * float(value.split(" cm")[0]) for label, value in rows.items()}
+    over = [value for label, value in mm.items() if label.startswith("overhang")]
+    assert sum(over) + mm["wheelbase"] == pytest.approx(mm["whole length"], abs=0.1)
+    assert mm["whole length"] == pytest.approx(body.width_mm) and min(over) > 0
+    assert mm["track at Front wheel"] == mm["track at Rear wheel"] < body.depth_mm
+    assert wheel.height_mm == pytest.approx(620.0)
+    boxes = choosing.choose_all(sheet(case(), case(key=1), case(key=2)))
+    assert told(boxes)[0] != "Vehicle"

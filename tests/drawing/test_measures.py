@@ -5,6 +5,8 @@ import numpy as np
 import pytest
 from hypothesis import assume, given
 
+from isometron.document.document import Choices
+from isometron.document.edits import sheet_edits
 from isometron.document.near_edge import near_corner
 from isometron.drawing import layers
 from isometron.drawing.fans import fan
@@ -33,6 +35,7 @@ from isometron.framework.circles import FaceCircle
 from isometron.framework.dimensions import Dimension, Held
 from isometron.framework.marks import Mark
 from isometron.framework.volume import Volume
+from isometron.perspective.eye import eye_level
 from tests import exact
 from tests.scenes import boxes, case, crowd, eye, eyes, floats, sheet
 
@@ -189,6 +192,7 @@ def test_the_sheet_carries_each_role_and_nothing_off_the_paper():
     )
     mark = Dimension(Held(0, (0.0, 0.0, 0.0)), Held(0, (1.0, 0.0, 0.0)))
     document = replace(sheet(marked, ghost, by=eye(tilt_deg=-5.0)), aids=aids, dimensions=(mark,))
+    document = sheet_edits.show_diagonal_point(document, True)
     drawn = {s.layer: s.lines for s in sheet_strokes(document, scene_of(document))}
     assert set(drawn) == set(layers.LAYERS) - {layers.FAN_CENTRE}
     for lines in drawn.values():
@@ -245,3 +249,31 @@ def test_the_view_of_a_sheet_does_not_hang_on_a_tipped_volume(tilt, yaw, kind):
     by = eye(tilt_deg=tilt)
     assert kind_of_sheet(sheet(case(yaw_deg=yaw), by=by)) == kind
     assert kind_of_sheet(sheet(case(yaw_deg=yaw, pitch_deg=20.0, roll_deg=9.0), by=by)) == kind
+
+
+@pytest.mark.parametrize("tilt", [0.0, -20.0])
+@pytest.mark.parametrize("yaw", [30.0, 45.0, 0.0, 118.0])
+def test_the_line_to_the_diagonal_point_goes_through_the_far_corner_of_a_square(yaw, tilt):
+    square = case(width_mm=240.0, depth_mm=240.0, yaw_deg=yaw)
+    document = sheet_edits.show_diagonal_point(sheet(square, by=eye(tilt_deg=tilt)), True)
+    scene = scene_of(document)
+    given = layers.Given(document, scene, scene.pictures, (-9e3, -9e3, 9e3, 9e3))
+    lines, _arcs = layers.DIAGONAL.draws(given)
+    (x0, y0, x1, y1), picture = lines[0], scene.pictures[0]
+    near = int(picture.depth[:4].argmin())
+    far = picture.sheet[near ^ 3]
+    assert (x0, y0) == pytest.approx(tuple(picture.sheet[near]))
+    assert (x1 - x0) * (far[1] - y0) == pytest.approx((y1 - y0) * (far[0] - x0), rel=1e-6)
+    assert y1 == pytest.approx(eye_level(document.eye))
+    assert layers.DIAGONAL.says(given)[0].words == "45° point"
+
+
+def test_fans_of_a_solid_volume_leave_corners_that_are_seen_only():
+    document = sheet(case(), by=eye(tilt_deg=-15.0))
+    picture = scene_of(replace(document, choices=Choices(see_through=False))).pictures[0]
+    hidden = int(picture.depth[:4].argmax())
+    for family in ("left", "right", "third"):
+        solid = fan(document.eye, picture, family, 900.0, see_through=False)
+        through = fan(document.eye, picture, family, 900.0, see_through=True)
+        assert len(solid) < len(through)
+        assert not np.isclose(solid[:, :2], picture.sheet[hidden]).all(axis=1).any()

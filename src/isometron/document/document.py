@@ -46,6 +46,7 @@ class Choices:
     see_through: bool = True
     fans: bool = True
     ellipse_aids: bool = True
+    diagonal_point: bool = False
 
     def __post_init__(self) -> None:
         if self.unit not in UNITS or self.unit not in MM_PER:

@@ -15,6 +15,9 @@ from isometron.words import _
 LEVEL = 1e-9
 """An axle rising less than this (sine) is level."""
 
+SAME_AXLE = 0.05
+"""Wheels whose axles lie nearer than this share of their height one behind the other share one."""
+
 PARALLEL = 1e-6
 """Axles whose angle has a smaller sine than this are parallel."""
 
@@ -42,6 +45,53 @@ def between(document: Document, scene: Scene) -> Reading | None:
     rows += _axles(document, one, two, apart)
     title = _("Between {one} and {other}").format(one=one.name, other=two.name)
     return Reading(title, tuple(rows))
+
+
+def vehicle(document: Document) -> Reading | None:
+    """The reading of a chosen vehicle: three volumes or more, among them wheels on level, parallel
+    axles at two places or more. None for anything else.
+
+    Wheelbase from axle to axle, track from middle to middle of the wheels furthest apart on each
+    axle, overhangs from the outer axles to the furthest part of what is chosen.
+    """
+    chosen = [document.volumes[i] for i in document.chosen]
+    wheels = [v for v in chosen if v.shape.axle is not None and not v.ghost]
+    if len(wheels) < 2 or len(wheels) == len(chosen):
+        return None
+    axle = wheels[0].pose[1][wheels[0].shape.axle or 0]
+    wheels = [v for v in wheels if _parallel(v, axle)]
+    if abs(float(axle[2])) > LEVEL or len(wheels) < 2:
+        return None
+    ahead = np.array([-axle[1], axle[0], 0.0])
+    at = {wheel.key: float(middle_of(wheel) @ ahead) for wheel in wheels}
+    ordered = sorted(wheels, key=lambda wheel: at[wheel.key])
+    rows_of: list[list[Volume]] = [[ordered[0]]]
+    for wheel in ordered[1:]:
+        same = at[wheel.key] - at[rows_of[-1][0].key] <= SAME_AXLE * wheel.height_mm
+        if same:
+            rows_of[-1].append(wheel)
+        else:
+            rows_of.append([wheel])
+    if len(rows_of) < 2:
+        return None
+    ends = at[rows_of[0][0].key], at[rows_of[-1][0].key]
+    rows = [in_modules(document, _("wheelbase"), ends[1] - ends[0])]
+    for row in (rows_of[0], rows_of[-1]):
+        across = [float(middle_of(wheel) @ axle) for wheel in row]
+        if len(row) > 1:
+            words = _("track at {wheel}").format(wheel=row[0].name)
+            rows.append(in_modules(document, words, max(across) - min(across)))
+    reach = np.array([v.reach_along(ahead) for v in chosen if not v.ghost])
+    for row, mm in ((rows_of[0], ends[0] - reach.min()), (rows_of[-1], reach.max() - ends[1])):
+        words = _("overhang beyond {wheel}").format(wheel=row[0].name)
+        rows.append(in_modules(document, words, float(mm)))
+    rows.append(in_modules(document, _("whole length"), float(reach.max() - reach.min())))
+    return Reading(_("Vehicle"), tuple(rows))
+
+
+def _parallel(volume: Volume, axle: Array) -> bool:
+    own = volume.pose[1][volume.shape.axle or 0]
+    return float(np.linalg.norm(np.cross(own, axle))) <= PARALLEL
 
 
 def middle_of(volume: Volume) -> Array:

@@ -2,9 +2,11 @@
 
 import numpy as np
 
-from isometron.drawing.measures import directions_of
+from isometron.document.near_edge import near_place
+from isometron.drawing.measures import diagonal_of, directions_of
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.perspective.eye import Array, Eye
+from isometron.perspective.projection import project
 
 
 def fan(
@@ -14,7 +16,7 @@ def fan(
 
     Each runs from the far end of its edge to the point, or for `reach_mm` towards a point further
     off than that. A family that stays parallel has no fan; on a solid volume neither have edges
-    that are not seen at all.
+    whose far end is not seen.
     """
     found = [
         _lines(picture, direction.axis, direction.vanishing.sheet_mm, reach_mm, see_through)
@@ -24,14 +26,28 @@ def fan(
     return np.concatenate([np.empty((0, 4)), *found])
 
 
+def to_diagonal_point(eye: Eye, picture: VolumePicture, reach_mm: float) -> tuple[Array, Array]:
+    """The diagonal of the ground square at the near corner of a volume, on to its 45° point: the
+    line (1, 4), for `reach_mm` at most, and the place (1, 2) of the point, sheet mm; (0, …) where
+    there is none."""
+    none = np.empty((0, 4)), np.empty((0, 2))
+    foot = project(eye, near_place(eye, picture.volume)[None]).sheet[0]
+    point = diagonal_of(eye, picture.volume).sheet_mm
+    if point is None or not np.isfinite(foot).all():
+        return none
+    run = np.array(point) - foot
+    length = float(np.hypot(*run))
+    end = foot + run * min(1.0, reach_mm / max(length, 1e-12))
+    return np.concatenate([foot, end])[None], np.array([point])
+
+
 def _lines(
     picture: VolumePicture, axis: int, point: tuple[float, float], reach_mm: float, hidden: bool
 ) -> Array:
-    drawn = np.array([hidden or bool(spans) for spans in picture.visible], dtype=bool)
-    edges = picture.edges[(picture.body.edge_axes == axis) & drawn]
+    edges = picture.edges[picture.body.edge_axes == axis]
     depth = picture.depth[edges]
     far = np.where(depth[:, 0] > depth[:, 1], edges[:, 0], edges[:, 1])
-    starts = picture.sheet[far]
+    starts = picture.sheet[far if hidden else far[np.isin(far, picture.seen_corners)]]
     starts = starts[np.isfinite(starts).all(axis=1)]
     run = np.array(point) - starts
     length = np.hypot(run[:, 0], run[:, 1])[:, None]

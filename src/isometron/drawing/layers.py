@@ -12,7 +12,7 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.drawing.dimension_marks import Label, dimension_labels, dimension_lines
 from isometron.drawing.ellipse_aids import ellipse_aids
-from isometron.drawing.fans import fan
+from isometron.drawing.fans import fan, to_diagonal_point
 from isometron.drawing.pencils import GRAPHITE, OXBLOOD, PALE_GRAPHITE, PLUM, RUST, TEAL, Pencil
 from isometron.drawing.scene import LEVEL_REACH, Scene
 from isometron.drawing.volume_picture import VolumePicture
@@ -20,6 +20,7 @@ from isometron.framework.bodies.body import DIVISION
 from isometron.framework.bodies.body import SECTION as SECTION_LINE
 from isometron.perspective.eye import Array, Eye, eye_level
 from isometron.perspective.sheet import Rectangle
+from isometron.words import _
 
 CENTRE_CROSS_MM = 3.0
 """Half the length of the cross that marks the centre of vision."""
@@ -128,6 +129,15 @@ def _fan(given: Given, family: str) -> Drawn:
     see_through = document.choices.see_through
     reach = reach_of(given)
     return fan(document.eye, picture, family, reach, see_through=see_through), NO_ARCS
+
+
+def _diagonal(given: Given) -> tuple[Array, Array]:
+    """The line to the 45° point of the volume in work, and the point, when they are wanted."""
+    document = given.document
+    if not document.choices.diagonal_point or document.lead is None or not given.scene.pictures:
+        return NO_LINES, np.empty((0, 2))
+    picture = given.scene.pictures[document.selected or 0]
+    return to_diagonal_point(document.eye, picture, reach_of(given))
 
 
 def reach_of(given: Given) -> float:
@@ -259,11 +269,25 @@ DIMENSIONS = Layer(
     says=lambda given: dimension_labels(given.document),
 )
 
+DIAGONAL = Layer(
+    "line to the 45° point",
+    Pencil(OXBLOOD, 0.12, dash_mm=(2.4, 0.9, 0.5, 0.9, 0.5, 0.9)),
+    Depends.IN_WORK | Depends.VOLUMES | Depends.EYE,
+    lambda given: (_diagonal(given)[0], NO_ARCS),
+    family="level",
+    end_mark=_ring(4, 0.0),
+    board_px=1.0,
+    says=lambda given: [
+        Label(_("45° point"), (x, y + 2.0)) for x, y in _diagonal(given)[1].tolist()
+    ],
+)
+
 LAYERS = [
     FAN_RIGHT,
     FAN_LEFT,
     FAN_CENTRE,
     FAN_THIRD,
+    DIAGONAL,
     ELLIPSE_AID,
     EYE_LEVEL,
     CENTRE,

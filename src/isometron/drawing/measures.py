@@ -17,7 +17,12 @@ from isometron.perspective.eye import Array, Eye, eye_level
 from isometron.perspective.hand_setup import family_of
 from isometron.perspective.projection import depths, scale_at, sight_ray
 from isometron.perspective.remembering import remembered
-from isometron.perspective.vanishing import VanishingPoint, measuring_point, vanishing_point
+from isometron.perspective.vanishing import (
+    VanishingPoint,
+    diagonal_point,
+    measuring_point,
+    vanishing_point,
+)
 from isometron.words import said
 
 LEVEL = 1e-9
@@ -346,3 +351,17 @@ def shared_points(eye: Eye, one: VolumePicture, other: VolumePicture) -> tuple[s
         for d in directions_of(eye, one)
         if any(np.linalg.norm(np.cross(d.world, along)) < SHARED for along in theirs)
     )
+
+
+def diagonal_of(eye: Eye, volume: Volume) -> VanishingPoint:
+    """The 45° point of a volume: where the diagonals of squares on its level run to that go away
+    from us. Raises SetupError when its two level directions are opposite as seen."""
+    return diagonal_point(eye, *_both_ahead(eye, volume.axes()[:2]))
+
+
+def _both_ahead(eye: Eye, axes: Array) -> tuple[Array, Array]:
+    """The two level directions of a box turned so that both run away from us."""
+    heading = np.radians(eye.heading_deg)
+    ahead = axes[:, 0] * np.sin(heading) + axes[:, 1] * np.cos(heading)
+    first, second = (axis * (-1.0 if a < 0 else 1.0) for axis, a in zip(axes, ahead, strict=True))
+    return first, second

@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 from isometron.document.document import Document
-from isometron.drawing.between import between
+from isometron.drawing.between import between, vehicle
 from isometron.drawing.measures import near_edge_number
 from isometron.drawing.picks.curve import CirclePick
 from isometron.drawing.picks.edge import EdgePick
@@ -27,10 +27,12 @@ def default_pick(document: Document, scene: Scene) -> Pick | None:
 
 
 def reading_of(document: Document, scene: Scene, pick: Pick | None) -> Reading | None:
-    """The reading of what is picked, else of what lies between two chosen volumes, else of the near
-    edge of the volume in work; None without."""
-    if pick is None and (two := between(document, scene)) is not None:
-        return two
+    """The reading of what is picked, else of what lies between two chosen volumes or of a chosen
+    vehicle, else of the near edge of the volume in work; None without."""
+    if pick is None:
+        several = between(document, scene) or vehicle(document)
+        if several is not None:
+            return several
     if pick is None or not pick.is_there(scene):
         pick = default_pick(document, scene)
     return None if pick is None else pick.reading(document, scene)

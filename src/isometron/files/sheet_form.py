@@ -119,6 +119,7 @@ CHOICES = Record(
         Entry("see_through", Flag()),
         Entry("fans", Flag()),
         Entry("ellipse_aids", Flag(), default=True, when=lambda choices: True),
+        Entry("diagonal_point", Flag(), default=False),
     ),
 )
 

@@ -48,6 +48,11 @@ def show_see_through(document: Document, see_through: bool) -> Document:
     return replace(document, choices=replace(document.choices, see_through=see_through))
 
 
+def show_diagonal_point(document: Document, shown: bool) -> Document:
+    """The 45° point of the volume in work and the line to it drawn or left out."""
+    return replace(document, choices=replace(document.choices, diagonal_point=shown))
+
+
 def show_fans(document: Document, fans: bool) -> Document:
     """The construction fans of the volume in work drawn or left out."""
     return replace(document, choices=replace(document.choices, fans=fans))

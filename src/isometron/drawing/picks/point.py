@@ -7,14 +7,13 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.near_edge import near_edge_world
-from isometron.drawing.measures import directions_of, measuring_point_of, shared_points
+from isometron.drawing.measures import diagonal_of, directions_of, measuring_point_of, shared_points
 from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe
 from isometron.drawing.places import leaves_paper
 from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.perspective.eye import Eye
 from isometron.perspective.projection import depths, project, scale_at
-from isometron.perspective.vanishing import diagonal_point
 from isometron.words import _
 
 MOST_NAMES = 2
@@ -93,8 +92,7 @@ def _reading(eye: Eye, picture: VolumePicture, family: str) -> Reading:
     if measuring is not None:
         rows.append(Row(_("measuring point"), measuring, Quantity.PLACE))
     if family in ("left", "right", "centre"):
-        axes = picture.volume.axes()
-        diagonal = diagonal_point(eye, *_both_ahead(eye, axes[:2]))
+        diagonal = diagonal_of(eye, picture.volume)
         if diagonal.sheet_mm is not None:
             rows.append(Row("45° point", diagonal.sheet_mm, Quantity.PLACE))
     foot = near_edge_world(eye, picture.volume)[0]
@@ -103,11 +101,3 @@ def _reading(eye: Eye, picture: VolumePicture, family: str) -> Reading:
         scale = 100 * float(scale_at(eye, depth))
         rows.append(Row(_("scale at near corner"), scale, Quantity.PERCENT))
     return Reading(title, tuple(rows))
-
-
-def _both_ahead(eye: Eye, axes: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """The two level directions of a box turned so that both run away from us."""
-    heading = np.radians(eye.heading_deg)
-    ahead = axes[:, 0] * np.sin(heading) + axes[:, 1] * np.cos(heading)
-    first, second = (axis * (-1.0 if a < 0 else 1.0) for axis, a in zip(axes, ahead, strict=True))
-    return first, second

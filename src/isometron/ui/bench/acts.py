@@ -84,6 +84,12 @@ def toggle_fans(work: Work) -> None:
     work.session.edit(_("fans"), lambda d: sheet_edits.show_fans(d, on))
 
 
+def toggle_diagonal_point(work: Work) -> None:
+    """The 45° point on or off."""
+    on = not work.session.document.choices.diagonal_point
+    work.session.edit(_("45° point"), lambda d: sheet_edits.show_diagonal_point(d, on))
+
+
 def take(work: Work, stance: Stance) -> None:
     """Take a stance, and say what it has set."""
     name = _("stance {name}").format(name=_(stance.name))

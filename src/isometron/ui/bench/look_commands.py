@@ -89,6 +89,15 @@ LOOK_COMMANDS: list[Command] = [
         checked=lambda w: w.session.document.choices.fans,
     ),
     Command(
+        "diagonal point",
+        LOOK,
+        _("45° point"),
+        _("Mark where the diagonals of the ground square of the volume in work run to."),
+        lambda w: acts().toggle_diagonal_point(w),
+        ("Ctrl+Shift+F",),
+        checked=lambda w: w.session.document.choices.diagonal_point,
+    ),
+    Command(
         "fit sheet",
         LOOK,
         _("Sheet"),
