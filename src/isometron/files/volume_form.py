@@ -210,6 +210,7 @@ ANCHOR = Record(
         Entry("turns_deg", TURN_3),
         Entry("own", SHARE_3, default=(0.0, 0.0, 0.0)),
         Entry("counts", PerName(AXES, COUNT), default=UNCOUNTED),
+        Entry("of_extent", Flag(), default=False),
     ),
 )
 

@@ -21,7 +21,8 @@ class Anchor:
     """Where a volume stands on its parent: the place at `own` shares of its sides (corner 0 for
     none) lies, along each axis of the parent, at a share of the parent's side plus an offset in mm;
     `turns_deg` are yaw, pitch and roll in those axes. An offset may be counted in other lengths
-    (`counts`): then its mm follow them, and only its sign is its own."""
+    (`counts`): then its mm follow them, and only its sign is its own. With `of_extent` the shares
+    `own` are of how far the volume reaches along the parent's axes, as it is turned there."""
 
     parent: int
     shares: Triple
@@ -29,6 +30,7 @@ class Anchor:
     turns_deg: Triple = (0.0, 0.0, 0.0)
     own: Triple = (0.0, 0.0, 0.0)
     counts: Counts = UNCOUNTED
+    of_extent: bool = False
 
     def __post_init__(self) -> None:
         numbers = (*self.shares, *self.offsets_mm, *self.turns_deg, *self.own)
@@ -99,12 +101,16 @@ def mirrored_pose(pose: Pose, width_mm: float, about: Pose, sides: Triple, axis:
     return put, turned
 
 
-def anchored_pose(anchor: Anchor, parent: Pose, sides: Triple, own_sides: Triple) -> Pose:
-    """The pose of a volume with its own sides that stands on a parent with a pose and sides."""
+def anchored_axes(anchor: Anchor, parent: Pose) -> Array:
+    """The axes (rows of (3, 3)) of a volume that stands on a parent with a pose."""
+    return np.asarray(axes_of(*anchor.turns_deg).astype(float) @ parent[1])
+
+
+def anchored_place(anchor: Anchor, parent: Pose, sides: Triple, inside: Array) -> Array:
+    """The corner 0 (3,) of a volume that stands on a parent with a pose and sides. inside (3,): the
+    place it is held by, from its corner 0, mm along the parent's axes."""
     along = np.array(anchor.shares) * np.array(sides) + np.array(anchor.offsets_mm)
-    axes = np.asarray(axes_of(*anchor.turns_deg).astype(float) @ parent[1])
-    inside = np.array(anchor.own) * np.array(own_sides)
-    return parent[0] + along @ parent[1] - inside @ axes, axes
+    return np.asarray(parent[0] + (along - inside) @ parent[1])
 
 
 def anchor_at(
@@ -113,13 +119,12 @@ def anchor_at(
     pose: Pose,
     parent: Pose,
     sides: Triple,
-    inside: Array | None = None,
+    inside: Array,
     own: Triple = (0.0, 0.0, 0.0),
 ) -> Anchor:
-    """The anchor that holds a pose where it is, on given shares of the parent's sides, by its
-    corner 0 or the place `inside` it (mm along its own axes) at its own shares."""
-    place = pose[0] if inside is None else pose[0] + inside @ pose[1]
-    along = parent[1] @ (place - parent[0])
+    """The anchor that holds a pose where it is, on given shares of the parent's sides, by the place
+    `inside` it (from its corner 0, mm along the parent's axes) at its own shares."""
+    along = parent[1] @ (pose[0] - parent[0]) + inside
     x, y, z = (float(v) for v in along - np.array(shares) * np.array(sides))
     yaw, pitch, roll = turns_of(pose[1] @ parent[1].T)
     return Anchor(parent_key, shares, (x, y, z), (yaw, pitch, roll), own)

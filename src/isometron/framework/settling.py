@@ -25,14 +25,15 @@ from isometron.framework.placing import (
     Mirrored,
     Stepped,
     anchor_at,
-    anchored_pose,
+    anchored_axes,
+    anchored_place,
     mirrored_pose,
     swung_pose,
 )
 from isometron.framework.volume import Volume, checked
 from isometron.perspective.angles import wrapped
 from isometron.perspective.errors import VolumeError
-from isometron.perspective.eye import LARGEST_MM
+from isometron.perspective.eye import LARGEST_MM, Array
 from isometron.words import _
 
 Modules = tuple[Module, ...]
@@ -254,9 +255,27 @@ def _mirrored_circles(source: Volume, shape: Kind, cuts: tuple[Cut, ...]) -> tup
     return tuple(one for one in found if one is not None)
 
 
+def _inside(
+    volume: Volume,
+    axes: Array,
+    along: Array,
+    own: tuple[float, float, float],
+    *,
+    of_extent: bool,
+) -> Array:
+    """Where the place at its own shares lies in a volume with axes (3, 3), from its corner 0, mm
+    along the three directions of its parent (3, 3)."""
+    if not of_extent:
+        return np.asarray((np.array(own) * np.array(volume.sides)) @ axes @ along.T)
+    reach = np.array([volume.bare.reach_along(axes @ direction) for direction in along])
+    return np.asarray(reach[:, 0] + np.array(own) * (reach[:, 1] - reach[:, 0]))
+
+
 def stood(volume: Volume, anchor: Anchor, parent: Volume) -> Volume:
     """The volume put where its anchor on the parent says."""
-    place, axes = anchored_pose(anchor, parent.pose, parent.sides, volume.sides)
+    axes = anchored_axes(anchor, parent.pose)
+    inside = _inside(volume, axes, parent.pose[1], anchor.own, of_extent=anchor.of_extent)
+    place = anchored_place(anchor, parent.pose, parent.sides, inside)
     x, y, z = (float(v) for v in place)
     if parent.tipped:
         return _same(volume, volume.posed((place, axes)))
@@ -281,11 +300,14 @@ def anchored(
     parent: Volume,
     shares: tuple[float, float, float],
     own: tuple[float, float, float] = (0.0, 0.0, 0.0),
+    *,
+    of_extent: bool = False,
 ) -> Volume:
     """The volume, where it is now, held to shares of the parent's sides by the place at shares of
-    its own."""
-    inside = np.array(own) * np.array(volume.sides)
+    its own, or of its extent along the parent's axes."""
+    inside = _inside(volume, volume.pose[1], parent.pose[1], own, of_extent=of_extent)
     anchor = anchor_at(parent.key, shares, volume.pose, parent.pose, parent.sides, inside, own)
+    anchor = replace(anchor, of_extent=of_extent)
     if not parent.tipped:
         turns = (wrapped(volume.yaw_deg - parent.yaw_deg), volume.pitch_deg, volume.roll_deg)
         anchor = replace(anchor, turns_deg=turns)
@@ -297,4 +319,7 @@ def reheld(volume: Volume, by_key: Callable[[int], Volume | None]) -> Volume:
     if volume.on is None:
         return volume
     parent = by_key(volume.on.parent)
-    return volume if parent is None else anchored(volume, parent, volume.on.shares, volume.on.own)
+    if parent is None:
+        return volume
+    on = volume.on
+    return anchored(volume, parent, on.shares, on.own, of_extent=on.of_extent)

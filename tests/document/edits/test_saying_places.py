@@ -6,11 +6,18 @@ import numpy as np
 import pytest
 
 from isometron.document.edits import choosing, proportioning, volume_edits
-from isometron.document.edits.saying_places import said_place, say_place
+from isometron.document.edits.saying_places import (
+    CENTRES,
+    centre_on,
+    centre_on_sheet,
+    said_place,
+    say_place,
+)
+from isometron.document.near_edge import drawn_place
 from isometron.files.sheet_file import sheet_as_text, sheet_from_text
 from isometron.framework.kinds import turned as lathe
 from isometron.framework.volume import Volume
-from isometron.perspective.errors import IsometronError
+from isometron.perspective.errors import IsometronError, VolumeError
 from tests.scenes import sheet
 
 BENCH = Volume("Bench", 600.0, 400.0, 100.0, 50.0, 2000.0, 700.0, 20.0, key=1)
@@ -19,8 +26,8 @@ AXLE = replace(lathe.CYLINDER, axis=1)
 WHEEL = Volume("Front axle", 620.0, 200.0, 620.0, 0.0, 4000.0, 0.0, shape=AXLE, key=3)
 
 
-def start():
-    document = sheet(BENCH, CASE, WHEEL)
+def start(yaw_deg=20.0):
+    document = sheet(BENCH, replace(CASE, yaw_deg=yaw_deg), WHEEL)
     document = proportioning.set_module(document, "w", 620.0)
     return choosing.select(document, 1)
 
@@ -49,9 +56,10 @@ SAID = {
 }  # fmt: skip
 
 
+@pytest.mark.parametrize("yaw", [20.0, 65.0, 200.0], ids=lambda yaw: f"turned to {yaw:g}°")
 @pytest.mark.parametrize("text", SAID)
-def test_a_place_is_where_the_words_say_and_is_kept_as_it_was_said(text):
-    before = start()
+def test_a_place_is_where_the_words_say_and_is_kept_as_it_was_said(text, yaw):
+    before = start(yaw)
     document = say_place(before, text)
     axis, got, want = SAID[text](*by(document, 0))
     assert got == pytest.approx(want, abs=1e-9)
@@ -105,3 +113,29 @@ def test_what_is_no_place_is_refused_with_what_would_be_one(text):
 def test_on_the_ground_alone_sets_down_and_stands_free():
     document = say_place(start(), "5 cm above ground")
     assert document.volumes[1].z_mm == pytest.approx(50.0) and document.volumes[1].on is None
+
+
+@pytest.mark.parametrize("yaw", [20.0, 65.0])
+@pytest.mark.parametrize("what", CENTRES)
+def test_centred_on_anything_middles_meet_and_stay_together(what, yaw):
+    other = 2 if what == "axle" else 0
+    axes = {"middle": (0, 1), "width": (0,), "depth": (1,), "axle": (0, 2)}
+    axes |= {"side": (1, 2), "near edge": (1,)}
+    document = centre_on(start(yaw), other, what, face=1)
+    key = {0: "width_mm", 2: "height_mm"}[other]
+    for now in (document, document.with_volume(other, replace(document.volumes[other], yaw_deg=5.0,
+                                                              **{key: 700.0}))):  # fmt: skip
+        low, high, sides = by(now, other)
+        for axis in axes[what]:
+            assert (low + high)[axis] == pytest.approx(sides[axis], abs=1e-6)
+
+
+def test_a_volume_is_centred_on_the_sheet_and_what_has_no_axle_is_refused():
+    document = centre_on_sheet(start())
+    middle = document.volumes[1].corners().mean(axis=0)
+    assert drawn_place(document.eye, middle)[0] == pytest.approx(210.0)
+    assert document.volumes[1].z_mm == 0.0
+    with pytest.raises(VolumeError, match="no axle"):
+        centre_on(start(), 0, "axle")
+    with pytest.raises(VolumeError, match="another"):
+        centre_on(start(), 1, "middle")

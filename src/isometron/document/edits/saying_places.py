@@ -17,7 +17,9 @@ from isometron.framework.placing import Anchor
 from isometron.framework.settling import anchored
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import LengthError, VolumeError
+from isometron.perspective.eye import sight_axes
 from isometron.perspective.lengths import write_length
+from isometron.perspective.projection import project
 from isometron.words import _, quoted
 
 WAYS = {
@@ -51,6 +53,10 @@ GIVEN = _(
     "of Body; on the centre plane of Body; on top of Bench; 5 cm above ground"
 )
 
+TURNED = 1e-12
+"""A volume whose axes differ by more than this from the other's is turned against it: then it is
+placed by how far it reaches, not by its own sides."""
+
 _FAR = re.compile(
     r"(?P<length>.+?)\s+(?P<way>" + "|".join(sorted(WAYS, key=len)[::-1]) + r")\s+", re.IGNORECASE
 )
@@ -75,6 +81,61 @@ def say_place(document: Document, text: str) -> Document:
     for clause in filter(None, (part.strip() for part in re.split(r"[,;]", text))):
         reader.take(clause)
     return reader.placed(index)
+
+
+CENTRES = ("middle", "width", "depth", "axle", "side", "near edge")
+"""What of another volume one can be centred on."""
+
+
+def centre_on(document: Document, parent: int, what: str, face: int = 0) -> Document:
+    """The volume in work centred on something of another, which it follows from now on; where that
+    leaves it free it stays.
+
+    what: its "middle" across and away; the middle of its "width" or "depth" alone (its centre
+    planes); its "axle"; a "side" (face 0…5 of its box: along both directions of the face), or that
+    side's "near edge". Raises VolumeError for a volume without an axle.
+    """
+    index, volume = in_work(document)
+    if parent == index or not 0 <= parent < len(document.volumes):
+        raise VolumeError(_("Choose another volume to centre it on."))
+    other = document.volumes[parent]
+    reader = _Reader(document, volume)
+    reader.centre(other, _axes_of(other, what, face // 2))
+    return reader.placed(index)
+
+
+def _axes_of(other: Volume, what: str, across: int) -> tuple[int, ...]:
+    """The axes of the other along which middles meet."""
+    if what == "axle":
+        axle = other.shape.axle
+        if axle is None:
+            raise VolumeError(
+                _("{name} has no axle: choose something turned.").format(name=other.name)
+            )
+        return tuple(axis for axis in range(3) if axis != axle)
+    if what == "side":
+        return tuple(axis for axis in range(3) if axis != across)
+    if what == "near edge":
+        return (1,) if across == 0 else (0,)
+    return {"width": (0,), "depth": (1,)}.get(what, (0, 1))
+
+
+def centre_on_sheet(document: Document) -> Document:
+    """The volume in work moved along the picture plane, truly across and not up, until the middle
+    of the box it fills is drawn on the middle of the sheet's width. Raises VolumeError for one that
+    lies behind us."""
+    index, volume = in_work(document)
+    eye = document.eye
+    corners = volume.corners()
+    middle = (corners[0] + corners[7]) / 2
+    seen = project(eye, middle[None])
+    if not np.isfinite(seen.sheet).all():
+        raise VolumeError(_("{name} lies behind us: move it first.").format(name=volume.name))
+    aside = document.sheet.width_mm / 2 - float(seen.sheet[0, 0])
+    right = sight_axes(eye)[0].astype(float)
+    run = aside * float(seen.depth[0]) / eye.station_distance_mm * right
+    x, y, z = (float(v) for v in np.array(volume.place) + run)
+    return document.with_volume(index, replace(volume, x_mm=x, y_mm=y, z_mm=z, on=None))
 
 
 class _Reader:
@@ -107,6 +168,11 @@ class _Reader:
             self._beside(words, flush=low.startswith("flush"))
         else:
             self._far(words)
+
+    def centre(self, other: Volume, axes: tuple[int, ...]) -> None:
+        """Middles meet along some axes of the other."""
+        self._other = other
+        self._said |= {axis: _Said(0.5, 0.5) for axis in axes}
 
     def _beside(self, words: str, *, flush: bool) -> None:
         """flush with / against the <side> of <volume>."""
@@ -207,7 +273,9 @@ class _Reader:
         if self._above_ground is not None:
             low = volume.reach_along(np.array([0.0, 0.0, 1.0]))[0]
             volume = replace(volume, on=None, z_mm=volume.z_mm - low + self._above_ground)
-        stands = anchored(replace(volume, on=None), other, (0.0, 0.0, 0.0))
+        turned = abs(volume.pose[1] @ other.pose[1].T - np.eye(3)).max() > TURNED
+        free = replace(volume, on=None)
+        stands = anchored(free, other, (0.0, 0.0, 0.0), of_extent=bool(turned))
         anchor = stands.on
         assert anchor is not None
         shares, offsets, own = list(anchor.shares), list(anchor.offsets_mm), list(anchor.own)
@@ -223,6 +291,7 @@ class _Reader:
             anchor.turns_deg,
             (own[0], own[1], own[2]),
             (counts[0], counts[1], counts[2]),
+            anchor.of_extent,
         )
         return replace(stands, on=kept)
 

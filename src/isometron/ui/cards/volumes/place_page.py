@@ -5,7 +5,13 @@ from functools import partial
 from isometron.document.document import Document
 from isometron.document.edits import choosing, standing
 from isometron.document.edits.origin import set_origin
-from isometron.document.edits.saying_places import said_place, say_place
+from isometron.document.edits.saying_places import (
+    CENTRES,
+    centre_on,
+    centre_on_sheet,
+    said_place,
+    say_place,
+)
 from isometron.drawing.measures import sloping_points
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.places import off_paper
@@ -64,6 +70,14 @@ def _stand(page: Page) -> Edit:
 def _against(page: Page) -> Edit:
     parent, face = _parent(page), FACE_OF[_side(page)]
     return lambda d: standing.set_against(d, parent, face)
+
+
+def _centre(page: Page) -> Edit:
+    what = page.chosen(_("centred on what"))
+    if what == len(CENTRES):
+        return centre_on_sheet
+    parent, face = _parent(page), FACE_OF[_side(page)]
+    return lambda d: centre_on(d, parent, CENTRES[what], face)
 
 
 def _along(page: Page) -> Edit:
@@ -208,6 +222,23 @@ class PlacePage(Page):
                 _("Set its first corner at this fraction along that side's near edge."),
                 _("set along the edge"),
                 _along,
+            ),
+        ),
+        Row(
+            "",
+            Choosing(
+                _("centred on what"),
+                _("What of it the volume is centred on."),
+                [
+                    *(_("its middle"), _("its width"), _("its depth"), _("its axle")),
+                    *(_("that side"), _("that side’s edge"), _("the sheet")),
+                ],
+            ),
+            Button(
+                _("Centre it"),
+                _("Centre it on this; it follows, but on the sheet."),
+                _("centre"),
+                _centre,
             ),
         ),
         Heading(_("Turned")),
