@@ -9,7 +9,7 @@ import pytest
 from scipy.optimize import lsq_linear
 
 from isometron.document.edits import measuring, sliding
-from isometron.document.edits.choosing import remove_chosen
+from isometron.document.edits.choosing import remove_chosen, with_new_volume
 from isometron.document.edits.volume_edits import set_side
 from isometron.drawing.dimension_marks import ends_of, marks_of, off_at
 from isometron.drawing.measuring import (
@@ -147,5 +147,7 @@ def test_a_pinned_measure_follows_is_kept_drawn_and_goes_with_its_volume():
     x, y = 250.0, 200.0
     (x0, y0, x1, y1) = marks_of(beside)[0].lines[0]
     assert (x1 - x0) * (y - y0) == pytest.approx((y1 - y0) * (x - x0))
+    third = with_new_volume(document, case(name="Third", x_mm=900.0))
+    assert remove_chosen(third).dimensions == document.dimensions
     assert remove_chosen(document).dimensions == ()
     assert measuring.take_off(document, 0).dimensions == ()

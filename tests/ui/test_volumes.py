@@ -334,3 +334,46 @@ def test_a_place_is_said_in_words_and_shown_as_it_was_said(desk):
     kept = at.document
     at.write(place, "3 cm beside Eyepiece case")
     assert "is no place" in at.board.plate.text() and at.document == kept
+
+
+def test_volumes_are_dragged_in_the_list_and_into_groups(desk):
+    at = desk(sheet(*(case(name=f"Case {i}", key=i, x_mm=500.0 * i) for i in range(4))))
+    at.page(0)
+    shown, port = at.bench.card("volumes").list, at.bench.card("volumes").list.viewport()
+
+    def row(number, share):
+        rect = shown.visualRect(shown.rows.index(number))
+        return QPoint(rect.left() + 30, round(rect.top() + share * rect.height()))
+
+    def drag(start, end):
+        by = end - start
+        at.drag(start, (by.x(), by.y()), on=port)
+
+    drag(row(0, 0.5), row(3, 0.9))
+    assert [v.name for v in at.document.volumes] == ["Case 1", "Case 2", "Case 3", "Case 0"]
+    drag(row(2, 0.5), row(0, 0.05))
+    assert [v.name for v in at.document.volumes] == ["Case 3", "Case 1", "Case 2", "Case 0"]
+    assert at.document.volume.name == "Case 3"
+    drag(row(1, 0.5), row(3, 0.5))
+    groups = {v.name: v.group for v in at.document.volumes}
+    assert groups["Case 1"] == groups["Case 0"] == "Group 1" and not groups["Case 2"]
+    at.run("Undo")
+    assert not any(v.group for v in at.document.volumes)
+    QTest.keyClicks(shown, "case 2")
+    at.settle()
+    assert at.document.volume.name == "Case 2"
+
+
+def test_keys_of_commands_work_while_a_field_has_the_focus(desk, tmp_path):
+    at = desk()
+    at.answers.draws = tmp_path / "drawn.svg"
+    at.page(0)
+    field = at.field("height")
+    field.setFocus()
+    QTest.keyClick(field, Qt.Key.Key_E, Qt.KeyboardModifier.ControlModifier)
+    assert (tmp_path / "drawn.svg").exists()
+    QTest.keyClick(field, Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier)
+    assert len(set(at.document.volume.sides)) == 1
+    QTest.keyClicks(field, "7")
+    QTest.keyClick(field, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+    assert field.selectedText() == field.text()

@@ -84,7 +84,7 @@ class Document:
     aside: frozenset[str] = frozenset()
     """Remarks the person has set aside for this sheet, by rule and volume (`Remark.key`)."""
     dimensions: tuple[Dimension, ...] = ()
-    """Measures pinned to the sheet; one whose volume has gone has gone with it."""
+    """Measures pinned to the sheet; they go with their volumes."""
     light: None = None
     pictures: tuple[()] = ()
 
@@ -119,10 +119,6 @@ class Document:
                     most=MOST_DIMENSIONS
                 )
             )
-        if self.dimensions:
-            there = {volume.key for volume in self.volumes}
-            kept = tuple(one for one in self.dimensions if there.issuperset(one.keys))
-            object.__setattr__(self, "dimensions", kept)
 
     @property
     def eye(self) -> Eye:
@@ -223,7 +219,9 @@ class Document:
         done, known = settle(
             volumes, self.modules if modules is None else modules, known=self.volumes
         )
-        return replace(self, volumes=done, modules=known)
+        there = {volume.key for volume in done}
+        kept = tuple(one for one in self.dimensions if there.issuperset(one.keys))
+        return replace(self, volumes=done, modules=known, dimensions=kept)
 
     def proved(self) -> "Document":
         """The document with every volume tried, none taken on trust. Raises VolumeError for one

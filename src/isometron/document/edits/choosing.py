@@ -130,6 +130,33 @@ def move_in_list(document: Document, step: int) -> Document:
     return replace(document, volumes=tuple(volumes), selected=to, also=also)
 
 
+def move_chosen_to(document: Document, row: int) -> Document:
+    """The chosen volumes, in their order, put before what stands in a row of the list (0 to the
+    number of volumes). Raises VolumeError for a row that is not there."""
+    chosen = document.chosen
+    if not chosen or not 0 <= row <= len(document.volumes):
+        raise VolumeError(_("There is nothing to move there: choose a volume first."))
+    before = [i for i in range(row) if i not in chosen]
+    after = [i for i in range(row, len(document.volumes)) if i not in chosen]
+    order = [*before, *chosen, *after]
+    return replace(
+        document,
+        volumes=tuple(document.volumes[i] for i in order),
+        selected=None if document.selected is None else order.index(document.selected),
+        also=frozenset(order.index(i) for i in document.also),
+    )
+
+
+def group_with(document: Document, index: int) -> Document:
+    """The chosen volumes in the group of another; in a new one with it when it has none."""
+    other = document.volumes[index]
+    chosen = {*document.chosen, index}
+    wide = replace(document, also=frozenset(chosen - {document.selected}))
+    if not other.group:
+        return group_chosen(wide)
+    return group(wide, other.group)
+
+
 def rename_volume(document: Document, name: str) -> Document:
     """Another name for the volume in work. Raises VolumeError for an empty or endless one."""
     index, volume = in_work(document)

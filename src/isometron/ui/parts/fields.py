@@ -4,11 +4,12 @@ from collections.abc import Callable, Mapping
 from fractions import Fraction
 from typing import NamedTuple
 
-from PyQt6.QtCore import QPointF, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
     QFocusEvent,
     QKeyEvent,
+    QKeySequence,
     QPainter,
     QPaintEvent,
     QPalette,
@@ -37,6 +38,27 @@ STEP_DEG = 1.0
 FRAME_PX = 12
 
 
+TYPING = (
+    *(QKeySequence.StandardKey.Copy, QKeySequence.StandardKey.Cut),
+    *(QKeySequence.StandardKey.Paste, QKeySequence.StandardKey.SelectAll),
+    *(QKeySequence.StandardKey.Undo, QKeySequence.StandardKey.Redo),
+)
+MOVING = (
+    *(Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Home, Qt.Key.Key_End),
+    *(Qt.Key.Key_Backspace, Qt.Key.Key_Delete),
+)
+
+
+def _commands(event: QKeyEvent) -> bool:
+    """Whether keys pressed in a field belong to the commands: with Ctrl or Alt, and neither for
+    editing nor for moving in the words."""
+    held = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier
+    both = event.modifiers() & held == held  # AltGr, with which letters are typed
+    if not event.modifiers() & held or both or event.key() in MOVING:
+        return False
+    return not any(event.matches(one) for one in TYPING)
+
+
 class TypedAngle(NamedTuple):
     """Degrees typed where a length could stand."""
 
@@ -52,7 +74,19 @@ class NewModule(NamedTuple):
 Typed = float | Count | TypedAngle | NewModule
 
 
-class NumberField(QLineEdit):
+class Typing(QLineEdit):
+    """A field that is typed into. Keys that are no typing are left to the commands, whatever the
+    desktop would make of them in a field."""
+
+    def event(self, event: QEvent | None) -> bool:
+        shortcut = event is not None and event.type() == QEvent.Type.ShortcutOverride
+        if shortcut and isinstance(event, QKeyEvent) and _commands(event):
+            event.ignore()
+            return False
+        return super().event(event)
+
+
+class NumberField(Typing):
     """A field holding one number. Emits `typed` when the person has changed it, `refused` with a
     sentence when what was typed is no number. Up and Down step it."""
 
@@ -326,7 +360,7 @@ class ScaleField(NumberField):
         return 0.01
 
 
-class TextField(QLineEdit):
+class TextField(Typing):
     """A field for words: emits `typed` when the person has changed them."""
 
     typed = pyqtSignal(str)

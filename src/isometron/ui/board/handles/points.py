@@ -77,7 +77,9 @@ class Pin(Handle):
         painter.setFont(font())
         painter.setPen(colour)
         down = -10.0 if self.family != "third" else 22.0
-        painter.drawText(at + QPointF(-20.0, down), self.title)
+        wide = painter.fontMetrics().horizontalAdvance(self.title)
+        left = min(max(at.x() - 20.0, 2.0), on.size.width() - wide - 2.0)
+        painter.drawText(QPointF(left, at.y() + down), self.title)
 
 
 def _pin(family: str, document: Document, scene: Scene) -> list[Handle]:

@@ -82,11 +82,11 @@ class VolumesCard(PagedCard):
                 _("move in the list"), lambda d: choosing.move_in_list(d, step)
             )
         )
+        self.list.dropped.connect(self._dropped)
         self.body.addWidget(self.list)
-        self.lay = self._wish(
-            _("Lay edge"), _("Drag a near edge on the paper; a cube closes on it."), "lay edge"
+        lay = self._wish(
+            _("Lay edge"), _("Drag near edges on the paper; a cube closes on each."), "lay edge"
         )
-        self.lay.setCheckable(True)
         add = self._wish(_("Add box"), _("Put a cube on the ground before us."), "add box")
         copy = self._wish(
             _("Copy"), _("Set copies of the chosen volumes beside them."), "copy beside"
@@ -95,7 +95,7 @@ class VolumesCard(PagedCard):
         self._need_volume: tuple[QWidget, ...] = (copy, remove)
         row = QHBoxLayout()
         row.setSpacing(4)
-        for button in (self.lay, add, copy, remove):
+        for button in (lay, add, copy, remove):
             row.addWidget(button)
         self.body.addLayout(row)
         self.lay_pages()
@@ -104,6 +104,12 @@ class VolumesCard(PagedCard):
         button = small_button(text, tip)
         button.clicked.connect(lambda _on=False: self.wishes.do(command))
         return button
+
+    def _dropped(self, row: int, into: bool) -> None:
+        if into:
+            self.wishes.edit(_("group"), lambda d: choosing.group_with(d, row))
+        else:
+            self.wishes.edit(_("move in the list"), lambda d: choosing.move_chosen_to(d, row))
 
     def _switch(self, what: str, index: int) -> None:
         assert self._shown is not None

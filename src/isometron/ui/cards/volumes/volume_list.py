@@ -1,7 +1,6 @@
 """The list of volumes: names, sizes, and small switches for show, see-through and lock."""
 
 from collections.abc import Callable
-from enum import IntEnum
 
 from PyQt6.QtCore import (
     QAbstractListModel,
@@ -9,32 +8,23 @@ from PyQt6.QtCore import (
     QItemSelection,
     QItemSelectionModel,
     QModelIndex,
-    QPoint,
     QPointF,
     QRect,
-    QRectF,
-    QSize,
     Qt,
     pyqtSignal,
 )
 from PyQt6.QtGui import (
     QColor,
-    QFont,
-    QFontMetrics,
     QHelpEvent,
     QKeyEvent,
     QMouseEvent,
     QPainter,
     QPaintEvent,
     QPen,
-    QPolygon,
-    QPolygonF,
 )
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QListView,
-    QStyledItemDelegate,
-    QStyleOptionViewItem,
     QToolTip,
     QWidget,
 )
@@ -43,32 +33,23 @@ from isometron.document.document import Document
 from isometron.framework.volume import Volume
 from isometron.perspective.lengths import write_short
 from isometron.render.painter import painting_on
+from isometron.ui.cards.volumes.volume_row import BAR, SWITCH, SWITCHES, Told, VolumeRow, about
 from isometron.ui.parts.plain import plain_tip
-from isometron.ui.parts.theme import DARK, DIM, MARKER, ROW, font, scaled
+from isometron.ui.parts.theme import ROW, font, scaled
+from isometron.ui.parts.touching import apart
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
-
-SWITCH = 19
-"""Width of one switch, px."""
-
-BAR = 8
-"""Room kept free for the scroll bar, px."""
 
 TIPS = {
     "show": _("Shown or hidden (Shift+S)."),
     "see-through": _("See-through, solid, or as the sheet is (Shift+T)."),
     "lock": _("Pinned in its place, or free (Shift+L)."),
 }
-SWITCHES = tuple(TIPS)
+DRAG_PX = 4.0
+BETWEEN = 0.3
+"""What is dropped on this share of a row, at its top or foot, goes between rows."""
+
 KEYS = {Qt.Key.Key_S: "show", Qt.Key.Key_T: "see-through", Qt.Key.Key_L: "lock"}
-
-
-class Told(IntEnum):
-    """What a row tells besides its words."""
-
-    VOLUME = Qt.ItemDataRole.UserRole
-    SIZE = Qt.ItemDataRole.UserRole + 1
-    LEAD = Qt.ItemDataRole.UserRole + 2
 
 
 class VolumeModel(QAbstractListModel):
@@ -125,34 +106,6 @@ class VolumeModel(QAbstractListModel):
         return "×".join(sides)
 
 
-class VolumeRow(QStyledItemDelegate):
-    """Paints one row: a marker swipe under chosen ones, the one in work in bold."""
-
-    def __init__(self, wishes: Wishes, parent: QWidget) -> None:
-        super().__init__(parent)
-        self.wishes = wishes
-
-    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
-        return QSize(120, scaled(ROW))
-
-    def paint(
-        self, painter: QPainter | None, option: QStyleOptionViewItem, index: QModelIndex
-    ) -> None:
-        view = option.widget
-        if painter is None or not isinstance(view, QAbstractItemView):
-            return
-        chosen = _selection(view).isSelected(index)
-        painter.save()
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        volume: Volume = index.data(Told.VOLUME)
-        _paint_row(painter, self.wishes, option.rect, index, chosen=chosen)
-        for place, switch in enumerate(SWITCHES):
-            x = option.rect.right() + 1 - BAR - (2.5 - place) * SWITCH
-            middle = QPointF(x, option.rect.center().y())
-            _paint_switch(painter, self.wishes, switch, middle, volume)
-        painter.restore()
-
-
 def _selection(view: QAbstractItemView) -> QItemSelectionModel:
     model = view.selectionModel()
     assert model is not None
@@ -160,7 +113,8 @@ def _selection(view: QAbstractItemView) -> QItemSelectionModel:
 
 
 class VolumeList(QListView):
-    """The volumes by name and size. Emits `switched` (switch, volume) and `moved` (by).
+    """The volumes by name and size. Emits `switched` (switch, volume), `moved` (by), and `dropped`
+    (row, into): the chosen ones were dragged before a row, or into the group of what stands there.
 
     Up and Down choose, with Shift more of them; letters find a name; Shift with S, T or L works the
     switches, Ctrl+Up and Ctrl+Down move the volume in the list.
@@ -168,11 +122,14 @@ class VolumeList(QListView):
 
     switched = pyqtSignal(str, int)
     moved = pyqtSignal(int)
+    dropped = pyqtSignal(int, bool)
 
     def __init__(self, wishes: Wishes) -> None:
         super().__init__()
         self.wishes = wishes
         self._document: Document | None = None
+        self._pressed: QPointF | None = None
+        self._drop: tuple[int, bool] | None = None
         self.setAccessibleName(_("Volumes on this sheet"))
         self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
         self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
@@ -226,13 +183,66 @@ class VolumeList(QListView):
             return
         keys = Qt.KeyboardModifier
         more = bool(event.modifiers() & (keys.ControlModifier | keys.ShiftModifier))
-        self.wishes.choose(index.row(), besides=more)
+        self._pressed = event.position()
+        chosen = () if self._document is None else self._document.chosen
+        if more or index.row() not in chosen:
+            self.wishes.choose(index.row(), besides=more)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
-        pass  # a choice is made by pressing; nothing is swept over
+        if event is None or self._pressed is None:
+            return
+        if self._drop is None and apart(self._pressed, event.position()) < DRAG_PX:
+            return
+        self._drop = self._drop_at(event.position())
+        self.wishes.hint(
+            _("Let go: into the group of this volume.")
+            if self._drop[1]
+            else _("Let go: moved to here in the list.")
+        )
+        self._repaint()
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
-        pass
+        pressed, drop = self._pressed, self._drop
+        self._pressed = self._drop = None
+        if event is None or pressed is None:
+            return
+        if drop is not None:
+            self.wishes.hint("")
+            self._repaint()
+            self.dropped.emit(*drop)
+            return
+        index = self.indexAt(event.position().toPoint())
+        plain = event.modifiers() == Qt.KeyboardModifier.NoModifier
+        if plain and index.isValid() and self._document and len(self._document.chosen) > 1:
+            self.wishes.choose(index.row())
+
+    def _drop_at(self, at: QPointF) -> tuple[int, bool]:
+        """Before which row, or onto which, something dropped at a place goes."""
+        count, high = self.rows.rowCount(), scaled(ROW)
+        index = self.indexAt(at.toPoint())
+        if not index.isValid():
+            return (0 if at.y() < 0 else count), False
+        share = (at.y() - self.visualRect(index).top()) / high
+        if BETWEEN < share < 1 - BETWEEN:
+            return index.row(), True
+        return index.row() + (share >= 0.5), False
+
+    def _paint_drop(self, painter: QPainter, drop: tuple[int, bool], wide: int) -> None:
+        """Where what is dragged would go: a line between rows, or a frame round one."""
+        row, into = drop
+        painter.setPen(QPen(QColor(self.wishes.room.ink), 2.0))
+        if into:
+            painter.drawRect(self.visualRect(self.rows.index(row)).adjusted(1, 1, -2, -2))
+            return
+        last = self.rows.rowCount() - 1
+        rect = self.visualRect(self.rows.index(min(row, last)))
+        y = rect.top() + 1 if row <= last else rect.bottom()
+        painter.drawLine(0, y, wide, y)
+
+    def _repaint(self) -> None:
+        port = self.viewport()
+        if port is not None:
+            port.update()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None or self._document is None:
@@ -270,7 +280,8 @@ class VolumeList(QListView):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)
         port = self.viewport()
-        if port is None or (self.rows.rowCount() and not self.hasFocus()):
+        still = self.rows.rowCount() and not self.hasFocus() and self._drop is None
+        if port is None or still:
             return
         with painting_on(port) as painter:
             if not self.rows.rowCount():
@@ -279,95 +290,7 @@ class VolumeList(QListView):
                 line = QRect(0, 0, port.width(), scaled(ROW))
                 painter.drawText(line, Qt.AlignmentFlag.AlignVCenter, _("None yet."))
             if self.hasFocus():
-                painter.setPen(QPen(QColor(self.wishes.room.field_line), 1.0, Qt.PenStyle.DotLine))
+                painter.setPen(QPen(QColor(self.wishes.room.focus), 1.0))
                 painter.drawRect(port.rect().adjusted(0, 0, -1, -1))
-
-
-def _name_font(volume: Volume, *, lead: bool) -> QFont:
-    return font(bold=lead, italic=volume.ghost or volume.like is not None)
-
-
-def _paint_row(
-    painter: QPainter, wishes: Wishes, row: QRect, index: QModelIndex, *, chosen: bool
-) -> None:
-    volume: Volume = index.data(Told.VOLUME)
-    size: str = index.data(Told.SIZE)
-    if chosen:
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(QColor(MARKER))
-        painter.drawPolygon(_swipe(row.adjusted(0, 0, -3 * SWITCH - BAR - 2, 0)))
-    ink = QColor(DARK if chosen else wishes.room.ink)
-    soft = QColor(DIM if chosen else wishes.room.soft_ink)
-    painter.setPen(ink if volume.shown else soft)
-    painter.setFont(_name_font(volume, lead=bool(index.data(Told.LEAD))))
-    indent = 14 if volume.on is not None or volume.like is not None else 6
-    inner = row.adjusted(indent, 0, -3 * SWITCH - BAR - 6, 0)
-    metrics = painter.fontMetrics()
-    for_name = inner.width() - QFontMetrics(font()).horizontalAdvance(size) - 8
-    short = metrics.elidedText(volume.name, Qt.TextElideMode.ElideRight, for_name)
-    painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter, short)
-    painter.setFont(font())
-    painter.setPen(soft)
-    right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
-    painter.drawText(inner, right, size)
-
-
-def _paint_switch(
-    painter: QPainter, wishes: Wishes, switch: str, at: QPointF, volume: Volume
-) -> None:
-    room = wishes.room
-    on, off = QPen(QColor(room.ink), 1.5), QPen(QColor(room.field_line), 1.2)
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    if switch == "show":
-        painter.setPen(on if volume.shown else off)
-        painter.drawArc(QRectF(at.x() - 6, at.y() - 4, 12, 12), 30 * 16, 120 * 16)
-        painter.drawArc(QRectF(at.x() - 6, at.y() - 8, 12, 12), 210 * 16, 120 * 16)
-        if volume.shown:
-            painter.setBrush(QColor(room.ink))
-            painter.drawEllipse(at, 1.6, 1.6)
-    elif switch == "see-through":
-        pen = off if volume.see_through is None else QPen(on)
-        if volume.see_through:
-            pen.setDashPattern([2.0, 1.6])
-        painter.setPen(pen)
-        painter.drawRect(QRectF(at.x() - 5, at.y() - 5, 10, 10))
-    else:
-        _paint_pin(painter, at, on if volume.locked else off, pinned=volume.locked)
-
-
-def _paint_pin(painter: QPainter, at: QPointF, pen: QPen, *, pinned: bool) -> None:
-    """A drawing pin: pressed into the paper, or lying loose."""
-    painter.save()
-    painter.translate(at)
-    if not pinned:
-        painter.rotate(55.0)
-    painter.setPen(pen)
-    painter.setBrush(pen.color() if pinned else QColor(Qt.GlobalColor.transparent))
-    painter.drawRect(QRectF(-5, -6, 10, 3))
-    painter.drawPolygon(
-        QPolygonF([QPointF(*p) for p in ((-2.5, -3), (2.5, -3), (3.5, 2), (-3.5, 2))])
-    )
-    painter.drawLine(QPointF(0, 2), QPointF(0, 7))
-    painter.restore()
-
-
-def about(volume: Volume) -> str:
-    """What a volume is, in a sentence."""
-    words = [f"{volume.name}: {_(volume.called)}"]
-    words += [_("in {group}").format(group=volume.group)] if volume.group else []
-    words += [_("follows another")] if volume.on is not None else []
-    words += [_("follows its source")] if volume.like is not None else []
-    words += [_("ghost")] if volume.ghost else []
-    return ", ".join(words) + "."
-
-
-def _swipe(row: QRect) -> QPolygon:
-    top, bottom = row.top() + 3, row.bottom() - 2
-    return QPolygon(
-        [
-            QPoint(row.left(), top + 1),
-            QPoint(row.right(), top - 1),
-            QPoint(row.right() - 2, bottom),
-            QPoint(row.left() + 1, bottom + 1),
-        ]
-    )
+            if self._drop is not None:
+                self._paint_drop(painter, self._drop, port.width())
