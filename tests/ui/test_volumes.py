@@ -2,7 +2,8 @@
 
 import numpy as np
 import pytest
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QEvent, QPoint, Qt
+from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
@@ -10,8 +11,10 @@ from isometron.document.edits.starters import STARTERS
 from isometron.document.near_edge import drawn_place, near_edge
 from isometron.drawing.picks.face import FacePick
 from isometron.files.sheet_file import read_sheet, sample_sheet
+from isometron.framework.bodies.cuts import Cut
 from isometron.ui.bench.asking import Unsaved
 from isometron.ui.bench.starter_dialog import StarterDialog
+from isometron.ui.board.handles.bodies import face_handle
 from isometron.ui.parts.theme import LIGHT_ROOM
 from tests.scenes import case, sheet
 
@@ -370,6 +373,11 @@ def test_keys_of_commands_work_while_a_field_has_the_focus(desk, tmp_path):
     at.page(0)
     field = at.field("height")
     field.setFocus()
+    for key, left in ((Qt.Key.Key_E, True), (Qt.Key.Key_Left, False), (Qt.Key.Key_C, False)):
+        event = QKeyEvent(QEvent.Type.ShortcutOverride, key, Qt.KeyboardModifier.ControlModifier)
+        event.accept()
+        field.event(event)
+        assert event.isAccepted() is not left, "some desktops move about in a field by Ctrl+E"
     QTest.keyClick(field, Qt.Key.Key_E, Qt.KeyboardModifier.ControlModifier)
     assert (tmp_path / "drawn.svg").exists()
     QTest.keyClick(field, Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier)
@@ -377,3 +385,55 @@ def test_keys_of_commands_work_while_a_field_has_the_focus(desk, tmp_path):
     QTest.keyClicks(field, "7")
     QTest.keyClick(field, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
     assert field.selectedText() == field.text()
+
+
+def test_nothing_typed_for_one_sheet_lives_on_in_the_next(desk):
+    at = desk()
+    at.write(at.page(4)["behind"], "77 cm")
+    at.board.zoom(3.0)
+    at.run("Measure between two things")
+    at.answers.unsaved = Unsaved.DISCARD
+    at.run("New")
+    assert at.page(4)["behind"].text() == "30 cm" and at.board.armed is None
+    paper = at.board.view.rectangle(at.document.sheet.paper)
+    assert at.board.rect().contains(paper.toAlignedRect())
+
+
+def test_old_lines_stand_until_they_are_dismissed(desk):
+    at = desk()
+    first = at.bench.session.scene.pictures[0].seen_lines
+    at.run("Keep the old lines")
+    at.type("height", "20 cm")
+    second = at.bench.session.scene.pictures[0].seen_lines
+    at.type("height", "25 cm")
+    ghost = at.bench.session.ghost
+    assert len(ghost) == len(first) + len(second) and np.array_equal(ghost[: len(first)], first)
+    at.run("Keep the old lines")
+    assert not len(at.bench.session.ghost)
+
+
+def test_dialogs_start_where_one_last_was_with_the_name_of_the_sheet(desk, tmp_path):
+    at = desk()
+    places = []
+    at.answers.where = lambda _title, proposal, _formats: places.append(proposal)
+    at.run("Draw to a file…")
+    elsewhere = tmp_path / "elsewhere"
+    elsewhere.mkdir()
+    at.answers.where = lambda _title, proposal, _formats: elsewhere / "drawn.pdf"
+    at.run("Draw to a file…")
+    at.answers.where = lambda _title, proposal, _formats: places.append(proposal)
+    at.run("Draw to a file…")
+    assert places[1].parent == elsewhere and places[0].name == places[1].name
+    assert places[1].stem == at.bench.keeping.name
+
+
+def test_a_face_of_a_cut_tells_the_cut_not_the_volume(desk):
+    cut = Cut((0.25, -0.1, 0.5), (0.75, 1.1, 1.1))
+    at = desk(sheet(case(cuts=(cut,))))
+    picture = at.bench.session.scene.pictures[0]
+    floor = next(
+        f for f in range(picture.body.faces)
+        if picture.body.normals[f][2] > 0.9 and abs(picture.body.offsets[f] - 90.0) < 1e-6
+    )  # fmt: skip
+    handle = face_handle(at.document, FacePick(0, floor), tuple(picture.sheet.mean(axis=0)))
+    assert handle.number(at.document, at.bench.session.scene) == "9 cm"

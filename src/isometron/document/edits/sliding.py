@@ -83,6 +83,17 @@ def _cut_with(volume: Volume, axis: int, at: float, *, positive: bool) -> int:
     raise VolumeError(_("The face of a turned cut has no direction of its own: turn or resize it."))
 
 
+def gripped_mm(document: Document, grip: FaceGrip) -> float:
+    """The side that a face in the hand changes, true mm: of the volume, or of the part of a cut
+    that lies within it."""
+    volume = document.volumes[grip.index]
+    side = volume.sides[grip.axis]
+    if grip.cut is None:
+        return side
+    cut = volume.cuts[grip.cut]
+    return side * (min(cut.high[grip.axis], 1.0) - max(cut.low[grip.axis], 0.0))
+
+
 def _held(document: Document, volume: Volume, face: int, place_mm: Point) -> Array:
     """Where the sight ray through a place of the sheet meets the plane of a face."""
     place, axes = volume.pose

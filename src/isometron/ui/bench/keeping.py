@@ -2,7 +2,7 @@
 and printing."""
 
 import contextlib
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from datetime import datetime
 from pathlib import Path
 
@@ -22,7 +22,7 @@ from isometron.document.differences import differences
 from isometron.document.document import Document
 from isometron.document.edits.origin import origin_ahead
 from isometron.files.disk import write_whole
-from isometron.files.formats import OUTLINE, SHEET, Asked, Errand, Outgoing
+from isometron.files.formats import OUTLINE, SHEET, Asked, Errand, Format, Outgoing
 from isometron.files.journal import Found, Stamp, read_stamped
 from isometron.files.sheet_file import (
     SAMPLE_NAME,
@@ -115,7 +115,7 @@ class SheetKeeping(QObject):
 
     def open_asked(self) -> None:
         """A sheet the person chooses."""
-        path = self.asking.which(_("Open a sheet"), self.folder(), [SHEET])
+        path = self._which(_("Open a sheet"), [SHEET])
         if path is not None:
             self.open_path(path)
 
@@ -150,8 +150,12 @@ class SheetKeeping(QObject):
 
     def save_as(self) -> bool:
         """Save to a file the person chooses."""
-        proposal = self.session.path or self.folder() / f"{self.name}{SUFFIX}"
-        path = self.asking.where(_("Save the sheet as"), proposal, [SHEET])
+        title = _("Save the sheet as")
+        path = self.session.path
+        if path is None:
+            path = self._where(title, self.name, [SHEET])
+        else:
+            path = self.asking.where(title, path, [SHEET])
         return path is not None and self._save_to(path)
 
     def _save_to(self, path: Path) -> bool:
@@ -240,9 +244,7 @@ class SheetKeeping(QObject):
     def send(self, outgoing: Outgoing, errand: Errand) -> None:
         """Write something of the sheet to a file the person chooses."""
         stem = outgoing.proposal.format(name=self.name)
-        folder = self.session.path.parent if self.session.path else self.folder()
-        proposal = folder / f"{stem}{outgoing.formats[0].ending}"
-        path = self.asking.where(errand.text.rstrip("…"), proposal, outgoing.formats)
+        path = self._where(errand.text.rstrip("…"), stem, outgoing.formats)
         if path is None:
             return
         kept, asked = self.session.kept, Asked(QtPainting(), **errand.asked)
@@ -258,7 +260,7 @@ class SheetKeeping(QObject):
     def take(self, outgoing: Outgoing) -> None:
         """Take something back from a file the person chooses, as one step."""
         title = _("Take dimensions from a table")
-        path = self.asking.which(title, self.folder(), outgoing.formats)
+        path = self._which(title, outgoing.formats)
         takes = outgoing.takes
         if path is None or takes is None:
             return
@@ -275,7 +277,7 @@ class SheetKeeping(QObject):
         from isometron.document.edits.profiles import bring_outline
         from isometron.files.outline import read_outline_file
 
-        path = self.asking.which(_("Bring an outline in"), self.folder(), [OUTLINE])
+        path = self._which(_("Bring an outline in"), [OUTLINE])
         if path is None:
             return
 
@@ -304,8 +306,27 @@ class SheetKeeping(QObject):
             return False
         return True
 
-    def folder(self) -> Path:
-        """Where the person keeps sheets."""
+    def _which(self, title: str, formats: Sequence[Format]) -> Path | None:
+        """A file to read, beside the last one of its kind."""
+        path = self.asking.which(title, self.folder(formats[0].ending), formats)
+        return self._used(path, formats)
+
+    def _where(self, title: str, stem: str, formats: Sequence[Format]) -> Path | None:
+        """A file to write, beside the last one of its kind, proposed with the sheet's name."""
+        proposal = self.folder(formats[0].ending) / f"{stem}{formats[0].ending}"
+        return self._used(self.asking.where(title, proposal, formats), formats)
+
+    def _used(self, path: Path | None, formats: Sequence[Format]) -> Path | None:
+        if path is not None:
+            self.settings.setValue(f"folder{formats[0].ending}", str(path.parent))
+        return path
+
+    def folder(self, ending: str = SUFFIX) -> Path:
+        """Where the person last was with such a file, else beside the sheet, else where documents
+        are kept."""
+        last = str(self.settings.value(f"folder{ending}", "") or "")
+        if last and Path(last).is_dir():
+            return Path(last)
         if self.session.path is not None:
             return self.session.path.parent
         known = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.DocumentsLocation)

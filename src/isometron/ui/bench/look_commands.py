@@ -89,6 +89,15 @@ LOOK_COMMANDS: list[Command] = [
         checked=lambda w: w.session.document.choices.fans,
     ),
     Command(
+        "old lines",
+        LOOK,
+        _("Keep the old lines"),
+        _("Leave the old lines of every change standing until this is switched off again."),
+        lambda w: w.session.keep_old_lines(not w.session.keeps_old_lines),
+        ("Ctrl+Shift+H",),
+        checked=lambda w: w.session.keeps_old_lines,
+    ),
+    Command(
         "diagonal point",
         LOOK,
         _("45° point"),

@@ -19,6 +19,7 @@ class Menus:
         self.menus = {name: QMenu(name, work.window_itself) for name in MENUS}
         for menu in self.menus.values():
             menu.setToolTipsVisible(True)
+            menu.setTitle(f"&{menu.title()}")
             bar.addMenu(menu)
             menu.aboutToShow.connect(self.refresh)
         for command in COMMANDS:

@@ -22,6 +22,9 @@ from isometron.perspective.eye import Array
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _
 
+MOST_OLD = 60
+"""The old lines of so many changes are kept at most."""
+
 
 class FileState(Enum):
     """What has become of a sheet's file since it was last read or written."""
@@ -37,6 +40,8 @@ class Session(QObject):
     the person must know."""
 
     shown = pyqtSignal()
+    opened = pyqtSignal()
+    """Another sheet lies here now."""
     refused = pyqtSignal(str)
     told = pyqtSignal(str)
 
@@ -56,6 +61,8 @@ class Session(QObject):
         self._measured: tuple[Pick, ...] = ()
         self.ghost: Array = np.empty((0, 4))
         """Lines (k, 4) sheet mm of what the last action changed, as it was before."""
+        self._keeps_old = False
+        self._old_lines: list[Array] = []
         self._kept_scene: Scene | None = None
         self._ghost_of = document
 
@@ -172,6 +179,8 @@ class Session(QObject):
         self._history, self._kept_scene, self._pick = history, scene, None
         self._measured = ()
         self._told_of_lost = False
+        self._old_lines = []
+        self.opened.emit()
         self._show()
 
     def edit(self, name: str, edit: Edit) -> bool:
@@ -233,11 +242,28 @@ class Session(QObject):
         """Show the document again, as after another pick."""
         self._show()
 
+    @property
+    def keeps_old_lines(self) -> bool:
+        """Whether the old lines of what was changed are kept until they are dismissed."""
+        return self._keeps_old
+
+    def keep_old_lines(self, keep: bool) -> None:
+        """Keep the old lines of everything that is changed from now on, or dismiss them all."""
+        self._keeps_old = keep
+        self._old_lines = [self.ghost] if keep and len(self.ghost) else []
+        if not keep:
+            self.ghost = np.empty((0, 4))
+        self._show()
+
     def _tell_of_lost_steps(self) -> None:
         """Once per sheet: that undo no longer leads back to its beginning."""
         if self._history.lost and not self._told_of_lost:
             self._told_of_lost = True
             self.told.emit(_("The history is full: undo no longer leads back to the oldest steps."))
+
+    def _with_old(self, left: Array) -> Array:
+        """The lines left behind now, besides those that are kept."""
+        return np.concatenate([*self._old_lines, left]) if self._old_lines else left
 
     def _show(self) -> None:
         before = self.scene
@@ -249,9 +275,12 @@ class Session(QObject):
             self._measured = tuple(pick for pick in there if pick is not None)
         kept = self._kept_scene or self._scene
         if self._preview is not None:
-            self.ghost = left_behind(kept, self._scene)
+            self.ghost = self._with_old(left_behind(kept, self._scene))
         else:
             if self.document is not self._ghost_of:
-                self.ghost = left_behind(kept, self._scene)
+                left = left_behind(kept, self._scene)
+                self.ghost = self._with_old(left)
+                if self._keeps_old and len(left):
+                    self._old_lines = [*self._old_lines, left][-MOST_OLD:]
             self._kept_scene, self._ghost_of = self._scene, self.document
         self.shown.emit()

@@ -125,6 +125,7 @@ class Bench(QMainWindow):
         self._menus()
         self._settling = Settling(self, self._show_cards, self.strip)
         self.session.shown.connect(self._show)
+        self.session.opened.connect(self._another_sheet)
         self.session.refused.connect(self.board.refuse)
         self.session.told.connect(self.board.tell)
         self.keeping.told.connect(self.board.tell)
@@ -336,6 +337,19 @@ class Bench(QMainWindow):
         """A click on the open tab folds its card away, or brings it back."""
         if number == self.rail.currentIndex():
             self.folding.turn("card")
+
+    def _another_sheet(self) -> None:
+        """Cards anew, so that nothing typed for the sheet before lives on, and the whole sheet in
+        view."""
+        key = TABS[self.rail.currentIndex()].key
+        for holder in self._holders.values():
+            self.stack.removeWidget(holder)
+            holder.deleteLater()
+        self._holders, self._cards = {}, {}
+        self.board.arm(None)
+        self.board.show_stage(None)
+        self.board.fit_sheet()
+        self._open_tab(key)
 
     def _unfolded(self) -> None:
         """Something has been folded, or has come back and must show what is so."""

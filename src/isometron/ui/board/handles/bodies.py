@@ -65,7 +65,7 @@ def face_handle(document: Document, pick: FacePick, at_mm: Point) -> Handle | No
         return None
 
     def number(document: Document, scene: Scene) -> str:
-        return write_length(document.volumes[pick.volume].sides[grip.axis], document.choices.unit)
+        return write_length(sliding.gripped_mm(document, grip), document.choices.unit)
 
     return Body(
         "face",
