@@ -1,19 +1,22 @@
 """The questions the bench asks, answered through the real dialogs, and what it says in pages."""
 
+import re
+from html import unescape
 from pathlib import Path
 
 import pypdf
 import pytest
 from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
-from PyQt6.QtWidgets import QDialog, QFileDialog, QMessageBox, QTextBrowser
+from PyQt6.QtWidgets import QDialog, QFileDialog, QLineEdit, QMessageBox, QTextBrowser
 
 from isometron.document.edits.starters import STARTERS
 from isometron.files.sheet_file import read_sheet
 from isometron.ui.bench.asking import Asking, Unsaved
 from isometron.ui.bench.commands import COMMANDS
-from isometron.ui.bench.help_pages import about_page, keys_page
+from isometron.ui.bench.help_pages import about_page, here_page, keys_page
 from isometron.ui.bench.starter_dialog import StarterDialog
+from isometron.ui.bench.tab_table import TABS
 from isometron.ui.board.handles.table import KINDS
 from isometron.ui.parts.theme import LIGHT_ROOM
 
@@ -160,3 +163,22 @@ def test_a_starter_shows_its_picture_and_takes_only_numbers_that_can_be(desk, st
     assert len(inks) > 8
     assert dialog.windowModality() != Qt.WindowModality.NonModal or dialog.isVisible()
     dialog.reject()
+
+
+@pytest.mark.parametrize("tab", [tab.key for tab in TABS])
+def test_help_speaks_of_what_has_the_keyboard_first(desk, tab):
+    at = desk()
+    at.bench.open_tab(tab)
+    card = at.bench.open_card
+    for number in range(len(getattr(card, "LEAVES", ())) or 1):
+        if hasattr(card, "open_page"):
+            card.open_page(number)
+        at.settle()
+        for field in card.findChildren(QLineEdit):
+            if field.isVisible() and field.isEnabled():
+                title, words = here_page(field)
+                assert title.startswith(card.title.text())
+                first = re.search(r"<b>(.*?)</b></td><td>&nbsp;&nbsp;(.*?)</td>", words)
+                assert unescape(first[1]) == field.accessibleName()
+                assert unescape(first[2]) == field.toolTip()
+    assert here_page(at.board)[0] == "Board" and here_page(None) is None

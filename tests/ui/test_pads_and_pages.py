@@ -114,7 +114,7 @@ def test_lengths_in_modules_that_are_none_are_refused_with_a_sentence(desk, text
     at.write(page["inner circles"], text)
     assert at.document == before and at.board.plate.text().endswith(".")
     at.write(page["further axles"], text)
-    at.press("Set them")
+    at.press("Add the wheels")
     assert at.document == before and "could not convert" not in at.board.plate.text()
 
 

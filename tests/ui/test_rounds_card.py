@@ -32,7 +32,7 @@ def test_a_wheel_is_added_measured_paired_and_found_again(desk, tmp_path):
     at.write(page["track"], "130")
     at.press("Pair it")
     at.write(page["further axles"], "190 cm")
-    at.press("Set them")
+    at.press("Add the wheels")
     assert len(at.document.volumes) == 3
     at.answers.saves = tmp_path / "wheels.isometron"
     at.run("Save")
@@ -163,7 +163,7 @@ def test_holes_arches_and_knobs_are_made_on_faces(desk):
     assert isinstance(at.document.volume.shape, Extruded)
     page["face"].setCurrentText("top")
     page["what"].setCurrentText("knob")
-    at.press("Set")
+    at.press("Set on it")
     assert at.document.volume.shape.name == "knob" and len(at.document.volumes) == 2
     at.bench.open_tab("rounds")
     card = at.bench.card("rounds")

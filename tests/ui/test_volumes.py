@@ -168,7 +168,7 @@ def test_shape_place_copies_and_lines_do_what_their_buttons_say(desk):
     at.press("L cut")
     assert at.document.volume.contents_mm3 == pytest.approx(0.75 * 360 * 240 * 180)
     at.page(2)["what it stands on"].setCurrentText("Bench")
-    at.press("Set it on top")
+    at.press("Set on top")
     assert at.document.volume.on.parent == at.document.volumes[1].key
     at.type("pitch", "15")
     assert at.document.volume.pitch_deg == pytest.approx(15.0)

@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 
 from isometron.document.document import Document
-from isometron.document.edits import arches, ellipses, profiles, rounding, shaping
+from isometron.document.edits import arches, ellipses, places_along, profiles, rounding
 from isometron.document.edits.choosing import choose_also, select
 from isometron.document.edits.standing import mirror
 from isometron.document.edits.starters import TURNED, VEHICLE, with_starter
@@ -77,10 +77,17 @@ def test_radii_typed_by_height_are_the_form_and_back():
     made = rounding.set_stations(document, radii)
     assert np.allclose(rounding.stations_mm(made.volume), radii)
     assert made.volume.sides == pytest.approx((90.0, 90.0, 80.0)) and made.volume.z_mm == 0.0
-    assert rounding.read_stations("0 4cm; 30 4.5 cm, 80mm 2cm".replace(" cm", "cm"), "mm") == radii
+    assert (
+        rounding.read_stations(
+            "0 4cm; 30 4.5 cm, 80mm 2cm".replace(" cm", "cm"), "mm", (80.0, 45.0)
+        )
+        == radii
+    )
+    by_shares = rounding.read_stations("0 4cm, 3/8 100%, 100% 2cm", "mm", (80.0, 45.0))
+    assert np.allclose(by_shares, radii)
     for words, text in (("in order", "0 4, 9 2, 5 1"), ("Type heights", "0 4"), ("x", "0 x, 1 2")):
         with pytest.raises(LengthError, match=words):
-            rounding.read_stations(text, "mm")
+            rounding.read_stations(text, "mm", (80.0, 45.0))
 
 
 def test_a_bore_and_inner_circles_are_measured_by_their_diameters():
@@ -211,8 +218,8 @@ def test_contours_and_centre_lines_come_and_go():
         0.5,
     )
     assert (
-        shaping.write_shares((1 / 3, 2 / 3)) == "3"
-        and shaping.write_shares((0.25, 0.5)) == "0.25 0.5"
+        places_along.write_shares((1 / 3, 2 / 3)) == "3"
+        and places_along.write_shares((0.25, 0.5)) == "0.25 0.5"
     )
     bare = profiles.set_contours(profiles.set_centre_line(document, False), ())
     assert not bare.volume.marks

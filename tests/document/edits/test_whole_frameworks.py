@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from isometron.document.edits import (
     aiding,
     choosing,
+    places_along,
     proportioning,
     shaping,
     sliding,
@@ -190,13 +191,13 @@ def test_one_volume_is_cut_out_of_another_where_it_stands():
     [("2", (0.5,)), ("3", (1 / 3, 2 / 3)), ("1/4, 2/3", (0.25, 2 / 3)), ("0.5 .25", (0.25, 0.5))],
 )
 def test_fractions_are_read_as_people_write_them(text, shares):
-    assert shaping.read_shares(text) == pytest.approx(shares)
+    assert places_along.read_shares(text) == pytest.approx(shares)
 
 
 @pytest.mark.parametrize("text", ["", "1", "0/3", "5/4", "half", "1/0"])
 def test_what_divides_nothing_is_refused(text):
     with pytest.raises(VolumeError):
-        shaping.read_shares(text)
+        places_along.read_shares(text)
 
 
 @given(st.sampled_from([0, 1, 2, 3, 5]), floats(-12, 12), floats(-12, 12))

@@ -8,7 +8,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import in_work
-from isometron.document.edits.shaping import read_shares
+from isometron.document.edits.places_along import place_along, read_pairs, read_shares
 from isometron.framework.bodies.extruded import CROSS
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.marks import Mark
@@ -252,25 +252,24 @@ def set_widths(document: Document, widths: tuple[tuple[float, float], ...]) -> D
     return document.with_volume(index, replace(volume, shape=replace(shape, widths=widths)))
 
 
-def read_widths(text: str) -> tuple[tuple[float, float], ...]:
-    """Places and widths from what a person typed, both as shares: ``0 60%, 1/2 100%, 1 80%``; one
-    word (``straight``, or nothing) makes it straight. Raises LengthError."""
-    pairs = [pair.split() for pair in text.replace(";", ",").split(",") if pair.strip()]
+def read_widths(
+    text: str, length_mm: float | None = None, width_mm: float | None = None, unit: str = "mm"
+) -> tuple[tuple[float, float], ...]:
+    """Places along a length and widths there from what a person typed, as shares of both (mm):
+    ``0 60%, 1/2 100%, 1 80%``; one word (``straight``, or nothing) makes it straight. Raises
+    LengthError."""
+    pairs = read_pairs(text)
     if not pairs or (len(pairs) == 1 and len(pairs[0]) == 1):
         return ()
     try:
-        return tuple((_share(place), _share(width)) for place, width in pairs)
-    except (ValueError, ZeroDivisionError) as error:
+        return tuple(
+            (place_along(place, length_mm, unit), place_along(width, width_mm, unit))
+            for place, width in pairs
+        )
+    except (ValueError, LengthError) as error:
         raise LengthError(
             _("Type places with their widths, from one end to the other, such as 0 60%, 1 100%.")
         ) from error
-
-
-def _share(word: str) -> float:
-    if word.endswith("%"):
-        return float(word[:-1]) / 100
-    over, slash, under = word.partition("/")
-    return float(over) / float(under) if slash else float(over)
 
 
 def write_widths(widths: Sequence[tuple[float, float]]) -> str:
@@ -297,14 +296,25 @@ def _contour_axis(volume: Volume) -> int:
 
 def contours_as_typed(text: str) -> Callable[[Document], Document]:
     """The edit that draws cross-contours where a person typed; blank takes them away."""
-    shares = read_shares(text) if text.strip() else ()
-    return lambda document: set_contours(document, shares)
+
+    def draw(document: Document) -> Document:
+        _index, volume = in_work(document)
+        whole = volume.sides[_contour_axis(volume)]
+        shares = read_shares(text, whole, document.choices.unit) if text.strip() else ()
+        return set_contours(document, shares)
+
+    return draw
 
 
 def widths_as_typed(text: str) -> Callable[[Document], Document]:
     """The edit that gives a profile the widths a person typed."""
-    widths = read_widths(text)
-    return lambda document: set_widths(document, widths)
+
+    def give(document: Document) -> Document:
+        _index, volume, shape = profile_in_work(document)
+        length, width = volume.sides[shape.cross[0]], volume.sides[shape.axis]
+        return set_widths(document, read_widths(text, length, width, document.choices.unit))
+
+    return give
 
 
 def set_centre_line(document: Document, drawn: bool) -> Document:

@@ -9,6 +9,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import free_name, in_work, with_new
+from isometron.document.edits.places_along import place_along, read_pairs
 from isometron.document.edits.volume_edits import add_box
 from isometron.framework.bodies.extruded import CROSS
 from isometron.framework.bodies.lathe import Station
@@ -20,7 +21,6 @@ from isometron.framework.kinds.turned import Turned
 from isometron.framework.placing import Anchor, Mirrored
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import LengthError, VolumeError
-from isometron.perspective.lengths import read_length
 from isometron.words import _, said
 
 FORMS: dict[str, Turned | Loop] = {
@@ -198,13 +198,21 @@ def stations_mm(volume: Volume) -> tuple[Station, ...]:
     return tuple((h * length, r * radius) for h, r in shape.stations)
 
 
-def read_stations(text: str, unit: str) -> tuple[Station, ...]:
-    """Heights and radii from what a person typed: pairs such as ``0 40, 30 45, 80 20``; lengths may
-    carry a unit. Raises LengthError with the sentence to show."""
-    pairs = [pair.split() for pair in text.replace(";", ",").split(",") if pair.strip()]
+def read_stations(text: str, unit: str, sides: tuple[float, float]) -> tuple[Station, ...]:
+    """Heights and radii, mm, from what a person typed: pairs such as ``0 40, 30 45, 80 20``; each a
+    length, or a share of how high it is and of its widest radius (sides, mm): ``50% 1/2``. Raises
+    LengthError with the sentence to show."""
+    pairs = read_pairs(text)
     if len(pairs) < 2 or any(len(pair) != 2 for pair in pairs):
         raise LengthError(_("Type heights with their radii from the base up, such as 0 40, 80 20."))
-    found = tuple((read_length(h, unit), read_length(r, unit)) for h, r in pairs)
+    high, wide = sides
+    found = tuple(
+        (
+            place_along(height, high, unit, bare_mm=True) * high,
+            place_along(radius, wide, unit, bare_mm=True) * wide,
+        )
+        for height, radius in pairs
+    )
     if any(b[0] < a[0] for a, b in itertools.pairwise(found)):
         raise LengthError(_("Heights go up from the base: put them in order."))
     return found

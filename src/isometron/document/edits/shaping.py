@@ -12,12 +12,12 @@ from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.kind import RECTANGLE, Kind
 from isometron.framework.kinds.plan import Plan
 from isometron.framework.kinds.taper import Taper
-from isometron.framework.marks import Mark, even
+from isometron.framework.marks import Mark
 from isometron.framework.turning import turns_of
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.lengths import read_length, write_number
-from isometron.words import _, quoted, said
+from isometron.words import _, said
 
 LEANS = ("front", "back", "left", "right")
 STEEPEST_DEG = 85.0
@@ -279,33 +279,3 @@ def _mark(document: Document, mark: Mark) -> Document:
     same = (mark.kind, mark.index, mark.axis)
     kept = tuple(m for m in volume.marks if (m.kind, m.index, m.axis) != same)
     return document.with_volume(index, replace(volume, marks=(*kept, mark)))
-
-
-def read_shares(text: str) -> tuple[float, ...]:
-    """Shares from what a person typed: a number of parts (``3``), or fractions (``1/4, 2/3``,
-    ``0.25 0.5``). Raises VolumeError with the sentence to show."""
-    words = text.replace(";", " ").replace(",", " ").split()
-    try:
-        if len(words) == 1 and words[0].isdigit():
-            return even(int(words[0]))
-        shares = []
-        for word in words:
-            over, _unused, under = word.partition("/")
-            shares.append(float(over) / float(under) if under else float(word))
-    except (ValueError, ZeroDivisionError):
-        shares = []
-    if not shares or not all(0 < share < 1 for share in shares):
-        raise VolumeError(
-            _(
-                "“{value}” divides nothing: type a number of parts, or fractions such as 1/3 2/3."
-            ).format(value=quoted(text))
-        )
-    return tuple(sorted(set(shares)))
-
-
-def write_shares(shares: tuple[float, ...]) -> str:
-    """Shares as a person writes them: a number of equal parts, or fractions."""
-    count = len(shares) + 1
-    if shares and all(abs(s - i / count) < 1e-9 for i, s in enumerate(shares, start=1)):
-        return str(count)
-    return " ".join(f"{share:.4g}" for share in shares)

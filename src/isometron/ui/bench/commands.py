@@ -20,15 +20,15 @@ COMMANDS: list[Command] = [
 
 CONTEXT = {
     "board": (
-        *("copy", "cut", "paste", "copy beside", "take away", ""),
+        *("copy", "cut", "paste", "duplicate", "take away", ""),
         *("group", "ungroup", "make cube", ""),
         *("lay edge", "add box", "see-through", "fans", "fit sheet", "sheet alone"),
     ),
     "list": (
-        *("copy", "cut", "paste", "copy beside", "take away", ""),
+        *("copy", "cut", "paste", "duplicate", "take away", ""),
         *("group", "ungroup", "choose group", "choose all"),
     ),
-    "plan": ("copy beside", "take away", "", "group", "ungroup", "choose all", "fold side"),
+    "plan": ("duplicate", "take away", "", "group", "ungroup", "choose all", "fold side"),
 }
 """What the menu under the pointer holds, by where it is: keys of commands, a line for each ""."""
 

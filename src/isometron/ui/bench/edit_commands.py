@@ -71,10 +71,10 @@ EDIT_COMMANDS: list[Command] = [
         ("Ctrl+V",),
     ),
     Command(
-        "copy beside",
+        "duplicate",
         EDIT,
-        _("Set a copy beside"),
-        _("Copy the chosen volumes and set the copies beside."),
+        _("Duplicate"),
+        _("Set copies of the chosen volumes beside them."),
         edit(_("copy the volume"), volume_edits.duplicate_volume),
         ("Ctrl+D",),
         needs=volume_chosen,

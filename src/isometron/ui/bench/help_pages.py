@@ -3,14 +3,29 @@
 from collections.abc import Sequence
 from html import escape
 
-from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QTextBrowser, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QAbstractItemView,
+    QApplication,
+    QComboBox,
+    QDialog,
+    QDialogButtonBox,
+    QLineEdit,
+    QTextBrowser,
+    QVBoxLayout,
+    QWidget,
+)
 
 from isometron import __version__
 from isometron.files.formats import OUTGOING
 from isometron.ui.bench.command import Command
 from isometron.ui.bench.work import Work
 from isometron.ui.board import plan
+from isometron.ui.board.board import Board
 from isometron.ui.board.handles.table import KINDS
+from isometron.ui.parts.card import Card
+from isometron.ui.parts.page import Page
+from isometron.ui.parts.paged_card import PagedCard
 from isometron.words import _
 
 PADS = (
@@ -42,6 +57,47 @@ def keys_page(commands: Sequence[Command]) -> str:
     )
 
 
+def here_page(focus: QWidget | None) -> tuple[str, str] | None:
+    """What is about what has the keyboard, as a title and rich text: the part of the bench it
+    stands on, and every field and button there with what it does, itself first. None where it
+    stands on none."""
+    part = focus
+    while part is not None and not isinstance(part, (Page, Card, Board)):
+        part = part.parentWidget()
+    if focus is None or part is None:
+        return None
+    told = [(_called(one), one.toolTip()) for one in _parts_of(part) if one.toolTip()]
+    own = (_called(focus), focus.toolTip() or focus.accessibleDescription())
+    rows = [own, *(row for row in told if row != own)] if own[0] and own[1] else told
+    title = _title_of(part)
+    return (title, _section(title, rows)) if rows else None
+
+
+def _parts_of(part: QWidget) -> list[QWidget]:
+    """The fields, choices and buttons of a part of the bench that can be seen."""
+    kinds = (QLineEdit, QComboBox, QAbstractButton, QAbstractItemView)
+    return [one for one in part.findChildren(QWidget) if isinstance(one, kinds) and one.isVisible()]
+
+
+def _called(widget: QWidget) -> str:
+    text = widget.text() if isinstance(widget, QAbstractButton) else ""
+    return text or widget.accessibleName()
+
+
+def _title_of(part: QWidget) -> str:
+    """What a part of the bench is called: a page by its card too."""
+    if isinstance(part, Card):
+        return part.title.text()
+    card = part.parentWidget()
+    while card is not None and not isinstance(card, PagedCard):
+        card = card.parentWidget()
+    if card is None:
+        return part.accessibleName()
+    number = card.page_of(_parts_of(part)[0]) if _parts_of(part) else None
+    leaf = "" if number is None else card.LEAVES[number].title
+    return f"{card.title.text()}: {leaf}" if leaf else card.title.text()
+
+
 def _section(title: str, rows: Sequence[tuple[str, str]]) -> str:
     told = "".join(
         f"<tr><td><b>{escape(name)}</b></td><td>&nbsp;&nbsp;{escape(words)}</td></tr>"
@@ -69,8 +125,10 @@ def about_page() -> str:
 
 
 def show_keys(work: Work, commands: Sequence[Command]) -> None:
-    """The help page on handles and keys."""
-    HelpPage(work.window_itself, _("Handles and keys"), keys_page(commands)).exec()
+    """The help page: about what has the keyboard first, then handles and keys."""
+    here = here_page(QApplication.focusWidget())
+    text = (here[1] if here else "") + keys_page(commands)
+    HelpPage(work.window_itself, _("Handles and keys"), text).exec()
 
 
 def show_about(work: Work) -> None:

@@ -192,8 +192,8 @@ LOOK_COMMANDS: list[Command] = [
     Command(
         "help",
         HELP,
-        _("Handles and keys"),
-        _("What can be taken hold of, and every key."),
+        _("Help with this"),
+        _("What stands where you are and what it does, what can be taken hold of, every key."),
         lambda w: pages().show_keys(w, _every()),
         ("F1",),
     ),

@@ -194,9 +194,9 @@ class AxlePage(Page):
                 _("Where further axles lie, as lengths or modules: 1.9 m, or 3 w, 4.2 w."),
             ),
             Button(
-                _("Set them"),
-                _("Set wheels on further axles; they keep the wheelbase."),
-                _("set further axles"),
+                _("Add the wheels"),
+                _("Add wheels on further axles; they keep the wheelbase."),
+                _("add further axles"),
                 _axles,
             ),
         ),

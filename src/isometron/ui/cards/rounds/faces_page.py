@@ -189,7 +189,7 @@ class FacesPage(Page):
             Choosing(_("what"), _("What is set on the face."), [_(lid) for lid in arches.LIDS]),
             Measure(_("its diameter"), _("Its diameter."), LengthField, 40.0),
             Measure(_("its height"), _("How far it stands out."), LengthField, 15.0),
-            Button(_("Set"), _("Set it there; it follows."), _("set on the face"), _lid),
+            Button(_("Set on it"), _("Set it there; it follows."), _("set on the face"), _lid),
         ),
         Rest(),
     )

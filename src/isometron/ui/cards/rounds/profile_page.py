@@ -3,7 +3,8 @@
 from functools import partial
 
 from isometron.document.document import Document
-from isometron.document.edits import profiles, shaping
+from isometron.document.edits import profiles
+from isometron.document.edits.places_along import write_shares
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
@@ -51,7 +52,7 @@ def _widths(shown: Shown) -> str | None:
 
 def _contours(shown: Shown) -> str | None:
     found = _profile(shown.document)
-    return None if found is None else shaping.write_shares(profiles.contours_of(found[0]))
+    return None if found is None else write_shares(profiles.contours_of(found[0]))
 
 
 def _centre_line(document: Document) -> bool | None:
@@ -128,7 +129,9 @@ class ProfilePage(Page):
                 _("corner point"),
                 partial(_smooth, smooth=False),
             ),
-            Button(_("Take out"), _("Take the chosen point out."), _("take a point out"), _remove),
+            Button(
+                _("Take away"), _("Take the chosen point away."), _("take a point away"), _remove
+            ),
         ),
         Row(
             _("full width"),
@@ -154,7 +157,7 @@ class ProfilePage(Page):
             _("widths"),
             Words(
                 _("widths"),
-                _("Where it is how wide, such as 0 60%, 1/2 100%, 1 80%; straight for one width."),
+                _("Places with widths: 0 60%, 1/2 100%, 3cm 8cm; straight for one width."),
                 _widths,
                 _("widths"),
                 lambda page, text: profiles.widths_as_typed(text),
@@ -164,7 +167,7 @@ class ProfilePage(Page):
             _("contours at"),
             Words(
                 _("cross-contours"),
-                _("Stations of cross-contours: a number, or 1/3 2/3."),
+                _("Where cross-contours are drawn: a number, or places such as 1/3 50% 3cm."),
                 _contours,
                 _("cross-contours"),
                 lambda page, text: profiles.contours_as_typed(text),

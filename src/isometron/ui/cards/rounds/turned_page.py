@@ -1,11 +1,12 @@
 """The Turned page: radii by height, straight or smooth, and how open each round is."""
 
-from isometron.document.edits import profiles, rounding, shaping
+from isometron.document.edits import profiles, rounding
+from isometron.document.edits.places_along import write_shares
 from isometron.drawing.rounds import degrees_over_height, height_of_eye
 from isometron.perspective.lengths import write_length
 from isometron.ui.cards.rounds.radii_pad import RadiiPad
 from isometron.ui.parts.card import Shown
-from isometron.ui.parts.page import Page
+from isometron.ui.parts.page import Page, no_volume
 from isometron.ui.parts.rows import Choosing, Filling, Own, Row, Words
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _, said
@@ -14,7 +15,12 @@ JOINS = (said("straight"), said("smooth"))
 
 
 def _stations(page: Page, text: str) -> Edit:
-    stations = rounding.read_stations(text, page.unit)
+    volume = None if page.shown is None else page.shown.document.volume
+    shape = rounding.turned_of(volume)
+    if volume is None or shape is None:
+        raise no_volume()
+    sides = (volume.sides[shape.axis], rounding.radius_of(volume))
+    stations = rounding.read_stations(text, page.unit, sides)
     return lambda d: rounding.set_stations(d, stations)
 
 
@@ -40,7 +46,7 @@ def _contours_now(shown: Shown) -> str | None:
     volume = shown.document.volume
     if volume is None or rounding.turned_of(volume) is None:
         return None
-    return shaping.write_shares(profiles.contours_of(volume))
+    return write_shares(profiles.contours_of(volume))
 
 
 def _show_pad(pad: RadiiPad, shown: Shown) -> None:
@@ -61,7 +67,7 @@ class TurnedPage(Page):
             "",
             Words(
                 _("heights and radii"),
-                _("Heights with their radii from the base up, such as 0 40, 30 45, 80 20."),
+                _("Heights with radii from the base up: 0 40, 30 45, 80 20, or 0 100%, 1/2 60%."),
                 _stations_now,
                 _("radii"),
                 _stations,
@@ -82,7 +88,7 @@ class TurnedPage(Page):
             _("contours at"),
             Words(
                 _("cross-contours"),
-                _("Where cross-contours are drawn: a number, or 1/3 2/3."),
+                _("Where cross-contours are drawn: a number, or places such as 1/3 50% 3cm."),
                 _contours_now,
                 _("cross-contours"),
                 lambda page, text: profiles.contours_as_typed(text),

@@ -84,18 +84,17 @@ class VolumesCard(PagedCard):
         )
         self.list.dropped.connect(self._dropped)
         self.body.addWidget(self.list)
-        lay = self._wish(
-            _("Lay edge"), _("Drag near edges on the paper; a cube closes on each."), "lay edge"
-        )
-        add = self._wish(_("Add box"), _("Put a cube on the ground before us."), "add box")
+        add = self._wish(_("Add a box"), _("Put a cube on the ground before us."), "add box")
         copy = self._wish(
-            _("Copy"), _("Set copies of the chosen volumes beside them."), "copy beside"
+            _("Duplicate"), _("Set copies of the chosen volumes beside them."), "duplicate"
         )
-        remove = self._wish(_("Remove"), _("Take the chosen volumes off the sheet."), "take away")
+        remove = self._wish(
+            _("Take away"), _("Take the chosen volumes off the sheet."), "take away"
+        )
         self._need_volume: tuple[QWidget, ...] = (copy, remove)
         row = QHBoxLayout()
         row.setSpacing(4)
-        for button in (lay, add, copy, remove):
+        for button in (add, copy, remove):
             row.addWidget(button)
         self.body.addLayout(row)
         self.lay_pages()

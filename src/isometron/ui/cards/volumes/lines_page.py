@@ -3,6 +3,7 @@
 from functools import partial
 
 from isometron.document.edits import aiding, shaping
+from isometron.document.edits.places_along import read_shares
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.picks.face import FacePick
 from isometron.framework.box import AXES
@@ -12,7 +13,7 @@ from isometron.ui.parts.rows import Always, Button, Heading, Measure, Rest, Row,
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _
 
-PARTS = _("parts or fractions")
+PARTS = _("parts or places")
 AIDS = (
     ("floor line", _("Floor line"), _("Where floor and wall meet.")),
     ("back wall", _("Back wall"), _("Floor line with upright corners.")),
@@ -26,13 +27,15 @@ SECTION_TIPS = (
 
 
 def _divide_edge(page: Page) -> Edit:
-    shares = shaping.read_shares(page.text(PARTS))
     pick = page.picked(EdgePick, _("No edge is picked: click the edge to divide."))
+    assert page.shown is not None
+    whole = float(page.shown.scene.pictures[pick.volume].body.true_mm[pick.index])
+    shares = read_shares(page.text(PARTS), whole, page.unit)
     return lambda d: shaping.divide_edge(d, pick.index, shares)
 
 
 def _divide_face(page: Page, axis: int) -> Edit:
-    shares = shaping.read_shares(page.text(PARTS))
+    shares = read_shares(page.text(PARTS))
     pick = page.picked(FacePick, _("No face is picked: click the face to divide."))
     return lambda d: shaping.divide_face(d, pick.index, axis, shares)
 
@@ -59,7 +62,9 @@ class LinesPage(Page):
         Heading(_("Divide what is picked")),
         Row(
             _("into"),
-            Words(PARTS, _("A number of equal parts, or fractions such as 1/3 2/3."), at_first="3"),
+            Words(
+                PARTS, _("A number of equal parts, or places such as 1/3 50% 3cm."), at_first="3"
+            ),
         ),
         Row(
             "",

@@ -187,7 +187,7 @@ class PlacePage(Page):
         Row(
             "",
             Button(
-                _("Set it on top"),
+                _("Set on top"),
                 _("Set it down on this; it follows from now on."),
                 _("stand on"),
                 _stand,
@@ -218,7 +218,7 @@ class PlacePage(Page):
                 0.5,
             ),
             Button(
-                _("Along the edge"),
+                _("Set along its edge"),
                 _("Set its first corner at this fraction along that side's near edge."),
                 _("set along the edge"),
                 _along,

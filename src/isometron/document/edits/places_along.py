@@ -1,0 +1,62 @@
+"""Places along a length as people type them, the same wherever one is asked for: a fraction (1/3),
+per cent (33%), a share (0.33), or a length with its unit (3cm)."""
+
+from isometron.framework.marks import even
+from isometron.perspective.errors import IsometronError, LengthError, VolumeError
+from isometron.perspective.lengths import read_length
+from isometron.words import _, quoted
+
+
+def place_along(word: str, whole_mm: float | None, unit: str, *, bare_mm: bool = False) -> float:
+    """A place along a whole as a share of it. whole_mm: how long it is; without it no length can be
+    said. bare_mm: a number alone is a length in the sheet's unit, no share. Raises LengthError.
+    """
+    try:
+        if word.endswith("%"):
+            return float(word[:-1]) / 100
+        over, slash, under = word.partition("/")
+        if slash:
+            return float(over) / float(under)
+        if not bare_mm:
+            return float(word)
+    except (ValueError, ZeroDivisionError):
+        pass
+    if not whole_mm:
+        raise LengthError(
+            _("“{word}” is no place along it: type 1/3, 33% or 0.33.").format(word=quoted(word))
+        )
+    return read_length(word, unit) / whole_mm
+
+
+def read_shares(text: str, whole_mm: float | None = None, unit: str = "mm") -> tuple[float, ...]:
+    """Shares from what a person typed: a number of parts (``3``), or places along a whole of a
+    length, mm (``1/4, 2/3``, ``0.25 50%``, ``3cm``). Raises VolumeError with the sentence to show.
+    """
+    words = text.replace(";", " ").replace(",", " ").split()
+    shares: list[float] = []
+    try:
+        if len(words) == 1 and words[0].isdigit():
+            return even(int(words[0]))
+        shares = [place_along(word, whole_mm, unit) for word in words]
+    except (IsometronError, ValueError):
+        shares = []
+    if not shares or not all(0 < share < 1 for share in shares):
+        raise VolumeError(
+            _(
+                "“{value}” divides nothing: type a number of parts, or places such as 1/3 50% 3cm."
+            ).format(value=quoted(text))
+        )
+    return tuple(sorted(set(shares)))
+
+
+def write_shares(shares: tuple[float, ...]) -> str:
+    """Shares as a person writes them: a number of equal parts, or fractions."""
+    count = len(shares) + 1
+    if shares and all(abs(s - i / count) < 1e-9 for i, s in enumerate(shares, start=1)):
+        return str(count)
+    return " ".join(f"{share:.4g}" for share in shares)
+
+
+def read_pairs(text: str) -> list[list[str]]:
+    """Pairs of words with commas between them: a place, and what is there."""
+    return [pair.split() for pair in text.replace(";", ",").split(",") if pair.strip()]
