@@ -9,6 +9,14 @@ from isometron.words import _
 DEFAULT_RULER_MM = 300.0
 """The ruler most people have in the drawer."""
 
+USUAL_RULERS = {
+    "mm": (DEFAULT_RULER_MM, 1.0),
+    "cm": (DEFAULT_RULER_MM, 1.0),
+    "in": (304.8, 25.4 / 16),
+}
+"""Length and smallest step, mm, of the ruler most people have who read in a unit: twelve inches in
+sixteenths, or thirty centimetres in millimetres."""
+
 RULER_RANGE_MM = (50.0, 5000.0)
 """Rulers that can be bought or made."""
 

@@ -166,7 +166,12 @@ def near_edge_world(eye: Eye, volume: Volume) -> tuple[Array, Array]:
 
 
 def kept_near(eye: Eye, before: Volume, after: Volume) -> Volume:
-    """A volume changed in size or turn, set so that its near corner is where it was."""
+    """A volume changed in size or turn, set so that its near corner is where it was; of a round one
+    the axle stays, and its foot."""
+    if before.shape.axle is not None and before.shape.axle == after.shape.axle:
+        shift = _kept_axle(eye, before, after)
+        x, y, z = (float(v) for v in np.array(after.place) + shift)
+        return replace(after, x_mm=x, y_mm=y, z_mm=z)
     corner = near_corner(eye, before)
     if corner is not None and len(after.bare.vertices) == len(before.bare.vertices):
         shift = before.world()[corner] - after.world()[corner]
@@ -174,6 +179,20 @@ def kept_near(eye: Eye, before: Volume, after: Volume) -> Volume:
         shift = near_place(eye, before) - near_place(eye, after)
     x, y, z = (float(v) for v in np.array(after.place) + shift)
     return replace(after, x_mm=x, y_mm=y, z_mm=z)
+
+
+def _kept_axle(eye: Eye, before: Volume, after: Volume) -> Array:
+    """How a round volume is shifted (3,) so that the middle of its axle and its foot stay; one that
+    has grown along a level axle keeps the end nearer to us."""
+    middles = [np.array(v.sides) / 2 @ v.pose[1] + v.pose[0] for v in (before, after)]
+    up = np.array([0.0, 0.0, 1.0])
+    shift = middles[0] - middles[1]
+    shift[2] = before.reach_along(up)[0] - after.reach_along(up)[0]
+    number = before.shape.axle or 0
+    axle = after.pose[1][number] * np.array([1.0, 1.0, 0.0])
+    away = float((near_place(eye, before) - middles[0]) @ before.pose[1][number])
+    grown = after.sides[number] - before.sides[number]
+    return np.asarray(shift - math.copysign(grown / 2, away) * axle)
 
 
 def near_edge(document: Document) -> NearEdge | None:

@@ -7,11 +7,20 @@ import numpy as np
 import pytest
 
 from isometron.document.document import Document
-from isometron.document.edits import arches, ellipses, places_along, profiles, rounding
+from isometron.document.edits import (
+    arches,
+    ellipses,
+    places_along,
+    profiles,
+    rounding,
+    volume_edits,
+)
 from isometron.document.edits.choosing import choose_also, select
+from isometron.document.edits.stances import STANCES, take_stance
 from isometron.document.edits.standing import mirror
 from isometron.document.edits.starters import TURNED, VEHICLE, with_starter
 from isometron.document.near_edge import drawn_place
+from isometron.drawing.measures import kind_of_sheet
 from isometron.drawing.rounds import all_circles
 from isometron.drawing.scene import scene_of
 from isometron.framework.circles import FaceCircle
@@ -249,3 +258,29 @@ def test_lists_of_guides_are_read_as_they_are_written():
         ellipses.read_list("ten")
     with pytest.raises(IsometronError, match="between 1° and 90°"):
         ellipses.set_guides(sheet(), (0.5,), None)
+
+
+@pytest.mark.parametrize("name", ["cylinder", "wheel"])
+def test_a_round_volume_keeps_its_axle_and_its_foot_whatever_is_changed(name):
+    document = rounding.add_round(sheet(by=eye(tilt_deg=-10.0)), name)
+    before = document.volume
+    axle = before.shape.axle
+    for edit in (
+        lambda d: volume_edits.turn_volume(d, 71.0),
+        *(lambda d, axis=axis: volume_edits.set_side(d, axis, 333.0) for axis in range(3)),
+        volume_edits.make_cube,
+    ):
+        after = edit(document).volume
+        run = after.corners().mean(axis=0) - before.corners().mean(axis=0)
+        run -= run @ before.pose[1][axle] * before.pose[1][axle]  # along it the near end stays
+        assert run[:2] == pytest.approx([0.0, 0.0], abs=1e-9)
+        assert after.corners()[:, 2].min() == pytest.approx(before.corners()[:, 2].min())
+
+
+@pytest.mark.parametrize("stance", STANCES[:4], ids=lambda s: s.name)
+@pytest.mark.parametrize("starter", [VEHICLE, TURNED], ids=lambda s: s.name)
+def test_a_starter_on_a_blank_sheet_keeps_the_kind_of_view(stance, starter):
+    blank = take_stance(Document(), stance)
+    kinds = {"square to us": "one-point", "edge nearest": "two-point"}
+    done = with_starter(blank, starter, starter.proposal)
+    assert kind_of_sheet(done) == kinds.get(stance.name, "three-point")

@@ -178,6 +178,14 @@ def test_choices_outside_reason_are_refused():
     assert Choices().unit == "cm"
 
 
+def test_the_usual_ruler_is_the_one_of_the_unit_and_ones_own_stays():
+    inches = set_unit(bare(), "in")
+    assert (inches.kit.ruler_mm, inches.kit.ruler_step_mm) == (304.8, 25.4 / 16)
+    assert set_unit(inches, "mm").kit == bare().kit
+    own = set_ruler(bare(), 450.0)
+    assert set_unit(own, "in").kit == own.kit
+
+
 def test_history_goes_back_and_forth_and_knows_what_is_unsaved():
     history = History(sheet())
     first, cube = history.document, volume_edits.make_cube(sheet())

@@ -3,6 +3,7 @@
 from dataclasses import replace
 
 from isometron.document.document import Document
+from isometron.document.kit import USUAL_RULERS
 from isometron.perspective.sheet import Sheet
 
 
@@ -29,8 +30,13 @@ def turn_sheet(document: Document, *, lying: bool) -> Document:
 
 
 def set_unit(document: Document, unit: str) -> Document:
-    """The unit the sheet is read in: mm, cm or in."""
-    return replace(document, choices=replace(document.choices, unit=unit))
+    """The unit the sheet is read in: mm, cm or in; the usual ruler becomes the one that has it."""
+    kit, before = document.kit, document.choices.unit
+    choices = replace(document.choices, unit=unit)  # refuses a unit that is none
+    if (kit.ruler_mm, kit.ruler_step_mm) == USUAL_RULERS[before]:
+        length, step = USUAL_RULERS[unit]
+        kit = replace(kit, ruler_mm=length, ruler_step_mm=step)
+    return replace(document, choices=choices, kit=kit)
 
 
 def set_cone(document: Document, full_angle_deg: float) -> Document:

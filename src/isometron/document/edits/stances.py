@@ -128,6 +128,9 @@ STANCES = (
 )
 
 
+SQUARE_DEG = 1e-6
+"""What lies within this of square to us is seen in one-point."""
+
 SIDES = {"front": 0.0, "back": 180.0}
 """How far the heading turns on to see an end of the work."""
 
@@ -169,6 +172,16 @@ def take_stance(document: Document, stance: Stance) -> Document:
     return document.with_eye(
         replace(eye, station_distance_mm=float(distance), centre_of_vision_mm=(cx, cy))
     )
+
+
+def stance_of(document: Document) -> Stance:
+    """The stance that keeps the kind of view a sheet has: looking down or up, square to what lies
+    along the sheet, else an edge nearest."""
+    tilt = document.eye.tilt_deg
+    if tilt:
+        return LOOKING_DOWN if tilt < 0 else LOOKING_UP
+    aside = (document.eye.heading_deg + document.lead_yaw_deg) % 90.0
+    return SQUARE if min(aside, 90.0 - aside) < SQUARE_DEG else EDGE_NEAREST
 
 
 def _standing(eye: Eye, stance: Stance, low: Array, high: Array, back: float) -> Eye:

@@ -12,7 +12,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import with_new
-from isometron.document.edits.stances import EDGE_NEAREST, take_stance
+from isometron.document.edits.stances import stance_of, take_stance
 from isometron.framework.kinds import turned as lathe
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.extruded import Extruded
@@ -63,8 +63,8 @@ class Starter(NamedTuple):
 def with_starter(document: Document, starter: Starter, values: Values) -> Document:
     """The sheet with a starter's volumes on the ground, beside what is there and chosen.
 
-    On an empty sheet the eye takes the usual stance before it. Raises VolumeError for answers that
-    give no framework.
+    On an empty sheet the eye steps back before it, in the kind of view it had (`stance_of`). Raises
+    VolumeError for answers that give no framework.
     """
     for question in starter.questions:
         value = values[question.name]
@@ -85,7 +85,7 @@ def with_starter(document: Document, starter: Starter, values: Values) -> Docume
     for i in free:
         moved[i] = replace(moved[i], x_mm=moved[i].x_mm + shift)
     done = with_new(roomy, [replace(v, name=_own_name(document, v.name)) for v in moved])
-    return done if document.volumes else take_stance(done, EDGE_NEAREST)
+    return done if document.volumes else take_stance(done, stance_of(document))
 
 
 def _own_name(document: Document, name: str) -> str:

@@ -95,6 +95,8 @@ def slide_far_edge(document: Document, axis: int, share: float, place_mm: Point)
     start = near
     if axis != 2:
         foot, top = far_edge(document.eye, box, axis)
+        if box.shape.axle not in (None, axis):  # it grows about its axle, to both sides
+            reach = box.sides[axis] / 2
         start = foot + share * (top - foot) - reach * along
     mm = true_length_to(document.eye, start, along, place_mm) * box.sides[axis] / reach
     return set_side(document, axis, max(mm, least_dragged(box)))

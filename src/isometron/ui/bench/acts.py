@@ -3,7 +3,7 @@
 from PyQt6.QtWidgets import QApplication
 
 from isometron.document.edits import choosing, measuring, rounding, sheet_edits
-from isometron.document.edits.stances import Stance, take_stance
+from isometron.document.edits.stances import Stance, stance_of, take_stance
 from isometron.document.edits.starters import STARTERS, with_starter
 from isometron.drawing.picks.dimension import DimensionPick
 from isometron.files.sheet_file import volumes_as_text, volumes_from_text
@@ -21,8 +21,16 @@ def begin_with(work: Work, number: int) -> None:
         return
     work.session.read(None)
     name = _("{name} starter").format(name=starter.name.lower())
-    work.session.edit(name, lambda d: with_starter(d, starter, values))
+    before = work.session.document
+    done = work.session.edit(name, lambda d: with_starter(d, starter, values))
     work.open_tab("volumes")
+    if done and not before.volumes:
+        work.board.tell(
+            _(
+                "Seen {stance}, the kind of view the sheet had: place and height of the eye and "
+                "station distance are set so that all of it is on the page; undo brings yours back."
+            ).format(stance=_(stance_of(before).name))
+        )
 
 
 def add_turned(work: Work) -> None:

@@ -89,10 +89,12 @@ def _title_of(part: QWidget) -> str:
     if isinstance(part, Card):
         return part.title.text()
     card = part.parentWidget()
-    while card is not None and not isinstance(card, PagedCard):
+    while card is not None and not isinstance(card, Card):
         card = card.parentWidget()
     if card is None:
         return part.accessibleName()
+    if not isinstance(card, PagedCard):
+        return card.title.text()
     number = card.page_of(_parts_of(part)[0]) if _parts_of(part) else None
     leaf = "" if number is None else card.LEAVES[number].title
     return f"{card.title.text()}: {leaf}" if leaf else card.title.text()
