@@ -25,6 +25,9 @@ from isometron.perspective.remembering import remembered
 TOUCH_MM = 1.0
 """Volumes nearer to each other than this touch."""
 
+BACK_AND_FORTH = 4
+"""So often the nearest corner of one skin is sought from the other's, to begin with."""
+
 UPRIGHT = 0.7
 """A contact whose normal rises more steeply than this (sine) carries; another one leans."""
 
@@ -158,6 +161,7 @@ def _facing(a: Array, b: Array, within: float) -> tuple[Array, Array, float]:
 
     if not len(a) or not len(b):
         return a, b, 0.0
+    a, b = _fore(a, b, within)
     trees = [cKDTree(skin.reshape(-1, 3)) for skin in (a, b)]
     edges = [
         np.linalg.norm(np.roll(skin, -1, axis=1) - skin, axis=2).max(axis=1) for skin in (a, b)
@@ -168,6 +172,33 @@ def _facing(a: Array, b: Array, within: float) -> tuple[Array, Array, float]:
     keep = apart <= least + edges[0] + float(edges[1].max())
     kept = back <= least + edges[1] + float(edges[0].max())
     return a[keep], b[kept], least
+
+
+def _fore(a: Array, b: Array, within: float) -> tuple[Array, Array]:
+    """Those of two skins' triangles that lie on the sides facing each other, as far as a direction
+    between two near corners tells.
+
+    Going back and forth to the nearest corner gives two corners so far apart, U, along a direction
+    n. Two places are never nearer than the difference of their places along n: so a triangle is not
+    nearest to anything if all of the other skin lies further than U from it along n.
+    """
+    corners = [skin.reshape(-1, 3) for skin in (a, b)]
+    place, most, way = corners[0].mean(axis=0), within, np.zeros(3)
+    for turn in range(2 * BACK_AND_FORTH):
+        there = corners[1 - turn % 2]
+        off = np.linalg.norm(there - place, axis=1)
+        nearest = there[int(off.argmin())]
+        if turn:
+            most, way = min(most, float(off.min())), (nearest - place) * (1 - 2 * (turn % 2))
+        place = nearest
+    size = float(np.linalg.norm(way))
+    if size <= TOUCH_MM:
+        return a, b
+    one, other = (skin @ (way / size) for skin in (a, b))
+    slack = most * (1 + 1e-9) + TOUCH_MM
+    if one.mean() > other.mean():
+        one, other = -one, -other
+    return a[one.max(axis=1) >= other.min() - slack], b[other.min(axis=1) <= one.max() + slack]
 
 
 def _near(a: Array, b: Array, within: float, touch: float) -> tuple[Array, Array, Array]:
