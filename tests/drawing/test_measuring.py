@@ -27,6 +27,7 @@ from isometron.drawing.picks.face import FacePick
 from isometron.drawing.scene import scene_of
 from isometron.files.dxf import dxf_of
 from isometron.files.pdf import pdf_of
+from isometron.files.report import report_of
 from isometron.files.sheet_file import sample_sheet, sheet_as_text, sheet_from_text
 from isometron.files.svg import svg_of
 from isometron.framework.modules import Module
@@ -138,6 +139,9 @@ def test_a_pinned_measure_follows_is_kept_drawn_and_goes_with_its_volume():
     assert marks_of(taller)[0].label.words == "10 cm"
     kept = sheet_from_text(sheet_as_text(document).encode(), "a sheet")
     assert kept.dimensions == document.dimensions
+    told = report_of(document)["dimensions"][0]
+    assert told["volumes"] == ["Eyepiece case", "Lid"] and told["true_mm"] == pytest.approx(120.0)
+    assert np.allclose(told["ends_mm"], ends_of(document, mark)[0])
     drawn = [svg_of(document).decode(), dxf_of(document).decode()]
     assert all("12 cm" in text and "dimensions" in text for text in drawn)
     words = ezdxf.read(io.StringIO(drawn[1])).modelspace().query("TEXT")[0]

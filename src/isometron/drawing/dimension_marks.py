@@ -83,7 +83,9 @@ def _mark(number: int, off: float, ends: Array, words: str) -> Mark:
     if not -90 < angle <= 90:
         angle -= math.copysign(180.0, angle)
     up = np.array([-math.sin(math.radians(angle)), math.cos(math.radians(angle))])
-    x, y = (line.mean(axis=0) + WORDS_OFF_MM * up).tolist()
+    outward = float(up @ (side * left)) >= 0
+    foot = WORDS_OFF_MM if outward else -WORDS_OFF_MM - LETTERS_MM
+    x, y = (line.mean(axis=0) + foot * up).tolist()
     return Mark(number, np.array(lines), Label(words, (x, y), angle))
 
 

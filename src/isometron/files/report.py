@@ -1,11 +1,13 @@
 """The report: everything the bench knows about a sheet, as plain floats (docs/report.md)."""
 
 import json
+from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
 
 from isometron.document.document import Document
+from isometron.drawing.dimension_marks import ends_of
 from isometron.drawing.rounds import all_circles
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import clipped
@@ -50,6 +52,7 @@ def report_of(document: Document, scene: Scene | None = None) -> dict[str, Any]:
         ],
         "modules": [MODULE.write(module) for module in document.modules],
         "aids": _aids(document, scene),
+        "dimensions": _dimensions(document, ids),
         "joins": [
             {
                 "volumes": [first, second],
@@ -84,6 +87,26 @@ def report_of(document: Document, scene: Scene | None = None) -> dict[str, Any]:
 def report_text(document: Document) -> str:
     """The report as JSON text."""
     return json.dumps(report_of(document), indent=1, ensure_ascii=False, allow_nan=False) + "\n"
+
+
+def _dimensions(document: Document, ids: Sequence[str]) -> list[dict[str, Any]]:
+    """The measures pinned to the sheet, each with its true length and where its ends are drawn;
+    null where they are not."""
+    known = {volume.key: name for volume, name in zip(document.volumes, ids, strict=True)}
+    told = []
+    for one in document.dimensions:
+        ends = ends_of(document, one)
+        if not known.keys() >= set(one.keys):
+            continue
+        told.append(
+            {
+                "volumes": [known[key] for key in one.keys],
+                "true_mm": None if ends is None else ends[1],
+                "ends_mm": None if ends is None else ends[0].tolist(),
+                "off_mm": one.off_mm,
+            }
+        )
+    return told
 
 
 def _aids(document: Document, scene: Scene) -> list[dict[str, Any]]:

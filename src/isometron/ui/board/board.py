@@ -145,6 +145,8 @@ class Board(BoardView):
             self._tool, self._aim = tool, None
             shape = Qt.CursorShape.ArrowCursor if tool is None else Qt.CursorShape.CrossCursor
             self.setCursor(shape)
+            if tool is not None:
+                self.setFocus()  # so that Escape reaches it
             self.armed_changed.emit()
             self.update()
         self.wishes.hint(self.usual_hint)

@@ -101,7 +101,7 @@ class NumberField(Typing):
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
         self.setFixedHeight(scaled(FIELD))
         self._value: float | None = None
-        self.family = ""
+        self.family = self.caption = ""
         self.room: Room | None = None
         self.editingFinished.connect(self._finish)
 
@@ -182,11 +182,23 @@ class NumberField(Typing):
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)
+        if self.caption and self.room is not None:
+            self._paint_caption(self.room)
         if self.family and self.room is not None:
             painter = QPainter(self)
             colour: QColor = family_colour(self.room, self.family)
             painter.fillRect(1, self.height() - 3, self.width() - 2, 3, colour)
             painter.end()
+
+    def _paint_caption(self, room: Room) -> None:
+        wide = self.fontMetrics().horizontalAdvance
+        if wide(self.caption) + wide(self.text()) + 1.5 * FRAME_PX > self.width():
+            return
+        painter = QPainter(self)
+        painter.setPen(QColor(room.soft_ink))
+        inside = self.rect().adjusted(FRAME_PX // 2, 0, 0, 0)
+        painter.drawText(inside, Qt.AlignmentFlag.AlignVCenter, self.caption)
+        painter.end()
 
 
 class LengthField(NumberField):

@@ -131,9 +131,12 @@ class Entry(Cell):
     edit: Callable[[Document, Any], Document]
     family: str | Callable[[Shown], str] = ""
     """The pencil family whose colour underlines it."""
+    caption: str = ""
+    """What tells it from the others of its row, written small inside it where there is room."""
 
     def make(self, page: Page) -> QWidget:
         made = number_field(self.kind, self.key, self.tip, page)
+        made.caption = self.caption
         made.typed.connect(
             lambda value: page.wishes.edit(self.key, lambda d: self.done(page, d, value))
         )

@@ -96,6 +96,7 @@ ROWS = (
             LengthField,
             lambda d: d.sheet.width_mm,
             lambda d, mm: sheet_edits.change_sheet(d, Sheet(mm, d.sheet.height_mm)),
+            caption=_("wide"),
         ),
         Entry(
             _("sheet height"),
@@ -103,6 +104,7 @@ ROWS = (
             LengthField,
             lambda d: d.sheet.height_mm,
             lambda d, mm: sheet_edits.change_sheet(d, Sheet(d.sheet.width_mm, mm)),
+            caption=_("high"),
         ),
     ),
     Heading(_("On the paper"), above=7),
@@ -154,6 +156,7 @@ ROWS = (
             LengthField,
             lambda d: d.eye.centre_of_vision_mm[0],
             lambda d, mm: eye_edits.move_centre_of_vision(d, (mm, d.eye.centre_of_vision_mm[1])),
+            caption=_("right"),
         ),
         Entry(
             _("centre of vision up"),
@@ -161,6 +164,7 @@ ROWS = (
             LengthField,
             lambda d: d.eye.centre_of_vision_mm[1],
             eye_edits.raise_centre_of_vision,
+            caption=_("up"),
         ),
     ),
     Row(
@@ -171,6 +175,7 @@ ROWS = (
             LengthField,
             lambda d: _corner(d, 0),
             lambda d, mm: eye_edits.place_near_corner(d, (mm, _corner(d, 1) or 0.0)),
+            caption=_("right"),
         ),
         Entry(
             _("near corner up"),
@@ -178,6 +183,7 @@ ROWS = (
             LengthField,
             lambda d: _corner(d, 1),
             lambda d, mm: eye_edits.place_near_corner(d, (_corner(d, 0) or 0.0, mm)),
+            caption=_("up"),
         ),
     ),
     Row(
@@ -199,6 +205,7 @@ ROWS = (
             LengthField,
             lambda d: d.eye.x_mm,
             lambda d, mm: eye_edits.move_eye(d, (mm, d.eye.y_mm)),
+            caption=_("right"),
         ),
         Entry(
             _("eye away"),
@@ -206,6 +213,7 @@ ROWS = (
             LengthField,
             lambda d: d.eye.y_mm,
             lambda d, mm: eye_edits.move_eye(d, (d.eye.x_mm, mm)),
+            caption=_("away"),
         ),
     ),
     Row(
