@@ -397,3 +397,18 @@ def test_each_mark_has_one_meaning_and_focus_is_seen(room):
         assert contrast(room.focus, ground) >= 3.0
     for ring in (room.felt_focus, room.armed):
         assert contrast(ring, room.felt) >= 3.0
+
+
+def test_no_remark_moves_under_the_pointer(desk, monkeypatch):
+    at = desk(sheet(case(), case(name="Tin", y_mm=3000.0, z_mm=0.0, key=1)))
+    strip = at.bench.strip
+    told = [remark.title for remark in strip.remarks]
+    monkeypatch.setattr(strip.list, "underMouse", lambda: True)
+    at.press("As I want it")
+    assert [remark.title for remark in strip.remarks] == told
+    assert [bool(remark.rule) for remark in strip.remarks] == [False, *[True] * (len(told) - 1)]
+    at.press("As I want it")  # a second press on the same spot meets no button of another remark
+    assert [bool(remark.rule) for remark in strip.remarks] == [False, *[True] * (len(told) - 1)]
+    monkeypatch.undo()
+    strip.list.left.emit()
+    assert [remark.title for remark in strip.remarks] == told[1:]
