@@ -98,10 +98,10 @@ class BoardFrame(Board):
         self._place_begin()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
-        super().resizeEvent(event)
         needed = sum(s.sizeHint().width() + 6 for s in (*self._left, *self._right)) + 16
         for tool in self._tools.values():  # a narrow board leaves them to menu and keys
             tool.setVisible(needed <= self.width())
+        super().resizeEvent(event)  # fits the sheet between the switches
         self._place_begin()
 
     def _place_begin(self) -> None:
