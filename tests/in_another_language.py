@@ -50,8 +50,8 @@ from isometron.files.order_words import built, heading_of, words_of
 from isometron.files.sheet_file import SAMPLES, sample_sheet
 from isometron.remarks.second_look import second_look
 from isometron.ui.bench.app import application
-from isometron.ui.bench.commands import COMMANDS
-from isometron.ui.bench.help_pages import about_page, keys_page
+from isometron.ui.bench.commands.help_pages import about_page, keys_page
+from isometron.ui.bench.commands.table import COMMANDS
 from isometron.ui.bench.starter_dialog import StarterDialog
 from isometron.ui.bench.tab_table import TABS
 from isometron.ui.bench.window import Bench

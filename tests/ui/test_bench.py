@@ -14,8 +14,8 @@ from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.scene import scene_of
 from isometron.files.journal import read_journal
 from isometron.files.sheet_file import sample_sheet
-from isometron.ui.bench.commands import COMMANDS, CONTEXT
-from isometron.ui.bench.help_pages import about_page, keys_page
+from isometron.ui.bench.commands.help_pages import about_page, keys_page
+from isometron.ui.bench.commands.table import COMMANDS, CONTEXT
 from isometron.ui.bench.rescue import Rescue
 from isometron.ui.bench.tab_table import TABS
 from isometron.ui.board.desk import Surroundings

@@ -13,8 +13,8 @@ from PyQt6.QtWidgets import QDialog, QFileDialog, QLineEdit, QMessageBox, QTextB
 from isometron.document.edits.starters import STARTERS
 from isometron.files.sheet_file import read_sheet
 from isometron.ui.bench.asking import Asking, Unsaved
-from isometron.ui.bench.commands import COMMANDS
-from isometron.ui.bench.help_pages import about_page, here_page, keys_page
+from isometron.ui.bench.commands.help_pages import about_page, here_page, keys_page
+from isometron.ui.bench.commands.table import COMMANDS
 from isometron.ui.bench.starter_dialog import StarterDialog
 from isometron.ui.bench.tab_table import TABS
 from isometron.ui.board.handles.table import KINDS

@@ -16,8 +16,8 @@ from isometron.files.sheet_file import sample_sheet, write_sheet
 from isometron.files.svg import svg_of
 from isometron.ui.bench.app import Sheet, application, fill, show_shell
 from isometron.ui.bench.asking import Unsaved
-from isometron.ui.bench.commands import COMMANDS, Command
-from isometron.ui.bench.help_pages import keys_page
+from isometron.ui.bench.commands.help_pages import keys_page
+from isometron.ui.bench.commands.table import COMMANDS, Command
 from isometron.ui.bench.tab_table import TABS, Tab
 from isometron.ui.board.handles.handle import Handle
 from isometron.ui.board.handles.table import KINDS, Kind

@@ -6,7 +6,7 @@ from isometron.document.document import Document
 from isometron.document.edits import choosing, ellipses
 from isometron.drawing.picks.curve import CirclePick
 from isometron.drawing.picks.pick import Pick
-from isometron.ui.bench import commands
+from isometron.ui.bench.commands import table
 from isometron.ui.bench.work import Work
 from isometron.ui.board.stage_view import stage_rectangle
 from isometron.ui.parts.theme import Room
@@ -85,7 +85,7 @@ class Carrying(Wishes):
             card.choose_line(name)
 
     def do(self, command: str) -> None:
-        commands.run(command, self._work)
+        table.run(command, self._work)
 
     def settle(self) -> None:
         self._work.settle()

@@ -19,11 +19,11 @@ from isometron.drawing.measures import directions_of, kind_of_sheet
 from isometron.files.journal import LeftBehind, Stamp
 from isometron.ui.bench.asking import Asking
 from isometron.ui.bench.carrying import Carrying
+from isometron.ui.bench.commands.menus import Menus
 from isometron.ui.bench.folding import Folding, Part
 from isometron.ui.bench.found import Finding, FoundStrip
 from isometron.ui.bench.journalling import Journalling
 from isometron.ui.bench.keeping import SheetKeeping
-from isometron.ui.bench.menus import Menus
 from isometron.ui.bench.session import FileState, Session
 from isometron.ui.bench.settling import Settling
 from isometron.ui.bench.tab_table import TABS, number_of

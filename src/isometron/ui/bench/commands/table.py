@@ -2,11 +2,11 @@
 for one read this table. Commands that write files come from the table of what leaves the program,
 which the command line reads too."""
 
-from isometron.ui.bench.build_commands import BUILD_COMMANDS
-from isometron.ui.bench.command import MENUS, Command
-from isometron.ui.bench.edit_commands import EDIT_COMMANDS
-from isometron.ui.bench.look_commands import LOOK_COMMANDS
-from isometron.ui.bench.sheet_commands import SHEET_COMMANDS
+from isometron.ui.bench.commands.command import MENUS, Command
+from isometron.ui.bench.commands.of_build import BUILD_COMMANDS
+from isometron.ui.bench.commands.of_edit import EDIT_COMMANDS
+from isometron.ui.bench.commands.of_look import LOOK_COMMANDS
+from isometron.ui.bench.commands.of_sheet import SHEET_COMMANDS
 from isometron.ui.bench.work import Work
 
 __all__ = ["COMMANDS", "CONTEXT", "MENUS", "Command", "run"]

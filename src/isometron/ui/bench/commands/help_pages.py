@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 
 from isometron import __version__
 from isometron.files.formats import OUTGOING
-from isometron.ui.bench.command import Command
+from isometron.ui.bench.commands.command import Command
 from isometron.ui.bench.work import Work
 from isometron.ui.board import plan
 from isometron.ui.board.board import Board

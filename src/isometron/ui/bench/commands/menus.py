@@ -4,7 +4,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QAction
 from PyQt6.QtWidgets import QMenu, QMenuBar
 
-from isometron.ui.bench.commands import COMMANDS, CONTEXT, MENUS, Command
+from isometron.ui.bench.commands.table import COMMANDS, CONTEXT, MENUS, Command
 from isometron.ui.bench.work import Work
 from isometron.ui.parts.plain import plain_tip
 from isometron.words import _

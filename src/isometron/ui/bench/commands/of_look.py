@@ -2,7 +2,7 @@
 
 from isometron.document.document import UNITS
 from isometron.document.edits import sheet_edits
-from isometron.ui.bench.command import (
+from isometron.ui.bench.commands.command import (
     HELP,
     LOOK,
     Command,
@@ -64,7 +64,7 @@ def _rooms() -> list[Command]:
 
 
 def _every() -> list[Command]:
-    from isometron.ui.bench.commands import COMMANDS
+    from isometron.ui.bench.commands.table import COMMANDS
 
     return COMMANDS
 

@@ -2,7 +2,7 @@
 
 from isometron.files.formats import OUTGOING, Errand, Outgoing
 from isometron.files.sheet_file import SAMPLES
-from isometron.ui.bench.command import (
+from isometron.ui.bench.commands.command import (
     SHEET,
     Command,
     Listed,

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from isometron.document.edits import rounding, volume_edits
 from isometron.document.edits.stances import STANCES
 from isometron.document.edits.starters import STARTERS
-from isometron.ui.bench.command import (
+from isometron.ui.bench.commands.command import (
     BUILD,
     Command,
     acts,

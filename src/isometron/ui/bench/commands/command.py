@@ -55,14 +55,14 @@ class Command:
 
 def acts() -> "ModuleType":
     """What some commands do that is more than one edit, loaded at the first."""
-    from isometron.ui.bench import acts
+    from isometron.ui.bench.commands import acts
 
     return acts
 
 
 def pages() -> "ModuleType":
     """The help pages, loaded at the first."""
-    from isometron.ui.bench import help_pages
+    from isometron.ui.bench.commands import help_pages
 
     return help_pages
 

@@ -1,7 +1,7 @@
 """The commands of the Edit menu."""
 
 from isometron.document.edits import choosing, volume_edits
-from isometron.ui.bench.command import (
+from isometron.ui.bench.commands.command import (
     EDIT,
     Command,
     acts,
