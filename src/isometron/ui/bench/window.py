@@ -7,6 +7,7 @@ from PyQt6.QtCore import QPoint, QPointF, QSettings, Qt, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QResizeEvent
 from PyQt6.QtWidgets import (
     QAbstractItemView,
+    QApplication,
     QHBoxLayout,
     QMainWindow,
     QStackedWidget,
@@ -239,6 +240,8 @@ class Bench(QMainWindow):
         wide = self._bar.fontMetrics().horizontalAdvance
         menus = sum(wide(action.text()) + ROUND_MENU for action in self._bar.actions())
         self.state.setFixedWidth(max(self.width() - menus - 2 * GAP, 0))
+        size = self._bar.size()  # the bar has been laid out already, with the width before
+        QApplication.sendEvent(self._bar, QResizeEvent(size, size))
         cards = self.rail.width() + self.stack.width() + scaled(SIDE_WIDTH)
         self.folding.press("side", self.width() - cards < LEAST_BOARD)
         super().resizeEvent(event)

@@ -37,6 +37,7 @@ class BeginCard(QWidget):
             self._words(_("2  Draw the nearest upright edge, foot to top; or type it:"))
         )
         column.addLayout(self._edge())
+        column.addLayout(self._ways())
         column.addWidget(self._words(_("Or begin from a few numbers:")))
         grid = QGridLayout()
         grid.setSpacing(6)
@@ -73,6 +74,11 @@ class BeginCard(QWidget):
             self._fields.append(field)
             row.addWidget(self._words(name), 0)
             row.addWidget(field, 1)
+        return row
+
+    def _ways(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(6)
         lay = QPushButton(_("Lay it"))
         lay.setToolTip(_("Lay this edge down; a cube closes on it."))
         lay.clicked.connect(lambda _on=False: self._lay())

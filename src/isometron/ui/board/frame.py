@@ -20,6 +20,9 @@ REFUSAL_MS, TOLD_MS = 7000, 7000
 """How long a refusal stands, and what has been done."""
 
 WIDE, NARROW = 560, 200
+FOOT = 40
+"""Room the switches at the foot take, px."""
+
 CLEAR = 16.0
 """How far the note of a blank sheet stays from the eye level, px."""
 
@@ -68,6 +71,7 @@ class BoardFrame(Board):
             _("Bring the sheet and every vanishing point into view (F3)."),
             "fit board",
         )
+        self._whole = whole
         left = (*self._tools.values(), self.see_through, self.fans)
         self._left, self._right = left, (sheet, whole)
         self.begin = BeginCard(wishes, self)
@@ -99,8 +103,8 @@ class BoardFrame(Board):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         needed = sum(s.sizeHint().width() + 6 for s in (*self._left, *self._right)) + 16
-        for tool in self._tools.values():  # a narrow board leaves them to menu and keys
-            tool.setVisible(needed <= self.width())
+        for switch in (self.fans, self._whole):  # a narrow board leaves them to menu and keys
+            switch.setVisible(needed <= self.width())
         super().resizeEvent(event)  # fits the sheet between the switches
         self._place_begin()
 
@@ -116,12 +120,12 @@ class BoardFrame(Board):
         paper = self._view.rectangle(self._document.sheet.paper)
         wide = int(min(max(paper.width() * 0.86, scaled(300)), self.width() - 24))
         high = self.begin.layout().totalHeightForWidth(wide)  # type: ignore[union-attr]
-        left = int(paper.center().x() - wide / 2)
+        left = min(int(paper.center().x() - wide / 2), self.width() - wide - 8)
         level = eye_level(self._document.eye)
         line = paper.top() if level is None else self._view.point((0.0, level)).y()
         below, above = line + CLEAR, line - CLEAR - high
         fits = below + high <= paper.bottom() or above < paper.top()
-        top = min(below if fits else above, self.height() - high - CLEAR)
+        top = min(below if fits else above, self.height() - high - scaled(FOOT))
         self.begin.setGeometry(max(left, 8), int(max(top, 8)), wide, high)
 
     def foot(self) -> tuple[float, float]:
