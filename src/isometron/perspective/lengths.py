@@ -70,8 +70,11 @@ def write_place(place: tuple[float, float], unit: str, *, with_unit: bool = True
     return told.format(across=across, along=along)
 
 
-def write_short(mm: float, unit: str) -> str:
-    """A length without its unit, in three figures: for lists, where it only tells things apart."""
+def write_short(mm: float, unit: str, *, whole: bool = False) -> str:
+    """A length without its unit, in three figures, or in whole ones where there is little room and
+    it is not below one: for lists, where it only tells things apart."""
+    if whole and mm >= MM_PER[unit]:
+        return f"{mm / MM_PER[unit]:.0f}"
     if unit == "in":
         return write_length(mm, unit, with_unit=False)
     value = mm / MM_PER[unit]

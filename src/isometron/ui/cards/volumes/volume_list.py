@@ -96,13 +96,14 @@ class VolumeModel(QAbstractListModel):
             roles.AccessibleDescriptionRole: lambda: about(volume),
             Told.VOLUME: lambda: volume,
             Told.SIZE: lambda: self._size(volume),
+            Told.ROUGHLY: lambda: self._size(volume, whole=True),
             Told.LEAD: lambda: index.row() == self._selected,
         }
         answer = answers.get(role)
         return None if answer is None else answer()
 
-    def _size(self, volume: Volume) -> str:
-        sides = (write_short(side, self._unit) for side in volume.sides)
+    def _size(self, volume: Volume, *, whole: bool = False) -> str:
+        sides = (write_short(side, self._unit, whole=whole) for side in volume.sides)
         return "×".join(sides)
 
 

@@ -31,6 +31,7 @@ class Told(IntEnum):
     VOLUME = Qt.ItemDataRole.UserRole
     SIZE = Qt.ItemDataRole.UserRole + 1
     LEAD = Qt.ItemDataRole.UserRole + 2
+    ROUGHLY = Qt.ItemDataRole.UserRole + 3
 
 
 class VolumeRow(QStyledItemDelegate):
@@ -70,7 +71,6 @@ def _paint_row(
     painter: QPainter, wishes: Wishes, row: QRect, index: QModelIndex, *, chosen: bool
 ) -> None:
     volume: Volume = index.data(Told.VOLUME)
-    size: str = index.data(Told.SIZE)
     if chosen:
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(QColor(MARKER))
@@ -81,8 +81,11 @@ def _paint_row(
     painter.setFont(_name_font(volume, lead=bool(index.data(Told.LEAD))))
     indent = 14 if volume.on is not None or volume.like is not None else 6
     inner = row.adjusted(indent, 0, -3 * SWITCH - BAR - 6, 0)
-    metrics = painter.fontMetrics()
-    for_name = inner.width() - QFontMetrics(font()).horizontalAdvance(size) - 8
+    metrics, wide = painter.fontMetrics(), QFontMetrics(font()).horizontalAdvance
+    size: str = index.data(Told.SIZE)
+    if wide(size) + 8 + metrics.horizontalAdvance(volume.name) > inner.width():
+        size = index.data(Told.ROUGHLY)
+    for_name = inner.width() - wide(size) - 8
     short = metrics.elidedText(volume.name, Qt.TextElideMode.ElideRight, for_name)
     painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter, short)
     painter.setFont(font())
