@@ -3,7 +3,7 @@ import pytest
 from hypothesis import given
 
 from isometron.document.document import ChoiceError, Choices, Document
-from isometron.document.edits import choosing, sliding, volume_edits
+from isometron.document.edits import choosing, laying, sliding, volume_edits
 from isometron.document.edits.sheet_edits import (
     change_format,
     set_cone,
@@ -60,7 +60,7 @@ def test_a_cube_has_the_height_of_its_near_edge():
 @given(floats(60, 360), floats(10, 120), floats(15, 90))
 def test_a_near_edge_laid_on_the_paper_is_drawn_there_and_closes_as_a_cube(x, y, length):
     blank = bare(eye(heading_deg=25.0, centre_of_vision_mm=(210.0, 200.0)))
-    laid = volume_edits.lay_near_edge(blank, (x, y), (x + 3.0, y + length))
+    laid = laying.lay_near_edge(blank, (x, y), (x + 3.0, y + length))
     edge = near_edge(laid)
     assert edge.corner_mm == pytest.approx((x, y), abs=1e-7)
     assert edge.drawn_mm == pytest.approx(length, abs=1e-7)
@@ -73,13 +73,13 @@ def test_a_near_edge_laid_on_the_paper_is_drawn_there_and_closes_as_a_cube(x, y,
 
 def test_an_edge_above_the_eye_level_hangs_and_one_drawn_downward_is_turned():
     blank = bare(eye(heading_deg=25.0))
-    hung = volume_edits.lay_near_edge(blank, (200.0, 220.0), (200.0, 260.0))
+    hung = laying.lay_near_edge(blank, (200.0, 220.0), (200.0, 260.0))
     assert hung.volume.z_mm > 1500.0
     assert near_edge(hung).drawn_mm == pytest.approx(40.0, abs=1e-7)
-    down = volume_edits.lay_near_edge(blank, (200.0, 120.0), (200.0, 60.0))
+    down = laying.lay_near_edge(blank, (200.0, 120.0), (200.0, 60.0))
     assert near_edge(down).corner_mm == pytest.approx((200.0, 60.0), abs=1e-6)
     with pytest.raises(IsometronError, match="from its foot to its top"):
-        volume_edits.lay_near_edge(blank, (200.0, 60.0), (200.0, 60.2))
+        laying.lay_near_edge(blank, (200.0, 60.0), (200.0, 60.2))
 
 
 def test_a_volume_slides_over_the_ground_under_a_still_eye():
@@ -94,7 +94,7 @@ def test_a_volume_slides_over_the_ground_under_a_still_eye():
 
 
 def test_volumes_are_added_copied_named_and_taken_away():
-    one = volume_edits.add_box(bare(eye(heading_deg=25.0)))
+    one = laying.add_box(bare(eye(heading_deg=25.0)))
     two = volume_edits.duplicate_volume(one)
     assert [box.name for box in two.volumes] == ["Box 1", "Box 2"]
     apart = two.volumes[1].corners()[0] - two.volumes[0].corners()[0]

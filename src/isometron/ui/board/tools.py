@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from isometron.document.document import Document
 from isometron.document.edits.aiding import carry_height
-from isometron.document.edits.volume_edits import lay_near_edge, snapped
+from isometron.document.edits.laying import lay_near_edge, snapped
 from isometron.render.view import Point
 from isometron.words import _
 

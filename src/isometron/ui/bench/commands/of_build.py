@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from isometron.document.edits import rounding, volume_edits
+from isometron.document.edits import laying, rounding, volume_edits
 from isometron.document.edits.stances import STANCES
 from isometron.document.edits.starters import STARTERS
 from isometron.ui.bench.commands.command import (
@@ -97,7 +97,7 @@ BUILD_COMMANDS: list[Command] = [
         BUILD,
         _("Add a box"),
         _("Put a cube on the ground before us."),
-        edit(_("add a box"), volume_edits.add_box),
+        edit(_("add a box"), laying.add_box),
         ("Ctrl+B",),
     ),
     Command(
