@@ -1,18 +1,24 @@
-"""Edits that lay down new volumes: a near edge drawn or typed, a box added."""
+"""Edits that lay down new volumes: a near edge or a face drawn or typed, a box added."""
 
 import math
 from dataclasses import replace
+from typing import NamedTuple
 
 import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import free_name, with_new_volume
-from isometron.document.edits.volume_edits import true_length_to
+from isometron.document.edits.sliding import Slid
+from isometron.document.edits.volume_edits import slide_far_edge, true_length_to
 from isometron.document.near_edge import near_edge_world
+from isometron.framework.settling import anchored
+from isometron.framework.turning import axes_of
 from isometron.framework.volume import Volume
+from isometron.perspective.angles import wrapped
 from isometron.perspective.errors import SetupError, VolumeError
-from isometron.perspective.eye import Array
+from isometron.perspective.eye import Array, Eye
 from isometron.perspective.hand_setup import right_going_yaw
+from isometron.perspective.lengths import write_length
 from isometron.perspective.projection import depths, on_level, scale_at, sight_ray
 from isometron.words import _
 
@@ -26,6 +32,15 @@ ROUND_SCALES = ((1.5, 1.0), (0.75, 0.5), (0.0, 0.1))
 
 FLOATING_DEPTH = 4.0
 """A first edge that does not stand on the ground hangs this many station distances away."""
+
+FAR, FURTHEST = 4.0, 50.0
+"""So many times further away than the volume in work the ground is no place that is meant: above
+what is there a foot near the eye level floats beside it; and no place at all."""
+
+LEAST_MM = 1.0
+"""Shorter drags, mm on the paper, draw nothing."""
+
+UP = np.array([0.0, 0.0, 1.0])
 
 
 def first_edge(document: Document) -> tuple[Point, Point]:
@@ -64,24 +79,148 @@ def _with_round_eye(document: Document, foot_mm: Point) -> Document:
     return replace(document.with_eye(replace(eye, height_mm=height)), origin_mm=origin)
 
 
-def lay_near_edge(document: Document, foot_mm: Point, top_mm: Point) -> Document:
-    """A new cube on a near edge drawn from `foot_mm` to `top_mm` on the sheet.
+def lay_near_edge(document: Document, foot_mm: Point, top_mm: Point, how: str = "") -> Document:
+    """A new cube on a near edge drawn from `foot_mm` to `top_mm` on the sheet, standing as
+    `standing_place` says. The cube takes the lie of the set-up. Raises IsometronError when the two
+    ends give no edge."""
+    return edge_laid(document, foot_mm, top_mm, how).document
 
-    Below the eye level the foot stands on the ground, and the eye height gives the true length;
-    elsewhere the edge hangs at the depth of the volume in work. The cube takes the lie of the
-    set-up. Raises IsometronError when the two ends give no edge.
-    """
-    if math.dist(foot_mm, top_mm) < 1.0:
+
+def edge_laid(document: Document, foot_mm: Point, top_mm: Point, how: str = "") -> Slid:
+    """As `lay_near_edge`, and in words where it stands."""
+    if math.dist(foot_mm, top_mm) < LEAST_MM:
         raise VolumeError(_("Those two ends give no edge: drag from its foot to its top."))
     document = _with_round_eye(document, min(foot_mm, top_mm, key=lambda place: place[1]))
     for start, end in ((foot_mm, top_mm), (top_mm, foot_mm)):
-        foot = _standing_place(document, start)
-        mm = true_length_to(document.eye, foot, np.array([0.0, 0.0, 1.0]), end)
+        stands = standing_place(document, start, how)
+        mm = true_length_to(document.eye, stands.place, UP, end)
         if mm > 0:
-            return _with_cube(document, foot, mm)
+            done = _with_cube(document, stands.place, mm)
+            return Slid(_hung(done, stands), _told(done, stands))
     raise SetupError(
         _("That edge runs across the point all uprights run to: lay it on one side of it.")
     )
+
+
+def lay_face(document: Document, start_mm: Point, end_mm: Point, how: str = "") -> Slid:
+    """A new box square to us by its front face, drawn from one corner to the opposite one on the
+    sheet, standing as `standing_place` says; as deep as the shorter side of the face until its
+    depth is drawn (`draw_depth`). In words: where it stands, and which of its faces show.
+
+    With a tilted eye the lower edge and the left upright are as drawn. Raises IsometronError when
+    the corners give no face.
+    """
+    (left, right), (low, high) = (sorted(pair) for pair in zip(start_mm, end_mm, strict=True))
+    if min(right - left, high - low) < LEAST_MM:
+        raise VolumeError(_("Those two corners give no face: drag from one to the opposite one."))
+    document = _with_round_eye(document, (left, low))
+    eye = document.eye
+    stands = standing_place(document, (left, low), how)
+    yaw = wrapped(-eye.heading_deg)
+    along = axes_of(yaw).astype(float)[0]
+    width = true_length_to(eye, stands.place, along, (right, low))
+    height = true_length_to(eye, stands.place, UP, (left, high))
+    if min(width, height) <= 0:
+        raise SetupError(_("That face runs across the horizon: draw it on one side of it."))
+    x, y, z = (float(v) for v in stands.place)
+    name = free_name(document, _("Box"))
+    box = Volume(name, width, min(width, height), height, x, y, z, yaw)
+    done = with_new_volume(document, box)
+    return Slid(_hung(done, stands), _told(done, stands))
+
+
+def draw_depth(document: Document, place_mm: Point) -> Slid:
+    """The depth of the box in work drawn: its far edges go where a place of the sheet lies nearest
+    on the line from its near corner. In words: how deep it is, and which faces show."""
+    done = slide_far_edge(document, 1, 0.0, place_mm)
+    volume = done.volume
+    assert volume is not None
+    deep = _("{depth} deep").format(depth=write_length(volume.depth_mm, done.choices.unit))
+    return Slid(done, f"{deep}, {faces_told(done.eye, volume)}")
+
+
+class Stands(NamedTuple):
+    """Where something new stands: the place (3,) of its foot, world mm, in words, and the number of
+    the volume it stands on."""
+
+    place: Array
+    words: str
+    on: int | None = None
+
+
+def standing_place(document: Document, foot_mm: Point, how: str = "") -> Stands:
+    """Where something new stands whose foot is drawn at a place of the sheet.
+
+    how: "ground", "floating" at the depth of the volume in work, or "": on top of what is under the
+    foot, else on the ground where that is not further than `FAR` times the volume in work, else
+    floating. Without a volume it floats `FLOATING_DEPTH` station distances away.
+    """
+    eye, lead = document.eye, document.lead
+    known = FLOATING_DEPTH * eye.station_distance_mm
+    if lead is not None:
+        known = max(float(depths(eye, near_edge_world(eye, lead)[0][None])[0]), 1.0)
+    floats = np.asarray(np.array(eye.place) + known * sight_ray(eye, foot_mm))
+    ground = on_level(eye, foot_mm, 0.0)
+    if not how and (found := _top_under(document, foot_mm)) is not None:
+        name = document.volumes[found[0]].name
+        return Stands(found[1], _("on {name}").format(name=name), found[0])
+    limit = FURTHEST if lead is None or how else FAR
+    if ground is None or how == "floating":
+        near = False
+    else:
+        near = float(depths(eye, ground[None])[0]) <= limit * known
+    if ground is not None and near:
+        return Stands(ground, _("on the ground"))
+    away = write_length(known, document.choices.unit)
+    return Stands(floats, _("floating, {away} off").format(away=away))
+
+
+def _top_under(document: Document, foot_mm: Point) -> tuple[int, Array] | None:
+    """The volume whose upright top is under a place of the sheet, the nearest, and where (3,)."""
+    eye = document.eye
+    best: tuple[float, int, Array] | None = None
+    for number, volume in enumerate(document.volumes):
+        top = volume.reach_along(UP)[1]
+        if not volume.shown or volume.ghost or volume.tipped or top >= eye.height_mm:
+            continue
+        place = on_level(eye, foot_mm, top)
+        if place is None:
+            continue
+        x, y, _z = (volume.pose[1] @ (place - volume.pose[0])).tolist()
+        if not (0 <= x <= volume.width_mm and 0 <= y <= volume.depth_mm):
+            continue
+        depth = float(depths(eye, place[None])[0])
+        if best is None or depth < best[0]:
+            best = depth, number, place
+    return None if best is None else best[1:]
+
+
+def _hung(document: Document, stands: Stands) -> Document:
+    """The new volume in work, held to what it stands on."""
+    if stands.on is None or document.selected is None:
+        return document
+    base = document.volumes[stands.on]
+    volume = document.volumes[document.selected]
+    held = anchored(volume, base, (0.0, 0.0, 1.0))
+    return document.with_volume(document.selected, held)
+
+
+def _told(document: Document, stands: Stands) -> str:
+    volume = document.volume
+    assert volume is not None
+    return f"{stands.words}, {faces_told(document.eye, volume)}"
+
+
+def faces_told(eye: Eye, volume: Volume) -> str:
+    """Which faces of the box a volume fills are turned to the eye, in words."""
+    own = (volume.pose[1] @ (np.array(eye.place) - volume.pose[0])).tolist()
+    names = [(_("left"), _("right")), (_("front"), _("back")), (_("base"), _("top"))]
+    shown = []
+    for at, side, (low, high) in zip(own, volume.sides, names, strict=True):
+        shown += [low] if at < 0 else [high] if at > side else []
+    if len(shown) == 1:
+        return _("only its {face} shows").format(face=shown[0])
+    return _("{faces} show").format(faces=", ".join(shown) or _("no faces"))
 
 
 def _with_cube(document: Document, foot: Array, mm: float) -> Document:
@@ -100,18 +239,6 @@ def add_box(document: Document) -> Document:
     try:
         return lay_near_edge(document, foot, top)
     except SetupError:
-        place = _standing_place(document, foot)
+        place = standing_place(document, foot).place
         depth = float(depths(eye, place[None])[0])
         return _with_cube(document, place, 0.2 * sheet.height_mm / float(scale_at(eye, depth)))
-
-
-def _standing_place(document: Document, foot_mm: Point) -> Array:
-    eye = document.eye
-    place = on_level(eye, foot_mm, 0.0)
-    lead = document.lead
-    known = FLOATING_DEPTH * eye.station_distance_mm
-    if lead is not None:
-        known = max(float(depths(eye, near_edge_world(eye, lead)[0][None])[0]), 1.0)
-    if place is None or float(depths(eye, place[None])[0]) > 50 * known:
-        return np.asarray(np.array(eye.place) + known * sight_ray(eye, foot_mm))
-    return place

@@ -30,7 +30,7 @@ from isometron.ui.board.handles.handle import Handle
 from isometron.ui.board.handles.table import handles_of, load
 from isometron.ui.board.marks import Marks
 from isometron.ui.board.standing_layer import StandingLayer
-from isometron.ui.board.tools import MEASURE, Tool
+from isometron.ui.board.tools import MEASURE, Keys, Tool
 from isometron.ui.board.touch import Touch
 from isometron.ui.board.view import BoardView
 from isometron.ui.parts.theme import font
@@ -88,6 +88,7 @@ class Board(BoardView):
         self._pick: Pick | None = None
         self._spot: Point | None = None
         self._tool: Tool | None = None
+        self._stroke = 0
         self._aim: Pick | None = None
         self._measured: tuple[Pick, ...] = ()
         self._preview: Dimension | None = None
@@ -142,7 +143,7 @@ class Board(BoardView):
     def arm(self, tool: Tool | None) -> None:
         """Take a drawing tool in hand, or lay it down."""
         if tool is not self._tool:
-            self._tool, self._aim = tool, None
+            self._tool, self._aim, self._stroke = tool, None, 0
             shape = Qt.CursorShape.ArrowCursor if tool is None else Qt.CursorShape.CrossCursor
             self.setCursor(shape)
             if tool is not None:
@@ -156,7 +157,8 @@ class Board(BoardView):
         """What the plate says when there is nothing else: what to do with the tool in hand."""
         if self._tool is None:
             return ""
-        return _("{tool}: {hint} Esc ends it.").format(tool=self._tool.title, hint=self._tool.hint)
+        hint = self._tool.strokes[self._stroke].hint
+        return _("{tool}: {hint} Esc ends it.").format(tool=self._tool.title, hint=hint)
 
     # Painting
 
@@ -207,6 +209,8 @@ class Board(BoardView):
         if self._grip and self._grip.moved and self._grip.handle:
             words = self._grip.handle.number(document, scene)
             marks.tag(painter, self._pointer, words, self._stopped_at)
+        elif self._grip and self._grip.moved and self._grip.tool and self._stopped_at:
+            marks.tag(painter, self._pointer, self._stopped_at)
         elif pick is not None and not self._measured and not measuring:
             marks.pick_tag(painter, scene, pick)
 
@@ -290,31 +294,43 @@ class Board(BoardView):
         shifted = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
         snap = not event.modifiers() & Qt.KeyboardModifier.AltModifier
         if grip.tool is not None:
-            self._draw(grip.tool, grip.at, event.position(), snap=snap)
+            self._draw(grip.tool, grip.at, event.position(), _keys(event))
         elif grip.pans is not None:
             self._fitted = None
             self._look(grip.pans.panned(event.position() - grip.at))
         elif grip.handle is not None:
             self._drag(grip, grip.handle, event.position(), shifted=shifted, snap=snap)
 
-    def _draw(self, tool: Tool, start: QPointF, at: QPointF, *, snap: bool) -> None:
+    def _draw(self, tool: Tool, start: QPointF, at: QPointF, keys: Keys) -> None:
         """What a tool draws from one place of the board to another."""
-        draws, first, to = tool.draws, self._view.sheet(start), self._view.sheet(at)
-        if draws is not None:
-            self.wishes.drag(lambda document: draws(document, first, to, snap))
+        draws = tool.strokes[self._stroke].draws
+        first, to = self._view.sheet(start), self._view.sheet(at)
+        self._stopped_at = ""
+        if draws is None:
+            return
 
-    def _use(self, tool: Tool, grip: _Grip, at: QPointF, *, snap: bool) -> None:
+        def edit(document: Document) -> Document:
+            done = draws(document, first, to, keys)
+            self._stopped_at = done.words
+            return done.document
+
+        self.wishes.drag(edit)
+
+    def _use(self, tool: Tool, grip: _Grip, at: QPointF, keys: Keys) -> None:
         """A tool set down where it was pressed, or at the end of its drag."""
-        if tool.draws is None:
+        stroke = tool.strokes[self._stroke]
+        if stroke.draws is None:
             pick = self._touch().pick_at(at, corners=True)
             if pick is None:
                 self.wishes.refuse(_("Nothing lies there: click a corner, an edge or a face."))
             else:
                 self.wishes.measure(pick)
-        elif grip.moved or tool.clicks:
+        elif grip.moved or stroke.clicks:
             if not grip.moved:
-                self._draw(tool, at, at, snap=snap)
-            self.wishes.drop(tool.name)
+                self._draw(tool, at, at, keys)
+            drawn = self.wishes.dragging
+            self.wishes.drop(stroke.name)
+            self._stroke = (self._stroke + drawn) % len(tool.strokes)
         self.wishes.hint(self.usual_hint)
 
     def _take_hold(self, grip: _Grip) -> None:
@@ -349,8 +365,7 @@ class Board(BoardView):
         if grip is None or event is None:
             return
         if grip.tool is not None:
-            snap = not event.modifiers() & Qt.KeyboardModifier.AltModifier
-            self._use(grip.tool, grip, event.position(), snap=snap)
+            self._use(grip.tool, grip, event.position(), _keys(event))
         elif grip.handle is not None and grip.moved:
             name = _lower_first(grip.handle.title)
             self.wishes.drop(_("drag {what}").format(what=name))
@@ -463,6 +478,16 @@ class Board(BoardView):
         self._space = False
         super().focusOutEvent(event)
         self.update()
+
+
+def _keys(event: QMouseEvent) -> Keys:
+    """What is held while a tool draws."""
+    held = Qt.KeyboardModifier
+    ground, floating = (
+        event.modifiers() & key for key in (held.ShiftModifier, held.ControlModifier)
+    )
+    how = "ground" if ground else "floating" if floating else ""
+    return Keys(not event.modifiers() & held.AltModifier, how)
 
 
 def _step_of(modifiers: Qt.KeyboardModifier) -> str:

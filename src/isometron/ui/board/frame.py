@@ -57,6 +57,11 @@ class BoardFrame(Board):
                 _("Drag near edges on the paper; a cube closes on each (Ctrl+L)."),
                 "lay edge",
             ),
+            "lay face": self._switch(
+                _("Lay faces"),
+                _("Drag front faces square to us, then their depth (Ctrl+Shift+L)."),
+                "lay face",
+            ),
             "measure": self._switch(
                 _("Measure"), _("Measure between two things you click (Ctrl+M)."), "measure"
             ),

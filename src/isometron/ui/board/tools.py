@@ -5,58 +5,108 @@ A tool stays armed until Escape or another tool. To add one, write its row.
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from isometron.document.document import Document
 from isometron.document.edits.aiding import carry_height
-from isometron.document.edits.laying import lay_near_edge, snapped
+from isometron.document.edits.laying import draw_depth, edge_laid, lay_face, snapped
+from isometron.document.edits.sliding import Slid
 from isometron.render.view import Point
 from isometron.words import _
 
-Drawn = Callable[[Document, Point, Point, bool], Document]
+
+class Keys(NamedTuple):
+    """What is held while a tool draws: whether it keeps to the marks of the ruler (Alt holds that
+    off), and how something new stands: "ground" (Shift), "floating" (Ctrl), or as it is found."""
+
+    snap: bool = True
+    how: str = ""
 
 
-@dataclass(frozen=True)
-class Tool:
-    """One tool: its key (that of its command), what it is called on the board while armed, what to
-    do with it, and what undo calls what it did. draws: the edit of a drag from a place of the sheet
-    to another, with snapping or without; clicks: whether a click alone does it too. Without `draws`
-    it takes two things to measure between."""
+Drawn = Callable[[Document, Point, Point, Keys], Slid]
 
-    key: str
-    title: str
+
+class Stroke(NamedTuple):
+    """One drag of a tool: what to do, what undo calls it, and the edit of a drag from a place of
+    the sheet to another. clicks: whether a click alone does it too."""
+
     hint: str
     name: str = ""
     draws: Drawn | None = None
     clicks: bool = False
 
 
-def _lay(document: Document, start: Point, to: Point, snap: bool) -> Document:
-    if snap:
-        start, to = snapped(document, start), snapped(document, to)
-    return lay_near_edge(document, start, to)
+@dataclass(frozen=True)
+class Tool:
+    """One tool: its key (that of its command), what it is called on the board while it is in hand,
+    and its strokes, made one after the other, over and over. One that draws nothing takes two
+    things to measure between."""
+
+    key: str
+    title: str
+    strokes: tuple[Stroke, ...]
+
+
+def _ends(document: Document, start: Point, to: Point, keys: Keys) -> tuple[Point, Point]:
+    return (snapped(document, start), snapped(document, to)) if keys.snap else (start, to)
+
+
+def _lay(document: Document, start: Point, to: Point, keys: Keys) -> Slid:
+    return edge_laid(document, *_ends(document, start, to, keys), keys.how)
+
+
+def _face(document: Document, start: Point, to: Point, keys: Keys) -> Slid:
+    return lay_face(document, *_ends(document, start, to, keys), keys.how)
 
 
 LAY_EDGE = Tool(
     "lay edge",
     _("Laying edges"),
-    _(
-        "drag from the foot of the nearest upright edge to its top; both keep to marks of the "
-        "ruler, with Alt they do not."
+    (
+        Stroke(
+            _(
+                "drag from the foot of the nearest upright edge to its top. Alt leaves the marks "
+                "of the ruler, Shift sets it on the ground, Ctrl beside what is in work."
+            ),
+            _("lay down a near edge"),
+            _lay,
+        ),
     ),
-    _("lay down a near edge"),
-    _lay,
+)
+LAY_FACE = Tool(
+    "lay face",
+    _("Laying faces"),
+    (
+        Stroke(
+            _(
+                "drag a front face from corner to corner. Alt leaves the marks of the ruler, Shift "
+                "sets it on the ground, Ctrl beside what is in work."
+            ),
+            _("lay down a face"),
+            _face,
+        ),
+        Stroke(
+            _("now drag its depth, towards the vanishing point."),
+            _("draw its depth"),
+            lambda document, start, to, keys: draw_depth(document, to),
+        ),
+    ),
 )
 MEASURE = Tool(
     "measure",
     _("Measuring"),
-    _("click two things: corners, edges, rims or faces."),
+    (Stroke(_("click two things: corners, edges, rims or faces.")),),
 )
 CARRY = Tool(
     "carry height",
     _("Carrying a height"),
-    _("click where on the ground the height of the volume in work is to stand."),
-    _("carry the height"),
-    lambda document, start, to, snap: carry_height(document, to),
-    clicks=True,
+    (
+        Stroke(
+            _("click where on the ground the height of the volume in work is to stand."),
+            _("carry the height"),
+            lambda document, start, to, keys: Slid(carry_height(document, to), ""),
+            clicks=True,
+        ),
+    ),
 )
-TOOLS = {tool.key: tool for tool in (LAY_EDGE, MEASURE, CARRY)}
+TOOLS = {tool.key: tool for tool in (LAY_EDGE, LAY_FACE, MEASURE, CARRY)}

@@ -14,7 +14,7 @@ from isometron.ui.bench.commands.command import (
     volume_chosen,
 )
 from isometron.ui.bench.work import Work
-from isometron.ui.board.tools import CARRY, LAY_EDGE, MEASURE, Tool
+from isometron.ui.board.tools import CARRY, LAY_EDGE, LAY_FACE, MEASURE, Tool
 from isometron.words import _
 
 
@@ -69,6 +69,12 @@ BUILD_COMMANDS: list[Command] = [
         _("Lay down near edges"),
         _("Drag near edges on the paper; a cube closes on each."),
         "Ctrl+L",
+    ),
+    _tool(
+        LAY_FACE,
+        _("Lay down front faces"),
+        _("Drag a face square to us from corner to corner, then its depth: one-point."),
+        "Ctrl+Shift+L",
     ),
     _tool(
         MEASURE,
