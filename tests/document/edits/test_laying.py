@@ -16,6 +16,7 @@ from isometron.perspective.eye import eye_level
 from isometron.perspective.projection import depths, project
 from tests.scenes import bare, case, eye, sheet
 
+NAMES = ["left", "right", "front", "back", "base", "top"]
 BENCH = Volume("Bench", 900.0, 500.0, 700.0, -200.0, 1800.0, 0.0, 10.0, key=5)
 
 
@@ -31,18 +32,19 @@ def test_a_face_is_drawn_where_it_was_dragged_and_the_box_is_square_to_us(headin
     assert kind_of_sheet(done.document) == "one-point"
     assert box.depth_mm == pytest.approx(min(box.width_mm, box.height_mm))
     shown = scene_of(done.document).pictures[0].shown
-    told = [n for n, s in zip(["left", "right", "front", "back", "base", "top"], shown) if s]
+    told = [n for n, s in zip(NAMES, shown, strict=True) if s]
     assert done.words == f"on the ground, {', '.join(told)} show"
 
 
 def test_its_depth_is_drawn_towards_the_vanishing_point():
     document = laying.lay_face(bare(), (100.0, 60.0), (200.0, 130.0)).document
     box = replace(document.volume, depth_mm=777.0)
-    far = project(document.eye, box.corners()).sheet[2]
-    done = laying.draw_depth(document, tuple(far.tolist()))
-    assert done.document.volume.depth_mm == pytest.approx(777.0)
-    assert done.document.volume.place == document.volume.place
-    assert done.words.startswith("77.7 cm deep, ")
+    for front, back in ((0, 2), (1, 3), (4, 6), (5, 7)):
+        start, far = project(document.eye, box.corners()).sheet[[front, back]].tolist()
+        done = laying.draw_depth(document, tuple(start), tuple(far))
+        assert done.document.volume.depth_mm == pytest.approx(777.0)
+        assert done.document.volume.place == document.volume.place
+        assert done.words.startswith("77.7 cm deep, ")
 
 
 def test_what_is_laid_stands_on_what_lies_under_its_foot_and_follows_it():

@@ -7,9 +7,9 @@ from typing import NamedTuple
 import numpy as np
 
 from isometron.document.document import Document
-from isometron.document.edits.choosing import free_name, with_new_volume
+from isometron.document.edits.choosing import free_name, in_work, with_new_volume
 from isometron.document.edits.sliding import Slid
-from isometron.document.edits.volume_edits import slide_far_edge, true_length_to
+from isometron.document.edits.volume_edits import least_dragged, true_length_to
 from isometron.document.near_edge import near_edge_world
 from isometron.framework.settling import anchored
 from isometron.framework.turning import axes_of
@@ -19,7 +19,7 @@ from isometron.perspective.errors import SetupError, VolumeError
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.hand_setup import right_going_yaw
 from isometron.perspective.lengths import write_length
-from isometron.perspective.projection import depths, on_level, scale_at, sight_ray
+from isometron.perspective.projection import depths, on_level, project, scale_at, sight_ray
 from isometron.words import _
 
 Point = tuple[float, float]
@@ -129,12 +129,18 @@ def lay_face(document: Document, start_mm: Point, end_mm: Point, how: str = "") 
     return Slid(_hung(done, stands), _told(done, stands))
 
 
-def draw_depth(document: Document, place_mm: Point) -> Slid:
-    """The depth of the box in work drawn: its far edges go where a place of the sheet lies nearest
-    on the line from its near corner. In words: how deep it is, and which faces show."""
-    done = slide_far_edge(document, 1, 0.0, place_mm)
-    volume = done.volume
-    assert volume is not None
+def draw_depth(document: Document, start_mm: Point, place_mm: Point) -> Slid:
+    """The depth of the volume in work drawn: the line that goes back from the corner of its front
+    nearest to where the drag began ends nearest to a place of the sheet; the front stays. In words:
+    how deep it is, and which faces show."""
+    index, box = in_work(document)
+    front = box.corners()[[0, 1, 4, 5]]
+    off = np.hypot(*(project(document.eye, front).sheet - np.array(start_mm)).T)
+    corner = front[int(np.where(np.isfinite(off), off, np.inf).argmin())]
+    mm = true_length_to(document.eye, corner, box.pose[1][1], place_mm)
+    deep_one = replace(box, depth_mm=max(mm, least_dragged(box)))
+    done = document.with_volume(index, deep_one)
+    volume = done.volumes[index]
     deep = _("{depth} deep").format(depth=write_length(volume.depth_mm, done.choices.unit))
     return Slid(done, f"{deep}, {faces_told(done.eye, volume)}")
 

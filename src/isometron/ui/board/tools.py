@@ -86,9 +86,9 @@ LAY_FACE = Tool(
             _face,
         ),
         Stroke(
-            _("now drag its depth, towards the vanishing point."),
+            _("now drag its depth, from a corner of the face towards the vanishing point."),
             _("draw its depth"),
-            lambda document, start, to, keys: draw_depth(document, to),
+            lambda document, start, to, keys: draw_depth(document, start, to),
         ),
     ),
 )
