@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 
 from isometron.construction.order import order_of
-from isometron.document.edits import arches, profiles, rounding, shaping, volume_edits
+from isometron.document.edits import arches, cutting, profiles, rounding, shaping, volume_edits
 from isometron.document.edits.choosing import select
 from isometron.document.edits.sheet_edits import show_see_through
 from isometron.document.near_edge import box_near_corner, near_corner, near_place
@@ -131,7 +131,7 @@ def test_make_it_so_takes_an_extrusion_to_any_form():
 def test_an_opening_goes_right_through_a_leaning_slab():
     slab = shaping.lean(sheet(case()), "front", 140.0)
     slab = shaping.lean(slab, "back", -140.0)
-    pierced = shaping.pierce_opening(slab, 1, 30.0)
+    pierced = cutting.pierce_opening(slab, 1, 30.0)
     way = pierced.volume.body
     loops = [face for face in range(way.faces) if len(way.loops(face)) == 2]
     assert len(loops) == 2, "it opens on both sides"

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from isometron.document.edits import (
     aiding,
     choosing,
+    cutting,
     places_along,
     proportioning,
     shaping,
@@ -161,12 +162,12 @@ def test_leans_outlines_cuts_and_thickness():
     assert shaping.make_box(leant).volume == case()
     slab = shaping.give_thickness(sheet(), 5, 18.0).volume
     assert slab.height_mm == 18.0 and slab.z_mm == pytest.approx(1000.0 + 180.0 - 18.0)
-    opened = shaping.pierce_opening(sheet(), 1, 30.0).volume
+    opened = cutting.pierce_opening(sheet(), 1, 30.0).volume
     assert opened.contents_mm3 == pytest.approx(240 * (360 * 180 - 300 * 120))
     with pytest.raises(VolumeError, match="no opening"):
-        shaping.pierce_opening(sheet(), 1, 90.0)
+        cutting.pierce_opening(sheet(), 1, 90.0)
     for name, share in (("L", 0.75), ("T", 1 - 0.7 * 0.6), ("U", 1 - 0.4 * 0.7), ("notch", 0.925)):
-        cut = shaping.cut_by_fractions(sheet(), shaping.NOTCHES[name]).volume
+        cut = cutting.cut_by_fractions(sheet(), cutting.NOTCHES[name]).volume
         assert cut.contents_mm3 == pytest.approx(share * 360 * 240 * 180)
 
 
@@ -175,7 +176,7 @@ def test_one_volume_is_cut_out_of_another_where_it_stands():
         name="Tool", width_mm=100.0, x_mm=40.0, y_mm=2020.0, z_mm=1100.0, yaw_deg=50.0, key=1
     )
     document = sheet(case(), tool)
-    cut = shaping.cut_out(document, 1)
+    cut = cutting.cut_out(document, 1)
     assert len(cut.volumes) == 1 and cut.selected == 0
     points = np.random.default_rng(2).uniform(0, 1, (100_000, 3)) * case().sides
     world = points @ case().pose[1] + case().pose[0]
@@ -183,7 +184,7 @@ def test_one_volume_is_cut_out_of_another_where_it_stands():
     kept = 1 - ((own > 0) & (own < tool.sides)).all(axis=1).mean()
     assert cut.volume.contents_mm3 / (360 * 240 * 180) == pytest.approx(kept, abs=6e-3)
     with pytest.raises(VolumeError, match="out of itself"):
-        shaping.cut_out(document, 0)
+        cutting.cut_out(document, 0)
 
 
 @pytest.mark.parametrize(
@@ -244,7 +245,7 @@ def test_faces_snap_to_other_volumes_and_whole_modules_unless_held_off():
 
 
 def test_the_wall_of_a_cut_slides_and_the_box_stays():
-    document = shaping.cut_by_fractions(sheet(), (Cut((0.5, 0.0, 0.5), (1.0, 1.0, 1.0)),))
+    document = cutting.cut_by_fractions(sheet(), (Cut((0.5, 0.0, 0.5), (1.0, 1.0, 1.0)),))
     solid = document.volume.body
     floor = next(
         i

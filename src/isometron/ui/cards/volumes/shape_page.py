@@ -3,7 +3,7 @@
 from functools import partial
 
 from isometron.document.document import Document
-from isometron.document.edits import shaping
+from isometron.document.edits import cutting, shaping
 from isometron.framework.bodies.cuts import Cut
 from isometron.framework.box import AXES
 from isometron.framework.kinds.kind import RECTANGLE
@@ -76,20 +76,20 @@ def _thin(page: Page) -> Edit:
 
 def _pierce(page: Page) -> Edit:
     axis, mm = page.chosen(_("opening runs along")), page.number(_("wall"))
-    return lambda d: shaping.pierce_opening(d, axis, mm)
+    return lambda d: cutting.pierce_opening(d, axis, mm)
 
 
 def _cut_other_out(document: Document) -> Document:
     others = [i for i in document.chosen if i != document.selected]
     if len(others) != 1:
         raise VolumeError(_("Choose two volumes: the one to cut last, and the one to cut with."))
-    return shaping.cut_out(document, others[0])
+    return cutting.cut_out(document, others[0])
 
 
 def _cut(name: str, cuts: tuple[Cut, ...]) -> Button:
     text, tip = CUT_WORDS[name]
     return Button(
-        _(text), _(tip), _(text), lambda page: partial(shaping.cut_by_fractions, cuts=cuts)
+        _(text), _(tip), _(text), lambda page: partial(cutting.cut_by_fractions, cuts=cuts)
     )
 
 
@@ -176,7 +176,7 @@ class ShapePage(Page):
                 _thin,
             ),
         ),
-        Row("", *(_cut(name, cuts) for name, cuts in shaping.NOTCHES.items())),
+        Row("", *(_cut(name, cuts) for name, cuts in cutting.NOTCHES.items())),
         Row(
             "",
             Choosing(
@@ -201,7 +201,7 @@ class ShapePage(Page):
                 _("Fill cuts"),
                 _("Take every cut back."),
                 _("fill the cuts"),
-                lambda page: shaping.fill_cuts,
+                lambda page: cutting.fill_cuts,
             ),
         ),
         Rest(),
