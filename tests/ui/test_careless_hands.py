@@ -68,7 +68,7 @@ def act(at, rng):
         key = rng.choice(TABS).key
         at.bench.open_tab(key)
         if hasattr(at.bench.card(key), "open_page"):
-            at.bench.card(key).open_page(rng.randrange(5))
+            at.bench.card(key).open_page(rng.randrange(len(at.bench.card(key).LEAVES)))
     else:
         at.key(rng.choice([Qt.Key.Key_PageDown, Qt.Key.Key_Up, Qt.Key.Key_Left, Qt.Key.Key_Escape]))
     at.settle()

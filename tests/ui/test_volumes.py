@@ -5,7 +5,7 @@ import pytest
 from PyQt6.QtCore import QEvent, QPoint, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QPushButton
 
 from isometron.document.edits.starters import STARTERS
 from isometron.document.near_edge import drawn_place, near_edge
@@ -121,7 +121,7 @@ def test_the_list_shows_hides_locks_and_turns_solid(desk):
 
 def test_modules_counts_and_the_bounding_volume_are_typed(desk):
     at = desk()
-    whole = at.page(5)
+    whole = at.page(6)
     whole["module"].setFocus()
     QTest.keyClicks(whole["module"], "w = 12 cm")
     QTest.keyClick(whole["module"], Qt.Key.Key_Return)
@@ -130,7 +130,7 @@ def test_modules_counts_and_the_bounding_volume_are_typed(desk):
     assert at.document.volume.width_mm == pytest.approx(420.0)
     at.type("depth", "1/2 width")
     assert at.document.volume.depth_mm == pytest.approx(210.0)
-    at.page(5)
+    at.page(6)
     whole["module"].setFocus()
     QTest.keyClicks(whole["module"], "w = 10 cm")
     QTest.keyClick(whole["module"], Qt.Key.Key_Return)
@@ -142,7 +142,7 @@ def test_modules_counts_and_the_bounding_volume_are_typed(desk):
     assert at.document.volume.width_mm == pytest.approx(240.0), "a module made where it is typed"
     at.type("depth", "2 u + half of Bench - 1 cm")
     assert at.document.volume.depth_mm == pytest.approx(2 * 240.0 + 430.0 / 2 - 10.0)
-    at.page(5)
+    at.page(6)
     whole["module"].setFocus()
     QTest.keyClicks(whole["module"], "w = 9 cm")
     QTest.keyClick(whole["module"], Qt.Key.Key_Return)
@@ -165,19 +165,20 @@ def test_shape_place_copies_and_lines_do_what_their_buttons_say(desk):
     at.type("lean right", "10 cm")
     assert "folds" in at.board.plate.text() and at.document.volume.shape.right_mm == 0.0
     at.press("Whole box")
+    at.page(2)
     at.press("L cut")
     assert at.document.volume.contents_mm3 == pytest.approx(0.75 * 360 * 240 * 180)
-    at.page(2)["what it stands on"].setCurrentText("Bench")
+    at.page(3)["what it stands on"].setCurrentText("Bench")
     at.press("Set on top")
     assert at.document.volume.on.parent == at.document.volumes[1].key
     at.type("pitch", "15")
     assert at.document.volume.pitch_deg == pytest.approx(15.0)
     at.type("pitch", "0")
-    at.page(3)
+    at.page(4)
     at.type("copies", "2")
     at.press("Repeat it")
     assert [v.name for v in at.document.volumes[3:]] == ["Eyepiece case 1", "Eyepiece case 2"]
-    at.page(4)
+    at.page(5)
     at.press("depth")
     assert at.document.volumes[4].marks == at.document.volume.marks != ()
     at.press("Floor line")
@@ -253,7 +254,7 @@ def test_dimensions_and_meshes_leave_and_come_back_through_the_menu(desk, tmp_pa
     assert (tmp_path / "chair.obj").read_text().count("\no ") >= 8
 
 
-@pytest.mark.parametrize("page", range(6))
+@pytest.mark.parametrize("page", range(7))
 def test_no_words_are_clipped_on_any_page(desk, page):
     at = desk(sample_sheet("supply crawler"))
     shown = at.page(page)
@@ -287,7 +288,7 @@ def test_the_bounding_volume_is_pulled_and_everything_inside_follows(desk):
 
 def test_twins_ghosts_and_openings_are_made_with_the_card(desk):
     at = desk()
-    page = at.page(3)
+    page = at.page(4)
     page["mirrored across"].setCurrentText("Bench")
     page["mirror square to"].setCurrentText("depth")
     at.press("Mirror")
@@ -299,18 +300,18 @@ def test_twins_ghosts_and_openings_are_made_with_the_card(desk):
     assert sorted(twin.world()[:, 1]) == pytest.approx(sorted(2 * middle - source[:, 1]))
     at.type("width", "20")
     assert "copy that follows" in at.board.plate.text()
-    at.page(3)
+    at.page(4)
     at.press("Let them go")
     at.type("width", "20")
     assert at.document.volume.width_mm == 200.0
-    at.page(2)
+    at.page(3)
     at.type("turn by", "25")
     at.press("The same again, turned")
     assert at.document.volumes[-2].ghost and at.document.volume.yaw_deg == pytest.approx(
         25.0 - 180.0
     )
     assert at.document.volume.sides == at.document.volumes[-2].sides
-    at.page(1)
+    at.page(2)
     at.type("wall", "2 cm")
     at.press("Pierce")
     width, depth, height = at.document.volume.sides
@@ -320,7 +321,7 @@ def test_twins_ghosts_and_openings_are_made_with_the_card(desk):
     before = at.document
     at.press("Pierce")
     assert "no opening" in at.board.plate.text() and at.document == before
-    at.press("Fill cuts")
+    at.press("Fill all")
     assert at.document.volume.cuts == ()
 
 
@@ -328,7 +329,7 @@ def test_a_place_is_said_in_words_and_shown_as_it_was_said(desk):
     at = desk()
     at.bench.wishes.choose(2)
     at.type("turned", "0")
-    place = at.page(2)["place in words"]
+    place = at.page(3)["place in words"]
     at.write(place, "2 cm 5 mm right of Eyepiece case, flush with the front of Eyepiece case")
     case, tin = at.document.volumes[0], at.document.volumes[2]
     along = (tin.corners() - case.pose[0]) @ case.pose[1].T
@@ -389,12 +390,12 @@ def test_keys_of_commands_work_while_a_field_has_the_focus(desk, tmp_path):
 
 def test_nothing_typed_for_one_sheet_lives_on_in_the_next(desk):
     at = desk()
-    at.write(at.page(4)["behind"], "77 cm")
+    at.write(at.page(5)["behind"], "77 cm")
     at.board.zoom(3.0)
     at.run("Measure between two things")
     at.answers.unsaved = Unsaved.DISCARD
     at.run("New")
-    assert at.page(4)["behind"].text() == "30 cm" and at.board.armed is None
+    assert at.page(5)["behind"].text() == "30 cm" and at.board.armed is None
     paper = at.board.view.rectangle(at.document.sheet.paper)
     assert at.board.rect().contains(paper.toAlignedRect())
 
@@ -437,3 +438,24 @@ def test_a_face_of_a_cut_tells_the_cut_not_the_volume(desk):
     )  # fmt: skip
     handle = face_handle(at.document, FacePick(0, floor), tuple(picture.sheet.mean(axis=0)))
     assert handle.number(at.document, at.bench.session.scene) == "9 cm"
+
+
+def test_cuts_are_typed_changed_and_taken_away_on_their_page(desk):
+    at = desk()
+    page = at.page(2)
+    at.write(page["cut along width"], "1/2 to 1")
+    at.write(page["cut along height"], "9cm 18cm")
+    assert not at.document.volume.cuts, "nothing is cut before all is typed"
+    at.press("Cut it")
+    assert at.document.volume.contents_mm3 == pytest.approx(0.75 * 360 * 240 * 180)
+    page["which cut"].setCurrentIndex(1)
+    at.settle()
+    at.write(page["cut along width"], "3/4 to 1")
+    assert at.document.volume.contents_mm3 == pytest.approx(7 / 8 * 360 * 240 * 180)
+    at.write(page["cut along width"], "3 to 1")
+    assert "no part" in at.board.plate.text() and at.document.volume.cuts[0].low[0] == 0.75
+    QTest.mouseClick(
+        next(b for b in page.findChildren(QPushButton) if b.text() == "Take away"),
+        Qt.MouseButton.LeftButton,
+    )
+    assert at.document.volume.cuts == ()

@@ -1,16 +1,18 @@
 """Edits of what is cut out of a volume: shapes by fractions, openings, another volume."""
 
 from dataclasses import replace
+from fractions import Fraction
 
 import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import in_work
+from isometron.document.edits.places_along import place_along
 from isometron.framework.bodies.cuts import Cut
 from isometron.framework.turning import turns_of
 from isometron.framework.volume import Volume
-from isometron.perspective.errors import VolumeError
-from isometron.words import _
+from isometron.perspective.errors import IsometronError, VolumeError
+from isometron.words import _, quoted
 
 NOTCHES = {
     "L": (Cut((0.5, 0.0, 0.5), (1.0, 1.0, 1.0)),),
@@ -94,3 +96,121 @@ def fill_cuts(document: Document) -> Document:
     """The volume in work without its cuts."""
     index, volume = in_work(document)
     return document.with_volume(index, replace(volume, cuts=()))
+
+
+MOST_PARTS, SAME_SHARE = 12, 1e-9
+"""Shares are written as fractions with so many parts at most."""
+
+EDGES_CUT = ("front", "back", "left", "right")
+"""The sides of a volume a step may run along."""
+
+
+def step_cut(document: Document, side: str, *, upper: bool, inward: float, deep: float) -> Document:
+    """A step cut along an edge of the volume in work: the upper or lower edge of its front, back,
+    left or right side. inward: how far from that side, and deep: how far from the top or base, both
+    as shares. Raises VolumeError for shares that leave no step."""
+    if not (0 < inward < 1 and 0 < deep < 1):
+        raise VolumeError(_("A step leaves something: type shares between 0 and 1, such as 1/3."))
+    axis = 1 if side in ("front", "back") else 0
+    low, high = [0.0, 0.0, 0.0], [1.0, 1.0, 1.0]
+    if side in ("front", "left"):
+        high[axis] = inward
+    else:
+        low[axis] = 1.0 - inward
+    if upper:
+        low[2] = 1.0 - deep
+    else:
+        high[2] = deep
+    return cut_by_fractions(document, (Cut(_three(low), _three(high)),))
+
+
+def _three(values: list[float]) -> tuple[float, float, float]:
+    return values[0], values[1], values[2]
+
+
+def read_span(
+    text: str, whole_mm: float, unit: str, past: tuple[float, float] = (0.0, 1.0)
+) -> tuple[float, float]:
+    """From where to where a cut goes along a side, as shares of it, from what a person typed:
+    ``1/3 to 2/3``, ``10% 60%``, ``3cm to 8cm``; ``all``, or nothing, goes through (`past`). Raises
+    VolumeError."""
+    words = text.replace(" to ", " ").replace("–", " ").replace(";", " ").replace(",", " ").split()
+    if not words or (len(words) == 1 and words[0].casefold() in (_("all"), "all")):
+        return past
+    try:
+        low, high = (place_along(word, whole_mm, unit) for word in words)
+    except (ValueError, IsometronError):
+        low, high = 1.0, 0.0
+    if low >= high:
+        raise VolumeError(
+            _("“{text}” is no part of it: type from and to, such as 1/3 to 2/3, or all.").format(
+                text=quoted(text)
+            )
+        )
+    return low, high
+
+
+def write_span(low: float, high: float) -> str:
+    """From where to where a cut goes, as it could be typed."""
+    if low <= 0 and high >= 1:
+        return _("all")
+    first, last = (_share(max(min(share, 1.0), 0.0)) for share in (low, high))
+    return _("{low} to {high}").format(low=first, high=last)
+
+
+def _share(share: float) -> str:
+    """A share as a hand would write it: a small fraction, else in four figures."""
+    fraction = Fraction(share).limit_denominator(MOST_PARTS)
+    if abs(float(fraction) - share) < SAME_SHARE:
+        return str(fraction)
+    return f"{share:.4g}"
+
+
+def cut_span(document: Document, spans: tuple[str, str, str]) -> Document:
+    """A cut out of the volume in work from what was typed for width, depth and height. Raises
+    VolumeError for one that takes everything."""
+    _index, volume = in_work(document)
+    unit = document.choices.unit
+    read = [read_span(text, side, unit) for text, side in zip(spans, volume.sides, strict=True)]
+    if all(low <= 0 and high >= 1 for low, high in read):
+        raise VolumeError(_("That takes the whole volume: type where the cut begins and ends."))
+    (x0, x1), (y0, y1), (z0, z1) = read
+    return cut_by_fractions(document, (Cut((x0, y0, z0), (x1, y1, z1)),))
+
+
+def change_cut(document: Document, number: int, axis: int, text: str) -> Document:
+    """One of the cuts of the volume in work going from and to other places along its width (0),
+    depth (1) or height (2)."""
+    index, volume = in_work(document)
+    cut = _cut_of(volume, number)
+    past = (min(cut.low[axis], 0.0), max(cut.high[axis], 1.0))
+    span = read_span(text, volume.sides[axis], document.choices.unit, past)
+    low, high = list(cut.low), list(cut.high)
+    low[axis], high[axis] = span
+    changed = replace(cut, low=_three(low), high=_three(high))
+    cuts = (*volume.cuts[:number], changed, *volume.cuts[number + 1 :])
+    return document.with_volume(index, replace(volume, cuts=cuts))
+
+
+def fill_cut(document: Document, number: int) -> Document:
+    """The volume in work without one of its cuts."""
+    index, volume = in_work(document)
+    _cut_of(volume, number)
+    cuts = volume.cuts[:number] + volume.cuts[number + 1 :]
+    return document.with_volume(index, replace(volume, cuts=cuts))
+
+
+def _cut_of(volume: Volume, number: int) -> Cut:
+    if not 0 <= number < len(volume.cuts):
+        raise VolumeError(_("That cut is gone: choose one that is there."))
+    return volume.cuts[number]
+
+
+def cuts_in_words(volume: Volume) -> list[str]:
+    """Every cut of a volume in few words: its number, and where it goes along width, depth and
+    height."""
+    told = []
+    for number, cut in enumerate(volume.cuts, start=1):
+        spans = (write_span(cut.low[axis], cut.high[axis]) for axis in range(3))
+        told.append(f"{number}: " + " · ".join(spans))
+    return told

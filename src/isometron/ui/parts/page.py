@@ -166,14 +166,18 @@ def list_others(choice: QComboBox, document: Document, first: str | None) -> Non
 
 
 def list_anew(choice: QComboBox, items: list[tuple[str, int | None]]) -> None:
-    """Other items to choose from, when they are others; the choice made is kept."""
+    """Other items to choose from, when they are others; the choice made is kept, by its words or
+    else by what it stands for."""
     if [(choice.itemText(i), choice.itemData(i)) for i in range(choice.count())] == items:
         return
-    before = choice.currentText()
+    before, data_before = choice.currentText(), choice.currentData()
     choice.clear()
     for words, data in items:
         choice.addItem(words, data)
-    choice.setCurrentIndex(max(choice.findText(before), 0))
+    same = choice.findText(before)
+    if same < 0 and data_before is not None:
+        same = choice.findData(data_before)
+    choice.setCurrentIndex(max(same, 0))
 
 
 def proportion_of(volume: Volume) -> str:

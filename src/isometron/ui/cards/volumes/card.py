@@ -37,6 +37,12 @@ def _shape(wishes: Wishes) -> Page:
     return ShapePage(wishes)
 
 
+def _cuts(wishes: Wishes) -> Page:
+    from isometron.ui.cards.volumes.cuts_page import CutsPage
+
+    return CutsPage(wishes)
+
+
 def _place(wishes: Wishes) -> Page:
     from isometron.ui.cards.volumes.place_page import PlacePage
 
@@ -66,7 +72,8 @@ class VolumesCard(PagedCard):
 
     LEAVES = (
         Leaf(_("Size"), _("Name, true sides, turn, place and proportion."), _size),
-        Leaf(_("Shape"), _("Leaning sides, plan outline, thickness and cuts."), _shape),
+        Leaf(_("Shape"), _("Leaning sides, plan outline and thickness."), _shape),
+        Leaf(_("Cuts"), _("Steps, openings and what else is cut out of it."), _cuts),
         Leaf(_("Place"), _("What it stands on, and how it is turned in space."), _place),
         Leaf(_("Copies"), _("Groups, mirrored twins and repeats."), _copies),
         Leaf(_("Lines"), _("Divisions, centre and section lines, floor and wall."), _lines),

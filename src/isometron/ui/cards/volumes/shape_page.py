@@ -3,25 +3,15 @@
 from functools import partial
 
 from isometron.document.document import Document
-from isometron.document.edits import cutting, shaping
-from isometron.framework.bodies.cuts import Cut
-from isometron.framework.box import AXES
+from isometron.document.edits import shaping
 from isometron.framework.kinds.kind import RECTANGLE
-from isometron.perspective.errors import VolumeError
 from isometron.perspective.lengths import write_length
 from isometron.ui.parts.card import Shown
 from isometron.ui.parts.fields import LeanField, LengthField, TypedAngle
 from isometron.ui.parts.page import FACE_OF, SIDES, Page
 from isometron.ui.parts.rows import Button, Choosing, Entry, Heading, Measure, Rest, Row, Words
 from isometron.ui.parts.wishes import Edit
-from isometron.words import _, said
-
-CUT_WORDS = {
-    "L": (said("L cut"), said("Cut the full box to the shape L.")),
-    "T": (said("T cut"), said("Cut the full box to the shape T.")),
-    "U": (said("U cut"), said("Cut the full box to the shape U.")),
-    "notch": (said("notch"), said("Cut a notch into the full box.")),
-}
+from isometron.words import _
 
 
 def _lean(side: str) -> Entry:
@@ -74,27 +64,8 @@ def _thin(page: Page) -> Edit:
     return lambda d: shaping.give_thickness(d, face, mm)
 
 
-def _pierce(page: Page) -> Edit:
-    axis, mm = page.chosen(_("opening runs along")), page.number(_("wall"))
-    return lambda d: cutting.pierce_opening(d, axis, mm)
-
-
-def _cut_other_out(document: Document) -> Document:
-    others = [i for i in document.chosen if i != document.selected]
-    if len(others) != 1:
-        raise VolumeError(_("Choose two volumes: the one to cut last, and the one to cut with."))
-    return cutting.cut_out(document, others[0])
-
-
-def _cut(name: str, cuts: tuple[Cut, ...]) -> Button:
-    text, tip = CUT_WORDS[name]
-    return Button(
-        _(text), _(tip), _(text), lambda page: partial(cutting.cut_by_fractions, cuts=cuts)
-    )
-
-
 class ShapePage(Page):
-    """Leaning sides, plan outline, thickness, and what is cut away."""
+    """Leaning sides, plan outline and thickness."""
 
     ROWS = (
         Heading(_("Upper sides lean inward by")),
@@ -164,7 +135,7 @@ class ShapePage(Page):
                 partial(_corners, rounded=True),
             ),
         ),
-        Heading(_("Thickness and cuts")),
+        Heading(_("Thickness")),
         Row(
             "",
             Choosing(_("side that stays"), _("The side that stays."), [_(side) for side in SIDES]),
@@ -174,34 +145,6 @@ class ShapePage(Page):
                 _("Thin the volume to a slab, leg or slat at that side."),
                 _("give thickness"),
                 _thin,
-            ),
-        ),
-        Row("", *(_cut(name, cuts) for name, cuts in cutting.NOTCHES.items())),
-        Row(
-            "",
-            Choosing(
-                _("opening runs along"),
-                _("Which way the opening runs."),
-                [_(axis) for axis in AXES],
-            ),
-            Measure(_("wall"), _("How thick the wall round the opening is."), LengthField, 20.0),
-            Button(
-                _("Pierce"), _("Pierce an opening that leaves this wall."), _("pierce"), _pierce
-            ),
-        ),
-        Row(
-            "",
-            Button(
-                _("Cut the other out"),
-                _("Cut the other chosen volume out of the one in work."),
-                _("cut out"),
-                lambda page: _cut_other_out,
-            ),
-            Button(
-                _("Fill cuts"),
-                _("Take every cut back."),
-                _("fill the cuts"),
-                lambda page: cutting.fill_cuts,
             ),
         ),
         Rest(),

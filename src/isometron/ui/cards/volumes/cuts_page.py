@@ -1,0 +1,165 @@
+"""The Cuts page: what is cut out of a volume, each cut to be changed and taken away again."""
+
+from functools import partial
+
+from isometron.document.document import Document
+from isometron.document.edits import cutting
+from isometron.framework.bodies.cuts import Cut
+from isometron.framework.box import AXES
+from isometron.perspective.errors import VolumeError
+from isometron.ui.parts.card import Shown
+from isometron.ui.parts.fields import LengthField, ShareField, TextField
+from isometron.ui.parts.page import Page
+from isometron.ui.parts.rows import Button, Choosing, Heading, Items, Measure, Rest, Row, Words
+from isometron.ui.parts.wishes import Edit
+from isometron.words import _, said
+
+CUT_WORDS = {
+    "L": (said("L cut"), said("Cut the full box to the shape L.")),
+    "T": (said("T cut"), said("Cut the full box to the shape T.")),
+    "U": (said("U cut"), said("Cut the full box to the shape U.")),
+    "notch": (said("notch"), said("Cut a notch into the full box.")),
+}
+WHICH, NEW = _("which cut"), _("a new cut")
+LEVELS = (said("upper"), said("lower"))
+
+
+def _every(shown: Shown) -> Items:
+    volume = shown.document.volume
+    told = [] if volume is None else cutting.cuts_in_words(volume)
+    return [(NEW, None), *((words, number) for number, words in enumerate(told))]
+
+
+def _span_key(axis: int) -> str:
+    return _("cut along {side}").format(side=_(AXES[axis]))
+
+
+class Span(Words):
+    """Where the chosen cut goes along one side; of a new one what is typed for it."""
+
+    def show(self, widget: TextField, shown: Shown, page: Page) -> None:
+        volume, number = shown.document.volume, page.choice(WHICH).currentData()
+        widget.setEnabled(volume is not None)
+        if volume is not None and number is not None and number < len(volume.cuts):
+            axis = [_span_key(a) for a in range(3)].index(self.key)
+            cut = volume.cuts[number]
+            widget.show_text(cutting.write_span(cut.low[axis], cut.high[axis]))
+
+
+def _change(page: Page, text: str, axis: int) -> Edit:
+    number = page.choice(WHICH).currentData()
+    if number is None:
+        return lambda d: d  # a new one is cut when all of it is typed
+    return lambda d: cutting.change_cut(d, number, axis, text)
+
+
+def _span(axis: int) -> Row:
+    tip = _("From where to where: 1/3 to 2/3, 3cm to 8cm, or all.")
+    return Row(
+        _(AXES[axis]),
+        Span(
+            _span_key(axis), tip, None, _("change the cut"), partial(_change, axis=axis), _("all")
+        ),
+    )
+
+
+def _cut_new(page: Page) -> Edit:
+    first, second, third = (page.text(_span_key(axis)) for axis in range(3))
+    return lambda d: cutting.cut_span(d, (first, second, third))
+
+
+def _fill(page: Page) -> Edit:
+    number = page.choice(WHICH).currentData()
+    if number is None:
+        raise VolumeError(_("Choose the cut to take away first."))
+    return lambda d: cutting.fill_cut(d, number)
+
+
+def _step(page: Page) -> Edit:
+    side = cutting.EDGES_CUT[page.chosen(_("side of the step"))]
+    upper = page.chosen(_("level of the step")) == 0
+    inward, deep = page.number(_("step inward")), page.number(_("step deep"))
+    return lambda d: cutting.step_cut(d, side, upper=upper, inward=inward, deep=deep)
+
+
+def _pierce(page: Page) -> Edit:
+    axis, mm = page.chosen(_("opening runs along")), page.number(_("wall"))
+    return lambda d: cutting.pierce_opening(d, axis, mm)
+
+
+def _cut_other_out(document: Document) -> Document:
+    others = [i for i in document.chosen if i != document.selected]
+    if len(others) != 1:
+        raise VolumeError(_("Choose two volumes: the one to cut last, and the one to cut with."))
+    return cutting.cut_out(document, others[0])
+
+
+def _shape(name: str, cuts: tuple[Cut, ...]) -> Button:
+    text, tip = CUT_WORDS[name]
+    return Button(
+        _(text), _(tip), _(text), lambda page: partial(cutting.cut_by_fractions, cuts=cuts)
+    )
+
+
+class CutsPage(Page):
+    """Every cut of the volume, and new ones."""
+
+    ROWS = (
+        Row("", Choosing(WHICH, _("The cut that is shown, changed or taken away."), _every)),
+        _span(0),
+        _span(1),
+        _span(2),
+        Row(
+            "",
+            Button(_("Cut it"), _("Cut this out as a new cut."), _("cut"), _cut_new),
+            Button(_("Take away"), _("Take the chosen cut back."), _("fill the cut"), _fill),
+            Button(
+                _("Fill all"),
+                _("Take every cut back."),
+                _("fill the cuts"),
+                lambda page: cutting.fill_cuts,
+            ),
+        ),
+        Heading(_("Step along an edge")),
+        Row(
+            "",
+            Choosing(
+                _("level of the step"), _("The upper or the lower edge."), [_(x) for x in LEVELS]
+            ),
+            Choosing(
+                _("side of the step"),
+                _("The side whose edge is cut."),
+                [_(side) for side in cutting.EDGES_CUT],
+            ),
+        ),
+        Row(
+            _("in, deep"),
+            Measure(_("step inward"), _("How far in, as a share."), ShareField, 0.5),
+            Measure(_("step deep"), _("How far down or up, as a share."), ShareField, 0.5),
+            Button(_("Step"), _("Cut a step along this edge."), _("step"), _step),
+        ),
+        Heading(_("Shapes and openings")),
+        Row("", *(_shape(name, cuts) for name, cuts in cutting.NOTCHES.items())),
+        Row(
+            "",
+            Choosing(
+                _("opening runs along"),
+                _("Which way the opening runs."),
+                [_(axis) for axis in AXES],
+            ),
+            Measure(_("wall"), _("How thick the wall round the opening is."), LengthField, 20.0),
+            Button(
+                _("Pierce"), _("Pierce an opening that leaves this wall."), _("pierce"), _pierce
+            ),
+        ),
+        Row(
+            "",
+            Button(
+                _("Cut the other out"),
+                _("Cut the other chosen volume out of the one in work."),
+                _("cut out"),
+                lambda page: _cut_other_out,
+            ),
+        ),
+        Rest(),
+    )
