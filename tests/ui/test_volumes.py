@@ -459,3 +459,19 @@ def test_cuts_are_typed_changed_and_taken_away_on_their_page(desk):
         Qt.MouseButton.LeftButton,
     )
     assert at.document.volume.cuts == ()
+
+
+def test_a_row_says_how_many_there_will_be_before_it_is_set(desk):
+    at = desk()
+    page = at.page(4)
+    at.write(page["in all"], "9")
+    at.write(page["over"], "5 m")
+    assert page["row told"].text() == ("9 in all, 58 cm from one to the next, 22 cm between them")
+    at.write(page["over"], "20 cm")
+    assert "no room" in page["row told"].text()
+    at.write(page["over"], "500 cm")
+    at.press("Set in a row")
+    assert len([v for v in at.document.volumes if v.name.startswith("Eyepiece case")]) == 9
+    page["row along"].setCurrentIndex(3)
+    at.press("Set in a row")
+    assert "edge" in at.board.plate.text() or len(at.document.volumes) > 11

@@ -494,3 +494,19 @@ def test_an_outline_of_its_own_is_typed_in_measures():
     for text in ("0 0, 1 1", "0 0, 1 1, 2", "0 0, 5 5, 9 9", "0 0, 0 1, 0 2", "0 0, 4 0, 0 4, 4 4"):
         with pytest.raises(IsometronError):
             shaping.set_own_outline(sheet(), shaping.read_outline(text, "cm"))
+
+
+@pytest.mark.parametrize("turn", [0.0, 40.0])
+def test_a_row_is_evenly_spread_over_its_length_and_follows(turn):
+    post = case(name="Post", width_mm=60.0, depth_mm=80.0, yaw_deg=turn, z_mm=0.0)
+    along = post.pose[1][0]
+    document = standing.repeat_over(sheet(post), 9, along, 3000.0)
+    reach = np.array([volume.reach_along(along) for volume in document.volumes])
+    assert len(reach) == 9 and reach[-1, 1] - reach[0, 0] == pytest.approx(3000.0)
+    gaps = reach[1:, 0] - reach[:-1, 1]
+    assert gaps == pytest.approx([(3000.0 - 9 * 60.0) / 8] * 8)
+    taller = volume_edits.set_side(document, 2, 333.0)
+    assert {volume.height_mm for volume in taller.volumes} == {333.0}
+    for count, length in ((1, 3000.0), (5, 60.0), (3, float("nan"))):
+        with pytest.raises(VolumeError):
+            standing.repeat_over(sheet(post), count, along, length)

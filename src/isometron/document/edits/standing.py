@@ -192,6 +192,29 @@ def repeat(document: Document, copies: int, step_mm: tuple[float, float, float])
     return _row(document, copies, lambda key, n: Stepped(key, n, step_mm))
 
 
+def step_over(volume: Volume, count: int, along: Array, length_mm: float) -> float:
+    """How far it is from one to the next, mm, of `count` like a volume in a row as long as a
+    length, from the outer side of the first to that of the last, along a unit direction (3,).
+    Raises VolumeError where they do not find room beside each other."""
+    if not 2 <= count <= MOST_COPIES + 1:
+        raise VolumeError(
+            _("A row has 2 to {most} of them: type another number.").format(most=MOST_COPIES + 1)
+        )
+    low, high = volume.reach_along(along)
+    step = (length_mm - (high - low)) / (count - 1)
+    if not (math.isfinite(step) and step > 0):
+        raise VolumeError(_("They find no room in that length: type a longer one."))
+    return float(step)
+
+
+def repeat_over(document: Document, count: int, along: Array, length_mm: float) -> Document:
+    """The volume in work as the first of a row of `count`, evenly spread over a length (mm) along a
+    unit world direction (3,); the others follow it."""
+    _index, volume = in_work(document)
+    run = step_over(volume, count, along, length_mm) * along
+    return repeat(document, count - 1, (float(run[0]), float(run[1]), float(run[2])))
+
+
 def repeat_round(
     document: Document,
     copies: int,

@@ -140,6 +140,11 @@ class Page(QWidget):
 
     # What is shown
 
+    def show_again(self) -> None:
+        """Something was typed that other cells speak of."""
+        if self.shown is not None:
+            self.show_document(self.shown)
+
     def show_document(self, shown: Shown) -> None:
         """Show the numbers of a document."""
         self.shown = shown

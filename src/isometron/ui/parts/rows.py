@@ -176,6 +176,7 @@ class Measure(Cell):
         made = number_field(self.kind, self.key, self.tip, page)
         made.show_value(self.proposed)
         made.typed.connect(made.show_value)
+        made.typed.connect(lambda _value: page.show_again())
         return made
 
     def show(self, widget: NumberField, shown: Shown, page: Page) -> None:
@@ -321,10 +322,11 @@ class Words(Cell):
 
 @dataclass(repr=False, eq=False)
 class Told(Cell):
-    """Soft words that follow the document."""
+    """Soft words that follow the document, and what is typed on the page."""
 
-    words: Callable[[Shown], str]
+    words: Callable[[Shown], str] | None = None
     key: str = ""
+    of_page: Callable[[Page], str] | None = None
 
     def make(self, page: Page) -> QWidget:
         label = soft_label("")
@@ -332,7 +334,10 @@ class Told(Cell):
         return label
 
     def show(self, widget: Label, shown: Shown, page: Page) -> None:
-        widget.setText(self.words(shown))
+        if self.of_page is not None:
+            widget.setText(self.of_page(page))
+        elif self.words is not None:
+            widget.setText(self.words(shown))
 
 
 @dataclass(repr=False, eq=False)

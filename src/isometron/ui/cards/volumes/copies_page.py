@@ -2,11 +2,15 @@
 
 from isometron.document.document import Document
 from isometron.document.edits import choosing, standing
+from isometron.drawing.measuring import thing_of
+from isometron.drawing.picks.edge import EdgePick
 from isometron.framework.box import AXES
-from isometron.perspective.errors import VolumeError
+from isometron.perspective.errors import IsometronError, VolumeError
+from isometron.perspective.eye import Array
+from isometron.perspective.lengths import write_length
 from isometron.ui.parts.card import Shown
 from isometron.ui.parts.fields import AngleField, CountField, LengthField
-from isometron.ui.parts.page import Page
+from isometron.ui.parts.page import Page, no_volume
 from isometron.ui.parts.rows import (
     Button,
     Choosing,
@@ -15,6 +19,7 @@ from isometron.ui.parts.rows import (
     Measure,
     Rest,
     Row,
+    Told,
     Words,
 )
 from isometron.ui.parts.wishes import Edit
@@ -53,6 +58,42 @@ def _repeat(page: Page) -> Edit:
         )
 
     return repeat
+
+
+def _along(page: Page) -> Array:
+    """The unit direction of the row."""
+    if page.shown is None or page.shown.document.volume is None:
+        raise no_volume()
+    axis = page.chosen(_("row along"))
+    if axis < len(AXES):
+        own: Array = page.shown.document.volume.pose[1][axis]
+        return own
+    pick = page.picked(EdgePick, _("No edge is picked: click the edge the row goes along."))
+    return thing_of(page.shown.scene.pictures[pick.volume], pick).way
+
+
+def _in_row(page: Page) -> Edit:
+    count, length, along = round(page.number(_("in all"))), page.number(_("over")), _along(page)
+    return lambda d: standing.repeat_over(d, count, along, length)
+
+
+def _row_told(page: Page) -> str:
+    """How far it is from one to the next, before it is done."""
+    try:
+        along = _along(page)
+        volume = page.shown.document.volume if page.shown else None
+        if volume is None:
+            return ""
+        count = round(page.number(_("in all")))
+        step = standing.step_over(volume, count, along, page.number(_("over")))
+        low, high = volume.reach_along(along)
+    except IsometronError as error:
+        return str(error)
+    return _("{count} in all, {step} from one to the next, {gap} between them").format(
+        count=count,
+        step=write_length(step, page.unit),
+        gap=write_length(step - (high - low), page.unit),
+    )
 
 
 def _round(page: Page) -> Edit:
@@ -126,6 +167,30 @@ class CopiesPage(Page):
             Button(
                 _("Mirror"), _("Set a twin on the other side; it follows."), _("mirror"), _mirror
             ),
+        ),
+        Heading(_("Row")),
+        Row(
+            _("in all, over"),
+            Measure(_("in all"), _("How many stand in the row, the first one too."), CountField, 5),
+            Measure(
+                _("over"),
+                _("How long the row is, from the first one's outer side to the last one's."),
+                LengthField,
+                1000.0,
+            ),
+        ),
+        Row(
+            _("along"),
+            Choosing(
+                _("row along"),
+                _("Which way the row goes."),
+                [*(_("its {side}").format(side=_(axis)) for axis in AXES), _("the picked edge")],
+            ),
+        ),
+        Row("", Told(key="row told", of_page=_row_told)),
+        Row(
+            "",
+            Button(_("Set in a row"), _("Spread them evenly; they follow it."), _("row"), _in_row),
         ),
         Heading(_("Repeat")),
         Row(_("copies"), Measure(_("copies"), _("How many copies."), CountField, 3.0)),
