@@ -23,10 +23,12 @@ WALL_MM = 4000.0
 class Aid:
     """Lines to set things down by: through a world place (x, y), along a yaw, at a height.
 
-    A floor line lies on the ground; a shelf edge at `height_mm`; a back wall is its floor line with
-    its corner uprights at `wide_mm` to either side. A ground grid is `squares` by `squares` with
-    sides of `wide_mm` about the place, on the level `height_mm`. A carried height is an upright
-    `high_mm` tall standing there, with the level lines to its foot and top from `from_mm` (x, y).
+    A floor line lies on the ground; a shelf edge at `height_mm`; a shelf is two edges, the upper
+    one there, `high_mm` thick; a path two lines on the ground `wide_mm` apart; a back wall its
+    floor line with its corner uprights at `wide_mm` to either side. A ground grid is `squares` by
+    `squares` with sides of `wide_mm` about the place, on the level `height_mm`. A carried height is
+    an upright `high_mm` tall standing there, with the level lines to its foot and top from
+    `from_mm` (x, y).
     """
 
     kind: str
@@ -84,6 +86,21 @@ def _back_wall(aid: Aid) -> Lines:
     return np.array([left, left, right]), np.array([right, left + up, right + up])
 
 
+def _shelf(aid: Aid) -> Lines:
+    upper = _right_across(aid, aid.height_mm)
+    lower = _right_across(aid, aid.height_mm - aid.high_mm)
+    return np.concatenate([upper[0], lower[0]]), np.concatenate([upper[1], lower[1]])
+
+
+def _path(aid: Aid) -> Lines:
+    along = _along(aid)
+    aside = aid.wide_mm / 2 * np.array([-along[1], along[0], 0.0])
+    start, end = _right_across(aid, 0.0)
+    return np.concatenate([start - aside, start + aside]), np.concatenate(
+        [end - aside, end + aside]
+    )
+
+
 def _grid(aid: Aid) -> Lines:
     middle, along = np.array([*aid.place_mm, aid.height_mm]), _along(aid)
     away = np.array([-along[1], along[0], 0.0])
@@ -105,6 +122,8 @@ LINES: dict[str, Callable[[Aid], Lines]] = {
     said("floor line"): lambda aid: _right_across(aid, 0.0),
     said("shelf edge"): lambda aid: _right_across(aid, aid.height_mm),
     said("back wall"): _back_wall,
+    said("shelf"): _shelf,
+    said("path"): _path,
     said("ground grid"): _grid,
     said("carried height"): _carried,
 }

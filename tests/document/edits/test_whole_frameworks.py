@@ -453,6 +453,25 @@ def test_aids_stand_where_they_were_asked_for():
         aiding.add_aid(document, "ceiling", 1.0)
 
 
+def test_lines_of_the_room_run_level_across_or_to_the_points():
+    document = sheet(case(z_mm=0.0), TIN, by=eye(heading_deg=15.0))
+    for kind, count in (("floor line", 1), ("shelf edge", 1), ("shelf", 2), ("path", 2)):
+        level = aiding.add_aid(document, kind, 100.0, level=True, thick_mm=40.0)
+        starts, ends = level.aids[0].lines()
+        drawn = [scene_of(level).aid_lines, (starts, ends)]
+        assert len(starts) == count and len(drawn[0])
+        assert drawn[0][:, 1] == pytest.approx(drawn[0][:, 3])
+        runs = aiding.add_aid(document, kind, 100.0, thick_mm=40.0)
+        lines = scene_of(runs).aid_lines
+        assert np.abs(lines[:, 1] - lines[:, 3]).max() > 1.0
+    shelf = aiding.add_aid(document, "shelf", 0.0, thick_mm=40.0).aids[0].lines()[0]
+    assert shelf[0] - shelf[1] == pytest.approx([0.0, 0.0, 40.0])
+    path = aiding.add_aid(document, "path", 0.0, thick_mm=900.0).aids[0].lines()[0]
+    assert np.linalg.norm(path[0] - path[1]) == pytest.approx(900.0)
+    with pytest.raises(VolumeError, match="thickness"):
+        aiding.add_aid(document, "shelf", 0.0)
+
+
 def test_a_grid_lies_square_on_the_ground_and_a_carried_height_stays_true():
     document = replace(sheet(case(z_mm=0.0), by=eye(tilt_deg=-8.0)), origin_mm=(100.0, 2500.0, 0.0))
     grid = aiding.lay_grid(aiding.lay_grid(document, 70.0), 120.0)

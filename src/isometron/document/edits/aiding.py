@@ -10,6 +10,7 @@ from isometron.document.edits.choosing import chosen_volumes, in_work
 from isometron.document.near_edge import near_edge_world
 from isometron.framework.aids import Aid
 from isometron.framework.turning import axes_of
+from isometron.perspective.angles import wrapped
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import sight_axes
 from isometron.perspective.hand_setup import right_going_yaw
@@ -24,24 +25,52 @@ SQUARES = 12
 USUAL_SQUARE_MM = 500.0
 
 
-def add_aid(document: Document, kind: str, behind_mm: float) -> Document:
-    """A floor line or back wall so far behind everything, along the lie of the sheet, or a
-    shelf edge at its base so far in front of it."""
+BEFORE = ("shelf edge", "shelf", "path")
+"""Aids that lie in front of what stands, not behind it."""
+
+
+def add_aid(
+    document: Document,
+    kind: str,
+    behind_mm: float,
+    *,
+    level: bool = False,
+    thick_mm: float = 0.0,
+) -> Document:
+    """A line of the room: a floor line or back wall so far behind everything; a shelf edge, a shelf
+    of a thickness or a path of a width so far in front of the volume in work, at its base.
+
+    level: drawn level across the sheet; else along the lie of the sheet (what lies in front along
+    the volume in work), so that it runs to its points.
+    """
     volumes = chosen_volumes(document)
     lead = document.volume or volumes[0]
-    yaw = right_going_yaw(document.eye, document.yaw_deg if kind != "shelf edge" else lead.yaw_deg)
+    before = kind in BEFORE
+    yaw = right_going_yaw(document.eye, lead.yaw_deg if before else document.yaw_deg)
+    if level:
+        yaw = wrapped(-document.eye.heading_deg)
     along = axes_of(yaw).astype(float)
     ahead = along[1] if along[1] @ sight_axes(document.eye)[2].astype(float) > 0 else -along[1]
     everything = np.concatenate([v.enclosing() for v in document.volumes if v.shown])
-    reach = everything @ ahead
     at = lead.enclosing()
-    distance = float(reach.max()) + behind_mm
-    if kind == "shelf edge":
+    distance = float((everything @ ahead).max()) + behind_mm
+    if before:
         distance = float((at @ ahead).min()) - behind_mm
     middle = at.mean(axis=0)
     place = middle + (distance - float(middle @ ahead)) * ahead
     aid = Aid(kind, (float(place[0]), float(place[1])), yaw, float(at[:, 2].min()))
+    if kind == "shelf":
+        aid = replace(aid, high_mm=_some(thick_mm))
+    elif kind == "path":
+        aid = replace(aid, wide_mm=_some(thick_mm))
     return replace(document, aids=(*document.aids, aid))
+
+
+def _some(mm: float) -> float:
+    """A thickness or width that is more than nothing. Raises VolumeError."""
+    if not (math.isfinite(mm) and mm > 0):
+        raise VolumeError(_("A shelf has a thickness, a path a width: type more than nothing."))
+    return mm
 
 
 def lay_grid(document: Document, square_mm: float) -> Document:

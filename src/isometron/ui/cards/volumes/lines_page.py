@@ -9,7 +9,17 @@ from isometron.drawing.picks.face import FacePick
 from isometron.framework.box import AXES
 from isometron.ui.parts.fields import LengthField, ShareField
 from isometron.ui.parts.page import Page
-from isometron.ui.parts.rows import Always, Button, Heading, Measure, Rest, Row, Wish, Words
+from isometron.ui.parts.rows import (
+    Always,
+    Button,
+    Choosing,
+    Heading,
+    Measure,
+    Rest,
+    Row,
+    Wish,
+    Words,
+)
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _
 
@@ -18,6 +28,10 @@ AIDS = (
     ("floor line", _("Floor line"), _("Where floor and wall meet.")),
     ("back wall", _("Back wall"), _("Floor line with upright corners.")),
     ("shelf edge", _("Shelf edge"), _("An edge at its base, in front.")),
+)
+BROAD = (
+    ("shelf", _("Shelf"), _("A shelf of this thickness that it stands on: two edges in front.")),
+    ("path", _("Path"), _("A path of this width in front of it: two lines on the ground.")),
 )
 SECTION_TIPS = (
     _("A section square to the width."),
@@ -46,8 +60,9 @@ def _section(page: Page, axis: int) -> Edit:
 
 
 def _aid(page: Page, kind: str) -> Edit:
-    behind = page.number(_("behind"))
-    return lambda d: aiding.add_aid(d, kind, behind)
+    behind, thick = page.number(_("behind")), page.number(_("thick, wide"))
+    level = page.chosen(_("lines of the room")) == 1
+    return lambda d: aiding.add_aid(d, kind, behind, level=level, thick_mm=thick)
 
 
 def _grid(page: Page) -> Edit:
@@ -105,12 +120,30 @@ class LinesPage(Page):
         ),
         Heading(_("Where it stands")),
         Row(
-            _("behind by"),
+            _("run"),
+            Choosing(
+                _("lines of the room"),
+                _("Which way these lines run."),
+                [_("to the points"), _("level across")],
+            ),
+        ),
+        Row(
+            _("off by"),
             Measure(
-                _("behind"), _("How far behind everything the wall stands."), LengthField, 300.0
+                _("behind"),
+                _("How far behind everything, or before it, they lie."),
+                LengthField,
+                300.0,
             ),
         ),
         Row("", *(Button(w, tip, _(kind), partial(_aid, kind=kind)) for kind, w, tip in AIDS)),
+        Row(
+            _("thick, wide"),
+            Measure(
+                _("thick, wide"), _("How thick a shelf is, how wide a path."), LengthField, 40.0
+            ),
+            *(Button(w, tip, _(kind), partial(_aid, kind=kind)) for kind, w, tip in BROAD),
+        ),
         Row(
             _("squares of"),
             Measure(
