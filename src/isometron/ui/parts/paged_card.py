@@ -55,7 +55,7 @@ class PagedCard(EditCard):
             button.setCheckable(True)
             button.clicked.connect(lambda _=False, n=number: self.open_page(n))
             group.addButton(button)
-            row.addWidget(button, 1)
+            row.addWidget(button, button.sizeHint().width())  # as much air beside long words
             self.page_buttons.append(button)
         self.body.addLayout(row)
         self.body.addWidget(self.stack, 1)

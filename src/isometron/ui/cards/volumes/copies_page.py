@@ -89,10 +89,14 @@ def _row_told(page: Page) -> str:
         low, high = volume.reach_along(along)
     except IsometronError as error:
         return str(error)
-    return _("{count} in all, {step} from one to the next, {gap} between them").format(
+    gap = step - (high - low)
+    told = _("{count} in all, {step} from one to the next, {gap} between them")
+    if gap < 0:
+        told = _("{count} in all, {step} from one to the next: they overlap by {gap}")
+    return told.format(
         count=count,
         step=write_length(step, page.unit),
-        gap=write_length(step - (high - low), page.unit),
+        gap=write_length(abs(gap), page.unit),
     )
 
 
