@@ -1,0 +1,26 @@
+"""Starters: first frameworks from a few numbers, one file for each.
+
+The proportions are ours, made up for sketching. They are not engineering, safety or ergonomic data.
+"""
+
+from isometron.document.edits.starters.crates import CRATES
+from isometron.document.edits.starters.seat import SEAT
+from isometron.document.edits.starters.setting_down import with_starter
+from isometron.document.edits.starters.starter import CAUTION, Question, Starter
+from isometron.document.edits.starters.turned_object import TURNED
+from isometron.document.edits.starters.vehicle import VEHICLE
+
+STARTERS = (VEHICLE, SEAT, CRATES, TURNED)
+"""In the order of the menu."""
+
+__all__ = [
+    "CAUTION",
+    "CRATES",
+    "SEAT",
+    "STARTERS",
+    "TURNED",
+    "VEHICLE",
+    "Question",
+    "Starter",
+    "with_starter",
+]

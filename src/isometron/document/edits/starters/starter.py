@@ -1,0 +1,46 @@
+"""What a starter is: what it asks, and how the answers become modules and volumes."""
+
+from collections.abc import Callable, Mapping
+from typing import NamedTuple
+
+from isometron.framework.modules import Count, Module
+from isometron.framework.placing import Counts
+from isometron.framework.volume import Volume
+from isometron.words import _
+
+CAUTION = _(
+    "Proportions for sketching only: not engineering, safety or ergonomic "
+    "data. What is built or sat on follows local codes and a licensed "
+    "professional."
+)
+
+Values = Mapping[str, float]
+
+
+class Question(NamedTuple):
+    """One number a starter asks for: its words, kind ("length" in mm, "ratio" in modules, "angle",
+    "count"), and what is proposed."""
+
+    name: str
+    kind: str
+    proposed: float
+    tip: str
+
+
+class Starter(NamedTuple):
+    """A starter: what it asks, and how the answers become modules and volumes."""
+
+    name: str
+    module: str
+    questions: tuple[Question, ...]
+    make: Callable[[Values], tuple[tuple[Module, ...], list[Volume]]]
+
+    @property
+    def proposal(self) -> dict[str, float]:
+        """The proposed answers."""
+        return {question.name: question.proposed for question in self.questions}
+
+
+def counted(*numbers: float, of: str) -> Counts:
+    width, depth, height = (Count(number, of) for number in numbers)
+    return width, depth, height
