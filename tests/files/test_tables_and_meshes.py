@@ -11,7 +11,7 @@ import trimesh
 from scipy.spatial import ConvexHull
 
 from isometron.cli import main
-from isometron.document.edits.starters import STARTERS, with_starter
+from isometron.document.edits.starters import SEAT, with_starter
 from isometron.drawing.scene import scene_of
 from isometron.drawing.strokes import sheet_strokes
 from isometron.files.dxf import dxf_of
@@ -96,7 +96,7 @@ def test_meshes_hold_the_true_volumes_as_another_reader_sees_them():
 
 
 def test_dxf_holds_every_line_in_true_millimetres_on_its_layer():
-    document = with_starter(bare(), STARTERS[1], STARTERS[1].proposal)
+    document = with_starter(bare(), SEAT, SEAT.proposal)
     strokes = sheet_strokes(document, scene_of(document))
     drawing = ezdxf.read(io.StringIO(dxf_of(document).decode()))
     assert not drawing.audit().has_errors and drawing.units == ezdxf.units.MM

@@ -11,11 +11,13 @@ from isometron.document.edits.laying import first_edge, lay_near_edge
 from isometron.document.edits.starters import STARTERS
 from isometron.ui.parts.fields import LengthField
 from isometron.ui.parts.plain import Label
-from isometron.ui.parts.theme import GROUND, INK, PAPER, SOFT, TITLE_PT, font
+from isometron.ui.parts.theme import GROUND, INK, PAPER, SOFT, TITLE_PT, font, scaled
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
 COLUMNS = 3
+ROOMY = 400
+"""Narrower than this, px, the note has a column less."""
 
 
 class BeginCard(QWidget):
@@ -39,13 +41,23 @@ class BeginCard(QWidget):
         column.addLayout(self._edge())
         column.addLayout(self._ways())
         column.addWidget(self._words(_("Or begin from a few numbers:")))
-        grid = QGridLayout()
-        grid.setSpacing(6)
+        self._grid = QGridLayout()
+        self._grid.setSpacing(6)
         moves = [(_("Add a box"), "add box"), (_("Add a wheel"), "add wheel")]
         moves += [(f"{_(s.name)}…", f"starter {s.name}") for s in STARTERS]
-        for number, (text, command) in enumerate(moves):
-            grid.addWidget(self._button(text, command), *divmod(number, COLUMNS))
-        column.addLayout(grid)
+        self._moves = [self._button(text, command) for text, command in moves]
+        self._columns = 0
+        self.arrange(scaled(ROOMY))
+        column.addLayout(self._grid)
+
+    def arrange(self, wide: int) -> None:
+        """Lay the moves in as many columns as find room in a width, px."""
+        columns = COLUMNS if wide >= scaled(ROOMY) else COLUMNS - 1
+        if columns == self._columns:
+            return
+        self._columns = columns
+        for number, button in enumerate(self._moves):
+            self._grid.addWidget(button, *divmod(number, columns))
 
     def _words(self, text: str, *, bold: bool = False) -> Label:
         label = Label(text)

@@ -5,7 +5,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from isometron.document.edits.starters.starter import Question, Starter, Values, counted
+from isometron.document.edits.starters.starter import Made, Question, Starter, Values, counted
 from isometron.framework.modules import Module
 from isometron.framework.placing import Anchor
 from isometron.framework.volume import Volume
@@ -13,7 +13,7 @@ from isometron.perspective.errors import VolumeError
 from isometron.words import _, said
 
 
-def _stack(values: Values) -> tuple[tuple[Module, ...], list[Volume]]:
+def _stack(values: Values) -> Made:
     sides = (values["width"], values["depth"], values["height"])
     turn, rows = values["turn of each layer"], round(values["columns"])
     layers = round(values["layers"])

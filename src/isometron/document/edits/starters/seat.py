@@ -3,7 +3,7 @@
 import math
 from dataclasses import replace
 
-from isometron.document.edits.starters.starter import Question, Starter, Values
+from isometron.document.edits.starters.starter import Made, Question, Starter, Values
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.kind import Kind
 from isometron.framework.kinds.taper import Taper
@@ -14,7 +14,7 @@ from isometron.perspective.errors import VolumeError
 from isometron.words import _, said
 
 
-def _seat(values: Values) -> tuple[tuple[Module, ...], list[Volume]]:
+def _seat(values: Values) -> Made:
     height, wide, deep = (values[k] for k in ("seat height", "width", "depth"))
     board, leg, arm = 50.0, 42.0, 46.0
     splay = (height - board) * math.tan(math.radians(values["splay"]))

@@ -17,6 +17,10 @@ CAUTION = _(
 Values = Mapping[str, float]
 
 
+Made = tuple[tuple[Module, ...], list[Volume]]
+"""What a starter makes: modules and volumes."""
+
+
 class Question(NamedTuple):
     """One number a starter asks for: its words, kind ("length" in mm, "ratio" in modules, "angle",
     "count"), and what is proposed."""
@@ -33,7 +37,7 @@ class Starter(NamedTuple):
     name: str
     module: str
     questions: tuple[Question, ...]
-    make: Callable[[Values], tuple[tuple[Module, ...], list[Volume]]]
+    make: Callable[[Values], Made]
 
     @property
     def proposal(self) -> dict[str, float]:
@@ -42,5 +46,6 @@ class Starter(NamedTuple):
 
 
 def counted(*numbers: float, of: str) -> Counts:
+    """Sides counted in a module: so many times of it each."""
     width, depth, height = (Count(number, of) for number in numbers)
     return width, depth, height

@@ -1,6 +1,6 @@
 """A turned object from foot to mouth."""
 
-from isometron.document.edits.starters.starter import Question, Starter, Values
+from isometron.document.edits.starters.starter import Made, Question, Starter, Values
 from isometron.framework.kinds.turned import Turned
 from isometron.framework.modules import Count, Module
 from isometron.framework.volume import Volume
@@ -8,7 +8,7 @@ from isometron.perspective.errors import VolumeError
 from isometron.words import _, said
 
 
-def _turned_object(values: Values) -> tuple[tuple[Module, ...], list[Volume]]:
+def _turned_object(values: Values) -> Made:
     high, belly = values["height"], values["belly diameter"]
     widths = {
         0.0: values["foot diameter"],

@@ -3,7 +3,7 @@
 import math
 from dataclasses import replace
 
-from isometron.document.edits.starters.starter import Question, Starter, Values, counted
+from isometron.document.edits.starters.starter import Made, Question, Starter, Values, counted
 from isometron.framework.kinds import turned as lathe
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.extruded import Extruded
@@ -17,10 +17,11 @@ from isometron.perspective.errors import VolumeError
 from isometron.words import _, said
 
 
-def _vehicle(values: Values) -> tuple[tuple[Module, ...], list[Volume]]:
+def _vehicle(values: Values) -> Made:
     w = values["wheel diameter"]
     base, front, rear = (values[k] for k in ("wheelbase", "front overhang", "rear overhang"))
-    track, clear, high = values["track"], values["ground clearance"], values["height"]
+    clear, high = values["ground clearance"], values["height"]
+    track, wide = values["track"], values["width"]
     length, tyre = front + base + rear, 0.32
     belt = 0.52 * (high - clear)
     cabin = high - clear - belt
@@ -42,15 +43,15 @@ def _vehicle(values: Values) -> tuple[tuple[Module, ...], list[Volume]]:
     body = part(
         _("Body"),
         1,
-        (length, track, belt),
+        (length, wide, belt),
         shape=_body_with_arches((length, belt), (front, front + base), 0.5 - clear),
-        on=Anchor(0, (0.5 - front, -0.06 / tyre, clear), (0.0, 0.0, 0.0)),
+        on=Anchor(0, (0.5 - front, 0.5 + (track - wide) / (2 * tyre), clear), (0.0, 0.0, 0.0)),
     )
     lean = Taper(glass * w, glass * w, roof_front * w, roof_rear * w)
     house = part(
         _("Cabin"),
         2,
-        (end - begin, track, cabin),
+        (end - begin, wide, cabin),
         shape=lean,
         on=Anchor(1, (begin / length, 0.0, 1.0), (0.0, 0.0, 0.0)),
     )
@@ -97,7 +98,10 @@ VEHICLE = Starter(
         Question(said("front overhang"), "ratio", 0.9, said("From the nose to the front axle.")),
         Question(said("rear overhang"), "ratio", 0.8, said("From the rear axle to the tail.")),
         Question(said("height"), "ratio", 2.4, said("From the ground to the roof.")),
-        Question(said("track"), "ratio", 2.3, said("The width of the body.")),
+        Question(said("width"), "ratio", 2.3, said("The width of the body.")),
+        Question(
+            said("track"), "ratio", 1.9, said("From the middle of a wheel to that of its twin.")
+        ),
         Question(said("ground clearance"), "ratio", 0.4, said("From the ground to the underside.")),
         Question(
             said("lean of side glass"), "angle", 10.0, said("Tumblehome: the sides lean inward.")

@@ -1,0 +1,124 @@
+"""What starters set down, against sums by hand."""
+
+import math
+
+import numpy as np
+import pytest
+
+from isometron.document.document import Document
+from isometron.document.edits import choosing
+from isometron.document.edits.starters import (
+    HUT,
+    RING_WALL,
+    SCOOTER,
+    SHELF,
+    STARTERS,
+    VEHICLE,
+    with_starter,
+)
+from isometron.drawing.between import vehicle
+from isometron.drawing.measuring import measure
+from isometron.drawing.picks.curve import CirclePick
+from isometron.drawing.scene import scene_of
+from isometron.framework.figures import figure_of
+from isometron.hiding.contact import How, contact
+from isometron.perspective.errors import VolumeError
+
+
+def set_down(starter, **answers):
+    return with_starter(Document(), starter, {**starter.proposal, **answers})
+
+
+def named(document, name):
+    return next(v for v in document.volumes if v.name == name)
+
+
+def test_a_vehicle_has_the_track_and_the_width_that_were_asked_for():
+    document = choosing.choose_all(set_down(VEHICLE, width=2.4, track=1.8))
+    rows = {row.label: row.value for row in vehicle(document).rows}
+    assert rows["wheelbase"].endswith("= 3 w")
+    assert rows["track at Front wheel"].endswith("= 1.8 w")
+    assert rows["track at Rear wheel"].endswith("= 1.8 w")
+    assert named(document, "Body").depth_mm == pytest.approx(2.4 * 620.0)
+
+
+@pytest.mark.parametrize("pitch", [20.0, 35.0, 50.0])
+def test_the_roof_of_a_hut_lies_on_its_gable_walls(pitch):
+    document = set_down(HUT, **{"roof pitch": pitch})
+    walls, roof = document.volumes
+    ridge = 2100.0 + 1200.0 * math.tan(math.radians(pitch))
+    assert walls.corners()[:, 2].max() == pytest.approx(ridge)
+    assert walls.contents_mm3 == pytest.approx(3600.0 * 2400.0 * (2100.0 + ridge) / 2)
+    slope = 1450.0 / math.cos(math.radians(pitch))
+    assert roof.contents_mm3 == pytest.approx(2 * 4100.0 * slope * 120.0)
+    found = contact(figure_of(roof), figure_of(walls))
+    assert found.how in (How.ON, How.AGAINST) and found.gap_mm == 0.0
+
+
+def test_boxes_stand_between_the_boards_of_a_shelf():
+    document = set_down(SHELF)
+    boards = [v for v in document.volumes if v.name.startswith("Board")]
+    boxes = [v for v in document.volumes if v.name.startswith("Box")]
+    assert len(boards) == 4 and len(boxes) == 9
+    feet = sorted({round(v.corners()[:, 2].min(), 6) for v in boards})
+    assert np.diff(feet) == pytest.approx([(1500.0 - 25.0) / 3] * 3)
+    for box in boxes:
+        low, high = box.corners()[:, 2].min(), box.corners()[:, 2].max()
+        under = max(foot for foot in feet if foot < low)
+        assert low == pytest.approx(under + 25.0) and high < under + (1500.0 - 25.0) / 3
+    with pytest.raises(VolumeError, match="warehouse"):
+        set_down(SHELF, **{"boxes on each": 40.0})
+
+
+@pytest.mark.parametrize("bays", [4, 7, 12])
+def test_a_ring_wall_closes_with_piers_evenly_round(bays):
+    document = set_down(RING_WALL, bays=float(bays), opening=900.0)
+    piers = [v.corners().mean(axis=0) for v in document.volumes if v.name.startswith("Pier")]
+    walls = [v for v in document.volumes if v.name.startswith("Bay")]
+    assert len(piers) == len(walls) == bays
+    assert np.linalg.norm(np.array(piers)[:, :2], axis=1) == pytest.approx([3000.0] * bays)
+    apart = np.linalg.norm(np.diff([*piers, piers[0]], axis=0), axis=1)
+    assert apart == pytest.approx([6000.0 * math.sin(math.pi / bays)] * bays)
+    for n, wall in enumerate(walls):
+        middle = wall.corners().mean(axis=0)
+        between = (piers[n] + piers[(n + 1) % bays]) / 2
+        assert middle[:2] == pytest.approx(between[:2], abs=1e-6)
+        hole = 900.0 * 1200.0 + math.pi * 450.0**2 / 2
+        assert wall.contents_mm3 == pytest.approx(
+            (wall.width_mm * 2400.0 - hole) * 0.6 * 360.0, rel=1e-9
+        )
+
+
+def test_a_scooter_has_its_wheels_in_line_and_its_column_on_the_centre_plane():
+    document = set_down(SCOOTER)
+    scene = scene_of(document)
+    axles = measure(scene, CirclePick(0), CirclePick(1))
+    front, rear = document.volumes[:2]
+    along = front.pose[1][0]
+    apart = (rear.corners().mean(axis=0) - front.corners().mean(axis=0)) @ along
+    assert apart == pytest.approx(2.6 * 400.0) and axles.mm > apart
+    column = named(document, "Column")
+    plane = front.corners().mean(axis=0) @ front.pose[1][1]
+    assert column.corners().mean(axis=0) @ front.pose[1][1] == pytest.approx(plane)
+    assert column.pose[1][2][2] == pytest.approx(math.cos(math.radians(20.0)))
+    assert column.pose[1][2] @ along == pytest.approx(math.sin(math.radians(20.0)))
+    top = column.corners()[4:].mean(axis=0)
+    assert top[2] == pytest.approx(2.1 * 400.0)
+    deck = named(document, "Deck")
+    for wheel in (front, rear):
+        assert contact(figure_of(deck), figure_of(wheel)).how is How.APART
+
+
+@pytest.mark.parametrize("starter", STARTERS, ids=lambda s: s.name)
+def test_any_answer_is_taken_or_refused_with_a_sentence(starter):
+    rng = np.random.default_rng(5)
+    for _ in range(25):
+        scale = np.exp(rng.normal(0.0, 0.7, len(starter.questions)))
+        values = {q.name: q.proposed * s for q, s in zip(starter.questions, scale, strict=True)}
+        try:
+            document = with_starter(Document(), starter, values)
+        except VolumeError as error:
+            assert str(error).endswith(".")
+            continue
+        scene_of(document)
+        assert min(v.corners()[:, 2].min() for v in document.volumes) >= -1e-6
