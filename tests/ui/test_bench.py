@@ -15,6 +15,7 @@ from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.scene import scene_of
 from isometron.files.journal import read_journal
 from isometron.files.sheet_file import sample_sheet
+from isometron.ui.bench.app import application
 from isometron.ui.bench.commands.help_pages import about_page, keys_page
 from isometron.ui.bench.commands.table import COMMANDS, CONTEXT
 from isometron.ui.bench.rescue import Rescue
@@ -103,10 +104,12 @@ SIZES = {"small": (1024, 700), "usual": (1280, 800), "wide": (1366, 768), "large
         ("large text", "Inches"),
     ],
 )
-def test_no_words_are_cut_on_any_tab_at_any_size(desk, monkeypatch, size, unit):
+def test_no_words_are_cut_on_any_tab_at_any_size(desk, monkeypatch, request, size, unit):
     if size == "large text":
-        set_size = QFont.setPointSizeF
+        set_size, app, usual = QFont.setPointSizeF, application(), application().font()
         monkeypatch.setattr(theme.QFont, "setPointSizeF", lambda f, pt: set_size(f, 1.5 * pt))
+        app.setFont(theme.font())
+        request.addfinalizer(lambda: app.setFont(usual))
     blank = desk(Document())
     blank.bench.resize(*SIZES[size])
     blank.run(unit)

@@ -76,7 +76,7 @@ class BoardFrame(Board):
             _("Bring the sheet and every vanishing point into view (F3)."),
             "fit board",
         )
-        self._whole = whole
+        self._sheet, self._whole = sheet, whole
         left = (*self._tools.values(), self.see_through, self.fans)
         self._left, self._right = left, (sheet, whole)
         self.begin = BeginCard(wishes, self)
@@ -107,11 +107,18 @@ class BoardFrame(Board):
         self._place_begin()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
-        needed = sum(s.sizeHint().width() + 6 for s in (*self._left, *self._right)) + 16
-        for switch in (self.fans, self._whole):  # a narrow board leaves them to menu and keys
-            switch.setVisible(needed <= self.width())
+        self._leave_room()
         super().resizeEvent(event)  # fits the sheet between the switches
         self._place_begin()
+
+    def _leave_room(self) -> None:
+        """Leave to menu and keys what finds no room at the foot of a narrow board."""
+        every = (*self._left, *self._right)
+        wide = sum(switch.sizeHint().width() + 6 for switch in every) + 16
+        for switch in (self._whole, self.fans, self.see_through, self._sheet):
+            switch.setVisible(wide <= self.width())
+            if wide > self.width():
+                wide -= switch.sizeHint().width() + 6
 
     def _place_begin(self) -> None:
         """The note of a blank sheet in the middle of the paper, below the eye level or above it,

@@ -1,43 +1,28 @@
 """A gabled hut: walls that reach the ridge at both ends, and a roof with overhang and thickness."""
 
-import math
-
+from isometron.document.edits.building_parts import gable_over, gable_walls, rise_of
 from isometron.document.edits.starters.starter import Made, Question, Starter, Values
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.modules import Module
-from isometron.framework.outlines import Knot
 from isometron.framework.placing import Anchor
 from isometron.framework.volume import Volume
-from isometron.perspective.errors import VolumeError
 from isometron.words import _, said
 
 
 def _hut(values: Values) -> Made:
     long, deep, wall = (values[k] for k in ("length", "depth", "wall height"))
     over, thick = values["overhang"], values["roof thickness"]
-    pitch = math.radians(values["roof pitch"])
-    if not 0 < pitch < math.radians(80):
-        raise VolumeError(_("A roof pitch lies between 0° and 80°: type, say, 35°."))
-    rise = math.tan(pitch)
-    ridge = wall + deep / 2 * rise
+    pitch = values["roof pitch"]
+    gable = gable_over(deep, pitch, over, thick)
+    ridge = wall + deep / 2 * rise_of(pitch)
     group = _("Hut")
-    gable = (Knot(0.0, 0.0), Knot(1.0, 0.0), Knot(1.0, wall / ridge), Knot(0.5, 1.0))
-    walls = Extruded(((*gable, Knot(0.0, wall / ridge)),), axis=0, name="walls")
-    upright = thick / math.cos(pitch)  # the thickness is measured square to the slope
-    across, high = deep + 2 * over, (deep / 2 + over) * rise + upright
-    eaves, under = upright / high, 1.0 - upright / high
-    chevron = (
-        *(Knot(0.0, 0.0), Knot(0.5, under), Knot(1.0, 0.0)),
-        *(Knot(1.0, eaves), Knot(0.5, 1.0), Knot(0.0, eaves)),
-    )
+    walls = Extruded((gable_walls(wall, ridge),), axis=0, name="walls")
     body = Volume(_("Walls"), long, deep, ridge, shape=walls, key=0, group=group)
     roof = Volume(
         _("Roof"),
-        long + 2 * over,
-        across,
-        high,
-        shape=Extruded((chevron,), axis=0, name="roof"),
-        on=Anchor(0, (0.0, 0.0, 0.0), (-over, -over, wall - over * rise)),
+        *(long + 2 * over, gable.across, gable.high),
+        shape=Extruded((gable.ring,), axis=0, name="roof"),
+        on=Anchor(0, (0.0, 0.0, 0.0), (-over, -over, wall - gable.drop)),
         key=1,
         group=group,
     )

@@ -3,13 +3,23 @@
 from functools import partial
 
 from isometron.document.document import Document
-from isometron.document.edits import shaping
+from isometron.document.edits import building_parts, shaping
 from isometron.framework.kinds.kind import RECTANGLE
 from isometron.perspective.lengths import write_length
 from isometron.ui.parts.card import Shown
-from isometron.ui.parts.fields import LeanField, LengthField, TypedAngle
+from isometron.ui.parts.fields import AngleField, CountField, LeanField, LengthField, TypedAngle
 from isometron.ui.parts.page import FACE_OF, SIDES, Page
-from isometron.ui.parts.rows import Button, Choosing, Entry, Heading, Measure, Rest, Row, Words
+from isometron.ui.parts.rows import (
+    Button,
+    Choosing,
+    Entry,
+    Heading,
+    Measure,
+    Rest,
+    Row,
+    Told,
+    Words,
+)
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _
 
@@ -62,6 +72,33 @@ def _thin(page: Page) -> Edit:
     face = FACE_OF[SIDES[page.chosen(_("side that stays"))]]
     mm = page.number(_("thickness"))
     return lambda d: shaping.give_thickness(d, face, mm)
+
+
+def _roof(page: Page) -> Edit:
+    axis, pitch = page.chosen(_("ridge along")), page.number(_("roof pitch"))
+    over, thick = page.number(_("overhang")), page.number(_("roof thickness"))
+    return lambda d: building_parts.set_roof(d, axis, pitch, over, thick)
+
+
+def _steps(page: Page) -> Edit:
+    side, count = FROM[page.chosen(_("steps from"))], round(page.number(_("steps")))
+    return lambda d: building_parts.make_stairs(d, count, side)
+
+
+def _steps_told(page: Page) -> str:
+    """Tread and riser, before the steps are made."""
+    volume = None if page.shown is None else page.shown.document.volume
+    count = round(page.number(_("steps")))
+    if volume is None or count < 1:
+        return ""
+    side = FROM[page.chosen(_("steps from"))]
+    tread, riser = building_parts.step_sizes(volume, count, side)
+    return _("Tread {tread}, riser {riser}: for sketching; local codes decide.").format(
+        tread=write_length(tread, page.unit), riser=write_length(riser, page.unit)
+    )
+
+
+FROM = ("front", "back", "left", "right")
 
 
 class ShapePage(Page):
@@ -147,5 +184,33 @@ class ShapePage(Page):
                 _thin,
             ),
         ),
+        Heading(_("Roof and steps")),
+        Row(
+            _("ridge along"),
+            Choosing(_("ridge along"), _("Which way the ridge runs."), [_("width"), _("depth")]),
+            Measure(_("roof pitch"), _("How steep the roof is."), AngleField, 35.0),
+        ),
+        Row(
+            _("over, thick"),
+            Measure(_("overhang"), _("How far the roof stands out all round."), LengthField, 20.0),
+            Measure(_("roof thickness"), _("Square to its slope."), LengthField, 10.0),
+            Button(
+                _("Set a roof"),
+                _("Set a gable roof on it; the walls at both ends reach the ridge."),
+                _("set a roof"),
+                _roof,
+            ),
+        ),
+        Row(
+            _("steps from"),
+            Choosing(
+                _("steps from"),
+                _("The side the flight of steps rises from."),
+                [_(side) for side in FROM],
+            ),
+            Measure(_("steps"), _("How many steps, the top one too."), CountField, 5),
+            Button(_("Steps"), _("Make it a flight of steps."), _("make steps"), _steps),
+        ),
+        Row("", Told(key="steps told", of_page=_steps_told)),
         Rest(),
     )
