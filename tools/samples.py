@@ -7,7 +7,13 @@ from dataclasses import replace
 from pathlib import Path
 
 from isometron.document.document import Choices, Document
-from isometron.document.edits import choosing, eye_edits, profiles, shaping, volume_edits
+from isometron.document.edits import (
+    aiding,
+    choosing,
+    eye_edits,
+    profiles,
+    shaping,
+)
 from isometron.document.edits.stances import EDGE_NEAREST, LOOKING_DOWN, take_stance
 from isometron.document.edits.starters import CRATES, SEAT, VEHICLE, with_starter
 from isometron.files.sheet_file import write_sheet
@@ -27,6 +33,7 @@ def crawler() -> Document:
         "rear overhang": 1.0,
         "height": 2.6,
         "rake front": 26.0,
+        "track": 1.86,
     }
     sheet = with_starter(Document(choices=Choices(see_through=False)), VEHICLE, numbers)
     names = {"Body": "Crawler body", "Cabin": "Crawler cabin"}
@@ -38,7 +45,7 @@ def crawler() -> Document:
     ring = sheet.volumes[body].shape.rings[0]
     nose = (Knot(0.16, 1.0), Knot(0.16, 0.68), Knot(0.0, 0.68))
     sheet = profiles.set_knots(sheet, (*ring[:-1], *nose))
-    sheet = volume_edits.add_aid(sheet, "floor line", 1500.0)
+    sheet = aiding.add_aid(sheet, "floor line", 1500.0)
     return choosing.select(sheet, body)
 
 
@@ -58,7 +65,7 @@ def cases() -> Document:
     sheet = with_starter(Document(choices=Choices(see_through=False)), CRATES, CRATES.proposal)
     sheet = replace(sheet, selected=0, also=frozenset())
     sheet = shaping.divide_face(sheet, 2, 0, (1 / 3, 2 / 3))
-    return volume_edits.add_aid(sheet, "floor line", 900.0)
+    return aiding.add_aid(sheet, "floor line", 900.0)
 
 
 def lamp() -> Document:

@@ -7,6 +7,7 @@ from isometron.perspective.lengths import (
     read_length,
     read_ratio,
     read_scale,
+    read_three_lengths,
     write_angle,
     write_length,
     write_place,
@@ -104,3 +105,11 @@ def test_nonsense_angles_scales_and_proportions_are_refused(reader, typed):
 )  # fmt: skip
 def test_a_place_has_no_negative_numbers(place, told):
     assert write_place(place, "cm") == told
+
+
+def test_three_lengths_are_told_from_a_proportion():
+    assert read_three_lengths("10 cm : 10 cm : 1.2 m", "mm") == (100.0, 100.0, 1200.0)
+    assert read_three_lengths("2 w : 1/2 w : 30", "cm", {"w": 620.0}) == (1240.0, 310.0, 300.0)
+    assert read_three_lengths("3 : 2 : 1", "cm") is None and read_three_lengths("3", "cm") is None
+    with pytest.raises(LengthError):
+        read_three_lengths("3 cm : ? : 2", "cm")

@@ -154,6 +154,18 @@ def write_scale(scale: float) -> str:
     return f"1 : {1 / scale:.3g}"
 
 
+def read_three_lengths(
+    text: str, unit: str, known: Mapping[str, float] | None = None
+) -> tuple[float, float, float] | None:
+    """Width : depth : height as three lengths, mm, when one of them speaks of a measure: ``10 cm :
+    10 cm : 1.2 m``. None for plain numbers, which are a proportion. Raises LengthError."""
+    parts = re.split(r"[:×]", text)
+    if len(parts) != 3 or all(_RATIO_PART.fullmatch(part.lower()) for part in parts):
+        return None
+    width, depth, height = (read_length(part, unit, known) for part in parts)
+    return width, depth, height
+
+
 def read_ratio(text: str) -> tuple[float, float, float]:
     """Width : depth : height as three positive numbers, written ``3 : 2 : 1`` or ``3x2x1``.
 

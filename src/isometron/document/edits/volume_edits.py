@@ -42,6 +42,13 @@ def set_side(document: Document, axis: int, mm: float) -> Document:
     return document.with_volume(index, kept_near(document.eye, box, grown))
 
 
+def set_sides(document: Document, sides_mm: tuple[float, float, float]) -> Document:
+    """True width, depth and height of the volume in work at once; its near corner stays."""
+    for axis, mm in enumerate(sides_mm):
+        document = set_side(document, axis, mm)
+    return document
+
+
 def make_cube(document: Document) -> Document:
     """The volume in work as a cube on its near edge: width and depth become its height."""
     return make_proportion(document, (1.0, 1.0, 1.0))

@@ -5,11 +5,12 @@ from functools import partial
 from isometron.document.document import Document
 from isometron.document.edits import choosing, proportioning, volume_edits
 from isometron.document.edits.origin import move_from_origin, place_from_origin
+from isometron.document.edits.proportioning import known_lengths
 from isometron.drawing.measures import from_near_corner
 from isometron.framework.box import AXES
 from isometron.framework.modules import Count
 from isometron.perspective.errors import LengthError
-from isometron.perspective.lengths import read_ratio
+from isometron.perspective.lengths import read_ratio, read_three_lengths
 from isometron.ui.cards.volumes.shares import Shares
 from isometron.ui.parts.card import Shown
 from isometron.ui.parts.fields import (
@@ -83,6 +84,10 @@ def _rename(page: Page, text: str) -> Edit:
 
 
 def _proportion(page: Page, text: str) -> Edit:
+    known = None if page.shown is None else known_lengths(page.shown.document)
+    sides = read_three_lengths(text, page.unit, known)
+    if sides is not None:
+        return partial(volume_edits.set_sides, sides_mm=sides)
     return partial(volume_edits.make_proportion, ratio=read_ratio(text))
 
 
@@ -150,7 +155,7 @@ class SizePage(Page):
             _("w : d : h"),
             Words(
                 _("width : depth : height"),
-                _("Width : depth : height, such as 3 : 2 : 1; the height stays."),
+                _("3 : 2 : 1, and the height stays; or lengths: 10 cm : 10 cm : 1.2 m."),
                 lambda shown: (
                     proportion_of(shown.document.volume) if shown.document.volume else None
                 ),
