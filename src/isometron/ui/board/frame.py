@@ -9,7 +9,8 @@ from isometron.drawing.picks.pick import Pick
 from isometron.drawing.scene import Scene
 from isometron.perspective.eye import Array, eye_level
 from isometron.ui.board.begin import BeginCard
-from isometron.ui.board.board import NOTHING, Board
+from isometron.ui.board.board import Board
+from isometron.ui.board.picture import NOTHING
 from isometron.ui.board.tools import Tool
 from isometron.ui.parts.plain import Label
 from isometron.ui.parts.theme import SERIOUS, scaled
