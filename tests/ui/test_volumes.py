@@ -1,5 +1,7 @@
 """Journeys with whole frameworks: faces, groups, copies, starters and tables."""
 
+import itertools
+
 import numpy as np
 import pytest
 from PyQt6.QtCore import QEvent, QPoint, Qt
@@ -233,6 +235,14 @@ def test_the_starter_dialog_draws_as_it_is_typed_and_refuses_what_cannot_be(desk
     assert "no room for a body" in dialog.wrong.text() and dialog.values["ground clearance"] == 0.4
     typed("wheelbase", "long")
     assert "is no number" in dialog.wrong.text()
+    dialog.show()
+    names = list(dialog.fields)
+    for name, after in itertools.pairwise(names):
+        dialog.fields[name].setFocus()
+        QTest.keyClick(dialog.fields[name], Qt.Key.Key_Return)
+        assert dialog.isVisible() and dialog.focusWidget() is dialog.fields[after]
+    QTest.mouseClick(dialog.put, Qt.MouseButton.LeftButton)
+    assert dialog.result() == StarterDialog.DialogCode.Accepted
     dialog.deleteLater()
 
 

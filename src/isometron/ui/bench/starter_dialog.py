@@ -59,7 +59,8 @@ class StarterDialog(QDialog):
         back = QPushButton(_("Go back"))
         back.setToolTip(_("Leave the sheet as it is."))
         back.clicked.connect(self.reject)
-        self.put.setDefault(True)
+        for button in (self.put, back):
+            button.setAutoDefault(False)  # Return moves on; only the button sets down
         foot = QHBoxLayout()
         foot.addWidget(self.wrong, 1)
         foot.addWidget(back)
@@ -83,6 +84,7 @@ class StarterDialog(QDialog):
         field.show_value(question.proposed)
         field.typed.connect(lambda value: self._answer(question.name, float(value)))
         field.refused.connect(self.wrong.setText)
+        field.returnPressed.connect(self.focusNextChild)
         self.fields[question.name] = field
         return field
 
