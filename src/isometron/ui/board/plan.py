@@ -293,7 +293,11 @@ class StationPlan(FlatView):
             painter.setPen(QColor(room.soft_ink))
             words = _("picture plane")
             width = painter.fontMetrics().horizontalAdvance(words)
-            painter.drawText(QPointF(self.width() - width - 2, right.y() - 5), words)
+            begin, foot = self.width() - width - 2.0, right.y() - 5.0
+            high = painter.fontMetrics().ascent()
+            under = QRectF(begin - 3, foot - high, width + 5, high + 3)
+            painter.fillRect(under, QColor(room.card))
+            painter.drawText(QPointF(begin, foot), words)
 
 
 class SideElevation(FlatView):
