@@ -30,6 +30,7 @@ from isometron.files.pdf import pdf_of
 from isometron.files.report import report_of
 from isometron.files.sheet_file import sample_sheet, sheet_as_text, sheet_from_text
 from isometron.files.svg import svg_of
+from isometron.framework.dimensions import Dimension, Held
 from isometron.framework.modules import Module
 from tests.scenes import case, sheet
 
@@ -145,7 +146,7 @@ def test_a_pinned_measure_follows_is_kept_drawn_and_goes_with_its_volume():
     drawn = [svg_of(document).decode(), dxf_of(document).decode()]
     assert all("12 cm" in text and "dimensions" in text for text in drawn)
     words = ezdxf.read(io.StringIO(drawn[1])).modelspace().query("TEXT")[0]
-    assert tuple(words.dxf.align_point)[:2] == pytest.approx(marks_of(document)[0].label.place)
+    assert tuple(words.dxf.align_point)[:2] == pytest.approx(marks_of(document)[0].label.foot())
     assert len(pdf_of(document)) > len(pdf_of(lid()))
     beside = measuring.set_beside(document, 0, off_at(document, mark, (250.0, 200.0)))
     x, y = 250.0, 200.0
@@ -155,3 +156,18 @@ def test_a_pinned_measure_follows_is_kept_drawn_and_goes_with_its_volume():
     assert remove_chosen(third).dimensions == document.dimensions
     assert remove_chosen(document).dimensions == ()
     assert measuring.take_off(document, 0).dimensions == ()
+
+
+@pytest.mark.parametrize("off", [9.0, -9.0])
+@pytest.mark.parametrize("size", [2.4, 6.0])
+def test_the_words_of_a_mark_stand_clear_of_its_line_on_the_outer_side(off, size):
+    """On a small screen letters are larger than on paper, and lay across the line."""
+    mark = Dimension(Held(0, (0.0, 0.0, 0.0)), Held(0, (1.0, 0.0, 0.0)), off)
+    document = measuring.pin(sheet(case()), mark)
+    (found,) = marks_of(document)
+    (x0, y0, x1, y1), foot = found.lines[0], np.array(found.label.foot(size))
+    run = np.array([x1 - x0, y1 - y0]) / np.hypot(x1 - x0, y1 - y0)
+    up = np.array([-np.sin(a := np.radians(found.label.angle_deg)), np.cos(a)])
+    left = np.array([-run[1], run[0]])
+    beside = [left @ (place - [x0, y0]) for place in (foot, foot + size * up)]
+    assert min(np.abs(beside)) == pytest.approx(0.9) and np.sign(beside[0]) == np.sign(off)

@@ -30,6 +30,15 @@ class Label(NamedTuple):
     place: tuple[float, float]
     angle_deg: float = 0.0
     size_mm: float = LETTERS_MM
+    hangs: bool = False
+    """Whether the place is the middle of their head instead: they hang below it."""
+
+    def foot(self, size_mm: float | None = None) -> tuple[float, float]:
+        """The middle of their foot, sheet mm, when capital letters stand so high, mm."""
+        if not self.hangs:
+            return self.place
+        high, angle = self.size_mm if size_mm is None else size_mm, math.radians(self.angle_deg)
+        return self.place[0] + high * math.sin(angle), self.place[1] - high * math.cos(angle)
 
 
 class Mark(NamedTuple):
@@ -84,9 +93,8 @@ def _mark(number: int, off: float, ends: Array, words: str) -> Mark:
         angle -= math.copysign(180.0, angle)
     up = np.array([-math.sin(math.radians(angle)), math.cos(math.radians(angle))])
     outward = float(up @ (side * left)) >= 0
-    foot = WORDS_OFF_MM if outward else -WORDS_OFF_MM - LETTERS_MM
-    x, y = (line.mean(axis=0) + foot * up).tolist()
-    return Mark(number, np.array(lines), Label(words, (x, y), angle))
+    x, y = (line.mean(axis=0) + (WORDS_OFF_MM if outward else -WORDS_OFF_MM) * up).tolist()
+    return Mark(number, np.array(lines), Label(words, (x, y), angle, hangs=not outward))
 
 
 def off_at(document: Document, dimension: Dimension, place_mm: tuple[float, float]) -> float:

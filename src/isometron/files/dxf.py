@@ -42,7 +42,7 @@ def dxf_of(document: Document, scene: Scene | None = None) -> bytes:
                 rotation=label.angle_deg,
                 dxfattribs={"layer": strokes.layer.name},
             )
-            words.set_placement(label.place, align=TextEntityAlignment.BOTTOM_CENTER)
+            words.set_placement(label.foot(), align=TextEntityAlignment.BOTTOM_CENTER)
     drawing.header["$EXTMIN"] = (0.0, 0.0, 0.0)
     drawing.header["$EXTMAX"] = (document.sheet.width_mm, document.sheet.height_mm, 0.0)
     text = io.StringIO()

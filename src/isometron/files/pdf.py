@@ -63,7 +63,7 @@ def _words(canvas: Any, labels: tuple[Label, ...], colour: Any) -> None:
     canvas.setFillColor(colour)
     for label in labels:
         canvas.saveState()
-        canvas.translate(*(mm * POINTS_PER_MM for mm in label.place))
+        canvas.translate(*(mm * POINTS_PER_MM for mm in label.foot()))
         canvas.rotate(label.angle_deg)
         canvas.setFont("B612", label.size_mm / CAPITALS * POINTS_PER_MM)
         canvas.drawCentredString(0, 0, label.words)

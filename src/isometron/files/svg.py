@@ -65,7 +65,8 @@ def _layer(strokes: Strokes, sheet_height: float) -> ET.Element:
 
 
 def _words(label: Label, colour: str, sheet_height: float) -> ET.Element:
-    x, y = _number(label.place[0]), _number(sheet_height - label.place[1])
+    foot = label.foot()
+    x, y = _number(foot[0]), _number(sheet_height - foot[1])
     words = ET.Element(
         "text",
         {

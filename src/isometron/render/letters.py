@@ -32,7 +32,8 @@ def paint_labels(painter: QPainter, view: View, labels: Sequence[Label], colour:
         painter.save()
         painter.setFont(made)
         painter.setPen(colour)
-        painter.translate(view.point(label.place))
+        high = made.pixelSize() * CAPITALS / view.scale
+        painter.translate(view.point(label.foot(high)))
         painter.rotate(-label.angle_deg)
         wide = painter.fontMetrics().horizontalAdvance(label.words)
         painter.drawText(QPointF(-wide / 2, 0.0), label.words)

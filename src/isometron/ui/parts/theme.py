@@ -224,6 +224,7 @@ QPushButton:focus {{ border: 2px solid {room.focus}; padding: 1px 5px; }}
 QPushButton[page="true"]:focus {{ border-width: 0 0 2px 0; border-color: {room.focus};
   padding: 1px 1px; }}
 QPushButton:checked:focus {{ border-left: 4px solid {room.ink}; padding-left: 3px; }}
+QPushButton[page="true"]:checked:focus {{ border-width: 0 0 2px 0; padding-left: 1px; }}
 QPushButton:disabled {{ color: {room.soft_ink}; background: {room.card}; }}
 QScrollBar:vertical {{ background: transparent; width: 8px; }}
 QScrollBar::handle:vertical {{ background: {room.field_line}; min-height: 24px; }}
