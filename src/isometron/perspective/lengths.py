@@ -45,6 +45,10 @@ def read_length(text: str, unit: str, known: Mapping[str, float] | None = None) 
     return found.mm + sum(count * known[name] for name, count in found.terms.items())
 
 
+MOST_PARTS, SAME_SHARE = 12, 1e-9
+"""Shares are written as fractions of so many parts at most, when they are the very same."""
+
+
 def write_length(mm: float, unit: str, *, with_unit: bool = True) -> str:
     """The measure in words for a ruler: tenths of mm, hundredths of cm, sixteenths of an inch."""
     tail = f" {unit}" if with_unit else ""
@@ -115,6 +119,12 @@ def write_angle(degrees: float) -> str:
 def write_percent(value: float) -> str:
     """Per cent: whole ones, with a tenth below ten."""
     return f"{value:.1f} %" if abs(value) < 10 else f"{value:.0f} %"
+
+
+def write_share(share: float) -> str:
+    """A share as a hand would write it: a fraction in up to twelfths, else in four figures."""
+    near = Fraction(share).limit_denominator(MOST_PARTS)
+    return str(near) if abs(float(near) - share) < SAME_SHARE else f"{share:.4g}"
 
 
 def write_number(value: float, digits: int | None = None) -> str:

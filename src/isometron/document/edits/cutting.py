@@ -1,7 +1,6 @@
 """Edits of what is cut out of a volume: shapes by fractions, openings, another volume."""
 
 from dataclasses import replace
-from fractions import Fraction
 
 import numpy as np
 
@@ -12,6 +11,7 @@ from isometron.framework.bodies.cuts import Cut
 from isometron.framework.turning import turns_of
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import IsometronError, VolumeError
+from isometron.perspective.lengths import write_share
 from isometron.words import _, quoted
 
 NOTCHES = {
@@ -98,9 +98,6 @@ def fill_cuts(document: Document) -> Document:
     return document.with_volume(index, replace(volume, cuts=()))
 
 
-MOST_PARTS, SAME_SHARE = 12, 1e-9
-"""Shares are written as fractions with so many parts at most."""
-
 EDGES_CUT = ("front", "back", "left", "right")
 """The sides of a volume a step may run along."""
 
@@ -154,16 +151,8 @@ def write_span(low: float, high: float) -> str:
     """From where to where a cut goes, as it could be typed."""
     if low <= 0 and high >= 1:
         return _("all")
-    first, last = (_share(max(min(share, 1.0), 0.0)) for share in (low, high))
+    first, last = (write_share(max(min(share, 1.0), 0.0)) for share in (low, high))
     return _("{low} to {high}").format(low=first, high=last)
-
-
-def _share(share: float) -> str:
-    """A share as a hand would write it: a small fraction, else in four figures."""
-    fraction = Fraction(share).limit_denominator(MOST_PARTS)
-    if abs(float(fraction) - share) < SAME_SHARE:
-        return str(fraction)
-    return f"{share:.4g}"
 
 
 def cut_span(document: Document, spans: tuple[str, str, str]) -> Document:

@@ -1,6 +1,7 @@
 """The drawing tools of the board: what a press or a drag does while one is armed.
 
-A tool stays armed until Escape or another tool. To add one, write its row.
+A tool stays armed until Escape or another tool. To add one, write it here and
+its command in the Build menu.
 """
 
 from collections.abc import Callable
@@ -109,4 +110,3 @@ CARRY = Tool(
         ),
     ),
 )
-TOOLS = {tool.key: tool for tool in (LAY_EDGE, LAY_FACE, MEASURE, CARRY)}

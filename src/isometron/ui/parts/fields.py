@@ -1,7 +1,6 @@
 """Fields that take numbers as people write them."""
 
 from collections.abc import Callable, Mapping
-from fractions import Fraction
 from typing import NamedTuple
 
 from PyQt6.QtCore import QEvent, QPointF, Qt, pyqtSignal
@@ -28,6 +27,7 @@ from isometron.perspective.lengths import (
     write_angle,
     write_length,
     write_scale,
+    write_share,
 )
 from isometron.perspective.reckoning import UnknownWordError, reckon_number
 from isometron.ui.parts.theme import FIELD, Room, family_colour, scaled
@@ -334,10 +334,7 @@ class ShareField(NumberField):
         return share
 
     def write(self, value: float) -> str:
-        near = Fraction(value).limit_denominator(12)
-        if abs(float(near) - value) < 1e-9 and near.denominator > 1:
-            return f"{near.numerator}/{near.denominator}"
-        return f"{value:.4g}"
+        return write_share(value)
 
     @property
     def step(self) -> float:
