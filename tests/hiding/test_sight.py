@@ -8,12 +8,16 @@ from isometron.document.edits.stances import EDGE_NEAREST, take_stance
 from isometron.drawing.scene import scene_of
 from isometron.files.mesh import triangles_of
 from isometron.framework.figures import figure_of
+from isometron.framework.kinds.block import BLOCK
+from isometron.framework.kinds.taper import Taper
+from isometron.framework.kinds.turned import CYLINDER
 from isometron.framework.volume import Volume
 from isometron.hiding.sight import sight_of
 from isometron.hiding.viewpoint import Viewpoint
 from isometron.perspective.conics import points_at
 from tests.exact import blocked, surely_blocked
-from tests.kinds import SOLID, volume
+from tests.framework.test_openings import opened
+from tests.kinds import FLAT, SOLID, volume
 from tests.scenes import case, crowd, eye, seeds, sheet
 
 
@@ -161,6 +165,19 @@ def test_a_direction_sees_what_parallel_rays_reach(way):
     places, seen = seen_places(sight)
     stopped, sure = surely_blocked(way, places, skins(volumes), far=True)
     assert sure.sum() > 150 and np.array_equal(stopped[sure], ~seen[sure])
+
+
+def test_through_openings_a_lamp_and_the_eye_see_what_rays_reach():
+    box = opened(opened(volume(BLOCK, FLAT), 2, "arched", 0.7, through=True), 0, deep_mm=30.0)
+    roof = opened(volume(Taper(20, 20), FLAT, x_mm=200.0), 2, "round", 0.6, through=True)
+    drum = opened(volume(CYLINDER, (160.0,) * 3, x_mm=-300.0), 1, "square", 0.5, deep_mm=90.0)
+    volumes = [replace(one, key=i) for i, one in enumerate((box, roof, drum))]
+    figures = [figure_of(one) for one in volumes]
+    for place in ((0.0, 1500.0, 1560.0), (-200.0, 1800.0, 1700.0), (60.0, 1960.0, 1500.0)):
+        sight = sight_of(Viewpoint(np.array(place)), figures, np.ones(3, dtype=bool))
+        places, seen = seen_places(sight, 6.0)
+        stopped, sure = surely_blocked(np.array(place), places, skins(volumes))
+        assert sure.sum() > 60 and np.array_equal(stopped[sure], ~seen[sure])
 
 
 def test_a_lamp_among_the_volumes_sees_what_rays_reach_with_no_picture_at_all():

@@ -7,7 +7,7 @@ from isometron.construction.grid import Grid
 from isometron.construction.machine import MoveError, rounding_bounds
 from isometron.construction.moves import LINES
 from isometron.construction.opening import lay_eye_level, lay_points
-from isometron.construction.rounds import carry_profile, draw_circles, draw_outlines
+from isometron.construction.rounds import carry_openings, carry_profile, draw_circles, draw_outlines
 from isometron.construction.steps import Order, OrderError
 from isometron.construction.targets import Targets
 from isometron.construction.volumes import (
@@ -101,11 +101,12 @@ def _volume(draft: Draft, targets: Targets, scene: Scene, index: int, grids: lis
     if picture.body.faces or picture.body.surfaces is not None:  # a line in space has no box
         close_volume(draft, site, key)
         complete_box(draft, site, key)
-        if picture.body.boxed and not picture.body.bent:
+        if volume.unopened.boxed and not volume.unopened.bent:
             check_squareness(draft, site, key)
         shape_volume(draft, site, key)
         divide_volume(draft, site, key)
         carry_profile(draft, site, key)
+        carry_openings(draft, site, key)
     draw_circles(draft, site, scene, index, key)
     draw_outlines(draft, site, key)
     kind = _("Turned form") if turned_of(volume) is not None else _("Volume")

@@ -240,30 +240,56 @@ def carry_profile(draft: Draft, site: Site, key: str) -> None:
     if one is None:
         return
     for number, ring in enumerate(one.rings):
-        stations = _stations(ring)
-        for side, words in ((0.0, _("near")), (1.0, _("far"))):
-            names = [_carried(draft, site, one, uv, side) for uv, _unused in stations]
-            _draw_ring(draft, names, [corner for _unused, corner in stations])
-            what = _("outline") if number == 0 else _("hole {number}").format(number=number)
-            draft.step(
-                f"{key}.profile-{number}-{words}",
-                _(
-                    "Carry the {what} of {name} over from the side view onto its {words} side, "
-                    "point by point: along the length, then up, and join them as in the side "
-                    "view."
-                ).format(what=what, name=volume.name, words=words),
-            )
-        for uv, corner in stations:
-            if corner:
-                ends = [_carried(draft, site, one, uv, side) for side in (0.0, 1.0)]
-                if ends[0] != ends[1]:
-                    draft.keep(draft.join(ends[0], ends[1]))
+        what = _("outline") if number == 0 else _("hole {number}").format(number=number)
+        _carry_ring(draft, site, f"{key}.profile-{number}", one, ring, what)
+
+
+def carry_openings(draft: Draft, site: Site, key: str) -> None:
+    """The openings in the faces of a volume, onto the face and onto where they end; and what is
+    only drawn on its faces."""
+    volume = site.picture.volume
+    for number, one in enumerate(volume.tunnels):
+        what = _("opening {number}").format(number=number + 1)
+        _carry_ring(draft, site, f"{key}.opening-{number}", one.carried, one.ring, what)
+    for number, arcs in enumerate(volume.drawn_rings):
+        for arc in arcs:
+            places = arc.copy()
+            places[:, :3] = arc[:, :3] @ site.picture.axes + arc[:, 3:] * np.array(volume.place)
+            _mark_curve(draft, places, _("a point of {name}").format(name=volume.name))
         draft.step(
-            f"{key}.profile-{number}-width",
-            _("Join the corners of both sides of {name}: these lines run to one point.").format(
+            f"{key}.on-face-{number}",
+            _("Draw the outline on the face of {name} through these points.").format(
                 name=volume.name
             ),
         )
+
+
+def _carry_ring(draft: Draft, site: Site, key: str, one: Carried, ring: Flat, what: str) -> None:
+    """One ring carried onto its near side, onto its far side, and joined across."""
+    name = site.picture.volume.name
+    stations = _stations(ring)
+    for side, words in ((0.0, _("near")), (1.0, _("far"))):
+        names = [_carried(draft, site, one, uv, side) for uv, _unused in stations]
+        _draw_ring(draft, names, [corner for _unused, corner in stations])
+        draft.step(
+            f"{key}-{words}",
+            _(
+                "Carry the {what} of {name} over from the side view onto its {words} side, "
+                "point by point: along the length, then up, and join them as in the side "
+                "view."
+            ).format(what=what, name=name, words=words),
+        )
+    for uv, corner in stations:
+        if corner:
+            ends = [_carried(draft, site, one, uv, side) for side in (0.0, 1.0)]
+            if ends[0] != ends[1]:
+                draft.keep(draft.join(ends[0], ends[1]))
+    draft.step(
+        f"{key}-width",
+        _("Join the corners of both sides of {name}: these lines run to one point.").format(
+            name=name
+        ),
+    )
 
 
 def _stations(ring: Flat) -> list[tuple[Array, bool]]:

@@ -217,7 +217,7 @@ def complete_box(draft: Draft, site: Site, key: str) -> None:
     own = _box(volume.sides)
     at = [site.at(corner) for corner in own]
     order = sorted(range(8), key=lambda i: (sum(v != 0 for v in at[i]), i))
-    plain = site.picture.body.boxed
+    plain = volume.unopened.boxed
     base = [i for i in order if i < 4]
     for part, corners, words in (
         (
@@ -276,7 +276,8 @@ def check_squareness(draft: Draft, site: Site, key: str) -> None:
 
 def shape_volume(draft: Draft, site: Site, key: str) -> None:
     """The corners of a leaning, cut, chamfered or pierced volume, found in its full box."""
-    body, volume = site.picture.body, site.picture.volume
+    volume = site.picture.volume
+    body = volume.unopened
     if body.boxed or not len(body.edges) or profile_to_carry(volume) is not None:
         return
     at = [site.at(vertex) for vertex in body.vertices]

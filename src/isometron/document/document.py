@@ -11,6 +11,7 @@ from isometron.document.view import View
 from isometron.framework.aids import Aid
 from isometron.framework.box import AXES
 from isometron.framework.dimensions import Dimension
+from isometron.framework.face_rings import rings_kept
 from isometron.framework.settling import Modules, reheld, settle
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
@@ -183,7 +184,9 @@ class Document:
         """
         volumes = list(self.volumes)
         for index, volume in changed.items():
-            volumes[index] = kept_round(self.volumes[index], volume)
+            volumes[index] = _with_rings_kept(
+                self.volumes[index], kept_round(self.volumes[index], volume)
+            )
             _refuse_unless_free(self.volumes[index], volumes[index])
         for index in changed:
             volumes[index] = self._recounted(self.volumes[index], volumes[index], volumes)
@@ -267,9 +270,26 @@ def _turns(volume: Volume) -> tuple[float, float, float]:
     return volume.yaw_deg, volume.pitch_deg, volume.roll_deg
 
 
+def _with_rings_kept(before: Volume, after: Volume) -> Volume:
+    """A volume whose shape has changed, with the outlines on its faces where these now are."""
+    same = before.shape == after.shape and before.cuts == after.cuts
+    if not after.face_rings or same or before.face_rings != after.face_rings:
+        return after
+    rings = rings_kept(before.face_rings, before.unopened, after.unopened)
+    return replace(after, face_rings=rings)
+
+
 def _form(volume: Volume) -> tuple[object, ...]:
     """What a copy has from its source, and a locked volume keeps."""
-    return (volume.sides, volume.place, _turns(volume), volume.shape, volume.cuts, volume.circles)
+    return (
+        volume.sides,
+        volume.place,
+        _turns(volume),
+        volume.shape,
+        volume.cuts,
+        volume.circles,
+        volume.face_rings,
+    )
 
 
 def _refuse_unless_free(before: Volume, after: Volume) -> None:

@@ -3,8 +3,7 @@
 import numpy as np
 
 from isometron.document.document import Document
-from isometron.framework.bodies.facets import flat_triangles
-from isometron.framework.bodies.whole import holes_of
+from isometron.framework.bodies.whole import skin_of
 from isometron.framework.kinds.kind import Triangles
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import FileError
@@ -43,11 +42,7 @@ def mesh_of(document: Document, kind: str) -> bytes:
 
 def triangles_of(volume: Volume) -> Triangles | None:
     """Vertices (n, 3) world mm and triangles (t, 3) of a volume; None for a line in space."""
-    found = (
-        flat_triangles(volume.bare)
-        if volume.bare.parts
-        else volume.shape.triangles(volume.sides, holes_of(volume.circles))
-    )
+    found = skin_of(volume.shape, volume.sides, volume.cuts, volume.circles, volume.face_rings)
     if found is None:
         return None
     place, axes = volume.pose

@@ -30,6 +30,7 @@ from isometron.framework import aids
 from isometron.framework.bodies.cuts import Cut
 from isometron.framework.box import AXES
 from isometron.framework.circles import FaceCircle
+from isometron.framework.face_rings import FaceRing
 from isometron.framework.kinds.block import BLOCK, Block
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.kinds.kind import Kind
@@ -201,6 +202,17 @@ CIRCLE = Record(
     ),
 )
 
+FACE_RING = Record(
+    FaceRing,
+    (
+        Entry("face", Whole(0, 100_000)),
+        Entry("ring", Many(KNOT, 400, 2)),
+        Entry("deep_mm", Number(0, 1e6), default=0.0),
+        Entry("through", Flag(), default=False),
+        Entry("twin", Flag(), default=False),
+    ),
+)
+
 ANCHOR = Record(
     Anchor,
     (
@@ -269,6 +281,7 @@ VOLUME = Record(
         Entry("cuts", Many(CUT, 50), default=()),
         Entry("marks", Many(MARK, 200), default=()),
         Entry("circles", Many(CIRCLE, 60), default=()),
+        Entry("face_rings", Many(FACE_RING, 60), default=()),
         Entry("counts", PerName(AXES, COUNT), default=UNCOUNTED),
         Entry("on", ANCHOR, default=None),
         Entry("like", FOLLOW, default=None),
@@ -308,7 +321,7 @@ AID = Record(
 
 def carried_fields() -> tuple[str, ...]:
     """The fields of a volume that a report carries over as they stand in the sheet file."""
-    names = ("key", "group", "counts", "on", "like", "cuts", "marks", "circles")
+    names = ("key", "group", "counts", "on", "like", "cuts", "marks", "circles", "face_rings")
     return (*names, *(name for name, _ in forms_of_kinds().values()))
 
 

@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from isometron.framework.bodies.body import Body
+from isometron.framework.bodies.body import Body, arcs_along
 from isometron.framework.bodies.extruded import CROSS
 from isometron.framework.outlines import Ring
 from isometron.framework.outlines import circle as circle_ring
@@ -67,6 +67,16 @@ class FacePlane(NamedTuple):
             self.corner + s * self.extents[0] * self.across + t * self.extents[1] * self.along
         )
 
+    def place(self, across_mm: float, along_mm: float) -> Array:
+        """The place (3,) in own mm of a place of the face, mm from its lower left."""
+        return np.asarray(self.corner + across_mm * self.across + along_mm * self.along)
+
+    def shares(self, place: Array) -> tuple[float, float]:
+        """Where a place (3,) of the face lies, as shares of its extents."""
+        off = place - self.corner
+        wide, high = self.extents
+        return float(off @ self.across) / wide, float(off @ self.along) / high
+
     def fitted(self, circle: FaceCircle) -> float:
         """The radius of the largest circle about the middle that stays on the face, mm."""
         place = np.array(circle.middle) * self.extents
@@ -121,7 +131,8 @@ def pierced(hole: FaceCircle, axis: int, sides: Sides) -> Ring:
 
 
 def flat_plane(body: Body, face: int) -> FacePlane:
-    """A plane face with straight sides to draw in. Raises VolumeError when the face is gone."""
+    """A plane face to draw in: the rectangle round its outline. Raises VolumeError when it is
+    gone."""
     if not 0 <= face < body.faces:
         raise VolumeError(_("That face is gone: choose one that is there."))
     normal = body.normals[face]
@@ -133,9 +144,11 @@ def flat_plane(body: Body, face: int) -> FacePlane:
     along = along if along[second] > 0 else -along
     points = body.face_corners(face)
     flat = np.stack([points @ across, points @ along], axis=1)
-    low = flat.min(axis=0)
-    corner = points[0] + (low[0] - flat[0, 0]) * across + (low[1] - flat[0, 1]) * along
-    width, height = (float(v) for v in np.ptp(flat, axis=0))
+    outline = np.concatenate([np.empty((0, 3, 4)), *body.loops(face)[:1]])
+    reach = [arcs_along(outline, direction) for direction in (across, along)]
+    low = np.array([one.min() for one in reach])
+    width, height = (float(np.ptp(one)) for one in reach)
+    corner = float(body.offsets[face]) * normal + low[0] * across + low[1] * along
     return FacePlane(corner, across, along, (width, height), flat - low)
 
 

@@ -203,6 +203,25 @@ def area(ring: Flat) -> float:
     return total
 
 
+def centroid(ring: Flat) -> Array:
+    """The centroid (2,) of what a ring encloses: of its polygon and the segments over its chords,
+    weighed by their areas."""
+    a, b = ring.corners, ring.after
+    cross = a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0]
+    total, moment = float(cross.sum()) / 2, cross @ (a + b) / 6
+    for start, end, bulge in zip(ring.corners, ring.after, ring.bulges.tolist(), strict=True):
+        if bulge:
+            centre, radius, first, turn = centre_of(start, end, bulge)
+            size = radius * radius * (turn - math.sin(turn)) / 2
+            out = (
+                4 * radius * math.sin(abs(turn) / 2) ** 3 / (3 * (abs(turn) - math.sin(abs(turn))))
+            )
+            middle = first + turn / 2
+            total += size
+            moment = moment + size * (centre + out * np.array([math.cos(middle), math.sin(middle)]))
+    return np.asarray(moment / total)
+
+
 def refuse_crossings(rings: Sequence[Flat]) -> None:
     """Raise VolumeError when rings cross themselves or each other, or a hole leaves the outline.
 
@@ -304,8 +323,15 @@ def crossings(rings: Sequence[Flat], axis: int, at_mm: float) -> list[float]:
 
 def mirrored(ring: Ring) -> Ring:
     """The ring with its first direction turned round, run through the other way."""
-    turned = [replace(k, x=1.0 - k.x) for k in reversed(ring)]
-    bulges = [k.bulge for k in reversed(ring)]
-    return tuple(
+    return turned_round(tuple(replace(k, x=1.0 - k.x) for k in ring), begin=0)
+
+
+def turned_round(ring: Ring, begin: int | None = None) -> Ring:
+    """A ring whose places have been turned over, run through the other way so that its arcs keep
+    their bulges; begun at the knot across, or at one of the last ones."""
+    turned, bulges = list(reversed(ring)), [k.bulge for k in reversed(ring)]
+    knots = [
         replace(k, bulge=bulge) for k, bulge in zip(turned, [*bulges[1:], bulges[0]], strict=True)
-    )
+    ]
+    first = len(ring) // 2 if begin is None else begin
+    return (*knots[first:], *knots[:first])

@@ -16,6 +16,7 @@ from isometron.framework.bodies.cuts import Cut
 from isometron.framework.bodies.whole import bare_body
 from isometron.framework.box import AXES
 from isometron.framework.circles import FaceCircle
+from isometron.framework.face_rings import FaceRing, mirrored_ring
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.kind import Kind
 from isometron.framework.modules import Count, Module, resolve
@@ -71,7 +72,8 @@ def _hangs(volume: Volume) -> bool:
 
 
 def _has_form(volume: Volume) -> bool:
-    return volume.shape != BLOCK or bool(volume.cuts or volume.marks or volume.circles)
+    own = volume.cuts or volume.marks or volume.circles or volume.face_rings
+    return volume.shape != BLOCK or bool(own)
 
 
 def _same(old: T, new: T) -> T:
@@ -214,11 +216,12 @@ class _Placing:
         assert rule is not None
         source = self._placed[rule.source]
         shape, cuts, marks, circles = source.shape, source.cuts, source.marks, source.circles
+        rings = source.face_rings
         if isinstance(rule, Mirrored):
             about = self._placed[rule.about]
             pose = mirrored_pose(source.pose, source.width_mm, about.pose, about.sides, rule.axis)
             shape, cuts = shape.mirrored(), tuple(cut.mirrored() for cut in cuts)
-            circles = _mirrored_circles(source, shape, cuts)
+            circles, rings = _mirrored_on_faces(source, shape, cuts)
             marks = tuple(mark for mark in marks if mark.kind == "section" and mark.axis != 0)
         elif isinstance(rule, Stepped):
             step = rule.count * np.array(rule.step_mm)
@@ -234,6 +237,7 @@ class _Placing:
             cuts=cuts,
             marks=marks,
             circles=circles,
+            face_rings=rings,
             counts=UNCOUNTED,
             on=None,
         )
@@ -244,15 +248,25 @@ class _Placing:
         return _same(volume, twin.posed(pose))
 
 
-def _mirrored_circles(source: Volume, shape: Kind, cuts: tuple[Cut, ...]) -> tuple[FaceCircle, ...]:
-    if not source.circles:
-        return ()
+def _mirrored_on_faces(
+    source: Volume, shape: Kind, cuts: tuple[Cut, ...]
+) -> tuple[tuple[FaceCircle, ...], tuple[FaceRing, ...]]:
+    """The circles and outlines on the faces of a volume as they lie on its twin."""
+    if not (source.circles or source.face_rings):
+        return (), ()
     whole = bare_body(source.shape, source.sides, source.cuts, ())
     twin = bare_body(shape, source.sides, cuts, ())
-    found = (
-        source.shape.mirrored_circle(one, whole, twin, source.width_mm) for one in source.circles
+    wide = source.width_mm
+    found = (source.shape.mirrored_circle(one, whole, twin, wide) for one in source.circles)
+    rings = (mirrored_ring(one, whole, twin, wide) for one in source.face_rings)
+    return (
+        tuple(one for one in found if one is not None),
+        tuple(
+            replace(one, twin=old.twin)
+            for one, old in zip(rings, source.face_rings, strict=True)
+            if one is not None
+        ),
     )
-    return tuple(one for one in found if one is not None)
 
 
 def _inside(

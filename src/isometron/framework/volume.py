@@ -10,9 +10,19 @@ import numpy as np
 
 from isometron.framework.bodies.body import Body
 from isometron.framework.bodies.cuts import Cut
-from isometron.framework.bodies.whole import bare_body, contents_of, holes_of, with_circles
+from isometron.framework.bodies.openings import Tunnel
+from isometron.framework.bodies.whole import (
+    bare_body,
+    contents_of,
+    holes_of,
+    rings_on,
+    tunnels_through,
+    with_circles,
+    with_outlines,
+)
 from isometron.framework.box import AXES, CORNERS
 from isometron.framework.circles import FaceCircle
+from isometron.framework.face_rings import FaceRing
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.kind import Kind
 from isometron.framework.marks import DrawnMarks, Mark, draw_marks, with_sections
@@ -63,6 +73,7 @@ class Volume:
     cuts: tuple[Cut, ...] = ()
     marks: tuple[Mark, ...] = ()
     circles: tuple[FaceCircle, ...] = ()
+    face_rings: tuple[FaceRing, ...] = ()
     counts: Counts = UNCOUNTED
     on: Anchor | None = None
     like: Follow | None = None
@@ -152,6 +163,12 @@ class Volume:
     def bare(self) -> Body:
         """Its body in its own axes with nothing drawn on it. Raises VolumeError for one that cannot
         be."""
+        holes = holes_of(self.circles)
+        return bare_body(self.shape, self.sides, self.cuts, holes, self.face_rings)
+
+    @property
+    def unopened(self) -> Body:
+        """Its body without the openings in its faces, which it numbers as its body does."""
         return bare_body(self.shape, self.sides, self.cuts, holes_of(self.circles))
 
     @cached_property
@@ -163,13 +180,25 @@ class Volume:
     def body(self) -> Body:
         """Its body in its own axes with the circles and section arcs drawn on it. Raises
         VolumeError for one that cannot be, and for a circle that fits nowhere."""
-        drawn = with_circles(self.bare, self.shape, self.sides, self.circles)
+        base = self.unopened
+        drawn = with_circles(self.bare, base, self.shape, self.sides, self.circles)
+        drawn = with_outlines(drawn, base, self.sides, self.face_rings)
         return with_sections(drawn, self.drawn_marks) if self.marks else drawn
+
+    @cached_property
+    def tunnels(self) -> tuple[Tunnel, ...]:
+        """The openings in its faces, twins too, carried through it in its own axes."""
+        return tunnels_through(self.unopened, self.sides, self.face_rings)
+
+    @property
+    def drawn_rings(self) -> tuple[Array, ...]:
+        """The outlines only drawn on its faces, twins too, each as its arcs (k, 3, 4), own mm."""
+        return rings_on(self.body, self.unopened, self.sides, self.face_rings)
 
     @property
     def contents_mm3(self) -> float:
         """True contents, mm³."""
-        return contents_of(self.shape, self.sides, self.cuts, self.circles)
+        return contents_of(self.shape, self.sides, self.cuts, self.circles, self.face_rings)
 
     @cached_property
     def _world(self) -> Array:
@@ -218,7 +247,17 @@ class Volume:
         """Let go of all that was worked out of it: it is worked out again when it is asked for."""
         forget(
             self,
-            *("_axes", "pose", "bare", "drawn_marks", "body", "_world", "_enclosing", "worked_out"),
+            *(
+                "_axes",
+                "pose",
+                "bare",
+                "drawn_marks",
+                "body",
+                "_world",
+                "_enclosing",
+                "tunnels",
+                "worked_out",
+            ),
         )
 
     def corners(self) -> Array:

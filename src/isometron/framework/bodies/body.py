@@ -279,7 +279,7 @@ class Body:
         found: list[Array] = [self.vertices @ direction] if len(self.vertices) else []
         edges = np.flatnonzero(self.arc_kinds == EDGE)
         if len(edges):
-            found.append(_arcs_along(self.arcs[edges], direction))
+            found.append(arcs_along(self.arcs[edges], direction))
         if self.surfaces is not None:
             found.append(np.asarray(_turned_along(self.surfaces.turned, direction)))
         every = np.concatenate(found) if found else np.zeros(1)
@@ -312,7 +312,7 @@ def _squares(one: TurnedPatch) -> Array:
     return np.array(found)
 
 
-def _arcs_along(arcs: Array, direction: Array) -> Array:
+def arcs_along(arcs: Array, direction: Array) -> Array:
     """Ends and turning places of arcs (n, 3, 4) along a direction, mm.
 
     (x(t)/w(t))' vanishes where a quadratic in t does.

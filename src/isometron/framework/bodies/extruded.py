@@ -162,7 +162,7 @@ def _making(one: Carried) -> Making:
         for i in intervals[1:]:
             _rib(making, one, i, far, faces[far])
     for number, ring in enumerate(one.rings):
-        _sides(making, one, ring, (area(ring) > 0) == (number == 0), faces)
+        skin_over(making, one, ring, (area(ring) > 0) == (number == 0), faces)
     return making
 
 
@@ -202,8 +202,9 @@ def _rib(making: Making, one: Carried, i: int, far: bool, faces: list[int]) -> N
         making.line(one.place(u, low, share), one.place(u, high, share), (faces[i - 1], faces[i]))
 
 
-def _sides(making: Making, one: Carried, ring: Flat, left: bool, faces: list[list[int]]) -> None:
-    """The skin over one ring; left: the body lies to the left of it."""
+def skin_over(making: Making, one: Carried, ring: Flat, left: bool, faces: list[list[int]]) -> None:
+    """The skin over one ring; left: the body lies to the left of it. faces: near and far ones, by
+    interval of its ends."""
     curves = curves_of(ring)
     count = len(curves)
     firsts: list[int] = []
@@ -253,7 +254,9 @@ def _hole_circles(making: Making, one: Carried, ring: Flat) -> None:
         return
     middle = (ring.corners[0] + ring.corners[1]) / 2
     radius = float(np.linalg.norm(ring.corners[1] - ring.corners[0])) / 2
-    for share in (0.0, 1.0):
+    for share, rise in one.ends.along(0):
+        if rise:
+            continue  # it comes out aslant, as an ellipse
         centre = one.place(float(middle[0]), float(middle[1]), share)
         known = any(
             c.role == "hole" and float(np.abs(c.centre - centre).max()) < 1e-9 * radius

@@ -19,6 +19,10 @@ from isometron.perspective.remembering import remembered
 APART = 1e-9
 """Parts shorter than this share of their arc are none."""
 
+ON_THE_RAY = 1e-13
+"""Ends of arcs nearer to a ray than this share of the face lie on it, and count as above it: the
+two arcs that meet there must be told alike."""
+
 SAME_CONIC = 1e-10
 """An arc along which the form of another is smaller than this lies on it all along."""
 
@@ -52,7 +56,8 @@ class FaceOutline(NamedTuple):
         first direction with every arc."""
         k = len(self.arcs)
         values = self.arcs[None, :, :, 1] - points[:, 1][:, None, None] * self.arcs[None, :, :, 2]
-        values = np.where(values == 0, 1e-300, values).reshape(-1, 3)
+        least = ON_THE_RAY * (1.0 + float(np.abs(self.arcs[..., 1]).max(initial=0.0)))
+        values = np.where(np.abs(values) <= least, least, values).reshape(-1, 3)
         number, t = roots(values)
         beyond = points_at(self.arcs[number % k], t)[:, 0] > points[number // k, 0]
         return np.asarray(np.bincount(number[beyond] // k, minlength=len(points)) % 2 == 1)

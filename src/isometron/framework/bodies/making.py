@@ -19,6 +19,7 @@ from isometron.framework.bodies.body import (
     SweptPatch,
     TurnedPatch,
 )
+from isometron.framework.outlines import Flat
 from isometron.perspective.conics import circle_arcs, straight
 from isometron.perspective.eye import Array
 
@@ -27,6 +28,8 @@ WITHIN = 6
 
 ALWAYS = np.array([0.0, 0.0, 0.0, 1.0])
 """A half space that everything lies in."""
+
+NO_CORNERS = np.empty((0, 3))
 
 NO_LIMIT = np.diag([0.0, 0.0, 0.0, 1.0])
 
@@ -56,6 +59,43 @@ class Making:
     swept: list[SweptPatch] = field(default_factory=list)
     ends: tuple[int, int] = (-1, -1)
 
+    @classmethod
+    def of(cls, body: Body) -> "Making":
+        """The beginnings of a body with more to it than a body that is there: all of its lines,
+        arcs and surfaces, under their numbers."""
+        making = cls(
+            [(body.vertices[a], body.vertices[b]) for a, b in body.edges.tolist()],
+            [(a, b) for a, b in body.edge_faces.tolist()],
+            list(body.arcs),
+            body.arc_kinds.tolist(),
+            [(a, b) for a, b in body.arc_faces.tolist()],
+            list(body.circles),
+        )
+        if body.surfaces is None:
+            making._flat_faces(body)
+            return making
+        own = body.surfaces
+        bent = [None] * (len(own.forms) - body.faces)
+        making.forms, making.normals = list(own.forms), [*body.normals, *bent]
+        making.within, making.limits = list(own.within), list(own.limits)
+        making.regions, making.rims = list(own.regions), list(own.rims)
+        making.rim_surface = own.rim_surface.tolist()
+        making.turned, making.swept = list(own.turned), list(own.swept)
+        return making
+
+    def _flat_faces(self, body: Body) -> None:
+        for face, rings in enumerate(body.rings):
+            normal = body.normals[face]
+            self.plane(normal, body.vertices[rings[0][0]])
+            across = np.linalg.svd(normal[None])[2][1:]
+            flats = [body.vertices[list(ring)] @ across.T for ring in rings]
+            to_flat = np.concatenate([across, np.zeros((2, 1))], axis=1)
+            outlines = [Flat(flat, np.zeros(len(flat))) for flat in flats]
+            self.regions.append(Region(face, outlines, to_flat))
+            for ring in rings:
+                corners = body.vertices[list(ring)]
+                self.bound(straight(corners, np.roll(corners, -1, axis=0)), (face,))
+
     def surface(
         self,
         form: Array,
@@ -83,7 +123,7 @@ class Making:
         form = plane_form(normal, through)
         return self.surface(form, normal=normal, within=within, limits=limits)
 
-    def bound(self, arcs: Array, on: tuple[int, int]) -> None:
+    def bound(self, arcs: Array, on: tuple[int, ...]) -> None:
         """Arcs that bound surfaces without being drawn."""
         for number in on:
             if number >= 0:
@@ -126,14 +166,15 @@ class Making:
             Circle(centre, np.stack(axes), radius, role, first, len(self.arcs), share)
         )
 
-    def done(self, order: Sequence[int] = ()) -> Body:
-        """The body. order: its plane surfaces in the order they get as faces."""
+    def done(self, order: Sequence[int] = (), corners: Array = NO_CORNERS) -> Body:
+        """The body. order: its plane surfaces in the order they get as faces; corners (n, 3): its
+        first ones."""
         new = self._renumbered(order)
         old = np.argsort(new)
         planes = [i for i in old.tolist() if self.normals[i] is not None]
         normals = np.array([self.normals[i] for i in planes]).reshape(-1, 3)
         forms = np.array(self.forms).reshape(-1, 4, 4)[old]
-        vertices, edges = merged_edges(self.lines)
+        vertices, edges = merged_edges(self.lines, corners)
         n, r = len(self.arcs), len(self.rims)
         w = len(self.forms)
         surfaces = Surfaces(
@@ -181,13 +222,15 @@ def _through(new: Indices, numbers: Indices) -> Indices:
     return np.asarray(np.where(numbers >= 0, new[np.maximum(numbers, 0)], -1), dtype=np.intp)
 
 
-def merged_edges(lines: Sequence[tuple[Array, Array]]) -> tuple[Array, Indices]:
-    """Corners (n, 3) of straight lines, those in one place as one, and the lines as pairs of them
-    (m, 2)."""
+def merged_edges(
+    lines: Sequence[tuple[Array, Array]], corners: Array = NO_CORNERS
+) -> tuple[Array, Indices]:
+    """Corners (n, 3) of straight lines, those in one place as one and some that are there first,
+    and the lines as pairs of them (m, 2)."""
     if not lines:
-        return np.empty((0, 3)), np.empty((0, 2), dtype=np.intp)
-    vertices, number = merged(np.array(lines).reshape(-1, 3))
-    return vertices, np.array(number, dtype=np.intp).reshape(-1, 2)
+        return corners, np.empty((0, 2), dtype=np.intp)
+    vertices, number = merged(np.concatenate([corners, np.array(lines).reshape(-1, 3)]))
+    return vertices, np.array(number[len(corners) :], dtype=np.intp).reshape(-1, 2)
 
 
 def merged(points: Array) -> tuple[Array, list[int]]:

@@ -8,8 +8,17 @@ import numpy as np
 
 from isometron.framework.bodies.body import CIRCLE, Body, Circle
 from isometron.framework.bodies.cuts import Cut, cut_body
+from isometron.framework.bodies.facets import flat_triangles
+from isometron.framework.bodies.openings import (
+    Tunnel,
+    opened,
+    solid_of,
+    triangles_of,
+    tunnels_of,
+)
 from isometron.framework.circles import FaceCircle
-from isometron.framework.kinds.kind import Kind, Sides
+from isometron.framework.face_rings import FaceRing, arcs_on, openings_of, with_drawn, with_twins
+from isometron.framework.kinds.kind import Kind, Sides, Triangles
 from isometron.perspective.conics import circle_arcs
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
@@ -26,18 +35,69 @@ _BODIES: WeakValueDictionary[Hashable, Body] = WeakValueDictionary()
 
 
 def bare_body(
-    shape: Kind, sides: Sides, cuts: tuple[Cut, ...], holes: tuple[FaceCircle, ...]
+    shape: Kind,
+    sides: Sides,
+    cuts: tuple[Cut, ...],
+    holes: tuple[FaceCircle, ...],
+    rings: tuple[FaceRing, ...] = (),
 ) -> Body:
-    """The body of a kind in a box of the given sides (mm), cut and drilled, nothing drawn on it.
+    """The body of a kind in a box of the given sides (mm), cut, drilled and with those of its
+    outlines that are openings, nothing drawn on it.
 
     A kind that cannot be cut keeps what it has. Raises VolumeError for a lean that folds it, an
-    outline that crosses itself, a cut that removes everything, a hole that does not fit.
+    outline that crosses itself, a cut that removes everything, a hole or opening that does not fit.
     """
-    key = (shape, sides, cuts, holes)
+    rings = tuple(one for one in rings if one.cut)
+    key = (shape, sides, cuts, holes, rings)
     body = _BODIES.get(key)
-    if body is None:
-        body = _BODIES[key] = _made(shape, sides, cuts, holes)
+    if body is not None:
+        return body
+    if rings:
+        base = bare_body(shape, sides, cuts, holes)
+        tunnels = tunnels_through(base, sides, rings)
+        solid_of(_skin(base, shape, sides, holes), tunnels)
+        body = opened(base, tunnels)
+    else:
+        body = _made(shape, sides, cuts, holes)
+    _BODIES[key] = body
     return body
+
+
+def tunnels_through(base: Body, sides: Sides, rings: tuple[FaceRing, ...]) -> tuple[Tunnel, ...]:
+    """The openings among outlines, twins too, carried through a body without them."""
+    return tunnels_of(base, openings_of(with_twins(rings, base, sides[0]), base))
+
+
+def rings_on(
+    body: Body, base: Body, sides: Sides, rings: tuple[FaceRing, ...]
+) -> tuple[Array, ...]:
+    """The outlines that are only drawn, twins too, each as its arcs (k, 3, 4) where its face is
+    there."""
+    drawn = [one for one in with_twins(rings, base, sides[0]) if not one.cut]
+    return tuple(arcs_on(body, one, base) for one in drawn)
+
+
+def _skin(base: Body, shape: Kind, sides: Sides, holes: tuple[FaceCircle, ...]) -> Triangles:
+    found = flat_triangles(base) if base.parts else shape.triangles(sides, holes)
+    if found is None:
+        raise VolumeError(_("A line in space has no face to open: choose a volume."))
+    return found
+
+
+def skin_of(
+    shape: Kind,
+    sides: Sides,
+    cuts: tuple[Cut, ...],
+    circles: tuple[FaceCircle, ...],
+    rings: tuple[FaceRing, ...],
+) -> Triangles | None:
+    """The skin of a volume as triangles in own mm, arcs in chords; None for what has no body."""
+    holes = holes_of(circles)
+    base = bare_body(shape, sides, cuts, holes)
+    if not base.parts and shape.triangles(sides, holes) is None:
+        return None
+    skin, cut = _skin(base, shape, sides, holes), tuple(one for one in rings if one.cut)
+    return triangles_of(solid_of(skin, tunnels_through(base, sides, cut))) if cut else skin
 
 
 def _made(shape: Kind, sides: Sides, cuts: tuple[Cut, ...], holes: tuple[FaceCircle, ...]) -> Body:
@@ -49,8 +109,18 @@ def _made(shape: Kind, sides: Sides, cuts: tuple[Cut, ...], holes: tuple[FaceCir
     return cut_body(flat, cuts, sides)
 
 
-def with_circles(body: Body, shape: Kind, sides: Sides, circles: tuple[FaceCircle, ...]) -> Body:
-    """A body with circles drawn on its faces. Raises VolumeError for one that fits nowhere."""
+def with_outlines(body: Body, base: Body, sides: Sides, rings: tuple[FaceRing, ...]) -> Body:
+    """A body with those of its outlines that are only drawn; base: without its openings. Raises
+    VolumeError for one on a face that is gone."""
+    drawn = tuple(one for one in rings if not one.cut)
+    return with_drawn(body, with_twins(drawn, base, sides[0]), base) if drawn else body
+
+
+def with_circles(
+    body: Body, base: Body, shape: Kind, sides: Sides, circles: tuple[FaceCircle, ...]
+) -> Body:
+    """A body with circles drawn on its faces; base: without its openings. Raises VolumeError for
+    one that fits nowhere."""
     drawn = [one for one in circles if not one.through]
     if not drawn:
         return body
@@ -59,7 +129,7 @@ def with_circles(body: Body, shape: Kind, sides: Sides, circles: tuple[FaceCircl
     found: list[Circle] = []
     count = len(body.arcs)
     for one in drawn:
-        plane, face = shape.face_plane(body, sides, one)
+        plane, face = shape.face_plane(base, sides, one)
         middle, radius = plane.middle(one), plane.radius_of(one)
         axes = np.stack([plane.across, plane.along])
         for share in one.shares:
@@ -81,10 +151,16 @@ def with_circles(body: Body, shape: Kind, sides: Sides, circles: tuple[FaceCircl
 
 
 def contents_of(
-    shape: Kind, sides: Sides, cuts: tuple[Cut, ...], circles: tuple[FaceCircle, ...]
+    shape: Kind,
+    sides: Sides,
+    cuts: tuple[Cut, ...],
+    circles: tuple[FaceCircle, ...],
+    rings: tuple[FaceRing, ...],
 ) -> float:
     """True contents, mm³."""
     holes = holes_of(circles)
-    if cuts and shape.faceted(sides) is not None:
-        return bare_body(shape, sides, cuts, holes).contents_of_parts_mm3
-    return shape.contents_mm3(sides, holes)
+    opened_up = tuple(one for one in rings if one.cut)
+    base = bare_body(shape, sides, cuts, holes)
+    flat = cuts and base.parts
+    whole = base.contents_of_parts_mm3 if flat else shape.contents_mm3(sides, holes)
+    return whole - sum(one.contents_mm3 for one in tunnels_through(base, sides, opened_up))

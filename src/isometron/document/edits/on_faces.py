@@ -1,0 +1,296 @@
+"""Edits of what lies on the faces of a volume: outlines drawn, and openings cut in."""
+
+from collections.abc import Callable
+from dataclasses import replace
+from typing import NamedTuple
+
+import numpy as np
+
+from isometron.document.document import Document
+from isometron.document.edits.choosing import in_work
+from isometron.document.edits.places_along import place_along
+from isometron.framework.box import FACE_NORMALS
+from isometron.framework.circles import FacePlane, flat_plane
+from isometron.framework.face_rings import (
+    FaceRing,
+    extent_of,
+    ring_of,
+    told_shape,
+)
+from isometron.framework.outlines import Knot, Ring
+from isometron.framework.volume import Volume
+from isometron.perspective.errors import IsometronError, VolumeError
+from isometron.perspective.lengths import read_length, write_length
+from isometron.words import _, quoted, said
+
+SIDE_WORDS = (
+    said("left"),
+    said("right"),
+    said("front"),
+    said("back"),
+    said("base"),
+    said("top"),
+)
+LOOKS = 0.5
+"""A face looks to a side when its normal turns away from it by less than 60° (its cosine)."""
+
+MOST_ALIKE = 12
+"""More alike side by side than this are a pattern, not openings."""
+
+
+class Wanted(NamedTuple):
+    """What is put on a face, as a person types it: one of OPENINGS; from its left and its lower
+    edge; width and height; how deep; how many across and up, and the gap between; whether the
+    other side has it too."""
+
+    shape: str
+    left: str
+    up: str
+    wide: str
+    high: str
+    deep: str = "through"
+    across: int = 1
+    upward: int = 1
+    gap_mm: float = 0.0
+    twin: bool = False
+
+
+def face_to(volume: Volume, side: int) -> int:
+    """The largest flat face of a volume that looks to a side (x=0, x=1, y=0, y=1, base, top).
+    Raises VolumeError when none does."""
+    body = volume.unopened
+    looks = body.normals @ FACE_NORMALS[side] if body.faces else np.empty(0)
+    faces = [int(i) for i in np.flatnonzero(looks > LOOKS)]
+    if not faces:
+        raise VolumeError(
+            _("{name} has no flat face there: choose another side.").format(name=volume.name)
+        )
+    return max(faces, key=body.area_of)
+
+
+def whole_face(volume: Volume, face: int) -> int:
+    """A picked face, when it is one of the volume's own and not within an opening. Raises
+    VolumeError otherwise."""
+    if not 0 <= face < volume.unopened.faces:
+        raise VolumeError(_("That face lies in an opening: pick the face it is cut into."))
+    return face
+
+
+def read_depth(text: str, unit: str) -> tuple[float, bool]:
+    """How deep an opening goes, mm, and whether right through, from what was typed: ``drawn``,
+    ``through``, or a length. Raises VolumeError."""
+    word = text.strip().casefold()
+    if word in ("through", _("through")):
+        return 0.0, True
+    if word in ("drawn", _("drawn"), "0", ""):
+        return 0.0, False
+    try:
+        mm = read_length(text, unit)
+    except IsometronError:
+        mm = -1.0
+    if mm <= 0:
+        raise VolumeError(
+            _("“{text}” is no depth: type through, drawn, or a length such as 4cm.").format(
+                text=quoted(text)
+            )
+        )
+    return mm, False
+
+
+def write_depth(one: FaceRing, unit: str) -> str:
+    """How deep an outline goes, as it could be typed."""
+    if one.through:
+        return _("through")
+    return write_length(one.deep_mm, unit) if one.deep_mm else _("drawn")
+
+
+def _place(text: str, whole_mm: float, size_mm: float, unit: str) -> float:
+    """Where something of a size begins along a whole, mm: a length or a share; ``middle`` centres
+    it. Raises VolumeError."""
+    if text.strip().casefold() in ("", "middle", _("middle")):
+        return (whole_mm - size_mm) / 2
+    try:
+        return place_along(text.strip(), whole_mm, unit) * whole_mm
+    except (ValueError, IsometronError) as error:
+        raise VolumeError(
+            _("“{text}” is no place on it: type 3cm, 1/3 or middle.").format(text=quoted(text))
+        ) from error
+
+
+def _size(text: str, whole_mm: float, unit: str) -> float:
+    try:
+        size = place_along(text.strip(), whole_mm, unit) * whole_mm
+    except (ValueError, IsometronError):
+        size = 0.0
+    if size <= 0:
+        raise VolumeError(
+            _("“{text}” is no size: type a length such as 30cm, or a share such as 1/3.").format(
+                text=quoted(text)
+            )
+        )
+    return size
+
+
+def put_on(document: Document, face_of: Callable[[Volume], int], wanted: Wanted) -> Document:
+    """Outlines of one kind on a face of the volume in work, `across` by `upward` of them in the
+    width and height given, gaps between. Raises VolumeError for numbers that give none, and for
+    openings that do not fit."""
+    index, volume = in_work(document)
+    unit, face = document.choices.unit, face_of(volume)
+    plane = flat_plane(volume.unopened, face)
+    typed = zip((wanted.wide, wanted.high), plane.extents, strict=True)
+    whole = [_size(text, extent, unit) for text, extent in typed]
+    if wanted.shape == "round" and wanted.across == wanted.upward == 1:
+        whole[1] = whole[0]
+    counts, gap = (wanted.across, wanted.upward), wanted.gap_mm
+    if not all(1 <= n <= MOST_ALIKE for n in counts):
+        raise VolumeError(
+            _("So many fit no face: type 1 to {most} each way.").format(most=MOST_ALIKE)
+        )
+    size = [(w - (n - 1) * gap) / n for w, n in zip(whole, counts, strict=True)]
+    if min(size) <= 0:
+        raise VolumeError(_("The gaps leave nothing between them: type a smaller gap."))
+    begun = (wanted.left, wanted.up)
+    first = [_place(t, e, w, unit) for t, e, w in zip(begun, plane.extents, whole, strict=True)]
+    deep, through = read_depth(wanted.deep, unit)
+    rings = [
+        FaceRing(
+            face,
+            ring_of(
+                wanted.shape,
+                plane,
+                (first[0] + i * (size[0] + gap), first[1] + j * (size[1] + gap)),
+                (size[0], size[1]),
+            ),
+            deep,
+            through,
+            wanted.twin,
+        )
+        for j in range(wanted.upward)
+        for i in range(wanted.across)
+    ]
+    return _with_rings(document, index, (*volume.face_rings, *rings))
+
+
+def draw_on(
+    document: Document, face: int, places: list[tuple[float, float]], *, smooth: bool, twin: bool
+) -> Document:
+    """A closed outline through places of a face of the volume in work (shares of its extents), a
+    free curve through them or straight between them. Raises VolumeError for fewer than three."""
+    index, volume = in_work(document)
+    if len(places) < 3:
+        raise VolumeError(_("An outline has three points or more: set more on the face."))
+    ring: Ring = tuple(Knot(x, y, 0.0, smooth) for x, y in places)
+    one = FaceRing(whole_face(volume, face), ring, twin=twin)
+    return _with_rings(document, index, (*volume.face_rings, one))
+
+
+def change_ring(document: Document, number: int, field: str, text: str) -> Document:
+    """One of the outlines on the volume in work, its place (left, up), size (wide, high) or depth
+    (deep) typed anew. Raises VolumeError."""
+    index, volume = in_work(document)
+    one = ring_at(volume, number)
+    unit, plane = document.choices.unit, flat_plane(volume.unopened, one.face)
+    if field == "deep":
+        deep, through = read_depth(text, unit)
+        return _changed(document, index, number, replace(one, deep_mm=deep, through=through))
+    low, size = extent_of(one, plane)
+    axis = 0 if field in ("left", "wide") else 1
+    new_low, new_size = low.copy(), size.copy()
+    if field in ("left", "up"):
+        new_low[axis] = _place(text, plane.extents[axis], float(size[axis]), unit)
+    else:
+        new_size[axis] = _size(text, plane.extents[axis], unit)
+    shape = told_shape(one)
+    if shape:
+        high = float(new_size[0] if shape == "round" else new_size[1])
+        made = ring_of(
+            shape, plane, (float(new_low[0]), float(new_low[1])), (float(new_size[0]), high)
+        )
+    else:
+        made = _stretched(one.ring, plane, low, size, new_low, new_size)
+    return _changed(document, index, number, replace(one, ring=made))
+
+
+def _stretched(
+    ring: Ring,
+    plane: FacePlane,
+    low: np.ndarray,
+    size: np.ndarray,
+    new_low: np.ndarray,
+    new_size: np.ndarray,
+) -> Ring:
+    extents = np.array(plane.extents)
+    moved = []
+    for knot in ring:
+        at = np.array([knot.x, knot.y]) * extents
+        x, y = (new_low + (at - low) / size * new_size) / extents
+        moved.append(replace(knot, x=float(x), y=float(y)))
+    return tuple(moved)
+
+
+def move_ring(document: Document, number: int, by: tuple[float, float]) -> Document:
+    """One of the outlines on the volume in work moved over its face by shares of it."""
+    index, volume = in_work(document)
+    one = ring_at(volume, number)
+    ring = tuple(replace(k, x=k.x + by[0], y=k.y + by[1]) for k in one.ring)
+    return _changed(document, index, number, replace(one, ring=ring))
+
+
+def twin_ring(document: Document, number: int, *, twin: bool) -> Document:
+    """One of the outlines on the volume in work with or without the mirrored one."""
+    index, volume = in_work(document)
+    return _changed(document, index, number, replace(ring_at(volume, number), twin=twin))
+
+
+def take_ring(document: Document, number: int) -> Document:
+    """The volume in work without one of its outlines."""
+    index, volume = in_work(document)
+    ring_at(volume, number)
+    rings = volume.face_rings
+    return _with_rings(document, index, rings[:number] + rings[number + 1 :])
+
+
+def ring_at(volume: Volume, number: int) -> FaceRing:
+    """One of the outlines on a volume. Raises VolumeError when it is gone."""
+    if not 0 <= number < len(volume.face_rings):
+        raise VolumeError(_("That opening is gone: choose one that is there."))
+    return volume.face_rings[number]
+
+
+def _changed(document: Document, index: int, number: int, one: FaceRing) -> Document:
+    rings = document.volumes[index].face_rings
+    return _with_rings(document, index, (*rings[:number], one, *rings[number + 1 :]))
+
+
+def _with_rings(document: Document, index: int, rings: tuple[FaceRing, ...]) -> Document:
+    return document.with_volume(index, replace(document.volumes[index], face_rings=rings))
+
+
+def typed_of(volume: Volume, number: int, unit: str) -> dict[str, str]:
+    """Place, size and depth of one of the outlines, by field, as they could be typed."""
+    one = ring_at(volume, number)
+    low, size = extent_of(one, flat_plane(volume.unopened, one.face))
+    lengths = dict(zip(("left", "up", "wide", "high"), (*low, *size), strict=True))
+    told = {name: write_length(float(mm), unit) for name, mm in lengths.items()}
+    return told | {"deep": write_depth(one, unit)}
+
+
+def rings_in_words(volume: Volume, unit: str) -> list[str]:
+    """Every outline on a volume in few words: its number, shape, side and depth."""
+    told = []
+    for number, one in enumerate(volume.face_rings):
+        shape = told_shape(one) or _("free")
+        side = _side_of(volume, one.face)
+        told.append(f"{number + 1}: {_(shape)} · {side} · {write_depth(one, unit)}")
+    return told
+
+
+def _side_of(volume: Volume, face: int) -> str:
+    if face >= volume.unopened.faces:
+        return _("gone")
+    looks = FACE_NORMALS @ volume.unopened.normals[face]
+    return _(SIDE_WORDS[int(looks.argmax())])
+
+
+SHAPE_WORDS = {"square": said("square"), "arched": said("arched"), "round": said("round")}

@@ -1,0 +1,151 @@
+"""Openings in faces: what they take away, what they show, and what is refused."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+import trimesh
+
+from isometron.document.edits import cutting, on_faces, rounding, shaping
+from isometron.files.mesh import triangles_of
+from isometron.files.sheet_file import sheet_as_text, sheet_from_text
+from isometron.framework.bodies import openings
+from isometron.framework.circles import flat_plane
+from isometron.framework.face_rings import OPENINGS, FaceRing, ring_of
+from isometron.framework.kinds.block import BLOCK
+from isometron.framework.kinds.taper import Taper
+from isometron.framework.placing import Mirrored
+from isometron.framework.settling import settle
+from isometron.perspective.errors import VolumeError
+from tests.kinds import FLAT, SOLID, name, volume
+from tests.scenes import sheet
+
+
+def opened(one, face, shape="round", share=0.3, **how):
+    """A volume with an opening in the middle of a face."""
+    plane = flat_plane(one.unopened, face)
+    size = share * min(plane.extents)
+    middle = plane.shares(one.unopened.middle_of(face))
+    corner = tuple(m * e - size / 2 for m, e in zip(middle, plane.extents, strict=True))
+    ring = ring_of(shape, plane, corner, (size, size))
+    return replace(one, face_rings=(*one.face_rings, FaceRing(face, ring, **how)))
+
+
+def area_of(shape, size):
+    return {
+        "square": size * size,
+        "round": np.pi * size * size / 4,
+        "arched": size * size / 2 + np.pi * size * size / 8,
+    }[shape]
+
+
+@pytest.mark.parametrize("shape", OPENINGS)
+@pytest.mark.parametrize(("kind", "sides"), SOLID, ids=name)
+def test_every_flat_face_of_anything_takes_an_opening_of_its_true_contents(kind, sides, shape):
+    whole, taken_by = volume(kind, sides), 0
+    for face in range(whole.unopened.faces):
+        try:
+            one = opened(whole, face, shape, deep_mm=6.0)
+            body = one.body
+        except VolumeError:
+            continue  # a face too narrow about its middle, or too thin behind it
+        size = 0.3 * min(flat_plane(whole.unopened, face).extents)
+        taken = whole.contents_mm3 - one.contents_mm3
+        assert taken == pytest.approx(6.0 * area_of(shape, size), rel=1e-9)
+        mesh = trimesh.Trimesh(*triangles_of(one), process=False)
+        assert mesh.is_watertight
+        taken_by += 1
+        assert body.normals[: whole.body.faces] == pytest.approx(whole.body.normals)
+        assert body.vertices[: len(whole.bare.vertices)] == pytest.approx(whole.bare.vertices)
+    assert taken_by or kind.called == "tube"  # its wall is too thin
+
+
+@pytest.mark.parametrize("shape", OPENINGS)
+def test_through_leaning_sides_it_takes_what_finer_and_finer_chords_take(monkeypatch, shape):
+    one = volume(Taper(20, 12, 30, -15), FLAT)
+    one = opened(opened(one, 2, shape, through=True), 5, shape, 0.2, deep_mm=9.0)
+    gaps = []
+    for chord in (3.0, 1.5):
+        monkeypatch.setattr(openings, "CHORD_DEG", chord)
+        gaps.append(trimesh.Trimesh(*triangles_of(one)).volume - one.contents_mm3)
+    limit = (4 * gaps[1] - gaps[0]) / 3  # chords miss by the square of their length
+    assert abs(limit) < 1e-7 * one.contents_mm3
+    assert one.body.circles[0].role == "hole" if shape == "round" else not one.body.circles
+
+
+def test_what_leaves_its_face_or_meets_another_is_refused_in_a_sentence():
+    box = volume(BLOCK, FLAT)
+    plane = flat_plane(box.unopened, 2)
+    ring = ring_of("square", plane, (10.0, 10.0), (50.0, 50.0))
+    for bad, words in (
+        (opened(box, 2, share=1.0, deep_mm=5.0), "within its face"),
+        (opened(box, 2, deep_mm=140.0), "less deep"),
+        (opened(box, 2, deep_mm=500.0), "less deep"),
+        (opened(opened(box, 2, through=True), 0, through=True), "less deep"),
+        (opened(opened(box, 2, through=True), 2, "square", through=True), "less deep"),
+        (replace(box, face_rings=(FaceRing(17, ring, 5.0),)), "face is gone"),
+    ):
+        with pytest.raises(VolumeError, match=words):
+            _unused = bad.body
+    with pytest.raises(VolumeError, match=r"less deep|within"):
+        _unused = opened(volume(Taper(70, 70), FLAT), 2, "square", 0.9, deep_mm=60.0).body
+
+
+def test_it_is_saved_and_mirrored_twice_it_is_itself():
+    one = replace(opened(volume(BLOCK, FLAT), 0, "arched", deep_mm=8.0, twin=True), key=0)
+    one = opened(one, 2, "round", through=True)
+    twin = replace(volume(BLOCK, FLAT), name="Twin", key=1, like=Mirrored(0, 0, 1))
+    both, _ = settle((one, twin), ())
+    again = replace(twin, name="Again", key=2, like=Mirrored(1, 1, 1))
+    three, _ = settle((*both, again), ())
+    assert three[1].contents_mm3 == pytest.approx(one.contents_mm3, rel=1e-12)
+    for here, there in zip(three[0].face_rings, three[2].face_rings, strict=True):
+        assert here.face == there.face and here.twin == there.twin
+    document = sheet(*three)
+    assert sheet_from_text(sheet_as_text(document).encode(), "it").volumes == document.volumes
+
+
+def test_the_mirrored_one_follows_and_an_outline_is_drawn_where_its_face_is_there():
+    document = sheet(volume(BLOCK, (400.0, 300.0, 200.0)))
+    lamp = on_faces.Wanted("round", "10cm", "5cm", "4cm", "4cm", "drawn", twin=True)
+    document = on_faces.put_on(document, lambda v: on_faces.face_to(v, 2), lamp)
+    middles = [c.centre[[0, 2]] for c in document.volume.body.circles]
+    assert middles == [pytest.approx([120.0, 70.0]), pytest.approx([280.0, 70.0])]
+    document = on_faces.change_ring(document, 0, "left", "6cm")
+    middles = [c.centre[[0, 2]] for c in document.volume.body.circles]
+    assert middles == [pytest.approx([80.0, 70.0]), pytest.approx([320.0, 70.0])]
+    # a window across the lamp takes the part of it away that would hang in the air
+    window = on_faces.Wanted("square", "80mm", "1cm", "8cm", "15cm", "2cm")
+    document = on_faces.put_on(document, lambda v: on_faces.face_to(v, 2), window)
+    half, whole = document.volume.drawn_rings
+    points = np.concatenate([half[:, [0, 2], :3] / half[:, [0, 2], 3:]]).reshape(-1, 3)
+    assert points[:, 0].max() == pytest.approx(80.0) and len(whole) == 4
+    told = on_faces.typed_of(document.volume, 1, "cm")
+    assert told == {"left": "8 cm", "up": "1 cm", "wide": "8 cm", "high": "15 cm", "deep": "2 cm"}
+    bare = on_faces.take_ring(on_faces.take_ring(document, 1), 0)
+    assert bare.volume.face_rings == () and len(bare.volume.body.arcs) == 0
+
+
+def test_openings_stay_in_their_places_when_the_body_is_cut_or_leans():
+    document = sheet(volume(BLOCK, (400.0, 300.0, 200.0)))
+    hole = on_faces.Wanted("round", "8cm", "8cm", "4cm", "4cm", "1cm")
+    document = on_faces.put_on(document, lambda v: on_faces.face_to(v, 2), hole)
+    middle = document.volume.body.circles[0].centre
+    stepped = cutting.step_cut(document, "left", upper=True, inward=0.1, deep=0.2)
+    assert stepped.volume.body.circles[0].centre == pytest.approx(middle)
+    leaning = shaping.lean(document, "front", 30.0)
+    assert len(leaning.volume.body.circles) == 2
+    round_one = rounding.make_round(document, "cylinder")
+    assert round_one.volume.face_rings == ()
+
+
+@pytest.mark.parametrize(
+    ("field", "text"),
+    [("left", "soon"), ("wide", "0"), ("high", "-3cm"), ("deep", "a lot"), ("wide", "9m")],
+)
+def test_what_cannot_be_read_is_told_and_changes_nothing(field, text):
+    document = sheet(volume(BLOCK, FLAT))
+    hole = on_faces.Wanted("square", "middle", "middle", "1/3", "1/3", "1cm")
+    document = on_faces.put_on(document, lambda v: on_faces.face_to(v, 2), hole)
+    with pytest.raises(VolumeError):
+        on_faces.change_ring(document, 0, field, text)
