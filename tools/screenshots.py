@@ -93,7 +93,7 @@ def main() -> None:
     take(bench, "crawler")
 
     bench = open_bench(choosing.choose_all(sample_sheet("observing chair")), "observing chair")
-    bench.card("volumes").open_page(6)
+    bench.card("volumes").open_page(7)
     take(bench, "chair")
 
     bench = open_bench(sample_sheet("turned eyepiece cases"), "turned eyepiece cases")

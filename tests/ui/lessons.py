@@ -78,9 +78,9 @@ def fence(hands):
     """Nine fence posts along the summit track."""
     hands.press("Add a box")
     hands.write(0, "width : depth : height", "10 cm : 10 cm : 1.2 m")
-    hands.turn_to(4)
-    hands.write(4, "in all", "9")
-    hands.write(4, "over", "12 m")
+    hands.turn_to(5)
+    hands.write(5, "in all", "9")
+    hands.write(5, "over", "12 m")
     hands.press("Set in a row")
     hands.command("Stand: edge nearest")
 

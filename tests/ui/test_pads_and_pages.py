@@ -160,7 +160,7 @@ def test_a_point_of_a_profile_tells_where_it_lies_in_the_side_view(desk):
 
 def test_repeats_and_twins_are_set_from_the_page(desk):
     at = desk(sheet(case(), case(name="Dome room", x_mm=700.0, y_mm=2400.0)))
-    page = at.page(4)
+    page = at.page(5)
     at.write(page["copies"], "3")
     page["mirrored across"].setCurrentIndex(page["mirrored across"].count() - 1)
     before = at.document

@@ -69,7 +69,7 @@ def test_a_new_sheet_counts_from_an_origin_that_can_be_seen_moved_and_typed(desk
     assert at.document.volumes == kept and at.document.origin_mm[0] > origin[0]
     at.page(0)
     assert at.field("stands right").number < 0
-    at.page(3)
+    at.page(4)
     at.type("origin right", "25 cm")
     assert at.document.origin_mm[0] == 250.0
     at.bench.plan.grab()

@@ -123,7 +123,7 @@ def test_the_list_shows_hides_locks_and_turns_solid(desk):
 
 def test_modules_counts_and_the_bounding_volume_are_typed(desk):
     at = desk()
-    whole = at.page(6)
+    whole = at.page(7)
     whole["module"].setFocus()
     QTest.keyClicks(whole["module"], "w = 12 cm")
     QTest.keyClick(whole["module"], Qt.Key.Key_Return)
@@ -132,7 +132,7 @@ def test_modules_counts_and_the_bounding_volume_are_typed(desk):
     assert at.document.volume.width_mm == pytest.approx(420.0)
     at.type("depth", "1/2 width")
     assert at.document.volume.depth_mm == pytest.approx(210.0)
-    at.page(6)
+    at.page(7)
     whole["module"].setFocus()
     QTest.keyClicks(whole["module"], "w = 10 cm")
     QTest.keyClick(whole["module"], Qt.Key.Key_Return)
@@ -144,7 +144,7 @@ def test_modules_counts_and_the_bounding_volume_are_typed(desk):
     assert at.document.volume.width_mm == pytest.approx(240.0), "a module made where it is typed"
     at.type("depth", "2 u + half of Bench - 1 cm")
     assert at.document.volume.depth_mm == pytest.approx(2 * 240.0 + 430.0 / 2 - 10.0)
-    at.page(6)
+    at.page(7)
     whole["module"].setFocus()
     QTest.keyClicks(whole["module"], "w = 9 cm")
     QTest.keyClick(whole["module"], Qt.Key.Key_Return)
@@ -170,17 +170,17 @@ def test_shape_place_copies_and_lines_do_what_their_buttons_say(desk):
     at.page(2)
     at.press("L cut")
     assert at.document.volume.contents_mm3 == pytest.approx(0.75 * 360 * 240 * 180)
-    at.page(3)["what it stands on"].setCurrentText("Bench")
+    at.page(4)["what it stands on"].setCurrentText("Bench")
     at.press("Set on top")
     assert at.document.volume.on.parent == at.document.volumes[1].key
     at.type("pitch", "15")
     assert at.document.volume.pitch_deg == pytest.approx(15.0)
     at.type("pitch", "0")
-    at.page(4)
+    at.page(5)
     at.type("copies", "2")
     at.press("Repeat it")
     assert [v.name for v in at.document.volumes[3:]] == ["Eyepiece case 1", "Eyepiece case 2"]
-    at.page(5)
+    at.page(6)
     at.press("depth")
     assert at.document.volumes[4].marks == at.document.volume.marks != ()
     at.press("Floor line")
@@ -299,7 +299,7 @@ def test_the_bounding_volume_is_pulled_and_everything_inside_follows(desk):
 
 def test_twins_ghosts_and_openings_are_made_with_the_card(desk):
     at = desk()
-    page = at.page(4)
+    page = at.page(5)
     page["mirrored across"].setCurrentText("Bench")
     page["mirror square to"].setCurrentText("depth")
     at.press("Mirror")
@@ -311,11 +311,11 @@ def test_twins_ghosts_and_openings_are_made_with_the_card(desk):
     assert sorted(twin.world()[:, 1]) == pytest.approx(sorted(2 * middle - source[:, 1]))
     at.type("width", "20")
     assert "copy that follows" in at.board.plate.text()
-    at.page(4)
+    at.page(5)
     at.press("Let them go")
     at.type("width", "20")
     assert at.document.volume.width_mm == 200.0
-    at.page(3)
+    at.page(4)
     at.type("turn by", "25")
     at.press("The same again, turned")
     assert at.document.volumes[-2].ghost and at.document.volume.yaw_deg == pytest.approx(
@@ -340,7 +340,7 @@ def test_a_place_is_said_in_words_and_shown_as_it_was_said(desk):
     at = desk()
     at.bench.wishes.choose(2)
     at.type("turned", "0")
-    place = at.page(3)["place in words"]
+    place = at.page(4)["place in words"]
     at.write(place, "2 cm 5 mm right of Eyepiece case, flush with the front of Eyepiece case")
     case, tin = at.document.volumes[0], at.document.volumes[2]
     along = (tin.corners() - case.pose[0]) @ case.pose[1].T
@@ -401,12 +401,12 @@ def test_keys_of_commands_work_while_a_field_has_the_focus(desk, tmp_path):
 
 def test_nothing_typed_for_one_sheet_lives_on_in_the_next(desk):
     at = desk()
-    at.write(at.page(5)["behind"], "77 cm")
+    at.write(at.page(6)["behind"], "77 cm")
     at.board.zoom(3.0)
     at.run("Measure between two things")
     at.answers.unsaved = Unsaved.DISCARD
     at.run("New")
-    assert at.page(5)["behind"].text() == "30 cm" and at.board.armed is None
+    assert at.page(6)["behind"].text() == "30 cm" and at.board.armed is None
     paper = at.board.view.rectangle(at.document.sheet.paper)
     assert at.board.rect().contains(paper.toAlignedRect())
 
@@ -474,7 +474,7 @@ def test_cuts_are_typed_changed_and_taken_away_on_their_page(desk):
 
 def test_a_row_says_how_many_there_will_be_before_it_is_set(desk):
     at = desk()
-    page = at.page(4)
+    page = at.page(5)
     at.write(page["in all"], "9")
     at.write(page["over"], "5 m")
     assert page["row told"].text() == ("9 in all, 58 cm from one to the next, 22 cm between them")

@@ -1,5 +1,6 @@
 """A card in pages, each made when it is first opened."""
 
+import math
 from collections.abc import Callable
 from typing import NamedTuple
 
@@ -21,6 +22,10 @@ WIDE, NEEDED, NONE = (
     QSizePolicy.Policy.Minimum,
     QSizePolicy.Policy.Ignored,
 )
+
+
+SIDE_BY_SIDE = 7
+"""More pages than this are named in two rows."""
 
 
 class Leaf(NamedTuple):
@@ -45,11 +50,15 @@ class PagedCard(EditCard):
 
     def lay_pages(self) -> None:
         """Lay the row of page buttons and the pages below what the card has so far."""
-        row = QHBoxLayout()
-        row.setSpacing(0)
-        row.setContentsMargins(0, 4, 0, 0)
+        rows = math.ceil(len(self.LEAVES) / SIDE_BY_SIDE)
         group = QButtonGroup(self)
+        row = QHBoxLayout()
         for number, leaf in enumerate(self.LEAVES):
+            if number % math.ceil(len(self.LEAVES) / rows) == 0:
+                row = QHBoxLayout()
+                row.setSpacing(0)
+                row.setContentsMargins(0, 0 if number else 4, 0, 0)
+                self.body.addLayout(row)
             button = small_button(leaf.title, leaf.tip)
             button.setProperty("page", True)
             button.setCheckable(True)
@@ -57,7 +66,6 @@ class PagedCard(EditCard):
             group.addButton(button)
             row.addWidget(button, button.sizeHint().width())  # as much air beside long words
             self.page_buttons.append(button)
-        self.body.addLayout(row)
         self.body.addWidget(self.stack, 1)
         self.open_page(0)
 

@@ -43,6 +43,12 @@ def _cuts(wishes: Wishes) -> Page:
     return CutsPage(wishes)
 
 
+def _openings(wishes: Wishes) -> Page:
+    from isometron.ui.cards.volumes.openings_page import OpeningsPage
+
+    return OpeningsPage(wishes)
+
+
 def _place(wishes: Wishes) -> Page:
     from isometron.ui.cards.volumes.place_page import PlacePage
 
@@ -74,6 +80,7 @@ class VolumesCard(PagedCard):
         Leaf(_("Size"), _("Name, true sides, turn, place and proportion."), _size),
         Leaf(_("Shape"), _("Leaning sides, plan outline and thickness."), _shape),
         Leaf(_("Cuts"), _("Steps, openings and what else is cut out of it."), _cuts),
+        Leaf(_("Openings"), _("Windows, doors and holes on a face, drawn or cut."), _openings),
         Leaf(_("Place"), _("What it stands on, and how it is turned in space."), _place),
         Leaf(_("Copies"), _("Groups, mirrored twins and repeats."), _copies),
         Leaf(_("Lines"), _("Divisions, centre and section lines, floor and wall."), _lines),

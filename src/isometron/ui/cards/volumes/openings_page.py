@@ -1,0 +1,146 @@
+"""The Openings page: outlines on a face, drawn or cut in, each to be changed and taken away."""
+
+from functools import partial
+
+from isometron.document.edits import on_faces
+from isometron.drawing.picks.face import FacePick
+from isometron.framework.face_rings import OPENINGS
+from isometron.perspective.errors import VolumeError
+from isometron.ui.parts.card import Shown
+from isometron.ui.parts.fields import CountField, LengthField, TextField
+from isometron.ui.parts.page import FACE_OF, SIDES, Page
+from isometron.ui.parts.rows import Button, Choosing, Heading, Items, Measure, Rest, Row, Words
+from isometron.ui.parts.wishes import Edit
+from isometron.words import _, said
+
+WHICH, NEW = _("which opening"), _("a new opening")
+SIDE, SHAPE, TWIN = _("side of the opening"), _("shape of the opening"), _("mirrored")
+FIELDS = {
+    "left": (said("from left"), said("From the left edge of the face: 20cm, 1/4 or middle.")),
+    "up": (said("up"), said("From its lower edge: 20cm, 1/4 or middle.")),
+    "wide": (said("opening wide"), said("A length, or a share of the face: 30cm, 1/3.")),
+    "high": (said("opening high"), said("A length, or a share of the face: 30cm, 1/3.")),
+    "deep": (said("opening deep"), said("through, drawn, or how deep: 4cm.")),
+}
+AT_FIRST = {"left": "middle", "up": "middle", "wide": "1/3", "high": "1/3", "deep": "through"}
+
+
+def _every(shown: Shown) -> Items:
+    volume, unit = shown.document.volume, shown.document.choices.unit
+    told = [] if volume is None else on_faces.rings_in_words(volume, unit)
+    return [(NEW, None), *((words, number) for number, words in enumerate(told))]
+
+
+class Typed(Words):
+    """Place, size or depth of the chosen opening; of a new one what is typed for it."""
+
+    def show(self, widget: TextField, shown: Shown, page: Page) -> None:
+        volume, number = shown.document.volume, page.choice(WHICH).currentData()
+        widget.setEnabled(volume is not None)
+        if volume is None or number is None or number >= len(volume.face_rings):
+            return
+        field = next(name for name, (key, _tip) in FIELDS.items() if _(key) == self.key)
+        told = on_faces.typed_of(volume, number, shown.document.choices.unit)
+        widget.show_text(told[field])
+
+
+def _change(page: Page, text: str, field: str) -> Edit:
+    number = page.choice(WHICH).currentData()
+    if number is None:
+        return lambda d: d  # a new one is put when all of it is typed
+    return lambda d: on_faces.change_ring(d, number, field, text)
+
+
+def _typed(field: str) -> Typed:
+    key, tip = FIELDS[field]
+    act = partial(_change, field=field)
+    return Typed(_(key), _(tip), None, _("change the opening"), act, AT_FIRST[field])
+
+
+def _put(page: Page) -> Edit:
+    typed = {field: page.text(_(key)) for field, (key, _tip) in FIELDS.items()}
+    wanted = on_faces.Wanted(
+        OPENINGS[page.chosen(SHAPE)],
+        **typed,
+        across=round(page.number(_("across"))),
+        upward=round(page.number(_("upward"))),
+        gap_mm=page.number(_("gap")),
+        twin=page.chosen(TWIN) == 1,
+    )
+    side = page.chosen(SIDE)
+    if side == 0:
+        otherwise = _("No face is picked: click one on the board, or choose a side here.")
+        face = page.picked(FacePick, otherwise).index
+        return lambda d: on_faces.put_on(d, lambda v: on_faces.whole_face(v, face), wanted)
+    named = FACE_OF[SIDES[side - 1]]
+    return lambda d: on_faces.put_on(d, lambda v: on_faces.face_to(v, named), wanted)
+
+
+def _take(page: Page) -> Edit:
+    number = page.choice(WHICH).currentData()
+    if number is None:
+        raise VolumeError(_("Choose the opening to take away first."))
+    return lambda d: on_faces.take_ring(d, number)
+
+
+def _twin(page: Page) -> Edit:
+    number, twin = page.choice(WHICH).currentData(), page.chosen(TWIN) == 1
+    if number is None:
+        raise VolumeError(_("Choose the opening that is mirrored first."))
+    return lambda d: on_faces.twin_ring(d, number, twin=twin)
+
+
+class OpeningsPage(Page):
+    """Every outline on the faces of the volume, and new ones."""
+
+    ROWS = (
+        Row("", Choosing(WHICH, _("The opening that is shown, changed or taken away."), _every)),
+        Row(
+            _("on"),
+            Choosing(
+                SIDE,
+                _("The side; or pick a face on the board."),
+                [_("the picked face"), *(_(side) for side in SIDES)],
+            ),
+        ),
+        Row(
+            _("shape, deep"),
+            Choosing(
+                SHAPE,
+                _("Square, ending in a half circle, or round."),
+                [_(on_faces.SHAPE_WORDS[shape]) for shape in OPENINGS],
+            ),
+            _typed("deep"),
+        ),
+        Row(_("from left, up"), _typed("left"), _typed("up")),
+        Row(_("wide, high"), _typed("wide"), _typed("high")),
+        Row(
+            "",
+            Choosing(
+                TWIN,
+                _("Whether the other side of its centre plane has the same."),
+                [_("this side only"), _("mirrored on the other side")],
+            ),
+        ),
+        Row(
+            "",
+            Button(_("Put it on"), _("Put this on the face."), _("opening"), _put),
+            Button(
+                _("Take away"), _("Take the chosen one away."), _("take the opening away"), _take
+            ),
+            Button(
+                _("Mirror"),
+                _("Mirror the chosen one, or no longer, as said above."),
+                _("mirror the opening"),
+                _twin,
+            ),
+        ),
+        Heading(_("Several alike in that width and height")),
+        Row(
+            _("across, up, gap"),
+            Measure(_("across"), _("How many side by side."), CountField, 1),
+            Measure(_("upward"), _("How many one above the other."), CountField, 1),
+            Measure(_("gap"), _("What is left between two of them."), LengthField, 20.0),
+        ),
+        Rest(),
+    )
