@@ -92,7 +92,7 @@ def test_what_leaves_its_face_or_meets_another_is_refused_in_a_sentence():
 
 
 def test_it_is_saved_and_mirrored_twice_it_is_itself():
-    one = replace(opened(volume(BLOCK, FLAT), 0, "arched", deep_mm=8.0, twin=True), key=0)
+    one = replace(opened(volume(BLOCK, FLAT), 0, "arched", deep_mm=8.0, twin=0), key=0)
     one = opened(one, 2, "round", through=True)
     twin = replace(volume(BLOCK, FLAT), name="Twin", key=1, like=Mirrored(0, 0, 1))
     both, _ = settle((one, twin), ())
@@ -107,7 +107,7 @@ def test_it_is_saved_and_mirrored_twice_it_is_itself():
 
 def test_the_mirrored_one_follows_and_an_outline_is_drawn_where_its_face_is_there():
     document = sheet(volume(BLOCK, (400.0, 300.0, 200.0)))
-    lamp = on_faces.Wanted("round", "10cm", "5cm", "4cm", "4cm", "drawn", twin=True)
+    lamp = on_faces.Wanted("round", "10cm", "5cm", "4cm", "4cm", "drawn", twin=0)
     document = on_faces.put_on(document, lambda v: on_faces.face_to(v, 2), lamp)
     middles = [c.centre[[0, 2]] for c in document.volume.body.circles]
     assert middles == [pytest.approx([120.0, 70.0]), pytest.approx([280.0, 70.0])]

@@ -270,7 +270,7 @@ def test_no_words_are_clipped_on_any_page(desk, page):
     at = desk(sample_sheet("supply crawler"))
     shown = at.page(page)
     assert at.bench.width() == 1280
-    from PyQt6.QtWidgets import QLabel, QPushButton
+    from PyQt6.QtWidgets import QLabel
 
     for widget in [*shown.findChildren(QPushButton), *at.bench.card("volumes").page_buttons]:
         need = widget.fontMetrics().horizontalAdvance(widget.text())
@@ -465,10 +465,7 @@ def test_cuts_are_typed_changed_and_taken_away_on_their_page(desk):
     assert at.document.volume.contents_mm3 == pytest.approx(7 / 8 * 360 * 240 * 180)
     at.write(page["cut along width"], "3 to 1")
     assert "no part" in at.board.plate.text() and at.document.volume.cuts[0].low[0] == 0.75
-    QTest.mouseClick(
-        next(b for b in page.findChildren(QPushButton) if b.text() == "Take away"),
-        Qt.MouseButton.LeftButton,
-    )
+    at.press("Fill it")
     assert at.document.volume.cuts == ()
 
 

@@ -209,7 +209,7 @@ FACE_RING = Record(
         Entry("ring", Many(KNOT, 400, 2)),
         Entry("deep_mm", Number(0, 1e6), default=0.0),
         Entry("through", Flag(), default=False),
-        Entry("twin", Flag(), default=False),
+        Entry("twin", Whole(options=(0, 1)), default=None),
     ),
 )
 

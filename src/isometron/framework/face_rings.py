@@ -31,6 +31,9 @@ LOOKS_ALIKE = 0.7
 """A face that has taken the place of another looks within 45° of its way (the cosine)."""
 
 
+Sides = tuple[float, float, float]
+
+
 @dataclass(frozen=True)
 class FaceRing:
     """An outline on a flat face.
@@ -38,14 +41,14 @@ class FaceRing:
     face: its number. ring: knots as shares of the face's extents from its lower left, arcs true
     circles. deep_mm: 0 draws it, a length sinks it in square to the face; through: right through
     the volume along its own axis, whatever the depth. twin: the same again on the other side of
-    the volume's centre plane, across its width.
+    a centre plane of the volume, across its width (0) or depth (1).
     """
 
     face: int
     ring: Ring
     deep_mm: float = 0.0
     through: bool = False
-    twin: bool = False
+    twin: int | None = None
 
     def __post_init__(self) -> None:
         if self.face < 0 or len(self.ring) < 2:
@@ -109,14 +112,14 @@ def told_shape(one: FaceRing) -> str:
     return ("arched" if any(bulges) else "square") if square else ""
 
 
-def with_twins(rings: tuple[FaceRing, ...], body: Body, width_mm: float) -> list[FaceRing]:
+def with_twins(rings: tuple[FaceRing, ...], body: Body, sides: Sides) -> list[FaceRing]:
     """The outlines, those with a twin followed by it. Raises VolumeError where the other side of a
     body has no such face."""
     found = []
     for one in rings:
         found.append(one)
-        if one.twin:
-            other = mirrored_ring(one, body, body, width_mm)
+        if one.twin is not None:
+            other = mirrored_ring(one, body, body, sides[one.twin], one.twin)
             if other is None:
                 raise VolumeError(
                     _("The other side has no such face: leave the mirrored outline away.")
@@ -126,13 +129,16 @@ def with_twins(rings: tuple[FaceRing, ...], body: Body, width_mm: float) -> list
     return found
 
 
-def mirrored_ring(one: FaceRing, body: Body, twin: Body, width_mm: float) -> FaceRing | None:
-    """An outline on a face of a body as it lies on the body mirrored left to right; None when the
-    face it was on is gone."""
+def mirrored_ring(
+    one: FaceRing, body: Body, twin: Body, side_mm: float, axis: int = 0
+) -> FaceRing | None:
+    """An outline on a face of a body as it lies on the body mirrored across its width (0) or depth
+    (1), a side of that length; None when the face it was on is gone."""
     plane = flat_plane(body, one.face)
-    flip = np.array([-1.0, 1.0, 1.0])
+    flip = 1.0 - 2.0 * np.eye(3)[axis]
+    shift = side_mm * np.eye(3)[axis]
     wide, high = plane.extents
-    places = [plane.place(k.x * wide, k.y * high) * flip + (width_mm, 0.0, 0.0) for k in one.ring]
+    places = [plane.place(k.x * wide, k.y * high) * flip + shift for k in one.ring]
     face = face_at(twin, places[0], body.normals[one.face] * flip)
     if face < 0:
         return None
@@ -141,7 +147,7 @@ def mirrored_ring(one: FaceRing, body: Body, twin: Body, width_mm: float) -> Fac
     handed = float(np.linalg.det(basis @ (np.stack([plane.across, plane.along]) * flip).T))
     shares = [other.shares(place) for place in places]
     ring = tuple(replace(knot, x=x, y=y) for knot, (x, y) in zip(one.ring, shares, strict=True))
-    return replace(one, face=face, ring=turned_round(ring) if handed < 0 else ring, twin=False)
+    return replace(one, face=face, ring=turned_round(ring) if handed < 0 else ring, twin=None)
 
 
 def openings_of(rings: Sequence[FaceRing], body: Body) -> list[Opening]:

@@ -9,6 +9,7 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.document.edits.choosing import in_work
 from isometron.document.edits.places_along import place_along
+from isometron.document.edits.shaping import read_outline
 from isometron.framework.box import FACE_NORMALS
 from isometron.framework.circles import FacePlane, flat_plane
 from isometron.framework.face_rings import (
@@ -19,8 +20,10 @@ from isometron.framework.face_rings import (
 )
 from isometron.framework.outlines import Knot, Ring
 from isometron.framework.volume import Volume
-from isometron.perspective.errors import IsometronError, VolumeError
+from isometron.perspective.errors import IsometronError, SetupError, VolumeError
+from isometron.perspective.eye import Array
 from isometron.perspective.lengths import read_length, write_length
+from isometron.perspective.projection import sight_ray
 from isometron.words import _, quoted, said
 
 SIDE_WORDS = (
@@ -40,8 +43,8 @@ MOST_ALIKE = 12
 
 class Wanted(NamedTuple):
     """What is put on a face, as a person types it: one of OPENINGS; from its left and its lower
-    edge; width and height; how deep; how many across and up, and the gap between; whether the
-    other side has it too."""
+    edge; width and height; how deep; how many across and up, and the gap between; across
+    which side (0 width, 1 depth) it is mirrored too."""
 
     shape: str
     left: str
@@ -52,7 +55,7 @@ class Wanted(NamedTuple):
     across: int = 1
     upward: int = 1
     gap_mm: float = 0.0
-    twin: bool = False
+    twin: int | None = None
 
 
 def face_to(volume: Volume, side: int) -> int:
@@ -172,17 +175,51 @@ def put_on(document: Document, face_of: Callable[[Volume], int], wanted: Wanted)
     return _with_rings(document, index, (*volume.face_rings, *rings))
 
 
-def draw_on(
-    document: Document, face: int, places: list[tuple[float, float]], *, smooth: bool, twin: bool
+def outline_on(
+    document: Document,
+    face_of: Callable[[Volume], int],
+    points: str,
+    deep: str,
+    *,
+    smooth: bool,
+    twin: int | None = None,
 ) -> Document:
-    """A closed outline through places of a face of the volume in work (shares of its extents), a
-    free curve through them or straight between them. Raises VolumeError for fewer than three."""
+    """A closed outline through points of a face of the volume in work, typed from its lower left
+    (``0 0, 60 0, 60 40``): a free curve through them, or straight between them. Raises VolumeError
+    for fewer than three."""
     index, volume = in_work(document)
-    if len(places) < 3:
-        raise VolumeError(_("An outline has three points or more: set more on the face."))
-    ring: Ring = tuple(Knot(x, y, 0.0, smooth) for x, y in places)
-    one = FaceRing(whole_face(volume, face), ring, twin=twin)
+    face, unit = face_of(volume), document.choices.unit
+    mm, through = read_depth(deep, unit)
+    ring = _through(points, flat_plane(volume.unopened, face), unit, smooth=smooth)
+    one = FaceRing(face, ring, mm, through, twin)
     return _with_rings(document, index, (*volume.face_rings, one))
+
+
+def _through(points: str, plane: FacePlane, unit: str, *, smooth: bool) -> Ring:
+    wide, high = plane.extents
+    return tuple(Knot(x / wide, y / high, 0.0, smooth) for x, y in read_outline(points, unit))
+
+
+def change_points(document: Document, number: int, points: str) -> Document:
+    """One of the outlines on the volume in work through other points, curved if it was."""
+    index, volume = in_work(document)
+    one = ring_at(volume, number)
+    plane = flat_plane(volume.unopened, one.face)
+    smooth = any(knot.smooth for knot in one.ring)
+    ring = _through(points, plane, document.choices.unit, smooth=smooth)
+    return _changed(document, index, number, replace(one, ring=ring))
+
+
+def points_of(volume: Volume, number: int, unit: str) -> str:
+    """The points of a free outline as they could be typed; "" of one that has a shape."""
+    one = ring_at(volume, number)
+    if told_shape(one):
+        return ""
+    wide, high = flat_plane(volume.unopened, one.face).extents
+    return ", ".join(
+        " ".join(write_length(mm, unit, with_unit=False) for mm in (k.x * wide, k.y * high))
+        for k in one.ring
+    )
 
 
 def change_ring(document: Document, number: int, field: str, text: str) -> Document:
@@ -201,28 +238,21 @@ def change_ring(document: Document, number: int, field: str, text: str) -> Docum
         new_low[axis] = _place(text, plane.extents[axis], float(size[axis]), unit)
     else:
         new_size[axis] = _size(text, plane.extents[axis], unit)
-    shape = told_shape(one)
-    if shape:
-        high = float(new_size[0] if shape == "round" else new_size[1])
-        made = ring_of(
-            shape, plane, (float(new_low[0]), float(new_low[1])), (float(new_size[0]), high)
-        )
-    else:
-        made = _stretched(one.ring, plane, low, size, new_low, new_size)
+    made = _resized(one, plane, low, size, new_low, new_size)
     return _changed(document, index, number, replace(one, ring=made))
 
 
-def _stretched(
-    ring: Ring,
-    plane: FacePlane,
-    low: np.ndarray,
-    size: np.ndarray,
-    new_low: np.ndarray,
-    new_size: np.ndarray,
+def _resized(
+    one: FaceRing, plane: FacePlane, low: Array, size: Array, new_low: Array, new_size: Array
 ) -> Ring:
+    """An outline at another place and size; one that is square, arched or round stays so."""
+    shape = told_shape(one)
+    if shape:
+        (x, y), (wide, high) = new_low.tolist(), new_size.tolist()
+        return ring_of(shape, plane, (x, y), (wide, wide if shape == "round" else high))
     extents = np.array(plane.extents)
     moved = []
-    for knot in ring:
+    for knot in one.ring:
         at = np.array([knot.x, knot.y]) * extents
         x, y = (new_low + (at - low) / size * new_size) / extents
         moved.append(replace(knot, x=float(x), y=float(y)))
@@ -237,8 +267,54 @@ def move_ring(document: Document, number: int, by: tuple[float, float]) -> Docum
     return _changed(document, index, number, replace(one, ring=ring))
 
 
-def twin_ring(document: Document, number: int, *, twin: bool) -> Document:
-    """One of the outlines on the volume in work with or without the mirrored one."""
+def grip_of(volume: Volume, number: int, *, corner: bool) -> Array:
+    """The middle of an outline on a volume, or the upper right corner round it: world mm (3,)."""
+    one = ring_at(volume, number)
+    plane = flat_plane(volume.unopened, one.face)
+    low, size = extent_of(one, plane)
+    place, axes = volume.pose
+    return np.asarray(plane.place(*(low + size * (1.0 if corner else 0.5))) @ axes + place)
+
+
+def place_on_face(document: Document, face: int, to: tuple[float, float]) -> Array:
+    """The place (2,) mm from its lower left of a face of the volume in work that a place of the
+    sheet shows. Raises SetupError when the sight line misses its plane."""
+    _index, volume = in_work(document)
+    plane, body = flat_plane(volume.unopened, face), volume.unopened
+    place, axes = volume.pose
+    ray = axes @ sight_ray(document.eye, to)
+    eye = axes @ (np.array(document.eye.place) - place)
+    normal = body.normals[face]
+    run = float(ray @ normal)
+    deep = (float(body.offsets[face]) - float(eye @ normal)) / run if abs(run) > 1e-12 else -1.0
+    if deep <= 0:
+        raise SetupError(_("From here that face is not seen there: move the other way."))
+    off = eye + deep * ray - plane.corner
+    return np.array([float(off @ plane.across), float(off @ plane.along)])
+
+
+def drag_ring(
+    document: Document, number: int, to: tuple[float, float], *, corner: bool
+) -> Document:
+    """An outline on the volume in work dragged by its middle, or made larger by its upper right
+    corner, to a place of the sheet."""
+    index, volume = in_work(document)
+    one = ring_at(volume, number)
+    plane = flat_plane(volume.unopened, one.face)
+    low, size = extent_of(one, plane)
+    at = place_on_face(document, one.face, to)
+    if not corner:
+        across, up = (at - low - size / 2) / np.array(plane.extents)
+        return move_ring(document, number, (float(across), float(up)))
+    if (at - low).min() <= 0:
+        raise VolumeError(_("An opening has a width and a height: drag the other way."))
+    resized = replace(one, ring=_resized(one, plane, low, size, low, at - low))
+    return _changed(document, index, number, resized)
+
+
+def twin_ring(document: Document, number: int, twin: int | None) -> Document:
+    """One of the outlines on the volume in work with the mirrored one, across its width (0) or
+    depth (1), or without."""
     index, volume = in_work(document)
     return _changed(document, index, number, replace(ring_at(volume, number), twin=twin))
 

@@ -65,7 +65,7 @@ def bare_body(
 
 def tunnels_through(base: Body, sides: Sides, rings: tuple[FaceRing, ...]) -> tuple[Tunnel, ...]:
     """The openings among outlines, twins too, carried through a body without them."""
-    return tunnels_of(base, openings_of(with_twins(rings, base, sides[0]), base))
+    return tunnels_of(base, openings_of(with_twins(rings, base, sides), base))
 
 
 def rings_on(
@@ -73,7 +73,7 @@ def rings_on(
 ) -> tuple[Array, ...]:
     """The outlines that are only drawn, twins too, each as its arcs (k, 3, 4) where its face is
     there."""
-    drawn = [one for one in with_twins(rings, base, sides[0]) if not one.cut]
+    drawn = [one for one in with_twins(rings, base, sides) if not one.cut]
     return tuple(arcs_on(body, one, base) for one in drawn)
 
 
@@ -113,7 +113,7 @@ def with_outlines(body: Body, base: Body, sides: Sides, rings: tuple[FaceRing, .
     """A body with those of its outlines that are only drawn; base: without its openings. Raises
     VolumeError for one on a face that is gone."""
     drawn = tuple(one for one in rings if not one.cut)
-    return with_drawn(body, with_twins(drawn, base, sides[0]), base) if drawn else body
+    return with_drawn(body, with_twins(drawn, base, sides), base) if drawn else body
 
 
 def with_circles(

@@ -110,7 +110,9 @@ class Board(BoardPicture):
         shifted = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
         snap = not event.modifiers() & Qt.KeyboardModifier.AltModifier
         if grip.tool is not None:
-            self._draw(grip.tool, grip.at, event.position(), _keys(event))
+            grip.path.append(self._view.sheet(event.position()))
+            keys = _keys(event)._replace(path=(self._view.sheet(grip.at), *grip.path))
+            self._draw(grip.tool, grip.at, event.position(), keys)
         elif grip.pans is not None:
             self._fitted = None
             self._look(grip.pans.panned(event.position() - grip.at))

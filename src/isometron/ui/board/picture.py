@@ -1,6 +1,6 @@
 """The board as it is shown: desk, sheet, and what lies over it. Nothing here takes hold of it."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -48,6 +48,8 @@ class Grip:
     pans: View | None = None
     moved: bool = False
     tool: Tool | None = None
+    path: list[Point] = field(default_factory=list)
+    """Places of the sheet the pointer has passed with a tool."""
 
 
 class BoardPicture(BoardView):

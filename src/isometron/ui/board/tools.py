@@ -10,6 +10,7 @@ from typing import NamedTuple
 
 from isometron.document.document import Document
 from isometron.document.edits.aiding import carry_height
+from isometron.document.edits.drawn_by_hand import draw_outline
 from isometron.document.edits.laying import draw_depth, edge_laid, lay_face, snapped
 from isometron.document.edits.sliding import Slid
 from isometron.render.view import Point
@@ -18,10 +19,12 @@ from isometron.words import _
 
 class Keys(NamedTuple):
     """What is held while a tool draws: whether it keeps to the marks of the ruler (Alt holds that
-    off), and how something new stands: "ground" (Shift), "floating" (Ctrl), or as it is found."""
+    off), how something new stands: "ground" (Shift), "floating" (Ctrl), or as it is found; and the
+    places of the sheet the pointer has passed."""
 
     snap: bool = True
     how: str = ""
+    path: tuple[Point, ...] = ()
 
 
 Drawn = Callable[[Document, Point, Point, Keys], Slid]
@@ -97,6 +100,26 @@ MEASURE = Tool(
     "measure",
     _("Measuring"),
     (Stroke(_("click two things: corners, edges, rims or faces.")),),
+)
+
+
+def _outline(document: Document, start: Point, to: Point, keys: Keys) -> Slid:
+    return Slid(draw_outline(document, keys.path, twin=keys.how == "ground"), "")
+
+
+OUTLINE = Tool(
+    "draw outline",
+    _("Drawing on a face"),
+    (
+        Stroke(
+            _(
+                "draw right round on a face: a window, a door, a lamp. Shift draws the mirrored "
+                "one too."
+            ),
+            _("draw an outline"),
+            _outline,
+        ),
+    ),
 )
 CARRY = Tool(
     "carry height",

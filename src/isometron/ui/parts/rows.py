@@ -265,6 +265,8 @@ class Choosing(Cell):
         chosen = self.edit
         if chosen is not None:
             made.activated.connect(lambda n: page.wishes.edit(self.name, chosen(n)))
+        else:
+            made.activated.connect(lambda _n: page.show_again())
         return made
 
     def show(self, widget: QComboBox, shown: Shown, page: Page) -> None:

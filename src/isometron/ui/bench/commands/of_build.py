@@ -14,7 +14,7 @@ from isometron.ui.bench.commands.command import (
     volume_chosen,
 )
 from isometron.ui.bench.work import Work
-from isometron.ui.board.tools import CARRY, LAY_EDGE, LAY_FACE, MEASURE, Tool
+from isometron.ui.board.tools import CARRY, LAY_EDGE, LAY_FACE, MEASURE, OUTLINE, Tool
 from isometron.words import _
 
 
@@ -90,6 +90,13 @@ BUILD_COMMANDS: list[Command] = [
         lambda w: acts().pin_measure(w),
         ("Ctrl+Shift+M",),
         needs=lambda w: w.session.mark is not None,
+    ),
+    _tool(
+        OUTLINE,
+        _("Draw an outline on a face"),
+        _("Draw a window, a door or a lamp right round on a face, as a free curve."),
+        "Ctrl+U",
+        needs=volume_chosen,
     ),
     _tool(
         CARRY,

@@ -112,7 +112,7 @@ class CutsPage(Page):
         Row(
             "",
             Button(_("Cut it"), _("Cut this out as a new cut."), _("cut"), _cut_new),
-            Button(_("Take away"), _("Take the chosen cut back."), _("fill the cut"), _fill),
+            Button(_("Fill it"), _("Take the chosen cut back."), _("fill the cut"), _fill),
             Button(
                 _("Fill all"),
                 _("Take every cut back."),

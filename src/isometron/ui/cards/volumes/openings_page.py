@@ -1,19 +1,37 @@
 """The Openings page: outlines on a face, drawn or cut in, each to be changed and taken away."""
 
+from collections.abc import Callable
 from functools import partial
 
 from isometron.document.edits import on_faces
 from isometron.drawing.picks.face import FacePick
 from isometron.framework.face_rings import OPENINGS
+from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.ui.parts.card import Shown
 from isometron.ui.parts.fields import CountField, LengthField, TextField
 from isometron.ui.parts.page import FACE_OF, SIDES, Page
-from isometron.ui.parts.rows import Button, Choosing, Heading, Items, Measure, Rest, Row, Words
+from isometron.ui.parts.rows import (
+    Button,
+    Choosing,
+    Heading,
+    Items,
+    Measure,
+    Rest,
+    Row,
+    Wish,
+    Words,
+)
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _, said
 
 WHICH, NEW = _("which opening"), _("a new opening")
+TWINS = (
+    said("this one only"),
+    said("mirrored across the width"),
+    said("mirrored across the depth"),
+)
+POINTS = _("points of the outline")
 SIDE, SHAPE, TWIN = _("side of the opening"), _("shape of the opening"), _("mirrored")
 FIELDS = {
     "left": (said("from left"), said("From the left edge of the face: 20cm, 1/4 or middle.")),
@@ -57,6 +75,21 @@ def _typed(field: str) -> Typed:
     return Typed(_(key), _(tip), None, _("change the opening"), act, AT_FIRST[field])
 
 
+def _face(page: Page) -> Callable[[Volume], int]:
+    """The face that is meant: the one named on the page, or the picked one."""
+    side = page.chosen(SIDE)
+    if side:
+        named = FACE_OF[SIDES[side - 1]]
+        return lambda volume: on_faces.face_to(volume, named)
+    otherwise = _("No face is picked: click one on the board, or choose a side here.")
+    face = page.picked(FacePick, otherwise).index
+    return lambda volume: on_faces.whole_face(volume, face)
+
+
+def _twin_of(page: Page) -> int | None:
+    return (None, 0, 1)[page.chosen(TWIN)]
+
+
 def _put(page: Page) -> Edit:
     typed = {field: page.text(_(key)) for field, (key, _tip) in FIELDS.items()}
     wanted = on_faces.Wanted(
@@ -65,15 +98,33 @@ def _put(page: Page) -> Edit:
         across=round(page.number(_("across"))),
         upward=round(page.number(_("upward"))),
         gap_mm=page.number(_("gap")),
-        twin=page.chosen(TWIN) == 1,
+        twin=_twin_of(page),
     )
-    side = page.chosen(SIDE)
-    if side == 0:
-        otherwise = _("No face is picked: click one on the board, or choose a side here.")
-        face = page.picked(FacePick, otherwise).index
-        return lambda d: on_faces.put_on(d, lambda v: on_faces.whole_face(v, face), wanted)
-    named = FACE_OF[SIDES[side - 1]]
-    return lambda d: on_faces.put_on(d, lambda v: on_faces.face_to(v, named), wanted)
+    face = _face(page)
+    return lambda d: on_faces.put_on(d, face, wanted)
+
+
+def _outline(page: Page, *, smooth: bool) -> Edit:
+    face, points, deep = _face(page), page.text(POINTS), page.text(_(FIELDS["deep"][0]))
+    twin = _twin_of(page)
+    return lambda d: on_faces.outline_on(d, face, points, deep, smooth=smooth, twin=twin)
+
+
+class Points(Words):
+    """The points of the chosen outline, when it is a free one."""
+
+    def show(self, widget: TextField, shown: Shown, page: Page) -> None:
+        volume, number = shown.document.volume, page.choice(WHICH).currentData()
+        widget.setEnabled(volume is not None)
+        if volume is not None and number is not None and number < len(volume.face_rings):
+            widget.show_text(on_faces.points_of(volume, number, shown.document.choices.unit))
+
+
+def _change_points(page: Page, text: str) -> Edit:
+    number = page.choice(WHICH).currentData()
+    if number is None or not text.strip():
+        return lambda d: d
+    return lambda d: on_faces.change_points(d, number, text)
 
 
 def _take(page: Page) -> Edit:
@@ -84,10 +135,10 @@ def _take(page: Page) -> Edit:
 
 
 def _twin(page: Page) -> Edit:
-    number, twin = page.choice(WHICH).currentData(), page.chosen(TWIN) == 1
+    number, twin = page.choice(WHICH).currentData(), _twin_of(page)
     if number is None:
         raise VolumeError(_("Choose the opening that is mirrored first."))
-    return lambda d: on_faces.twin_ring(d, number, twin=twin)
+    return lambda d: on_faces.twin_ring(d, number, twin)
 
 
 class OpeningsPage(Page):
@@ -118,15 +169,15 @@ class OpeningsPage(Page):
             "",
             Choosing(
                 TWIN,
-                _("Whether the other side of its centre plane has the same."),
-                [_("this side only"), _("mirrored on the other side")],
+                _("Whether the same lies on the other side of a centre plane."),
+                [_(words) for words in TWINS],
             ),
         ),
         Row(
             "",
             Button(_("Put it on"), _("Put this on the face."), _("opening"), _put),
             Button(
-                _("Take away"), _("Take the chosen one away."), _("take the opening away"), _take
+                _("Fill it"), _("Take the chosen one away again."), _("fill the opening"), _take
             ),
             Button(
                 _("Mirror"),
@@ -141,6 +192,37 @@ class OpeningsPage(Page):
             Measure(_("across"), _("How many side by side."), CountField, 1),
             Measure(_("upward"), _("How many one above the other."), CountField, 1),
             Measure(_("gap"), _("What is left between two of them."), LengthField, 20.0),
+        ),
+        Heading(_("A free outline")),
+        Row(
+            _("points"),
+            Points(
+                POINTS,
+                _("From the lower left of the face, in order round: 0 0, 60 0, 60 40."),
+                None,
+                _("change the points"),
+                _change_points,
+            ),
+        ),
+        Row(
+            "",
+            Button(
+                _("Straight"),
+                _("Straight between these points."),
+                _("outline"),
+                partial(_outline, smooth=False),
+            ),
+            Button(
+                _("Curve"),
+                _("A free curve through these points."),
+                _("outline"),
+                partial(_outline, smooth=True),
+            ),
+            Wish(
+                _("By hand"),
+                _("Draw it right round on a face (Ctrl+U)."),
+                lambda page: page.wishes.do("draw outline"),
+            ),
         ),
         Rest(),
     )
