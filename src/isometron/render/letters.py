@@ -1,5 +1,6 @@
 """Words on a QPainter, in the shipped type family."""
 
+import math
 from collections.abc import Sequence
 from functools import cache
 from pathlib import Path
@@ -34,7 +35,9 @@ def paint_labels(painter: QPainter, view: View, labels: Sequence[Label], colour:
         painter.setPen(colour)
         high = made.pixelSize() * CAPITALS / view.scale
         painter.translate(view.point(label.foot(high)))
-        painter.rotate(-label.angle_deg)
+        turn = math.remainder(label.angle_deg + view.turn_deg, 360.0)
+        over = abs(turn) > 90.0 + 1e-9  # it would stand on its head
+        painter.rotate(-turn + (180.0 if over else 0.0))
         wide = painter.fontMetrics().horizontalAdvance(label.words)
-        painter.drawText(QPointF(-wide / 2, 0.0), label.words)
+        painter.drawText(QPointF(-wide / 2, high * view.scale if over else 0.0), label.words)
         painter.restore()

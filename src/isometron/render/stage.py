@@ -69,12 +69,18 @@ def _path(view: View, stroke: Stroke) -> QPainterPath:
 
 
 def paint_on_desk(
-    painter: QPainter, view: View, stage: Stage, paper: QRectF, desk: QRectF, size: float = 1.0
+    painter: QPainter,
+    view: View,
+    stage: Stage,
+    paper: QPainterPath,
+    desk: QRectF,
+    size: float = 1.0,
 ) -> None:
     """A stage with its letters on the paper and, in the felt's colours, around it. `size` scales
     lines and points; letters are in the painter's font."""
-    around = QRegion(desk.toAlignedRect()).subtracted(QRegion(paper.toAlignedRect()))
-    for felt, part in ((True, around), (False, QRegion(paper.toAlignedRect()))):
+    on_paper = QRegion(paper.toFillPolygon().toPolygon())
+    around = QRegion(desk.toAlignedRect()).subtracted(on_paper)
+    for felt, part in ((True, around), (False, on_paper)):
         painter.setClipRegion(part)
         paint_stage(painter, view, stage, size, felt=felt)
         paint_spots(painter, view, stage, desk, size, felt=felt)

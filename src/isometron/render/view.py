@@ -1,9 +1,12 @@
 """How a flat drawing in millimetres lies on a device. Here, and only here, y turns downward."""
 
-from dataclasses import dataclass
+import math
+from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF
+from PyQt6.QtGui import QPainterPath, QPolygonF
 
 from isometron.perspective.eye import Array
 from isometron.perspective.sheet import Rectangle
@@ -16,31 +19,47 @@ LEAST_MM = 1e-6
 
 @dataclass(frozen=True)
 class View:
-    """Device px per mm, and where the drawing's (0, 0) lies on the device."""
+    """Device px per mm, where the drawing's (0, 0) lies on the device, and by how much the drawing
+    is turned there, counter-clockwise."""
 
     scale: float
     left: float
     bottom: float
+    turn_deg: float = 0.0
+
+    @cached_property
+    def _turn(self) -> tuple[float, float]:
+        """Cosine and sine of the turn."""
+        turn = math.radians(self.turn_deg)
+        return round(math.cos(turn), 15), round(math.sin(turn), 15)
+
+    @property
+    def level(self) -> QPointF:
+        """The way of one px along the drawing's level lines, on the device."""
+        c, s = self._turn
+        return QPointF(c, -s)
 
     @classmethod
-    def fit(cls, part: Rectangle, box: QRectF, least_mm: float = LEAST_MM) -> "View":
-        """The view that shows a rectangle left, bottom, right, top (mm) as large as it fits in the
-        middle of a box of the device; no smaller part than `least_mm` is blown up to fill it."""
+    def fit(
+        cls, part: Rectangle, box: QRectF, least_mm: float = LEAST_MM, turn_deg: float = 0.0
+    ) -> "View":
+        """The view, turned by so much, that shows a rectangle left, bottom, right, top (mm) as
+        large as it fits in the middle of a box of the device; no smaller part than `least_mm` is
+        blown up to fill it."""
         left, bottom, right, top = part
         wide, high = max(right - left, least_mm), max(top - bottom, least_mm)
-        scale = min(box.width() / wide, box.height() / high)
-        middle = box.center()
-        return cls(
-            scale,
-            middle.x() - scale * (left + right) / 2,
-            middle.y() + scale * (bottom + top) / 2,
-        )
+        c, s = abs(math.cos(math.radians(turn_deg))), abs(math.sin(math.radians(turn_deg)))
+        across, along = c * wide + s * high, s * wide + c * high
+        bare = cls(min(box.width() / across, box.height() / along), 0.0, 0.0, turn_deg)
+        off = box.center() - bare.point(((left + right) / 2, (bottom + top) / 2))
+        return bare.panned(off)
 
     def to_device(self, lines: Array) -> Array:
         """Lines (n, 4) mm as device px."""
-        signs = np.array([self.scale, -self.scale, self.scale, -self.scale])
-        origin = np.array([self.left, self.bottom, self.left, self.bottom])
-        return np.asarray(lines * signs + origin)
+        c, s = self._turn
+        linear = self.scale * np.array([[c, -s], [-s, -c]])
+        placed = lines.reshape(-1, 2) @ linear + (self.left, self.bottom)
+        return np.asarray(placed.reshape(lines.shape))
 
     def places(self, points: Array) -> list[QPointF]:
         """Points (n, 2) mm on the device."""
@@ -48,24 +67,52 @@ class View:
 
     def point(self, mm: Point) -> QPointF:
         """A place on the device."""
-        return QPointF(self.left + mm[0] * self.scale, self.bottom - mm[1] * self.scale)
+        (c, s), x, y = self._turn, mm[0] * self.scale, mm[1] * self.scale
+        return QPointF(self.left + c * x - s * y, self.bottom - s * x - c * y)
 
     def sheet(self, device: QPointF) -> Point:
         """A place of the device, mm."""
-        return (device.x() - self.left) / self.scale, (self.bottom - device.y()) / self.scale
+        return self.moved(device - QPointF(self.left, self.bottom))
 
     def moved(self, by: QPointF) -> Point:
         """What a way on the device is in mm, right and up."""
-        return by.x() / self.scale, -by.y() / self.scale
+        (c, s), right, down = self._turn, by.x() / self.scale, by.y() / self.scale
+        return c * right - s * down, -s * right - c * down
+
+    def outline(self, mm: Rectangle) -> QPainterPath:
+        """A rectangle left, bottom, right, top on the device, turned as it lies."""
+        left, bottom, right, top = mm
+        path = QPainterPath()
+        corners = ((left, top), (right, top), (right, bottom), (left, bottom))
+        path.addPolygon(QPolygonF([self.point(corner) for corner in corners]))
+        path.closeSubpath()
+        return path
 
     def rectangle(self, mm: Rectangle) -> QRectF:
-        """A rectangle left, bottom, right, top on the device."""
+        """The upright rectangle of the device round a rectangle left, bottom, right, top."""
         left, bottom, right, top = mm
-        return QRectF(self.point((left, top)), self.point((right, bottom)))
+        every = [self.point((x, y)) for x in (left, right) for y in (bottom, top)]
+        (low, high), (first, last) = (
+            (min(values), max(values))
+            for values in zip(*((p.x(), p.y()) for p in every), strict=True)
+        )
+        return QRectF(QPointF(low, first), QPointF(high, last))
+
+    def around(self, box: QRectF) -> Rectangle:
+        """The rectangle left, bottom, right, top (mm) round a box of the device."""
+        corners = (box.topLeft(), box.topRight(), box.bottomRight(), box.bottomLeft())
+        xs, ys = zip(*(self.sheet(QPointF(corner)) for corner in corners), strict=True)
+        return min(xs), min(ys), max(xs), max(ys)
 
     def panned(self, by: QPointF) -> "View":
         """The same drawing pushed over the device, px."""
-        return View(self.scale, self.left + by.x(), self.bottom + by.y())
+        return replace(self, left=self.left + by.x(), bottom=self.bottom + by.y())
+
+    def turned(self, by_deg: float, about: QPointF) -> "View":
+        """The same drawing turned, counter-clockwise, about a place of the device."""
+        kept, turn = self.sheet(about), math.remainder(self.turn_deg + by_deg, 360.0)
+        bare = replace(self, turn_deg=turn)
+        return bare.panned(about - bare.point(kept))
 
 
 def bounds_of_points(points: Array) -> Rectangle:

@@ -4,7 +4,7 @@ import math
 from typing import NamedTuple
 
 from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QPainter, QPen, QPixmap
+from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPixmap
 
 from isometron.perspective.lengths import RULER_LADDERS, ruler_unit_mm, write_length
 from isometron.perspective.sheet import Rectangle, Sheet
@@ -29,9 +29,9 @@ class Surroundings(NamedTuple):
     room: Room
 
     @property
-    def paper(self) -> QRectF:
-        """The paper on the board, px."""
-        return self.view.rectangle(self.sheet.paper)
+    def paper(self) -> QPainterPath:
+        """The paper as it lies on the board, px."""
+        return self.view.outline(self.sheet.paper)
 
     @property
     def whole(self) -> QRect:
@@ -42,8 +42,7 @@ class Surroundings(NamedTuple):
 def board_rectangle(view: View, size: QSize) -> Rectangle:
     """The whole board in sheet mm, with a pen's width to spare."""
     spare = 4.0 / view.scale
-    left, top = view.sheet(QPointF(0, 0))
-    right, bottom = view.sheet(QPointF(size.width(), size.height()))
+    left, bottom, right, top = view.around(QRectF(0, 0, size.width(), size.height()))
     return left - spare, bottom - spare, right + spare, top + spare
 
 
@@ -76,12 +75,12 @@ def paint_desk(painter: QPainter, around: Surroundings) -> None:
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     paper = around.paper
     painter.fillRect(around.whole, QColor(around.room.felt))
-    painter.fillRect(paper.translated(SHADOW_PX, SHADOW_PX), QColor(around.room.card_shade))
-    painter.fillRect(paper.intersected(QRectF(around.whole)), QColor(PAPER))
-    _paint_rulers(painter, around, paper)
+    painter.fillPath(paper.translated(SHADOW_PX, SHADOW_PX), QColor(around.room.card_shade))
+    painter.fillPath(paper, QColor(PAPER))
+    _paint_rulers(painter, around)
 
 
-def _paint_rulers(painter: QPainter, around: Surroundings, paper: QRectF) -> None:
+def _paint_rulers(painter: QPainter, around: Surroundings) -> None:
     """Measures along the lower and left paper edges, counted from the corner."""
     step, parts, labelled = _ruler_steps(around.unit, around.view.scale)
     painter.setFont(font())
@@ -91,26 +90,23 @@ def _paint_rulers(painter: QPainter, around: Surroundings, paper: QRectF) -> Non
             long = i % labelled == 0
             tick = 9.0 if long else (6.0 if i % parts == 0 else 3.5)
             label = write_length(i * step, around.unit, with_unit=i == 0) if long else ""
-            _paint_tick(painter, paper, i * step * around.view.scale, tick, label, along=along)
+            _paint_tick(painter, around.view, i * step, tick, label, along=along)
 
 
 def _paint_tick(
-    painter: QPainter, paper: QRectF, at: float, tick: float, label: str, *, along: bool
+    painter: QPainter, view: View, at: float, tick: float, label: str, *, along: bool
 ) -> None:
-    """One division, `at` px from the paper's lower left corner."""
-    if along:
-        x, y = paper.left() + at, paper.bottom() + 1
-        painter.drawLine(QPointF(x, y), QPointF(x, y + tick))
-        if label:
-            box = QRectF(x - 30, y + 9, 60, 18)
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, label)
-        return
-    x, y = paper.left() - 1, paper.bottom() - at
-    painter.drawLine(QPointF(x - tick, y), QPointF(x, y))
-    if label and at:
-        box = QRectF(x - 52, y - 9, 40, 18)
-        right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-        painter.drawText(box, right, label)
+    """One division, `at` mm from the paper's lower left corner; its number stays upright."""
+    along_px = view.level
+    down = QPointF(-along_px.y(), along_px.x())
+    outward = down if along else -along_px
+    start = view.point((at, 0.0) if along else (0.0, at)) + outward
+    painter.drawLine(start, start + tick * outward)
+    if label and (along or at):
+        away = 18.0 if along else 12.0 + painter.fontMetrics().horizontalAdvance(label) / 2
+        middle = start + away * outward
+        box = QRectF(middle.x() - 30, middle.y() - 9, 60, 18)
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, label)
 
 
 def _ruler_steps(unit: str, scale: float) -> tuple[float, int, int]:

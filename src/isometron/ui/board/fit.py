@@ -19,10 +19,15 @@ ZOOM_RANGE = (0.02, 60.0)
 SMALLEST_PX = 50.0
 
 
-def fitted(sheet_mm: Rectangle, size: QSize, foot: tuple[float, float] = (0.0, 0.0)) -> View:
-    """The view that shows a rectangle left, bottom, right, top of the sheet as large as it can,
-    with room for flags above it or beside it, and above the switches at the foot or between them,
-    which take so much of the width at the left and at the right, px."""
+def fitted(
+    sheet_mm: Rectangle,
+    size: QSize,
+    foot: tuple[float, float] = (0.0, 0.0),
+    turn_deg: float = 0.0,
+) -> View:
+    """The view, turned by so much, that shows a rectangle left, bottom, right, top of the sheet as
+    large as it can, with room for flags above it or beside it, and above the switches at the foot
+    or between them, which take so much of the width at the left and at the right, px."""
     ruler, switches, beside = (float(scaled(px)) for px in (RULER, SWITCHES, FLAG_WIDE))
     above = TOP + scaled(FLAG_HIGH)
     left, right = float(scaled(LEFT)), RIGHT
@@ -30,16 +35,22 @@ def fitted(sheet_mm: Rectangle, size: QSize, foot: tuple[float, float] = (0.0, 0
     boxes = [(left, above, right, low), (left + beside, TOP, beside, low)]
     if sum(foot):
         boxes.append((max(left + beside, foot[0] + ruler), TOP, max(beside, foot[1]), float(ruler)))
-    views = [_in_box(sheet_mm, size, *box) for box in boxes]
+    views = [_in_box(sheet_mm, size, turn_deg, *box) for box in boxes]
     return max(views, key=lambda view: view.scale)
 
 
 def _in_box(
-    sheet_mm: Rectangle, size: QSize, left: float, top: float, right: float, bottom: float
+    sheet_mm: Rectangle,
+    size: QSize,
+    turn_deg: float,
+    left: float,
+    top: float,
+    right: float,
+    bottom: float,
 ) -> View:
     wide, high = size.width() - left - right, size.height() - top - bottom
     box = QRectF(left, top, max(wide, SMALLEST_PX), max(high, SMALLEST_PX))
-    return View.fit(sheet_mm, box)
+    return View.fit(sheet_mm, box, turn_deg=turn_deg)
 
 
 def round_places(sheet: Sheet, places: list[tuple[float, float]]) -> Rectangle:
@@ -58,4 +69,4 @@ def zoomed(view: View, factor: float, about: QPointF) -> View:
     share = scale / view.scale
     left = about.x() + (view.left - about.x()) * share
     bottom = about.y() + (view.bottom - about.y()) * share
-    return View(scale, left, bottom)
+    return View(scale, left, bottom, view.turn_deg)

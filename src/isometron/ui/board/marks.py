@@ -54,7 +54,7 @@ class Marks:
     def __init__(self, room: Room, view: View, size: QSize, document: Document) -> None:
         self.view, self.document = view, document
         self.board = board_rectangle(view, size)
-        self.on = On(view, size, view.rectangle(document.sheet.paper), room)
+        self.on = On(view, size, view.outline(document.sheet.paper), room)
 
     def layers(self, painter: QPainter, scene: Scene) -> None:
         """Every layer that depends on what is in work."""
@@ -155,7 +155,7 @@ class Marks:
         painter.restore()
 
     def _line(self, painter: QPainter, start: Point, end: Point) -> None:
-        paper = QRegion(self.on.paper.toAlignedRect())
+        paper = QRegion(self.on.paper.toFillPolygon().toPolygon())
         board = QRegion(self.on.board.toAlignedRect())
         for on_paper, part in ((True, paper), (False, board.subtracted(paper))):
             painter.save()

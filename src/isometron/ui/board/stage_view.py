@@ -2,6 +2,9 @@
 
 from isometron.perspective.sheet import Rectangle, Sheet
 
+TURN_STEP_DEG = 15.0
+"""By so much a sheet is turned under the hand at once."""
+
 AROUND = 3.0
 """Stages are shown this many paper sizes around the paper."""
 

@@ -10,7 +10,7 @@ import math
 import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import QPointF, QRect, QRectF, Qt
-from PyQt6.QtGui import QColor, QPainter, QPen, QPixmap, QRegion
+from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPixmap, QRegion
 
 from isometron.document.document import Document
 from isometron.drawing.layers import EYE_LEVEL, LAYERS, Given
@@ -121,8 +121,7 @@ def changed_region(around: Surroundings, scene: Scene, before: Scene) -> QRegion
 
 def _sheet_reach(view: View, touched: QRect) -> Rectangle:
     """A device rectangle on the sheet, with room for the pen."""
-    left, top = view.sheet(QPointF(touched.topLeft()))
-    right, bottom = view.sheet(QPointF(touched.bottomRight()))
+    left, bottom, right, top = view.around(QRectF(touched))
     pad = PAD_PX / view.scale
     return left - pad, bottom - pad, right + pad, top + pad
 
@@ -155,7 +154,9 @@ def _reach(view: View, bounds: Array, board: QRect) -> QRect:
     return rectangle.intersected(QRectF(board)).toAlignedRect()
 
 
-def _label_eye_level(painter: QPainter, around: Surroundings, eye: Eye, paper: QRectF) -> None:
+def _label_eye_level(
+    painter: QPainter, around: Surroundings, eye: Eye, paper: QPainterPath
+) -> None:
     """The height of the eye level beside its line."""
     y = eye_level(eye)
     if y is None:
@@ -164,16 +165,16 @@ def _label_eye_level(painter: QPainter, around: Surroundings, eye: Eye, paper: Q
     if not 0 <= at.y() <= around.size.height():
         return
     painter.setFont(font())
-    crowded = abs(at.y() - paper.top()) < LABEL_PX
+    crowded = abs(at.y() - paper.boundingRect().top()) < LABEL_PX or around.view.level.y() < 0
     down = LABEL_PX - 4.0 if crowded else -6.0
-    place = QPointF(max(paper.left(), 4.0) + 8, at.y() + down)
+    place = QPointF(max(at.x(), 4.0) + 8, at.y() + down)
     on_paper, on_felt = board_pens(EYE_LEVEL)
     painter.setPen((on_paper if paper.contains(place) else on_felt).color())
     up = write_length(y, around.unit)
     painter.drawText(place, _("eye level  {up} up").format(up=up))
 
 
-def _paint_cone(painter: QPainter, around: Surroundings, eye: Eye, paper: QRectF) -> None:
+def _paint_cone(painter: QPainter, around: Surroundings, eye: Eye, paper: QPainterPath) -> None:
     """The cone of vision as a dotted circle."""
     radius = cone_radius(eye.station_distance_mm, around.cone_deg) * around.view.scale
     centre = around.view.point(eye.centre_of_vision_mm)
@@ -194,7 +195,7 @@ def _label_cone(
     centre: QPointF,
     radius: float,
     eye: Eye,
-    paper: QRectF,
+    paper: QPainterPath,
 ) -> None:
     """The angle of the cone where there is room for it on its circle."""
     board = QRectF(around.whole).adjusted(90, 70, -90, -60)

@@ -40,14 +40,16 @@ class BoardView(QWidget):
         """The whole sheet in view."""
         self._fitted = self.fit_sheet
         if self._document is not None:
-            self._look(fitted(self._document.sheet.paper, self.size(), self.foot()))
+            turn = self._view.turn_deg
+            self._look(fitted(self._document.sheet.paper, self.size(), self.foot(), turn))
 
     def fit_board(self) -> None:
         """The sheet and every vanishing point in view."""
         self._fitted = self.fit_board
         if self._document is not None:
             places = [h.place for h in self._handles if h.flies_flag or h.key in BEYOND]
-            self._look(fitted(round_places(self._document.sheet, places), self.size()))
+            round_all = round_places(self._document.sheet, places)
+            self._look(fitted(round_all, self.size(), turn_deg=self._view.turn_deg))
 
     def foot(self) -> tuple[float, float]:
         """How much of the width the switches at the foot take at the left and at the right, px."""
@@ -57,6 +59,17 @@ class BoardView(QWidget):
         """Closer or further, about a place of the board (its middle if none is given)."""
         self._fitted = None
         self._look(zoomed(self._view, factor, about or QPointF(self.rect().center())))
+
+    def turn(self, by_deg: float | None) -> None:
+        """The sheet turned under the hand, counter-clockwise, about the middle of the board; None
+        lays it straight again."""
+        by = -self._view.turn_deg if by_deg is None else by_deg
+        middle = QPointF(self.rect().center())
+        self._view = self._view.turned(by, middle)
+        if self._fitted is not None:
+            self._fitted()
+        else:
+            self._look(self._view)
 
     def _look(self, view: View) -> None:
         self._view = view

@@ -11,6 +11,7 @@ from isometron.ui.bench.commands.command import (
     pages,
 )
 from isometron.ui.bench.tab_table import TABS
+from isometron.ui.board.stage_view import TURN_STEP_DEG
 from isometron.ui.parts.theme import ROOMS
 from isometron.words import _
 
@@ -185,6 +186,31 @@ LOOK_COMMANDS: list[Command] = [
         _("Look from further away."),
         lambda w: w.board.zoom(0.8),
         ("Ctrl+-",),
+    ),
+    Command(
+        "turn left",
+        LOOK,
+        _("Turn the sheet left"),
+        _("Turn the sheet under the hand by 15° counter-clockwise."),
+        lambda w: w.board.turn(TURN_STEP_DEG),
+        ("Shift+F2",),
+        line_before=True,
+    ),
+    Command(
+        "turn right",
+        LOOK,
+        _("Turn the sheet right"),
+        _("Turn the sheet under the hand by 15° clockwise."),
+        lambda w: w.board.turn(-TURN_STEP_DEG),
+        ("Shift+F3",),
+    ),
+    Command(
+        "turn straight",
+        LOOK,
+        _("Lay the sheet straight"),
+        _("Lay the sheet straight again."),
+        lambda w: w.board.turn(None),
+        ("Ctrl+F2",),
     ),
     *_tabs(),
     *_units(),

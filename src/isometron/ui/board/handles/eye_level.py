@@ -18,6 +18,9 @@ from isometron.ui.board.handles.table import handles
 from isometron.ui.parts.theme import felt_colour
 from isometron.words import _
 
+SLOPING = 0.2
+"""A line steeper than this on the board (its cosine) has its marks beyond it."""
+
 ARM_PX, MARK_PX, INSET_PX = 8.0, 8.0, 10.0
 
 
@@ -42,15 +45,19 @@ class Level(Handle):
     runs_across = True
 
     def touched(self, view: View, at: QPointF) -> bool:
-        return abs(self.at(view).y() - at.y()) < LINE_GRAB_PX
+        off, level = at - self.at(view), view.level
+        return abs(off.y() * level.x() - off.x() * level.y()) < LINE_GRAB_PX
 
     def paint(self, painter: QPainter, on: On, *, hot: bool) -> None:
         if not hot:
             return
         painter.setPen(QPen(QColor(on.room.lamp), 3.0))
-        y = self.at(on.view).y()
-        for x in (INSET_PX, on.size.width() - INSET_PX):
-            painter.drawLine(QPointF(x, y - MARK_PX), QPointF(x, y + MARK_PX))
+        at, level = self.at(on.view), on.view.level
+        square = QPointF(-level.y(), level.x()) * MARK_PX
+        for border in (INSET_PX, on.size.width() - INSET_PX):
+            if abs(level.x()) > SLOPING:
+                place = at + level * ((border - at.x()) / level.x())
+                painter.drawLine(place - square, place + square)
 
 
 @handles(8, _("Centre of vision"), _("near edge and the points on the eye level stay"))

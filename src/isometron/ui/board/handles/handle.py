@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 
 from PyQt6.QtCore import QPointF, QRectF, QSize
-from PyQt6.QtGui import QColor, QPainter
+from PyQt6.QtGui import QColor, QPainter, QPainterPath
 
 from isometron.document.document import Document
 from isometron.document.edits.sliding import Slid
@@ -28,7 +28,7 @@ class On:
 
     view: View
     size: QSize
-    paper: QRectF
+    paper: QPainterPath
     room: Room
 
     @property

@@ -1,7 +1,9 @@
 """Following an order on paper: one step at a time, full screen, in large type."""
 
+import math
+
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QCloseEvent, QColor, QKeyEvent, QPaintEvent
+from PyQt6.QtGui import QCloseEvent, QColor, QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from isometron.construction.stages import Stage, Stages
@@ -11,7 +13,7 @@ from isometron.perspective.sheet import Rectangle, Sheet
 from isometron.render.painter import painting_on
 from isometron.render.stage import paint_on_desk
 from isometron.render.view import View
-from isometron.ui.board.stage_view import stage_rectangle
+from isometron.ui.board.stage_view import TURN_STEP_DEG, stage_rectangle
 from isometron.ui.parts.plain import Label
 from isometron.ui.parts.theme import PAPER, Room, font
 from isometron.words import _
@@ -31,6 +33,7 @@ class StagePicture(QWidget):
         self._stage: Stage | None = None
         self._sheet = Sheet()
         self._part: Rectangle | None = None
+        self.turn_deg = 0.0
 
     def show_stage(self, stage: Stage, sheet: Sheet, part: Rectangle | None = None) -> None:
         """Show a stage of a sheet: all of it, or a rectangle of it that fills the picture."""
@@ -41,9 +44,11 @@ class StagePicture(QWidget):
         with painting_on(self) as painter:
             sheet, part = self._sheet, self._part
             spare, desk = 0 if part else MARGIN, QRectF(self.rect())
-            view = View.fit(part or sheet.paper, desk.adjusted(spare, spare, -spare, -spare))
-            paper = view.rectangle(sheet.paper).intersected(desk)
-            painter.fillRect(paper, QColor(PAPER))
+            inner = desk.adjusted(spare, spare, -spare, -spare)
+            view = View.fit(part or sheet.paper, inner, turn_deg=self.turn_deg)
+            paper = view.outline(sheet.paper)
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.fillPath(paper, QColor(PAPER))
             if self._stage is not None:
                 painter.setFont(font(MOVES_PT))
                 paint_on_desk(painter, view, self._stage, paper, desk, 1.3)
@@ -103,6 +108,7 @@ class FollowPage(QWidget):
             (_("Back"), lambda: self.turn(-1)),
             (_("Done"), self.tick),
             (_("Forward"), lambda: self.turn(1)),
+            (_("Turn"), lambda: self.turn_sheet(TURN_STEP_DEG)),
             (_("Close"), self.close),
         ):
             button = QPushButton(text)
@@ -119,6 +125,12 @@ class FollowPage(QWidget):
         at = min(range(len(self._shown)), key=lambda i: abs(self._shown[i] - self.number))
         self.number = self._shown[min(max(at + by, 0), len(self._shown) - 1)]
         self._show()
+
+    def turn_sheet(self, by_deg: float) -> None:
+        """The sheet turned under the hand, counter-clockwise, so that the arm can swing."""
+        for picture in (self.picture, self.closer):
+            picture.turn_deg = math.remainder(picture.turn_deg + by_deg, 360.0)
+            picture.update()
 
     def tick(self) -> None:
         """This step is done: tick it off and go on."""
@@ -151,7 +163,10 @@ class FollowPage(QWidget):
         if event is None:
             return
         keys = Qt.Key
-        if event.key() in (keys.Key_Right, keys.Key_PageDown, keys.Key_F8):
+        shifted = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+        if event.key() in (keys.Key_F2, keys.Key_F3) and shifted:
+            self.turn_sheet(TURN_STEP_DEG if event.key() == keys.Key_F2 else -TURN_STEP_DEG)
+        elif event.key() in (keys.Key_Right, keys.Key_PageDown, keys.Key_F8):
             self.turn(1)
         elif event.key() in (keys.Key_Left, keys.Key_PageUp, keys.Key_F7):
             self.turn(-1)
