@@ -11,8 +11,11 @@ from isometron.document.edits.starters import (
     HUT,
     RING_WALL,
     SCOOTER,
+    SEAT,
     SHELF,
     STARTERS,
+    TRAILER,
+    TURNED,
     VEHICLE,
     with_starter,
 )
@@ -40,6 +43,43 @@ def test_a_vehicle_has_the_track_and_the_width_that_were_asked_for():
     assert rows["track at Front wheel"].endswith("= 1.8 w")
     assert rows["track at Rear wheel"].endswith("= 1.8 w")
     assert named(document, "Body").depth_mm == pytest.approx(2.4 * 620.0)
+
+
+@pytest.mark.parametrize(("boxes", "long"), [(1, 4.7), (2, 3.6), (3, 2.9)])
+def test_a_vehicle_of_so_many_boxes_rises_narrows_and_carries_its_cabin_where_it_is_said(
+    boxes, long
+):
+    answers = {"belt rise": 0.2, "nose height": 1.1, "nose width": 1.5, "boot": 0.7}
+    document = set_down(VEHICLE, boxes=float(boxes), **answers)
+    body, cabin = named(document, "Body"), named(document, "Cabin")
+    assert cabin.width_mm == pytest.approx(long * 620.0)
+    place, axes = body.pose
+    own = (cabin.corners()[0] - place) @ axes.T
+    assert own[0] == pytest.approx((0.0 if boxes == 1 else 1.1) * 620.0)
+    assert cabin.corners()[:, 2].max() == pytest.approx(2.4 * 620.0)
+    assert body.corners()[:, 2].max() == pytest.approx((1.44 + 0.2) * 620.0)
+    points = body.bare.vertices
+    nose, tail = points[points[:, 0] < 1e-6], points[points[:, 0] > body.width_mm - 1e-6]
+    assert np.ptp(nose[:, 1]) == pytest.approx(1.5 * 620.0)
+    assert np.ptp(tail[:, 1]) == pytest.approx(2.3 * 620.0)
+    high = 1.44 if boxes == 1 else 1.1
+    assert nose[:, 2].max() == pytest.approx((high - 0.4) * 620.0)
+
+
+def test_trailer_seat_and_turned_object_have_what_was_asked_for():
+    trailer = set_down(TRAILER, axles=2.0)
+    wheels = [v.corners().mean(axis=0) for v in trailer.volumes if "heel" in v.name]
+    assert sorted(np.round(np.ptp(wheels, axis=0) / 560.0, 9)[:2]) == [1.15, 2.75]
+    seat = set_down(SEAT, slats=4.0, posts=1.0, arms=0.0)
+    assert not any("Arm" in v.name for v in seat.volumes)
+    slats = [v for v in seat.volumes if v.name.startswith("Slat")]
+    tops = [v.corners()[:, 2].max() for v in slats]
+    assert len(slats) == 4 and tops[-1] == pytest.approx(440.0 + 430.0)
+    assert np.diff(tops) == pytest.approx([430.0 / 4] * 3)
+    flask = set_down(TURNED, joints=2.0, **{"lid height": 30.0})
+    body, lid = flask.volumes
+    assert lid.corners()[:, 2].min() == pytest.approx(180.0) and lid.width_mm == 70.0
+    assert [height for height, _radius in body.shape.rings] == pytest.approx([1 / 3, 2 / 3])
 
 
 @pytest.mark.parametrize("pitch", [20.0, 35.0, 50.0])

@@ -1,7 +1,10 @@
 """A starter's short dialog: its numbers, a live picture, and the caution."""
 
+import math
+
 from PyQt6.QtCore import QSize
 from PyQt6.QtWidgets import (
+    QCheckBox,
     QDialog,
     QGridLayout,
     QHBoxLayout,
@@ -22,6 +25,8 @@ from isometron.ui.parts.theme import SERIOUS, TITLE_PT, Room, font
 from isometron.words import _
 
 PICTURE = QSize(420, 330)
+MOST_ROWS = 12
+"""More questions than this stand in two columns."""
 
 
 class StarterDialog(QDialog):
@@ -41,10 +46,14 @@ class StarterDialog(QDialog):
         title.setFont(font(TITLE_PT, bold=True))
         grid = QGridLayout()
         grid.setVerticalSpacing(5)
-        for row, question in enumerate(starter.questions):
-            grid.addWidget(soft_label(_(question.name)), row, 0)
-            grid.addWidget(self._field(question, room, unit), row, 1)
-        grid.setRowStretch(len(starter.questions), 1)
+        columns = math.ceil(len(starter.questions) / MOST_ROWS)
+        rows = math.ceil(len(starter.questions) / columns)
+        for number, question in enumerate(starter.questions):
+            place, row = divmod(number, rows)
+            grid.addWidget(soft_label(_(question.name)), row, 2 * place)
+            asked = self._switch if question.kind == "yes" else self._field
+            grid.addWidget(asked(question, room, unit), row, 2 * place + 1)
+        grid.setRowStretch(rows, 1)
         self.picture = SmallPicture(PICTURE, _("Picture of the framework"))
         body = QHBoxLayout()
         body.setSpacing(16)
@@ -73,6 +82,25 @@ class StarterDialog(QDialog):
         column.addWidget(caution)
         column.addLayout(foot)
         self._redraw()
+
+    def _switch(self, question: Question, _room: Room, _unit: str) -> QCheckBox:
+        """What is there or not."""
+        box = QCheckBox()
+        box.setObjectName(question.name)
+        box.setAccessibleName(_(question.name))
+        box.setToolTip(_(question.tip))
+        box.setChecked(question.proposed > 0)
+        box.toggled.connect(lambda on: self._switched(box, question.name, on=on))
+        return box
+
+    def _switched(self, box: QCheckBox, name: str, *, on: bool) -> None:
+        before = self.values
+        self.values = {**before, name: float(on)}
+        if not self._redraw():
+            self.values = before
+            box.blockSignals(True)
+            box.setChecked(not on)
+            box.blockSignals(False)
 
     def _field(self, question: Question, room: Room, unit: str) -> NumberField:
         field = FIELDS[question.kind](_(question.name), _(question.tip))

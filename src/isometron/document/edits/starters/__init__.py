@@ -11,10 +11,11 @@ from isometron.document.edits.starters.seat import SEAT
 from isometron.document.edits.starters.setting_down import with_starter
 from isometron.document.edits.starters.shelf import SHELF
 from isometron.document.edits.starters.starter import CAUTION, Question, Starter
+from isometron.document.edits.starters.trailer import TRAILER
 from isometron.document.edits.starters.turned_object import TURNED
 from isometron.document.edits.starters.vehicle import VEHICLE
 
-STARTERS = (VEHICLE, SCOOTER, SEAT, SHELF, CRATES, TURNED, HUT, RING_WALL)
+STARTERS = (VEHICLE, TRAILER, SCOOTER, SEAT, SHELF, CRATES, TURNED, HUT, RING_WALL)
 """In the order of the menu."""
 
 __all__ = [
@@ -26,6 +27,7 @@ __all__ = [
     "SEAT",
     "SHELF",
     "STARTERS",
+    "TRAILER",
     "TURNED",
     "VEHICLE",
     "Question",

@@ -1,6 +1,7 @@
 """Two wheels in line: deck, steering column on the centre plane, saddle."""
 
 import math
+from dataclasses import replace
 
 import numpy as np
 
@@ -13,9 +14,9 @@ from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.words import _, said
 
-TYRE, COLUMN, DECK, CLEAR = 0.22, 0.1, 0.12, 1.06
-"""Tyre, column and deck, and how far from the axle the column begins in wheel radii: in wheel
-diameters but for the last."""
+TYRE, COLUMN, DECK, DISC, CLEAR = 0.22, 0.1, 0.12, 0.03, 1.06
+"""How broad or thick tyre, column, deck and brake disc are, in wheel diameters, and how far from
+the axle the column begins, in wheel radii."""
 
 
 def _scooter(values: Values) -> Made:
@@ -74,7 +75,19 @@ def _scooter(values: Values) -> Made:
         on_plane(COLUMN, over, deck + DECK),
     )
     seat = part(_("Saddle"), 6, (0.55, 0.4, 0.1), on_plane(0.4, over - 0.2, saddle))
-    return (Module("w", w),), [front, behind, board, stem, grip, post, seat]
+    disc = _disc(values["brake disc"] * w, tyre, w, group)
+    return (Module("w", w),), [front, behind, board, stem, grip, post, seat, *disc]
+
+
+def _disc(across: float, tyre: float, w: float, group: str) -> list[Volume]:
+    """A brake disc beside the front wheel, about its axle."""
+    if across <= 0:
+        return []
+    thick, off = DISC * w, (w - across) / 2
+    at = Anchor(0, (0.0, 0.0, 0.0), (off, -thick, off))
+    shape = replace(lathe.CYLINDER, axis=1, name="disc", rings=((0.0, 0.36),))
+    disc = Volume(_("Brake disc"), across, thick, across, shape=shape, on=at, key=7, group=group)
+    return [disc]
 
 
 def _end(fork: float, handle: float) -> float:
@@ -92,6 +105,9 @@ SCOOTER = Starter(
         Question(said("deck height"), "ratio", 0.4, said("From the ground to the underside.")),
         Question(said("saddle height"), "ratio", 1.6, said("From the ground to the saddle.")),
         Question(said("handle height"), "ratio", 2.1, said("From the ground to the handle.")),
+        Question(
+            said("brake disc"), "ratio", 0.0, said("Its diameter, beside the wheel."), none=True
+        ),
         Question(said("fork angle"), "angle", 20.0, said("How far the column leans back.")),
     ),
     _scooter,

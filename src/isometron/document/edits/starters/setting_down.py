@@ -23,7 +23,8 @@ def with_starter(document: Document, starter: Starter, values: Values) -> Docume
     """
     for question in starter.questions:
         value = values[question.name]
-        if not math.isfinite(value) or (question.kind != "angle" and value <= 0):
+        least = value < 0 if question.none else value <= 0
+        if not math.isfinite(value) or (question.kind != "angle" and least):
             raise VolumeError(
                 _("“{name}” must be more than nothing: type another number.").format(
                     name=question.name

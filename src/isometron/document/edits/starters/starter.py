@@ -23,12 +23,13 @@ Made = tuple[tuple[Module, ...], list[Volume]]
 
 class Question(NamedTuple):
     """One number a starter asks for: its words, kind ("length" in mm, "ratio" in modules, "angle",
-    "count"), and what is proposed."""
+    "count", or "yes": 0 or 1), what is proposed, and whether it may be none at all (0)."""
 
     name: str
     kind: str
     proposed: float
     tip: str
+    none: bool = False
 
 
 class Starter(NamedTuple):

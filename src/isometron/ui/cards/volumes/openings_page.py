@@ -81,8 +81,9 @@ def _face(page: Page) -> Callable[[Volume], int]:
     if side:
         named = FACE_OF[SIDES[side - 1]]
         return lambda volume: on_faces.face_to(volume, named)
-    otherwise = _("No face is picked: click one on the board, or choose a side here.")
-    face = page.picked(FacePick, otherwise).index
+    if not isinstance(page.pick, FacePick):
+        return lambda volume: on_faces.face_to(volume, FACE_OF["front"])
+    face = page.pick.index
     return lambda volume: on_faces.whole_face(volume, face)
 
 
@@ -151,7 +152,7 @@ class OpeningsPage(Page):
             Choosing(
                 SIDE,
                 _("The side; or pick a face on the board."),
-                [_("the picked face"), *(_(side) for side in SIDES)],
+                [_("picked face, or front"), *(_(side) for side in SIDES)],
             ),
         ),
         Row(
