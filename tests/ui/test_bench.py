@@ -25,6 +25,7 @@ from isometron.ui.board.standing_layer import StandingLayer
 from isometron.ui.board.tools import CARRY, LAY_EDGE, MEASURE
 from isometron.ui.parts import theme
 from isometron.ui.parts.fields import NumberField
+from isometron.ui.parts.fold import Scroller
 from isometron.ui.parts.plain import Elided
 from tests.scenes import case, crowd, sheet
 
@@ -87,6 +88,10 @@ def cut_words(bench):
         room = field.fontMetrics().horizontalAdvance(field.text())
         if field.isVisible() and field.text() and field.width() - 10 < room:
             cut.append((field.accessibleName(), field.text()))
+    for scroller in bench.findChildren(Scroller):
+        wide = scroller.widget().minimumSizeHint().width()
+        if scroller.isVisible() and wide > scroller.viewport().width():
+            cut.append(("wider than its card", wide, scroller.viewport().width()))
     more = bench.menuBar().findChild(QToolButton, "qt_menubar_ext_button")
     return [*cut, "menus"] if more is not None and more.isVisible() else cut
 

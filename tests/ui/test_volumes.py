@@ -266,7 +266,7 @@ def test_dimensions_and_meshes_leave_and_come_back_through_the_menu(desk, tmp_pa
     assert (tmp_path / "chair.obj").read_text().count("\no ") >= 8
 
 
-@pytest.mark.parametrize("page", range(7))
+@pytest.mark.parametrize("page", range(8))
 def test_no_words_are_clipped_on_any_page(desk, page):
     at = desk(sample_sheet("supply crawler"))
     shown = at.page(page)

@@ -7,7 +7,13 @@ from isometron.construction.grid import Grid
 from isometron.construction.machine import MoveError, rounding_bounds
 from isometron.construction.moves import LINES
 from isometron.construction.opening import lay_eye_level, lay_points
-from isometron.construction.rounds import carry_openings, carry_profile, draw_circles, draw_outlines
+from isometron.construction.rounds import (
+    carry_openings,
+    carry_profile,
+    draw_circles,
+    draw_outlines,
+    lay_skins,
+)
 from isometron.construction.steps import Order, OrderError
 from isometron.construction.targets import Targets
 from isometron.construction.volumes import (
@@ -107,6 +113,7 @@ def _volume(draft: Draft, targets: Targets, scene: Scene, index: int, grids: lis
         divide_volume(draft, site, key)
         carry_profile(draft, site, key)
         carry_openings(draft, site, key)
+        lay_skins(draft, site, key)
     draw_circles(draft, site, scene, index, key)
     draw_outlines(draft, site, key)
     kind = _("Turned form") if turned_of(volume) is not None else _("Volume")

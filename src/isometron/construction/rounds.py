@@ -10,7 +10,8 @@ from isometron.drawing.rounds import DrawnCircle, circles_of
 from isometron.drawing.scene import Scene
 from isometron.framework.bodies.extruded import Carried
 from isometron.framework.outlines import Flat, centre_of
-from isometron.perspective.conics import points_at
+from isometron.framework.skins import PATTERN_WORDS
+from isometron.perspective.conics import points_at, straight
 from isometron.perspective.eye import Array
 from isometron.perspective.lengths import write_number
 from isometron.perspective.projection import project
@@ -261,6 +262,25 @@ def carry_openings(draft: Draft, site: Site, key: str) -> None:
             _("Draw the outline on the face of {name} through these points.").format(
                 name=volume.name
             ),
+        )
+
+
+def lay_skins(draft: Draft, site: Site, key: str) -> None:
+    """The skins of a volume: their lines through measured points."""
+    volume = site.picture.volume
+    for number, one in enumerate(volume.laid_skins):
+        lines = np.concatenate([straight(one.starts, one.ends), one.arcs])
+        for arc in lines:
+            places = arc.copy()
+            places[:, :3] = arc[:, :3] @ site.picture.axes + arc[:, 3:] * np.array(volume.place)
+            _mark_curve(draft, places, _("a point of {name}").format(name=volume.name))
+        words = PATTERN_WORDS[volume.skins[number].pattern]
+        draft.step(
+            f"{key}.skin-{number}",
+            _(
+                "Lay the {what} of {name}: step their heights off on an upright edge and run them "
+                "to its vanishing points."
+            ).format(what=_(words), name=volume.name),
         )
 
 

@@ -13,6 +13,7 @@ from isometron.framework.box import AXES
 from isometron.framework.dimensions import Dimension
 from isometron.framework.face_rings import rings_kept
 from isometron.framework.settling import Modules, reheld, settle
+from isometron.framework.skins import skin_kept
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Eye
@@ -184,7 +185,7 @@ class Document:
         """
         volumes = list(self.volumes)
         for index, volume in changed.items():
-            volumes[index] = _with_rings_kept(
+            volumes[index] = _with_faces_kept(
                 self.volumes[index], kept_round(self.volumes[index], volume)
             )
             _refuse_unless_free(self.volumes[index], volumes[index])
@@ -270,13 +271,18 @@ def _turns(volume: Volume) -> tuple[float, float, float]:
     return volume.yaw_deg, volume.pitch_deg, volume.roll_deg
 
 
-def _with_rings_kept(before: Volume, after: Volume) -> Volume:
-    """A volume whose shape has changed, with the outlines on its faces where these now are."""
+def _with_faces_kept(before: Volume, after: Volume) -> Volume:
+    """A volume whose shape has changed, with the outlines and skins of its faces where these now
+    are."""
     same = before.shape == after.shape and before.cuts == after.cuts
-    if not after.face_rings or same or before.face_rings != after.face_rings:
+    if same or not (after.face_rings or after.skins):
         return after
-    rings = rings_kept(before.face_rings, before.unopened, after.unopened)
-    return replace(after, face_rings=rings)
+    if (before.face_rings, before.skins) != (after.face_rings, after.skins):
+        return after
+    then, now = before.unopened, after.unopened
+    skins = (skin_kept(one, then, now) for one in before.skins)
+    rings = rings_kept(before.face_rings, then, now)
+    return replace(after, face_rings=rings, skins=tuple(one for one in skins if one is not None))
 
 
 def _form(volume: Volume) -> tuple[object, ...]:
@@ -289,6 +295,7 @@ def _form(volume: Volume) -> tuple[object, ...]:
         volume.cuts,
         volume.circles,
         volume.face_rings,
+        volume.skins,
     )
 
 

@@ -156,7 +156,7 @@ def _volumes(given: Given, what: Callable[[VolumePicture], Array], curves: str) 
 
 
 def _marks(picture: VolumePicture, kind: int) -> Array:
-    return picture.mark_lines(kind) if picture.volume.marks else NO_LINES
+    return picture.mark_lines(kind) if picture.volume.marks or picture.volume.skins else NO_LINES
 
 
 def _ghosts(picture: VolumePicture) -> Array:
@@ -246,7 +246,7 @@ DIVISIONS = Layer(
     "division marks",
     Pencil(GRAPHITE, 0.2),
     Depends.VOLUMES,
-    lambda given: _volumes(given, lambda p: _marks(p, DIVISION), ""),
+    lambda given: _volumes(given, lambda p: _marks(p, DIVISION), "division"),
 )
 SECTIONS = Layer(
     "centre and section lines",

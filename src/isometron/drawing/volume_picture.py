@@ -7,7 +7,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.bodies.body import DIVISION, OUTLINE, SECTION, Body, Indices
+from isometron.framework.bodies.body import DIVISION, OUTLINE, SECTION, SKIN, Body, Indices
 from isometron.framework.figures import Figure
 from isometron.framework.volume import Volume
 from isometron.hiding.pieces import Pieces
@@ -28,6 +28,10 @@ class SeenParts(NamedTuple):
 
     spans: tuple[Span, ...]
     drawn: Array
+
+
+CURVES_APART = {"section": SECTION, "division": DIVISION}
+"""Curves drawn with a pencil of their own, and the kind of arc each is."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -165,23 +169,25 @@ class VolumePicture:
         return np.asarray(self.lines[seen & drawn & (self.line_kinds == kind)])
 
     def curves_drawn(self, what: str) -> Array:
-        """Arcs (k, 3, 3) on the sheet, homogeneous: "seen", "hidden", "section" (those seen), or
-        "ghost"."""
-        section = self.arc_kinds == SECTION
+        """Arcs (k, 3, 3) on the sheet, homogeneous: "seen", "hidden", those seen of
+        CURVES_APART, or "ghost"."""
+        section = (self.arc_kinds == SECTION) | (self.arc_kinds == DIVISION)
         seen, drawn = self.arc_seen, self.arc_drawn
         if self.volume.ghost or what == "ghost":
             some = seen & drawn & ~section & (self.volume.ghost and what == "ghost")
-        elif what == "section":
-            some = seen & section
+        elif what in CURVES_APART:
+            some = seen & (self.arc_kinds == CURVES_APART[what])
+        elif what == "seen":
+            some = drawn & ~section & seen
         else:
-            some = drawn & ~section & (seen == (what == "seen"))
+            some = drawn & ~section & ~seen & (self.arc_kinds != SKIN)
         return np.asarray(self.arcs[some])
 
     def _edges(self, *, seen: bool, ghost: bool) -> Array:
         if ghost != self.volume.ghost:
             return np.empty((0, 4))
         kinds = self.line_kinds
-        marks = (kinds == DIVISION) | (kinds == SECTION)
+        marks = (kinds == DIVISION) | (kinds == SECTION) | ((kinds == SKIN) & (not seen))
         is_seen, drawn = self._state()
         return np.asarray(self.lines[~marks & drawn & (is_seen == seen)])
 

@@ -275,10 +275,10 @@ def _mark_lines(eye: Eye, paper: Rectangle, picture: VolumePicture) -> list[Fiel
     marks = picture.volume.drawn_marks
     place = partial(_division_place, picture)
     rows = zip(
-        figure.kinds[first:].tolist(),
-        figure.starts[first:],
-        figure.ends[first:],
-        picture.seen_marks,
+        figure.kinds[first : first + len(marks.mark)].tolist(),
+        figure.starts[first : first + len(marks.mark)],
+        figure.ends[first : first + len(marks.mark)],
+        picture.seen_marks[: len(marks.mark)],
         marks.mark.tolist(),
         marks.share.tolist(),
         strict=True,

@@ -44,6 +44,7 @@ from isometron.framework.modules import LONGEST_NAME as LONGEST_MODULE
 from isometron.framework.modules import MOST_ADDED, Added, Count, Module
 from isometron.framework.outlines import Knot
 from isometron.framework.placing import UNCOUNTED, Anchor, Mirrored, Stepped, Swung
+from isometron.framework.skins import PATTERNS, Skin
 from isometron.framework.volume import LONGEST_NAME, Volume
 
 PLACE = Number(-1e6, 1e6, "place")
@@ -213,6 +214,19 @@ FACE_RING = Record(
     ),
 )
 
+SKIN = Record(
+    Skin,
+    (
+        Entry("surface", Whole(-1000, 100_000)),
+        Entry("pattern", Text(options=PATTERNS)),
+        Entry("high_mm", SIDE),
+        Entry("long_mm", SIDE),
+        Entry("joint_mm", Number(0, 1e6), default=0.0),
+        Entry("upright", Flag(), default=False),
+        Entry("object_lines", Flag(), default=False),
+    ),
+)
+
 ANCHOR = Record(
     Anchor,
     (
@@ -282,6 +296,7 @@ VOLUME = Record(
         Entry("marks", Many(MARK, 200), default=()),
         Entry("circles", Many(CIRCLE, 60), default=()),
         Entry("face_rings", Many(FACE_RING, 60), default=()),
+        Entry("skins", Many(SKIN, 60), default=()),
         Entry("counts", PerName(AXES, COUNT), default=UNCOUNTED),
         Entry("on", ANCHOR, default=None),
         Entry("like", FOLLOW, default=None),
@@ -321,7 +336,18 @@ AID = Record(
 
 def carried_fields() -> tuple[str, ...]:
     """The fields of a volume that a report carries over as they stand in the sheet file."""
-    names = ("key", "group", "counts", "on", "like", "cuts", "marks", "circles", "face_rings")
+    names = (
+        "key",
+        "group",
+        "counts",
+        "on",
+        "like",
+        "cuts",
+        "marks",
+        "circles",
+        "face_rings",
+        "skins",
+    )
     return (*names, *(name for name, _ in forms_of_kinds().values()))
 
 

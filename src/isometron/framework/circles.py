@@ -215,6 +215,16 @@ def turned_over(one: FaceCircle) -> FaceCircle:
     return replace(one, start_deg=180.0 - one.start_deg, sweep_deg=-one.sweep_deg)
 
 
+LOOKS_ALIKE = 0.7
+"""A face that has taken the place of another looks within 45° of its way (the cosine)."""
+
+
+def face_like(body: Body, normal: Array) -> int:
+    """The largest plane face that looks a way; −1 when none does."""
+    looks = np.flatnonzero(body.normals @ normal > LOOKS_ALIKE) if body.faces else np.empty(0)
+    return max((int(i) for i in looks), key=body.area_of, default=-1)
+
+
 def face_at(body: Body, point: Array, normal: Array) -> int:
     """The plane face that a point lies in the plane of, with a normal; −1 when there is none."""
     size = float(np.ptp(body.vertices, axis=0).max()) if len(body.vertices) else 1.0

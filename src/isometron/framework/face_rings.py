@@ -8,7 +8,7 @@ import numpy as np
 from isometron.framework.bodies.body import CIRCLE, Body, Circle
 from isometron.framework.bodies.face_outlines import outline_of
 from isometron.framework.bodies.openings import Opening, on_plane
-from isometron.framework.circles import FacePlane, face_at, flat_plane
+from isometron.framework.circles import FacePlane, face_at, face_like, flat_plane
 from isometron.framework.outlines import (
     Flat,
     Knot,
@@ -25,10 +25,6 @@ from isometron.words import _
 
 OPENINGS = ("square", "arched", "round")
 """The shapes an opening has by itself."""
-
-
-LOOKS_ALIKE = 0.7
-"""A face that has taken the place of another looks within 45° of its way (the cosine)."""
 
 
 Sides = tuple[float, float, float]
@@ -222,9 +218,8 @@ def rings_kept(rings: Sequence[FaceRing], before: Body, after: Body) -> tuple[Fa
         if face >= 0:
             kept.append(replace(one, face=face, ring=_told_on(one, plane, flat_plane(after, face))))
             continue
-        looks = np.flatnonzero(after.normals @ normal > LOOKS_ALIKE)
-        if len(looks):
-            kept.append(replace(one, face=int(max(looks, key=lambda i: after.area_of(int(i))))))
+        if (face := face_like(after, normal)) >= 0:
+            kept.append(replace(one, face=face))
     return tuple(kept)
 
 

@@ -6,7 +6,7 @@ from functools import cached_property
 
 import numpy as np
 
-from isometron.framework.bodies.body import DIVISION, EDGE, SECTION, SMOOTH, Body, Indices
+from isometron.framework.bodies.body import DIVISION, EDGE, SECTION, SKIN, SMOOTH, Body, Indices
 from isometron.framework.bodies.making import Making
 from isometron.framework.volume import Volume
 from isometron.perspective.conics import moved
@@ -74,6 +74,13 @@ def figure_of(volume: Volume) -> Figure:
         ends = np.concatenate([ends, marks.ends @ axes + place])
         faces = np.concatenate([faces, marks.faces])
         kinds = np.concatenate([kinds, np.where(marks.section, SECTION, DIVISION)])
+    for skin in volume.laid_skins if volume.shown else ():
+        starts = np.concatenate([starts, skin.starts @ axes + place])
+        ends = np.concatenate([ends, skin.ends @ axes + place])
+        on = np.stack([skin.surfaces, np.full(len(skin.surfaces), -1)], axis=1)
+        faces = np.concatenate([faces, on])
+        kind = SKIN if skin.object_lines else DIVISION
+        kinds = np.concatenate([kinds, np.full(len(on), kind)])
     shown = slice(None) if volume.shown else slice(0)
     normals = np.asarray(body.normals @ axes)
     hides = Hides.ITSELF if volume.ghost else Hides.ALL

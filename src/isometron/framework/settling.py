@@ -31,6 +31,7 @@ from isometron.framework.placing import (
     mirrored_pose,
     swung_pose,
 )
+from isometron.framework.skins import Skin, skin_kept
 from isometron.framework.volume import Volume, checked
 from isometron.perspective.angles import wrapped
 from isometron.perspective.errors import VolumeError
@@ -72,7 +73,7 @@ def _hangs(volume: Volume) -> bool:
 
 
 def _has_form(volume: Volume) -> bool:
-    own = volume.cuts or volume.marks or volume.circles or volume.face_rings
+    own = volume.cuts or volume.marks or volume.circles or volume.face_rings or volume.skins
     return volume.shape != BLOCK or bool(own)
 
 
@@ -216,12 +217,12 @@ class _Placing:
         assert rule is not None
         source = self._placed[rule.source]
         shape, cuts, marks, circles = source.shape, source.cuts, source.marks, source.circles
-        rings = source.face_rings
+        rings, skins = source.face_rings, source.skins
         if isinstance(rule, Mirrored):
             about = self._placed[rule.about]
             pose = mirrored_pose(source.pose, source.width_mm, about.pose, about.sides, rule.axis)
             shape, cuts = shape.mirrored(), tuple(cut.mirrored() for cut in cuts)
-            circles, rings = _mirrored_on_faces(source, shape, cuts)
+            circles, rings, skins = _mirrored_on_faces(source, shape, cuts)
             marks = tuple(mark for mark in marks if mark.kind == "section" and mark.axis != 0)
         elif isinstance(rule, Stepped):
             step = rule.count * np.array(rule.step_mm)
@@ -238,6 +239,7 @@ class _Placing:
             marks=marks,
             circles=circles,
             face_rings=rings,
+            skins=skins,
             counts=UNCOUNTED,
             on=None,
         )
@@ -250,14 +252,16 @@ class _Placing:
 
 def _mirrored_on_faces(
     source: Volume, shape: Kind, cuts: tuple[Cut, ...]
-) -> tuple[tuple[FaceCircle, ...], tuple[FaceRing, ...]]:
-    """The circles and outlines on the faces of a volume as they lie on its twin."""
-    if not (source.circles or source.face_rings):
-        return (), ()
+) -> tuple[tuple[FaceCircle, ...], tuple[FaceRing, ...], tuple[Skin, ...]]:
+    """The circles, outlines and skins on the faces of a volume as they lie on its twin."""
+    if not (source.circles or source.face_rings or source.skins):
+        return (), (), ()
     whole = bare_body(source.shape, source.sides, source.cuts, ())
     twin = bare_body(shape, source.sides, cuts, ())
     wide = source.width_mm
     found = (source.shape.mirrored_circle(one, whole, twin, wide) for one in source.circles)
+    flip = np.array([[-1.0, 1.0, 1.0], [wide, 0.0, 0.0]])
+    skins = (skin_kept(one, whole, twin, flip) for one in source.skins)
     rings = (mirrored_ring(one, whole, twin, wide) for one in source.face_rings)
     return (
         tuple(one for one in found if one is not None),
@@ -266,6 +270,7 @@ def _mirrored_on_faces(
             for one, old in zip(rings, source.face_rings, strict=True)
             if one is not None
         ),
+        tuple(one for one in skins if one is not None),
     )
 
 

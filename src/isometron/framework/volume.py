@@ -27,6 +27,7 @@ from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.kind import Kind
 from isometron.framework.marks import DrawnMarks, Mark, draw_marks, with_sections
 from isometron.framework.placing import UNCOUNTED, Anchor, Counts, Follow, Pose
+from isometron.framework.skins import LaidLines, Skin, lines_of, with_skins
 from isometron.framework.turning import axes_of, turns_of
 from isometron.perspective.angles import wrapped
 from isometron.perspective.errors import VolumeError
@@ -74,6 +75,7 @@ class Volume:
     marks: tuple[Mark, ...] = ()
     circles: tuple[FaceCircle, ...] = ()
     face_rings: tuple[FaceRing, ...] = ()
+    skins: tuple[Skin, ...] = ()
     counts: Counts = UNCOUNTED
     on: Anchor | None = None
     like: Follow | None = None
@@ -183,7 +185,13 @@ class Volume:
         base = self.unopened
         drawn = with_circles(self.bare, base, self.shape, self.sides, self.circles)
         drawn = with_outlines(drawn, base, self.sides, self.face_rings)
-        return with_sections(drawn, self.drawn_marks) if self.marks else drawn
+        drawn = with_sections(drawn, self.drawn_marks) if self.marks else drawn
+        return with_skins(drawn, self.laid_skins) if self.skins else drawn
+
+    @cached_property
+    def laid_skins(self) -> tuple[LaidLines, ...]:
+        """The lines of its skins, clipped at its faces and openings, in its own axes."""
+        return tuple(lines_of(skin, self.bare) for skin in self.skins)
 
     @cached_property
     def tunnels(self) -> tuple[Tunnel, ...]:
@@ -252,6 +260,7 @@ class Volume:
                 "pose",
                 "bare",
                 "drawn_marks",
+                "laid_skins",
                 "body",
                 "_world",
                 "_enclosing",

@@ -27,10 +27,10 @@ MOST_FACES = 4096
 ALONG = 1e-9
 """An edge this close to an own axis (sine of the angle) runs along it."""
 
-EDGE, SMOOTH, DIVISION, SECTION, JOIN, CIRCLE, OUTLINE = range(7)
+EDGE, SMOOTH, DIVISION, SECTION, JOIN, CIRCLE, OUTLINE, SKIN = range(8)
 """Kinds of lines and arcs: edges; edges within a round corner (drawn only as outline); division
 marks; section and centre lines; lines along which two volumes pierce each other; circles drawn on a
-face; where a surface turns away from us."""
+face; where a surface turns away from us; courses and boards that are gone over."""
 
 
 @cache

@@ -2,13 +2,17 @@
 
 from functools import partial
 
-from isometron.document.edits import aiding, shaping
+from isometron.document.document import Document
+from isometron.document.edits import aiding, shaping, skinning
+from isometron.document.edits.choosing import in_work
 from isometron.document.edits.places_along import read_shares
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.picks.face import FacePick
+from isometron.drawing.picks.surface import SurfacePick
 from isometron.framework.box import AXES
+from isometron.framework.skins import PATTERN_WORDS, PATTERNS, Skin
 from isometron.ui.parts.fields import LengthField, ShareField
-from isometron.ui.parts.page import Page
+from isometron.ui.parts.page import FACE_OF, SIDES, Page
 from isometron.ui.parts.rows import (
     Always,
     Button,
@@ -59,6 +63,29 @@ def _section(page: Page, axis: int) -> Edit:
     return lambda d: shaping.section(d, axis, (share,))
 
 
+def _skin(page: Page) -> Edit:
+    skin = Skin(
+        0,
+        PATTERNS[page.chosen(_("pattern"))],
+        page.number(_("course high")),
+        page.number(_("course long")),
+        page.number(_("joint")),
+        page.chosen(_("skin runs")) == 1,
+        page.chosen(_("skin drawn as")) == 1,
+    )
+    place, pick = page.chosen(_("skin on")), page.pick
+    where = ("picked", "upright", *(str(FACE_OF[side]) for side in SIDES))[place]
+    face = pick.index if isinstance(pick, FacePick) else None
+    bent = pick.index if isinstance(pick, SurfacePick) else -1
+
+    def lay(document: Document) -> Document:
+        _index, volume = in_work(document)
+        found = skinning.surfaces_of(volume, where, face, bent)
+        return skinning.lay_skins(document, found, skin)
+
+    return lay
+
+
 def _aid(page: Page, kind: str) -> Edit:
     behind, thick = page.number(_("behind")), page.number(_("thick, wide"))
     level = page.chosen(_("lines of the room")) == 1
@@ -95,6 +122,53 @@ class LinesPage(Page):
                 _("Divide the picked face the other way."),
                 _("divide the face"),
                 partial(_divide_face, axis=1),
+            ),
+        ),
+        Heading(_("Courses, tiles, boards, ribs")),
+        Row(
+            _("on"),
+            Choosing(
+                _("skin on"),
+                _("The picked face or round side, or all upright ones, or a side."),
+                [_("picked face, or front"), _("every upright side"), *(_(side) for side in SIDES)],
+            ),
+        ),
+        Row(
+            _("pattern"),
+            Choosing(
+                _("pattern"),
+                _("Staggered courses, tiles in line, boards, or ribs."),
+                [_(PATTERN_WORDS[one]) for one in PATTERNS],
+            ),
+            Choosing(_("skin runs"), _("Level, or turned upright."), [_("level"), _("upright")]),
+        ),
+        Row(
+            _("high, long"),
+            Measure(_("course high"), _("Its true height; of ribs: apart."), LengthField, 200.0),
+            Measure(_("course long"), _("Its true length; of ribs: broad."), LengthField, 400.0),
+        ),
+        Row(
+            _("joint"),
+            Measure(_("joint"), _("The joint between two; 0 draws one line."), LengthField, 0.0),
+            Choosing(
+                _("skin drawn as"),
+                _("As thin construction, or gone over."),
+                [_("thin"), _("gone over")],
+            ),
+        ),
+        Row(
+            "",
+            Button(
+                _("Lay it"),
+                _("Lay this over the face, clipped at openings."),
+                _("lay a skin"),
+                _skin,
+            ),
+            Button(
+                _("Strip"),
+                _("Take all of them off."),
+                _("strip the skin"),
+                lambda page: skinning.strip,
             ),
         ),
         Heading(_("Centre and section lines")),
