@@ -140,7 +140,7 @@ class Desk:
     def field(self, name):
         from isometron.ui.parts.fields import NumberField
 
-        self.bench.card("eye"), [self.bench.card("volumes").page(n) for n in range(7)]
+        self.bench.card("eye"), [self.bench.card("volumes").page(n) for n in range(8)]
         return next(f for f in self.bench.findChildren(NumberField) if f.objectName() == name)
 
     def type(self, name, text):

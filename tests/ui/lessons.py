@@ -4,7 +4,21 @@ One action is a click, a drag, a typed field or a shortcut; Enter in a field is 
 counts two. The tests check counts and numbers; tools/lessons.py draws the finished sheets.
 """
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QCheckBox, QDialog, QWidget
+
+from isometron.document.edits.starters import STARTERS
+from isometron.ui.bench.starter_dialog import StarterDialog
+from isometron.ui.parts.fields import Choice
+
+OPENINGS, PLACE, LINES = 3, 4, 6
+"""Pages of the Volumes card."""
+
+FRONT, LEFT = 1, 3
+"""Sides as the Openings page names them."""
+
+SQUARE, ROUND = 0, 2
 
 
 class Hands:
@@ -34,6 +48,49 @@ class Hands:
     def write(self, page, key, text):
         self.actions += 1
         self.at.write(self.at.bench.card("volumes").page(page)[key], text)
+
+    def choose(self, page, key, index):
+        """One of a choice."""
+        self.actions += 1
+        choice = self.at.page(page)[key]
+        choice.setCurrentIndex(index)
+        choice.activated.emit(index)
+        self.at.settle()
+
+    def click_in_list(self, name):
+        """A volume in the list."""
+        self.actions += 1
+        self.at.bench.open_tab("volumes")
+        self.at.settle()
+        shown = self.at.bench.card("volumes").list
+        row = [volume.name for volume in self.at.document.volumes].index(name)
+        shown.scrollTo(shown.model().index(row, 0))
+        place = shown.visualRect(shown.model().index(row, 0)).center() - QPoint(70, 0)
+        QTest.mouseClick(shown.viewport(), Qt.MouseButton.LeftButton, pos=place)
+        self.at.settle()
+
+    def starter(self, name, **answers):
+        """A starter: its command, its fields one by one, and its button."""
+        self.actions += 2 + len(answers)
+        starter = next(one for one in STARTERS if one.name == name)
+        bench = self.at.bench
+        dialog = StarterDialog(bench, starter, bench.room, self.at.document.choices.unit)
+        dialog.show()
+        for key, text in answers.items():
+            field = dialog.findChild(QWidget, key.replace("_", " "))
+            if isinstance(field, QCheckBox):
+                QTest.mouseClick(
+                    field, Qt.MouseButton.LeftButton, pos=QPoint(8, field.height() // 2)
+                )
+                continue
+            field.setFocus()
+            field.selectAll()
+            QTest.keyClicks(field, text)
+            QTest.keyClick(field, Qt.Key.Key_Return)
+        QTest.mouseClick(dialog.put, Qt.MouseButton.LeftButton)
+        assert dialog.result() == QDialog.DialogCode.Accepted and not dialog.wrong.text()
+        self.at.answers.answers_to_starter = dialog.values
+        self.at.run(f"{name}…")
 
     def drag(self, start_mm, end_mm):
         """Drag on the sheet, from place to place."""
@@ -85,9 +142,144 @@ def fence(hands):
     hands.command("Stand: edge nearest")
 
 
+def drawer_cabinet(hands):
+    """The filter cabinet: a 60 cm cube with four rows of two drawers, on a floor line."""
+    hands.press("Add a box")
+    hands.write(0, "width : depth : height", "60 cm : 60 cm : 60 cm")
+    hands.turn_to(OPENINGS)
+    for key, text in (
+        *(("from left", "0.8 in"), ("up", "0.8 in"), ("opening wide", "22 in")),
+        *(("opening high", "22 in"), ("opening deep", "1/2 in")),
+        *(("across", "2"), ("upward", "4"), ("gap", "0.4 in")),
+    ):
+        hands.write(OPENINGS, key, text)
+    hands.press("Put it on")
+    hands.command("Floor line")
+    hands.command("Stand: edge nearest")
+
+
+def field_flask(hands):
+    """The field flask with its stopper, one-point."""
+    hands.starter(
+        "Turned object",
+        **{"height": "26 cm", "foot diameter": "12 cm", "waist diameter": "10 cm"},
+        **{"belly diameter": "15 cm", "mouth diameter": "5 cm", "joints": "2"},
+        **{"lid height": "4 cm"},
+    )
+    hands.command("Stand: square to us")
+
+
+def inspection_scooter(hands):
+    """The messenger two-wheeler: two wheels in line, deck, column, brake disc."""
+    hands.starter(
+        "Two wheels",
+        **{"wheel diameter": "42 cm", "wheelbase": "2.7", "deck height": "0.45"},
+        **{"saddle height": "1.7", "handle height": "2.2", "brake disc": "0.45"},
+        **{"fork angle": "22"},
+    )
+    hands.command("Stand: from the front")
+
+
+def survey_wagon(hands):
+    """The survey saloon: tumblehome, raked screens, narrowing nose, rising belt line, windows."""
+    hands.starter(
+        "Vehicle",
+        **{"wheelbase": "3.2", "belt rise": "0.14", "nose height": "1.15", "nose width": "1.7"},
+        **{"lean of side glass": "14", "rake front": "40", "rake rear": "20"},
+    )
+    hands.click_in_list("Cabin")
+    hands.turn_to(OPENINGS)
+    for key, text in (("opening wide", "1/2"), ("opening high", "1/2"), ("opening deep", "drawn")):
+        hands.write(OPENINGS, key, text)
+    hands.choose(OPENINGS, "mirrored", 2)
+    hands.press("Put it on")
+    hands.command("Stand: from the front")
+
+
+def observing_chair(hands):
+    """The observing chair: a back of four slats between posts, upright sheet, high eye."""
+    hands.actions += 2  # the Eye tab, and its choice
+    hands.at.bench.open_tab("eye")
+    card = hands.at.bench.card("eye")
+    every = card.findChildren(Choice)
+    turn = next(one for one in every if one.accessibleName() == "Upright or lying")
+    turn.setCurrentIndex(1)
+    turn.activated.emit(1)
+    hands.at.settle()
+    hands.starter("Seat", **{"seat height": "50 cm", "slats": "4", "posts": "yes", "splay": "6"})
+    hands.type("eye height", "1.9 m")
+
+
+def battery_truck(hands):
+    """The plate van as a battery truck, a tenth shorter, its work lamps mirrored."""
+    hands.starter("Vehicle")
+    hands.command("Keep the old lines")
+    hands.click_in_list("Body")
+    hands.type("width", "0.9 * 291.4")
+    hands.turn_to(OPENINGS)
+    hands.choose(OPENINGS, "side of the opening", LEFT)
+    hands.choose(OPENINGS, "shape of the opening", ROUND)
+    for key, text in (
+        *(("from left", "15 cm"), ("up", "35 cm")),
+        *(("opening wide", "18 cm"), ("opening deep", "3 cm")),
+    ):
+        hands.write(OPENINGS, key, text)
+    hands.choose(OPENINGS, "mirrored", 2)
+    hands.press("Put it on")
+
+
+def ring_wall(hands):
+    """The ring wall: four arched bays with piers, in courses."""
+    hands.starter("Ring wall", bays="4", opening="2.2 m")
+    hands.click_in_list("Bay 1")
+    hands.turn_to(LINES)
+    hands.write(LINES, "course high", "15 cm")
+    hands.press("Lay it")
+    hands.click_in_list("Pier 1")
+    hands.press("Lay it")
+
+
+def instrument_hut(hands):
+    """The instrument hut: gable with overhang, louvre and round window in it, a cable drum."""
+    hands.starter("Gabled hut")
+    hands.click_in_list("Walls")
+    hands.turn_to(OPENINGS)
+    hands.choose(OPENINGS, "side of the opening", LEFT)
+    hands.write(OPENINGS, "up", "1.2 m")
+    hands.write(OPENINGS, "opening wide", "60 cm")
+    hands.write(OPENINGS, "opening high", "50 cm")
+    hands.write(OPENINGS, "opening deep", "8 cm")
+    hands.write(OPENINGS, "upward", "5")
+    hands.press("Put it on")
+    hands.choose(OPENINGS, "shape of the opening", ROUND)
+    hands.write(OPENINGS, "up", "2.1 m")
+    hands.write(OPENINGS, "upward", "1")
+    hands.press("Put it on")
+    hands.command("Add a turned form")
+    hands.write(0, "width : depth : height", "1.2 m : 1.2 m : 80 cm")
+    hands.turn_to(PLACE)
+    hands.write(PLACE, "place in words", "60 cm in front of Walls")
+    hands.command("Stand: edge nearest")
+
+
+def seen_from_above(hands):
+    """The supply crawler as a three-point four-wheeled framework."""
+    hands.starter("Vehicle", **{"boxes": "1", "height": "2.7", "ground clearance": "0.45"})
+    hands.command("Stand: looking down")
+
+
 LESSONS = {
     "three crates": (three_crates, 12),
     "plinth": (plinth, 10),
+    "drawer cabinet": (drawer_cabinet, 16),
     "fence posts": (fence, 9),
+    "field flask": (field_flask, 15),
+    "inspection scooter": (inspection_scooter, 22),
+    "survey wagon": (survey_wagon, 22),
+    "observing chair": (observing_chair, 22),
+    "battery truck": (battery_truck, 16),
+    "ring wall": (ring_wall, 13),
+    "instrument hut": (instrument_hut, 22),
+    "three-point crawler": (seen_from_above, 22),
 }
 """What each is called, how it is made, and how many actions it may take, the print included."""

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from isometron.document.edits import laying, rounding, volume_edits
+from isometron.document.edits import aiding, laying, rounding, volume_edits
 from isometron.document.edits.stances import STANCES
 from isometron.document.edits.starters import STARTERS
 from isometron.ui.bench.commands.command import (
@@ -63,6 +63,9 @@ def _stances() -> list[Command]:
     ]
 
 
+FLOOR_BEHIND_MM = 300.0
+"""A floor line lies so far behind everything at first."""
+
 BUILD_COMMANDS: list[Command] = [
     _tool(
         LAY_EDGE,
@@ -112,6 +115,15 @@ BUILD_COMMANDS: list[Command] = [
         _("Put a cube on the ground before us."),
         edit(_("add a box"), laying.add_box),
         ("Ctrl+B",),
+    ),
+    Command(
+        "floor line",
+        BUILD,
+        _("Floor line"),
+        _("Draw where floor and wall meet, a little behind everything."),
+        edit(_("floor line"), lambda d: aiding.add_aid(d, "floor line", FLOOR_BEHIND_MM)),
+        ("Ctrl+Shift+B",),
+        needs=volume_chosen,
     ),
     Command(
         "make cube",

@@ -74,7 +74,7 @@ def _skin(page: Page) -> Edit:
         page.chosen(_("skin drawn as")) == 1,
     )
     place, pick = page.chosen(_("skin on")), page.pick
-    where = ("picked", "upright", *(str(FACE_OF[side]) for side in SIDES))[place]
+    where = ("upright", "picked", *(str(FACE_OF[side]) for side in SIDES))[place]
     face = pick.index if isinstance(pick, FacePick) else None
     bent = pick.index if isinstance(pick, SurfacePick) else -1
 
@@ -129,8 +129,8 @@ class LinesPage(Page):
             _("on"),
             Choosing(
                 _("skin on"),
-                _("The picked face or round side, or all upright ones, or a side."),
-                [_("picked face, or front"), _("every upright side"), *(_(side) for side in SIDES)],
+                _("All upright ones, the picked face or round side, or a side."),
+                [_("every upright side"), _("picked face, or front"), *(_(side) for side in SIDES)],
             ),
         ),
         Row(
