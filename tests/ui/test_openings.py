@@ -16,8 +16,8 @@ from tests.scenes import sheet
 PLAIN = Qt.KeyboardModifier.NoModifier
 
 
-def cabinet():
-    return volume(BLOCK, (600.0, 600.0, 600.0), x_mm=-300.0, z_mm=900.0)
+def cabinet(z_mm=900.0):
+    return volume(BLOCK, (600.0, 600.0, 600.0), x_mm=-300.0, z_mm=z_mm)
 
 
 def extent(at, number):
@@ -88,3 +88,24 @@ def test_a_window_drawn_by_hand_lies_on_its_face_and_its_marks_move_it(desk):
     at.run("Undo")
     at.run("Undo")
     assert extent(at, 0) == pytest.approx(before)
+
+
+def test_picked_edges_are_chamfered_rounded_and_sharp_again(desk):
+    at = desk(sheet(cabinet(300.0)))
+    page = at.page(2)
+    whole = 600.0**3
+    at.click(at.face_place(0, 5))
+    at.write(page["taken off"], "5cm")
+    at.press("Chamfer")
+    frustum = 50.0 / 6 * (600.0**2 + 4 * 550.0**2 + 500.0**2)
+    assert at.document.volume.contents_mm3 == pytest.approx(whole - 50.0 * 600.0**2 + frustum)
+    at.press("Sharp")
+    assert at.document.volume.contents_mm3 == pytest.approx(whole)
+    picture = at.bench.session.scene.pictures[0]
+    edge = picture.seen_edges[8].drawn[0].reshape(2, 2).mean(axis=0)
+    at.click(at.board.view.point((float(edge[0]), float(edge[1]))).toPoint())
+    at.press("Round")
+    assert at.document.volume.bare.smooth.sum() == 16
+    at.write(page["narrows to"], "1/2")
+    at.press("Narrow it")
+    assert "side profile" in at.board.plate.text()

@@ -303,7 +303,7 @@ def shape_volume(draft: Draft, site: Site, key: str) -> None:
 
 def profile_to_carry(volume: Volume) -> Carried | None:
     """The outline of a volume that is carried over from a flat view; None for others."""
-    if volume.cuts and volume.shape.faceted(volume.sides) is not None:
+    if (volume.cuts or volume.edgings) and volume.shape.faceted(volume.sides) is not None:
         return None
     return volume.shape.profile(volume.sides, holes_of(volume.circles))
 

@@ -9,6 +9,7 @@ from isometron.document.errors import ChoiceError, within
 from isometron.document.kit import Kit
 from isometron.document.view import View
 from isometron.framework.aids import Aid
+from isometron.framework.bodies.edging import same_edge
 from isometron.framework.box import AXES
 from isometron.framework.dimensions import Dimension
 from isometron.framework.face_rings import rings_kept
@@ -274,8 +275,14 @@ def _turns(volume: Volume) -> tuple[float, float, float]:
 def _with_faces_kept(before: Volume, after: Volume) -> Volume:
     """A volume whose shape has changed, with the outlines and skins of its faces where these now
     are."""
-    same = before.shape == after.shape and before.cuts == after.cuts
-    if same or not (after.face_rings or after.skins):
+    reshaped = before.shape != after.shape or before.cuts != after.cuts
+    if not reshaped and before.edgings == after.edgings:
+        return after
+    if reshaped and before.edgings and after.edgings == before.edgings:
+        edges = [(one, same_edge(before.sharp, one.edge, after.sharp)) for one in before.edgings]
+        left = tuple(replace(one, edge=edge) for one, edge in edges if edge >= 0)
+        after = replace(after, edgings=left if after.sharp.parts else ())
+    if not (after.face_rings or after.skins):
         return after
     if (before.face_rings, before.skins) != (after.face_rings, after.skins):
         return after
@@ -296,6 +303,7 @@ def _form(volume: Volume) -> tuple[object, ...]:
         volume.circles,
         volume.face_rings,
         volume.skins,
+        volume.edgings,
     )
 
 

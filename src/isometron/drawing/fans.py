@@ -44,7 +44,7 @@ def to_diagonal_point(eye: Eye, picture: VolumePicture, reach_mm: float) -> tupl
 def _lines(
     picture: VolumePicture, axis: int, point: tuple[float, float], reach_mm: float, hidden: bool
 ) -> Array:
-    edges = picture.edges[picture.body.edge_axes == axis]
+    edges = picture.edges[(picture.body.edge_axes == axis) & picture.body.plain]
     depth = picture.depth[edges]
     far = np.where(depth[:, 0] > depth[:, 1], edges[:, 0], edges[:, 1])
     starts = picture.sheet[far if hidden else far[np.isin(far, picture.seen_corners)]]

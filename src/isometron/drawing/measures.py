@@ -327,7 +327,7 @@ def sloping_points(eye: Eye, picture: VolumePicture) -> tuple[SlopingPoint, ...]
 
 @remembered(on=1)
 def _sloping(eye: Eye, figure: Figure) -> tuple[SlopingPoint, ...]:
-    edges = figure.body.edges[~figure.body.smooth]
+    edges = figure.body.edges[figure.body.plain]
     run = figure.world[edges[:, 1]] - figure.world[edges[:, 0]]
     run /= np.linalg.norm(run, axis=1, keepdims=True)
     slopes = (np.abs(run[:, 2]) > LEVEL) & (np.abs(run[:, 2]) < 1 - LEVEL**2)

@@ -42,7 +42,10 @@ def mesh_of(document: Document, kind: str) -> bytes:
 
 def triangles_of(volume: Volume) -> Triangles | None:
     """Vertices (n, 3) world mm and triangles (t, 3) of a volume; None for a line in space."""
-    found = skin_of(volume.shape, volume.sides, volume.cuts, volume.circles, volume.face_rings)
+    found = skin_of(
+        *(volume.shape, volume.sides, volume.cuts, volume.circles),
+        *(volume.face_rings, volume.edgings),
+    )
     if found is None:
         return None
     place, axes = volume.pose

@@ -173,7 +173,7 @@ def ends_on_sheet(eye: Eye, start: Array, end: Array) -> list[list[float] | None
 
 def _kind(volume: Volume) -> str:
     """The kind as a file has it, with "cut" before it when something is cut away."""
-    cut = volume.cuts and volume.shape.faceted(volume.sides) is not None
+    cut = (volume.cuts or volume.edgings) and volume.shape.faceted(volume.sides) is not None
     return f"cut {volume.shape.word}" if cut else volume.shape.word
 
 

@@ -28,6 +28,7 @@ from isometron.files.codec import (
 )
 from isometron.framework import aids
 from isometron.framework.bodies.cuts import Cut
+from isometron.framework.bodies.edging import Edging
 from isometron.framework.box import AXES
 from isometron.framework.circles import FaceCircle
 from isometron.framework.face_rings import FaceRing
@@ -175,6 +176,16 @@ CUT = Record(
     ),
 )
 
+EDGING = Record(
+    Edging,
+    (
+        Entry("edge", Whole(0, 100_000)),
+        Entry("mm", SIDE),
+        Entry("other_mm", SIDE),
+        Entry("rounded", Flag(), default=False),
+    ),
+)
+
 MARK = Record(
     Mark,
     (
@@ -293,6 +304,7 @@ VOLUME = Record(
         Entry("roll_deg", TURN, default=0.0, when=_tipped),
         Entry("shape", Spread(forms_of_kinds, BLOCK)),
         Entry("cuts", Many(CUT, 50), default=()),
+        Entry("edgings", Many(EDGING, 60), default=()),
         Entry("marks", Many(MARK, 200), default=()),
         Entry("circles", Many(CIRCLE, 60), default=()),
         Entry("face_rings", Many(FACE_RING, 60), default=()),
@@ -343,6 +355,7 @@ def carried_fields() -> tuple[str, ...]:
         "on",
         "like",
         "cuts",
+        "edgings",
         "marks",
         "circles",
         "face_rings",

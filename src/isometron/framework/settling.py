@@ -13,6 +13,7 @@ from typing import TypeVar
 import numpy as np
 
 from isometron.framework.bodies.cuts import Cut
+from isometron.framework.bodies.edging import Edging, same_edge
 from isometron.framework.bodies.whole import bare_body
 from isometron.framework.box import AXES
 from isometron.framework.circles import FaceCircle
@@ -73,8 +74,9 @@ def _hangs(volume: Volume) -> bool:
 
 
 def _has_form(volume: Volume) -> bool:
-    own = volume.cuts or volume.marks or volume.circles or volume.face_rings or volume.skins
-    return volume.shape != BLOCK or bool(own)
+    cut = volume.cuts or volume.edgings or volume.face_rings
+    drawn = volume.marks or volume.circles or volume.skins
+    return volume.shape != BLOCK or bool(cut) or bool(drawn)
 
 
 def _same(old: T, new: T) -> T:
@@ -217,12 +219,13 @@ class _Placing:
         assert rule is not None
         source = self._placed[rule.source]
         shape, cuts, marks, circles = source.shape, source.cuts, source.marks, source.circles
-        rings, skins = source.face_rings, source.skins
+        rings, skins, edgings = source.face_rings, source.skins, source.edgings
         if isinstance(rule, Mirrored):
             about = self._placed[rule.about]
             pose = mirrored_pose(source.pose, source.width_mm, about.pose, about.sides, rule.axis)
             shape, cuts = shape.mirrored(), tuple(cut.mirrored() for cut in cuts)
-            circles, rings, skins = _mirrored_on_faces(source, shape, cuts)
+            edgings = _mirrored_edges(source, shape, cuts)
+            circles, rings, skins = _mirrored_on_faces(source, shape, cuts, edgings)
             marks = tuple(mark for mark in marks if mark.kind == "section" and mark.axis != 0)
         elif isinstance(rule, Stepped):
             step = rule.count * np.array(rule.step_mm)
@@ -240,6 +243,7 @@ class _Placing:
             circles=circles,
             face_rings=rings,
             skins=skins,
+            edgings=edgings,
             counts=UNCOUNTED,
             on=None,
         )
@@ -250,14 +254,24 @@ class _Placing:
         return _same(volume, twin.posed(pose))
 
 
+def _mirrored_edges(source: Volume, shape: Kind, cuts: tuple[Cut, ...]) -> tuple[Edging, ...]:
+    """What is taken off the edges of a volume as it is off those of its twin."""
+    if not source.edgings:
+        return ()
+    twin = bare_body(shape, source.sides, cuts, ())
+    flip = np.array([[-1.0, 1.0, 1.0], [source.width_mm, 0.0, 0.0]])
+    found = [(one, same_edge(source.sharp, one.edge, twin, flip)) for one in source.edgings]
+    return tuple(replace(one, edge=edge) for one, edge in found if edge >= 0)
+
+
 def _mirrored_on_faces(
-    source: Volume, shape: Kind, cuts: tuple[Cut, ...]
+    source: Volume, shape: Kind, cuts: tuple[Cut, ...], edgings: tuple[Edging, ...]
 ) -> tuple[tuple[FaceCircle, ...], tuple[FaceRing, ...], tuple[Skin, ...]]:
     """The circles, outlines and skins on the faces of a volume as they lie on its twin."""
     if not (source.circles or source.face_rings or source.skins):
         return (), (), ()
-    whole = bare_body(source.shape, source.sides, source.cuts, ())
-    twin = bare_body(shape, source.sides, cuts, ())
+    whole = bare_body(source.shape, source.sides, source.cuts, (), (), source.edgings)
+    twin = bare_body(shape, source.sides, cuts, (), (), edgings)
     wide = source.width_mm
     found = (source.shape.mirrored_circle(one, whole, twin, wide) for one in source.circles)
     flip = np.array([[-1.0, 1.0, 1.0], [wide, 0.0, 0.0]])

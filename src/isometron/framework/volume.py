@@ -10,6 +10,7 @@ import numpy as np
 
 from isometron.framework.bodies.body import Body
 from isometron.framework.bodies.cuts import Cut
+from isometron.framework.bodies.edging import Edging
 from isometron.framework.bodies.openings import Tunnel
 from isometron.framework.bodies.whole import (
     bare_body,
@@ -72,6 +73,7 @@ class Volume:
     roll_deg: float = 0.0
     shape: Kind = BLOCK
     cuts: tuple[Cut, ...] = ()
+    edgings: tuple[Edging, ...] = ()
     marks: tuple[Mark, ...] = ()
     circles: tuple[FaceCircle, ...] = ()
     face_rings: tuple[FaceRing, ...] = ()
@@ -128,7 +130,7 @@ class Volume:
     @property
     def called(self) -> str:
         """What the trade calls it, in a word or two."""
-        return f"cut {self.shape.called}" if self.cuts else self.shape.called
+        return f"cut {self.shape.called}" if self.cuts or self.edgings else self.shape.called
 
     @property
     def tipped(self) -> bool:
@@ -166,11 +168,18 @@ class Volume:
         """Its body in its own axes with nothing drawn on it. Raises VolumeError for one that cannot
         be."""
         holes = holes_of(self.circles)
-        return bare_body(self.shape, self.sides, self.cuts, holes, self.face_rings)
+        parts = self.shape, self.sides, self.cuts, holes
+        return bare_body(*parts, self.face_rings, self.edgings)
 
     @property
     def unopened(self) -> Body:
         """Its body without the openings in its faces, which it numbers as its body does."""
+        holes = holes_of(self.circles)
+        return bare_body(self.shape, self.sides, self.cuts, holes, (), self.edgings)
+
+    @property
+    def sharp(self) -> Body:
+        """Its body before its edges are taken off, which numbers them."""
         return bare_body(self.shape, self.sides, self.cuts, holes_of(self.circles))
 
     @cached_property
@@ -206,7 +215,8 @@ class Volume:
     @property
     def contents_mm3(self) -> float:
         """True contents, mm³."""
-        return contents_of(self.shape, self.sides, self.cuts, self.circles, self.face_rings)
+        parts = self.shape, self.sides, self.cuts, self.circles
+        return contents_of(*parts, self.face_rings, self.edgings)
 
     @cached_property
     def _world(self) -> Array:

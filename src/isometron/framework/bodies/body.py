@@ -222,6 +222,13 @@ class Body:
         return np.where(level & (rest <= 1e-4), axis, -1)
 
     @cached_property
+    def plain(self) -> NDArray[np.bool_]:
+        """(m,) edges that are neither within a round corner nor chords of its rim."""
+        round_corners = np.zeros(len(self.vertices), dtype=bool)
+        round_corners[self.edges[self.smooth]] = True
+        return ~self.smooth & ~round_corners[self.edges].all(axis=1)
+
+    @cached_property
     def true_mm(self) -> Array:
         """(m,) true lengths of its edges."""
         run = self.vertices[self.edges[:, 1]] - self.vertices[self.edges[:, 0]]

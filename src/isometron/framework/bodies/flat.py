@@ -167,9 +167,35 @@ def without(body: Body, tools: Sequence[Body]) -> Body:
 
     Raises VolumeError when nothing is left.
     """
+    return _without(body, (_to_manifold(tool) for tool in tools))
+
+
+def solid_without(body: Body, prisms: Sequence[tuple[Array, Array, Array, Array]]) -> Body:
+    """What is left of a body when prisms are taken out of it, each given by its section (n, 2),
+    counter-clockwise, in two square directions (2, 3), from a start (3,) along a run (3,).
+
+    Raises VolumeError when nothing is left.
+    """
+    return _without(body, (_prism(*one) for one in prisms))
+
+
+def _prism(section: Array, plane: Array, start: Array, run: Array):  # type: ignore[no-untyped-def]
+    from manifold3d import CrossSection, FillRule
+
+    long = float(np.linalg.norm(run))
+    made = CrossSection([np.ascontiguousarray(section)], FillRule.NonZero).extrude(long)
+    rows = np.stack([plane[0], plane[1], run / long])
+    handed = float(np.linalg.det(rows))
+    if handed < 0:
+        rows[2], start = -rows[2], start + run
+    return made.transform(np.ascontiguousarray(np.concatenate([rows.T, start[:, None]], axis=1)))
+
+
+def _without(body: Body, tools) -> Body:  # type: ignore[no-untyped-def]
+    # each tool is made after what it is taken from: in their order the library numbers what is left
     left = _to_manifold(body)
     for tool in tools:
-        left = left - _to_manifold(tool)
+        left = left - tool
     if left.is_empty() or left.volume() <= 1e-9 * body.contents_of_parts_mm3:
         raise VolumeError(_("That cut removes everything: make it smaller or move it."))
     size = float(np.ptp(body.vertices, axis=0).max())

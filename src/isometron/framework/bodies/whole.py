@@ -8,6 +8,7 @@ import numpy as np
 
 from isometron.framework.bodies.body import CIRCLE, Body, Circle
 from isometron.framework.bodies.cuts import Cut, cut_body
+from isometron.framework.bodies.edging import Edging, edged
 from isometron.framework.bodies.facets import flat_triangles
 from isometron.framework.bodies.openings import (
     Tunnel,
@@ -40,27 +41,38 @@ def bare_body(
     cuts: tuple[Cut, ...],
     holes: tuple[FaceCircle, ...],
     rings: tuple[FaceRing, ...] = (),
+    edgings: tuple[Edging, ...] = (),
 ) -> Body:
-    """The body of a kind in a box of the given sides (mm), cut, drilled and with those of its
-    outlines that are openings, nothing drawn on it.
+    """The body of a kind in a box of the given sides (mm), cut, drilled, edges taken off, and with
+    those of its outlines that are openings; nothing drawn on it.
 
     A kind that cannot be cut keeps what it has. Raises VolumeError for a lean that folds it, an
     outline that crosses itself, a cut that removes everything, a hole or opening that does not fit.
     """
     rings = tuple(one for one in rings if one.cut)
-    key = (shape, sides, cuts, holes, rings)
+    key = (shape, sides, cuts, holes, rings, edgings)
     body = _BODIES.get(key)
     if body is not None:
         return body
     if rings:
-        base = bare_body(shape, sides, cuts, holes)
+        base = bare_body(shape, sides, cuts, holes, (), edgings)
         tunnels = tunnels_through(base, sides, rings)
         solid_of(_skin(base, shape, sides, holes), tunnels)
         body = opened(base, tunnels)
+    elif edgings:
+        body = _edged(bare_body(shape, sides, cuts, holes), edgings)
     else:
         body = _made(shape, sides, cuts, holes)
     _BODIES[key] = body
     return body
+
+
+def _edged(whole: Body, edgings: tuple[Edging, ...]) -> Body:
+    if not whole.parts:
+        raise VolumeError(
+            _("It bends: take its edges off before it is given round holes or arches.")
+        )
+    return edged(whole, edgings)
 
 
 def tunnels_through(base: Body, sides: Sides, rings: tuple[FaceRing, ...]) -> tuple[Tunnel, ...]:
@@ -90,10 +102,11 @@ def skin_of(
     cuts: tuple[Cut, ...],
     circles: tuple[FaceCircle, ...],
     rings: tuple[FaceRing, ...],
+    edgings: tuple[Edging, ...],
 ) -> Triangles | None:
     """The skin of a volume as triangles in own mm, arcs in chords; None for what has no body."""
     holes = holes_of(circles)
-    base = bare_body(shape, sides, cuts, holes)
+    base = bare_body(shape, sides, cuts, holes, (), edgings)
     if not base.parts and shape.triangles(sides, holes) is None:
         return None
     skin, cut = _skin(base, shape, sides, holes), tuple(one for one in rings if one.cut)
@@ -156,11 +169,12 @@ def contents_of(
     cuts: tuple[Cut, ...],
     circles: tuple[FaceCircle, ...],
     rings: tuple[FaceRing, ...],
+    edgings: tuple[Edging, ...],
 ) -> float:
     """True contents, mm³."""
     holes = holes_of(circles)
     opened_up = tuple(one for one in rings if one.cut)
-    base = bare_body(shape, sides, cuts, holes)
-    flat = cuts and base.parts
+    base = bare_body(shape, sides, cuts, holes, (), edgings)
+    flat = (cuts or edgings) and base.parts
     whole = base.contents_of_parts_mm3 if flat else shape.contents_mm3(sides, holes)
     return whole - sum(one.contents_mm3 for one in tunnels_through(base, sides, opened_up))

@@ -3,9 +3,13 @@
 from functools import partial
 
 from isometron.document.document import Document
-from isometron.document.edits import cutting
+from isometron.document.edits import cutting, edge_edits
+from isometron.document.edits.choosing import in_work
+from isometron.drawing.picks.edge import EdgePick
+from isometron.drawing.picks.face import FacePick
 from isometron.framework.bodies.cuts import Cut
 from isometron.framework.box import AXES
+from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.ui.parts.card import Shown
 from isometron.ui.parts.fields import LengthField, ShareField, TextField
@@ -87,6 +91,35 @@ def _pierce(page: Page) -> Edit:
     return lambda d: cutting.pierce_opening(d, axis, mm)
 
 
+def _picked_edges(page: Page, volume: Volume) -> list[int]:
+    """The picked edge, or those round the picked face."""
+    pick = page.pick
+    if isinstance(pick, FacePick):
+        return edge_edits.edges_of_face(volume, pick.index)
+    otherwise = _("No edge is picked: click an edge, or a face for all edges round it.")
+    return [page.picked(EdgePick, otherwise).index]
+
+
+def _take_off(page: Page, *, rounded: bool) -> Edit:
+    mm, other = page.number(_("taken off")), page.number(_("on the other face"))
+    pick = page.pick
+    if not isinstance(pick, (EdgePick, FacePick)):
+        raise VolumeError(_("No edge is picked: click an edge, or a face for all edges round it."))
+
+    def off(document: Document) -> Document:
+        _index, volume = in_work(document)
+        edges = _picked_edges(page, volume)
+        return edge_edits.take_off(document, edges, mm, other or mm, rounded=rounded)
+
+    return off
+
+
+def _narrow(page: Page) -> Edit:
+    end = ("left", "right")[page.chosen(_("end that narrows"))]
+    share, over = page.number(_("narrows to")), page.number(_("over a length of"))
+    return lambda d: edge_edits.narrow(d, end, share, over)
+
+
 def _cut_other_out(document: Document) -> Document:
     others = [i for i in document.chosen if i != document.selected]
     if len(others) != 1:
@@ -138,6 +171,48 @@ class CutsPage(Page):
             Measure(_("step deep"), _("How far down or up, as a share."), ShareField, 0.5),
             Button(_("Step"), _("Cut a step along this edge."), _("step"), _step),
         ),
+        Heading(_("Chosen edges")),
+        Row(
+            _("off, other"),
+            Measure(_("taken off"), _("How far from the edge, on each face."), LengthField, 20.0),
+            Measure(
+                _("on the other face"),
+                _("How far on the other face, for a lean; 0 is as far."),
+                LengthField,
+                0.0,
+            ),
+        ),
+        Row(
+            "",
+            Button(
+                _("Chamfer"),
+                _("Chamfer the picked edge, or all round the picked face."),
+                _("chamfer the edge"),
+                partial(_take_off, rounded=False),
+            ),
+            Button(
+                _("Round"),
+                _("Round the picked edge, or all round the picked face."),
+                _("round the edge"),
+                partial(_take_off, rounded=True),
+            ),
+            Button(
+                _("Sharp"),
+                _("All of its edges sharp again."),
+                _("sharp edges"),
+                lambda page: edge_edits.give_back,
+            ),
+        ),
+        Heading(_("Narrow along its width, as a nose")),
+        Row(
+            _("at, to, over"),
+            Choosing(_("end that narrows"), _("The end that narrows."), [_("left"), _("right")]),
+            Measure(_("narrows to"), _("Its breadth there, as a share."), ShareField, 0.75),
+            Measure(
+                _("over a length of"), _("Over how much of its width, a share."), ShareField, 0.2
+            ),
+        ),
+        Row("", Button(_("Narrow it"), _("Narrow it there."), _("narrow"), _narrow)),
         Heading(_("Shapes and openings")),
         Row("", *(_shape(name, cuts) for name, cuts in cutting.NOTCHES.items())),
         Row(
