@@ -1,6 +1,7 @@
 """An example or two of every kind of volume, for tests that run over all of them."""
 
 from isometron.framework.kinds import turned as lathe
+from isometron.framework.kinds.bar import Bar
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.kinds.kind import RECTANGLE
@@ -29,6 +30,10 @@ EXAMPLES = {
         (Extruded((ARCHED, circle(0.65, 0.45, 0.12)), axis=1), WIDE),
         (Extruded((ARCHED,), axis=1, widths=((0, 0.4), (0.45, 1), (1, 0.7))), WIDE),
         (Extruded((WEDGE,), axis=1, slant=(0.3, 0.2)), WIDE),
+    ],
+    "bent bar": [
+        (Bar(((0, 0, 0), (1, 0, 0), (1, 1, 1), (0, 1, 1)), 24.0, 24.0, 30.0), WIDE),
+        (Bar(((0, 0.5, 0), (0.5, 0.5, 1), (1, 0.5, 0)), 20.0, 90.0, 0.0, False), WIDE),
     ],
     "circle": [(Loop(start_deg=20, sweep_deg=250), ROUND)],
 }

@@ -32,6 +32,7 @@ from isometron.framework.bodies.edging import Edging
 from isometron.framework.box import AXES
 from isometron.framework.circles import FaceCircle
 from isometron.framework.face_rings import FaceRing
+from isometron.framework.kinds.bar import Bar
 from isometron.framework.kinds.block import BLOCK, Block
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.kinds.kind import Kind
@@ -131,6 +132,20 @@ FORMS: dict[type[Kind], tuple[str, Form]] = {
                 Entry("slant", PAIR, default=(0.0, 0.0)),
                 Entry("widths", Many(PAIR, 24), default=()),
                 Entry("at", UNIT_SHARE, default=0.0),
+            ),
+        ),
+    ),
+    Bar: (
+        "bar",
+        Record(
+            Bar,
+            (
+                Entry("points", Many(SHARE_3, 60, 2)),
+                Entry("thick_mm", SIDE),
+                Entry("wide_mm", SIDE),
+                Entry("bend_mm", Number(0, 1e6), default=0.0),
+                Entry("round", Flag(), default=True),
+                Entry("across", AXIS, default=1),
             ),
         ),
     ),

@@ -203,6 +203,8 @@ def _on_face(skin: Skin, body: Body) -> Laid:
 
 def _round_turned(skin: Skin, patches: Sequence[TurnedPatch]) -> tuple[list[Array], list[int]]:
     """Circles round a turned form, and lines along its side between them."""
+    if any(one.axle is not patches[0].axle for one in patches):
+        return [], []  # a bent bar has no one side
     outer = sorted(patches, key=lambda one: float(one.segment.low))
     girth = (
         2

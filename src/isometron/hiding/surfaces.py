@@ -6,6 +6,7 @@ where the arc crosses the cone of sight through a rim of the surface, the cone o
 it, or the surface itself; between two such places it is hidden wholly or not at all.
 """
 
+import itertools
 from collections.abc import Sequence
 from typing import NamedTuple
 
@@ -17,7 +18,14 @@ from isometron.framework.bodies.turned import FlatPoint, flat_curve, lifted_curv
 from isometron.framework.figures import Figure
 from isometron.framework.outlines import within
 from isometron.hiding.viewpoint import Viewpoint
-from isometron.perspective.conics import adjugate, moved, straight
+from isometron.perspective.conics import (
+    adjugate,
+    between,
+    linear_along,
+    moved,
+    roots,
+    straight,
+)
 from isometron.perspective.eye import Array
 
 THROUGH = 1e-8
@@ -150,8 +158,19 @@ def _touching_cones(forms: Array, viewpoint: Viewpoint) -> Array:
 def _outlines(own: Surfaces, to_own: Array, viewpoint: Viewpoint) -> tuple[Array, Indices]:
     """The true outlines of all surfaces that bend, as arcs taken from the origin."""
     eye = to_own @ viewpoint.homogeneous
-    found, on = _turned_outlines(own.turned, eye)
-    arcs, surface = list(found), list(on)
+    arcs: list[Array] = []
+    surface: list[int] = []
+    axles = _by_axle(own.turned)
+    for patches in axles:
+        found, on = _turned_outlines(patches, eye)
+        if len(axles) > 1:  # mitred pieces end aslant
+            found, on = _cut_within(found, on, own.within)
+        arcs += list(found)
+        surface += on
+    if len(axles) > 1:
+        found, on = _along_mitres(own, eye)
+        arcs += list(found)
+        surface += on
     for sweep in own.swept:
         lines = _swept_outline(sweep, eye)
         arcs += list(lines)
@@ -160,6 +179,75 @@ def _outlines(own: Surfaces, to_own: Array, viewpoint: Viewpoint) -> tuple[Array
     relative = every.copy()
     relative[..., :3] = (every[..., :3] - every[..., 3:] * to_own[:3, 3]) @ to_own[:3, :3]
     return relative, np.array(surface, dtype=np.intp)
+
+
+def _by_axle(turned: Sequence[TurnedPatch]) -> list[list[TurnedPatch]]:
+    """Turned pieces with one axle together."""
+    groups: list[list[TurnedPatch]] = []
+    for one in turned:
+        if groups and groups[-1][0].axle is one.axle and groups[-1][0].place is one.place:
+            groups[-1].append(one)
+            continue
+        known = next(
+            (
+                group
+                for group in groups
+                if np.array_equal(group[0].axle, one.axle)
+                and np.array_equal(group[0].place, one.place)
+            ),
+            None,
+        )
+        if known is None:
+            groups.append([one])
+        else:
+            known.append(one)
+    return groups
+
+
+def _cut_within(arcs: Array, on: list[int], within: Array) -> tuple[Array, list[int]]:
+    """Arcs (k, 3, 4) of surfaces where they lie within their half spaces."""
+    low, high = np.zeros(len(arcs)), np.ones(len(arcs))
+    for side in range(within.shape[1]):
+        planes = within[on, side].reshape(-1, 4)
+        ends = [(arcs[:, i] * planes).sum(axis=1) / arcs[:, i, 3] for i in (0, 2)]
+        run = ends[1] - ends[0]
+        cross = np.where(run != 0, -ends[0] / np.where(run != 0, run, 1.0), 0.0)
+        low = np.where((ends[0] < 0) & (ends[1] > 0), np.maximum(low, cross), low)
+        high = np.where((ends[0] > 0) & (ends[1] < 0), np.minimum(high, cross), high)
+        high = np.where((ends[0] < 0) & (ends[1] <= 0), low, high)
+    kept = np.flatnonzero(high > low + 1e-12)
+    return between(arcs[kept], low[kept], high[kept]), [on[i] for i in kept.tolist()]
+
+
+def _along_mitres(own: Surfaces, eye: Array) -> tuple[Array, list[int]]:
+    """The parts of the arcs (k, 3, 4) in which mitred pieces meet where one of both turns to us and
+    the other does not, with the one that does: there the outline goes from piece to piece. A
+    surface turns to us where the eye lies before its tangent plane, a quadratic along an arc."""
+    bent = np.flatnonzero(~own.plane[own.rim_surface])
+    keys = np.round(own.rims[bent].reshape(len(bent), -1), 9)
+    _unused, number, counts = np.unique(keys, axis=0, return_inverse=True, return_counts=True)
+    number = number.reshape(-1)
+    order = np.argsort(number, kind="stable")
+    order = order[counts[number[order]] == 2]
+    pairs = bent[order].reshape(-1, 2)
+    if not len(pairs):
+        return np.empty((0, 3, 4)), []
+    arcs, both = own.rims[pairs[:, 0]], own.rim_surface[pairs]
+    facing = [linear_along(arcs, own.forms[both[:, side]] @ eye) for side in (0, 1)]
+    found: list[Array] = []
+    on: list[int] = []
+    for i, arc in enumerate(arcs):
+        cuts = {0.0, 1.0}
+        for values in facing:
+            cuts |= {float(t) for t in roots(values[i][None])[1]}
+        for low, high in itertools.pairwise(sorted(cuts)):
+            middle = (low + high) / 2
+            weights = np.array([(1 - middle) ** 2, 2 * middle * (1 - middle), middle**2])
+            first, second = (float(weights @ values[i]) > 0 for values in facing)
+            if first != second and high - low > 1e-9:
+                found.append(between(arc[None], np.array([low]), np.array([high]))[0])
+                on.append(int(both[i, 0 if first else 1]))
+    return np.array(found).reshape(-1, 3, 4), on
 
 
 def _turned_outlines(turned: Sequence[TurnedPatch], eye: Array) -> tuple[Array, list[int]]:

@@ -3,7 +3,7 @@
 from functools import partial
 
 from isometron.document.document import Document
-from isometron.document.edits import building_parts, shaping
+from isometron.document.edits import bending, building_parts, shaping
 from isometron.framework.kinds.kind import RECTANGLE
 from isometron.perspective.lengths import write_length
 from isometron.ui.parts.card import Shown
@@ -96,6 +96,30 @@ def _steps_told(page: Page) -> str:
     return _("Tread {tread}, riser {riser}: for sketching; local codes decide.").format(
         tread=write_length(tread, page.unit), riser=write_length(riser, page.unit)
     )
+
+
+def _section(page: Page) -> bending.Section:
+    thick, wide = page.number(_("bar thick")), page.number(_("bar broad"))
+    round_one = page.chosen(_("section of the bar")) == 0
+    return bending.Section(thick, wide, page.number(_("bend")), round_one)
+
+
+def _bar(page: Page) -> Edit:
+    shape, section = bending.SHAPES[page.chosen(_("shape of the bar"))], _section(page)
+    waves = round(page.number(_("waves")))
+    return lambda d: bending.make_bar(d, shape, section, waves)
+
+
+def _bar_through(page: Page, text: str) -> Edit:
+    section = _section(page)
+    return lambda d: bending.bar_through(d, text, section)
+
+
+def _bar_points(shown: Shown) -> str | None:
+    volume = shown.document.volume
+    if volume is None:
+        return None
+    return bending.points_in_words(volume, shown.document.choices.unit)
 
 
 FROM = ("front", "back", "left", "right")
@@ -212,5 +236,41 @@ class ShapePage(Page):
             Button(_("Steps"), _("Make it a flight of steps."), _("make steps"), _steps),
         ),
         Row("", Told(key="steps told", of_page=_steps_told)),
+        Heading(_("Bent bar")),
+        Row(
+            _("section"),
+            Choosing(
+                _("section of the bar"), _("A tube, or with corners."), [_("round"), _("cornered")]
+            ),
+            Measure(_("bar thick"), _("Its thickness, or its diameter."), LengthField, 30.0),
+        ),
+        Row(
+            _("broad, bend"),
+            Measure(_("bar broad"), _("How broad one with corners is."), LengthField, 30.0),
+            Measure(_("bend"), _("Radius of its bends; 0 for mitred corners."), LengthField, 60.0),
+        ),
+        Row(
+            _("line"),
+            Choosing(
+                _("shape of the bar"),
+                _("How its line runs through the box."),
+                [_(bending.SHAPE_WORDS[shape]) for shape in bending.SHAPES],
+            ),
+            Button(_("Bend it"), _("Make it a bent bar of this line."), _("bend a bar"), _bar),
+        ),
+        Row(
+            _("waves"),
+            Measure(_("waves"), _("How often a wave goes up and down."), CountField, 3),
+        ),
+        Row(
+            _("points"),
+            Words(
+                _("points of the bar"),
+                _("Across, away and up, such as 0 0 0, 30 0 0, 30 0 20."),
+                _bar_points,
+                _("bar through points"),
+                _bar_through,
+            ),
+        ),
         Rest(),
     )
