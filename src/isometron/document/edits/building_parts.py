@@ -16,6 +16,7 @@ from isometron.words import _
 
 PITCH_RANGE_DEG = (1.0, 80.0)
 MOST_STEPS = 60
+MOST_BAYS = 60
 
 
 class Gable(NamedTuple):
@@ -94,6 +95,40 @@ def set_roof(
     )
     done = with_new(document, [roof])
     return replace(done, selected=index, also=frozenset())
+
+
+def make_bays(
+    document: Document, bays: int, pier: float, spring: float, *, arched: bool
+) -> Document:
+    """The volume in work as a wall of so many equal bays along its width, a pier before, between
+    and after them: each open from the ground to a springing height, and from there on with half a
+    circle over its middle, or square. Raises VolumeError for bays that have no room."""
+    index, volume = in_work(document)
+    if not 1 <= bays <= MOST_BAYS:
+        raise VolumeError(
+            _("A wall has 1 to {most} bays: type another number.").format(most=MOST_BAYS)
+        )
+    wide, high = volume.width_mm, volume.height_mm
+    opening = bay_opening(wide, bays, pier)
+    rise = opening / 2 if arched else 0.0
+    if not (pier > 0 and opening > 0 and spring > 0 and spring + rise < high):
+        raise VolumeError(_("Those bays have no room: make the piers narrower, or spring lower."))
+    knots = [Knot(0.0, 0.0)]
+    for n in range(bays):
+        left = (pier + n * (pier + opening)) / wide
+        right, level = left + opening / wide, spring / high
+        knots += [Knot(left, 0.0), Knot(left, level, -1.0 if arched else 0.0)]
+        knots += [Knot(right, level), Knot(right, 0.0)]
+    ring = (*knots, Knot(1.0, 0.0), Knot(1.0, 1.0), Knot(0.0, 1.0))
+    shape = Extruded((ring,), axis=1, name="bays")
+    return document.with_volume(
+        index, replace(volume, shape=shape, cuts=(), circles=(), edgings=())
+    )
+
+
+def bay_opening(wide: float, bays: int, pier: float) -> float:
+    """How wide each of so many bays between piers is in a wall of a width, mm."""
+    return (wide - (bays + 1) * pier) / bays
 
 
 def make_stairs(document: Document, steps: int, side: str) -> Document:

@@ -9,12 +9,15 @@ from isometron.document.document import Document
 from isometron.document.edits.choosing import free_name, in_work, with_new
 from isometron.document.near_edge import near_place
 from isometron.framework.box import CORNERS
+from isometron.framework.circles import FaceCircle
+from isometron.framework.kinds.block import BLOCK
 from isometron.framework.placing import Mirrored, Stepped, Swung
 from isometron.framework.settling import anchored
 from isometron.framework.turning import axes_of
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
-from isometron.perspective.eye import Array
+from isometron.perspective.eye import Array, sight_axes
+from isometron.perspective.vanishing import vanishing_point
 from isometron.words import _, said
 
 UP = np.array([0.0, 0.0, 1.0])
@@ -162,6 +165,28 @@ def same_again_turned(document: Document, yaw_deg: float) -> Document:
     return turn_about(grown, (yaw_deg, volume.pitch_deg, volume.roll_deg), middle)
 
 
+def same_again_in_round(document: Document, angle_deg: float) -> Document:
+    """The same square block again, turned about the upright through its middle: the ellipse drawn
+    in the old square touches the sides of the new one too. Both have it on base and top. Raises
+    VolumeError for what stands on no square."""
+    index, volume = in_work(document)
+    width, depth, _height = volume.sides
+    if volume.shape != BLOCK or volume.cuts or abs(width - depth) > 1e-6 * width or volume.tipped:
+        raise VolumeError(
+            _("{name} stands on no square: make width and depth alike first.").format(
+                name=volume.name
+            )
+        )
+    ellipses = tuple(FaceCircle(face) for face in (4, 5))
+    kept = tuple(one for one in volume.circles if one not in ellipses)
+    drawn = document.with_volume(index, replace(volume, circles=(*kept, *ellipses)))
+    name = free_name(drawn, volume.name.rstrip("0123456789 ") or _("Box"))
+    copy = replace(drawn.volumes[index], name=name, on=None, like=None, locked=False)
+    grown = with_new(drawn, [copy])
+    middle = turning_point(grown, "centre")
+    return turn_about(grown, (volume.yaw_deg + angle_deg, 0.0, 0.0), middle)
+
+
 def mirror(document: Document, about: int, axis: int = 0) -> Document:
     """Mirrored twins of the chosen volumes across the middle of volume `about`, square to its width
     (axis 0), depth (1) or height (2). They follow their sources from now on."""
@@ -213,6 +238,19 @@ def repeat_over(document: Document, count: int, along: Array, length_mm: float) 
     _index, volume = in_work(document)
     run = step_over(volume, count, along, length_mm) * along
     return repeat(document, count - 1, (float(run[0]), float(run[1]), float(run[2])))
+
+
+def way_to_point(document: Document, family: str) -> Array:
+    """The unit direction of the lie of the sheet that runs to its left or right point. Raises
+    VolumeError where there is none."""
+    axes = axes_of(document.yaw_deg).astype(float)
+    for along in (axes[0], axes[1]):
+        ahead = along if along @ sight_axes(document.eye)[2].astype(float) > 0 else -along
+        place = vanishing_point(document.eye, ahead).sheet_mm
+        centre = document.eye.centre_of_vision_mm[0]
+        if place is not None and (place[0] < centre) == (family == "left"):
+            return np.asarray(ahead)
+    raise VolumeError(_("From here nothing runs to that point: choose another way."))
 
 
 def repeat_round(

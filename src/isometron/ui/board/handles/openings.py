@@ -19,7 +19,7 @@ from isometron.ui.parts.theme import INK
 from isometron.words import _
 
 HALF_PX = 3.5
-MOST_HELD = 8
+MOST_HELD = 5
 """More openings than this are changed on their page: their handles would cover the drawing."""
 
 

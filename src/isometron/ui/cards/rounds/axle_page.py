@@ -3,13 +3,13 @@
 import math
 
 from isometron.document.document import Document
-from isometron.document.edits import rounding
+from isometron.document.edits import rounding, spokes
 from isometron.document.edits.volume_edits import set_side
 from isometron.framework.box import AXES
 from isometron.perspective.errors import LengthError
 from isometron.perspective.lengths import read_length, write_length
 from isometron.ui.parts.card import Shown
-from isometron.ui.parts.fields import LengthField
+from isometron.ui.parts.fields import CountField, LengthField
 from isometron.ui.parts.page import Page
 from isometron.ui.parts.rows import Button, Choosing, Entry, Heading, Measure, Rest, Row, Words
 from isometron.ui.parts.wishes import Edit
@@ -95,6 +95,12 @@ def _pair(page: Page) -> Edit:
     return lambda d: rounding.pair_wheel(d, track)
 
 
+def _spokes(page: Page) -> Edit:
+    count, wide = round(page.number(_("spokes"))), page.number(_("spoke width"))
+    cut = page.chosen(_("spokes drawn as")) == 0
+    return lambda d: spokes.set_spokes(d, count, wide, cut=cut)
+
+
 def _axles(page: Page) -> Edit:
     offsets = _lengths(page, page.text(_("further axles")))
     return lambda d: rounding.add_axles(d, offsets)
@@ -170,6 +176,20 @@ class AxlePage(Page):
                 _("rim and hub"),
                 _rings,
             ),
+        ),
+        Row(
+            _("spokes, wide"),
+            Measure(_("spokes"), _("How many spokes between hub and rim."), CountField, 6),
+            Measure(_("spoke width"), _("How broad each spoke is."), LengthField, 30.0),
+        ),
+        Row(
+            "",
+            Choosing(
+                _("spokes drawn as"),
+                _("The sectors between them open, or only drawn on both sides."),
+                [_("open between"), _("drawn")],
+            ),
+            Button(_("Set spokes"), _("Set these spokes."), _("set spokes"), _spokes),
         ),
         Heading(_("Wheels that belong together")),
         Row(

@@ -23,8 +23,9 @@ from isometron.ui.parts.rows import (
     Words,
 )
 from isometron.ui.parts.wishes import Edit
-from isometron.words import _
+from isometron.words import _, said
 
+WAYS = (said("to the left point"), said("to the right point"), said("the picked edge"))
 STEPS = (_("step along width"), _("step along depth"), _("step up"))
 
 
@@ -64,10 +65,12 @@ def _along(page: Page) -> Array:
     """The unit direction of the row."""
     if page.shown is None or page.shown.document.volume is None:
         raise no_volume()
-    axis = page.chosen(_("row along"))
+    axis, document = page.chosen(_("row along")), page.shown.document
     if axis < len(AXES):
         own: Array = page.shown.document.volume.pose[1][axis]
         return own
+    if axis < len(AXES) + 2:
+        return standing.way_to_point(document, ("left", "right")[axis - len(AXES)])
     pick = page.picked(EdgePick, _("No edge is picked: click the edge the row goes along."))
     return thing_of(page.shown.scene.pictures[pick.volume], pick).way
 
@@ -103,13 +106,14 @@ def _row_told(page: Page) -> str:
 def _round(page: Page) -> Edit:
     about = page.choice(_("mirrored across")).currentData()
     count, angle = round(page.number(_("copies"))), page.number(_("each turned by"))
+    axis = (2, 0, 1)[page.chosen(_("round which line"))]
     if about is None:
         raise VolumeError(_("A repeat round a middle needs another volume: add one."))
 
     def round_it(document: Document) -> Document:
         corners = document.volumes[int(about)].corners()
         x, y, z = (float(v) for v in (corners[0] + corners[7]) / 2)
-        return standing.repeat_round(document, count, (x, y, z), 2, angle)
+        return standing.repeat_round(document, count, (x, y, z), axis, angle)
 
     return round_it
 
@@ -188,7 +192,12 @@ class CopiesPage(Page):
             Choosing(
                 _("row along"),
                 _("Which way the row goes."),
-                [*(_("its {side}").format(side=_(axis)) for axis in AXES), _("the picked edge")],
+                [
+                    *(_("its {side}").format(side=_(axis)) for axis in AXES),
+                    _("to the left point"),
+                    _("to the right point"),
+                    _("the picked edge"),
+                ],
             ),
         ),
         Row("", Told(key="row told", of_page=_row_told)),
@@ -211,9 +220,17 @@ class CopiesPage(Page):
         Row(
             _("each turned"),
             Measure(_("each turned by"), _("Turn of each copy."), AngleField, 60.0),
+            Choosing(
+                _("round which line"),
+                _("The line through the middle of the volume chosen above."),
+                [_("upright"), _("across"), _("away")],
+            ),
+        ),
+        Row(
+            "",
             Button(
                 _("Round the middle"),
-                _("Repeat it round the upright through the chosen volume's middle."),
+                _("Repeat it round that line through the chosen volume's middle."),
                 _("repeat round"),
                 _round,
             ),

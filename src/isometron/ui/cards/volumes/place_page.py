@@ -92,6 +92,11 @@ def _round_edge(page: Page) -> Edit:
     return lambda d: standing.turn_round_edge(d, pick.index, angle)
 
 
+def _in_round(page: Page) -> Edit:
+    angle = page.number(_("turn by"))
+    return lambda d: standing.same_again_in_round(d, angle)
+
+
 def _again(page: Page) -> Edit:
     angle = page.number(_("turn by"))
 
@@ -270,6 +275,15 @@ class PlacePage(Page):
                 _("A copy turned on the same ground; the old one stays as a ghost."),
                 _("the same again, turned"),
                 _again,
+            ),
+        ),
+        Row(
+            "",
+            Button(
+                _("Turned in its ellipse"),
+                _("The same square again, turned within the ellipse of its base and its top."),
+                _("turned in its ellipse"),
+                _in_round,
             ),
         ),
         Heading(_("Ground origin")),

@@ -98,6 +98,25 @@ def _steps_told(page: Page) -> str:
     )
 
 
+def _bays(page: Page) -> Edit:
+    count, pier = round(page.number(_("bays"))), page.number(_("pier"))
+    spring, arched = page.number(_("springing")), page.chosen(_("head of a bay")) == 0
+    return lambda d: building_parts.make_bays(d, count, pier, spring, arched=arched)
+
+
+def _bays_told(page: Page) -> str:
+    """How wide each bay will be."""
+    volume = None if page.shown is None else page.shown.document.volume
+    count = round(page.number(_("bays")))
+    if volume is None or count < 1:
+        return ""
+    opening = building_parts.bay_opening(volume.width_mm, count, page.number(_("pier")))
+    if opening <= 0:
+        return _("Its piers leave no bays.")
+    told = _("{count} bays, each {wide} wide between {piers} piers")
+    return told.format(count=count, wide=write_length(opening, page.unit), piers=count + 1)
+
+
 def _section(page: Page) -> bending.Section:
     thick, wide = page.number(_("bar thick")), page.number(_("bar broad"))
     round_one = page.chosen(_("section of the bar")) == 0
@@ -236,6 +255,21 @@ class ShapePage(Page):
             Button(_("Steps"), _("Make it a flight of steps."), _("make steps"), _steps),
         ),
         Row("", Told(key="steps told", of_page=_steps_told)),
+        Heading(_("Bays")),
+        Row(
+            _("bays, pier"),
+            Measure(_("bays"), _("How many, along its width."), CountField, 4),
+            Measure(
+                _("pier"), _("How broad the piers between and beside are."), LengthField, 300.0
+            ),
+        ),
+        Row(
+            _("springing"),
+            Measure(_("springing"), _("Where arch or lintel begins."), LengthField, 1000.0),
+            Choosing(_("head of a bay"), _("Round or square."), [_("arched"), _("square")]),
+            Button(_("Bays"), _("Make it a wall of these bays."), _("make bays"), _bays),
+        ),
+        Row("", Told(key="bays told", of_page=_bays_told)),
         Heading(_("Bent bar")),
         Row(
             _("section"),
