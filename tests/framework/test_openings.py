@@ -9,16 +9,24 @@ import trimesh
 from isometron.document.edits import cutting, on_faces, rounding, shaping
 from isometron.files.mesh import triangles_of
 from isometron.files.sheet_file import sheet_as_text, sheet_from_text
+from isometron.framework.bent_sides import side_of
 from isometron.framework.bodies import openings
+from isometron.framework.bodies.body import CIRCLE
 from isometron.framework.circles import flat_plane
 from isometron.framework.face_rings import OPENINGS, FaceRing, ring_of
+from isometron.framework.kinds import turned as lathe
 from isometron.framework.kinds.block import BLOCK
+from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.kinds.taper import Taper
 from isometron.framework.placing import Mirrored
 from isometron.framework.settling import settle
+from isometron.perspective.conics import points_at
 from isometron.perspective.errors import VolumeError
 from tests.kinds import FLAT, SOLID, name, volume
 from tests.scenes import sheet
+
+ARCHES = [case for case in SOLID if isinstance(case[0], Extruded)][:1]
+"""An extrusion with an arched underside."""
 
 
 def opened(one, face, shape="round", share=0.3, **how):
@@ -124,6 +132,54 @@ def test_the_mirrored_one_follows_and_an_outline_is_drawn_where_its_face_is_ther
     assert told == {"left": "8 cm", "up": "1 cm", "wide": "8 cm", "high": "15 cm", "deep": "2 cm"}
     bare = on_faces.take_ring(on_faces.take_ring(document, 1), 0)
     assert bare.volume.face_rings == () and len(bare.volume.body.arcs) == 0
+
+
+@pytest.mark.parametrize(
+    ("kind", "sides"),
+    [(lathe.CYLINDER, (200.0, 200.0, 300.0)), (lathe.DOME, (200.0,) * 3), *ARCHES],
+)
+@pytest.mark.parametrize("shape", OPENINGS)
+def test_an_outline_on_a_bent_side_lies_on_it_by_its_true_lengths(kind, sides, shape):
+    document = sheet(volume(kind, sides))
+    side = side_of(document.volume.unopened, -1)
+    size = 0.2 * min(side.extents)
+    wanted = on_faces.Wanted(shape, "middle", "middle", f"{size} mm", f"{size} mm", "drawn")
+    document = on_faces.put_on(document, lambda v: -1, wanted)
+    body = document.volume.body
+    mine = np.flatnonzero(body.arc_kinds == CIRCLE)
+    for share in (0.0, 0.25, 0.5, 0.9):
+        places = points_at(body.arcs[mine], np.full(len(mine), share))
+        x = np.concatenate([places, np.ones((len(places), 1))], axis=1)
+        forms = body.surfaces.forms[body.arc_faces[mine, 0]]
+        off = np.abs(np.einsum("ni,nij,nj->n", x, forms, x))
+        assert off.max() < 1e-6 * max(sides) ** 2
+    ends = (
+        points_at(body.arcs[mine], np.zeros(len(mine))),
+        points_at(body.arcs[mine], np.ones(len(mine))),
+    )
+    around = {"square": 4 * size, "round": np.pi * size, "arched": 2 * size + np.pi * size / 2}
+    if kind is lathe.CYLINDER or kind is ARCHES[0][0]:  # unrolled without stretching
+        long = np.linalg.norm(ends[1] - ends[0], axis=1).sum()
+        assert long == pytest.approx(around[shape], rel=5e-3)
+    told = on_faces.typed_of(document.volume, 0, "mm")
+    assert float(told["wide"].split()[0]) == pytest.approx(size, abs=0.06)
+    with pytest.raises(VolumeError, match="type drawn"):
+        on_faces.change_ring(document, 0, "deep", "through")
+
+
+def test_a_window_on_a_drum_looks_to_the_front_and_its_twin_to_the_back():
+    document = sheet(volume(lathe.CYLINDER, (200.0, 200.0, 300.0)))
+    wanted = on_faces.Wanted("square", "middle", "5cm", "4cm", "6cm", "drawn", twin=1)
+    document = on_faces.put_on(document, on_faces.front_or_side, wanted)
+    front, back = document.volume.drawn_rings
+    middles = [(one[:, 0, :3] / one[:, 0, 3:]).mean(axis=0) for one in (front, back)]
+    assert middles[0][1] < 10.0 and middles[1][1] > 190.0
+    assert middles[0][0] == pytest.approx(100.0, abs=2.0) == pytest.approx(middles[1][0], abs=4.0)
+    lowest = min(float((one[:, 0, 2] / one[:, 0, 3]).min()) for one in (front, back))
+    assert lowest == pytest.approx(50.0)
+    aside = on_faces.change_ring(document, 0, "left", "20cm").volume.drawn_rings
+    xs = [float((one[:, 0, 0] / one[:, 0, 3]).mean()) for one in aside]
+    assert xs[0] == pytest.approx(xs[1], abs=1.0) and xs[0] < 60.0, "both on the left"
 
 
 def test_openings_stay_in_their_places_when_the_body_is_cut_or_leans():

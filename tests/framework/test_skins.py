@@ -8,13 +8,14 @@ import pytest
 from isometron.document.edits import choosing, cutting, shaping, skinning
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import sheet_as_text, sheet_from_text
+from isometron.framework.bent_sides import bent_numbers
 from isometron.framework.bodies.body import DIVISION
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.taper import Taper
 from isometron.framework.kinds.turned import CONE, CYLINDER, DOME, SPHERE
 from isometron.framework.placing import Mirrored
 from isometron.framework.settling import settle
-from isometron.framework.skins import PATTERNS, Skin, bent_sides, lines_of
+from isometron.framework.skins import PATTERNS, Skin, lines_of
 from isometron.perspective.conics import points_at
 from isometron.perspective.errors import VolumeError
 from tests.framework.test_openings import opened
@@ -54,7 +55,7 @@ def test_courses_take_their_true_heights_and_stop_at_openings(joint):
 def test_every_line_lies_on_its_surface(kind, sides, pattern):
     one = volume(kind, sides)
     body = one.bare
-    for surface in [*range(body.faces), *set(bent_sides(body).values())]:
+    for surface in [*range(body.faces), *set(bent_numbers(body).values())]:
         laid = lines_of(Skin(surface, pattern, 17.0, 11.0, 0.0, False, True), body)
         if surface >= 0:
             ends = np.concatenate([laid.starts, laid.ends])

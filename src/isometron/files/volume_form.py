@@ -232,7 +232,7 @@ CIRCLE = Record(
 FACE_RING = Record(
     FaceRing,
     (
-        Entry("face", Whole(0, 100_000)),
+        Entry("face", Whole(-1000, 100_000)),
         Entry("ring", Many(KNOT, 400, 2)),
         Entry("deep_mm", Number(0, 1e6), default=0.0),
         Entry("through", Flag(), default=False),

@@ -5,7 +5,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from isometron.framework.bodies.body import CIRCLE, Body, Circle
+from isometron.framework.bent_sides import BentSide, bent_numbers, side_of
+from isometron.framework.bodies.body import CIRCLE, Body, Circle, Indices
 from isometron.framework.bodies.face_outlines import outline_of
 from isometron.framework.bodies.openings import Opening, on_plane
 from isometron.framework.circles import FacePlane, face_at, face_like, flat_plane
@@ -32,12 +33,13 @@ Sides = tuple[float, float, float]
 
 @dataclass(frozen=True)
 class FaceRing:
-    """An outline on a flat face.
+    """An outline on a flat face, or drawn on a bent side.
 
-    face: its number. ring: knots as shares of the face's extents from its lower left, arcs true
-    circles. deep_mm: 0 draws it, a length sinks it in square to the face; through: right through
-    the volume along its own axis, whatever the depth. twin: the same again on the other side of
-    a centre plane of the volume, across its width (0) or depth (1).
+    face: its number, or −1 − n for bent side n (`framework.bent_sides`). ring: knots as shares of
+    the face's extents from its lower left, arcs true circles. deep_mm: 0 draws it, a length sinks
+    it in square to the face; through: right through the volume along its own axis, whatever the
+    depth. twin: the same again on the other side of a centre plane of the volume, across its width
+    (0) or depth (1).
     """
 
     face: int
@@ -47,23 +49,26 @@ class FaceRing:
     twin: int | None = None
 
     def __post_init__(self) -> None:
-        if self.face < 0 or len(self.ring) < 2:
+        if len(self.ring) < 2:
             raise VolumeError(_("An outline on a face needs 2 points or more: draw it again."))
         if not 0 <= self.deep_mm <= LARGEST_MM:
             raise VolumeError(_("An opening has a depth of 0 or more: type, say, 40 mm."))
+
+        if self.face < 0 and self.cut:
+            raise VolumeError(_("On a round side outlines are drawn: type drawn for how deep."))
 
     @property
     def cut(self) -> bool:
         """Whether it is an opening."""
         return self.through or self.deep_mm > 0
 
-    def on(self, plane: FacePlane) -> Flat:
+    def on(self, plane: FacePlane | BentSide) -> Flat:
         """It in mm of its face's plane. Raises VolumeError when it has no room."""
         return flat(self.ring, *plane.extents)
 
 
 def ring_of(
-    shape: str, plane: FacePlane, corner: tuple[float, float], size: tuple[float, float]
+    shape: str, plane: FacePlane | BentSide, corner: tuple[float, float], size: tuple[float, float]
 ) -> Ring:
     """A square, arched or round outline of a size (mm) whose lower left corner lies at a place (mm)
     of a face, as shares of it. A round one takes its width; an arched one ends in a half circle.
@@ -87,7 +92,7 @@ def ring_of(
     return tuple(Knot(u / across, v / along, bulge) for u, v, bulge in places)
 
 
-def extent_of(one: FaceRing, plane: FacePlane) -> tuple[Array, Array]:
+def extent_of(one: FaceRing, plane: FacePlane | BentSide) -> tuple[Array, Array]:
     """Lower left corner (2,) and size (2,) of an outline, mm of its face."""
     points = chorded(one.on(plane), 1.0)
     low = points.min(axis=0)
@@ -130,6 +135,8 @@ def mirrored_ring(
 ) -> FaceRing | None:
     """An outline on a face of a body as it lies on the body mirrored across its width (0) or depth
     (1), a side of that length; None when the face it was on is gone."""
+    if one.face < 0:
+        return _on_other_side(one, twin, axis)
     plane = flat_plane(body, one.face)
     flip = 1.0 - 2.0 * np.eye(3)[axis]
     shift = side_mm * np.eye(3)[axis]
@@ -144,6 +151,19 @@ def mirrored_ring(
     shares = [other.shares(place) for place in places]
     ring = tuple(replace(knot, x=x, y=y) for knot, (x, y) in zip(one.ring, shares, strict=True))
     return replace(one, face=face, ring=turned_round(ring) if handed < 0 else ring, twin=None)
+
+
+def _on_other_side(one: FaceRing, twin: Body, axis: int) -> FaceRing | None:
+    """An outline on the side of a turned form across from where it is: left and right changed over
+    (0), front and back (1); None on another body."""
+    side = side_of(twin, one.face)
+    if not side.turned or abs(side.turned[0].axle[2]) < 0.9:
+        return None
+    across = 1.0 if axis == 0 else 0.5
+    ring = tuple(replace(knot, x=across - knot.x) for knot in one.ring)
+    low = min(knot.x for knot in ring)
+    ring = tuple(replace(knot, x=knot.x + (1.0 if low < 0 else 0.0)) for knot in ring)
+    return replace(one, ring=turned_round(ring), twin=None)
 
 
 def openings_of(rings: Sequence[FaceRing], body: Body) -> list[Opening]:
@@ -161,9 +181,18 @@ def openings_of(rings: Sequence[FaceRing], body: Body) -> list[Opening]:
     ]
 
 
+def drawn_on_side(one: FaceRing, base: Body) -> tuple[Array, Indices]:
+    """An outline on a bent side as arcs (k, 3, 4), and the surface (k,) of the body without
+    openings that each lies on."""
+    side = side_of(base, one.face)
+    return side.carried(one.on(side))
+
+
 def arcs_on(body: Body, one: FaceRing, base: Body) -> Array:
     """An outline as arcs (k, 3, 4) where its face is there; base: the body the faces are numbered
     on."""
+    if one.face < 0:
+        return drawn_on_side(one, base)[0]
     plane = flat_plane(base, one.face)
     ring, basis = one.on(plane), np.stack([plane.across, plane.along])
     shifted = Flat(ring.corners + basis @ plane.corner, ring.bulges)
@@ -181,6 +210,12 @@ def with_drawn(body: Body, rings: Sequence[FaceRing], base: Body) -> Body:
     count = len(body.arcs)
     for one in rings:
         if one.cut:
+            continue
+        if one.face < 0:
+            made, on_side = drawn_on_side(one, base)
+            arcs.append(made)
+            faces += (on_side + (body.faces - base.faces)).tolist()
+            count += len(made)
             continue
         made = arcs_on(body, one, base)
         if told_shape(one) == "round":
@@ -210,6 +245,10 @@ def rings_kept(rings: Sequence[FaceRing], before: Body, after: Body) -> tuple[Fa
     and away where none does."""
     kept = []
     for one in rings:
+        if one.face < 0:
+            if -1 - one.face < len(set(bent_numbers(after))):
+                kept.append(one)
+            continue
         if one.face >= before.faces or not after.faces:
             continue
         plane, normal = flat_plane(before, one.face), before.normals[one.face]

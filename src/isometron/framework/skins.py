@@ -12,6 +12,7 @@ from typing import NamedTuple
 
 import numpy as np
 
+from isometron.framework.bent_sides import bent_numbers
 from isometron.framework.bodies.body import (
     DIVISION,
     SKIN,
@@ -152,21 +153,11 @@ def lay_skin(skin: Skin, body: Body) -> Laid:
     return _joined([_on_swept(skin, one) for one in swept])
 
 
-def bent_sides(body: Body) -> dict[int, int]:
-    """The bent surfaces of a body by their number, and how a skin calls the side each is of."""
-    own = body.surfaces
-    if own is None:
-        return {}
-    sides = {one.surface: -1 for one in own.turned}
-    first = bool(own.turned)
-    return sides | {one.surface: -1 - first - n for n, one in enumerate(own.swept)}
-
-
 def skin_kept(skin: Skin, before: Body, after: Body, flip: Array | None = None) -> Skin | None:
     """A skin on a face of a body as it lies on what has become of it, or (flip: a sign for each own
     axis, and a shift) on its twin; None when the face is gone."""
     if not 0 <= skin.surface < before.faces:
-        return skin if -1 - skin.surface < len(bent_sides(after)) else None
+        return skin if -1 - skin.surface < len(bent_numbers(after)) else None
     middle, normal = before.middle_of(skin.surface), before.normals[skin.surface]
     if flip is not None:
         middle, normal = middle * flip[0] + flip[1], normal * flip[0]

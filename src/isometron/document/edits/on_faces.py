@@ -10,6 +10,7 @@ from isometron.document.document import Document
 from isometron.document.edits.choosing import in_work
 from isometron.document.edits.places_along import place_along
 from isometron.document.edits.shaping import read_outline
+from isometron.framework.bent_sides import BentSide, bent_numbers, drawing_plane
 from isometron.framework.box import FACE_NORMALS
 from isometron.framework.circles import FacePlane, flat_plane
 from isometron.framework.face_rings import (
@@ -34,6 +35,7 @@ SIDE_WORDS = (
     said("base"),
     said("top"),
 )
+FRONT = 2
 LOOKS = 0.5
 """A face looks to a side when its normal turns away from it by less than 60° (its cosine)."""
 
@@ -77,6 +79,21 @@ def whole_face(volume: Volume, face: int) -> int:
     if not 0 <= face < volume.unopened.faces:
         raise VolumeError(_("That face lies in an opening: pick the face it is cut into."))
     return face
+
+
+def bent_side(volume: Volume, surface: int) -> int:
+    """The bent side a picked surface of a volume is of: −1 − n. Raises VolumeError for one within
+    an opening."""
+    side = bent_numbers(volume.bare).get(surface, 0)
+    if side not in bent_numbers(volume.unopened).values():
+        raise VolumeError(_("That side lies in an opening: pick the side of the volume itself."))
+    return side
+
+
+def front_or_side(volume: Volume) -> int:
+    """Where something is put when nothing is picked: on the front, or round what has none."""
+    round_one = volume.unopened.surfaces is not None and volume.unopened.surfaces.turned
+    return -1 if round_one and volume.shape.axle == 2 else face_to(volume, FRONT)
 
 
 def read_depth(text: str, unit: str) -> tuple[float, bool]:
@@ -140,7 +157,7 @@ def put_on(document: Document, face_of: Callable[[Volume], int], wanted: Wanted)
     openings that do not fit."""
     index, volume = in_work(document)
     unit, face = document.choices.unit, face_of(volume)
-    plane = flat_plane(volume.unopened, face)
+    plane = drawing_plane(volume.unopened, face)
     typed = zip((wanted.wide, wanted.high), plane.extents, strict=True)
     whole = [_size(text, extent, unit) for text, extent in typed]
     if wanted.shape == "round" and wanted.across == wanted.upward == 1:
@@ -190,12 +207,12 @@ def outline_on(
     index, volume = in_work(document)
     face, unit = face_of(volume), document.choices.unit
     mm, through = read_depth(deep, unit)
-    ring = _through(points, flat_plane(volume.unopened, face), unit, smooth=smooth)
+    ring = _through(points, drawing_plane(volume.unopened, face), unit, smooth=smooth)
     one = FaceRing(face, ring, mm, through, twin)
     return _with_rings(document, index, (*volume.face_rings, one))
 
 
-def _through(points: str, plane: FacePlane, unit: str, *, smooth: bool) -> Ring:
+def _through(points: str, plane: FacePlane | BentSide, unit: str, *, smooth: bool) -> Ring:
     wide, high = plane.extents
     return tuple(Knot(x / wide, y / high, 0.0, smooth) for x, y in read_outline(points, unit))
 
@@ -204,7 +221,7 @@ def change_points(document: Document, number: int, points: str) -> Document:
     """One of the outlines on the volume in work through other points, curved if it was."""
     index, volume = in_work(document)
     one = ring_at(volume, number)
-    plane = flat_plane(volume.unopened, one.face)
+    plane = drawing_plane(volume.unopened, one.face)
     smooth = any(knot.smooth for knot in one.ring)
     ring = _through(points, plane, document.choices.unit, smooth=smooth)
     return _changed(document, index, number, replace(one, ring=ring))
@@ -215,7 +232,7 @@ def points_of(volume: Volume, number: int, unit: str) -> str:
     one = ring_at(volume, number)
     if told_shape(one):
         return ""
-    wide, high = flat_plane(volume.unopened, one.face).extents
+    wide, high = drawing_plane(volume.unopened, one.face).extents
     return ", ".join(
         " ".join(write_length(mm, unit, with_unit=False) for mm in (k.x * wide, k.y * high))
         for k in one.ring
@@ -227,7 +244,7 @@ def change_ring(document: Document, number: int, field: str, text: str) -> Docum
     (deep) typed anew. Raises VolumeError."""
     index, volume = in_work(document)
     one = ring_at(volume, number)
-    unit, plane = document.choices.unit, flat_plane(volume.unopened, one.face)
+    unit, plane = document.choices.unit, drawing_plane(volume.unopened, one.face)
     if field == "deep":
         deep, through = read_depth(text, unit)
         return _changed(document, index, number, replace(one, deep_mm=deep, through=through))
@@ -243,7 +260,12 @@ def change_ring(document: Document, number: int, field: str, text: str) -> Docum
 
 
 def _resized(
-    one: FaceRing, plane: FacePlane, low: Array, size: Array, new_low: Array, new_size: Array
+    one: FaceRing,
+    plane: FacePlane | BentSide,
+    low: Array,
+    size: Array,
+    new_low: Array,
+    new_size: Array,
 ) -> Ring:
     """An outline at another place and size; one that is square, arched or round stays so."""
     shape = told_shape(one)
@@ -346,7 +368,7 @@ def _with_rings(document: Document, index: int, rings: tuple[FaceRing, ...]) -> 
 def typed_of(volume: Volume, number: int, unit: str) -> dict[str, str]:
     """Place, size and depth of one of the outlines, by field, as they could be typed."""
     one = ring_at(volume, number)
-    low, size = extent_of(one, flat_plane(volume.unopened, one.face))
+    low, size = extent_of(one, drawing_plane(volume.unopened, one.face))
     lengths = dict(zip(("left", "up", "wide", "high"), (*low, *size), strict=True))
     told = {name: write_length(float(mm), unit) for name, mm in lengths.items()}
     return told | {"deep": write_depth(one, unit)}
@@ -363,6 +385,8 @@ def rings_in_words(volume: Volume, unit: str) -> list[str]:
 
 
 def _side_of(volume: Volume, face: int) -> str:
+    if face < 0:
+        return _("round side")
     if face >= volume.unopened.faces:
         return _("gone")
     looks = FACE_NORMALS @ volume.unopened.normals[face]

@@ -7,7 +7,8 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.document.edits.choosing import in_work
 from isometron.document.edits.on_faces import face_to, whole_face
-from isometron.framework.skins import Skin, bent_sides
+from isometron.framework.bent_sides import bent_numbers
+from isometron.framework.skins import Skin
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.words import _
@@ -23,11 +24,11 @@ def surfaces_of(volume: Volume, where: str, picked: int | None = None, bent: int
     body = volume.unopened
     if where == "picked":
         if bent >= 0:
-            return [bent_sides(volume.body)[bent]] if bent in bent_sides(volume.body) else []
+            return [bent_numbers(volume.body)[bent]] if bent in bent_numbers(volume.body) else []
         return [face_to(volume, 2) if picked is None else whole_face(volume, picked)]
     if where == "upright":
         faces = np.flatnonzero(np.abs(body.normals[:, 2]) < UPRIGHT).tolist()
-        return [*(int(face) for face in faces), *sorted(set(bent_sides(body).values()))]
+        return [*(int(face) for face in faces), *sorted(set(bent_numbers(body).values()))]
     return [face_to(volume, int(where))]
 
 

@@ -49,7 +49,7 @@ def openings(document: Document, scene: Scene) -> list[Handle]:
     turned = scene.pictures[document.selected].shown
     found: list[Handle] = []
     for number, one in enumerate(volume.face_rings):
-        if one.face >= len(turned) or not turned[one.face]:
+        if not 0 <= one.face < len(turned) or not turned[one.face]:
             continue
         for corner in (False, True):
             try:

@@ -5,6 +5,7 @@ from functools import partial
 
 from isometron.document.edits import on_faces
 from isometron.drawing.picks.face import FacePick
+from isometron.drawing.picks.surface import SurfacePick
 from isometron.framework.face_rings import OPENINGS
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
@@ -81,8 +82,11 @@ def _face(page: Page) -> Callable[[Volume], int]:
     if side:
         named = FACE_OF[SIDES[side - 1]]
         return lambda volume: on_faces.face_to(volume, named)
+    if isinstance(page.pick, SurfacePick):
+        surface = page.pick.index
+        return lambda volume: on_faces.bent_side(volume, surface)
     if not isinstance(page.pick, FacePick):
-        return lambda volume: on_faces.face_to(volume, FACE_OF["front"])
+        return on_faces.front_or_side
     face = page.pick.index
     return lambda volume: on_faces.whole_face(volume, face)
 
