@@ -3,7 +3,8 @@
 import numpy as np
 
 from isometron.document.document import Document
-from isometron.document.edits import eye_edits, rounding
+from isometron.document.edits import eye_edits
+from isometron.document.edits.shapes import rounding
 from isometron.document.edits.stances import EDGE_NEAREST, take_stance
 from isometron.framework.volume import Volume
 

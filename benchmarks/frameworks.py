@@ -19,7 +19,8 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 import numpy as np
 
 from isometron.document.document import Document
-from isometron.document.edits import eye_edits, sliding
+from isometron.document.edits import eye_edits
+from isometron.document.edits.places import sliding
 from isometron.document.edits.stances import EDGE_NEAREST, take_stance
 from isometron.drawing.scene import scene_of
 from isometron.framework.bodies.cuts import Cut

@@ -18,8 +18,8 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 import numpy as np
 
 from isometron.document.document import Choices, Document
-from isometron.document.edits import rounding
 from isometron.document.edits.eye_edits import fit_on_page, set_eye_height
+from isometron.document.edits.shapes import rounding
 from isometron.document.edits.stances import EDGE_NEAREST, take_stance
 from isometron.drawing.rounds import all_circles
 from isometron.framework.circles import FaceCircle

@@ -7,13 +7,9 @@ from dataclasses import replace
 from pathlib import Path
 
 from isometron.document.document import Choices, Document
-from isometron.document.edits import (
-    aiding,
-    choosing,
-    eye_edits,
-    profiles,
-    shaping,
-)
+from isometron.document.edits import choosing, eye_edits
+from isometron.document.edits.places import aiding
+from isometron.document.edits.shapes import profiles, shaping
 from isometron.document.edits.stances import EDGE_NEAREST, LOOKING_DOWN, take_stance
 from isometron.document.edits.starters import CRATES, SEAT, VEHICLE, with_starter
 from isometron.files.sheet_file import write_sheet

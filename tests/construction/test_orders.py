@@ -12,8 +12,9 @@ from isometron.construction.steps import OrderError, arranged
 from isometron.construction.targets import aid_for
 from isometron.document.building import METHODS, BuildError, Building
 from isometron.document.document import Document
-from isometron.document.edits import choosing, sheet_edits, standing
+from isometron.document.edits import choosing, sheet_edits
 from isometron.document.edits.eye_edits import fit_on_page
+from isometron.document.edits.places import standing
 from isometron.document.edits.stances import LOOKING_UP, STANCES, take_stance
 from isometron.drawing.rounds import circles_of
 from isometron.drawing.scene import scene_of

@@ -9,7 +9,8 @@ import pytest
 
 from isometron.construction.targets import aid_for
 from isometron.document.document import Document
-from isometron.document.edits import ellipses, sheet_edits
+from isometron.document.edits import sheet_edits
+from isometron.document.edits.shapes import ellipses
 from isometron.document.errors import ChoiceError
 from isometron.document.history import History, own_bytes
 from isometron.document.kit import Hand, Kit

@@ -8,8 +8,8 @@ import numpy as np
 import pytest
 from scipy.optimize import lsq_linear
 
-from isometron.document.edits import measuring, sliding
 from isometron.document.edits.choosing import remove_chosen, with_new_volume
+from isometron.document.edits.places import measuring, sliding
 from isometron.document.edits.volume_edits import set_side
 from isometron.drawing.dimension_marks import ends_of, marks_of, off_at
 from isometron.drawing.measuring import (

@@ -5,7 +5,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from isometron.document.edits import sliding
+from isometron.document.edits.places import sliding
 from isometron.drawing.picks.corner import CornerPick
 from isometron.drawing.picks.curve import CirclePick, CurvePick
 from isometron.drawing.picks.edge import EdgePick

@@ -2,7 +2,8 @@
 
 import pytest
 
-from isometron.document.edits import choosing, standing
+from isometron.document.edits import choosing
+from isometron.document.edits.places import standing
 from isometron.drawing.scene import scene_of
 from isometron.drawing.stands import stands
 from isometron.framework.kinds import turned as lathe

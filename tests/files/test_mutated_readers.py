@@ -7,7 +7,8 @@ import re
 
 import pytest
 
-from isometron.document.edits import choosing, profiles
+from isometron.document.edits import choosing
+from isometron.document.edits.shapes import profiles
 from isometron.drawing.scene import scene_of
 from isometron.files.journal import Journal, read_journal
 from isometron.files.outline import read_outline_file

@@ -10,7 +10,7 @@ import svgelements
 from pypdf import PdfReader
 
 from isometron.document.document import Document
-from isometron.document.edits import ellipses
+from isometron.document.edits.shapes import ellipses
 from isometron.drawing.curves import cubics, form_of
 from isometron.drawing.scene import scene_of
 from isometron.files.dxf import dxf_of

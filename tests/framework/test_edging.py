@@ -6,7 +6,8 @@ import numpy as np
 import pytest
 import trimesh
 
-from isometron.document.edits import arches, edge_edits, on_faces, shaping
+from isometron.document.edits.faces import on_faces
+from isometron.document.edits.shapes import arches, edge_edits, shaping
 from isometron.files.mesh import triangles_of
 from isometron.files.sheet_file import sheet_as_text, sheet_from_text
 from isometron.framework.bodies.cuts import Cut

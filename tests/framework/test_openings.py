@@ -6,7 +6,8 @@ import numpy as np
 import pytest
 import trimesh
 
-from isometron.document.edits import cutting, on_faces, rounding, shaping
+from isometron.document.edits.faces import on_faces
+from isometron.document.edits.shapes import cutting, rounding, shaping
 from isometron.files.mesh import triangles_of
 from isometron.files.sheet_file import sheet_as_text, sheet_from_text
 from isometron.framework.bent_sides import side_of

@@ -5,7 +5,9 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from isometron.document.edits import choosing, cutting, shaping, skinning
+from isometron.document.edits import choosing
+from isometron.document.edits.faces import skinning
+from isometron.document.edits.shapes import cutting, shaping
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import sheet_as_text, sheet_from_text
 from isometron.framework.bent_sides import bent_numbers

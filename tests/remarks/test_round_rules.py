@@ -5,7 +5,7 @@ from dataclasses import replace
 import pytest
 
 from isometron.document.document import Document
-from isometron.document.edits import rounding
+from isometron.document.edits.shapes import rounding
 from isometron.drawing.scene import scene_of
 from isometron.framework.circles import FaceCircle
 from isometron.framework.kinds import turned as lathe

@@ -8,8 +8,8 @@ from PyQt6.QtWidgets import QPushButton
 
 from isometron.document.document import Document
 from isometron.document.edits.eye_edits import set_eye_height
-from isometron.document.edits.laying import lay_near_edge
-from isometron.document.edits.origin import origin_ahead
+from isometron.document.edits.places.laying import lay_near_edge
+from isometron.document.edits.places.origin import origin_ahead
 from isometron.document.near_edge import near_edge
 from isometron.drawing.scene import scene_of
 from isometron.perspective.projection import project

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QLabel, QWidget
 
 from isometron.document.document import Document
 from isometron.document.edits import choosing
-from isometron.document.edits.laying import add_box, lay_near_edge
+from isometron.document.edits.places.laying import add_box, lay_near_edge
 from isometron.drawing.scene import scene_of
 from isometron.files.formats import OUTGOING, Asked
 from isometron.files.sheet_file import (

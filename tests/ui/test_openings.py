@@ -5,7 +5,7 @@ import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 
-from isometron.document.edits import on_faces
+from isometron.document.edits.faces import on_faces
 from isometron.framework.circles import flat_plane
 from isometron.framework.face_rings import extent_of
 from isometron.framework.kinds.block import BLOCK

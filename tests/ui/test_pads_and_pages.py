@@ -5,8 +5,8 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
-from isometron.document.edits import profiles, rounding
 from isometron.document.edits.choosing import choose_also, select
+from isometron.document.edits.shapes import profiles, rounding
 from isometron.files.sheet_file import sample_sheet
 from isometron.framework.kinds.extruded import Extruded
 from isometron.perspective.lengths import read_length

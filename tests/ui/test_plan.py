@@ -6,7 +6,7 @@ import pytest
 from PyQt6.QtCore import QPointF
 
 from isometron.document.document import Document
-from isometron.document.edits.origin import origin_ahead
+from isometron.document.edits.places.origin import origin_ahead
 from isometron.perspective.projection import project
 from tests.scenes import case, sheet
 

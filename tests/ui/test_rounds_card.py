@@ -6,8 +6,8 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 
 from isometron.document.document import Document
-from isometron.document.edits import rounding
 from isometron.document.edits.choosing import select
+from isometron.document.edits.shapes import rounding
 from isometron.drawing.rounds import circles_of
 from isometron.files.sheet_file import read_sheet, sample_sheet
 from isometron.framework.kinds.extruded import Extruded

@@ -27,7 +27,7 @@ from isometron.construction.volumes import (
     shape_volume,
 )
 from isometron.document.document import Document
-from isometron.document.edits.rounding import turned_of
+from isometron.document.edits.shapes.rounding import turned_of
 from isometron.drawing.scene import Scene, scene_of
 from isometron.words import _
 

@@ -3,7 +3,8 @@
 import math
 
 from isometron.document.document import Document
-from isometron.document.edits import eye_edits, profiles
+from isometron.document.edits import eye_edits
+from isometron.document.edits.shapes import profiles
 from isometron.document.near_edge import near_edge
 from isometron.drawing.measures import directions_of
 from isometron.drawing.scene import Scene

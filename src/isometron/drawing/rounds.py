@@ -7,7 +7,7 @@ from typing import NamedTuple
 import numpy as np
 
 from isometron.document.document import Document
-from isometron.document.edits.rounding import turned_of
+from isometron.document.edits.shapes.rounding import turned_of
 from isometron.document.kit import Kit
 from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture

@@ -9,7 +9,7 @@ import numpy as np
 
 from isometron.document.edits.choosing import select
 from isometron.document.edits.eye_edits import fit_on_page
-from isometron.document.edits.standing import stand_on_ground
+from isometron.document.edits.places.standing import stand_on_ground
 from isometron.drawing.curves import length_of, outside_arcs
 from isometron.drawing.measures import face_middle
 from isometron.drawing.strokes import outside

@@ -7,7 +7,7 @@ from functools import partial
 import numpy as np
 
 from isometron.document.edits.choosing import select
-from isometron.document.edits.standing import stand_on_ground
+from isometron.document.edits.places.standing import stand_on_ground
 from isometron.drawing.rounds import DrawnCircle, circle_in_work, circles_of
 from isometron.perspective.cone import off_axis
 from isometron.perspective.lengths import write_mm, write_number

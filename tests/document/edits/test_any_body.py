@@ -7,8 +7,9 @@ import numpy as np
 import pytest
 
 from isometron.construction.order import order_of
-from isometron.document.edits import arches, cutting, profiles, rounding, shaping, volume_edits
+from isometron.document.edits import volume_edits
 from isometron.document.edits.choosing import select
+from isometron.document.edits.shapes import arches, cutting, profiles, rounding, shaping
 from isometron.document.edits.sheet_edits import show_see_through
 from isometron.document.near_edge import box_near_corner, near_corner, near_place
 from isometron.drawing.fans import fan

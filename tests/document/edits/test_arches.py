@@ -6,8 +6,8 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from isometron.document.edits import arches, rounding
 from isometron.document.edits.choosing import select
+from isometron.document.edits.shapes import arches, rounding
 from isometron.framework.bodies.extruded import flats_of
 from isometron.framework.circles import FaceCircle
 from isometron.framework.kinds.extruded import Extruded

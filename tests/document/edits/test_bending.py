@@ -5,8 +5,8 @@ import math
 import numpy as np
 import pytest
 
-from isometron.document.edits import bending
-from isometron.document.edits.bending import SHAPES, Section
+from isometron.document.edits.shapes import bending
+from isometron.document.edits.shapes.bending import SHAPES, Section
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import sheet_as_text, sheet_from_text
 from isometron.framework.kinds.block import BLOCK

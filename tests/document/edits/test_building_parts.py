@@ -5,7 +5,8 @@ import math
 import numpy as np
 import pytest
 
-from isometron.document.edits import building_parts, volume_edits
+from isometron.document.edits import volume_edits
+from isometron.document.edits.shapes import building_parts
 from isometron.framework.figures import figure_of
 from isometron.hiding.contact import How, contact
 from isometron.perspective.errors import VolumeError

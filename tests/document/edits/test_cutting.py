@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import pytest
 
-from isometron.document.edits import cutting
+from isometron.document.edits.shapes import cutting
 from isometron.perspective.errors import VolumeError
 from tests.scenes import sheet
 

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from isometron.document.document import Document
-from isometron.document.edits import laying
+from isometron.document.edits.places import laying
 from isometron.document.edits.stances import SQUARE, take_stance
 from isometron.drawing.measures import kind_of_sheet
 from isometron.drawing.scene import scene_of

@@ -7,17 +7,12 @@ import numpy as np
 import pytest
 
 from isometron.document.document import Document
-from isometron.document.edits import (
-    arches,
-    ellipses,
-    places_along,
-    profiles,
-    rounding,
-    volume_edits,
-)
+from isometron.document.edits import volume_edits
 from isometron.document.edits.choosing import choose_also, select
+from isometron.document.edits.places import places_along
+from isometron.document.edits.places.standing import mirror
+from isometron.document.edits.shapes import arches, ellipses, profiles, rounding
 from isometron.document.edits.stances import STANCES, take_stance
-from isometron.document.edits.standing import mirror
 from isometron.document.edits.starters import TURNED, VEHICLE, with_starter
 from isometron.document.near_edge import drawn_place
 from isometron.drawing.measures import kind_of_sheet

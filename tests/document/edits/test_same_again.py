@@ -5,7 +5,8 @@ import math
 import numpy as np
 import pytest
 
-from isometron.document.edits import building_parts, rounding, spokes, standing
+from isometron.document.edits.places import standing
+from isometron.document.edits.shapes import building_parts, rounding, spokes
 from isometron.document.edits.stances import EDGE_NEAREST, take_stance
 from isometron.drawing.scene import scene_of
 from isometron.framework.kinds import turned as lathe

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from isometron.document.edits import choosing, proportioning, volume_edits
-from isometron.document.edits.saying_places import (
+from isometron.document.edits.places.saying_places import (
     CENTRES,
     centre_on,
     centre_on_sheet,

@@ -3,7 +3,8 @@ import pytest
 from hypothesis import given
 
 from isometron.document.document import ChoiceError, Choices, Document
-from isometron.document.edits import choosing, laying, sliding, volume_edits
+from isometron.document.edits import choosing, volume_edits
+from isometron.document.edits.places import laying, sliding
 from isometron.document.edits.sheet_edits import (
     change_format,
     set_cone,

@@ -7,19 +7,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from isometron.document.edits import (
-    aiding,
-    choosing,
-    cutting,
-    places_along,
-    proportioning,
-    shaping,
-    sliding,
-    snapping,
-    standing,
-    volume_edits,
-)
+from isometron.document.edits import choosing, proportioning, volume_edits
 from isometron.document.edits.eye_edits import fit_on_page
+from isometron.document.edits.places import aiding, places_along, sliding, snapping, standing
+from isometron.document.edits.shapes import cutting, shaping
 from isometron.document.edits.starters import CRATES, SEAT, STARTERS, VEHICLE, with_starter
 from isometron.document.near_edge import drawn_place
 from isometron.drawing.scene import scene_of

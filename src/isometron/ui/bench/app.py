@@ -91,7 +91,7 @@ class Sheet:
         """The document, its path, what it is called without one, and what its file held. Raises
         FileError."""
         from isometron.document.document import Document
-        from isometron.document.edits.origin import origin_ahead
+        from isometron.document.edits.places.origin import origin_ahead
         from isometron.files.journal import read_stamped
         from isometron.files.sheet_file import SAMPLE_NAME, read_sheet, sample_sheet
 

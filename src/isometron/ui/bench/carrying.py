@@ -3,7 +3,8 @@
 from typing import TYPE_CHECKING
 
 from isometron.document.document import Document
-from isometron.document.edits import choosing, ellipses
+from isometron.document.edits import choosing
+from isometron.document.edits.shapes import ellipses
 from isometron.drawing.picks.curve import CirclePick
 from isometron.drawing.picks.pick import Pick
 from isometron.ui.bench.commands import table

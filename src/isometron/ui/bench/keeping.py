@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import QApplication
 
 from isometron.document.differences import differences
 from isometron.document.document import Document
-from isometron.document.edits.origin import origin_ahead
+from isometron.document.edits.places.origin import origin_ahead
 from isometron.files.disk import write_whole
 from isometron.files.formats import OUTLINE, SHEET, Asked, Errand, Format, Outgoing
 from isometron.files.journal import Found, Stamp, read_stamped
@@ -274,7 +274,7 @@ class SheetKeeping(QObject):
 
     def bring_outline(self, axis: int) -> None:
         """Bring a closed SVG outline in as the profile of the volume in work, as one step."""
-        from isometron.document.edits.profiles import bring_outline
+        from isometron.document.edits.shapes.profiles import bring_outline
         from isometron.files.outline import read_outline_file
 
         path = self._which(_("Bring an outline in"), [OUTLINE])

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from isometron.document.document import Document
-from isometron.document.edits.laying import first_edge, lay_near_edge
+from isometron.document.edits.places.laying import first_edge, lay_near_edge
 from isometron.document.edits.starters import STARTERS
 from isometron.ui.parts.fields import LengthField
 from isometron.ui.parts.plain import Label

@@ -11,7 +11,7 @@ from PyQt6.QtGui import (
 )
 
 from isometron.document.document import Document
-from isometron.document.edits import sliding
+from isometron.document.edits.places import sliding
 from isometron.drawing.picks.face import FacePick
 from isometron.ui.board.handles.bodies import face_handle, volume_handle
 from isometron.ui.board.handles.handle import Handle

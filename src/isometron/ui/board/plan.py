@@ -12,8 +12,8 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from isometron.document.document import Document
 from isometron.document.edits import eye_edits
-from isometron.document.edits.origin import move_origin
-from isometron.document.edits.placing_flat import lift, push, turn_towards
+from isometron.document.edits.places.origin import move_origin
+from isometron.document.edits.places.placing_flat import lift, push, turn_towards
 from isometron.drawing.scene import Scene
 from isometron.drawing.stations import PlanView, SideView, plan_view, side_view, turned
 from isometron.perspective.lengths import write_angle, write_length

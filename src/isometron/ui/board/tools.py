@@ -9,10 +9,10 @@ from dataclasses import dataclass
 from typing import NamedTuple
 
 from isometron.document.document import Document
-from isometron.document.edits.aiding import carry_height
-from isometron.document.edits.drawn_by_hand import draw_outline
-from isometron.document.edits.laying import draw_depth, edge_laid, lay_face, snapped
-from isometron.document.edits.sliding import Slid
+from isometron.document.edits.faces.drawn_by_hand import draw_outline
+from isometron.document.edits.places.aiding import carry_height
+from isometron.document.edits.places.laying import draw_depth, edge_laid, lay_face, snapped
+from isometron.document.edits.places.sliding import Slid
 from isometron.render.view import Point
 from isometron.words import _
 

@@ -1,6 +1,6 @@
 """A gabled hut: walls that reach the ridge at both ends, and a roof with overhang and thickness."""
 
-from isometron.document.edits.building_parts import gable_over, gable_walls, rise_of
+from isometron.document.edits.shapes.building_parts import gable_over, gable_walls, rise_of
 from isometron.document.edits.starters.starter import Made, Question, Starter, Values
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.modules import Module

@@ -2,7 +2,9 @@
 
 from PyQt6.QtWidgets import QApplication
 
-from isometron.document.edits import choosing, measuring, rounding, sheet_edits
+from isometron.document.edits import choosing, sheet_edits
+from isometron.document.edits.places import measuring
+from isometron.document.edits.shapes import rounding
 from isometron.document.edits.stances import Stance, stance_of, take_stance
 from isometron.document.edits.starters import STARTERS, with_starter
 from isometron.drawing.picks.dimension import DimensionPick

@@ -2,7 +2,9 @@
 
 from collections.abc import Callable
 
-from isometron.document.edits import aiding, laying, rounding, volume_edits
+from isometron.document.edits import volume_edits
+from isometron.document.edits.places import aiding, laying
+from isometron.document.edits.shapes import rounding
 from isometron.document.edits.stances import STANCES
 from isometron.document.edits.starters import STARTERS
 from isometron.ui.bench.commands.command import (

@@ -4,7 +4,7 @@ own."""
 from dataclasses import dataclass
 
 from isometron.document.document import Document
-from isometron.document.edits import sliding
+from isometron.document.edits.places import sliding
 from isometron.document.near_edge import near_edge, near_edge_world
 from isometron.drawing.picks.face import FacePick
 from isometron.drawing.places import near_corner_in_words

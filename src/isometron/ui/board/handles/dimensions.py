@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QColor, QPainter, QPen
 
 from isometron.document.document import Document
-from isometron.document.edits import measuring
+from isometron.document.edits.places import measuring
 from isometron.drawing.dimension_marks import marks_of, off_at
 from isometron.drawing.picks.dimension import DimensionPick
 from isometron.drawing.scene import Scene

@@ -7,7 +7,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize
 from PyQt6.QtGui import QColor, QPainter, QPainterPath
 
 from isometron.document.document import Document
-from isometron.document.edits.sliding import Slid
+from isometron.document.edits.places.sliding import Slid
 from isometron.drawing.picks.pick import Pick
 from isometron.drawing.scene import Scene
 from isometron.render.view import Point, View

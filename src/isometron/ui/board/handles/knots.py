@@ -7,7 +7,7 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QColor, QPainter, QPen
 
 from isometron.document.document import Document
-from isometron.document.edits import profiles
+from isometron.document.edits.shapes import profiles
 from isometron.document.near_edge import drawn_place
 from isometron.drawing.places import knot_in_words
 from isometron.drawing.scene import Scene

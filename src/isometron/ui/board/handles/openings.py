@@ -8,7 +8,7 @@ from PyQt6.QtCore import QRectF
 from PyQt6.QtGui import QColor, QPainter, QPen
 
 from isometron.document.document import Document
-from isometron.document.edits import on_faces
+from isometron.document.edits.faces import on_faces
 from isometron.document.near_edge import drawn_place
 from isometron.drawing.scene import Scene
 from isometron.perspective.errors import IsometronError

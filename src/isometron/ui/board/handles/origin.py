@@ -7,7 +7,7 @@ from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QColor, QPainter, QPen
 
 from isometron.document.document import Document
-from isometron.document.edits.origin import drag_origin
+from isometron.document.edits.places.origin import drag_origin
 from isometron.drawing.scene import Scene
 from isometron.perspective.eye import Array
 from isometron.perspective.lengths import write_length

@@ -3,7 +3,7 @@
 import math
 
 from isometron.document.document import Document
-from isometron.document.edits import rounding, spokes
+from isometron.document.edits.shapes import rounding, spokes
 from isometron.document.edits.volume_edits import set_side
 from isometron.framework.box import AXES
 from isometron.perspective.errors import LengthError

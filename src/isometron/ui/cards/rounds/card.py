@@ -2,7 +2,7 @@
 
 from PyQt6.QtWidgets import QHBoxLayout
 
-from isometron.document.edits import rounding
+from isometron.document.edits.shapes import rounding
 from isometron.perspective.lengths import UNIT_WORDS
 from isometron.ui.parts.card import Shown
 from isometron.ui.parts.fields import Choice

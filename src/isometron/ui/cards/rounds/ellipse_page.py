@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from isometron.document.edits import ellipses
+from isometron.document.edits.shapes import ellipses
 from isometron.drawing.round_readings import how_to_draw
 from isometron.drawing.rounds import circle_in_work, circles_of
 from isometron.ui.cards.rounds.ellipse_view import EllipseView

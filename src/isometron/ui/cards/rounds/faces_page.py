@@ -1,7 +1,7 @@
 """The Faces page: circles, arcs and holes on a picked face, arches, round ends, lids and knobs."""
 
 from isometron.document.document import Document
-from isometron.document.edits import arches, ellipses, rounding
+from isometron.document.edits.shapes import arches, ellipses, rounding
 from isometron.drawing.picks.face import FacePick
 from isometron.framework.bodies.extruded import CROSS
 from isometron.framework.circles import FaceCircle

@@ -5,7 +5,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
 
 from isometron.document.document import Document
-from isometron.document.edits import profiles
+from isometron.document.edits.shapes import profiles
 from isometron.drawing.pencils import GRAPHITE
 from isometron.framework.outlines import Flat, chorded, flat
 from isometron.perspective.errors import IsometronError

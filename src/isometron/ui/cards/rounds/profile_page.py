@@ -3,8 +3,8 @@
 from functools import partial
 
 from isometron.document.document import Document
-from isometron.document.edits import profiles
-from isometron.document.edits.places_along import write_shares
+from isometron.document.edits.places.places_along import write_shares
+from isometron.document.edits.shapes import profiles
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError

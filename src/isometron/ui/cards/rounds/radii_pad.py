@@ -5,7 +5,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPolygonF
 
 from isometron.document.document import Document
-from isometron.document.edits import rounding
+from isometron.document.edits.shapes import rounding
 from isometron.drawing.pencils import GRAPHITE, OXBLOOD
 from isometron.drawing.rounds import HeightDegree
 from isometron.framework.bodies.body import Segment

@@ -1,7 +1,7 @@
 """The Turned page: radii by height, straight or smooth, and how open each round is."""
 
-from isometron.document.edits import profiles, rounding
-from isometron.document.edits.places_along import write_shares
+from isometron.document.edits.places.places_along import write_shares
+from isometron.document.edits.shapes import profiles, rounding
 from isometron.drawing.rounds import degrees_over_height, height_of_eye
 from isometron.perspective.lengths import write_length
 from isometron.ui.cards.rounds.radii_pad import RadiiPad

@@ -1,7 +1,8 @@
 """The Copies page: groups, mirrored twins and repeats."""
 
 from isometron.document.document import Document
-from isometron.document.edits import choosing, standing
+from isometron.document.edits import choosing
+from isometron.document.edits.places import standing
 from isometron.drawing.measuring import thing_of
 from isometron.drawing.picks.edge import EdgePick
 from isometron.framework.box import AXES

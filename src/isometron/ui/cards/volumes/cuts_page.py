@@ -3,8 +3,8 @@
 from functools import partial
 
 from isometron.document.document import Document
-from isometron.document.edits import cutting, edge_edits
 from isometron.document.edits.choosing import in_work
+from isometron.document.edits.shapes import cutting, edge_edits
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.picks.face import FacePick
 from isometron.framework.bodies.cuts import Cut

@@ -3,9 +3,11 @@
 from functools import partial
 
 from isometron.document.document import Document
-from isometron.document.edits import aiding, shaping, skinning
 from isometron.document.edits.choosing import in_work
-from isometron.document.edits.places_along import read_shares
+from isometron.document.edits.faces import skinning
+from isometron.document.edits.places import aiding
+from isometron.document.edits.places.places_along import read_shares
+from isometron.document.edits.shapes import shaping
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.picks.face import FacePick
 from isometron.drawing.picks.surface import SurfacePick

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from functools import partial
 
-from isometron.document.edits import on_faces
+from isometron.document.edits.faces import on_faces
 from isometron.drawing.picks.face import FacePick
 from isometron.drawing.picks.surface import SurfacePick
 from isometron.framework.face_rings import OPENINGS

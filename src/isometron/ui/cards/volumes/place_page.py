@@ -3,9 +3,10 @@
 from functools import partial
 
 from isometron.document.document import Document
-from isometron.document.edits import choosing, standing
-from isometron.document.edits.origin import set_origin
-from isometron.document.edits.saying_places import (
+from isometron.document.edits import choosing
+from isometron.document.edits.places import standing
+from isometron.document.edits.places.origin import set_origin
+from isometron.document.edits.places.saying_places import (
     CENTRES,
     centre_on,
     centre_on_sheet,

@@ -3,7 +3,7 @@
 from functools import partial
 
 from isometron.document.document import Document
-from isometron.document.edits import bending, building_parts, shaping
+from isometron.document.edits.shapes import bending, building_parts, shaping
 from isometron.framework.kinds.kind import RECTANGLE
 from isometron.perspective.lengths import write_length
 from isometron.ui.parts.card import Shown

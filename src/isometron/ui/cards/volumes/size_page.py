@@ -4,7 +4,7 @@ from functools import partial
 
 from isometron.document.document import Document
 from isometron.document.edits import choosing, proportioning, volume_edits
-from isometron.document.edits.origin import move_from_origin, place_from_origin
+from isometron.document.edits.places.origin import move_from_origin, place_from_origin
 from isometron.document.edits.proportioning import known_lengths
 from isometron.drawing.measures import from_near_corner
 from isometron.framework.box import AXES

@@ -8,8 +8,8 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import in_work
-from isometron.document.edits.places_along import place_along
-from isometron.document.edits.shaping import read_outline
+from isometron.document.edits.places.places_along import place_along
+from isometron.document.edits.shapes.shaping import read_outline
 from isometron.framework.bent_sides import BentSide, bent_numbers, drawing_plane
 from isometron.framework.box import FACE_NORMALS
 from isometron.framework.circles import FacePlane, flat_plane

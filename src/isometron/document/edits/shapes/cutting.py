@@ -6,7 +6,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import in_work
-from isometron.document.edits.places_along import place_along
+from isometron.document.edits.places.places_along import place_along
 from isometron.framework.bodies.cuts import Cut
 from isometron.framework.turning import turns_of
 from isometron.framework.volume import Volume

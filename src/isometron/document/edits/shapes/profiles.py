@@ -8,7 +8,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import in_work
-from isometron.document.edits.places_along import place_along, read_pairs, read_shares
+from isometron.document.edits.places.places_along import place_along, read_pairs, read_shares
 from isometron.framework.bodies.extruded import CROSS
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.marks import Mark
@@ -46,7 +46,7 @@ def _profile(volume: Volume) -> Extruded:
 
 def begin_profile(document: Document, axis: int) -> Document:
     """The box in work as a profile across an own axis, beginning from its rectangle."""
-    from isometron.document.edits.arches import extrude_box
+    from isometron.document.edits.shapes.arches import extrude_box
 
     made = extrude_box(document, axis)
     index, volume, shape = profile_in_work(made)

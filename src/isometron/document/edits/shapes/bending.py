@@ -7,7 +7,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import in_work
-from isometron.document.edits.places_along import read_pairs
+from isometron.document.edits.places.places_along import read_pairs
 from isometron.framework.bodies.bent import lengthened
 from isometron.framework.kinds.bar import MOST_POINTS, Bar, Point
 from isometron.framework.volume import Volume

@@ -7,7 +7,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import free_name, in_work, with_new
-from isometron.document.edits.rounding import radius_of
+from isometron.document.edits.shapes.rounding import radius_of
 from isometron.framework.bodies.extruded import CROSS
 from isometron.framework.circles import FaceCircle
 from isometron.framework.kinds.block import BLOCK

@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import in_work
-from isometron.document.edits.rounding import radius_of, turned_of
+from isometron.document.edits.shapes.rounding import radius_of, turned_of
 from isometron.framework.circles import flat_plane
 from isometron.framework.face_rings import FaceRing
 from isometron.framework.outlines import Knot, Ring

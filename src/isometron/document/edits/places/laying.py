@@ -8,7 +8,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import free_name, in_work, with_new_volume
-from isometron.document.edits.sliding import Slid
+from isometron.document.edits.places.sliding import Slid
 from isometron.document.edits.volume_edits import least_dragged, true_length_to
 from isometron.document.near_edge import near_edge_world
 from isometron.framework.settling import anchored

@@ -7,7 +7,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import chosen_volumes, in_work
-from isometron.document.edits.snapping import (
+from isometron.document.edits.places.snapping import (
     NOWHERE,
     Stops,
     Target,

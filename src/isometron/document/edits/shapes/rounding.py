@@ -9,8 +9,8 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import free_name, in_work, with_new
-from isometron.document.edits.laying import add_box
-from isometron.document.edits.places_along import place_along, read_pairs
+from isometron.document.edits.places.laying import add_box
+from isometron.document.edits.places.places_along import place_along, read_pairs
 from isometron.framework.bodies.extruded import CROSS
 from isometron.framework.bodies.lathe import Station
 from isometron.framework.circles import FaceCircle

@@ -6,7 +6,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import in_work
-from isometron.document.edits.on_faces import face_to, whole_face
+from isometron.document.edits.faces.on_faces import face_to, whole_face
 from isometron.framework.bent_sides import bent_numbers
 from isometron.framework.skins import Skin
 from isometron.framework.volume import Volume

@@ -7,7 +7,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import in_work
-from isometron.document.edits.on_faces import place_on_face
+from isometron.document.edits.faces.on_faces import place_on_face
 from isometron.framework.bodies.face_outlines import outline_of
 from isometron.framework.circles import flat_plane
 from isometron.framework.face_rings import FaceRing

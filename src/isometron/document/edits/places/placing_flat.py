@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import select
-from isometron.document.edits.standing import turn_about, turning_point
+from isometron.document.edits.places.standing import turn_about, turning_point
 
 Point = tuple[float, float]
 

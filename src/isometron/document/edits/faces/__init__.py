@@ -1,0 +1,1 @@
+"""Edits of what lies on the faces of a volume."""

@@ -1,0 +1,1 @@
+"""Edits of where things stand, are laid, dragged and measured."""

@@ -1,0 +1,1 @@
+"""Edits of what a volume is: its kind, cuts, edges, profile, rounds."""
