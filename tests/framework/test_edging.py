@@ -1,5 +1,6 @@
 """Chosen edges chamfered and rounded: what they take away, what stays, and what is refused."""
 
+import math
 from dataclasses import replace
 
 import numpy as np
@@ -11,7 +12,8 @@ from isometron.document.edits.shapes import arches, edge_edits, shaping
 from isometron.files.mesh import triangles_of
 from isometron.files.sheet_file import sheet_as_text, sheet_from_text
 from isometron.framework.bodies.cuts import Cut
-from isometron.framework.bodies.edging import Edging, outer
+from isometron.framework.bodies.edging import Edging, outer, same_edge
+from isometron.framework.circles import FaceCircle
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.taper import Taper
 from isometron.framework.placing import Mirrored
@@ -120,6 +122,30 @@ def test_a_profile_with_an_arch_takes_it_as_a_true_arc():
         edge_edits.take_off(document, upper, 500.0, 500.0, rounded=False)
 
 
+def test_a_chamfer_along_an_arched_wall_keeps_its_arch_whole():
+    document = arches.cut_arch(sheet(box()), 1, 200.0, 100.0, 60.0)
+    arched = document.volume
+    ends = arched.bare.vertices[arched.bare.edges]
+    top = [
+        i for i, (a, b) in enumerate(ends)
+        if min(a[2], b[2]) > 199.0 and max(a[1], b[1]) < 1.0
+    ]  # fmt: skip
+    done = edge_edits.take_off(document, top, 30.0, 50.0, rounded=False).volume
+    assert done.contents_mm3 == pytest.approx(arched.contents_mm3 - 750.0 * 400.0, rel=1e-9)
+    assert len(done.body.arcs) == len(arched.body.arcs), "the arch is as it was"
+    mesh = trimesh.Trimesh(*triangles_of(done), process=False)
+    assert mesh.is_watertight and mesh.volume == pytest.approx(done.contents_mm3, rel=1e-3)
+    both = edge_edits.take_off(
+        sheet(done), edge_edits.edges_of_face(done, on_faces.face_to(done, 3)), 20.0, 20.0,
+        rounded=False,
+    ).volume  # fmt: skip
+    assert len(both.edgings) == 5, "front top; top, foot and both uprights of the back"
+    with pytest.raises(VolumeError, match="take off less"):
+        edge_edits.take_off(document, top, 160.0, 160.0, rounded=False)
+    with pytest.raises(VolumeError, match="chamfered only"):
+        edge_edits.take_off(document, top, 10.0, 10.0, rounded=True)
+
+
 def test_a_box_narrows_as_a_nose_does():
     done = edge_edits.narrow(sheet(box()), "left", 0.5, 0.25).volume
     trapezium = 100.0 * (150.0 + 300.0) / 2
@@ -128,3 +154,18 @@ def test_a_box_narrows_as_a_nose_does():
     assert both.contents_mm3 == pytest.approx((2 * trapezium + 200.0 * 300.0) * 200.0, rel=1e-5)
     with pytest.raises(VolumeError, match="narrows"):
         edge_edits.narrow(sheet(box()), "left", 1.5, 0.25)
+
+
+def test_chamfers_of_what_bends_are_those_of_the_same_flat_body():
+    drilled = replace(box(), circles=(FaceCircle(2, (0.5, 0.5), 20.0, through=True),))
+    for edges in ((4, 5), (1, 9, 11)):
+        edgings = tuple(Edging(edge, 15.0, 25.0) for edge in edges)
+        flat = replace(box(), edgings=tuple(
+            replace(one, edge=same_edge(drilled.sharp, one.edge, box().sharp)) for one in edgings
+        ))  # fmt: skip
+        one = replace(drilled, edgings=edgings)
+        hole = math.pi * 400.0 * 300.0
+        assert one.contents_mm3 == pytest.approx(flat.contents_mm3 - hole, rel=1e-8)
+        mine = {tuple(np.round(v, 6)) for v in one.bare.vertices}
+        assert mine == {tuple(np.round(v, 6)) for v in flat.bare.vertices}
+        assert len(one.bare.edges) == len(flat.bare.edges)

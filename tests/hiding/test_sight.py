@@ -7,6 +7,8 @@ from isometron.document.edits import choosing, eye_edits, volume_edits
 from isometron.document.edits.stances import EDGE_NEAREST, take_stance
 from isometron.drawing.scene import scene_of
 from isometron.files.mesh import triangles_of
+from isometron.framework.bodies.edging import Edging
+from isometron.framework.circles import FaceCircle
 from isometron.framework.figures import figure_of
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.taper import Taper
@@ -171,10 +173,13 @@ def test_through_openings_a_lamp_and_the_eye_see_what_rays_reach():
     box = opened(opened(volume(BLOCK, FLAT), 2, "arched", 0.7, through=True), 0, deep_mm=30.0)
     roof = opened(volume(Taper(20, 20), FLAT, x_mm=200.0), 2, "round", 0.6, through=True)
     drum = opened(volume(CYLINDER, (160.0,) * 3, x_mm=-300.0), 1, "square", 0.5, deep_mm=90.0)
-    volumes = [replace(one, key=i) for i, one in enumerate((box, roof, drum))]
+    pierced = volume(BLOCK, FLAT, x_mm=100.0, y_mm=2300.0, z_mm=1560.0)
+    pierced = replace(pierced, circles=(FaceCircle(2, radius_mm=20.0, through=True),))
+    pierced = replace(pierced, edgings=tuple(Edging(n, 30.0, 20.0) for n in (0, 1, 9)))
+    volumes = [replace(one, key=i) for i, one in enumerate((box, roof, drum, pierced))]
     figures = [figure_of(one) for one in volumes]
     for place in ((0.0, 1500.0, 1560.0), (-200.0, 1800.0, 1700.0), (60.0, 1960.0, 1500.0)):
-        sight = sight_of(Viewpoint(np.array(place)), figures, np.ones(3, dtype=bool))
+        sight = sight_of(Viewpoint(np.array(place)), figures, np.ones(4, dtype=bool))
         places, seen = seen_places(sight, 6.0)
         stopped, sure = surely_blocked(np.array(place), places, skins(volumes))
         assert sure.sum() > 60 and np.array_equal(stopped[sure], ~seen[sure])

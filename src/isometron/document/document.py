@@ -281,7 +281,7 @@ def _with_faces_kept(before: Volume, after: Volume) -> Volume:
     if reshaped and before.edgings and after.edgings == before.edgings:
         edges = [(one, same_edge(before.sharp, one.edge, after.sharp)) for one in before.edgings]
         left = tuple(replace(one, edge=edge) for one, edge in edges if edge >= 0)
-        after = replace(after, edgings=left if after.sharp.parts else ())
+        after = replace(after, edgings=left)
     if not (after.face_rings or after.skins):
         return after
     if (before.face_rings, before.skins) != (after.face_rings, after.skins):

@@ -12,6 +12,7 @@ from typing import NamedTuple
 import numpy as np
 
 from isometron.framework.bodies.body import Body
+from isometron.framework.bodies.face_outlines import outline_of
 from isometron.framework.bodies.flat import solid_without
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
@@ -25,6 +26,9 @@ there."""
 
 LOOKS_ALIKE = 0.7
 """A face looks the way of another when their normals are within 45° (the cosine)."""
+
+INTO = 1e-5
+"""Which side of an edge its face lies on is tried so far from it, as a share of its length."""
 
 ON_LINE = 1e-7
 """Share of a body's size within which an edge lies on a line."""
@@ -81,7 +85,7 @@ def _wedge(body: Body, one: Edging) -> Wedge:
     start, end = body.vertices[body.edges[one.edge]]
     first, second = body.edge_faces[one.edge].tolist()
     along = (end - start) / np.linalg.norm(end - start)
-    inward = [_into(body, face, start, along) for face in (first, second)]
+    inward = [inward_in(body, face, (start, end)) for face in (first, second)]
     if not outer(body, one.edge):
         raise VolumeError(_("An inner edge is not taken off: choose an outer one."))
     begin, stop = start.copy(), end.copy()
@@ -101,20 +105,19 @@ def _wedge(body: Body, one: Edging) -> Wedge:
     return Wedge(section, plane, begin, stop - begin, points if one.rounded else points[:0])
 
 
-def _into(body: Body, face: int, start: Array, along: Array) -> Array:
-    """The unit direction in a face, square to an edge of it, that points into the face."""
+def inward_in(body: Body, face: int, ends: tuple[Array, Array]) -> Array:
+    """The unit direction in a plane face, square to a straight edge of it, into the face."""
+    along = (ends[1] - ends[0]) / np.linalg.norm(ends[1] - ends[0])
     across = np.cross(body.normals[face], along)
-    ring = next(r for r in body.rings[face] if _has(body.vertices[list(r)], start))
-    corners = body.vertices[list(ring)]
-    at = int(np.linalg.norm(corners - start, axis=1).argmin())
-    onward = corners[(at + 1) % len(corners)] - start
-    # rings run counter-clockwise from outside: the face lies to the left of its edges
-    forward = float(onward @ along) > 0.999 * float(np.linalg.norm(onward))
-    return np.asarray(across if forward else -across)
-
-
-def _has(corners: Array, point: Array) -> bool:
-    return bool((np.abs(corners - point).max(axis=1) == 0).any())
+    outline = outline_of(body, face)
+    beside = INTO * float(np.linalg.norm(ends[1] - ends[0]))
+    for share in (0.5, 0.31, 0.73):
+        middle = ends[0] + share * (ends[1] - ends[0])
+        tried = np.stack([middle + beside * across, middle - beside * across])
+        inside = outline.inside((tried - outline.place) @ outline.across.T)
+        if inside[0] != inside[1]:
+            break
+    return np.asarray(across if inside[0] else -across)
 
 
 def _ends_at(body: Body, edge: int, end: int, onward: Array) -> bool:
@@ -184,8 +187,9 @@ def _alike(before: Body, edge: int, after: Body) -> int:
 
 
 def outer(body: Body, edge: int) -> bool:
-    """Whether an edge of a flat body stands out, so that it can be taken off."""
+    """Whether a straight edge between two plane faces stands out, so that it can be taken off."""
     start, end = body.vertices[body.edges[edge]]
     first, second = body.edge_faces[edge].tolist()
-    along = (end - start) / np.linalg.norm(end - start)
-    return float(_into(body, second, start, along) @ body.normals[first]) < -1e-12
+    if not 0 <= min(first, second) <= max(first, second) < body.faces:
+        return False
+    return float(inward_in(body, second, (start, end)) @ body.normals[first]) < -1e-12

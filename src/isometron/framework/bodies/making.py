@@ -23,7 +23,7 @@ from isometron.framework.outlines import Flat
 from isometron.perspective.conics import circle_arcs, straight
 from isometron.perspective.eye import Array
 
-WITHIN = 6
+WITHIN = 8
 """Every surface has room for this many half spaces."""
 
 ALWAYS = np.array([0.0, 0.0, 0.0, 1.0])

@@ -265,6 +265,14 @@ def _tool(one: Tunnel, inset: float) -> Any:
     return _solid(placed, triangles if carried.handed > 0 else triangles[:, ::-1])
 
 
+def trimmed(triangles: Triangles, planes: Sequence[tuple[Array, float]]) -> Triangles:
+    """A skin without what lies beyond some planes (unit normal, offset)."""
+    solid = _solid(*triangles)
+    for normal, offset in planes:
+        solid = solid.trim_by_plane(tuple(-normal), -offset)
+    return triangles_of(solid)
+
+
 def triangles_of(solid: Any) -> Triangles:
     """The skin of a solid of the library."""
     mesh = solid.to_mesh64()

@@ -1,6 +1,6 @@
 """The body of a volume: of its kind, with what is cut from it, drilled through it, drawn on it."""
 
-from collections.abc import Hashable
+from collections.abc import Hashable, Sequence
 from dataclasses import replace
 from weakref import WeakValueDictionary
 
@@ -15,8 +15,10 @@ from isometron.framework.bodies.openings import (
     opened,
     solid_of,
     triangles_of,
+    trimmed,
     tunnels_of,
 )
+from isometron.framework.bodies.slicing import Slice, chamfered
 from isometron.framework.circles import FaceCircle
 from isometron.framework.face_rings import FaceRing, arcs_on, openings_of, with_drawn, with_twins
 from isometron.framework.kinds.kind import Kind, Sides, Triangles
@@ -57,7 +59,8 @@ def bare_body(
     if rings:
         base = bare_body(shape, sides, cuts, holes, (), edgings)
         tunnels = tunnels_through(base, sides, rings)
-        solid_of(_skin(base, shape, sides, holes), tunnels)
+        slices = _slices(bare_body(shape, sides, cuts, holes), edgings)
+        solid_of(_skin(base, shape, sides, holes, slices), tunnels)
         body = opened(base, tunnels)
     elif edgings:
         body = _edged(bare_body(shape, sides, cuts, holes), edgings)
@@ -68,11 +71,12 @@ def bare_body(
 
 
 def _edged(whole: Body, edgings: tuple[Edging, ...]) -> Body:
-    if not whole.parts:
-        raise VolumeError(
-            _("It bends: take its edges off before it is given round holes or arches.")
-        )
-    return edged(whole, edgings)
+    return edged(whole, edgings) if whole.parts else chamfered(whole, edgings)[0]
+
+
+def _slices(sharp: Body, edgings: tuple[Edging, ...]) -> list[Slice]:
+    """What chamfers take off a body that bends; nothing of a flat one, whose faces tell it."""
+    return chamfered(sharp, edgings)[1] if edgings and not sharp.parts else []
 
 
 def tunnels_through(base: Body, sides: Sides, rings: tuple[FaceRing, ...]) -> tuple[Tunnel, ...]:
@@ -89,11 +93,17 @@ def rings_on(
     return tuple(arcs_on(body, one, base) for one in drawn)
 
 
-def _skin(base: Body, shape: Kind, sides: Sides, holes: tuple[FaceCircle, ...]) -> Triangles:
+def _skin(
+    base: Body,
+    shape: Kind,
+    sides: Sides,
+    holes: tuple[FaceCircle, ...],
+    slices: Sequence[Slice],
+) -> Triangles:
     found = flat_triangles(base) if base.parts else shape.triangles(sides, holes)
     if found is None:
         raise VolumeError(_("A line in space has no face to open: choose a volume."))
-    return found
+    return trimmed(found, [(one.normal, one.offset) for one in slices]) if slices else found
 
 
 def skin_of(
@@ -109,7 +119,9 @@ def skin_of(
     base = bare_body(shape, sides, cuts, holes, (), edgings)
     if not base.parts and shape.triangles(sides, holes) is None:
         return None
-    skin, cut = _skin(base, shape, sides, holes), tuple(one for one in rings if one.cut)
+    slices = _slices(bare_body(shape, sides, cuts, holes), edgings)
+    skin = _skin(base, shape, sides, holes, slices)
+    cut = tuple(one for one in rings if one.cut)
     return triangles_of(solid_of(skin, tunnels_through(base, sides, cut))) if cut else skin
 
 
@@ -177,4 +189,5 @@ def contents_of(
     base = bare_body(shape, sides, cuts, holes, (), edgings)
     flat = (cuts or edgings) and base.parts
     whole = base.contents_of_parts_mm3 if flat else shape.contents_mm3(sides, holes)
+    whole -= sum(one.contents_mm3 for one in _slices(bare_body(shape, sides, cuts, holes), edgings))
     return whole - sum(one.contents_mm3 for one in tunnels_through(base, sides, opened_up))

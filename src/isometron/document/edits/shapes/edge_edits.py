@@ -30,17 +30,31 @@ def take_off(
     on the one and the other face. A profile that bends takes it at its corners, as true arcs; inner
     edges and rims of what bends are passed over. Raises VolumeError when none is left."""
     index, volume = in_work(document)
-    if not volume.sharp.parts:
-        return document.with_volume(index, _off_profile(volume, edges, mm, rounded=rounded))
+    if not volume.sharp.parts and (along := _along_the_way(volume, edges)):
+        return document.with_volume(index, _off_profile(volume, along, mm, rounded=rounded))
     known = {one.edge: one for one in volume.edgings}
     for edge in edges:
         number = same_edge(volume.bare, edge, volume.sharp)
         if number < 0 or (len(edges) > 1 and not outer(volume.sharp, number)):
             continue
-        known[number] = Edging(number, mm, mm if rounded else other_mm, rounded)
+        one = Edging(number, mm, mm if rounded else other_mm, rounded)
+        if len(edges) > 1 and not _fits(volume, {**known, number: one}):
+            continue  # of all round a face, those that can be
+        known[number] = one
     if not known or (len(known) == len(volume.edgings) and not _changed(known, volume)):
         raise VolumeError(_("That edge has been taken off already, or is within a round one."))
     return document.with_volume(index, replace(volume, edgings=tuple(known.values())))
+
+
+def _fits(volume: Volume, known: dict[int, Edging]) -> bool:
+    """Whether a body that bends can be made with what is taken off its edges."""
+    if volume.sharp.parts:
+        return True
+    try:
+        _unused = replace(volume, edgings=tuple(known.values())).bare
+    except VolumeError:
+        return False
+    return True
 
 
 def _changed(known: dict[int, Edging], volume: Volume) -> bool:
@@ -53,6 +67,18 @@ def give_back(document: Document) -> Document:
     return document.with_volume(index, replace(volume, edgings=()))
 
 
+def _along_the_way(volume: Volume, edges: list[int]) -> list[int]:
+    """Those edges that run the way a profile is carried."""
+    shape = volume.shape
+    if not isinstance(shape, Extruded) or any(shape.slant):
+        return []
+    ends = volume.bare.vertices[volume.bare.edges[edges]]
+    run = np.abs(ends[:, 1] - ends[:, 0])
+    across = run[:, list(CROSS[shape.axis])].max(axis=1)
+    level = across <= 1e-9 * max(volume.sides)
+    return [edge for edge, one in zip(edges, level.tolist(), strict=True) if one]
+
+
 def _off_profile(volume: Volume, edges: list[int], mm: float, *, rounded: bool) -> Volume:
     shape = volume.shape
     if not isinstance(shape, Extruded):
@@ -61,11 +87,7 @@ def _off_profile(volume: Volume, edges: list[int], mm: float, *, rounded: bool) 
     first, second = CROSS[shape.axis]
     size = np.array([volume.sides[first], volume.sides[second]])
     for edge in edges:
-        start, end = volume.bare.vertices[volume.bare.edges[edge]]
-        run = np.abs(end - start)
-        if run[[first, second]].max() > 1e-9 * float(size.max()):
-            continue  # it does not run along the way
-        place = start[[first, second]]
+        place = volume.bare.vertices[volume.bare.edges[edge, 0]][[first, second]]
         for number, ring in enumerate(rings):
             corners = np.array([(knot.x, knot.y) for knot in ring]) * size
             near = np.linalg.norm(corners - place, axis=1)
