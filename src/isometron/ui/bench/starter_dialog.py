@@ -17,6 +17,7 @@ from isometron.document.document import Choices, Document
 from isometron.document.edits.starters import CAUTION, Question, Starter, with_starter
 from isometron.drawing.scene import scene_of
 from isometron.perspective.errors import IsometronError
+from isometron.perspective.lengths import UNIT_WORDS
 from isometron.ui.bench.small_picture import SmallPicture
 from isometron.ui.parts.card import soft_label
 from isometron.ui.parts.fields import FIELDS, LengthField, NumberField
@@ -40,9 +41,8 @@ class StarterDialog(QDialog):
         self.wrong = Label("")
         self.wrong.setWordWrap(True)
         self.wrong.setStyleSheet(f"color: {SERIOUS};")
-        title = Label(
-            _("{name}, in {module}").format(name=_(starter.name), module=_(starter.module))
-        )
+        module = _(starter.module) if starter.counts else UNIT_WORDS[unit]
+        title = Label(_("{name}, in {module}").format(name=_(starter.name), module=module))
         title.setFont(font(TITLE_PT, bold=True))
         grid = QGridLayout()
         grid.setVerticalSpacing(5)

@@ -15,9 +15,9 @@ from isometron.ui.parts.theme import GROUND, INK, PAPER, SOFT, TITLE_PT, font, s
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
-COLUMNS = 3
-ROOMY = 400
-"""Narrower than this, px, the note has a column less."""
+COLUMNS = 4
+ROOMY = 116
+"""A column of moves takes so much of the width, px."""
 
 
 class BeginCard(QWidget):
@@ -47,12 +47,12 @@ class BeginCard(QWidget):
         moves += [(f"{_(s.name)}…", f"starter {s.name}") for s in STARTERS]
         self._moves = [self._button(text, command) for text, command in moves]
         self._columns = 0
-        self.arrange(scaled(ROOMY))
+        self.arrange(COLUMNS * scaled(ROOMY))
         column.addLayout(self._grid)
 
     def arrange(self, wide: int) -> None:
         """Lay the moves in as many columns as find room in a width, px."""
-        columns = COLUMNS if wide >= scaled(ROOMY) else COLUMNS - 1
+        columns = min(max(wide // scaled(ROOMY), 2), COLUMNS)
         if columns == self._columns:
             return
         self._columns = columns

@@ -131,7 +131,7 @@ class BoardFrame(Board):
             return
         self.begin.show_document(self._document)
         paper = self._view.rectangle(self._document.sheet.paper)
-        wide = int(min(max(paper.width() * 0.86, scaled(300)), self.width() - 24))
+        wide = int(min(max(paper.width() * 0.86, scaled(380)), self.width() - 24))
         self.begin.arrange(wide)
         high = self.begin.layout().totalHeightForWidth(wide)  # type: ignore[union-attr]
         left = min(int(paper.center().x() - wide / 2), self.width() - wide - 8)

@@ -41,6 +41,11 @@ class Starter(NamedTuple):
     make: Callable[[Values], Made]
 
     @property
+    def counts(self) -> bool:
+        """Whether any of its numbers are counted in its module."""
+        return any(question.kind == "ratio" for question in self.questions)
+
+    @property
     def proposal(self) -> dict[str, float]:
         """The proposed answers."""
         return {question.name: question.proposed for question in self.questions}
