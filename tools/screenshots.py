@@ -18,11 +18,13 @@ from PyQt6.QtWidgets import QApplication, QLabel
 
 from isometron.document.document import Document
 from isometron.document.edits import choosing, eye_edits, sheet_edits, volume_edits
+from isometron.document.edits.faces import on_faces, skinning
 from isometron.document.edits.stances import LOOKING_DOWN, take_stance
-from isometron.document.edits.starters import STARTERS
+from isometron.document.edits.starters import HUT, STARTERS, with_starter
 from isometron.files.booklet import booklet_of
 from isometron.files.journal import Journal, Stamp
 from isometron.files.sheet_file import SAMPLE_NAME, read_sheet, sample_sheet, write_sheet
+from isometron.framework.skins import Skin
 from isometron.ui.bench.app import application
 from isometron.ui.bench.found import FoundDialog
 from isometron.ui.bench.starter_dialog import StarterDialog
@@ -112,8 +114,41 @@ def main() -> None:
     press_and_move(bench, view.point((190.0, 55.0)), view.point((191.0, 150.0)))
     take(bench, "near-edge")
     app.processEvents()
+    openings()
     rounds()
     build_order()
+
+
+def openings() -> None:
+    """The instrument hut with its openings and boards, and the sheet turned under the hand."""
+    hut = choosing.select(with_starter(Document(), HUT, HUT.proposal), 0)
+    for side, wanted in (
+        (0, on_faces.Wanted("round", "middle", "2.1 m", "50 cm", "50 cm", "10 cm")),
+        (
+            0,
+            on_faces.Wanted(
+                "square", "middle", "1 m", "70 cm", "60 cm", "8 cm", upward=5, gap_mm=20
+            ),
+        ),
+        (2, on_faces.Wanted("arched", "50 cm", "10 cm", "80 cm", "1.7 m", "12 cm")),
+        (
+            2,
+            on_faces.Wanted(
+                "square", "1.8 m", "90 cm", "1.3 m", "80 cm", "12 cm", across=2, gap_mm=90
+            ),
+        ),
+    ):
+        hut = on_faces.put_on(hut, lambda v, s=side: on_faces.face_to(v, s), wanted)
+    walls = skinning.surfaces_of(hut.volume, "upright")
+    hut = skinning.lay_skins(hut, walls, Skin(0, "boards", 160.0, 160.0))
+    bench = open_bench(sheet_edits.show_see_through(hut, False), "instrument hut")
+    bench.card("volumes").open_page(3)
+    take(bench, "openings")
+
+    bench = open_bench(sample_sheet("supply crawler"), "supply crawler")
+    for _step in range(2):
+        bench.board.turn(15.0)
+    take(bench, "turned-sheet")
 
 
 def rounds() -> None:
