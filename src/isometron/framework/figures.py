@@ -74,7 +74,7 @@ def figure_of(volume: Volume) -> Figure:
         ends = np.concatenate([ends, marks.ends @ axes + place])
         faces = np.concatenate([faces, marks.faces])
         kinds = np.concatenate([kinds, np.where(marks.section, SECTION, DIVISION)])
-    for skin in volume.laid_skins if volume.shown else ():
+    for skin in volume.laid_skins if volume.skins and volume.shown else ():
         starts = np.concatenate([starts, skin.starts @ axes + place])
         ends = np.concatenate([ends, skin.ends @ axes + place])
         on = np.stack([skin.surfaces, np.full(len(skin.surfaces), -1)], axis=1)

@@ -174,12 +174,16 @@ class Volume:
     @property
     def unopened(self) -> Body:
         """Its body without the openings in its faces, which it numbers as its body does."""
+        if not any(one.cut for one in self.face_rings):
+            return self.bare
         holes = holes_of(self.circles)
         return bare_body(self.shape, self.sides, self.cuts, holes, (), self.edgings)
 
     @property
     def sharp(self) -> Body:
         """Its body before its edges are taken off, which numbers them."""
+        if not self.edgings:
+            return self.unopened
         return bare_body(self.shape, self.sides, self.cuts, holes_of(self.circles))
 
     @cached_property
@@ -191,9 +195,11 @@ class Volume:
     def body(self) -> Body:
         """Its body in its own axes with the circles and section arcs drawn on it. Raises
         VolumeError for one that cannot be, and for a circle that fits nowhere."""
-        base = self.unopened
-        drawn = with_circles(self.bare, base, self.shape, self.sides, self.circles)
-        drawn = with_outlines(drawn, base, self.sides, self.face_rings)
+        drawn, base = self.bare, self.unopened
+        if self.circles:
+            drawn = with_circles(drawn, base, self.shape, self.sides, self.circles)
+        if self.face_rings:
+            drawn = with_outlines(drawn, base, self.sides, self.face_rings)
         drawn = with_sections(drawn, self.drawn_marks) if self.marks else drawn
         return with_skins(drawn, self.laid_skins) if self.skins else drawn
 

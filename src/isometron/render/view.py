@@ -56,6 +56,10 @@ class View:
 
     def to_device(self, lines: Array) -> Array:
         """Lines (n, 4) mm as device px."""
+        if self.turn_deg == 0:
+            signs = np.array([self.scale, -self.scale, self.scale, -self.scale])
+            origin = np.array([self.left, self.bottom, self.left, self.bottom])
+            return np.asarray(lines * signs + origin)
         c, s = self._turn
         linear = self.scale * np.array([[c, -s], [-s, -c]])
         placed = lines.reshape(-1, 2) @ linear + (self.left, self.bottom)
