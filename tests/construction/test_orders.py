@@ -8,11 +8,18 @@ import pytest
 from isometron.construction.machine import execute, execute_rounded
 from isometron.construction.moves import LINES, Cross, Mark, StepOff, needs
 from isometron.construction.order import order_of
+from isometron.construction.reach import Wanted
 from isometron.construction.steps import OrderError, arranged
 from isometron.construction.targets import aid_for
-from isometron.document.building import METHODS, BuildError, Building
+from isometron.document.building import (
+    EVERYTHING,
+    FRAMEWORK,
+    METHODS,
+    BuildError,
+    Building,
+)
 from isometron.document.document import Document
-from isometron.document.edits import choosing, sheet_edits
+from isometron.document.edits import building_edits, choosing, sheet_edits
 from isometron.document.edits.eye_edits import fit_on_page
 from isometron.document.edits.places import standing
 from isometron.document.edits.stances import LOOKING_UP, STANCES, take_stance
@@ -199,6 +206,43 @@ def test_awkward_views_get_a_workable_way_and_never_a_wrong_one(method):
     for volumes in ((level,), (square,), (flat,), (half,), behind):
         order = order_of(replace(sheet(*volumes), building=Building(method)))
         assert off(execute(order.moves()), order).max() < 1e-6
+
+
+@pytest.mark.parametrize(
+    ("name", "share"), [("supply crawler", 0.6), ("red lamp", 0.65), ("observing chair", 0.95)]
+)
+def test_only_what_shows_is_made_and_all_of_it(name, share):
+    document = sample_sheet(name)
+    assert not document.choices.see_through
+    scene = scene_of(document)
+    order = order_of(document, scene)
+    everything = order_of(building_edits.reach(document, EVERYTHING))
+    framework = order_of(building_edits.reach(document, FRAMEWORK))
+    assert order.lines_drawn <= share * everything.lines_drawn
+    assert framework.lines_drawn < everything.lines_drawn
+    for one in (order, framework):
+        assert off(execute(one.moves()), one).max() < 1e-6
+    places = np.array([p.place for p in order.landings])
+    for picture in scene.pictures:
+        if not picture.body.bent:
+            for corner in picture.sheet[picture.seen_corners]:
+                assert np.hypot(*(places - corner).T).min() < 1e-6, "every seen corner is made"
+    seen = {
+        tuple(np.round(c.ellipse.centre_mm, 6))
+        for i, picture in enumerate(scene.pictures)
+        for c in circles_of(scene, i)
+        if c.ellipse is not None and Wanted(document, picture).circle(c)
+    }
+    made = {tuple(np.round(e[:2], 6)) for e in order.ellipses.values()}
+    assert made == seen
+
+
+def test_a_see_through_sheet_shows_what_is_hidden_and_makes_it():
+    document = sheet_edits.show_see_through(sample_sheet("supply crawler"), True)
+    everything = building_edits.reach(document, EVERYTHING)
+    assert order_of(document).lines_drawn == order_of(everything).lines_drawn
+    with pytest.raises(BuildError, match="no reach"):
+        Building(reach="far")
 
 
 def test_what_cannot_be_built_is_refused_with_a_sentence():

@@ -27,8 +27,8 @@ from isometron.construction.moves import (
 from isometron.construction.order import order_of
 from isometron.construction.stages import KEPT, NEW, OLD, PAST, Stages, ellipse_cubics, smooth
 from isometron.construction.telling import Teller, tilt_in_words, where_in_words
-from isometron.document.building import METHODS, Building
-from isometron.document.edits import sheet_edits
+from isometron.document.building import EVERYTHING, METHODS, Building
+from isometron.document.edits import building_edits, sheet_edits
 from isometron.files.sheet_file import SAMPLES, sample_sheet
 from isometron.perspective.lengths import read_length
 from tests.scenes import floats
@@ -151,7 +151,7 @@ def test_a_line_is_drawn_at_least_as_far_as_the_points_found_on_it(name):
 
 
 def test_ages_say_what_is_new_what_stays_and_what_is_past():
-    document = sample_sheet("supply crawler")
+    document = building_edits.reach(sample_sheet("supply crawler"), EVERYTHING)
     order = order_of(document)
     stages = Stages(order, document.sheet)
     begin = next(i for i, s in enumerate(order.steps) if s.key == "v1.base")

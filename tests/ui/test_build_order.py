@@ -103,6 +103,21 @@ def test_steps_are_hidden_and_chapters_moved_only_where_geometry_allows(bench):
     assert not bench.document.building.hidden and not bench.document.building.chapters
 
 
+def test_no_move_is_cut_off_on_the_card_or_full_screen(bench):
+    card = card_of(bench)
+    number = max(range(len(card.order.steps)), key=lambda i: len(card.order.steps[i].moves))
+    moves = card.order.steps[number].moves
+    assert len(moves) > 7
+    card.turn(number - card.steps.number)
+    bench.settle()
+    assert len(card.moves.text().splitlines()) == len(moves)
+    bench.run("Follow on paper")
+    page = card.page
+    page.turn(number - page.number)
+    assert page.number == number and len(page.moves.text().splitlines()) == len(moves)
+    page.close()
+
+
 def test_the_order_is_followed_full_screen_and_ticked_there(bench):
     bench.run("Follow on paper")
     page = card_of(bench).page

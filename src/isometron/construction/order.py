@@ -7,6 +7,7 @@ from isometron.construction.grid import Grid
 from isometron.construction.machine import MoveError, rounding_bounds
 from isometron.construction.moves import LINES
 from isometron.construction.opening import lay_eye_level, lay_points
+from isometron.construction.reach import Wanted
 from isometron.construction.rounds import (
     carry_openings,
     carry_profile,
@@ -17,6 +18,7 @@ from isometron.construction.rounds import (
 from isometron.construction.steps import Order, OrderError
 from isometron.construction.targets import Targets
 from isometron.construction.volumes import (
+    Site,
     before_us,
     check_squareness,
     close_volume,
@@ -98,7 +100,9 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
 def _volume(draft: Draft, targets: Targets, scene: Scene, index: int, grids: list[Grid]) -> None:
     """One volume: its box, its shape, its circles."""
     picture = scene.pictures[index]
-    volume = picture.volume
+    volume, wanted = picture.volume, Wanted(draft.document, picture)
+    if not wanted.at_all:
+        return
     key = f"v{volume.key}"
     first = not grids
     site = grid_for(draft, targets, picture, draft.document.building.method, grids)
@@ -106,18 +110,27 @@ def _volume(draft: Draft, targets: Targets, scene: Scene, index: int, grids: lis
         lay_near_edge(draft, site, key)
     if picture.body.faces or picture.body.surfaces is not None:  # a line in space has no box
         close_volume(draft, site, key)
-        complete_box(draft, site, key)
+        if volume.unopened.boxed or wanted.everything:
+            complete_box(draft, site, key, wanted)
         if volume.unopened.boxed and not volume.unopened.bent:
             check_squareness(draft, site, key)
-        shape_volume(draft, site, key)
-        divide_volume(draft, site, key)
-        carry_profile(draft, site, key)
-        carry_openings(draft, site, key)
-        lay_skins(draft, site, key)
-    draw_circles(draft, site, scene, index, key)
-    draw_outlines(draft, site, key)
+    if not wanted.framework_only:
+        _details(draft, site, scene, index, key, wanted)
     kind = _("Turned form") if turned_of(volume) is not None else _("Volume")
     draft.chapter(key, f"{kind if first else _('Next')}: {volume.name[:SHORT]}")
+
+
+def _details(draft: Draft, site: Site, scene: Scene, index: int, key: str, wanted: Wanted) -> None:
+    """What is made inside the box of a volume: its shape, profile, openings, circles, outlines."""
+    body = site.picture.body
+    if body.faces or body.surfaces is not None:
+        shape_volume(draft, site, key, wanted)
+        divide_volume(draft, site, key)
+        carry_profile(draft, site, key, wanted)
+        carry_openings(draft, site, key, wanted)
+        lay_skins(draft, site, key)
+    draw_circles(draft, site, scene, index, key, wanted)
+    draw_outlines(draft, site, key, wanted)
 
 
 def _finish(draft: Draft, document: Document, scene: Scene) -> None:

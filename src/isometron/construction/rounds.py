@@ -4,6 +4,7 @@ point by point."""
 import numpy as np
 
 from isometron.construction.draft import Draft
+from isometron.construction.reach import Wanted
 from isometron.construction.telling import tilt_in_words
 from isometron.construction.volumes import Site, profile_to_carry
 from isometron.drawing.rounds import DrawnCircle, circles_of
@@ -28,9 +29,11 @@ ALONG_ARC = 4
 """Parts into which an arc of a profile is divided when it is carried over."""
 
 
-def draw_circles(draft: Draft, site: Site, scene: Scene, index: int, key: str) -> None:
+def draw_circles(
+    draft: Draft, site: Site, scene: Scene, index: int, key: str, wanted: Wanted
+) -> None:
     """Every circle of a volume: the large ones in their squares, the others by axes and guide."""
-    every = circles_of(scene, index)
+    every = [circle for circle in circles_of(scene, index) if wanted.circle(circle)]
     for circle in every:
         if circle.picture.segment_mm is not None:
             _edge_on(draft, site, circle, f"{key}.circle-{circle.number}")
@@ -194,11 +197,12 @@ def _ellipse(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
     )
 
 
-def draw_outlines(draft: Draft, site: Site, key: str) -> None:
+def draw_outlines(draft: Draft, site: Site, key: str, wanted: Wanted) -> None:
     """The outlines of a curved body, tangent to its ellipses."""
     picture = site.picture
     every = picture.outlines
-    outlines = [i for i in range(len(every)) if (picture.arc_numbers == -1 - i).any()]
+    drawn = [i for i in range(len(every)) if (picture.arc_numbers == -1 - i).any()]
+    outlines = [i for i in drawn if wanted.outline(i)]
     for i in outlines:
         _mark_curve(draft, every[i], _("outline of {name}").format(name=picture.volume.name))
     if outlines:
@@ -233,25 +237,27 @@ def _mark_curve(draft: Draft, arc: Array, what: str) -> None:
     draft.keep(draft.join(names[0], names[1]) if flat else draft.curve(tuple(names)))
 
 
-def carry_profile(draft: Draft, site: Site, key: str) -> None:
+def carry_profile(draft: Draft, site: Site, key: str, wanted: Wanted) -> None:
     """The outline of an extrusion carried over from its side view: onto the near side, then across
     its width, point by point."""
     volume = site.picture.volume
     one = profile_to_carry(volume)
     if one is None:
         return
+    sides = [face for face in (0, 1) if wanted.side(face)]
     for number, ring in enumerate(one.rings):
         what = _("outline") if number == 0 else _("hole {number}").format(number=number)
-        _carry_ring(draft, site, f"{key}.profile-{number}", one, ring, what)
+        _carry_ring(draft, site, f"{key}.profile-{number}", one, ring, what, sides)
 
 
-def carry_openings(draft: Draft, site: Site, key: str) -> None:
+def carry_openings(draft: Draft, site: Site, key: str, wanted: Wanted) -> None:
     """The openings in the faces of a volume, onto the face and onto where they end; and what is
     only drawn on its faces."""
     volume = site.picture.volume
     for number, one in enumerate(volume.tunnels):
         what = _("opening {number}").format(number=number + 1)
-        _carry_ring(draft, site, f"{key}.opening-{number}", one.carried, one.ring, what)
+        sides = [0, 1] if wanted.side(one.face) else []
+        _carry_ring(draft, site, f"{key}.opening-{number}", one.carried, one.ring, what, sides)
     for number, arcs in enumerate(volume.drawn_rings):
         for arc in arcs:
             places = arc.copy()
@@ -284,11 +290,15 @@ def lay_skins(draft: Draft, site: Site, key: str) -> None:
         )
 
 
-def _carry_ring(draft: Draft, site: Site, key: str, one: Carried, ring: Flat, what: str) -> None:
-    """One ring carried onto its near side, onto its far side, and joined across."""
+def _carry_ring(
+    draft: Draft, site: Site, key: str, one: Carried, ring: Flat, what: str, sides: list[int]
+) -> None:
+    """One ring carried onto its near side (0), onto its far side (1), and joined across."""
     name = site.picture.volume.name
     stations = _stations(ring)
     for side, words in ((0.0, _("near")), (1.0, _("far"))):
+        if int(side) not in sides:
+            continue
         names = [_carried(draft, site, one, uv, side) for uv, _unused in stations]
         _draw_ring(draft, names, [corner for _unused, corner in stations])
         draft.step(
@@ -299,6 +309,8 @@ def _carry_ring(draft: Draft, site: Site, key: str, one: Carried, ring: Flat, wh
                 "view."
             ).format(what=what, name=name, words=words),
         )
+    if len(sides) < 2:
+        return
     for uv, corner in stations:
         if corner:
             ends = [_carried(draft, site, one, uv, side) for side in (0.0, 1.0)]

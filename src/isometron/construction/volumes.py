@@ -6,6 +6,7 @@ import numpy as np
 
 from isometron.construction.draft import Draft
 from isometron.construction.grid import Coordinates, Grid
+from isometron.construction.reach import Wanted
 from isometron.construction.targets import Targets, beyond
 from isometron.document.near_edge import box_near_corner
 from isometron.drawing.volume_picture import VolumePicture
@@ -211,13 +212,16 @@ def close_volume(draft: Draft, site: Site, key: str) -> None:
             )
 
 
-def complete_box(draft: Draft, site: Site, key: str) -> None:
-    """All corners and edges of the box a volume fills."""
+def complete_box(draft: Draft, site: Site, key: str, wanted: Wanted) -> None:
+    """The corners and edges of the box a volume fills, those that are wanted."""
     grid, volume = site.grid, site.picture.volume
     own = _box(volume.sides)
     at = [site.at(corner) for corner in own]
     order = sorted(range(8), key=lambda i: (sum(v != 0 for v in at[i]), i))
     plain = volume.unopened.boxed
+    some = wanted.corners[:8] if plain else np.ones(8, dtype=bool)
+    lines = wanted.edges[: len(EDGES)] if plain else np.ones(len(EDGES), dtype=bool)
+    order = [i for i in order if some[i]]
     base = [i for i in order if i < 4]
     for part, corners, words in (
         (
@@ -235,7 +239,9 @@ def complete_box(draft: Draft, site: Site, key: str) -> None:
         ),
     ):
         made = [grid.point(at[i]) for i in corners]
-        for edge in EDGES.tolist():
+        if not made:
+            continue
+        for edge in EDGES[lines].tolist():
             if set(edge) <= (set(base) if part == "base" else set(range(8))):
                 _edge(draft, site, at[edge[0]], at[edge[1]], keep=plain)
         for i, name in zip(corners, made, strict=True):
@@ -274,7 +280,7 @@ def check_squareness(draft: Draft, site: Site, key: str) -> None:
     draft.step(f"{key}.check", words)
 
 
-def shape_volume(draft: Draft, site: Site, key: str) -> None:
+def shape_volume(draft: Draft, site: Site, key: str, wanted: Wanted) -> None:
     """The corners of a leaning, cut, chamfered or pierced volume, found in its full box."""
     volume = site.picture.volume
     body = volume.unopened
@@ -282,6 +288,8 @@ def shape_volume(draft: Draft, site: Site, key: str) -> None:
         return
     at = [site.at(vertex) for vertex in body.vertices]
     for i, place in enumerate(at):
+        if not wanted.corners[i]:
+            continue
         name = site.grid.point(place)
         draft.land(
             name,
@@ -295,9 +303,9 @@ def shape_volume(draft: Draft, site: Site, key: str) -> None:
             "on the three directions and cross the fans."
         ).format(name=volume.name),
     )
-    for (a, b), smooth in zip(body.edges.tolist(), body.smooth.tolist(), strict=True):
-        if not smooth:
-            _edge(draft, site, at[a], at[b], keep=True)
+    shown = wanted.edges[: len(body.edges)] & ~body.smooth
+    for a, b in body.edges[shown].tolist():
+        _edge(draft, site, at[a], at[b], keep=True)
     draft.step(f"{key}.shape-edges", _("Join them: the edges of {name}.").format(name=volume.name))
 
 

@@ -13,6 +13,11 @@ METHODS = (
 )
 """The schools a build order can be written for."""
 
+SEEN, EVERYTHING, FRAMEWORK = said("what is seen"), said("everything"), said("framework only")
+REACHES = (SEEN, EVERYTHING, FRAMEWORK)
+"""How much an order constructs: what the finished drawing shows, what is hidden too, or the boxes
+alone."""
+
 MOST_KEYS = 5000
 LONGEST_KEY = 120
 
@@ -24,19 +29,27 @@ class BuildError(IsometronError):
 @dataclass(frozen=True)
 class Building:
     """method, one of METHODS; points_first: vanishing points are laid first, else the station
-    point; done and hidden: keys of steps; chapters: keys of chapters in the person's own order."""
+    point; done and hidden: keys of steps; chapters: keys of chapters in the person's own order;
+    reach, one of REACHES."""
 
     method: str = "measuring points"
     points_first: bool = True
     done: frozenset[str] = frozenset()
     hidden: frozenset[str] = frozenset()
     chapters: tuple[str, ...] = ()
+    reach: str = SEEN
 
     def __post_init__(self) -> None:
         if self.method not in METHODS:
             raise BuildError(
                 _("“{method}” is no method here: use one of {methods}.").format(
                     method=self.method, methods=", ".join(METHODS)
+                )
+            )
+        if self.reach not in REACHES:
+            raise BuildError(
+                _("“{reach}” is no reach of an order: use one of {reaches}.").format(
+                    reach=self.reach, reaches=", ".join(REACHES)
                 )
             )
         keys = (*self.done, *self.hidden, *self.chapters)

@@ -27,8 +27,8 @@ from isometron.files.order_words import CAUTION, LOOKS, built, heading_of, paper
 from isometron.files.pdf import POINTS_PER_MM
 from isometron.words import _
 
-MOST_TOLD = 24
-"""Moves of one step told on a page of the booklet; the text tells them all."""
+MOST_TOLD = 4
+"""So many moves of a step are one paragraph of the booklet."""
 
 
 MARGIN_MM, LABEL_PT = 15.0, 9.0
@@ -78,19 +78,16 @@ def booklet_of(document: Document, *, per_chapter: bool = False) -> bytes:
         for i, step in enumerate(chapter.steps):
             if step.key not in hidden:
                 stage = stages.after(begin + i, _around(document))
-                words = [f"{begin + i + 1}. {words_of(step)}", *_few(teller.step(step))]
+                words = [f"{begin + i + 1}. {words_of(step)}", *_moves(teller.step(step))]
                 _page(canvas, document, chapter.title, words, stage, partial(stages.closer, stage))
     _true_size(canvas, document, stages)
     canvas.save()
     return file.getvalue()
 
 
-def _few(told: list[str]) -> list[str]:
-    """The moves of a step in one paragraph, as many as a page holds."""
-    more = (
-        _(" … and {told} more.").format(told=len(told) - MOST_TOLD) if len(told) > MOST_TOLD else ""
-    )
-    return ["  ".join(told[:MOST_TOLD]) + more] if told else []
+def _moves(told: list[str]) -> list[str]:
+    """The moves of a step in paragraphs of a few."""
+    return ["  ".join(told[i : i + MOST_TOLD]) for i in range(0, len(told), MOST_TOLD)]
 
 
 def _all_new(stages: Stages, begin: int, end: int, document: Document) -> Stage:

@@ -6,7 +6,14 @@ ever; a field that is added gets a default, so that what was written before keep
 
 from typing import Any
 
-from isometron.document.building import LONGEST_KEY, METHODS, MOST_KEYS, Building
+from isometron.document.building import (
+    LONGEST_KEY,
+    METHODS,
+    MOST_KEYS,
+    REACHES,
+    SEEN,
+    Building,
+)
 from isometron.document.document import (
     MOST_DIMENSIONS,
     MOST_VIEWS,
@@ -131,6 +138,7 @@ BUILDING = Record(
         Entry("done", KEYS),
         Entry("hidden", KEYS),
         Entry("chapters", Many(Text(LONGEST_KEY), MOST_KEYS)),
+        Entry("reach", Text(options=REACHES), default=SEEN),
     ),
 )
 

@@ -16,6 +16,11 @@ def build_by(document: Document, method: str | None, points_first: bool | None) 
     return replace(document, building=changed)
 
 
+def reach(document: Document, words: str) -> Document:
+    """An order that constructs what is seen, everything, or the framework alone. Ticks stay."""
+    return replace(document, building=replace(document.building, reach=words))
+
+
 def tick(document: Document, key: str, done: bool) -> Document:
     """A step ticked off as done on paper, or not."""
     ticks = document.building.done | {key} if done else document.building.done - {key}

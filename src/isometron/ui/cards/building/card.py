@@ -2,27 +2,30 @@
 
 from collections.abc import Callable
 
+from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton
 
 from isometron.construction.stages import Stages
 from isometron.construction.steps import Order
 from isometron.construction.telling import Teller
-from isometron.document.building import METHODS
+from isometron.document.building import METHODS, REACHES
 from isometron.document.document import Document
 from isometron.document.edits import building_edits
 from isometron.files.order_words import built
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.lengths import write_length
-from isometron.ui.cards.building.follow_page import FollowPage
+from isometron.ui.cards.building.follow_page import FollowPage, moves_pane
 from isometron.ui.cards.building.step_list import StepList
 from isometron.ui.parts.card import EditCard, Shown, soft_label
 from isometron.ui.parts.fields import Choice
 from isometron.ui.parts.paged_card import small_button
 from isometron.ui.parts.plain import Label
+from isometron.ui.parts.theme import scaled
 from isometron.ui.parts.wishes import Edit, Wishes
 from isometron.words import _, many
 
-MOST_MOVES = 5
+MOVES_HIGH = 96
+"""Room for the moves of a step, px; more are scrolled."""
 """Moves of a step told under the list; the booklet and the text tell all."""
 
 
@@ -55,6 +58,15 @@ class BuildCard(EditCard):
         choices.addWidget(self.method)
         choices.addWidget(self.first)
         self.body.addLayout(choices)
+        self.reach = Choice(
+            _("how much is constructed"),
+            _("What the finished drawing shows, what is hidden too, or the boxes alone."),
+            [_(words) for words in REACHES],
+        )
+        self.reach.activated.connect(
+            lambda n: self._do(_("reach"), lambda d: building_edits.reach(d, REACHES[n]))
+        )
+        self.body.addWidget(self.reach)
         self.words = soft_label("")
         self.words.setWordWrap(True)
         self.body.addWidget(self.words)
@@ -66,8 +78,10 @@ class BuildCard(EditCard):
         self.body.addWidget(self.steps, 1)
         self.moves = Label("")
         self.moves.setWordWrap(True)
-        self.moves.setMinimumHeight(88)
-        self.body.addWidget(self.moves)
+        self.moves.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
+        self.pane = moves_pane(self.moves)
+        self.pane.setFixedHeight(scaled(MOVES_HIGH))
+        self.body.addWidget(self.pane)
         self._buttons()
 
     def _buttons(self) -> None:
@@ -185,6 +199,7 @@ class BuildCard(EditCard):
         ticks = self._document is None or self._document.building != document.building
         self._document = document
         self.method.setCurrentIndex(METHODS.index(document.building.method))
+        self.reach.setCurrentIndex(REACHES.index(document.building.reach))
         self.first.setCurrentIndex(0 if document.building.points_first else 1)
         if fresh:
             self._build(document)
@@ -223,8 +238,8 @@ class BuildCard(EditCard):
             return
         step = self.order.steps[number]
         told = Teller(self.order, self._document.choices.unit).step(step)
-        more = [_("… and {n} more moves").format(n=len(told) - MOST_MOVES)]
-        self.moves.setText("\n".join(told[:MOST_MOVES] + (more if len(told) > MOST_MOVES else [])))
+        self.moves.setText("\n".join(told))
+        self.pane.verticalScrollBar().setValue(0)  # type: ignore[union-attr]
         done = sum(1 for s in self.order.steps if s.key in self._document.building.done)
         count = len(self.order.steps)
         self.note.setText(
@@ -238,7 +253,8 @@ class BuildCard(EditCard):
 def _same_order(one: Document, other: Document) -> bool:
     """Whether two documents give the same order."""
     a, b = one.building, other.building
-    way = (a.method, a.points_first, a.chapters) == (b.method, b.points_first, b.chapters)
+    mine, theirs = ((c.method, c.points_first, c.chapters, c.reach) for c in (a, b))
+    way = mine == theirs
     return way and (one.volumes, one.eye, one.sheet, one.choices, one.aids) == (
         other.volumes,
         other.eye,

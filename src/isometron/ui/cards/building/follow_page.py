@@ -4,7 +4,7 @@ import math
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QColor, QKeyEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from isometron.construction.stages import Stage, Stages
 from isometron.construction.telling import Teller
@@ -20,9 +20,19 @@ from isometron.words import _
 
 TEXT_PT = 19.0
 MOVES_PT = 14.0
-MOST_MOVES = 7
 MARGIN = 28
 WORDS_PX, CLOSER_PX = 420, 250
+
+
+def moves_pane(words: Label) -> QScrollArea:
+    """The moves of a step, however many: scrolled, never cut off."""
+    pane = QScrollArea()
+    pane.setWidget(words)
+    pane.setWidgetResizable(True)
+    pane.setFrameShape(QFrame.Shape.NoFrame)
+    pane.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    pane.setAccessibleName(_("Moves of this step"))
+    return pane
 
 
 class StagePicture(QWidget):
@@ -85,10 +95,13 @@ class FollowPage(QWidget):
         self.moves = Label("")
         self.moves.setFont(font(MOVES_PT))
         self.moves.setWordWrap(True)
+        self.moves.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
+        self.pane = moves_pane(self.moves)
+        self.pane.setProperty("onfelt", True)
         column = QVBoxLayout()
-        for widget in (self.head, self.text, self.moves):
+        for widget in (self.head, self.text):
             column.addWidget(widget)
-        column.addStretch(1)
+        column.addWidget(self.pane, 1)
         column.addWidget(self.near)
         column.addWidget(self.closer)
         column.addSpacing(MARGIN // 2)
@@ -147,10 +160,8 @@ class FollowPage(QWidget):
         self.head.setText(told.format(number=self.number + 1, count=count))
         self.text.setText(step.text)
         moves = self._teller.step(step)
-        more = [_("… and {n} more").format(n=len(moves) - MOST_MOVES)]
-        self.moves.setText(
-            "\n".join(moves[:MOST_MOVES] + (more if len(moves) > MOST_MOVES else []))
-        )
+        self.moves.setText("\n".join(moves))
+        self.pane.verticalScrollBar().setValue(0)  # type: ignore[union-attr]
         stage = self._stages.after(self.number, stage_rectangle(sheet))
         part = self._stages.closer(stage, WORDS_PX / CLOSER_PX)
         self.picture.show_stage(stage, sheet)
