@@ -72,6 +72,15 @@ class Grid:
         self._values[axis].append(value)
         return value
 
+    def shared(self, corners: Array) -> int:
+        """How many of the six planes of a box (8, 3) world mm are planes of the grid already."""
+        own = (corners - self.corner) @ self.axes.T
+        found = 0
+        for axis, known in enumerate(self._values):
+            for value in (own[:, axis].min(), own[:, axis].max()):
+                found += any(abs(value - one) < 1e-6 * self.size for one in known)
+        return found
+
     def begin(self) -> str:
         """Mark the near corner."""
         place = self.sheet((0.0, 0.0, 0.0))

@@ -10,6 +10,8 @@ from isometron.document.building import EVERYTHING, FRAMEWORK
 from isometron.document.document import Document
 from isometron.drawing.rounds import DrawnCircle
 from isometron.drawing.volume_picture import VolumePicture
+from isometron.perspective.conics import points_at
+from isometron.perspective.eye import Array
 
 
 class Wanted:
@@ -22,6 +24,7 @@ class Wanted:
         see = picture.volume.see_through
         through = document.choices.see_through if see is None else see
         self.everything = through or reach in (EVERYTHING, FRAMEWORK)
+        self.hidden_too = reach == EVERYTHING
 
     @cached_property
     def at_all(self) -> bool:
@@ -66,6 +69,19 @@ class Wanted:
     def outline(self, number: int) -> bool:
         """Whether an outline of it shows."""
         return self.everything or -1 - number in self._arcs
+
+    @cached_property
+    def shown_places(self) -> Array:
+        """Places (k, 3), own mm, in the middle of every part of an edge or an arc that shows."""
+        body = self.picture.body
+        found: list[Array] = [np.empty((0, 3))]
+        for (a, b), spans in zip(body.vertices[body.edges], self.picture.visible, strict=False):
+            found += [(a + (low + high) / 2 * (b - a))[None] for low, high in spans]
+        for arc, parts in zip(body.arcs, self.picture.seen_arcs, strict=True):
+            if parts.spans:
+                t = np.array([(low + high) / 2 for low, high in parts.spans])
+                found.append(points_at(np.tile(arc, (len(t), 1, 1)), t))
+        return np.concatenate(found)
 
     def side(self, face: int) -> bool:
         """Whether any line on a face of it shows."""

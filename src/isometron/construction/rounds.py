@@ -7,6 +7,7 @@ from isometron.construction.draft import Draft
 from isometron.construction.reach import Wanted
 from isometron.construction.telling import tilt_in_words
 from isometron.construction.volumes import Site, profile_to_carry
+from isometron.document.edits.shapes.rounding import turned_of
 from isometron.drawing.rounds import DrawnCircle, circles_of
 from isometron.drawing.scene import Scene
 from isometron.framework.bodies.extruded import Carried
@@ -15,7 +16,7 @@ from isometron.framework.skins import PATTERN_WORDS
 from isometron.perspective.conics import points_at, straight
 from isometron.perspective.eye import Array
 from isometron.perspective.lengths import write_number
-from isometron.perspective.projection import project
+from isometron.perspective.projection import depths, project
 from isometron.words import _
 
 SQUARED = ("end", "station", "mark", "loop", "hole")
@@ -39,11 +40,13 @@ def draw_circles(
             _edge_on(draft, site, circle, f"{key}.circle-{circle.number}")
     circles = [c for c in every if c.ellipse is not None]
     squared = _squared(circles)
+    if turned_of(site.picture.volume) is not None and not wanted.hidden_too:
+        squared = _one_square(draft, circles, squared)
     for circle in circles:
         step = f"{key}.circle-{circle.number}"
         if circle.number in squared:
             _square(draft, site, circle, step)
-        _ellipse(draft, site, circle, step)
+        _ellipse(draft, site, circle, step, squared=circle.number in squared)
 
 
 def _squared(circles: list[DrawnCircle]) -> set[int]:
@@ -63,6 +66,18 @@ def _squared(circles: list[DrawnCircle]) -> set[int]:
         keep = {big[0].number, big[-1].number, stack[0].number, stack[-1].number}
         return keep | {c.number for c in best.values() if c.role not in ("end", "station")}
     return {c.number for c in best.values()}
+
+
+def _one_square(draft: Draft, circles: list[DrawnCircle], squared: set[int]) -> set[int]:
+    """Of the squares of a turned volume the one that serves all: about its largest circle, the
+    nearest to us of those. The others are drawn about their own centres on the axle."""
+    some = [c for c in circles if c.number in squared]
+    if not some:
+        return squared
+    largest = max(c.radius_mm for c in some)
+    big = [c for c in some if c.radius_mm >= 0.95 * largest]
+    depth = [float(depths(draft.eye, c.centre[None])[0]) for c in big]
+    return {big[int(np.argmin(depth))].number}
 
 
 def _square(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
@@ -159,7 +174,7 @@ def _edge_on(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
     )
 
 
-def _ellipse(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
+def _ellipse(draft: Draft, site: Site, circle: DrawnCircle, key: str, *, squared: bool) -> None:
     ellipse = circle.ellipse
     assert ellipse is not None
     centre = draft.mark(ellipse.centre_mm)
@@ -177,15 +192,20 @@ def _ellipse(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
             miss=write_number(miss, 1)
         )
     )
+    way = (
+        _("short arcs at the touching points first, then join them.")
+        if squared
+        else _("mark its centre and its two axes, then draw through their ends.")
+    )
     draft.step(
         f"{key}.ellipse",
         _(
-            "Draw the {name} of {name2}: short arcs at the touching points first, then "
-            "join them. The ellipse opens to {degree}°, is {length} by {length2}, "
-            "{major_axis}, its centre lies {centre}; {rule}.{by_guide}"
+            "Draw the {name} of {name2}: {way} The ellipse opens to {degree}°, is {length} by "
+            "{length2}, {major_axis}, its centre lies {centre}; {rule}.{by_guide}"
         ).format(
             name=_(circle.name),
             name2=site.picture.volume.name,
+            way=way,
             degree=write_number(ellipse.degree_deg, 0),
             length=draft.length(2 * half[0]),
             length2=draft.length(2 * half[1]),
@@ -247,7 +267,7 @@ def carry_profile(draft: Draft, site: Site, key: str, wanted: Wanted) -> None:
     sides = [face for face in (0, 1) if wanted.side(face)]
     for number, ring in enumerate(one.rings):
         what = _("outline") if number == 0 else _("hole {number}").format(number=number)
-        _carry_ring(draft, site, f"{key}.profile-{number}", one, ring, what, sides)
+        _carry_ring(draft, site, f"{key}.profile-{number}", one, ring, what, sides, wanted)
 
 
 def carry_openings(draft: Draft, site: Site, key: str, wanted: Wanted) -> None:
@@ -257,7 +277,9 @@ def carry_openings(draft: Draft, site: Site, key: str, wanted: Wanted) -> None:
     for number, one in enumerate(volume.tunnels):
         what = _("opening {number}").format(number=number + 1)
         sides = [0, 1] if wanted.side(one.face) else []
-        _carry_ring(draft, site, f"{key}.opening-{number}", one.carried, one.ring, what, sides)
+        _carry_ring(
+            draft, site, f"{key}.opening-{number}", one.carried, one.ring, what, sides, wanted
+        )
     for number, arcs in enumerate(volume.drawn_rings):
         for arc in arcs:
             places = arc.copy()
@@ -291,37 +313,116 @@ def lay_skins(draft: Draft, site: Site, key: str) -> None:
 
 
 def _carry_ring(
-    draft: Draft, site: Site, key: str, one: Carried, ring: Flat, what: str, sides: list[int]
+    draft: Draft,
+    site: Site,
+    key: str,
+    one: Carried,
+    ring: Flat,
+    what: str,
+    sides: list[int],
+    wanted: Wanted,
 ) -> None:
-    """One ring carried onto its near side (0), onto its far side (1), and joined across."""
+    """One ring carried onto its near side (0), onto its far side (1), and joined across: of all of
+    it those pieces that are wanted."""
     name = site.picture.volume.name
     stations = _stations(ring)
-    for side, words in ((0.0, _("near")), (1.0, _("far"))):
-        if int(side) not in sides:
-            continue
-        names = [_carried(draft, site, one, uv, side) for uv, _unused in stations]
-        _draw_ring(draft, names, [corner for _unused, corner in stations])
-        draft.step(
-            f"{key}-{words}",
-            _(
-                "Carry the {what} of {name} over from the side view onto its {words} side, "
-                "point by point: along the length, then up, and join them as in the side "
-                "view."
-            ).format(what=what, name=name, words=words),
-        )
-    if len(sides) < 2:
-        return
+    pieces = _pieces(stations)
+    for side, words in ((0, _("near")), (1, _("far"))):
+        some = pieces if side in sides else []
+        shown = [run for run in some if _shows(wanted, one, stations, run, side)]
+        for run in shown:
+            names = [_carried(draft, site, one, stations[i][0], float(side)) for i in run]
+            if len(names) == 2 and names[0] != names[1]:
+                draft.keep(draft.join(names[0], names[1]))
+            elif len(names) > 2:
+                draft.keep(draft.curve(tuple(names)))
+        if shown:
+            draft.step(
+                f"{key}-{words}",
+                _(
+                    "Carry the {what} of {name} over from the side view onto its {words} side, "
+                    "point by point: along the length, then up, and join them as in the side "
+                    "view."
+                ).format(what=what, name=name, words=words),
+            )
+    across = False
     for uv, corner in stations:
-        if corner:
+        if corner and _across_shows(wanted, one, uv):
             ends = [_carried(draft, site, one, uv, side) for side in (0.0, 1.0)]
             if ends[0] != ends[1]:
                 draft.keep(draft.join(ends[0], ends[1]))
-    draft.step(
-        f"{key}-width",
-        _("Join the corners of both sides of {name}: these lines run to one point.").format(
-            name=name
-        ),
-    )
+                across = True
+    if across:
+        draft.step(
+            f"{key}-width",
+            _("Join the corners of both sides of {name}: these lines run to one point.").format(
+                name=name
+            ),
+        )
+
+
+def _pieces(stations: list[tuple[Array, bool]]) -> list[list[int]]:
+    """The pieces of a ring as runs of its stations, from corner to corner."""
+    count = len(stations)
+    starts = [i for i, (_place, corner) in enumerate(stations) if corner]
+    runs = []
+    for place, start in enumerate(starts):
+        stop = starts[(place + 1) % len(starts)]
+        run = [start]
+        while run[-1] != stop or len(run) == 1:
+            run.append((run[-1] + 1) % count)
+        runs.append(run)
+    return runs
+
+
+ON_PIECE = 1e-6
+"""Share of a ring's size within which a place lies on a piece of it."""
+
+
+def _shows(
+    wanted: Wanted, one: Carried, stations: list[tuple[Array, bool]], run: list[int], side: int
+) -> bool:
+    """Whether any of a piece of a ring on one side of an extrusion shows."""
+    if wanted.everything:
+        return True
+    places = np.array([stations[i][0] for i in run])
+    size = 1.0 + float(np.abs(places).max())
+    flat = wanted.shown_places @ one.to_flat[:, :3].T
+    ends = np.array([one.ends.at(float(u))[side] for u in flat[:, 0]])
+    flat = flat[np.abs(flat[:, 2] - ends) <= ON_PIECE, :2]
+    if not len(flat):
+        return False
+    if len(run) == 2:
+        return bool((_off_line(flat, places[0], places[1]) <= ON_PIECE * size).any())
+    # through three stations of an arc: their circle
+    (ax, ay), (bx, by), (cx, cy) = places[0], places[len(run) // 2], places[-1]
+    system = 2 * np.array([[bx - ax, by - ay], [cx - ax, cy - ay]])
+    level = np.array([bx * bx - ax * ax + by * by - ay * ay, cx * cx - ax * ax + cy * cy - ay * ay])
+    centre = np.linalg.solve(system, level)
+    radius = float(np.hypot(*(places[0] - centre)))
+    on = np.abs(np.hypot(*(flat - centre).T) - radius) <= ON_PIECE * size
+    chord, bulge = places[-1] - places[0], places[len(run) // 2] - places[0]
+    way = float(chord[0] * bulge[1] - chord[1] * bulge[0])
+    beside = (chord[0] * (flat - places[0])[:, 1] - chord[1] * (flat - places[0])[:, 0]) * way
+    return bool((on & (beside >= -ON_PIECE * size)).any())
+
+
+def _off_line(points: Array, a: Array, b: Array) -> Array:
+    """How far points (p, 2) lie from a line between two places."""
+    run = b - a
+    share = np.clip((points - a) @ run / float(run @ run), 0.0, 1.0)
+    return np.asarray(np.linalg.norm(points - a - share[:, None] * run, axis=1))
+
+
+def _across_shows(wanted: Wanted, one: Carried, uv: Array) -> bool:
+    """Whether any of the line across an extrusion over a place of its outline shows."""
+    if wanted.everything:
+        return True
+    flat = wanted.shown_places @ one.to_flat[:, :3].T
+    begin, stop = one.ends.at(float(uv[0]))
+    near = np.abs(flat[:, :2] - uv).max(axis=1, initial=0.0) <= ON_PIECE * (1 + np.abs(uv).max())
+    inside = (flat[:, 2] > begin + ON_PIECE) & (flat[:, 2] < stop - ON_PIECE)
+    return bool((near & inside).any())
 
 
 def _stations(ring: Flat) -> list[tuple[Array, bool]]:
@@ -349,19 +450,3 @@ def _carried(draft: Draft, site: Site, one: Carried, uv: Array, side: float) -> 
         _("a point of {name}").format(name=volume.name),
     )
     return name
-
-
-def _draw_ring(draft: Draft, names: list[str], corners: list[bool]) -> None:
-    """Straight pieces joined, arcs drawn as curves through their points."""
-    count = len(names)
-    starts = [i for i, corner in enumerate(corners) if corner]
-    for place, start in enumerate(starts):
-        stop = starts[(place + 1) % len(starts)]
-        run = [start]
-        while run[-1] != stop or len(run) == 1:
-            run.append((run[-1] + 1) % count)
-        points = tuple(names[i] for i in run)
-        if len(points) == 2 and points[0] != points[1]:
-            draft.keep(draft.join(points[0], points[1]))
-        elif len(points) > 2:
-            draft.keep(draft.curve(points))

@@ -43,6 +43,11 @@ class Site:
         return np.asarray(place + own @ axes)
 
 
+SHARED_PLANES = 3
+"""A box with fewer of its six planes in those of a grid is begun at its own near corner: that takes
+fewer lines than carrying every side of it over."""
+
+
 def near_corner_of(eye: Eye, picture: VolumePicture) -> int:
     """The corner of a volume's box that an order begins from: the near corner, or of a tipped
     volume the corner nearest to us."""
@@ -60,9 +65,9 @@ def grid_for(
     axes = volume.pose[1]
     for grid in grids:
         turn = axes @ grid.axes.T
-        if np.abs(np.abs(turn) - np.rint(np.abs(turn))).max() < 1e-9 and _within_reach(
-            draft, grid, picture
-        ):
+        alike = np.abs(np.abs(turn) - np.rint(np.abs(turn))).max() < 1e-9
+        shares = grid.shared(picture.box_world)
+        if alike and shares >= SHARED_PLANES and _within_reach(draft, grid, picture):
             return Site(picture, grid, fresh=False)
     corner = near_corner_of(eye, picture)
     signs = np.array([-1.0 if corner >> axis & 1 else 1.0 for axis in range(3)])
