@@ -1,5 +1,6 @@
 """Every build order is executed by the ruler machine, which knows the listed moves only."""
 
+import re
 from dataclasses import replace
 
 import numpy as np
@@ -10,7 +11,7 @@ from isometron.construction.moves import LINES, Cross, Mark, StepOff, needs
 from isometron.construction.order import order_of
 from isometron.construction.reach import Wanted
 from isometron.construction.steps import OrderError, arranged
-from isometron.construction.targets import aid_for
+from isometron.construction.targets import aid_for, beyond
 from isometron.document.building import (
     EVERYTHING,
     FRAMEWORK,
@@ -291,3 +292,30 @@ def test_measures_are_told_as_the_ruler_reads_them():
     step = next(s for s in order_of(document).steps if s.key.endswith("near-edge"))
     told = f"{round(corner[0] * 2) / 20:g} cm right"
     assert told in step.text
+
+
+def test_what_reaches_behind_us_is_left_out_and_said():
+    near = case(name="Wall", y_mm=-200.0, depth_mm=900.0, z_mm=0.0, key=1)
+    order = order_of(sheet(case(z_mm=0.0), near))
+    told = [step.text for step in order.steps if step.key == "sheet.left-out"]
+    assert told == [
+        "Left out: Wall, part of which lies beside or behind us. Step back to build it."
+    ]
+    assert not any(chapter.key == "v1" for chapter in order.chapters)
+    assert off(execute(order.moves()), order).max() < 1e-6
+
+
+@pytest.mark.parametrize("name", SAMPLES)
+@pytest.mark.parametrize("method", METHODS)
+def test_a_hand_can_mark_every_place_and_every_sentence_reads(name, method):
+    document = sample_sheet(name)
+    order = order_of(replace(document, building=Building(method)))
+    reach = document.kit.spare_paper_mm + 1e-6
+    plans = method == "plan projection"
+    for step in order.steps:
+        for move in step.moves:
+            if isinstance(move, Mark) and not plans:
+                assert beyond(document, move.place) <= reach, (step.key, move)
+        assert not re.search(r"\bby by\b|\b1 light lines\b|not at all|  |\{|–the ", step.text)
+    numbers = [int(m.name[1:]) for s in order.steps for m in s.moves if m.name[0] == "p"]
+    assert numbers == list(range(1, len(numbers) + 1)), "points are counted one by one"

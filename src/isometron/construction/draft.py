@@ -32,6 +32,9 @@ Place = tuple[float, float]
 FLATTEST_DEG = 8.0
 """Lines that cross flatter than this are not trusted: another way is taken."""
 
+LEAST_GUIDE_MM = 20.0
+"""A mark nearer to where a line starts guides no ruler."""
+
 SAME_MM = 1e-7
 """Points nearer than this are one."""
 
@@ -61,9 +64,10 @@ class Draft:
         self._steps: list[Step] = []
         self._moves: list[Move] = []
         self._objects: list[str] = []
-        self._count = 0
+        self._counts: dict[str, int] = {}
         self._lettered = 0
         self._borrowed = ""
+        self._notes: list[str] = []
 
     # Moves
 
@@ -75,8 +79,8 @@ class Draft:
 
     def name(self, kind: str) -> str:
         """A name that nothing has yet."""
-        self._count += 1
-        return f"{kind}{self._count}"
+        self._counts[kind] = self._counts.get(kind, 0) + 1
+        return f"{kind}{self._counts[kind]}"
 
     def mark(self, place: Place, label: str = "") -> str:
         """Mark a point at a measured place."""
@@ -171,20 +175,23 @@ class Draft:
         return self.join(point, self.mark(self.edge_place(self.place(point), target.place)))
 
     def edge_place(self, start: Place, towards: Place) -> Place:
-        """Where the line from a place to another leaves the paper: the edge met on the way, else
-        the place half way (for a start off the paper)."""
+        """Where a ruler laid from a place to another is marked on the paper: of the two edges the
+        line crosses the one farther from the start, so that the mark guides it well, and never
+        beyond what it runs to. The place half way where the line misses the paper."""
         (x, y), (tx, ty) = start, towards
-        best = math.inf
-        for at, to, low, high in (
-            (x, tx, 0.0, self.sheet.width_mm),
-            (y, ty, 0.0, self.sheet.height_mm),
-        ):
-            for edge in (low, high):
+        w, h = self.sheet.width_mm, self.sheet.height_mm
+        shares = []
+        for at, to, edges in ((x, tx, (0.0, w)), (y, ty, (0.0, h))):
+            for edge in edges:
                 if to != at:
                     share = (edge - at) / (to - at)
-                    if 0.02 < share < best:
-                        best = share
-        share = best if best < 1 else 0.5
+                    place = x + share * (tx - x), y + share * (ty - y)
+                    on = -SAME_MM <= place[0] <= w + SAME_MM and -SAME_MM <= place[1] <= h + SAME_MM
+                    if on and share < 1:
+                        shares.append(share)
+        length = math.hypot(tx - x, ty - y)
+        shares = [share for share in shares if abs(share) * length >= LEAST_GUIDE_MM]
+        share = max(shares, key=abs) if shares else 0.5
         return x + share * (tx - x), y + share * (ty - y)
 
     # Words
@@ -216,13 +223,19 @@ class Draft:
         """Note where a point must land."""
         self.landings.append(Landing(name, (float(place[0]), float(place[1])), what))
 
+    def note(self, words: str) -> None:
+        """One more sentence for the step in work."""
+        self._notes.append(words)
+
     def step(self, key: str, text: str, rubs: tuple[str, ...] = ()) -> None:
         """Close the step in work; one without moves and without words is left out."""
         if self._moves or text:
+            text = " ".join([text, *self._notes]).strip()
             self._steps.append(
                 Step(key, text, tuple(self._moves), tuple(self._objects), rubs, self._borrowed)
             )
         self._moves, self._objects, self._borrowed = [], [], ""
+        self._notes = []
 
     def chapter(self, key: str, title: str) -> None:
         """Close the chapter in work."""

@@ -13,6 +13,8 @@ from isometron.construction.targets import (
     Targets,
     aid_for,
     beyond,
+    strip_words,
+    within_reach,
 )
 from isometron.drawing.measures import directions_of
 from isometron.drawing.scene import Scene
@@ -42,7 +44,10 @@ def lay_eye_level(draft: Draft, targets: Targets, scene: Scene, shown: Sequence[
         ),
     )
     level = eye_level(draft.eye)
-    if level is not None:
+    if (
+        level is not None
+        and beyond(draft.document, (0.0, level)) <= draft.document.kit.spare_paper_mm
+    ):
         left = draft.mark((0.0, level))
         targets.level_line = draft.level(left)
         draft.keep()
@@ -54,11 +59,12 @@ def lay_eye_level(draft: Draft, targets: Targets, scene: Scene, shown: Sequence[
             ),
         )
     centre = draft.eye.centre_of_vision_mm
-    draft.mark(centre, "CV")
-    draft.step(
-        "sheet.centre",
-        _("Mark the centre of vision CV, {centre}.").format(centre=draft.where(centre)),
-    )
+    if within_reach(draft.document, centre):
+        draft.mark(centre, "CV")
+        draft.step(
+            "sheet.centre",
+            _("Mark the centre of vision CV, {centre}.").format(centre=draft.where(centre)),
+        )
     draft.chapter("sheet", _("Sheet and eye level"))
 
 
@@ -126,7 +132,7 @@ def _lay_point(
 ) -> None:
     """One vanishing point, by the aid its distance asks for."""
     aid = aid_for(draft.document, place)
-    label = words.replace(" of ", " ")
+    label = words.replace(" of ", " ").replace(_("the VP"), "VP")
     level = eye_level(draft.eye)
     on_level = bool(targets.level_line) and level is not None and abs(place[1] - level) < 1e-9
     if aid in ("on the board", "strip"):
@@ -137,7 +143,7 @@ def _lay_point(
             if not on_level
             else _("on the eye level, {draft}").format(draft=_across(draft, place))
         )
-        strip = "" if aid == "on the board" else f" {_strip(draft, place)}"
+        strip = "" if aid == "on the board" else f" {strip_words(draft, place)}"
         told = _("Mark {point} {where}.").format(point=words, where=where)
         draft.step(key, told + strip)
         return
@@ -180,6 +186,8 @@ def _divided_edges(draft: Draft, place: Place, words: str, key: str) -> None:
         marks = [((vx + k * step, 0.0), (vx + k * step * ratio, h)) for k in _range(vx, w, step)]
         first, second, sides = step, step * abs(ratio), _("lower and upper edges, from below CV")
     for one, other in marks:
+        if beyond(draft.document, other) > 0:
+            continue  # only where both edges have the number
         draft.mark(one)
         draft.mark(other)
     draft.step(
@@ -211,21 +219,6 @@ def _across(draft: Draft, place: Place) -> str:
         _("{length} right of the paper").format(length=draft.length(x - width))
         if x > width
         else f"{draft.length(x)} right"
-    )
-
-
-def _strip(draft: Draft, place: Place) -> str:
-    """Where a strip is taped, and how long it must be."""
-    x, y = place
-    width, height = draft.sheet.width_mm, draft.sheet.height_mm
-    if x < 0 or x > width:
-        edge, reach, at = (_("left") if x < 0 else _("right")), max(-x, x - width), y
-        where = f"{draft.length(at)} up"
-    else:
-        edge, reach, at = (_("lower") if y < 0 else _("upper")), max(-y, y - height), x
-        where = _("{at} from the left").format(at=draft.length(at))
-    return _("Tape a strip {length} long to the {edge} edge, {where}.").format(
-        length=draft.length(reach + 20.0), edge=edge, where=where
     )
 
 

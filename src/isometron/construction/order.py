@@ -31,7 +31,8 @@ from isometron.construction.volumes import (
 from isometron.document.document import Document
 from isometron.document.edits.shapes.rounding import turned_of
 from isometron.drawing.scene import Scene, scene_of
-from isometron.words import _
+from isometron.drawing.strokes import clipped
+from isometron.words import _, many
 
 MM_STEP = 0.5
 INCH_STEP = 25.4 / 16
@@ -46,26 +47,26 @@ def ruler_step(unit: str) -> float:
 
 
 def order_of(document: Document, scene: Scene | None = None) -> Order:
-    """The build order of a document, by the method its sheet is built by.
+    """The build order of a document, by the method its sheet is built by. What reaches beside or
+    behind us is left out, and said.
 
-    Raises OrderError when there is nothing to draw, part of it lies behind us, or two lines that
+    Raises OrderError when there is nothing to draw, all of it reaches behind us, or two lines that
     should cross fall together.
     """
     scene, building = scene or scene_of(document), document.building
-    shown = [i for i, v in enumerate(document.volumes) if v.shown and not v.ghost]
-    if not shown:
-        raise OrderError(_("There is nothing to build yet: lay down a near edge first."))
-    for i in shown:
-        if not before_us(scene.pictures[i]):
-            raise OrderError(
-                _("Part of {name} lies beside or behind us: step back first.").format(
-                    name=document.volumes[i].name
-                )
-            )
+    shown, aside = _before_us(document, scene)
     step = ruler_step(document.choices.unit)
     draft = Draft(document, step)
     targets = Targets(draft)
     lay_eye_level(draft, targets, scene, shown)
+    if aside:
+        draft.step(
+            "sheet.left-out",
+            _(
+                "Left out: {names}, part of which lies beside or behind us. Step back to build it."
+            ).format(names=", ".join(document.volumes[i].name for i in aside)),
+        )
+        draft.chapter("left-out", _("Left out"))
     lay_points(draft, targets, scene, shown)
     grids: list[Grid] = []
     for i in shown:
@@ -79,6 +80,8 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
                 ).format(name=document.volumes[i].name)
             ) from error
     _finish(draft, document, scene)
+    if not draft.landings:
+        raise OrderError(_("From here nothing shows that could be built: move the eye."))
     chapters = tuple(draft.chapters)
     moves = [move for chapter in chapters for s in chapter.steps for move in s.moves]
     bounds = rounding_bounds(moves, step)
@@ -95,6 +98,22 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
         bounds,
         draft.machine.drawn,
     )
+
+
+def _before_us(document: Document, scene: Scene) -> tuple[list[int], list[int]]:
+    """The volumes that are built, and those left out because part of them lies beside or behind us.
+    Raises OrderError when none can be."""
+    shown = [i for i, v in enumerate(document.volumes) if v.shown and not v.ghost]
+    if not shown:
+        raise OrderError(_("There is nothing to build yet: lay down a near edge first."))
+    aside = [i for i in shown if not before_us(scene.pictures[i])]
+    if len(aside) == len(shown):
+        raise OrderError(
+            _("Part of {name} lies beside or behind us: step back first.").format(
+                name=document.volumes[aside[0]].name
+            )
+        )
+    return [i for i in shown if i not in aside], aside
 
 
 def _volume(draft: Draft, targets: Targets, scene: Scene, index: int, grids: list[Grid]) -> None:
@@ -145,28 +164,33 @@ def _finish(draft: Draft, document: Document, scene: Scene) -> None:
     )
     draft.step(
         "finish.rub",
-        _(
+        many(
+            "Rub out the construction, {light} light line; and the eye level where it would run "
+            "through something solid.",
             "Rub out the construction, {light} light lines: fans, measuring lines, "
-            "diagonals; and the eye level where it would run through something solid."
+            "diagonals; and the eye level where it would run through something solid.",
+            len(light),
         ).format(light=len(light)),
         rubs=light,
     )
-    hidden = _("in short dashes") if document.choices.see_through else _("not at all")
-    draft.step(
-        "finish.object",
-        _("Go over the object lines where they are seen; what is hidden is drawn {hidden}.").format(
-            hidden=hidden
-        ),
-    )
+    told = _("Go over the object lines where they are seen; what is hidden is left out.")
+    if document.choices.see_through:
+        told = _("Go over the object lines where they are seen; draw hidden ones in short dashes.")
+    draft.step("finish.object", told)
     draft.step(
         "finish.weights",
         _("Give the outline and what lies nearest the heaviest line, edges inside a lighter one."),
     )
-    standing_by = scene.lines_of_aids(light=False)
-    if len(standing_by):
-        a = np.asarray(standing_by[0])
+    room = clipped(np.asarray(scene.lines_of_aids(light=False)).reshape(-1, 4), draft.sheet.paper)
+    for a in room:
         draft.keep(draft.join(draft.mark((a[0], a[1])), draft.mark((a[2], a[3]))))
+    if len(room):
         draft.step(
-            "finish.floor", _("Draw the line it stands by, and where it meets the paper's edges.")
+            "finish.floor",
+            many(
+                "Draw the line of the room, between its two marks on the paper.",
+                "Draw the lines of the room, each between its two marks on the paper.",
+                len(room),
+            ),
         )
     draft.chapter("finish", _("Finish"))

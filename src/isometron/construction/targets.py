@@ -51,6 +51,26 @@ def aid_for(document: Document, place: Place) -> str:
     return "edge marks" if off <= EDGE_MM else "divided edges"
 
 
+def within_reach(document: Document, place: Place) -> bool:
+    """Whether a place lies on the paper or on a strip taped to it."""
+    return beyond(document, place) <= document.kit.spare_paper_mm
+
+
+def strip_words(draft: Draft, place: Place) -> str:
+    """Where a strip is taped, and how long it must be."""
+    x, y = place
+    width, height = draft.sheet.width_mm, draft.sheet.height_mm
+    if x < 0 or x > width:
+        edge, reach, at = (_("left") if x < 0 else _("right")), max(-x, x - width), y
+        where = f"{draft.length(at)} up"
+    else:
+        edge, reach, at = (_("lower") if y < 0 else _("upper")), max(-y, y - height), x
+        where = _("{at} from the left").format(at=draft.length(at))
+    return _("Tape a strip {length} long to the {edge} edge, {where}.").format(
+        length=draft.length(reach + 20.0), edge=edge, where=where
+    )
+
+
 class Targets:
     """Points that lines run to, each made once."""
 
@@ -88,6 +108,8 @@ class Targets:
                 return known
         reached = aid_for(self.draft.document, place) in ("on the board", "strip")
         name = self.draft.mark(place, words) if reached else None
+        if name is not None and beyond(self.draft.document, place) > 0:
+            self.draft.note(strip_words(self.draft, place))
         target = Target(name, place, words)
         self._points.append(target)
         return target
@@ -108,6 +130,8 @@ class Targets:
         if reached and on_level and home.name is not None and vanishing is not None:
             mm = math.copysign(from_eye(self.draft.eye, vanishing), place[0] - vanishing[0])
             name = self.draft.step_off(self.level_line, home.name, mm, words)
+            if beyond(self.draft.document, place) > 0:
+                self.draft.note(strip_words(self.draft, place))
             target = Target(name, place, words)
             self._points.append(target)
             return target

@@ -19,10 +19,13 @@ from isometron.construction.steps import Order, Step
 from isometron.perspective.lengths import write_length
 from isometron.words import _
 
+NOTHING_MM = 0.05
+"""Less than this off an edge of the paper is on it."""
+
 
 def where_in_words(place: tuple[float, float], length: Callable[[float], str]) -> str:
     """A place (mm from the paper's left and lower edges) in words, also off the paper."""
-    x, y = place
+    x, y = (0.0 if abs(v) < NOTHING_MM else v for v in place)
     across = (
         _("{length} right").format(length=length(x))
         if x >= 0

@@ -18,7 +18,7 @@ from isometron.perspective.eye import Array, Eye
 from isometron.perspective.lengths import write_number
 from isometron.perspective.projection import depths, project
 from isometron.perspective.vanishing import vanishing_point
-from isometron.words import _
+from isometron.words import _, said
 
 REACH = 0.4
 """A volume is found from an earlier near corner while everything lies within so many paper widths
@@ -217,6 +217,24 @@ def close_volume(draft: Draft, site: Site, key: str) -> None:
             )
 
 
+CORNER_WORDS = (
+    said("lower front left corner of {name}"),
+    said("lower front right corner of {name}"),
+    said("lower back left corner of {name}"),
+    said("lower back right corner of {name}"),
+    said("upper front left corner of {name}"),
+    said("upper front right corner of {name}"),
+    said("upper back left corner of {name}"),
+    said("upper back right corner of {name}"),
+)
+"""The corners of a box by number, its front along its width at corner 0."""
+
+
+def corner_words(number: int) -> str:
+    """What a corner of a box is called."""
+    return _(CORNER_WORDS[number])
+
+
 def complete_box(draft: Draft, site: Site, key: str, wanted: Wanted) -> None:
     """The corners and edges of the box a volume fills, those that are wanted."""
     grid, volume = site.grid, site.picture.volume
@@ -232,7 +250,7 @@ def complete_box(draft: Draft, site: Site, key: str, wanted: Wanted) -> None:
         (
             "base",
             base,
-            _("Cross the fans on the ground: base of {name} with its far corner {far}."),
+            _("Cross the lower fans: base of {name} with its far corner {far}."),
         ),
         (
             "top",
@@ -253,7 +271,7 @@ def complete_box(draft: Draft, site: Site, key: str, wanted: Wanted) -> None:
             draft.land(
                 name,
                 project(draft.eye, site.world(own[i])[None]).sheet[0],
-                _("corner {number} of {name}").format(number=i, name=volume.name),
+                corner_words(i).format(name=volume.name),
             )
         far = draft.letter(made[-1])
         draft.step(f"{key}.{part}", words.format(name=volume.name, far=far))

@@ -46,11 +46,12 @@ def heading_of(document: Document, order: Order) -> str:
     way = (
         _("vanishing points first") if document.building.points_first else _("station point first")
     )
+    by = _(order.method)
     return _(
-        "Build order by {method}, {way}: {steps} steps, {lines_drawn} lines. "
+        "Build order {by}, {way}: {steps} steps, {lines_drawn} lines. "
         "Measured to {step}, {worst} lies within {worst2}."
     ).format(
-        method=_(order.method),
+        by=by if by.startswith(_("by ")) else _("by {method}").format(method=by),
         way=way,
         steps=len(order.steps),
         lines_drawn=order.lines_drawn,
