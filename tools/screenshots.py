@@ -172,7 +172,10 @@ def rounds() -> None:
 def build_order() -> None:
     """The build order at two stages, followed on paper, and a page of the booklet."""
     crawler = sample_sheet("supply crawler")
-    for key, name in (("v0.top", "build-order"), ("finish.rub", "build-order-rub")):
+    for key, name in (
+        ("v2.circle-1.touching", "build-order"),
+        ("finish.rub.helping", "build-order-rub"),
+    ):
         bench = open_bench(crawler, "supply crawler")
         bench.open_tab("building")
         card = bench.card("building")

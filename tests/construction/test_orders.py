@@ -269,6 +269,8 @@ def test_chapters_change_places_where_the_geometry_allows():
     assert off(execute(changed.moves()), changed).max() < 1e-6
     with pytest.raises(OrderError, match="leave it behind"):
         arranged(order, (keys[2], "sheet", "points"))
+    first = arranged(order, ("finish", "sheet", "points"))
+    assert first.chapters[-1].key == "finish"  # what rubs out all lines
 
 
 def test_the_order_follows_the_framework_and_keeps_its_keys():

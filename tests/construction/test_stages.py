@@ -25,12 +25,25 @@ from isometron.construction.moves import (
     Upright,
 )
 from isometron.construction.order import order_of
-from isometron.construction.stages import KEPT, NEW, OLD, PAST, Stages, ellipse_cubics, smooth
+from isometron.construction.stages import Stages
+from isometron.construction.strokes import (
+    KEPT,
+    NEW,
+    OBJECT,
+    OLD,
+    PAST,
+    RUB,
+    ellipse_cubics,
+    smooth,
+)
 from isometron.construction.telling import Teller, tilt_in_words, where_in_words
 from isometron.document.building import EVERYTHING, METHODS, Building
 from isometron.document.edits import building_edits, sheet_edits
+from isometron.drawing.scene import scene_of
+from isometron.drawing.strokes import sheet_strokes
 from isometron.files.sheet_file import SAMPLES, sample_sheet
 from isometron.perspective.lengths import read_length
+from isometron.perspective.vanishing import vanishing_point
 from tests.scenes import floats
 
 WAYS = "up|down|to the right|to the left"
@@ -161,11 +174,36 @@ def test_ages_say_what_is_new_what_stays_and_what_is_past():
     for name, age in ages.items():
         if age in (OLD, PAST):
             assert (name in chapter) == (age == OLD)
-    rub = next(i for i, s in enumerate(order.steps) if s.rubs)
-    left = {s.name for s in stages.after(rub + 1, PAPER).strokes}
-    assert not left & set(order.steps[rub].rubs)
-    light = {m.name for s in order.steps[:rub] for m in s.moves if isinstance(m, LINES)}
-    assert light - stages.kept == set(order.steps[rub].rubs)
+
+
+@pytest.mark.parametrize("name", SAMPLES)
+@pytest.mark.parametrize("method", METHODS)
+def test_the_end_is_the_finished_drawing(name, method):
+    """Every light line is rubbed out once, in its family; what is left is the sheet as drawn."""
+    document = building_edits.build_by(sample_sheet(name), method, True)
+    order = order_of(document)
+    stages = Stages(order, document.sheet)
+    rubbed = [line for step in order.steps for line in step.rubs]
+    light = {m.name for s in order.steps for m in s.moves if isinstance(m, LINES)} - stages.kept
+    level = {m.name for s in order.steps if s.key == "sheet.eye-level" for m in s.moves}
+    assert len(rubbed) == len(set(rubbed)) and set(rubbed) == light - level
+    for step in (s for s in order.steps if s.rubs):
+        counts = [int(n) for n in re.findall(r"\d+(?= (?:to|meas|help))", step.text)]
+        assert sum(counts) == len(step.rubs), step.text
+    axes = [axis for v in document.volumes for axis in v.axes()]
+    points = [p for p in (vanishing_point(document.eye, a).sheet_mm for a in axes) if p is not None]
+    for line in (line for s in order.steps if s.key == "finish.rub" for line in s.rubs):
+        start, along = (v[:, 0].astype(float) for v in order.drawn.lines[line])
+        ways = [np.array(p) - start for p in points]
+        assert min(abs(x * along[1] - y * along[0]) for x, y in ways) < 1e-4
+    last = stages.after(len(order.steps) - 1, PAPER)
+    heavy = [s.ends for s in last.strokes if s.age == OBJECT and s.ends is not None]
+    layers = {s.layer.name: s for s in sheet_strokes(document, scene_of(document))}
+    rows = layers["object lines"].lines.tolist()
+    assert {tuple(ends.ravel().tolist()) for ends in heavy} == {tuple(row) for row in rows}
+    assert not {s.name for s in last.strokes} & {m.name for m in order.moves()}
+    trim = stages.after(stages.trim, PAPER)
+    assert {s.name for s in trim.strokes if s.age == RUB} <= stages.kept
 
 
 @given(floats(1, 90), floats(0.05, 1), floats(-90, 90), floats(0, 360))

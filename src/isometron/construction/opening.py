@@ -50,7 +50,6 @@ def lay_eye_level(draft: Draft, targets: Targets, scene: Scene, shown: Sequence[
     ):
         left = draft.mark((0.0, level))
         targets.level_line = draft.level(left)
-        draft.keep()
         off = _(" (off the paper: on a strip)") if not 0 <= level <= sheet.height_mm else ""
         draft.step(
             "sheet.eye-level",

@@ -1,11 +1,9 @@
 """The build order of a whole sheet, in one of the methods."""
 
-import numpy as np
-
 from isometron.construction.draft import Draft
+from isometron.construction.finishing import finish, finished_strokes
 from isometron.construction.grid import Grid
 from isometron.construction.machine import MoveError, rounding_bounds
-from isometron.construction.moves import LINES
 from isometron.construction.opening import lay_eye_level, lay_points
 from isometron.construction.reach import Wanted
 from isometron.construction.rounds import (
@@ -31,8 +29,7 @@ from isometron.construction.volumes import (
 from isometron.document.document import Document
 from isometron.document.edits.shapes.rounding import turned_of
 from isometron.drawing.scene import Scene, scene_of
-from isometron.drawing.strokes import clipped
-from isometron.words import _, many
+from isometron.words import _
 
 MM_STEP = 0.5
 INCH_STEP = 25.4 / 16
@@ -79,7 +76,7 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
                     "apart: move the eye or the volume a little."
                 ).format(name=document.volumes[i].name)
             ) from error
-    _finish(draft, document, scene)
+    finish(draft, targets, document, scene)
     if not draft.landings:
         raise OrderError(_("From here nothing shows that could be built: move the eye."))
     chapters = tuple(draft.chapters)
@@ -97,6 +94,7 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
         dict(draft.labels),
         bounds,
         draft.machine.drawn,
+        finished_strokes(document, scene),
     )
 
 
@@ -150,47 +148,3 @@ def _details(draft: Draft, site: Site, scene: Scene, index: int, key: str, wante
         lay_skins(draft, site, key)
     draw_circles(draft, site, scene, index, key, wanted)
     draw_outlines(draft, site, key, wanted)
-
-
-def _finish(draft: Draft, document: Document, scene: Scene) -> None:
-    """Rubbing out, object lines, weights, and where the thing stands."""
-    steps = [s for chapter in draft.chapters for s in chapter.steps]
-    kept = {name for s in steps for name in s.objects}
-    light = tuple(
-        move.name
-        for s in steps
-        for move in s.moves
-        if isinstance(move, LINES) and move.name not in kept
-    )
-    draft.step(
-        "finish.rub",
-        many(
-            "Rub out the construction, {light} light line; and the eye level where it would run "
-            "through something solid.",
-            "Rub out the construction, {light} light lines: fans, measuring lines, "
-            "diagonals; and the eye level where it would run through something solid.",
-            len(light),
-        ).format(light=len(light)),
-        rubs=light,
-    )
-    told = _("Go over the object lines where they are seen; what is hidden is left out.")
-    if document.choices.see_through:
-        told = _("Go over the object lines where they are seen; draw hidden ones in short dashes.")
-    draft.step("finish.object", told)
-    draft.step(
-        "finish.weights",
-        _("Give the outline and what lies nearest the heaviest line, edges inside a lighter one."),
-    )
-    room = clipped(np.asarray(scene.lines_of_aids(light=False)).reshape(-1, 4), draft.sheet.paper)
-    for a in room:
-        draft.keep(draft.join(draft.mark((a[0], a[1])), draft.mark((a[2], a[3]))))
-    if len(room):
-        draft.step(
-            "finish.floor",
-            many(
-                "Draw the line of the room, between its two marks on the paper.",
-                "Draw the lines of the room, each between its two marks on the paper.",
-                len(room),
-            ),
-        )
-    draft.chapter("finish", _("Finish"))

@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -21,13 +21,19 @@ from isometron.construction.moves import (
     needs,
 )
 from isometron.construction.steps import Order, Step
+from isometron.construction.strokes import (
+    KEPT,
+    NEW,
+    OLD,
+    PAST,
+    RUB,
+    Stroke,
+    ellipse_cubics,
+    smooth,
+)
 from isometron.drawing.strokes import clipped_rows
 from isometron.perspective.eye import Array
 from isometron.perspective.sheet import Sheet
-
-NEW, OLD, RUB, KEPT, PAST = "new", "old", "rub", "kept", "past"
-"""Ages of a line: of the step in work, of earlier steps of its chapter, to be rubbed out now, kept
-by the finished drawing, and of earlier chapters."""
 
 BEYOND = 0.04
 """A line runs on past its outermost points by this share of its length."""
@@ -41,25 +47,6 @@ CLOSER_SHARE = 0.55
 LEAST_CLOSER_MM = 30.0
 
 Rectangle = tuple[float, float, float, float]
-
-
-@dataclass(frozen=True, eq=False)
-class Stroke:
-    """One line, ellipse or curve of a stage: its name, the age it has, and on the sheet, mm, either
-    the two ends of a line (2, 2) or the cubics (k, 4, 2) of a curve that follow each other."""
-
-    name: str
-    age: str
-    ends: Array | None = None
-    cubics: Array | None = None
-
-    @property
-    def points(self) -> Array:
-        """The ends, or points (8·k + 1, 2) along the curve."""
-        if self.cubics is None:
-            return np.empty((0, 2)) if self.ends is None else self.ends
-        runs = np.einsum("tj,kjd->ktd", _ALONG, self.cubics)
-        return np.concatenate([runs[:, :-1].reshape(-1, 2), self.cubics[-1, 3:]])
 
 
 @dataclass(frozen=True)
@@ -93,11 +80,16 @@ class Stages:
         counts = [len(chapter.steps) for chapter in order.chapters]
         firsts = np.concatenate([[0], np.cumsum(counts)[:-1]])
         self._begins: list[int] = np.repeat(firsts, counts).tolist()
+        self.trim = self._number("finish.trim")
+        self.inked = self._number("finish.object") if order.finished else len(self.steps)
         self.kept = {name for step in self.steps for name in step.objects}
         self.reaches: dict[str, tuple[float, float]] = {}
 
     def after(self, number: int, within: Rectangle) -> Stage:
-        """The sheet after step `number` (from 0), cut to a rectangle of the sheet."""
+        """The sheet after step `number` (from 0), cut to a rectangle of the sheet. When the object
+        lines are gone over it is the finished drawing."""
+        if number >= self.inked:
+            return Stage(self.order.finished, ())
         strokes: list[Stroke] = []
         spots: list[Spot] = []
         count = sum(len(step.moves) for step in self.steps[: number + 1])
@@ -108,6 +100,7 @@ class Stages:
         called = {name for move in self.steps[number].moves for name in (move.name, *needs(move))}
         called |= {end for name in called for end in self._ends.get(name, ())}
         lines: list[tuple[str, str]] = []
+        trims = number == self.trim
         for place, step in enumerate(self.steps[: number + 1]):
             fresh = place == number
             for move in step.moves:
@@ -115,7 +108,7 @@ class Stages:
                     continue
                 age = NEW if fresh else RUB if move.name in now else OLD if place >= begun else PAST
                 if age in (OLD, PAST) and move.name in self.kept:
-                    age = KEPT
+                    age = RUB if trims else KEPT
                 if isinstance(move, LINES):
                     lines.append((move.name, age))
                 elif isinstance(move, Ellipse | Curve):
@@ -130,7 +123,13 @@ class Stages:
                 strokes.append(Stroke(name, age, part))
         if rubbed:
             spots = [spot for spot in spots if spot.new]
+        if trims:
+            strokes += [replace(one, age=KEPT) for one in self.order.finished]
         return Stage(tuple(strokes), tuple(spots))
+
+    def _number(self, key: str) -> int:
+        """The number of a step by its key; beyond the last when there is none."""
+        return next((i for i, s in enumerate(self.steps) if s.key == key), len(self.steps))
 
     def closer(self, stage: Stage, shape: float) -> Rectangle | None:
         """The part of the paper, as wide as high times `shape`, in which a stage's points lie; None
@@ -169,13 +168,6 @@ class Stages:
         return np.concatenate([a, b])
 
 
-_T = np.linspace(0.0, 1.0, 9)[:, None]
-_ALONG = np.concatenate(
-    [(1 - _T) ** 3, 3 * _T * (1 - _T) ** 2, 3 * _T**2 * (1 - _T), _T**3], axis=1
-)
-"""(9, 4) a cubic's control points weighted at nine places along it."""
-
-
 def _reaches(moves: Sequence[Move], drawn: Drawn) -> dict[str, tuple[float, float]]:
     """How far each line runs, mm either way from its own point: to the points made on it. Level and
     upright lines that carry no second point run right across."""
@@ -203,26 +195,3 @@ def _reaches(moves: Sequence[Move], drawn: Drawn) -> dict[str, tuple[float, floa
         else (min(values), max(values))
         for name, values in reach.items()
     }
-
-
-def ellipse_cubics(values: Array) -> Array:
-    """Eight cubics (8, 4, 2) of an ellipse (centre x and y, half axes, tilt in degrees); they are
-    off by less than 5e-6 of its half axis."""
-    cx, cy, a, b, tilt = (float(v) for v in values)
-    turn = np.radians(np.arange(0.0, 361.0, 45.0))
-    places = np.stack([np.cos(turn), np.sin(turn)], axis=1)
-    ways = 4 / 3 * math.tan(math.pi / 16) * np.stack([-np.sin(turn), np.cos(turn)], axis=1)
-    round_one = np.stack(
-        [places[:-1], places[:-1] + ways[:-1], places[1:] - ways[1:], places[1:]], axis=1
-    )
-    c, s = math.cos(math.radians(tilt)), math.sin(math.radians(tilt))
-    placed: Array = round_one * (a, b) @ np.array([[c, s], [-s, c]]) + (cx, cy)
-    return placed
-
-
-def smooth(places: Sequence[tuple[float, float]]) -> Array:
-    """A smooth curve through n places as n − 1 cubics (n − 1, 4, 2), as a hand draws it: the ends
-    of each run point along the neighbours' chord (Catmull and Rom, 1974)."""
-    p = np.array(places)
-    ways = np.gradient(p, axis=0) / 3
-    return np.stack([p[:-1], p[:-1] + ways[:-1], p[1:] - ways[1:], p[1:]], axis=1)

@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 
 from isometron.construction.machine import Drawn
 from isometron.construction.moves import LINES, Curve, Ellipse, Move, needs
+from isometron.construction.strokes import Stroke
 from isometron.perspective.errors import IsometronError
 from isometron.words import _
 
@@ -59,7 +60,8 @@ class Landing:
 class Order:
     """A build order: method, chapters, where its points land, ellipses by name with their exact
     values (centre x, y, half axes, tilt), how far rounding can move the worst corner (mm) and which
-    one that is, the ruler's step, and where everything lies when its moves are made exactly."""
+    one that is, the ruler's step, where everything lies when its moves are made exactly, and
+    the finished drawing (empty when the object is left to the hand)."""
 
     method: str
     chapters: tuple[Chapter, ...]
@@ -71,6 +73,7 @@ class Order:
     labels: dict[str, str]
     bounds: dict[str, float]
     drawn: Drawn
+    finished: tuple[Stroke, ...] = ()
 
     @property
     def steps(self) -> tuple[Step, ...]:
@@ -93,11 +96,12 @@ class Order:
 
 def arranged(order: Order, keys: tuple[str, ...]) -> Order:
     """The order with its chapters in another sequence (keys; those not named keep their place at
-    the end). Raises OrderError when a chapter would use what a later one makes."""
+    the end, and what rubs out is always last). Raises OrderError when a chapter would use what a
+    later one makes."""
     known = {chapter.key: chapter for chapter in order.chapters}
     named = [known[key] for key in keys if key in known]
     rest = [chapter for chapter in order.chapters if chapter.key not in keys]
-    chapters = [*named, *rest]
+    chapters = sorted([*named, *rest], key=lambda one: any(step.rubs for step in one.steps))
     made: set[str] = set()
     for chapter in chapters:
         missing = chapter.uses() - made

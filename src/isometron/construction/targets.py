@@ -84,6 +84,16 @@ class Targets:
         self._plan_scale = 1.0
         self.top = 0.0
 
+    @property
+    def vanishing(self) -> list[Target]:
+        """The vanishing points that lines run to."""
+        return [target for _unused, target in self._of]
+
+    @property
+    def measures(self) -> list[Target]:
+        """The measuring and 45° points that lines run to."""
+        return [target for target in self._points if target not in self.vanishing]
+
     # Points
 
     def add(self, direction: Array, target: Target) -> Target:

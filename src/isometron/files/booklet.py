@@ -9,18 +9,9 @@ import numpy as np
 
 from isometron.construction.labels import label_centres
 from isometron.construction.moves import Mark
-from isometron.construction.stages import (
-    KEPT,
-    NEW,
-    OLD,
-    PAST,
-    RUB,
-    Rectangle,
-    Spot,
-    Stage,
-    Stages,
-)
+from isometron.construction.stages import Rectangle, Spot, Stage, Stages
 from isometron.construction.steps import Order
+from isometron.construction.strokes import DASHED, KEPT, NEW, OBJECT, OLD, PAST, RUB, THIN
 from isometron.construction.telling import Teller
 from isometron.document.document import Document
 from isometron.files.order_words import CAUTION, LOOKS, built, heading_of, paper_of, words_of
@@ -203,11 +194,11 @@ def _draw_stage(canvas, stage: Stage, scale: float, left: float, bottom: float) 
     from reportlab.lib.colors import HexColor
 
     canvas.setLineCap(1)
-    for age in (PAST, OLD, RUB, KEPT, NEW):
+    for age in (PAST, OLD, RUB, THIN, DASHED, KEPT, OBJECT, NEW):
         colour, wide = LOOKS[age]
         canvas.setStrokeColor(HexColor(colour))
         canvas.setLineWidth(max(wide * POINTS_PER_MM, 0.4))
-        canvas.setDash([3, 2] if age == RUB else [])
+        canvas.setDash([3, 2] if age in (RUB, DASHED) else [])
         for stroke in stage.strokes:
             if stroke.age == age:
                 path = canvas.beginPath()

@@ -1,8 +1,17 @@
 """What every form of a build order says: its heading, its steps, its looks."""
 
 from isometron.construction.order import order_of
-from isometron.construction.stages import KEPT, NEW, OLD, PAST, RUB
 from isometron.construction.steps import Order, Step, arranged
+from isometron.construction.strokes import (
+    DASHED,
+    KEPT,
+    NEW,
+    OBJECT,
+    OLD,
+    PAST,
+    RUB,
+    THIN,
+)
 from isometron.document.document import Document
 from isometron.perspective.lengths import write_length
 from isometron.words import _
@@ -13,6 +22,9 @@ LOOKS = {
     PAST: ("#d3ccb9", 0.15),
     KEPT: ("#5b5a52", 0.25),
     RUB: ("#c06c34", 0.15),
+    THIN: ("#7d8283", 0.18),
+    DASHED: ("#7d8283", 0.22),
+    OBJECT: ("#23282b", 0.45),
 }
 """Colour and width in mm of the lines of a stage, by age."""
 

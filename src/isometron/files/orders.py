@@ -7,8 +7,8 @@ import zipfile
 from collections.abc import Callable
 from xml.etree import ElementTree as ET
 
-from isometron.construction.stages import KEPT, NEW, OLD, Stage, Stages, Stroke
-from isometron.construction.steps import Step
+from isometron.construction.stages import Stage, Stages
+from isometron.construction.strokes import DASHED, FINISHED, KEPT, NEW, OLD, Stroke
 from isometron.construction.telling import Teller
 from isometron.document.document import Document
 from isometron.files.order_words import CAUTION, LOOKS, built, heading_of, paper_of, words_of
@@ -105,14 +105,21 @@ def svg_stages(document: Document) -> bytes:
         )
         ET.SubElement(layer, "title").text = f"{number + 1}. {words_of(step)}"
         for stroke in stages.after(number, paper_of(document)).strokes:
-            if stroke.age != NEW:
+            if stroke.age in FINISHED and number == stages.inked:
+                colour, width = LOOKS[stroke.age]
+            elif stroke.age == NEW:
+                colour, width = LOOKS[KEPT if stroke.name in stages.kept else OLD]
+            else:
                 continue
-            kept = stroke.name in stages.kept
-            colour, width = LOOKS[KEPT] if kept else LOOKS[OLD]
             ET.SubElement(
                 layer,
                 "path",
-                {"d": _path(stroke, sheet), "stroke": colour, "stroke-width": str(width)},
+                {
+                    "d": _path(stroke, sheet),
+                    "stroke": colour,
+                    "stroke-width": str(width),
+                    **({"stroke-dasharray": "1.6 1.2"} if stroke.age == DASHED else {}),
+                },
             )
     ET.indent(root, " ")
     content: bytes = ET.tostring(root, encoding="utf-8", xml_declaration=True)
@@ -142,26 +149,12 @@ def ora_stages(document: Document, png: Painter) -> bytes:
     layers: list[tuple[str, bytes]] = []
     number = -1
     for chapter in order.chapters:
-        begin = number + 1
         number += len(chapter.steps)
         names = {move.name for step in chapter.steps for move in step.moves}
-        last = stages.after(number, paper_of(document)) if not _rubs(chapter.steps) else None
-        strokes = (
-            tuple(s for s in last.strokes if s.name in names)
-            if last is not None
-            else tuple(
-                s
-                for i in range(begin, number + 1)
-                for s in stages.after(i, paper_of(document)).strokes
-                if s.age == NEW
-            )
-        )
+        last = stages.after(number, paper_of(document))
+        strokes = tuple(s for s in last.strokes if s.name in names or s.age in FINISHED)
         layers.append((chapter.title, png(document, Stage(strokes, ()))))
     return _open_raster(layers)
-
-
-def _rubs(steps: tuple[Step, ...]) -> bool:
-    return any(step.rubs for step in steps)
 
 
 def _open_raster(layers: list[tuple[str, bytes]]) -> bytes:

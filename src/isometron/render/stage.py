@@ -5,7 +5,8 @@ from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QRegion
 
 from isometron.construction.labels import label_centres
-from isometron.construction.stages import KEPT, NEW, OLD, PAST, RUB, Stage, Stroke
+from isometron.construction.stages import Stage
+from isometron.construction.strokes import DASHED, KEPT, NEW, OBJECT, OLD, PAST, RUB, THIN, Stroke
 from isometron.document.document import Document
 from isometron.render.painter import painting_on
 from isometron.render.view import View
@@ -17,6 +18,9 @@ LOOKS = {
     OLD: ("#a0967e", 0.9),
     KEPT: ("#55524a", 1.2),
     RUB: ("#c06c34", 0.7),
+    THIN: ("#7d8283", 0.8),
+    DASHED: ("#7d8283", 0.9),
+    OBJECT: ("#23282b", 2.0),
     NEW: ("#0f6270", 2.4),
 }
 """Colour and width in px of the lines of a stage on the board, by age."""
@@ -25,6 +29,9 @@ ON_FELT = {
     OLD: ("#5d6863", 0.9),
     KEPT: ("#7d8984", 1.0),
     RUB: ("#9c6a45", 0.7),
+    THIN: ("#5d6863", 0.8),
+    DASHED: ("#5d6863", 0.9),
+    OBJECT: ("#a9b3ae", 1.6),
     NEW: ("#5fb3c0", 2.4),
 }
 """The same beyond the paper, on the felt."""
@@ -33,7 +40,7 @@ INKS = {True: "#23282b", False: "#7d725a"}
 FELT_INKS = {True: "#f1ebdc", False: "#8d968f"}
 """Colours of letters of new (True) and older points, on the paper and on the felt."""
 
-AGES = (PAST, OLD, RUB, KEPT, NEW)
+AGES = (PAST, OLD, RUB, THIN, DASHED, KEPT, OBJECT, NEW)
 
 
 def paint_stage(
@@ -47,7 +54,7 @@ def paint_stage(
         colour, wide = looks[age]
         pen = QPen(QColor(colour), wide * width)
         pen.setCapStyle(Qt.PenCapStyle.RoundCap)
-        if age == RUB:
+        if age in (RUB, DASHED):
             pen.setDashPattern([4.0, 4.0])
         painter.setPen(pen)
         for stroke in stage.strokes:

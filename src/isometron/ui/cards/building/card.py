@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton
 
 from isometron.construction.stages import Stages
-from isometron.construction.steps import Order
+from isometron.construction.steps import Order, OrderError
 from isometron.construction.telling import Teller
 from isometron.document.building import METHODS, REACHES
 from isometron.document.document import Document
@@ -239,6 +239,7 @@ class BuildCard(EditCard):
         step = self.order.steps[number]
         told = Teller(self.order, self._document.choices.unit).step(step)
         self.moves.setText("\n".join(told))
+        self.pane.setVisible(bool(told))  # the list takes the room of moves there are not
         self.pane.verticalScrollBar().setValue(0)  # type: ignore[union-attr]
         done = sum(1 for s in self.order.steps if s.key in self._document.building.done)
         count = len(self.order.steps)
@@ -267,5 +268,6 @@ def _same_order(one: Document, other: Document) -> bool:
 def _arranged(document: Document, keys: tuple[str, ...]) -> Document:
     """Chapters in another sequence, tried before it is kept."""
     changed = building_edits.arrange(document, keys)
-    built(changed)
+    if tuple(chapter.key for chapter in built(changed).chapters) != keys:
+        raise OrderError(_("The finish stays last: it rubs out what the others draw."))
     return changed

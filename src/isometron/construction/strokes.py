@@ -1,0 +1,68 @@
+"""Strokes: lines and curves as they lie on the sheet at a stage of an order, each with its age."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from isometron.perspective.eye import Array
+
+NEW, OLD, RUB, KEPT, PAST = "new", "old", "rub", "kept", "past"
+"""Ages of a line: of the step in work, of earlier steps of its chapter, to be rubbed out now, kept
+by the finished drawing, and of earlier chapters."""
+
+OBJECT, DASHED, THIN = "object", "dashed", "thin"
+"""Ages of a line of the finished drawing: an object line, a hidden edge in short dashes, and what
+is drawn thin (eye level, room, centre lines)."""
+
+FINISHED = (THIN, DASHED, OBJECT)
+
+
+@dataclass(frozen=True, eq=False)
+class Stroke:
+    """One line, ellipse or curve of a stage: its name, the age it has, and on the sheet, mm, either
+    the two ends of a line (2, 2) or the cubics (k, 4, 2) of a curve that follow each other."""
+
+    name: str
+    age: str
+    ends: Array | None = None
+    cubics: Array | None = None
+
+    @property
+    def points(self) -> Array:
+        """The ends, or points (8·k + 1, 2) along the curve."""
+        if self.cubics is None:
+            return np.empty((0, 2)) if self.ends is None else self.ends
+        runs = np.einsum("tj,kjd->ktd", _ALONG, self.cubics)
+        return np.concatenate([runs[:, :-1].reshape(-1, 2), self.cubics[-1, 3:]])
+
+
+_T = np.linspace(0.0, 1.0, 9)[:, None]
+_ALONG = np.concatenate(
+    [(1 - _T) ** 3, 3 * _T * (1 - _T) ** 2, 3 * _T**2 * (1 - _T), _T**3], axis=1
+)
+"""(9, 4) a cubic's control points weighted at nine places along it."""
+
+
+def ellipse_cubics(values: Array) -> Array:
+    """Eight cubics (8, 4, 2) of an ellipse (centre x and y, half axes, tilt in degrees); they are
+    off by less than 5e-6 of its half axis."""
+    cx, cy, a, b, tilt = (float(v) for v in values)
+    turn = np.radians(np.arange(0.0, 361.0, 45.0))
+    places = np.stack([np.cos(turn), np.sin(turn)], axis=1)
+    ways = 4 / 3 * math.tan(math.pi / 16) * np.stack([-np.sin(turn), np.cos(turn)], axis=1)
+    round_one = np.stack(
+        [places[:-1], places[:-1] + ways[:-1], places[1:] - ways[1:], places[1:]], axis=1
+    )
+    c, s = math.cos(math.radians(tilt)), math.sin(math.radians(tilt))
+    placed: Array = round_one * (a, b) @ np.array([[c, s], [-s, c]]) + (cx, cy)
+    return placed
+
+
+def smooth(places: Sequence[tuple[float, float]]) -> Array:
+    """A smooth curve through n places as n − 1 cubics (n − 1, 4, 2), as a hand draws it: the ends
+    of each run point along the neighbours' chord (Catmull and Rom, 1974)."""
+    p = np.array(places)
+    ways = np.gradient(p, axis=0) / 3
+    return np.stack([p[:-1], p[:-1] + ways[:-1], p[1:] - ways[1:], p[1:]], axis=1)
