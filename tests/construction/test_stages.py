@@ -260,9 +260,7 @@ def test_a_closer_look_shows_the_points_of_a_small_step_and_none_of_a_wide_one()
     for number in range(len(order.steps)):
         stage = stages.after(number, PAPER)
         part = stages.closer(stage, 1.6)
-        on_paper = [
-            s.place for s in stage.spots if 0 <= s.place[0] <= 420 and 0 <= s.place[1] <= 297
-        ]
+        on_paper = [s.place for s in stage.spots if 1 < s.place[0] < 419 and 1 < s.place[1] < 296]
         if part is None:
             wide, tall = np.ptp(on_paper, axis=0) if on_paper else (999.0, 0.0)
             assert max(tall, wide / 1.6) > 0.3 * 297

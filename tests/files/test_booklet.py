@@ -17,6 +17,7 @@ from isometron.construction import moves as all_moves
 from isometron.construction.machine import Machine, exact_measures
 from isometron.construction.stages import Stages
 from isometron.construction.strokes import NEW, RUB
+from isometron.construction.telling import Teller
 from isometron.document.building import Building
 from isometron.document.document import Document
 from isometron.document.edits import building_edits
@@ -76,19 +77,37 @@ def test_the_json_can_be_executed_by_anybody():
         assert point["within_mm"] >= 0
 
 
-def test_the_booklet_has_a_page_per_step_and_the_sheet_at_true_size():
-    document = one()
-    steps = len(built(document).steps)
-    reader = PdfReader(io.BytesIO(booklet_of(document)))
-    assert len(reader.pages) == steps + 2
+def words_in(booklet):
+    """All words of a booklet's pages, with single spaces."""
+    pages = PdfReader(io.BytesIO(booklet)).pages
+    return " ".join(" ".join(page.extract_text() for page in pages).split())
+
+
+@pytest.mark.parametrize("name", ("", "supply crawler", "observing chair"))
+def test_the_booklet_tells_every_step_and_ends_with_the_sheet_at_true_size(name):
+    document = sample_sheet(name) if name else one()
+    order = built(document)
+    booklet = booklet_of(document)
+    reader, words = PdfReader(io.BytesIO(booklet)), words_in(booklet)
+    assert len(reader.pages) <= 2 + 0.6 * len(order.steps)
     width, height = (float(v) for v in reader.pages[-1].mediabox[2:])
     assert (width * 25.4 / 72, height * 25.4 / 72) == pytest.approx((420.0, 297.0), abs=1e-3)
-    near = next(i for i, s in enumerate(built(document).steps) if s.key == "v0.near-edge")
-    assert "Mark the near corner" in reader.pages[near + 1].extract_text()
+    teller, at = Teller(order, document.choices.unit), 0
+    for step in order.steps:
+        for sentence in (step.text, *teller.step(step)):
+            at = words.index(" ".join(sentence.split()), at)
     short = PdfReader(io.BytesIO(booklet_of(document, per_chapter=True)))
-    assert len(short.pages) < len(reader.pages) / 2
-    hidden = building_edits.hide_step(document, built(document).steps[8].key, True)
-    assert len(PdfReader(io.BytesIO(booklet_of(hidden))).pages) == steps + 1
+    assert len(short.pages) < len(reader.pages)
+    last = order.steps[8]
+    hidden = words_in(booklet_of(building_edits.hide_step(document, last.key, True)))
+    assert f"9. {last.text[:20]}" in words and f"9. {last.text[:20]}" not in hidden
+
+
+def test_the_booklet_takes_the_paper_of_the_unit():
+    for unit, size in (("cm", (595.3, 841.9)), ("in", (612.0, 792.0))):
+        document = replace(one(), choices=replace(one().choices, unit=unit))
+        page = PdfReader(io.BytesIO(booklet_of(document))).pages[0]
+        assert [float(v) for v in page.mediabox[2:]] == pytest.approx(size, abs=0.1)
 
 
 def test_svg_layers_follow_the_steps_and_lie_on_the_moves():

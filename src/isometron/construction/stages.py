@@ -46,6 +46,9 @@ CLOSER_SHARE = 0.55
 
 LEAST_CLOSER_MM = 30.0
 
+EDGE_MM = 1.0
+"""Marks so near the paper's edge only guide a ruler, and are not looked at closer."""
+
 Rectangle = tuple[float, float, float, float]
 
 
@@ -114,7 +117,7 @@ class Stages:
                 elif isinstance(move, Ellipse | Curve):
                     strokes.append(Stroke(move.name, age, cubics=self._cubics(move)))
                 elif fresh or move.name in called:
-                    label = self.order.labels.get(move.name, move.name.removeprefix("p"))
+                    label = self.order.label_of(move.name)
                     spots.append(Spot(move.name, self.drawn.place(move.name), label, fresh))
         if lines:
             rows, cut = clipped_rows(np.array([self.segment(name) for name, _ in lines]), within)
@@ -132,13 +135,14 @@ class Stages:
         return next((i for i, s in enumerate(self.steps) if s.key == key), len(self.steps))
 
     def closer(self, stage: Stage, shape: float) -> Rectangle | None:
-        """The part of the paper, as wide as high times `shape`, in which a stage's points lie; None
-        when it is not much smaller than the paper, or no point lies on it."""
+        """The part of the paper, as wide as high times `shape`, in which the points of a
+        stage lie that are not on its edges; None when it is not much smaller than the paper, or
+        there are none."""
         width, height = self.sheet.width_mm, self.sheet.height_mm
         places = [
-            spot.place
-            for spot in stage.spots
-            if 0 <= spot.place[0] <= width and 0 <= spot.place[1] <= height
+            (x, y)
+            for x, y in (spot.place for spot in stage.spots)
+            if EDGE_MM < x < width - EDGE_MM and EDGE_MM < y < height - EDGE_MM
         ]
         if not places:
             return None

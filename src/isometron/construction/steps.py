@@ -89,6 +89,10 @@ class Order:
         """How many lines, ellipses and curves the pencil draws."""
         return sum(isinstance(move, (*LINES, Ellipse, Curve)) for move in self.moves())
 
+    def label_of(self, name: str) -> str:
+        """What a point is called."""
+        return self.labels.get(name, name.removeprefix("p"))
+
     def step_of(self, name: str) -> str | None:
         """The key of the step that makes a point or line."""
         return next((s.key for s in self.steps if any(m.name == name for m in s.moves)), None)

@@ -247,7 +247,7 @@ ORDER = Outgoing(
         ),
         Errand(
             _("Write a short build order…"),
-            _("Write the build order with a page of the booklet per chapter instead of per step."),
+            _("Write the build order with one picture per chapter instead of one per step."),
             asked={"per_chapter": True},
         ),
     ),
@@ -271,7 +271,7 @@ ORDER = Outgoing(
         ),
         Option(
             "--per-chapter",
-            {"action": "store_true", "help": _("a booklet page per chapter")},
+            {"action": "store_true", "help": _("one picture per chapter of the booklet")},
         ),
     ),
     prints=ORDER_TEXT,
