@@ -4,6 +4,7 @@ point by point."""
 import numpy as np
 
 from isometron.construction.draft import Draft
+from isometron.construction.outlining import mark_curves
 from isometron.construction.reach import Wanted
 from isometron.construction.telling import tilt_in_words
 from isometron.construction.volumes import Site, profile_to_carry
@@ -13,7 +14,7 @@ from isometron.drawing.scene import Scene
 from isometron.framework.bodies.extruded import Carried
 from isometron.framework.outlines import Flat, centre_of
 from isometron.framework.skins import PATTERN_WORDS
-from isometron.perspective.conics import points_at, straight
+from isometron.perspective.conics import straight
 from isometron.perspective.eye import Array
 from isometron.perspective.lengths import write_number
 from isometron.perspective.projection import depths, project
@@ -22,9 +23,6 @@ from isometron.words import _
 SQUARED = ("end", "station", "mark", "loop", "hole")
 """Circles that may get a square of their own; inner ones and sections are drawn about the same
 centre."""
-
-ALONG_OUTLINE = 5
-"""Points marked along one arc of a smooth outline."""
 
 ALONG_ARC = 4
 """Parts into which an arc of a profile is divided when it is carried over."""
@@ -223,8 +221,8 @@ def draw_outlines(draft: Draft, site: Site, key: str, wanted: Wanted) -> None:
     every = picture.outlines
     drawn = [i for i in range(len(every)) if (picture.arc_numbers == -1 - i).any()]
     outlines = [i for i in drawn if wanted.outline(i)]
-    for i in outlines:
-        _mark_curve(draft, every[i], _("outline of {name}").format(name=picture.volume.name))
+    what = _("outline of {name}").format(name=picture.volume.name)
+    mark_curves(draft, [every[i] for i in outlines], what)
     if outlines:
         draft.step(
             f"{key}.outline",
@@ -233,28 +231,6 @@ def draw_outlines(draft: Draft, site: Site, key: str, wanted: Wanted) -> None:
                 "it is a little wider than the line through the axle suggests."
             ).format(name=picture.volume.name),
         )
-
-
-def _mark_curve(draft: Draft, arc: Array, what: str) -> None:
-    """A curve in the world marked by measured points: two for a straight one."""
-    ends = arc[[0, 2], :3] / arc[[0, 2], 3:]
-    middle = arc[1, :3] / arc[1, 3] if arc[1, 3] else ends[0]
-    off = np.linalg.norm(np.cross(middle - ends[0], ends[1] - ends[0]))
-    flat = off < 1e-9 * (1 + float(np.abs(ends).max()) ** 2)
-    count = 2 if flat else ALONG_OUTLINE
-    places = project(
-        draft.eye,
-        np.concatenate([points_at(arc[None], np.array([t])) for t in np.linspace(0, 1, count)]),
-    )
-    if not places.seen.all():
-        return
-    if float(np.hypot(*(places.sheet[-1] - places.sheet[0]))) < 1e-6:
-        return
-    names = []
-    for x, y in places.sheet.tolist():
-        names.append(draft.mark((x, y)))
-        draft.land(names[-1], np.array([x, y]), what)
-    draft.keep(draft.join(names[0], names[1]) if flat else draft.curve(tuple(names)))
 
 
 def carry_profile(draft: Draft, site: Site, key: str, wanted: Wanted) -> None:
@@ -281,10 +257,8 @@ def carry_openings(draft: Draft, site: Site, key: str, wanted: Wanted) -> None:
             draft, site, f"{key}.opening-{number}", one.carried, one.ring, what, sides, wanted
         )
     for number, arcs in enumerate(volume.drawn_rings):
-        for arc in arcs:
-            places = arc.copy()
-            places[:, :3] = arc[:, :3] @ site.picture.axes + arc[:, 3:] * np.array(volume.place)
-            _mark_curve(draft, places, _("a point of {name}").format(name=volume.name))
+        placed = [_placed(site, arc) for arc in arcs]
+        mark_curves(draft, placed, _("a point of {name}").format(name=volume.name))
         draft.step(
             f"{key}.on-face-{number}",
             _("Draw the outline on the face of {name} through these points.").format(
@@ -293,15 +267,24 @@ def carry_openings(draft: Draft, site: Site, key: str, wanted: Wanted) -> None:
         )
 
 
+def _placed(site: Site, arc: Array) -> Array:
+    """An arc of a volume (3, 4), homogeneous, where it lies in the world."""
+    places = arc.copy()
+    places[:, :3] = arc[:, :3] @ site.picture.axes + arc[:, 3:] * np.array(
+        site.picture.volume.place
+    )
+    return places
+
+
 def lay_skins(draft: Draft, site: Site, key: str) -> None:
     """The skins of a volume: their lines through measured points."""
     volume = site.picture.volume
     for number, one in enumerate(volume.laid_skins):
         lines = np.concatenate([straight(one.starts, one.ends), one.arcs])
         for arc in lines:
-            places = arc.copy()
-            places[:, :3] = arc[:, :3] @ site.picture.axes + arc[:, 3:] * np.array(volume.place)
-            _mark_curve(draft, places, _("a point of {name}").format(name=volume.name))
+            mark_curves(
+                draft, [_placed(site, arc)], _("a point of {name}").format(name=volume.name)
+            )
         words = PATTERN_WORDS[volume.skins[number].pattern]
         draft.step(
             f"{key}.skin-{number}",

@@ -34,8 +34,7 @@ class Stroke:
         """The ends, or points (8·k + 1, 2) along the curve."""
         if self.cubics is None:
             return np.empty((0, 2)) if self.ends is None else self.ends
-        runs = np.einsum("tj,kjd->ktd", _ALONG, self.cubics)
-        return np.concatenate([runs[:, :-1].reshape(-1, 2), self.cubics[-1, 3:]])
+        return along_cubics(self.cubics)
 
 
 _T = np.linspace(0.0, 1.0, 9)[:, None]
@@ -43,6 +42,12 @@ _ALONG = np.concatenate(
     [(1 - _T) ** 3, 3 * _T * (1 - _T) ** 2, 3 * _T**2 * (1 - _T), _T**3], axis=1
 )
 """(9, 4) a cubic's control points weighted at nine places along it."""
+
+
+def along_cubics(cubics: Array) -> Array:
+    """Points (8·k + 1, 2) along cubics (k, 4, 2) that follow each other."""
+    runs = np.einsum("tj,kjd->ktd", _ALONG, cubics)
+    return np.concatenate([runs[:, :-1].reshape(-1, 2), cubics[-1, 3:]])
 
 
 def ellipse_cubics(values: Array) -> Array:

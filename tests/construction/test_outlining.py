@@ -1,0 +1,64 @@
+"""Outlines and free curves taken over by few marks."""
+
+from itertools import pairwise
+
+import numpy as np
+import pytest
+
+from isometron.construction.moves import Curve, Join
+from isometron.construction.order import order_of
+from isometron.construction.outlining import chained
+from isometron.construction.strokes import along_cubics, smooth
+from isometron.document.building import EVERYTHING
+from isometron.document.edits import building_edits
+from isometron.drawing.scene import scene_of
+from isometron.files.sheet_file import sample_sheet
+from isometron.perspective.conics import points_at
+from isometron.perspective.projection import project
+
+ALONG = np.linspace(0.0, 1.0, 1501)
+
+
+def fine(places):
+    """Places between places, 200 to a part."""
+    return np.concatenate([np.linspace(a, b, 200) for a, b in pairwise(places)])
+
+
+def gaps(ones, others):
+    """How far each of some places lies from the nearest of others."""
+    return np.array([np.hypot(*(others - one).T).min() for one in ones])
+
+
+@pytest.mark.parametrize("name", ("red lamp", "supply crawler", "telescope tube"))
+def test_what_is_drawn_through_the_marks_is_the_outline_and_all_of_it(name):
+    document = building_edits.reach(sample_sheet(name), EVERYTHING)
+    order, scene = order_of(document), scene_of(document)
+    for step in (s for s in order.steps if s.key.endswith(".outline")):
+        key = int(step.key[1:].split(".")[0])
+        picture = next(p for p in scene.pictures if p.volume.key == key)
+        shown = [a for i, a in enumerate(picture.outlines) if (picture.arc_numbers == -1 - i).any()]
+        places = [points_at(arc[None].repeat(len(ALONG), 0), ALONG) for arc in shown]
+        true = np.concatenate([project(document.eye, one).sheet for one in places])
+        drawn = []
+        for move in step.moves:
+            if isinstance(move, Join):
+                ends = order.drawn.place(move.first), order.drawn.place(move.second)
+                drawn.append(fine(np.array(ends)))
+            elif isinstance(move, Curve):
+                marks = [order.drawn.place(p) for p in move.points]
+                drawn.append(fine(along_cubics(smooth(marks))))
+                assert 3 <= len(marks) < 20
+        assert gaps(true[::30], np.concatenate(drawn)).max() < 0.5
+        assert gaps(np.concatenate(drawn)[::40], true).max() < 0.5
+
+
+def test_parts_of_a_curve_become_one_whichever_way_round_they_come():
+    turn = np.linspace(0.0, 2.0, 61)
+    whole = np.stack([np.cos(turn), np.sin(turn)], axis=1)
+    parts = [whole[i : i + 11] for i in range(0, 60, 10)]
+    rng = np.random.default_rng(4)
+    for _trial in range(20):
+        mixed = [parts[i][:: rng.choice([-1, 1])] for i in rng.permutation(6)]
+        (one,) = chained(mixed)
+        assert np.allclose(one, whole) or np.allclose(one[::-1], whole)
+    assert len(chained([whole, whole + 9.0])) == 2
