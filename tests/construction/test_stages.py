@@ -260,7 +260,9 @@ def test_a_closer_look_shows_the_points_of_a_small_step_and_none_of_a_wide_one()
     for number in range(len(order.steps)):
         stage = stages.after(number, PAPER)
         part = stages.closer(stage, 1.6)
-        on_paper = [s.place for s in stage.spots if 1 < s.place[0] < 419 and 1 < s.place[1] < 296]
+        curves = [s.points for s in stage.strokes if s.age == NEW and s.cubics is not None]
+        made = np.concatenate([[s.place for s in stage.spots] or np.empty((0, 2)), *curves])
+        on_paper = [(x, y) for x, y in made.tolist() if 1 < x < 419 and 1 < y < 296]
         if part is None:
             wide, tall = np.ptp(on_paper, axis=0) if on_paper else (999.0, 0.0)
             assert max(tall, wide / 1.6) > 0.3 * 297

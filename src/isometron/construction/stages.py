@@ -135,13 +135,13 @@ class Stages:
         return next((i for i, s in enumerate(self.steps) if s.key == key), len(self.steps))
 
     def closer(self, stage: Stage, shape: float) -> Rectangle | None:
-        """The part of the paper, as wide as high times `shape`, in which the points of a
-        stage lie that are not on its edges; None when it is not much smaller than the paper, or
-        there are none."""
+        """The part of the paper, as wide as high times `shape`, in which the points and new curves
+        of a stage lie that are not on its edges; None when it is not much smaller than the paper,
+        or there are none."""
         width, height = self.sheet.width_mm, self.sheet.height_mm
         places = [
             (x, y)
-            for x, y in (spot.place for spot in stage.spots)
+            for x, y in (*(spot.place for spot in stage.spots), *_new_curves(stage))
             if EDGE_MM < x < width - EDGE_MM and EDGE_MM < y < height - EDGE_MM
         ]
         if not places:
@@ -170,6 +170,13 @@ class Stages:
         spare = BEYOND * (high - low)
         a, b = point + (low - spare) * along, point + (high + spare) * along
         return np.concatenate([a, b])
+
+
+def _new_curves(stage: Stage) -> list[list[float]]:
+    """Places along the ellipses and curves that a step draws."""
+    drawn = [s.points for s in stage.strokes if s.age == NEW and s.cubics is not None]
+    places: list[list[float]] = np.concatenate(drawn).tolist() if drawn else []
+    return places
 
 
 def _reaches(moves: Sequence[Move], drawn: Drawn) -> dict[str, tuple[float, float]]:

@@ -18,7 +18,7 @@ MARGIN_MM, GAP_MM = 15.0, 5.0
 LABEL_PT, WORDS_PT, TITLE_PT = 8.0, 10.0, 13.0
 LEADING = 1.4
 
-PICTURE_SHARE, MOST_HIGH_MM = 0.58, 88.0
+PICTURE_SHARE, MOST_HIGH_MM = 0.5, 80.0
 """A picture takes this share of the page's width, and no more than this height."""
 
 AROUND = 0.04
