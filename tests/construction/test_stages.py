@@ -37,7 +37,7 @@ from isometron.construction.strokes import (
     smooth,
 )
 from isometron.construction.telling import Teller, tilt_in_words, where_in_words
-from isometron.document.building import EVERYTHING, METHODS, Building
+from isometron.document.building import EVERYTHING, FRAMEWORK, METHODS, Building
 from isometron.document.edits import building_edits, sheet_edits
 from isometron.drawing.scene import scene_of
 from isometron.drawing.strokes import sheet_strokes
@@ -204,6 +204,10 @@ def test_the_end_is_the_finished_drawing(name, method):
     assert not {s.name for s in last.strokes} & {m.name for m in order.moves()}
     trim = stages.after(stages.trim, PAPER)
     assert {s.name for s in trim.strokes if s.age == RUB} <= stages.kept
+    boxes = order_of(building_edits.reach(document, FRAMEWORK))
+    gone = {line for step in boxes.steps for line in step.rubs}
+    uprights = {m.name for m in boxes.moves() if isinstance(m, Upright)}
+    assert not boxes.finished and not gone & uprights
 
 
 @given(floats(1, 90), floats(0.05, 1), floats(-90, 90), floats(0, 360))

@@ -4,7 +4,7 @@ the object lines gone over, until the sheet is the finished drawing."""
 import numpy as np
 
 from isometron.construction.draft import Draft, Place
-from isometron.construction.moves import LINES, StepOff
+from isometron.construction.moves import LINES, StepOff, Upright
 from isometron.construction.strokes import DASHED, OBJECT, THIN, Stroke
 from isometron.construction.targets import Targets
 from isometron.document.building import FRAMEWORK
@@ -73,8 +73,8 @@ def _room(draft: Draft, scene: Scene) -> None:
 
 
 def _rub_out(draft: Draft, targets: Targets, framework: bool) -> None:
-    """One step for each family of light lines, those that help least first. The fans of a framework
-    stay."""
+    """One step for each family of light lines, those that help least first. Of a framework only the
+    measuring lines go: uprights and fans are its boxes."""
     measures, helping, fans = _families(draft, targets)
     if measures:
         draft.step(
@@ -87,7 +87,7 @@ def _rub_out(draft: Draft, targets: Targets, framework: bool) -> None:
             ).format(count=len(measures)),
             rubs=tuple(measures),
         )
-    if helping:
+    if helping and not framework:
         draft.step(
             "finish.rub.helping",
             many(
@@ -116,7 +116,8 @@ def _families(draft: Draft, targets: Targets) -> tuple[list[str], list[str], dic
     steps = [s for chapter in draft.chapters for s in chapter.steps]
     kept = {name for s in steps for name in s.objects} | {targets.level_line}
     moves = [move for s in steps for move in s.moves]
-    stepped = {move.line for move in moves if isinstance(move, StepOff)}
+    upright = {move.name for move in moves if isinstance(move, Upright)}  # edges and true heights
+    stepped = {move.line for move in moves if isinstance(move, StepOff)} - upright
     measures: list[str] = []
     helping: list[str] = []
     fans: dict[str, list[str]] = {}

@@ -7,7 +7,7 @@ from typing import Any
 
 from isometron.construction.moves import Mark
 from isometron.construction.stages import Spot, Stage, Stages
-from isometron.construction.strokes import KEPT, NEW, OLD, RUB
+from isometron.construction.strokes import FINISHED, KEPT, NEW, OLD, RUB
 from isometron.construction.telling import Teller
 from isometron.document.document import Document
 from isometron.files.booklet_pages import Block, Flow, frame
@@ -123,7 +123,8 @@ def _cover(flow: Flow, document: Document, stages: Stages, size: tuple[float, fl
 def _finished(stages: Stages, document: Document) -> Stage:
     """The finished drawing; of a framework its lines."""
     last = stages.after(len(stages.steps) - 1, paper_of(document))
-    return Stage(last.strokes, ())
+    shown = (s if s.age in FINISHED else replace(s, age=KEPT) for s in last.strokes)
+    return Stage(tuple(shown), ())
 
 
 def _true_size(canvas: Any, document: Document, stages: Stages) -> None:
