@@ -5,9 +5,11 @@ import json
 import re
 import zipfile
 from dataclasses import replace
+from importlib import resources
 from typing import get_args
 from xml.etree import ElementTree as ET
 
+import jsonschema
 import numpy as np
 import pytest
 from pypdf import PdfReader
@@ -18,7 +20,7 @@ from isometron.construction.machine import Machine, exact_measures
 from isometron.construction.stages import Stages
 from isometron.construction.strokes import NEW, RUB
 from isometron.construction.telling import Teller
-from isometron.document.building import Building
+from isometron.document.building import METHODS, Building
 from isometron.document.document import Document
 from isometron.document.edits import building_edits
 from isometron.document.edits.sheet_edits import set_unit
@@ -27,6 +29,7 @@ from isometron.files.formats import ORDER, Asked
 from isometron.files.order_words import built, shown_steps
 from isometron.files.orders import json_of, ora_stages, svg_stages, text_of
 from isometron.files.sheet_file import (
+    SAMPLES,
     read_sheet,
     sample_sheet,
     sheet_as_text,
@@ -60,6 +63,20 @@ def test_the_text_tells_every_step_with_its_moves_and_ticks():
         len(shown_steps(building_edits.hide_step(document, first, True), order))
         == len(order.steps) - 1
     )
+
+
+@pytest.mark.parametrize("name", SAMPLES)
+@pytest.mark.parametrize("method", METHODS)
+def test_the_json_is_what_the_published_schema_says(name, method):
+    told = json.loads(json_of(building_edits.build_by(sample_sheet(name), method, True)))
+    published = resources.files("isometron.files").joinpath("order.schema.json")
+    schema = json.loads(published.read_text())
+    jsonschema.validate(told, schema, cls=jsonschema.Draft7Validator)
+    moves = told["chapters"][0]["steps"][1]["moves"]
+    for wrong in ({"name": "x"}, {**moves[0], "move": "guess"}, {**moves[0], "besides": 1}):
+        moves[0] = wrong
+        with pytest.raises(jsonschema.ValidationError):
+            jsonschema.validate(told, schema, cls=jsonschema.Draft7Validator)
 
 
 def test_the_json_can_be_executed_by_anybody():
