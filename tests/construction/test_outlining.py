@@ -5,15 +5,16 @@ from itertools import pairwise
 import numpy as np
 import pytest
 
+from isometron.construction.draft import Draft
 from isometron.construction.moves import Curve, Join
 from isometron.construction.order import order_of
-from isometron.construction.outlining import chained
+from isometron.construction.outlining import chained, mark_curves
 from isometron.construction.strokes import along_cubics, smooth
 from isometron.document.building import EVERYTHING
 from isometron.document.edits import building_edits
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import sample_sheet
-from isometron.perspective.conics import points_at
+from isometron.perspective.conics import points_at, straight
 from isometron.perspective.projection import project
 
 ALONG = np.linspace(0.0, 1.0, 1501)
@@ -62,3 +63,42 @@ def test_parts_of_a_curve_become_one_whichever_way_round_they_come():
         (one,) = chained(mixed)
         assert np.allclose(one, whole) or np.allclose(one[::-1], whole)
     assert len(chained([whole, whole + 9.0])) == 2
+
+
+@pytest.mark.parametrize("sweep", (40.0, 90.0, 150.0))
+@pytest.mark.parametrize("corner", (0.0, 25.0, 90.0, 140.0))
+def test_a_corner_stays_a_corner_and_what_has_no_length_is_not_drawn(sweep, corner):
+    """A straight part, then an arc that leaves it at an angle: on a plane square to us."""
+    draft = Draft(sample_sheet("red lamp"), 0.5)
+    eye = np.array(draft.eye.place)
+    across, up = np.array([1.0, 0.0, 0.0]), np.array([0.0, 0.0, 1.0])
+    middle = eye + 900.0 * np.array([0.0, 1.0, 0.0]) - 200.0 * up
+
+    def at(x, z):
+        return middle + x * across + z * up
+
+    turns = np.radians(corner - 90.0 + np.array([0.0, sweep / 2, sweep]))
+    centre = -60.0 * np.array([np.cos(turns[0]), np.sin(turns[0])])
+    rim = centre + 60.0 * np.stack([np.cos(turns), np.sin(turns)], axis=1)
+    weight = np.cos(np.radians(sweep / 2))
+    tip = centre + 60.0 / weight * np.array([np.cos(turns[1]), np.sin(turns[1])])
+    arc = np.array([[*at(*rim[0]), 1], [*(weight * at(*tip)), weight], [*at(*rim[2]), 1]])
+    line = straight(np.array([at(-150.0, 0.0)]), np.array([at(*rim[0])]))[0]
+    none = straight(np.array([at(5.0, 5.0)]), np.array([at(5.0, 5.0)]))[0]
+    mark_curves(draft, [arc, none, line], "a curve")
+    draft.step("curve", "Draw.")
+    draft.chapter("curve", "Curve")
+    moves = draft.chapters[0].steps[0].moves
+    drawn = draft.machine.drawn
+    parts = [
+        fine(np.array([drawn.place(m.first), drawn.place(m.second)]))
+        if isinstance(m, Join)
+        else fine(along_cubics(smooth([drawn.place(p) for p in m.points])))
+        for m in moves
+        if isinstance(m, Join | Curve)
+    ]
+    assert len(parts) == (2 if corner else 1)
+    places = [points_at(np.array([one] * len(ALONG)), ALONG) for one in (line, arc)]
+    true = np.concatenate([project(draft.eye, one).sheet for one in places])
+    assert gaps(true[::30], np.concatenate(parts)).max() < 0.5
+    assert gaps(np.concatenate(parts)[::40], true).max() < 0.5

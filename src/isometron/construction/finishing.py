@@ -2,6 +2,7 @@
 the object lines gone over, until the sheet is the finished drawing."""
 
 import numpy as np
+from numpy.typing import NDArray
 
 from isometron.construction.draft import Draft, Place
 from isometron.construction.moves import LINES, StepOff, Upright
@@ -76,38 +77,46 @@ def _rub_out(draft: Draft, targets: Targets, framework: bool) -> None:
     """One step for each family of light lines, those that help least first. Of a framework only the
     measuring lines go: uprights and fans are its boxes."""
     measures, helping, fans = _families(draft, targets)
-    if measures:
-        draft.step(
-            "finish.rub.measures",
-            many(
-                "Rub out {count} measuring line, with its marks.",
-                "Rub out the {count} measuring lines, and the lines from their marks to the "
-                "measuring points.",
-                len(measures),
-            ).format(count=len(measures)),
-            rubs=tuple(measures),
-        )
-    if helping and not framework:
-        draft.step(
-            "finish.rub.helping",
-            many(
-                "Rub out {count} helping line inside the framework.",
-                "Rub out the {count} helping lines inside the framework: diagonals, middles, axes "
-                "and squares.",
-                len(helping),
-            ).format(count=len(helping)),
-            rubs=tuple(helping),
-        )
-    if fans and not framework:
-        told = [
-            _("{count} to {point}").format(count=len(names), point=words)
-            for words, names in fans.items()
-        ]
-        draft.step(
-            "finish.rub",
-            _("Rub out the fans: {lines}.").format(lines=", ".join(told)),
-            rubs=tuple(name for names in fans.values() for name in names),
-        )
+    _rub(
+        draft,
+        "finish.rub.measures",
+        many(
+            "Rub out {count} measuring line, with its marks.",
+            "Rub out the {count} measuring lines, and the lines from their marks to the measuring "
+            "points.",
+            len(measures),
+        ),
+        measures,
+    )
+    if framework:
+        return
+    _rub(
+        draft,
+        "finish.rub.helping",
+        many(
+            "Rub out {count} helping line inside the framework.",
+            "Rub out the {count} helping lines inside the framework: diagonals, middles, axes and "
+            "squares.",
+            len(helping),
+        ),
+        helping,
+    )
+    told = ", ".join(
+        _("{count} to {point}").format(count=len(names), point=words)
+        for words, names in fans.items()
+    )
+    _rub(
+        draft,
+        "finish.rub",
+        _("Rub out the fans: {lines}.").format(lines=told),
+        [name for names in fans.values() for name in names],
+    )
+
+
+def _rub(draft: Draft, key: str, told: str, lines: list[str]) -> None:
+    """A step that rubs lines out, when there are any."""
+    if lines:
+        draft.step(key, told.replace("{count}", str(len(lines))), rubs=tuple(lines))
 
 
 def _families(draft: Draft, targets: Targets) -> tuple[list[str], list[str], dict[str, list[str]]]:
@@ -118,26 +127,33 @@ def _families(draft: Draft, targets: Targets) -> tuple[list[str], list[str], dic
     moves = [move for s in steps for move in s.moves]
     upright = {move.name for move in moves if isinstance(move, Upright)}  # edges and true heights
     stepped = {move.line for move in moves if isinstance(move, StepOff)} - upright
+    light = [m.name for m in moves if isinstance(m, LINES) and m.name not in kept]
+    lines = np.array([draft.line(name) for name in light]).reshape(-1, 2, 2)
+    vanishing = _through(lines, [target.place for target in targets.vanishing])
+    measuring = _through(lines, [target.place for target in targets.measures])
     measures: list[str] = []
     helping: list[str] = []
     fans: dict[str, list[str]] = {}
-    for name in (m.name for m in moves if isinstance(m, LINES) and m.name not in kept):
-        vanishes = next((t.words for t in targets.vanishing if _passes(draft, name, t.place)), None)
-        if vanishes is not None:
-            fans.setdefault(vanishes, []).append(name)
-        elif name in stepped or any(_passes(draft, name, t.place) for t in targets.measures):
+    for row, name in enumerate(light):
+        if vanishing[row].any():
+            words = targets.vanishing[int(vanishing[row].argmax())].words
+            fans.setdefault(words, []).append(name)
+        elif name in stepped or measuring[row].any():
             measures.append(name)
         else:
             helping.append(name)
     return measures, helping, fans
 
 
-def _passes(draft: Draft, line: str, place: Place) -> bool:
-    """Whether a line runs through a place, as exactly as its distance lets one tell."""
-    point, along = draft.line(line)
-    x, y = np.array(place) - point
-    far = float(np.hypot(x, y))
-    return abs(float(x * along[1] - y * along[0])) < THROUGH_MM * (1.0 + 1e-3 * far)
+def _through(lines: Array, places: list[Place]) -> NDArray[np.bool_]:
+    """Which lines (n, 2, 2; a point and the unit direction) run through which places (n, k), as
+    exactly as their distance lets one tell."""
+    through = np.zeros((len(lines), len(places)), dtype=np.bool_)
+    for column, place in enumerate(places):
+        (x, y), along = (place - lines[:, 0]).T, lines[:, 1]
+        off = np.abs(x * along[:, 1] - y * along[:, 0])
+        through[:, column] = off < THROUGH_MM * (1.0 + 1e-3 * np.hypot(x, y))
+    return through
 
 
 def finished_strokes(document: Document, scene: Scene) -> tuple[Stroke, ...]:

@@ -10,6 +10,7 @@ from isometron.construction.draft import Draft, Place, Target
 from isometron.construction.targets import (
     DIVISIONS,
     WORDS,
+    Directions,
     Targets,
     aid_for,
     beyond,
@@ -92,7 +93,7 @@ def _falls_off(draft: Draft, extents: Array) -> str:
 def lay_points(draft: Draft, targets: Targets, scene: Scene, shown: Sequence[int]) -> None:
     """Vanishing points of all volumes, each once, with their aids."""
     points_first = draft.document.building.points_first
-    done: list[Array] = []
+    done = Directions()
     first = True
     for index in shown:
         picture = scene.pictures[index]
@@ -100,10 +101,9 @@ def lay_points(draft: Draft, targets: Targets, scene: Scene, shown: Sequence[int
         for direction in directions_of(draft.eye, picture):
             along = np.array(direction.world)
             place = direction.vanishing.sheet_mm
-            known = any(float(np.linalg.norm(np.cross(d, along))) < 1e-12 for d in done)
-            if place is None or known:
+            if place is None or done.find(along) is not None:
                 continue
-            done.append(along)
+            done.add(along)
             word = WORDS.get(direction.family, said("its VP"))
             words, key = _(word), f"points.{word}"
             if not first:

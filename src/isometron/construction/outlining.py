@@ -4,6 +4,7 @@ as few measured marks as keep to it, and straight parts by a ruler."""
 from itertools import pairwise
 
 import numpy as np
+from shapely import MultiLineString, line_merge
 
 from isometron.construction.draft import Draft
 from isometron.construction.strokes import along_cubics, smooth
@@ -14,11 +15,11 @@ from isometron.perspective.projection import project
 SAMPLES_OF_ARC = 17
 """Places along one arc at which its picture is known."""
 
-JOINED_MM = 1e-4
-"""Ends nearer than this belong to one curve."""
-
 KINK_DEG = 12.0
 """A curve that turns more than this in one place has a corner there."""
+
+CORNER_SHARE = 2.5
+"""And so many times more than it turns just before and after."""
 
 STRAIGHT_MM = 0.1
 """What bends less than this is drawn with the ruler."""
@@ -57,30 +58,14 @@ def _picture(draft: Draft, arc: Array) -> Array | None:
 
 
 def chained(runs: list[Array]) -> list[Array]:
-    """Runs of places (k, 2) put end to end where they meet, either way round."""
-    left = list(runs)
-    found: list[Array] = []
-    while left:
-        chain = left.pop(0)
-        grown = True
-        while grown:
-            grown = False
-            for i, run in enumerate(left):
-                joined = _joined(chain, run)
-                if joined is not None:
-                    chain, grown = joined, True
-                    del left[i]
-                    break
-        found.append(chain)
-    return found
-
-
-def _joined(one: Array, other: Array) -> Array | None:
-    for first in (one, one[::-1]):
-        for second in (other, other[::-1]):
-            if float(np.hypot(*(first[-1] - second[0]))) < JOINED_MM:
-                return np.concatenate([first, second[1:]])
-    return None
+    """Runs of places (k, 2) put end to end where two of them meet, either way round."""
+    runs = [run.copy() for run in runs]
+    known: dict[tuple[float, float], Array] = {}
+    for run in runs:
+        for end in (0, -1):
+            run[end] = known.setdefault((round(run[end, 0], 4), round(run[end, 1], 4)), run[end])
+    merged = line_merge(MultiLineString(runs))
+    return [np.array(one.coords) for one in getattr(merged, "geoms", (merged,)) if len(one.coords)]
 
 
 def _length(run: Array) -> Array:
@@ -103,10 +88,9 @@ def _pieces(run: Array) -> list[Array]:
     if len(run) < 3:
         return [run]
     turned = _turns(run)
-    sharp = turned > KINK_DEG
     # a tight bend is no corner: there its neighbours turn as well
-    sharp[1:] &= turned[:-1] < KINK_DEG / 2
-    sharp[:-1] &= turned[1:] < KINK_DEG / 2
+    beside = np.maximum(np.append(0.0, turned[:-1]), np.append(turned[1:], 0.0))
+    sharp = (turned > KINK_DEG) & (turned > CORNER_SHARE * beside)
     cuts = [0, *(np.flatnonzero(sharp) + 1).tolist(), len(run) - 1]
     return [run[a : b + 1] for a, b in pairwise(cuts)]
 

@@ -21,6 +21,9 @@ DIVISIONS = 8
 PLAN_GAP_MM = 15.0
 """The picture plane is drawn this far above the paper's upper edge, on a strip."""
 
+SAME_MM = 1e-6
+"""Targets nearer than this are one."""
+
 ALIKE = 1e-12
 """Directions whose angle has a smaller sine than this share a point."""
 
@@ -71,13 +74,35 @@ def strip_words(draft: Draft, place: Place) -> str:
     )
 
 
+class Directions:
+    """Directions of the world in the order they came, found again by how they run."""
+
+    def __init__(self) -> None:
+        self._rows, self._count = np.empty((8, 3)), 0
+
+    def add(self, along: Array) -> None:
+        """One more."""
+        if self._count == len(self._rows):
+            self._rows = np.concatenate([self._rows, np.empty_like(self._rows)])
+        self._rows[self._count] = along
+        self._count += 1
+
+    def find(self, along: Array) -> int | None:
+        """The number of the first that runs alike, either way."""
+        (a, b, c), (x, y, z) = self._rows[: self._count].T, along
+        apart = (b * z - c * y) ** 2 + (c * x - a * z) ** 2 + (a * y - b * x) ** 2
+        alike = np.flatnonzero(apart < ALIKE**2)
+        return int(alike[0]) if len(alike) else None
+
+
 class Targets:
     """Points that lines run to, each made once."""
 
     def __init__(self, draft: Draft) -> None:
         self.draft = draft
         self.level_line = ""
-        self._of: list[tuple[Array, Target]] = []
+        self._directions = Directions()
+        self.vanishing: list[Target] = []
         self._points: list[Target] = []
         self._parallels: list[tuple[Array, str]] = []
         self._plan: tuple[str, str] | None = None
@@ -85,37 +110,34 @@ class Targets:
         self.top = 0.0
 
     @property
-    def vanishing(self) -> list[Target]:
-        """The vanishing points that lines run to."""
-        return [target for _unused, target in self._of]
-
-    @property
     def measures(self) -> list[Target]:
         """The measuring and 45° points that lines run to."""
-        return [target for target in self._points if target not in self.vanishing]
+        vanishing = set(self.vanishing)
+        return [target for target in self._points if target not in vanishing]
 
     # Points
 
     def add(self, direction: Array, target: Target) -> Target:
         """Note where a direction vanishes."""
-        self._of.append((np.asarray(direction, dtype=float), target))
+        self._directions.add(direction)
+        self.vanishing.append(target)
         return target
 
     def of(self, direction: Array) -> Target:
         """The vanishing point of a direction, made when it is first asked for."""
         along = np.asarray(direction, dtype=float)
-        for known, target in self._of:
-            if float(np.linalg.norm(np.cross(known, along))) < ALIKE:
-                return target
+        known = self._directions.find(along)
+        if known is not None:
+            return self.vanishing[known]
         point = vanishing_point(self.draft.eye, along)
         assert point.sheet_mm is not None
         return self.add(along, self.point(point.sheet_mm, _("its vanishing point")))
 
     def point(self, place: Place, words: str) -> Target:
         """A target at a place: marked when it can be reached, else ruled by edge marks."""
-        for known in self._points:
-            if math.dist(known.place, place) < 1e-6:
-                return known
+        known = self._at(place)
+        if known is not None:
+            return known
         reached = aid_for(self.draft.document, place) in ("on the board", "strip")
         name = self.draft.mark(place, words) if reached else None
         if name is not None and beyond(self.draft.document, place) > 0:
@@ -124,14 +146,18 @@ class Targets:
         self._points.append(target)
         return target
 
+    def _at(self, place: Place) -> Target | None:
+        """The target that lies at a place."""
+        return next((t for t in self._points if math.dist(t.place, place) < SAME_MM), None)
+
     def measuring(
         self, axis: int, place: Place, vanishing: Place | None, direction: Array
     ) -> Target:
         """A measuring point: stepped off along the eye level from its vanishing point when both can
         be reached, by the distance of the eye from that point."""
-        for known in self._points:
-            if math.dist(known.place, place) < 1e-6:
-                return known
+        known = self._at(place)
+        if known is not None:
+            return known
         level = eye_level(self.draft.eye)
         words = (_("MP of the width"), _("MP of the depth"), _("MP of the uprights"))[axis]
         home = self.of(direction)
