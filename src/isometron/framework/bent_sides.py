@@ -6,6 +6,7 @@ a millionth of its radius.
 """
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -124,17 +125,24 @@ def side_of(body: Body, face: int) -> BentSide:
 
 def _unrolled(patches: list[TurnedPatch]) -> BentSide:
     outer = [one for one in patches if one.segment.radius(one.segment.high) >= 0]
-    heights, along, total, widest = [], [], 0.0, 0.0
-    for one in outer:
+    heights, along, radii = up_the_side(outer)
+    extents = (2 * math.pi * max(0.0, float(radii.max())), float(along[-1]))
+    return BentSide(extents, tuple(outer), heights, along)
+
+
+def up_the_side(patches: Sequence[TurnedPatch]) -> tuple[Array, Array, Array]:
+    """Heights (n,) along the axle of a turned side, how far along the side each lies, and its
+    radius there, mm. The pieces follow each other from below."""
+    heights, along, radii, total = [], [], [], 0.0
+    for one in patches:
         places = np.linspace(one.segment.low, one.segment.high, SIDE_STEPS + 1)
-        radii = np.array([one.segment.radius(float(h)) for h in places])
-        steps = np.hypot(np.diff(places), np.diff(radii))
-        heights += places.tolist()
-        along += (total + np.concatenate([[0.0], np.cumsum(steps)])).tolist()
+        wide = np.array([one.segment.radius(float(h)) for h in places])
+        steps = np.hypot(np.diff(places), np.diff(wide))
+        heights.append(places)
+        radii.append(wide)
+        along.append(total + np.concatenate([[0.0], np.cumsum(steps)]))
         total += float(steps.sum())
-        widest = max(widest, float(radii.max()))
-    extents = (2 * math.pi * widest, total)
-    return BentSide(extents, tuple(outer), np.array(heights), np.array(along))
+    return np.concatenate(heights), np.concatenate(along), np.concatenate(radii)
 
 
 def bent_numbers(body: Body) -> dict[int, int]:

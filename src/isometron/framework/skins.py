@@ -12,7 +12,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from isometron.framework.bent_sides import bent_numbers
+from isometron.framework.bent_sides import bent_numbers, up_the_side
 from isometron.framework.bodies.body import (
     DIVISION,
     SKIN,
@@ -41,9 +41,6 @@ PATTERN_WORDS = {
 
 MOST_LINES = 3000
 """More lines than this are a tone, not a skin."""
-
-SIDE_STEPS = 200
-"""Into so many steps a bent side is measured along."""
 
 
 @dataclass(frozen=True)
@@ -205,7 +202,7 @@ def _round_turned(skin: Skin, patches: Sequence[TurnedPatch]) -> tuple[list[Arra
             for one in outer
         )
     )
-    heights, along = _side(outer)
+    heights, along, _radii = up_the_side(outer)
     net = net_of(skin, girth, float(along[-1]), closed=not skin.upright)
     arcs: list[Array] = []
     numbers: list[int] = []
@@ -228,19 +225,6 @@ def _round_turned(skin: Skin, patches: Sequence[TurnedPatch]) -> tuple[list[Arra
                 arcs.append(_up_the_side(one, 2 * math.pi * u / girth, float(begin), float(end)))
                 numbers.append(one.surface)
     return arcs, numbers
-
-
-def _side(patches: Sequence[TurnedPatch]) -> tuple[Array, Array]:
-    """Heights along the axle, and how far along the side each lies."""
-    heights, along, total = [], [], 0.0
-    for one in patches:
-        places = np.linspace(one.segment.low, one.segment.high, SIDE_STEPS + 1)
-        radii = np.array([one.segment.radius(float(h)) for h in places])
-        steps = np.hypot(np.diff(places), np.diff(radii))
-        heights += places.tolist()
-        along += (total + np.concatenate([[0.0], np.cumsum(steps)])).tolist()
-        total += float(steps.sum())
-    return np.array(heights), np.array(along)
 
 
 def _at(patches: Sequence[TurnedPatch], height: float) -> TurnedPatch:
