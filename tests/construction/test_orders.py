@@ -259,6 +259,12 @@ def test_what_cannot_be_built_is_refused_with_a_sentence():
         Building("guessing")
 
 
+def test_names_are_told_as_they_are_written():
+    odd = sheet(case(name="{count}", yaw_deg=20.0), case(name="{lines} <b>&", x_mm=700.0))
+    told = " ".join(step.text for step in order_of(odd).steps)
+    assert "{count}" in told and "{lines} <b>&" in told
+
+
 def test_chapters_change_places_where_the_geometry_allows():
     apart = sheet(case(z_mm=0.0), case(name="Tin", x_mm=700.0, yaw_deg=-15.0, z_mm=0.0))
     order = order_of(apart)

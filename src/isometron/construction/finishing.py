@@ -85,7 +85,7 @@ def _rub_out(draft: Draft, targets: Targets, framework: bool) -> None:
             "Rub out the {count} measuring lines, and the lines from their marks to the measuring "
             "points.",
             len(measures),
-        ),
+        ).format(count=len(measures)),
         measures,
     )
     if framework:
@@ -98,7 +98,7 @@ def _rub_out(draft: Draft, targets: Targets, framework: bool) -> None:
             "Rub out the {count} helping lines inside the framework: diagonals, middles, axes and "
             "squares.",
             len(helping),
-        ),
+        ).format(count=len(helping)),
         helping,
     )
     told = ", ".join(
@@ -116,7 +116,7 @@ def _rub_out(draft: Draft, targets: Targets, framework: bool) -> None:
 def _rub(draft: Draft, key: str, told: str, lines: list[str]) -> None:
     """A step that rubs lines out, when there are any."""
     if lines:
-        draft.step(key, told.replace("{count}", str(len(lines))), rubs=tuple(lines))
+        draft.step(key, told, rubs=tuple(lines))
 
 
 def _families(draft: Draft, targets: Targets) -> tuple[list[str], list[str], dict[str, list[str]]]:
