@@ -48,7 +48,16 @@ def test_measuring_and_drawing_need_no_qt(tmp_path, kind):
     assert out.stat().st_size > 1000
 
 
-def test_png_is_drawn_at_the_resolution_asked_for(tmp_path):
+@pytest.mark.parametrize("command", [("draw", "case.png"), ("steps", "case.ora")])
+def test_pictures_are_painted_from_the_command_line_without_a_display(tmp_path, command):
+    verb, name = command
+    out = tmp_path / name
+    painted = run(verb, SAMPLE, "-o", out)
+    assert (painted.returncode, painted.stderr) == (0, "")
+    assert out.stat().st_size > 10_000
+
+
+def test_png_is_drawn_at_the_resolution_asked_for(tmp_path, qapp):
     from PyQt6.QtGui import QColor, QImage
 
     out = tmp_path / "case.png"
