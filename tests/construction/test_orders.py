@@ -7,15 +7,17 @@ import numpy as np
 import pytest
 
 from isometron.construction.machine import execute, execute_rounded
-from isometron.construction.moves import LINES, Cross, Mark, StepOff, needs
+from isometron.construction.moves import LINES, Cross, Mark, StepOff, Upright, is_laid, needs
 from isometron.construction.order import order_of
 from isometron.construction.reach import Wanted
-from isometron.construction.steps import OrderError, arranged
-from isometron.construction.targets import aid_for, beyond
+from isometron.construction.steps import OrderError, Step, arranged
+from isometron.construction.table import beyond_kit
+from isometron.construction.targets import aid_for
 from isometron.document.building import (
     EVERYTHING,
     FRAMEWORK,
     METHODS,
+    SEEN,
     BuildError,
     Building,
 )
@@ -24,6 +26,7 @@ from isometron.document.edits import building_edits, choosing, sheet_edits
 from isometron.document.edits.eye_edits import fit_on_page
 from isometron.document.edits.places import standing
 from isometron.document.edits.stances import LOOKING_UP, STANCES, take_stance
+from isometron.document.kit import Kit
 from isometron.drawing.rounds import circles_of
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import SAMPLES, sample_sheet
@@ -318,12 +321,52 @@ def test_what_reaches_behind_us_is_left_out_and_said():
 def test_a_hand_can_mark_every_place_and_every_sentence_reads(name, method):
     document = sample_sheet(name)
     order = order_of(replace(document, building=Building(method)))
-    reach = document.kit.spare_paper_mm + 1e-6
-    plans = method == "plan projection"
+    assert not beyond_kit(order.steps, order.drawn, document.sheet, document.kit)
     for step in order.steps:
-        for move in step.moves:
-            if isinstance(move, Mark) and not plans:
-                assert beyond(document, move.place) <= reach, (step.key, move)
+        for one in (move for move in step.moves if is_laid(move)):
+            uses = [s.key for s in order.steps for m in s.moves if one.name in needs(m)]
+            assert uses == [step.key], "a ruler is laid for one tick of its own step"
+            assert one.name not in step.objects
         assert not re.search(r"\bby by\b|\b1 light lines\b|not at all|  |\{|–the ", step.text)
     numbers = [int(m.name[1:]) for s in order.steps for m in s.moves if m.name[0] == "p"]
     assert numbers == list(range(1, len(numbers) + 1)), "points are counted one by one"
+
+
+KITS = (
+    Kit(),
+    Kit(ruler_mm=200.0, spare_paper_mm=0.0),
+    Kit(set_square=False, ruler_mm=400.0),
+    Kit(ruler_mm=150.0, spare_paper_mm=100.0, set_square=False),
+)
+
+
+@pytest.mark.parametrize("kit", KITS)
+@pytest.mark.parametrize("seed", seeds(3, 12))
+def test_an_order_keeps_to_what_lies_on_the_table_or_says_what_is_missing(kit, seed):
+    document = replace(framework(seed), kit=kit)
+    for method in METHODS:
+        for reach in (SEEN, FRAMEWORK):
+            order = order_of(replace(document, building=Building(method, reach=reach)))
+            assert off(execute(order.moves()), order).max() < 1e-6
+            missing = beyond_kit(order.steps, order.drawn, document.sheet, kit)
+            told = [step.text for step in order.steps if step.key == "sheet.beyond-kit"]
+            assert bool(missing) == bool(told), (missing, told)
+            assert not told or "take a longer ruler" in told[0] or "tape more paper" in told[0]
+
+
+def test_what_no_kit_can_do_is_found():
+    order = order_of(sheet(case(z_mm=0.0)))
+    drawn, paper = order.drawn, sheet().sheet
+    a, b = (next(m for m in order.moves() if isinstance(m, kind)) for kind in (Mark, Upright))
+    far = Mark("p0", (-500.0, 10.0))
+    long = StepOff("p0", b.name, a.name, 301.0)
+    many = tuple(replace(a, name=f"q{i}") for i in range(7))
+    for moves, kit in (
+        ((far,), Kit()),
+        ((long,), Kit()),
+        ((b,), Kit(set_square=False)),
+        (many, Kit()),
+    ):
+        drawn.points["p0"] = drawn.points[a.name]
+        found = beyond_kit([Step("one", "Do it.", moves)], drawn, paper, kit)
+        assert [key for key, _words in found] == ["one"]

@@ -34,14 +34,14 @@ def gaps(ones, others):
 def test_what_is_drawn_through_the_marks_is_the_outline_and_all_of_it(name):
     document = building_edits.reach(sample_sheet(name), EVERYTHING)
     order, scene = order_of(document), scene_of(document)
-    for step in (s for s in order.steps if s.key.endswith(".outline")):
-        key = int(step.key[1:].split(".")[0])
+    for outline in (s.key for s in order.steps if s.key.endswith(".outline")):
+        key = int(outline[1:].split(".")[0])
         picture = next(p for p in scene.pictures if p.volume.key == key)
         shown = [a for i, a in enumerate(picture.outlines) if (picture.arc_numbers == -1 - i).any()]
         places = [points_at(arc[None].repeat(len(ALONG), 0), ALONG) for arc in shown]
         true = np.concatenate([project(document.eye, one).sheet for one in places])
         drawn = []
-        for move in step.moves:
+        for move in order.moves(s for s in order.steps if s.key.startswith(outline)):
             if isinstance(move, Join):
                 ends = order.drawn.place(move.first), order.drawn.place(move.second)
                 drawn.append(fine(np.array(ends)))

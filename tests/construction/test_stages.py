@@ -13,7 +13,6 @@ from hypothesis import strategies as st
 from isometron.construction.labels import label_centres
 from isometron.construction.machine import Machine, exact_measures
 from isometron.construction.moves import (
-    LINES,
     Cross,
     Curve,
     Ellipse,
@@ -23,6 +22,7 @@ from isometron.construction.moves import (
     Parallel,
     StepOff,
     Upright,
+    draws,
 )
 from isometron.construction.order import order_of
 from isometron.construction.stages import Stages
@@ -47,14 +47,24 @@ from isometron.perspective.vanishing import vanishing_point
 from tests.scenes import floats
 
 WAYS = "up|down|to the right|to the left"
+PLACES = (
+    (" right", " left of the paper", " right of the paper", " from the right edge"),
+    (" up", " below the paper", " above the paper", " down"),
+)
+BY = r"(?:, by a (?:third )?mark (.+?), (.+?))?"
 PAPER = (0.0, 0.0, 420.0, 297.0)
+
+
+def sheet_size(document):
+    return document.sheet.width_mm, document.sheet.height_mm
 
 
 class Reader:
     """A person who has nothing but the sentences: draws what they say and knows points by their
     letters and lines by how they are spoken of."""
 
-    def __init__(self, unit):
+    def __init__(self, unit, paper):
+        self.paper = paper
         self.unit, self.machine = unit, Machine(1, exact_measures)
         self.points, self.lines, self.count = {}, {}, 0
 
@@ -66,17 +76,34 @@ class Reader:
         return read_length(words.replace("−", "-"), self.unit)
 
     def _place(self, across, up):
-        x = self._mm(across.removesuffix(" left of the paper").removesuffix(" right"))
-        y = self._mm(up.removesuffix(" below the paper").removesuffix(" up"))
-        return (-x if "left of" in across else x, -y if "below" in up else y)
+        """mm from the paper's left and lower edges, by how a place is told."""
+        found = []
+        for told, size, ways in zip((across, up), self.paper, PLACES, strict=True):
+            if told.startswith("at the "):
+                found.append(0.0 if told.split()[2] in ("left", "lower") else size)
+                continue
+            plain = re.sub(r" in \d goes$", "", told)
+            way = next(w for w in ways if plain.endswith(w))
+            mm = self._mm(plain.removesuffix(way))
+            found.append((mm, -mm, size + mm, size - mm)[ways.index(way)])
+        return tuple(found)
 
     def draw(self, told):
-        if found := re.fullmatch(r"Mark (.+): (.+?(?:right|paper)), (.+?)\.", told):
+        if found := re.fullmatch(r"Mark (.+): (.+?), (.+?)\.", told):
             move = Mark(self._new(), self._place(found[2], found[3]))
             self.points[found[1]] = move.name
-        elif found := re.fullmatch(r"Join (.+) and (.+)\.", told):
-            move = Join(self._new(), self.points[found[1]], self.points[found[2]])
+        elif found := re.fullmatch(rf"Join (.+) and (.+?){BY}\.", told):
+            by = self._place(found[3], found[4]) if found[3] else None
+            move = Join(self._new(), self.points[found[1]], self.points.get(found[2], ""), by=by)
             self.lines[f"{found[1]}–{found[2]}"] = move.name
+        elif found := re.fullmatch(
+            rf"Lay the ruler from (.+) to (.+?){BY}: it meets (.+) in (.+)\.", told
+        ):
+            by = self._place(found[3], found[4]) if found[3] else None
+            ruler = Join(self._new(), self.points[found[1]], self.points.get(found[2], ""), by=by)
+            self.machine.make(ruler)
+            move = Cross(self._new(), ruler.name, self.lines[found[5]])
+            self.points[found[6]] = move.name
         elif found := re.fullmatch(r"Draw an upright through (.+)\.", told):
             move = Upright(self._new(), self.points[found[1]])
             self.lines[f"the upright through {found[1]}"] = move.name
@@ -86,6 +113,7 @@ class Reader:
         elif found := re.fullmatch(r"Draw a parallel to (.+) through (.+?)\.", told):
             move = Parallel(self._new(), self.lines[found[1]], self.points[found[2]])
             self.lines[f"the parallel through {found[2]}"] = move.name
+            self.lines[f"the parallel to {found[1]} through {found[2]}"] = move.name
         elif found := re.fullmatch(r"(.+?) is where (.+) meets (.+)\.", told):
             move = Cross(self._new(), self.lines[found[2]], self.lines[found[3]])
             self.points[found[1]] = move.name
@@ -95,6 +123,14 @@ class Reader:
             mm = self._mm(found[1]) * (1 if found[2] in ("up", "to the right") else -1)
             move = StepOff(self._new(), self.lines[found[4]], self.points[found[3]], mm)
             self.points[found[5]] = move.name
+        elif found := re.fullmatch(
+            r"Place (.+) by eye (above|below|right of|left of) (.+) along (.+), and measure it: "
+            r"(.+)\.",
+            told,
+        ):
+            mm = self._mm(found[5]) * (1 if found[2] in ("above", "right of") else -1)
+            move = StepOff(self._new(), self.lines[found[4]], self.points[found[3]], mm)
+            self.points[found[1]] = move.name
         elif found := re.fullmatch(r"Ellipse about (.+?): (.+) by (.+), long axis (.+)\.", told):
             words = found[4].rstrip("°").replace("−", "-")
             tilt = 0.0 if words == "level" else float(words.split()[1])
@@ -119,7 +155,7 @@ def test_the_sentences_alone_are_enough_to_draw_it(method, name):
     unit = {"observing chair": "in", "red lamp": "mm"}.get(name, "cm")
     document = sheet_edits.set_unit(sample_sheet(name), unit)
     order = order_of(replace(document, building=Building(method)))
-    reader, teller = Reader(unit), Teller(order, unit)
+    reader, teller = Reader(unit, sheet_size(document)), Teller(order, unit)
     for step in order.steps:
         for told in teller.step(step):
             reader.draw(told)
@@ -167,7 +203,7 @@ def test_ages_say_what_is_new_what_stays_and_what_is_past():
     document = building_edits.reach(sample_sheet("supply crawler"), EVERYTHING)
     order = order_of(document)
     stages = Stages(order, document.sheet)
-    begin = next(i for i, s in enumerate(order.steps) if s.key == "v1.base")
+    begin = next(i for i, s in enumerate(order.steps) if s.key == "v1.shape-points.part-2")
     chapter = {m.name for s in order.steps[:begin] if s.key.startswith("v1.") for m in s.moves}
     ages = {s.name: s.age for s in stages.after(begin, PAPER).strokes}
     assert {NEW, OLD, KEPT, PAST} <= set(ages.values())
@@ -184,7 +220,7 @@ def test_the_end_is_the_finished_drawing(name, method):
     order = order_of(document)
     stages = Stages(order, document.sheet)
     rubbed = [line for step in order.steps for line in step.rubs]
-    light = {m.name for s in order.steps for m in s.moves if isinstance(m, LINES)} - stages.kept
+    light = {m.name for s in order.steps for m in s.moves if draws(m)} - stages.kept
     level = {m.name for s in order.steps if s.key == "sheet.eye-level" for m in s.moves}
     assert len(rubbed) == len(set(rubbed)) and set(rubbed) == light - level
     for step in (s for s in order.steps if s.rubs):

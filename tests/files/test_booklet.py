@@ -18,7 +18,7 @@ from isometron.cli import main
 from isometron.construction import moves as all_moves
 from isometron.construction.machine import Machine, exact_measures
 from isometron.construction.stages import Stages
-from isometron.construction.strokes import NEW, RUB
+from isometron.construction.strokes import LAID, NEW, RUB
 from isometron.construction.telling import Teller
 from isometron.document.building import METHODS, Building
 from isometron.document.document import Document
@@ -72,7 +72,7 @@ def test_the_json_is_what_the_published_schema_says(name, method):
     published = resources.files("isometron.files").joinpath("order.schema.json")
     schema = json.loads(published.read_text())
     jsonschema.validate(told, schema, cls=jsonschema.Draft7Validator)
-    moves = told["chapters"][0]["steps"][1]["moves"]
+    moves = next(s["moves"] for s in told["chapters"][0]["steps"] if s["moves"])
     for wrong in ({"name": "x"}, {**moves[0], "move": "guess"}, {**moves[0], "besides": 1}):
         moves[0] = wrong
         with pytest.raises(jsonschema.ValidationError):
@@ -163,7 +163,7 @@ def test_a_stage_shows_new_lines_rubs_out_what_it_says_and_forgets_it():
         stage = stages.after(number, paper)
         for stroke in stage.strokes:
             own = any(move.name == stroke.name for move in order.steps[number].moves)
-            assert (stroke.age == NEW) == own, stroke.name
+            assert (stroke.age in (NEW, LAID)) == own, stroke.name
             assert np.isfinite(stroke.points).all()
     rub = next(i for i, step in enumerate(order.steps) if step.rubs)
     before, now, then = (stages.after(i, paper) for i in (rub - 1, rub, rub + 1))
@@ -225,10 +225,8 @@ def test_every_measure_of_the_moves_can_be_read_off_that_ruler(unit, step_mm):
     assert f"Measured to {write_length(step_mm, unit)}" in told
     measures = []
     for line in (line.strip() for line in told.splitlines() if line.startswith("      ")):
-        if found := re.fullmatch(r"Mark .+: (.+?) (?:right|left).*?, (.+?) (?:up|below).*", line):
-            measures += [found[1], found[2]]
-        elif found := re.fullmatch(r"Step (.+?) (?:up|down|to the (?:right|left)) from .+", line):
-            measures.append(found[1])
+        if not line.startswith("Ellipse"):
+            measures += re.findall(rf"\d[\d ./]* {unit}\b", line)
     assert len(measures) > 60 and "-" not in "".join(measures)
     for measure in measures:
         steps = read_length(measure, unit) / step_mm

@@ -6,6 +6,7 @@ from pypdf import PdfReader
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
+from isometron.construction.economy import MOST_MOVES, told_count
 from isometron.document.document import Document
 from isometron.files.sheet_file import read_sheet
 from isometron.ui.bench.app import application
@@ -105,9 +106,10 @@ def test_steps_are_hidden_and_chapters_moved_only_where_geometry_allows(bench):
 
 def test_no_move_is_cut_off_on_the_card_or_full_screen(bench):
     card = card_of(bench)
-    number = max(range(len(card.order.steps)), key=lambda i: len(card.order.steps[i].moves))
-    moves = card.order.steps[number].moves
-    assert len(moves) > 7
+    count = [told_count(step.moves) for step in card.order.steps]
+    number = count.index(max(count))
+    moves = range(count[number])
+    assert len(moves) == MOST_MOVES
     card.turn(number - card.steps.number)
     bench.settle()
     assert len(card.moves.text().splitlines()) == len(moves)

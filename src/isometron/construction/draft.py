@@ -20,6 +20,7 @@ from isometron.construction.moves import (
     Upright,
 )
 from isometron.construction.steps import Chapter, Landing, Step
+from isometron.construction.table import off_paper
 from isometron.construction.telling import where_in_words
 from isometron.document.document import Document
 from isometron.perspective.eye import Array, Eye
@@ -34,6 +35,9 @@ FLATTEST_DEG = 8.0
 
 LEAST_GUIDE_MM = 20.0
 """A mark nearer to where a line starts guides no ruler."""
+
+GUIDE_SHARE = 0.5
+"""A mark that gives a direction lies off by this share of the paper's smaller side."""
 
 SAME_MM = 1e-7
 """Points nearer than this are one."""
@@ -65,6 +69,7 @@ class Draft:
         self._moves: list[Move] = []
         self._objects: list[str] = []
         self._counts: dict[str, int] = {}
+        self.drawn: set[str] = set()
         self._lettered = 0
         self._borrowed = ""
         self._notes: list[str] = []
@@ -89,27 +94,57 @@ class Draft:
 
     def join(self, first: str, second: str) -> str:
         """Join two points."""
-        return self.make(Join(self.name("l"), first, second))
+        way = self._third_mark(self.place(first), self.place(second))
+        return self.make(Join(self.name("l"), first, second, by=way))
 
     def upright(self, through: str) -> str:
-        """An upright through a point."""
+        """An upright through a point; without a set square by a second mark."""
+        if not self.document.kit.set_square:
+            return self.by_mark(through, (0.0, 1.0))
         return self.make(Upright(self.name("l"), through))
 
     def level(self, through: str) -> str:
-        """A level line through a point."""
+        """A level line through a point; without a set square by a second mark."""
+        if not self.document.kit.set_square:
+            return self.by_mark(through, (1.0, 0.0))
         return self.make(Level(self.name("l"), through))
 
     def parallel(self, line: str, through: str) -> str:
-        """A parallel to a line through a point."""
+        """A parallel to a line through a point; without a set square by a second mark."""
+        if not self.document.kit.set_square:
+            _unused, along = self.line(line)
+            return self.by_mark(through, (float(along[0]), float(along[1])))
         return self.make(Parallel(self.name("l"), line, through))
+
+    def by_mark(self, through: str, along: Place) -> str:
+        """The line through a point in a direction of the paper (unit), by a mark toward the middle
+        of the paper, no farther off it than a mark may lie."""
+        x, y = self.place(through)
+        middle = self.sheet.width_mm / 2 - x, self.sheet.height_mm / 2 - y
+        way = math.copysign(1.0, along[0] * middle[0] + along[1] * middle[1])
+        kit = self.document.kit
+        side = min(self.sheet.width_mm, self.sheet.height_mm)
+        reach = min(kit.ruler_mm, GUIDE_SHARE * side)
+        place = x, y
+        while reach >= LEAST_GUIDE_MM:
+            place = x + way * reach * along[0], y + way * reach * along[1]
+            if off_paper(self.sheet, place) <= min(kit.spare_paper_mm, kit.ruler_mm):
+                break
+            reach /= 2
+        return self.join(through, self.mark(place))
 
     def cross(self, first: str, second: str, label: str = "") -> str:
         """The point where two lines cross."""
         return self._labelled(self.make(Cross(self.name("p"), first, second)), label)
 
-    def step_off(self, line: str, start: str, mm: float, label: str = "") -> str:
+    def step_off(
+        self, line: str, start: str, mm: float, label: str = "", *, by_eye: bool = False
+    ) -> str:
         """A point at a measured length along a line."""
-        return self._labelled(self.make(StepOff(self.name("p"), line, start, float(mm))), label)
+        goes = max(math.ceil(abs(mm) / self.document.kit.ruler_mm - 1e-9), 1)
+        for _unused in range(goes):  # a length longer than the ruler is laid off in equal goes
+            start = self.make(StepOff(self.name("p"), line, start, float(mm) / goes, by_eye))
+        return self._labelled(start, label)
 
     def ellipse(self, centre: str, half: tuple[float, float], tilt_deg: float) -> str:
         """An ellipse about a point."""
@@ -172,7 +207,8 @@ class Draft:
         """The line from a point to a target: through it, or by a mark on the paper's edge."""
         if target.name is not None:
             return self.join(point, target.name)
-        return self.join(point, self.mark(self.edge_place(self.place(point), target.place)))
+        by = self.edge_place(self.place(point), target.place)
+        return self.make(Join(self.name("l"), point, "", by=by, toward=target.words))
 
     def edge_place(self, start: Place, towards: Place) -> Place:
         """Where a ruler laid from a place to another is marked on the paper: of the two edges the
@@ -189,10 +225,28 @@ class Draft:
                     on = -SAME_MM <= place[0] <= w + SAME_MM and -SAME_MM <= place[1] <= h + SAME_MM
                     if on and share < 1:
                         shares.append(share)
-        length = math.hypot(tx - x, ty - y)
+        length, ruler = math.hypot(tx - x, ty - y), self.document.kit.ruler_mm
         shares = [share for share in shares if abs(share) * length >= LEAST_GUIDE_MM]
         share = max(shares, key=abs) if shares else 0.5
+        share = max(min(share, ruler / length), -ruler / length)
         return x + share * (tx - x), y + share * (ty - y)
+
+    def _third_mark(self, start: Place, end: Place) -> Place | None:
+        """A mark on the way for a line longer than the ruler: as far as the ruler reaches, and on
+        the paper while that guides it well."""
+        length, ruler = math.dist(start, end), self.document.kit.ruler_mm
+        if length <= ruler:
+            return None
+        run = (end[0] - start[0]) / length, (end[1] - start[1]) / length
+        reach = ruler
+        for at, along, size in zip(
+            start, run, (self.sheet.width_mm, self.sheet.height_mm), strict=True
+        ):
+            if along:
+                edge = ((size if along > 0 else 0.0) - at) / along
+                if LEAST_GUIDE_MM <= edge < reach:
+                    reach = edge
+        return start[0] + reach * run[0], start[1] + reach * run[1]
 
     # Words
 
@@ -200,9 +254,10 @@ class Draft:
         """A measure as the ruler is read, with its unit."""
         return write_length(round(mm / self.step_mm) * self.step_mm, self.document.choices.unit)
 
-    def where(self, place: Place) -> str:
-        """A measured place in words: from the paper's left and lower edges."""
-        return where_in_words(place, self.length)
+    def where(self, place: Place, ruler_mm: float | None = None) -> str:
+        """A measured place in words: from the paper's edges, by the person's ruler or another."""
+        paper = self.sheet.width_mm, self.sheet.height_mm
+        return where_in_words(place, self.length, paper, ruler_mm or self.document.kit.ruler_mm)
 
     # Steps and chapters
 
@@ -211,6 +266,11 @@ class Draft:
         """The method that the step in work borrows, or ""."""
         return self._borrowed
 
+    @property
+    def idle(self) -> bool:
+        """Whether the step in work has no move yet."""
+        return not self._moves
+
     def borrow(self, method: str) -> None:
         """Note that the step in work borrows another method."""
         self._borrowed = method
@@ -218,6 +278,10 @@ class Draft:
     def keep(self, *names: str) -> None:
         """Note lines or curves of the step in work that the finished drawing keeps."""
         self._objects += names
+
+    def draw(self, *names: str) -> None:
+        """Note lines that are wanted for themselves, and not for a tick alone."""
+        self.drawn.update(names)
 
     def land(self, name: str, place: Array, what: str) -> None:
         """Note where a point must land."""

@@ -5,7 +5,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from isometron.construction.draft import Draft, Place
-from isometron.construction.moves import LINES, StepOff, Upright
+from isometron.construction.moves import LINES, StepOff, Upright, draws
 from isometron.construction.strokes import DASHED, OBJECT, THIN, Stroke
 from isometron.construction.targets import Targets
 from isometron.document.building import FRAMEWORK
@@ -127,7 +127,7 @@ def _families(draft: Draft, targets: Targets) -> tuple[list[str], list[str], dic
     moves = [move for s in steps for move in s.moves]
     upright = {move.name for move in moves if isinstance(move, Upright)}  # edges and true heights
     stepped = {move.line for move in moves if isinstance(move, StepOff)} - upright
-    light = [m.name for m in moves if isinstance(m, LINES) and m.name not in kept]
+    light = [m.name for m in moves if isinstance(m, LINES) and draws(m) and m.name not in kept]
     lines = np.array([draft.line(name) for name in light]).reshape(-1, 2, 2)
     vanishing = _through(lines, [target.place for target in targets.vanishing])
     measuring = _through(lines, [target.place for target in targets.measures])

@@ -11,7 +11,7 @@ from collections.abc import Callable
 import numpy as np
 
 from isometron.construction.draft import FLATTEST_DEG, SAME_MM, Draft, Place
-from isometron.construction.targets import Targets
+from isometron.construction.targets import Plan, Targets, within_reach
 from isometron.document.near_edge import drawn_place
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
@@ -26,8 +26,38 @@ from isometron.words import _, said
 
 Coordinates = tuple[float, float, float]
 
+Way = tuple[int, Coordinates]
+"""A line: along which direction, and through which coordinates."""
+
+MEASURED = 1.5
+"""A length carried over by a method is worth so many lines."""
+
+FLAT_PRICES = ((15.0, 2.0), (25.0, 0.5))
+"""Crossings flatter than so many degrees are worth so many more lines."""
+
+DEEPEST = 2
+"""So many points may have to be made before the one that is wanted."""
+
 SAME = 1e-10
 """Coordinates that differ by less than this share of the grid's size are one."""
+
+
+def _key(axis: int, at: Coordinates) -> tuple[int, float, float]:
+    """What the line along a direction through some coordinates is known by."""
+    first, second = (at[i] for i in range(3) if i != axis)
+    return axis, first, second
+
+
+def _toward(start: Place, end: Place, share: float) -> Place:
+    """The place at a share of the way from one to another."""
+    return start[0] + share * (end[0] - start[0]), start[1] + share * (end[1] - start[1])
+
+
+def _moved(at: Coordinates, axis: int, value: float) -> Coordinates:
+    """Coordinates with one of them changed."""
+    own = list(at)
+    own[axis] = value
+    return own[0], own[1], own[2]
 
 
 class Grid:
@@ -42,9 +72,14 @@ class Grid:
         self.scale = float(scale_at(draft.eye, depths(draft.eye, corner[None])[0]))
         self.vanishing = [vanishing_point(draft.eye, axis) for axis in axes]
         self.size = 1.0
+        self.part = 1.0
+        self._plan_sides: dict[int, str] = {}
+        self._corner_in_plan = ""
+        self._parts: dict[int, float] = {}
         self.origin = ""
         self._values: list[list[float]] = [[0.0], [0.0], [0.0]]
         self._points: dict[Coordinates, str] = {}
+        self._on: dict[tuple[int, float, float], list[Coordinates]] = {}
         self._lines: dict[tuple[int, float, float], str] = {}
         self._measuring: dict[tuple[int, int], str] = {}
 
@@ -85,11 +120,14 @@ class Grid:
         """Mark the near corner."""
         place = self.sheet((0.0, 0.0, 0.0))
         self.origin = self.draft.mark(place)
-        self._points[0.0, 0.0, 0.0] = self.origin
+        self.adopt((0.0, 0.0, 0.0), self.origin)
         return self.origin
 
     def adopt(self, at: Coordinates, name: str) -> None:
-        """Take a point made otherwise as the one at some coordinates."""
+        """Take a point as the one at some coordinates."""
+        if at not in self._points:
+            for axis in range(3):
+                self._on.setdefault(_key(axis, at), []).append(at)
         self._points[at] = name
 
     def known(self, at: Coordinates) -> str | None:
@@ -100,8 +138,7 @@ class Grid:
 
     def line(self, axis: int, at: Coordinates, through: str) -> str:
         """The line along a direction through a point at some coordinates."""
-        first, second = (at[i] for i in range(3) if i != axis)
-        key = (axis, first, second)
+        key = _key(axis, at)
         if key not in self._lines:
             self._lines[key] = self._ruled(axis, through)
         return self._lines[key]
@@ -121,8 +158,13 @@ class Grid:
         key = (at[0], at[1], at[2])
         if key not in self._points:
             line = self.line(axis, (0.0, 0.0, 0.0), self.origin)
-            self._points[key] = self._closed(axis, mm, line, self.sheet(key))
+            self.adopt(key, self._closed(axis, mm, line, self.sheet(key)))
         return self._points[key]
+
+    def drawn_along(self, axis: int, mm: float) -> float:
+        """How long a true length along a direction from the near corner is drawn, mm."""
+        at = _moved((0.0, 0.0, 0.0), axis, mm)
+        return math.dist(self.sheet((0.0, 0.0, 0.0)), self.sheet(at))
 
     def _closed(self, axis: int, mm: float, line: str, place: Place) -> str:
         ways: dict[str, Callable[[int, float, str, Place], str | None]] = {
@@ -144,11 +186,14 @@ class Grid:
 
     def _by_drawn_length(self, axis: int, mm: float, line: str, place: Place) -> str | None:
         """Stepped off along the line: true for lines that stay parallel, by eye for others."""
-        return self.draft.step_off(line, self.origin, self.draft.signed(line, self.origin, place))
+        by_eye = self.method == "by eye" and not self.vanishing[axis].at_infinity
+        mm = self.draft.signed(line, self.origin, place)
+        return self.draft.step_off(line, self.origin, mm, by_eye=by_eye)
 
     def _by_measuring_point(self, axis: int, mm: float, line: str, place: Place) -> str | None:
         """The true length laid off on a measuring line, carried to the fan by its measuring point.
         Of the planes that hold the direction the one whose lines cross most steeply is taken."""
+        vanishing = self.vanishing[axis].sheet_mm
         best: tuple[float, int, Place] | None = None
         for partner in (0, 1, 2):
             if partner == axis:
@@ -160,16 +205,33 @@ class Grid:
             level = 10.0 if abs(self.axes[axis][2]) + abs(self.axes[partner][2]) < 1e-9 else 0.0
             if best is None or steep + level > best[0]:
                 best = (steep + level, partner, point)
-        if best is None or self._steepness(line, place, best[2]) < FLATTEST_DEG:
+        if best is None or vanishing is None:
             return None
         _unused, partner, point = best
+        part = self._part_for(axis, abs(mm) * self.scale, point, vanishing)
+        point = _toward(vanishing, point, part)
+        if self._steepness(line, place, point) < FLATTEST_DEG:
+            return None
         rule = self._measuring_line(axis, partner)
         laid = self._laid_off(rule, mm, place, point)
         if laid is None:
             return None
-        target = self.targets.measuring(axis, point, self.vanishing[axis].sheet_mm, self.axes[axis])
-        start = self.draft.step_off(rule, self.origin, laid)
+        target = self.targets.measuring(axis, point, vanishing, self.axes[axis], part)
+        start = self.draft.step_off(rule, self.origin, laid * part)
+        self.part = part
         return self.draft.cross(self.draft.line_to(start, target), line)
+
+    def _part_for(self, axis: int, laid_mm: float, point: Place, vanishing: Place) -> float:
+        """The share of a length that is laid off, with the measuring point drawn as much nearer to
+        the vanishing point: all of it, or a half or a quarter where the ruler is too short or the
+        point too far off."""
+        document = self.draft.document
+        for part in (self._parts.get(axis, 1.0), 1.0, 0.5, 0.25):
+            near = within_reach(document, _toward(vanishing, point, part))
+            if laid_mm * part <= document.kit.ruler_mm and near:
+                self._parts[axis] = part
+                return part
+        return 1.0
 
     def _steepness(self, line: str, place: Place, point: Place) -> float:
         """The angle in degrees at which the line from a point through a place crosses a line."""
@@ -200,21 +262,43 @@ class Grid:
         return math.copysign(abs(mm) * self.scale, found)
 
     def _by_plan(self, axis: int, mm: float, line: str, place: Place) -> str | None:
-        """A sight line in the plan cuts the picture plane; an upright brings the cut down."""
+        """The side drawn in the plan at its true angle, a sight line that cuts the picture plane,
+        and an upright that brings the cut down."""
+        if abs(self.axes[axis][2]) > 1e-12 or abs(abs(self.axes[2][2]) - 1) > 1e-12:
+            return None
         plan = self.targets.plan(self.scale)
-        if plan is None or abs(self.axes[axis][2]) > 1e-12:
-            return None
         _unused, along = self.draft.line(line)
-        if abs(along[0]) < math.sin(math.radians(FLATTEST_DEG)):
+        if plan is None or abs(along[0]) < math.sin(math.radians(FLATTEST_DEG)):
             return None
-        at = [0.0, 0.0, 0.0]
-        at[axis] = mm
-        seen = self.draft.mark(self.targets.in_plan(self.world((at[0], at[1], at[2]))))
-        cut = self.draft.cross(self.draft.join(plan[0], seen), plan[1])
+        at = _moved((0.0, 0.0, 0.0), axis, mm)
+        ends = [self.targets.in_plan(plan, self.world(one)) for one in ((0.0, 0.0, 0.0), at)]
+        document = self.draft.document
+        if not all(within_reach(document, end) for end in ends):
+            return None
+        corner = self._plan_corner(plan, ends[0])
+        run = ends[1][0] - ends[0][0], ends[1][1] - ends[0][1]
+        if axis not in self._plan_sides:
+            self._plan_sides[axis] = self.targets.parallel(run, corner)
+        side = self._plan_sides[axis]
+        seen = self.draft.step_off(side, corner, self.draft.signed(side, corner, ends[1]))
+        sight = self.draft.join(plan.station, seen)
+        if not self.draft.crosses_well(sight, plan.picture_plane):
+            return None
+        cut = self.draft.cross(sight, plan.picture_plane)
         drop = self.draft.upright(cut)
-        if self.vanishing[2].at_infinity and abs(abs(self.axes[2][2]) - 1) < 1e-12:
-            self._lines.setdefault((2, at[0], at[1]), drop)  # it is the far upright as well
+        self._lines.setdefault(_key(2, at), drop)  # it is the far upright as well
         return self.draft.cross(drop, line)
+
+    def _plan_corner(self, plan: Plan, place: Place) -> str:
+        """The near corner in the plan: above the near edge, on its sight line."""
+        if not self._corner_in_plan:
+            edge = self.line(2, (0.0, 0.0, 0.0), self.origin)
+            foot = self.draft.cross(edge, plan.picture_plane)
+            if math.dist(self.draft.place(foot), place) > SAME_MM:
+                sight = self.draft.join(plan.station, foot)
+                foot = self.draft.step_off(sight, foot, self.draft.signed(sight, foot, place))
+            self._corner_in_plan = foot
+        return self._corner_in_plan
 
     def _by_diagonal(self, axis: int, mm: float, line: str, place: Place) -> str | None:
         """By the diagonal of a square: from a true height on the near edge for the first level
@@ -236,7 +320,7 @@ class Grid:
             if not self.draft.crosses_well(run, across):
                 return self._by_upright_diagonal(axis, mm, line, place)
             corner = self.draft.cross(run, across)
-            self._points[mm, mm, 0.0] = corner
+            self.adopt((mm, mm, 0.0), corner)
         back = self.line(0, (0.0, mm, 0.0), corner)
         return self.draft.cross(back, line) if self.draft.crosses_well(back, line) else None
 
@@ -273,38 +357,68 @@ class Grid:
         if at in self._points:
             return self._points[at]
         out = [axis for axis in range(3) if at[axis] != 0.0]
-        if not out:
-            return self.origin
-        made = self.along(out[0], at[out[0]]) if len(out) == 1 else self._crossed(at, out)
-        self._points[at] = made
-        return made
+        price, ways = self._cheapest(at, 0)
+        if len(out) == 1 and price >= MEASURED:
+            return self.along(out[0], at[out[0]])
+        self.adopt(at, self._crossed(at, ways))
+        return self._points[at]
 
-    def _crossed(self, at: Coordinates, out: list[int]) -> str:
-        """Where two fans cross that are drawn from points nearer to the near corner."""
-        place = self.sheet(at)
-        pairs = sorted(itertools.combinations(out, 2), key=lambda pair: -self._angle(at, pair))
-        for first, second in pairs:
-            if self._angle(at, (first, second)) < FLATTEST_DEG:
-                break
-            lines = []
-            for axis in (first, second):
-                foot = [0.0 if i == axis else at[i] for i in range(3)]
-                start = (foot[0], foot[1], foot[2])
-                lines.append(self.line(axis, start, self.point(start)))
-            if self.draft.crosses_well(*lines):
-                return self.draft.cross(*lines)
+    def _crossed(self, at: Coordinates, ways: list[Way]) -> str:
+        """Where two lines cross that are drawn from points that stand, or are made first."""
+        lines = [self.line(axis, start, self.point(start)) for axis, start in ways]
+        if lines and self.draft.crosses_well(*lines):
+            return self.draft.cross(*lines)
         self.draft.borrow(said("a measured place"))
-        return self.draft.mark(place)
+        return self.draft.mark(self.sheet(at))
+
+    def _cheapest(self, at: Coordinates, deep: int) -> tuple[float, list[Way]]:
+        """What a point costs that is made where two lines cross, in lines to be drawn and what a
+        flat crossing is worth; and those two: along which direction, and from where. No lines when
+        it can not be made so."""
+        if at in self._points:
+            return 0.0, []
+        priced = [self._line_price(axis, at, deep) for axis in range(3)]
+        best: tuple[float, float, list[Way]] = (math.inf, 0.0, [])
+        for pair in itertools.combinations(range(3), 2):
+            price = sum(priced[axis][0] for axis in pair)
+            if price >= best[0] + FLAT_PRICES[0][1]:
+                continue
+            angle = self._angle(at, pair)
+            price += next((worth for steep, worth in FLAT_PRICES if angle < steep), 0.0)
+            if angle >= FLATTEST_DEG and (price, -angle) < best[:2]:
+                best = (price, -angle, [(axis, priced[axis][1]) for axis in pair])
+        return best[0], best[2]
+
+    def _line_price(self, axis: int, at: Coordinates, deep: int) -> tuple[float, Coordinates]:
+        """What the line along a direction through some coordinates costs, and where it begins:
+        nothing when it is drawn, one when a point of it stands, else that point besides."""
+        key = _key(axis, at)
+        known = self._on.get(key)
+        if key in self._lines:
+            return 0.0, known[0] if known else at
+        if known:
+            return 1.0, known[0]
+        best = (math.inf, at)
+        if deep < DEEPEST:
+            for value in self._values[axis]:
+                start = _moved(at, axis, value)
+                if value != at[axis]:
+                    best = min(best, (1.0 + self._point_price(start, deep + 1), start))
+        return best
+
+    def _point_price(self, at: Coordinates, deep: int) -> float:
+        """What a point costs, measured or crossed."""
+        crossed = self._cheapest(at, deep)[0]
+        return min(crossed, MEASURED) if sum(value != 0.0 for value in at) == 1 else crossed
 
     def _angle(self, at: Coordinates, pair: tuple[int, int]) -> float:
         """How steeply the lines along two directions cross at some coordinates, degrees; 0 when a
         point on the way lies behind us."""
         try:
             place = self.sheet(at)
-            for axis in pair:
-                foot = [0.0 if i == axis else at[i] for i in range(3)]
-                if math.dist(self.sheet((foot[0], foot[1], foot[2])), place) < SAME_MM:
-                    return 0.0
+            runs_to = [self.vanishing[axis].sheet_mm for axis in pair]
+            if any(point is not None and math.dist(point, place) < SAME_MM for point in runs_to):
+                return 0.0
         except IsometronError:
             return 0.0
         ways = [self._way(axis, place) for axis in pair]

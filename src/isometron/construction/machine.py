@@ -99,6 +99,8 @@ def rounding_bounds(moves: Sequence[Move], step_mm: float) -> dict[str, float]:
 
 
 def _measures(move: Move) -> int:
+    if isinstance(move, Join):
+        return 0 if move.by is None else 2
     return 2 if isinstance(move, Mark) else 1 if isinstance(move, StepOff) else 0
 
 
@@ -123,11 +125,7 @@ class Machine:
         if isinstance(move, Mark):
             drawn.points[move.name] = self._measure(np.array(move.place, dtype=EXTENDED))
         elif isinstance(move, Join):
-            first, second = self._point(move.first), self._point(move.second)
-            if self.known is not None and not np.hypot(*(second - first)).all():
-                drawn.lines[move.name] = (first, self.known.lines[move.name][1])
-            else:
-                drawn.lines[move.name] = (first, _unit(second - first, move.name))
+            drawn.lines[move.name] = self._joined(move)
         elif isinstance(move, Upright):
             drawn.lines[move.name] = (self._point(move.through), self._fixed(0.0, 1.0))
         elif isinstance(move, Level):
@@ -153,6 +151,19 @@ class Machine:
             for name in move.points:
                 self._point(name)
             drawn.curves[move.name] = move.points
+
+    def _joined(self, move: Join) -> tuple[Array, Array]:
+        """The line through a point and the mark it is ruled by, or the second point."""
+        first = self._point(move.first)
+        if move.second:
+            self._point(move.second)
+        if move.by is not None:
+            second = self._measure(np.array(move.by, dtype=EXTENDED))
+        else:
+            second = self._point(move.second)
+        if self.known is not None and not np.hypot(*(second - first)).all():
+            return first, self.known.lines[move.name][1]
+        return first, _unit(second - first, move.name)
 
     def _measure(self, values: Array) -> Array:
         changed = self.off(self.measured, values)

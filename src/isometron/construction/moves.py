@@ -15,11 +15,17 @@ class Mark:
 
 @dataclass(frozen=True)
 class Join:
-    """The line through two points."""
+    """The line through two points; laid: the ruler is laid along it for one tick, and no line is
+    drawn; by: a measured mark on the way, where the ruler does not reach the second point: the line
+    runs through the first point and this mark; toward: where it runs when that point cannot be
+    marked (then `second` is empty)."""
 
     name: str
     first: str
     second: str
+    laid: bool = False
+    by: Place | None = None
+    toward: str = ""
 
 
 @dataclass(frozen=True)
@@ -59,12 +65,14 @@ class Cross:
 @dataclass(frozen=True)
 class StepOff:
     """The point on a line at a measured length, mm, from a point of it: to the right along it, or
-    up on a line steeper than 45°; to the left or down when negative."""
+    up on a line steeper than 45°; to the left or down when negative; by_eye: placed where it looks
+    right, and then measured."""
 
     name: str
     line: str
     start: str
     mm: float
+    by_eye: bool = False
 
 
 @dataclass(frozen=True)
@@ -88,13 +96,23 @@ class Curve:
 
 Move = Mark | Join | Upright | Level | Parallel | Cross | StepOff | Ellipse | Curve
 LINES = (Join, Upright, Level, Parallel)
-"""Moves that draw a line."""
+"""Moves that draw a line (a laid ruler stands for one)."""
+
+
+def draws(move: Move) -> bool:
+    """Whether the pencil draws a line, an ellipse or a curve in a move."""
+    return isinstance(move, (*LINES, Ellipse, Curve)) and not is_laid(move)
+
+
+def is_laid(move: Move) -> bool:
+    """Whether a move only lays the ruler."""
+    return isinstance(move, Join) and move.laid
 
 
 def needs(move: Move) -> tuple[str, ...]:
     """The names of points and lines that a move refers to."""
     if isinstance(move, Join | Cross):
-        return move.first, move.second
+        return (move.first, move.second) if move.second else (move.first,)
     if isinstance(move, Upright | Level):
         return (move.through,)
     if isinstance(move, Parallel):

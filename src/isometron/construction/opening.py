@@ -35,27 +35,37 @@ def lay_eye_level(draft: Draft, targets: Targets, scene: Scene, shown: Sequence[
     draft.step(
         "sheet.format",
         _(
-            "Take a sheet {width} by {height}, {lie}. Every place is measured from its "
-            "left and lower edges.{draft}"
+            "Take a sheet {width} by {height}, {lie}, and {kit}. Every place is measured from the "
+            "paper's edges.{draft}"
         ).format(
             width=draft.length(sheet.width_mm),
             height=draft.length(sheet.height_mm),
             lie=lie,
+            kit=_kit_words(draft),
             draft=_falls_off(draft, extents),
         ),
     )
     level = eye_level(draft.eye)
-    if (
-        level is not None
-        and beyond(draft.document, (0.0, level)) <= draft.document.kit.spare_paper_mm
-    ):
+    if level is not None and within_reach(draft.document, (0.0, level)):
         left = draft.mark((0.0, level))
         targets.level_line = draft.level(left)
-        off = _(" (off the paper: on a strip)") if not 0 <= level <= sheet.height_mm else ""
+        off = ""
+        if not 0 <= level <= sheet.height_mm:
+            off = _(", on paper taped to the {edge} edge").format(
+                edge=_("lower") if level < 0 else _("upper")
+            )
         draft.step(
             "sheet.eye-level",
             _("Draw the eye level (HL) right across, {level} up{off}.").format(
                 level=draft.length(level), off=off
+            ),
+        )
+    if draft.eye.tilt_deg != 0 and draft.document.building.method == "plan projection":
+        draft.step(
+            "sheet.method",
+            _(
+                "Plan projection draws what a level eye sees. This view is tilted: lengths are "
+                "carried by measuring points, the nearest school."
             ),
         )
     centre = draft.eye.centre_of_vision_mm
@@ -66,6 +76,21 @@ def lay_eye_level(draft: Draft, targets: Targets, scene: Scene, shown: Sequence[
             _("Mark the centre of vision CV, {centre}.").format(centre=draft.where(centre)),
         )
     draft.chapter("sheet", _("Sheet and eye level"))
+
+
+def _kit_words(draft: Draft) -> str:
+    """What lies on the table, in words."""
+    kit = draft.document.kit
+    told = [_("a ruler of {length}").format(length=draft.length(kit.ruler_mm))]
+    if kit.set_square:
+        told.append(_("a set square"))
+    if kit.spare_paper_mm:
+        told.append(
+            _("strips of paper to tape on, up to {length}").format(
+                length=draft.length(kit.spare_paper_mm)
+            )
+        )
+    return ", ".join(told)
 
 
 def _falls_off(draft: Draft, extents: Array) -> str:
@@ -155,7 +180,7 @@ def _lay_point(
                 "{words} lies {far} off the paper ({place}). Rule every line to it by two "
                 "marks: where it starts, and where it leaves the paper's edge, measured in "
                 "its step."
-            ).format(words=_capital(words), far=far, place=draft.where(place)),
+            ).format(words=_capital(words), far=far, place=draft.where(place, math.inf)),
         )
         return
     _divided_edges(draft, place, words, key)

@@ -1,6 +1,9 @@
 """The build order of a whole sheet, in one of the methods."""
 
+from dataclasses import replace
+
 from isometron.construction.draft import Draft
+from isometron.construction.economy import in_parts, lay_rulers
 from isometron.construction.finishing import finish, finished_strokes
 from isometron.construction.grid import Grid
 from isometron.construction.machine import MoveError, rounding_bounds
@@ -13,12 +16,13 @@ from isometron.construction.rounds import (
     draw_outlines,
     lay_skins,
 )
-from isometron.construction.steps import Order, OrderError
+from isometron.construction.steps import Chapter, Order, OrderError, Step
+from isometron.construction.table import remedy_words
 from isometron.construction.targets import Targets
 from isometron.construction.volumes import (
     Site,
     before_us,
-    check_squareness,
+    check_box,
     close_volume,
     complete_box,
     divide_volume,
@@ -76,10 +80,12 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
                     "apart: move the eye or the volume a little."
                 ).format(name=document.volumes[i].name)
             ) from error
+    draft.chapters = lay_rulers(draft.chapters, draft.drawn)
     finish(draft, targets, document, scene)
+    draft.chapters = in_parts(draft.chapters, {landing.name for landing in draft.landings})
     if not draft.landings:
         raise OrderError(_("From here nothing shows that could be built: move the eye."))
-    chapters = tuple(draft.chapters)
+    chapters = _with_remedy(draft, document)
     moves = [move for chapter in chapters for s in chapter.steps for move in s.moves]
     bounds = rounding_bounds(moves, step)
     worst = max(draft.landings, key=lambda landing: bounds[landing.name])
@@ -95,7 +101,20 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
         bounds,
         draft.machine.drawn,
         finished_strokes(document, scene),
+        (document.sheet.width_mm, document.sheet.height_mm),
+        document.kit.ruler_mm,
     )
+
+
+def _with_remedy(draft: Draft, document: Document) -> tuple[Chapter, ...]:
+    """The chapters; at their head what to change, when they ask for more than the kit."""
+    first, *rest = draft.chapters
+    steps = [step for chapter in draft.chapters for step in chapter.steps]
+    drawn, unit = draft.machine.drawn, document.choices.unit
+    words = remedy_words(steps, drawn, document.sheet, document.kit, unit)
+    if words:
+        first = replace(first, steps=(Step("sheet.beyond-kit", words), *first.steps))
+    return first, *rest
 
 
 def _before_us(document: Document, scene: Scene) -> tuple[list[int], list[int]]:
@@ -130,7 +149,7 @@ def _volume(draft: Draft, targets: Targets, scene: Scene, index: int, grids: lis
         if volume.unopened.boxed or wanted.everything:
             complete_box(draft, site, key, wanted)
         if volume.unopened.boxed and not volume.unopened.bent:
-            check_squareness(draft, site, key)
+            check_box(draft, site, key)
     if not wanted.framework_only:
         _details(draft, site, scene, index, key, wanted)
     kind = _("Turned form") if turned_of(volume) is not None else _("Volume")

@@ -105,6 +105,7 @@ def _square(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
         middle = draft.mark((float(exact[8][0]), float(exact[8][1])))
     else:
         middle = draft.cross(draft_line, other)
+    draft.draw(draft_line, other)
     draft.land(middle, exact[8], _("centre of the {name}").format(name=_(circle.name)))
     draft.step(
         f"{key}.middle",

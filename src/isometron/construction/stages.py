@@ -18,11 +18,13 @@ from isometron.construction.moves import (
     Parallel,
     StepOff,
     Upright,
+    is_laid,
     needs,
 )
 from isometron.construction.steps import Order, Step
 from isometron.construction.strokes import (
     KEPT,
+    LAID,
     NEW,
     OLD,
     PAST,
@@ -99,7 +101,6 @@ class Stages:
         self.reaches = _reaches(self._moves[:count], self.drawn)
         rubbed = {name for step in self.steps[:number] for name in step.rubs}
         now = set(self.steps[number].rubs)
-        begun = self._begins[number]
         called = {name for move in self.steps[number].moves for name in (move.name, *needs(move))}
         called |= {end for name in called for end in self._ends.get(name, ())}
         lines: list[tuple[str, str]] = []
@@ -109,9 +110,9 @@ class Stages:
             for move in step.moves:
                 if move.name in rubbed:
                     continue
-                age = NEW if fresh else RUB if move.name in now else OLD if place >= begun else PAST
-                if age in (OLD, PAST) and move.name in self.kept:
-                    age = RUB if trims else KEPT
+                age = self._age(move, number, place, now)
+                if not age:
+                    continue
                 if isinstance(move, LINES):
                     lines.append((move.name, age))
                 elif isinstance(move, Ellipse | Curve):
@@ -124,11 +125,29 @@ class Stages:
             for row, part in zip(rows.tolist(), cut.reshape(-1, 2, 2), strict=True):
                 name, age = lines[row]
                 strokes.append(Stroke(name, age, part))
+        spots += [
+            Spot(f"{move.name}.by", move.by, "", True)
+            for move in self.steps[number].moves
+            if isinstance(move, Join) and move.by is not None
+        ]
         if rubbed:
             spots = [spot for spot in spots if spot.new]
         if trims:
             strokes += [replace(one, age=KEPT) for one in self.order.finished]
         return Stage(tuple(strokes), tuple(spots))
+
+    def _age(self, move: Move, number: int, place: int, now: set[str]) -> str:
+        """The age that a move of step `place` has after step `number`, which rubs out `now`; ""
+        when nothing of it stays."""
+        if place == number:
+            return LAID if is_laid(move) else NEW
+        if is_laid(move):
+            return ""
+        if move.name in now:
+            return RUB
+        if move.name in self.kept:
+            return RUB if number == self.trim else KEPT
+        return OLD if place >= self._begins[number] else PAST
 
     def _number(self, key: str) -> int:
         """The number of a step by its key; beyond the last when there is none."""
@@ -192,8 +211,10 @@ def _reaches(moves: Sequence[Move], drawn: Drawn) -> dict[str, tuple[float, floa
     for move in moves:
         if isinstance(move, LINES):
             reach[move.name] = [0.0]
-            if isinstance(move, Join):
+            if isinstance(move, Join) and move.second:
                 carry(move.name, move.second)
+            elif isinstance(move, Join) and move.by is not None:
+                reach[move.name].append(math.dist(move.by, drawn.place(move.first)))
         elif isinstance(move, Cross):
             carry(move.first, move.name)
             carry(move.second, move.name)

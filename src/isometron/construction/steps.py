@@ -1,10 +1,11 @@
 """Steps, chapters and orders: moves with the sentence that tells them."""
 
+import math
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 from isometron.construction.machine import Drawn
-from isometron.construction.moves import LINES, Curve, Ellipse, Move, needs
+from isometron.construction.moves import Move, draws, needs
 from isometron.construction.strokes import Stroke
 from isometron.perspective.errors import IsometronError
 from isometron.words import _
@@ -61,7 +62,8 @@ class Order:
     """A build order: method, chapters, where its points land, ellipses by name with their exact
     values (centre x, y, half axes, tilt), how far rounding can move the worst corner (mm) and which
     one that is, the ruler's step, where everything lies when its moves are made exactly, and
-    the finished drawing (empty when the object is left to the hand)."""
+    the finished drawing (empty when the object is left to the hand); the paper's size and the
+    length of the ruler that places are told by."""
 
     method: str
     chapters: tuple[Chapter, ...]
@@ -74,6 +76,8 @@ class Order:
     bounds: dict[str, float]
     drawn: Drawn
     finished: tuple[Stroke, ...] = ()
+    paper_mm: tuple[float, float] = (math.inf, math.inf)
+    ruler_mm: float = math.inf
 
     @property
     def steps(self) -> tuple[Step, ...]:
@@ -87,7 +91,7 @@ class Order:
     @property
     def lines_drawn(self) -> int:
         """How many lines, ellipses and curves the pencil draws."""
-        return sum(isinstance(move, (*LINES, Ellipse, Curve)) for move in self.moves())
+        return sum(draws(move) for move in self.moves())
 
     def label_of(self, name: str) -> str:
         """What a point is called."""

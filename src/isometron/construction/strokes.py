@@ -8,9 +8,9 @@ import numpy as np
 
 from isometron.perspective.eye import Array
 
-NEW, OLD, RUB, KEPT, PAST = "new", "old", "rub", "kept", "past"
+NEW, OLD, RUB, KEPT, PAST, LAID = "new", "old", "rub", "kept", "past", "laid"
 """Ages of a line: of the step in work, of earlier steps of its chapter, to be rubbed out now, kept
-by the finished drawing, and of earlier chapters."""
+by the finished drawing, of earlier chapters; and a ruler laid in the step in work, no line."""
 
 OBJECT, DASHED, THIN = "object", "dashed", "thin"
 """Ages of a line of the finished drawing: an object line, a hidden edge in short dashes, and what

@@ -2,10 +2,12 @@
 point, and the aids for those off the paper."""
 
 import math
+from dataclasses import dataclass
 
 import numpy as np
 
 from isometron.construction.draft import Draft, Place, Target
+from isometron.construction.table import off_paper
 from isometron.document.document import Document
 from isometron.perspective.eye import Array, eye_level, sight_axes
 from isometron.perspective.vanishing import from_eye, vanishing_point
@@ -17,6 +19,9 @@ further off are ruled by evenly divided edges."""
 
 DIVISIONS = 8
 """Parts of a divided edge."""
+
+SPARE_MM = 20.0
+"""A strip is so much longer than what is marked on it."""
 
 PLAN_GAP_MM = 15.0
 """The picture plane is drawn this far above the paper's upper edge, on a strip."""
@@ -37,10 +42,7 @@ WORDS = {
 
 def beyond(document: Document, place: Place) -> float:
     """How far a place lies off the paper, mm."""
-    x, y = place
-    across = max(-x, x - document.sheet.width_mm, 0.0)
-    along = max(-y, y - document.sheet.height_mm, 0.0)
-    return math.hypot(across, along)
+    return off_paper(document.sheet, place)
 
 
 def aid_for(document: Document, place: Place) -> str:
@@ -49,29 +51,55 @@ def aid_for(document: Document, place: Place) -> str:
     off = beyond(document, place)
     if off == 0:
         return "on the board"
-    if off <= document.kit.spare_paper_mm:
+    if off <= arm_mm(document):
         return "strip"
     return "edge marks" if off <= EDGE_MM else "divided edges"
 
 
 def within_reach(document: Document, place: Place) -> bool:
     """Whether a place lies on the paper or on a strip taped to it."""
-    return beyond(document, place) <= document.kit.spare_paper_mm
+    return beyond(document, place) <= arm_mm(document)
+
+
+def arm_mm(document: Document) -> float:
+    """How far off the paper a mark may lie: as far as spare paper and the ruler reach."""
+    return min(document.kit.spare_paper_mm, document.kit.ruler_mm)
 
 
 def strip_words(draft: Draft, place: Place) -> str:
     """Where a strip is taped, and how long it must be."""
     x, y = place
     width, height = draft.sheet.width_mm, draft.sheet.height_mm
-    if x < 0 or x > width:
-        edge, reach, at = (_("left") if x < 0 else _("right")), max(-x, x - width), y
-        where = f"{draft.length(at)} up"
-    else:
-        edge, reach, at = (_("lower") if y < 0 else _("upper")), max(-y, y - height), x
-        where = _("{at} from the left").format(at=draft.length(at))
+    beside, over = max(-x, x - width), max(-y, y - height)
+    upright, level = (_("left") if x < 0 else _("right")), (_("lower") if y < 0 else _("upper"))
+    if beside > 0 and over > 0:
+        return _(
+            "Tape paper to the {level} {upright} corner: it reaches {across} beside the sheet and "
+            "{up} {where} it."
+        ).format(
+            level=level,
+            upright=upright,
+            across=draft.length(beside + SPARE_MM),
+            up=draft.length(over + SPARE_MM),
+            where=_("below") if y < 0 else _("above"),
+        )
+    where = _("{at} up") if beside > 0 else _("{at} from the left")
     return _("Tape a strip {length} long to the {edge} edge, {where}.").format(
-        length=draft.length(reach + 20.0), edge=edge, where=where
+        length=draft.length(max(beside, over) + SPARE_MM),
+        edge=upright if beside > 0 else level,
+        where=where.format(at=draft.length(y if beside > 0 else x)),
     )
+
+
+@dataclass(frozen=True)
+class Plan:
+    """The plan: its station point, the line of its picture plane and how high that lies, and its
+    scale."""
+
+    station: str
+    picture_plane: str
+    top: float
+    scale: float
 
 
 class Directions:
@@ -105,9 +133,7 @@ class Targets:
         self.vanishing: list[Target] = []
         self._points: list[Target] = []
         self._parallels: list[tuple[Array, str]] = []
-        self._plan: tuple[str, str] | None = None
-        self._plan_scale = 1.0
-        self.top = 0.0
+        self._plan: Plan | None = None
 
     @property
     def measures(self) -> list[Target]:
@@ -151,20 +177,25 @@ class Targets:
         return next((t for t in self._points if math.dist(t.place, place) < SAME_MM), None)
 
     def measuring(
-        self, axis: int, place: Place, vanishing: Place | None, direction: Array
+        self, axis: int, place: Place, vanishing: Place, direction: Array, part: float = 1.0
     ) -> Target:
         """A measuring point: stepped off along the eye level from its vanishing point when both can
-        be reached, by the distance of the eye from that point."""
+        be reached and the ruler is long enough, by the distance of the eye from that point (`part`
+        of it for a measuring point that carries that part of every length)."""
         known = self._at(place)
         if known is not None:
             return known
         level = eye_level(self.draft.eye)
         words = (_("MP of the width"), _("MP of the depth"), _("MP of the uprights"))[axis]
+        if part < 1.0:
+            words = (_("{point}, a half"), _("{point}, a quarter"))[part < 0.5].format(point=words)
         home = self.of(direction)
         reached = aid_for(self.draft.document, place) in ("on the board", "strip")
         on_level = level is not None and abs(place[1] - level) < 1e-9 and bool(self.level_line)
-        if reached and on_level and home.name is not None and vanishing is not None:
-            mm = math.copysign(from_eye(self.draft.eye, vanishing), place[0] - vanishing[0])
+        far = part * from_eye(self.draft.eye, vanishing)
+        measured = home.name is not None and far <= self.draft.document.kit.ruler_mm
+        if reached and on_level and measured and home.name is not None:
+            mm = math.copysign(far, place[0] - vanishing[0])
             name = self.draft.step_off(self.level_line, home.name, mm, words)
             if beyond(self.draft.document, place) > 0:
                 self.draft.note(strip_words(self.draft, place))
@@ -186,12 +217,7 @@ class Targets:
         for known, line in self._parallels:
             if abs(float(known[0] * way[1] - known[1] * way[0])) < 1e-12:
                 return self.draft.parallel(line, through)
-        x, y = self.draft.place(through)
-        reach = 0.5 * min(self.draft.sheet.width_mm, self.draft.sheet.height_mm)
-        if way[1] < 0:
-            way = -way
-        mark = self.draft.mark((x + reach * float(way[0]), y + reach * float(way[1])))
-        line = self.draft.join(through, mark)
+        line = self.draft.by_mark(through, (float(way[0]), float(way[1])))
         self._parallels.append((way, line))
         return line
 
@@ -202,24 +228,36 @@ class Targets:
 
     # The plan
 
-    def plan(self, scale: float) -> tuple[str, str] | None:
-        """Station point and picture plane of the plan; None for a tilted eye."""
-        eye = self.draft.eye
+    def plan(self, scale: float) -> Plan | None:
+        """Station point and picture plane of the plan, above the paper on a strip as low as the
+        station point allows; None for a tilted eye, and where one of both cannot be reached."""
+        eye, document = self.draft.eye, self.draft.document
         if eye.tilt_deg != 0:
             return None
         if self._plan is None:
-            cx = eye.centre_of_vision_mm[0]
-            self.top = self.draft.sheet.height_mm + PLAN_GAP_MM
-            station = self.draft.mark((cx, self.top - eye.station_distance_mm), "SP")
-            begin = self.draft.mark((0.0, self.top), "PP")
-            self._plan = (station, self.draft.level(begin))
-            self._plan_scale = scale
+            cx, away = eye.centre_of_vision_mm[0], eye.station_distance_mm
+            least = self.draft.sheet.height_mm + PLAN_GAP_MM
+            top = max(least, away - arm_mm(document))
+            places = (cx, top - away), (cx, top)
+            if not all(within_reach(document, place) for place in places):
+                return None
+            station, foot = (
+                self.draft.mark(place, label)
+                for place, label in zip(places, ("SP", "PP"), strict=True)
+            )
+            self.draft.note(
+                _(
+                    "The plan: tape paper above the sheet; the picture plane PP lies {up} above it."
+                ).format(up=self.draft.length(top - self.draft.sheet.height_mm))
+            )
+            if beyond(document, places[0]) > 0:
+                self.draft.note(strip_words(self.draft, places[0]))
+            self._plan = Plan(station, self.draft.level(foot), top, scale)
         return self._plan
 
-    def in_plan(self, world: Array) -> Place:
+    def in_plan(self, plan: Plan, world: Array) -> Place:
         """Where a world point lies in the plan, sheet mm."""
         eye = self.draft.eye
         right, _unused, ahead = sight_axes(eye).astype(float) @ (world - np.array(eye.place))
-        cx = eye.centre_of_vision_mm[0]
-        x = cx + float(right) * self._plan_scale
-        return x, self.top - eye.station_distance_mm + float(ahead) * self._plan_scale
+        x = eye.centre_of_vision_mm[0] + float(right) * plan.scale
+        return x, plan.top - eye.station_distance_mm + float(ahead) * plan.scale

@@ -1,5 +1,7 @@
 """Steps for flat volumes: near edge, fans, closing, completing, what is leant, cut or divided."""
 
+import itertools
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -131,17 +133,15 @@ def lay_near_edge(draft: Draft, site: Site, key: str) -> None:
         ),
     )
     for axis in (0, 1):
+        draft.draw(grid.line(axis, (0.0, 0.0, 0.0), corner))
+        draft.draw(grid.line(axis, top_at, grid.point(top_at)))
         if grid.vanishing[axis].at_infinity:
-            grid.line(axis, (0.0, 0.0, 0.0), corner)
-            grid.line(axis, top_at, grid.point(top_at))
             side = _(("width", "depth")[axis])
             text = _("Through both ends draw lines along the {side}: they stay parallel.").format(
                 side=side
             )
         else:
             where = runs_to(draft, grid, axis)
-            grid.line(axis, (0.0, 0.0, 0.0), corner)
-            grid.line(axis, top_at, grid.point(top_at))
             text = _("From {letter} and {letter2} draw light lines to {where}.").format(
                 letter=letter, letter2=draft.letter(grid.point(top_at)), where=where
             )
@@ -150,71 +150,91 @@ def lay_near_edge(draft: Draft, site: Site, key: str) -> None:
 
 CLOSING = {
     "by eye": _(
-        "Place the far edge where it looks right, {drawn} along the line, and "
-        "check it: that is {true} true length."
+        "Place the far edge by eye where the {side} looks right, and measure it from {corner}: "
+        "{drawn} is {length}, {least} to {most} is near enough ({share} %). Move it by what is too "
+        "much."
     ),
     "plan projection": _(
-        "In the plan mark the far end, draw the sight line to SP, and from where "
-        "it cuts the picture plane drop an upright: {true}."
+        "In the plan draw the side from its corner at its angle, step off {laid}, and lay the "
+        "ruler from SP to that end: where it cuts PP drop an upright to the fan, {length} of "
+        "{side}."
     ),
     "measuring points": _(
         "Lay {laid} off on the measuring line through {corner} and carry it to the "
-        "measuring point: where that line cuts the fan lie {true}."
+        "measuring point: where that line cuts the fan lie {length} of {side}."
+    ),
+    "measuring points, a part": _(
+        "Lay {laid} off on the measuring line through {corner}, {part} of the length at this "
+        "scale, and carry it to the measuring point drawn for that part: where that line cuts the "
+        "fan lie {length} of {side}."
     ),
     "diagonal point": _(
         "Set {laid} off on the near edge and carry it along the diagonal of the "
-        "square to the fan: {true}."
+        "square to the fan: {length} of {side}."
     ),
-    "parallel": _("This direction stays parallel: step off {laid}, {true} at this scale."),
+    "parallel": _(
+        "This direction stays parallel: step off {drawn}, {length} of {side} at this scale."
+    ),
+    "a measured place": _(
+        "Measure {drawn} along the line: {length} of {side}. (Its lines cross too flat here.)"
+    ),
 }
+
+NEAR_ENOUGH = 0.03
+"""A length placed by eye may miss by this share."""
 
 
 def close_volume(draft: Draft, site: Site, key: str) -> None:
     """The lengths of a volume's box closed along the three directions."""
     grid, volume = site.grid, site.picture.volume
     corners = np.array([site.at(own) for own in _box(volume.sides)])
-    for axis, side in enumerate(("width", "depth", "height")):
+    for axis, side in enumerate(SIDES):
         for value in sorted(set(corners[:, axis].tolist()), key=abs):
             if value == 0.0:
                 continue
             known = [0.0, 0.0, 0.0]
             known[axis] = value
-            at = (known[0], known[1], known[2])
-            if grid.known(at) is not None:
+            if grid.known((known[0], known[1], known[2])) is not None:
                 continue
             point = grid.along(axis, value)
-            line = grid.line(axis, (0.0, 0.0, 0.0), grid.origin)
-            drawn = abs(draft.signed(line, grid.origin, draft.place(point)))
-            way = "parallel" if grid.vanishing[axis].at_infinity else grid.method
-            words = CLOSING[way].format(
-                drawn=draft.length(drawn),
-                laid=draft.length(abs(value) * grid.scale),
-                corner=draft.letter(grid.origin),
-                true=_("{length} of {side}").format(length=draft.length(abs(value)), side=_(side)),
-            )
-            borrowed = draft.borrowed
-            if borrowed:
-                words = (
-                    _(
-                        "Measure {drawn} along the line: {length} of {side}. (Its lines cross too "
-                        "flat here.)"
-                    ).format(
-                        drawn=draft.length(drawn), length=draft.length(abs(value)), side=_(side)
-                    )
-                    if borrowed == "a measured place"
-                    else CLOSING[borrowed].format(
-                        drawn=draft.length(drawn),
-                        laid=draft.length(abs(value) * grid.scale),
-                        corner=draft.letter(grid.origin),
-                        true=_("{length} of {side}").format(
-                            length=draft.length(abs(value)), side=_(side)
-                        ),
-                    )
-                )
+            words = _closing(draft, grid, axis, value, point)
             draft.step(
-                f"{key}.close-{side}-{value:.6g}",
+                closing_key(key, side, value),
                 _("{words} Call it {point}.").format(words=words, point=draft.letter(point)),
             )
+
+
+SIDES = ("width", "depth", "height")
+
+
+def closing_key(key: str, side: str, value: float) -> str:
+    """The key of the step that closes a side of a volume at a length along its direction."""
+    return f"{key}.close-{side}-{value:.6g}"
+
+
+def _closing(draft: Draft, grid: Grid, axis: int, value: float, point: str) -> str:
+    """How a length is closed, in words."""
+    line = grid.line(axis, (0.0, 0.0, 0.0), grid.origin)
+    drawn = abs(draft.signed(line, grid.origin, draft.place(point)))
+    way = draft.borrowed or ("parallel" if grid.vanishing[axis].at_infinity else grid.method)
+    laid, part = abs(value) * grid.scale, ""
+    if way == "measuring points" and grid.part < 1.0:
+        way, laid = f"{way}, a part", laid * grid.part
+        part = _("a half") if grid.part == 0.5 else _("a quarter")
+    least, most = (
+        grid.drawn_along(axis, value * (1.0 + share)) for share in (-NEAR_ENOUGH, NEAR_ENOUGH)
+    )
+    return CLOSING[way].format(
+        corner=draft.letter(grid.origin),
+        drawn=draft.length(drawn),
+        laid=draft.length(laid),
+        part=part,
+        least=draft.length(least),
+        most=draft.length(most),
+        share=write_number(100 * NEAR_ENOUGH, 0),
+        length=draft.length(abs(value)),
+        side=_(SIDES[axis]),
+    )
 
 
 CORNER_WORDS = (
@@ -273,6 +293,8 @@ def complete_box(draft: Draft, site: Site, key: str, wanted: Wanted) -> None:
                 project(draft.eye, site.world(own[i])[None]).sheet[0],
                 corner_words(i).format(name=volume.name),
             )
+        if draft.idle:
+            continue  # all of it stands already
         far = draft.letter(made[-1])
         draft.step(f"{key}.{part}", words.format(name=volume.name, far=far))
 
@@ -288,19 +310,40 @@ def _edge(draft: Draft, site: Site, a: Coordinates, b: Coordinates, *, keep: boo
         return
     if keep:
         draft.keep(line)
+    draft.draw(line)
 
 
-def check_squareness(draft: Draft, site: Site, key: str) -> None:
-    """What to compare: the proportion drawn, and where the diagonal of a square must run."""
-    volume = site.picture.volume
+def check_box(draft: Draft, site: Site, key: str) -> None:
+    """What to measure when a box is closed: across it, between corners that were not laid off from
+    each other."""
+    grid, volume, ruler = site.grid, site.picture.volume, draft.document.kit.ruler_mm
+    at = [site.at(own) for own in _box(volume.sides)]
+    names = [name for name in map(grid.known, at) if name is not None]
+    pairs = [
+        (math.dist(draft.place(a), draft.place(b)), a, b)
+        for (i, a), (j, b) in itertools.combinations(
+            [(i, grid.known(place)) for i, place in enumerate(at)], 2
+        )
+        if a is not None and b is not None and (i ^ j).bit_count() > 1
+    ]
+    pairs = [pair for pair in pairs if pair[0] <= ruler] or pairs
+    if not pairs or len(names) < SHARED_PLANES:
+        return
+    length, first, second = max(pairs)
     width, depth, height = volume.sides
-    same = abs(width - depth) <= 1e-6 * max(width, depth)
-    words = _("Check: width : depth : height is {width} : {depth} : 1.").format(
-        width=write_number(width / height, 2), depth=write_number(depth / height, 2)
+    draft.step(
+        f"{key}.check",
+        _(
+            "Check: from {first} to {second} it measures {length}. Width : depth : height is "
+            "{width} : {depth} : 1."
+        ).format(
+            first=draft.letter(first),
+            second=draft.letter(second),
+            length=draft.length(length),
+            width=write_number(width / height, 2),
+            depth=write_number(depth / height, 2),
+        ),
     )
-    if same and not volume.tipped:
-        words += _(" The diagonal of the base must run to the 45° point.")
-    draft.step(f"{key}.check", words)
 
 
 def shape_volume(draft: Draft, site: Site, key: str, wanted: Wanted) -> None:

@@ -8,7 +8,7 @@ import numpy as np
 
 from isometron.construction.labels import label_centres
 from isometron.construction.stages import Rectangle, Spot, Stage
-from isometron.construction.strokes import DASHED, KEPT, NEW, OBJECT, OLD, PAST, RUB, THIN
+from isometron.construction.strokes import DASHED, KEPT, LAID, NEW, OBJECT, OLD, PAST, RUB, THIN
 from isometron.files.order_words import LOOKS
 from isometron.files.pdf import POINTS_PER_MM
 from isometron.perspective.sheet import Sheet
@@ -192,11 +192,11 @@ def _draw_stage(canvas: Any, stage: Stage, scale: float, left: float, bottom: fl
     from reportlab.lib.colors import HexColor
 
     canvas.setLineCap(1)
-    for age in (PAST, OLD, RUB, THIN, DASHED, KEPT, OBJECT, NEW):
+    for age in (PAST, OLD, RUB, THIN, DASHED, KEPT, OBJECT, LAID, NEW):
         colour, wide = LOOKS[age]
         canvas.setStrokeColor(HexColor(colour))
         canvas.setLineWidth(max(wide * POINTS_PER_MM, 0.4))
-        canvas.setDash([3, 2] if age in (RUB, DASHED) else [])
+        canvas.setDash([3, 2] if age in (RUB, DASHED, LAID) else [])
         for stroke in stage.strokes:
             if stroke.age == age:
                 path = canvas.beginPath()

@@ -5,6 +5,7 @@ from isometron.construction.steps import Order, Step, arranged
 from isometron.construction.strokes import (
     DASHED,
     KEPT,
+    LAID,
     NEW,
     OBJECT,
     OLD,
@@ -18,6 +19,7 @@ from isometron.words import _
 
 LOOKS = {
     NEW: ("#176b78", 0.5),
+    LAID: ("#176b78", 0.18),
     OLD: ("#8f8670", 0.18),
     PAST: ("#d3ccb9", 0.15),
     KEPT: ("#5b5a52", 0.25),

@@ -6,7 +6,18 @@ from PyQt6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QRegion
 
 from isometron.construction.labels import label_centres
 from isometron.construction.stages import Stage
-from isometron.construction.strokes import DASHED, KEPT, NEW, OBJECT, OLD, PAST, RUB, THIN, Stroke
+from isometron.construction.strokes import (
+    DASHED,
+    KEPT,
+    LAID,
+    NEW,
+    OBJECT,
+    OLD,
+    PAST,
+    RUB,
+    THIN,
+    Stroke,
+)
 from isometron.document.document import Document
 from isometron.render.painter import painting_on
 from isometron.render.view import View
@@ -16,6 +27,7 @@ MM_PER_INCH = 25.4
 LOOKS = {
     PAST: ("#dcd5c3", 0.7),
     OLD: ("#a0967e", 0.9),
+    LAID: ("#0f6270", 0.9),
     KEPT: ("#55524a", 1.2),
     RUB: ("#c06c34", 0.7),
     THIN: ("#7d8283", 0.8),
@@ -27,6 +39,7 @@ LOOKS = {
 ON_FELT = {
     PAST: ("#39443f", 0.7),
     OLD: ("#5d6863", 0.9),
+    LAID: ("#5fb3c0", 0.9),
     KEPT: ("#7d8984", 1.0),
     RUB: ("#9c6a45", 0.7),
     THIN: ("#5d6863", 0.8),
@@ -40,7 +53,7 @@ INKS = {True: "#23282b", False: "#7d725a"}
 FELT_INKS = {True: "#f1ebdc", False: "#8d968f"}
 """Colours of letters of new (True) and older points, on the paper and on the felt."""
 
-AGES = (PAST, OLD, RUB, THIN, DASHED, KEPT, OBJECT, NEW)
+AGES = (PAST, OLD, RUB, THIN, DASHED, KEPT, OBJECT, LAID, NEW)
 
 
 def paint_stage(
@@ -54,7 +67,7 @@ def paint_stage(
         colour, wide = looks[age]
         pen = QPen(QColor(colour), wide * width)
         pen.setCapStyle(Qt.PenCapStyle.RoundCap)
-        if age in (RUB, DASHED):
+        if age in (RUB, DASHED, LAID):
             pen.setDashPattern([4.0, 4.0])
         painter.setPen(pen)
         for stroke in stage.strokes:
