@@ -9,7 +9,6 @@ from isometron.construction.machine import (
     MoveError,
     execute,
     execute_rounded,
-    rounding_bounds,
 )
 from isometron.construction.moves import (
     Cross,
@@ -23,6 +22,7 @@ from isometron.construction.moves import (
     Upright,
 )
 from isometron.construction.order import order_of
+from isometron.construction.trust import rounding_bounds
 from isometron.document.building import METHODS, Building
 from tests.scenes import case, eye, sheet
 
@@ -93,7 +93,7 @@ def test_rounded_measures_stay_within_the_stated_bound():
         (_, one), (_, two) = exact.lines["ab"], exact.lines["cd"]
         if abs(float(one[0, 0] * two[1, 0] - one[1, 0] * two[0, 0])) < 0.15:
             continue
-        rounded, bounds = execute_rounded(moves, 0.5), rounding_bounds(moves, 0.5)
+        rounded, bounds = execute_rounded(moves, 0.5), rounding_bounds([moves], 0.5)
         for name in "abxy":
             moved = math.dist(exact.place(name), rounded.place(name))
             assert moved <= bounds[name]

@@ -30,9 +30,6 @@ from isometron.words import _
 FLAT = 1e-9
 """Lines whose directions differ by less than this (sine of the angle) never cross."""
 
-SAFETY = 1.25
-"""Stated bounds are this much wider than what the first order of rounding gives."""
-
 
 class MoveError(IsometronError):
     """A move that no ruler can make."""
@@ -78,34 +75,11 @@ def execute_rounded(moves: Sequence[Move], step_mm: float) -> Drawn:
     return machine.run(moves)
 
 
-def rounding_bounds(moves: Sequence[Move], step_mm: float) -> dict[str, float]:
-    """How far, mm, rounding all measures to the ruler can move each point: the sum of what every
-    single measure off by half a step moves it (first order), widened by SAFETY."""
-    counts = [_measures(move) for move in moves]
-    total = sum(counts)
-    half = step_mm / 2
-
-    def off(number: int, values: Array) -> Array:
-        changed = np.repeat(values[:, None], total + 1, axis=1)
-        for k in range(len(values)):
-            changed[k, 1 + number + k] += half
-        return changed
-
-    drawn = Machine(total + 1, off).run(moves)
-    return {
-        name: SAFETY * float(np.hypot(*(places[:, 1:] - places[:, :1])).sum())
-        for name, places in drawn.points.items()
-    }
-
-
-def _measures(move: Move) -> int:
-    if isinstance(move, Join):
-        return 0 if move.by is None else 2
-    return 2 if isinstance(move, Mark) else 1 if isinstance(move, StepOff) else 0
-
-
 class Machine:
     """Executes moves one by one on n sheets; `drawn` is what there is so far."""
+
+    number: type = EXTENDED
+    """The numbers it reckons with."""
 
     def __init__(self, sheets: int, off: Off) -> None:
         self.sheets, self.off = sheets, off
@@ -123,7 +97,7 @@ class Machine:
         """Make one move. Raises MoveError."""
         drawn = self.drawn
         if isinstance(move, Mark):
-            drawn.points[move.name] = self._measure(np.array(move.place, dtype=EXTENDED))
+            drawn.points[move.name] = self._measure(np.array(move.place, dtype=self.number))
         elif isinstance(move, Join):
             drawn.lines[move.name] = self._joined(move)
         elif isinstance(move, Upright):
@@ -138,7 +112,7 @@ class Machine:
             )
         elif isinstance(move, StepOff):
             _unused, along = self._line(move.line)
-            mm = self._measure(np.array([move.mm], dtype=EXTENDED))[0]
+            mm = self._measure(np.array([move.mm], dtype=self.number))[0]
             exact = along if self.known is None else self.known.lines[move.line][1]
             drawn.points[move.name] = self._point(move.start) + mm * counted_way(exact) * along
         elif isinstance(move, Ellipse):
@@ -158,7 +132,7 @@ class Machine:
         if move.second:
             self._point(move.second)
         if move.by is not None:
-            second = self._measure(np.array(move.by, dtype=EXTENDED))
+            second = self._measure(np.array(move.by, dtype=self.number))
         else:
             second = self._point(move.second)
         if self.known is not None and not np.hypot(*(second - first)).all():
@@ -168,10 +142,10 @@ class Machine:
     def _measure(self, values: Array) -> Array:
         changed = self.off(self.measured, values)
         self.measured += len(values)
-        return np.asarray(changed, dtype=EXTENDED)
+        return np.asarray(changed, dtype=self.number)
 
     def _fixed(self, x: float, y: float) -> Array:
-        return np.repeat(np.array([[x], [y]], dtype=EXTENDED), self.sheets, axis=1)
+        return np.repeat(np.array([[x], [y]], dtype=self.number), self.sheets, axis=1)
 
     def _point(self, name: str) -> Array:
         if name not in self.drawn.points:

@@ -6,7 +6,7 @@ from isometron.construction.draft import Draft
 from isometron.construction.economy import in_parts, lay_rulers
 from isometron.construction.finishing import finish, finished_strokes
 from isometron.construction.grid import Grid
-from isometron.construction.machine import MoveError, rounding_bounds
+from isometron.construction.machine import MoveError
 from isometron.construction.opening import lay_eye_level, lay_points
 from isometron.construction.reach import Wanted
 from isometron.construction.rounds import (
@@ -19,6 +19,7 @@ from isometron.construction.rounds import (
 from isometron.construction.steps import Chapter, Order, OrderError, Step
 from isometron.construction.table import remedy_words
 from isometron.construction.targets import Targets
+from isometron.construction.trust import by_hand, expected, rounding_bounds
 from isometron.construction.volumes import (
     Site,
     before_us,
@@ -86,9 +87,13 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
     if not draft.landings:
         raise OrderError(_("From here nothing shows that could be built: move the eye."))
     chapters = _with_remedy(draft, document)
-    moves = [move for chapter in chapters for s in chapter.steps for move in s.moves]
-    bounds = rounding_bounds(moves, step)
+    groups = [[move for s in chapter.steps for move in s.moves] for chapter in chapters]
+    bounds = rounding_bounds(groups, step)
     worst = max(draft.landings, key=lambda landing: bounds[landing.name])
+    drawn = draft.machine.drawn
+    trials = by_hand([move for group in groups for move in group], document.kit.hand, step)
+    hand = expected(trials, drawn, [landing.name for landing in draft.landings])
+    farthest = max(draft.landings, key=lambda landing: hand[landing.name])
     return Order(
         building.method,
         chapters,
@@ -99,7 +104,9 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
         step,
         dict(draft.labels),
         bounds,
-        draft.machine.drawn,
+        drawn,
+        hand,
+        farthest.what,
         finished_strokes(document, scene),
         (document.sheet.width_mm, document.sheet.height_mm),
         document.kit.ruler_mm,

@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 from isometron.construction.machine import Drawn
 from isometron.construction.moves import Move, draws, needs
@@ -61,7 +61,8 @@ class Landing:
 class Order:
     """A build order: method, chapters, where its points land, ellipses by name with their exact
     values (centre x, y, half axes, tilt), how far rounding can move the worst corner (mm) and which
-    one that is, the ruler's step, where everything lies when its moves are made exactly, and
+    one that is, the ruler's step, where everything lies when its moves are made exactly, how far
+    (mm) each landing lies off in 95 of 100 drawings by hand, and which lies off farthest, and
     the finished drawing (empty when the object is left to the hand); the paper's size and the
     length of the ruler that places are told by."""
 
@@ -75,6 +76,8 @@ class Order:
     labels: dict[str, str]
     bounds: dict[str, float]
     drawn: Drawn
+    hand: dict[str, float] = field(default_factory=dict)
+    farthest: str = ""
     finished: tuple[Stroke, ...] = ()
     paper_mm: tuple[float, float] = (math.inf, math.inf)
     ruler_mm: float = math.inf
@@ -87,6 +90,11 @@ class Order:
     def moves(self, steps: Iterable[Step] | None = None) -> tuple[Move, ...]:
         """All moves in order."""
         return tuple(move for step in (steps or self.steps) for move in step.moves)
+
+    @property
+    def by_hand_mm(self) -> float:
+        """How far the farthest corner lies off in 95 of 100 drawings by hand."""
+        return max(self.hand.values(), default=0.0)
 
     @property
     def lines_drawn(self) -> int:

@@ -65,11 +65,11 @@ def grid_for(
     needs lies near the paper, else one from its own near corner."""
     volume, eye = picture.volume, draft.eye
     axes = volume.pose[1]
-    for grid in grids:
-        turn = axes @ grid.axes.T
-        alike = np.abs(np.abs(turn) - np.rint(np.abs(turn))).max() < 1e-9
+    turns = np.abs(np.array([grid.axes for grid in grids]).reshape(-1, 3, 3) @ axes.T)
+    alike = np.abs(turns - np.rint(turns)).max(axis=(1, 2)) < 1e-9
+    for grid in (grids[i] for i in np.flatnonzero(alike)):
         shares = grid.shared(picture.box_world)
-        if alike and shares >= SHARED_PLANES and _within_reach(draft, grid, picture):
+        if shares >= SHARED_PLANES and _within_reach(draft, grid, picture):
             return Site(picture, grid, fresh=False)
     corner = near_corner_of(eye, picture)
     signs = np.array([-1.0 if corner >> axis & 1 else 1.0 for axis in range(3)])

@@ -13,6 +13,7 @@ from isometron.construction.strokes import (
     RUB,
     THIN,
 )
+from isometron.construction.trust import OFTEN
 from isometron.document.document import Document
 from isometron.perspective.lengths import write_length
 from isometron.words import _
@@ -63,7 +64,7 @@ def heading_of(document: Document, order: Order) -> str:
     by = _(order.method)
     return _(
         "Build order {by}, {way}: {steps} steps, {lines_drawn} lines. "
-        "Measured to {step}, {worst} lies within {worst2}."
+        "Measured to {step}, {worst} lies within {worst2}. {hand}"
     ).format(
         by=by if by.startswith(_("by ")) else _("by {method}").format(method=by),
         way=way,
@@ -72,6 +73,14 @@ def heading_of(document: Document, order: Order) -> str:
         step=write_length(order.step_mm, unit),
         worst=order.worst,
         worst2=write_length(order.worst_mm, unit),
+        hand=hand_words(order, unit),
+    )
+
+
+def hand_words(order: Order, unit: str) -> str:
+    """What to expect of a hand, in a sentence."""
+    return _("Drawn by hand, each corner comes within {length} in {count} of 100 drawings.").format(
+        count=round(100 * OFTEN), length=write_length(order.by_hand_mm, unit)
     )
 
 

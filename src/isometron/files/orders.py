@@ -10,6 +10,7 @@ from xml.etree import ElementTree as ET
 from isometron.construction.stages import Stage, Stages
 from isometron.construction.strokes import DASHED, FINISHED, KEPT, NEW, OLD, Stroke
 from isometron.construction.telling import Teller
+from isometron.construction.trust import OFTEN
 from isometron.document.document import Document
 from isometron.files.order_words import CAUTION, LOOKS, built, heading_of, paper_of, words_of
 from isometron.files.svg import SVG_NAMESPACE
@@ -50,6 +51,11 @@ def json_of(document: Document) -> bytes:
         "ruler_step_mm": order.step_mm,
         "lines_drawn": order.lines_drawn,
         "worst": {"what": order.worst, "within_mm": order.worst_mm},
+        "by_hand": {
+            "what": order.farthest,
+            "within_mm": order.by_hand_mm,
+            "of_100_drawings": round(100 * OFTEN),
+        },
         "chapters": [
             {
                 "key": chapter.key,
@@ -77,6 +83,7 @@ def json_of(document: Document) -> bytes:
                 "sheet_mm": list(drawn.place(name)),
                 "label": order.labels.get(name, ""),
                 "within_mm": order.bounds[name],
+                "by_hand_mm": order.hand.get(name),
             }
             for name in drawn.points
         },

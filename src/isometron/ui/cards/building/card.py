@@ -11,7 +11,7 @@ from isometron.construction.telling import Teller
 from isometron.document.building import METHODS, REACHES
 from isometron.document.document import Document
 from isometron.document.edits import building_edits
-from isometron.files.order_words import built
+from isometron.files.order_words import built, hand_words
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.lengths import write_length
 from isometron.ui.cards.building.follow_page import FollowPage, moves_pane
@@ -223,10 +223,11 @@ class BuildCard(EditCard):
         unit = document.choices.unit
         self.words.setText(
             many(
-                "{n} line. Rounded to the ruler, {worst} lies within {length}.",
-                "{n} lines. Rounded to the ruler, {worst} lies within {length}.",
+                "{n} line. Rounded to the ruler, {worst} lies within {length}. {hand}",
+                "{n} lines. Rounded to the ruler, {worst} lies within {length}. {hand}",
                 self.order.lines_drawn,
             ).format(
+                hand=hand_words(self.order, unit),
                 n=self.order.lines_drawn,
                 worst=self.order.worst,
                 length=write_length(self.order.worst_mm, unit),
