@@ -16,7 +16,7 @@ from isometron.drawing.scene import scene_of
 from isometron.files.booklet import booklet_of
 
 sys.path.insert(0, str(__import__("pathlib").Path(__file__).parent))
-from crowds import crowd  # noqa: E402
+from crowds import crowd
 
 COUNTS = (10, 50, 200)
 
@@ -39,7 +39,9 @@ def main() -> None:
         order = seconds(lambda d=document, s=scene: order_of(d, s))
         pages = seconds(lambda d=document: booklet_of(d)) if booklet else math.nan
         rows.append((count, drawn, order, pages))
-        sys.stdout.write(f"{count:4d}  scene {drawn:7.3f}  order {order:7.3f}  booklet {pages:7.3f}\n")
+        sys.stdout.write(
+            f"{count:4d}  scene {drawn:7.3f}  order {order:7.3f}  booklet {pages:7.3f}\n"
+        )
     (few, *first), (many, *last) = rows[0], rows[-1]
     grown = [math.log(b / a) / math.log(many / few) for a, b in zip(first, last, strict=True)]
     sys.stdout.write("exponents  " + "  ".join(f"{value:5.2f}" for value in grown) + "\n")

@@ -1,6 +1,7 @@
 """Where the letters of points go, so that they do not cover each other or a point."""
 
 import numpy as np
+from scipy.spatial import cKDTree
 
 from isometron.perspective.eye import Array
 
@@ -30,20 +31,25 @@ def label_centres(places: Array, sizes: Array, reach: float, within: Array) -> A
     its label, within: left, bottom, right, top that labels keep inside if they can; all in the
     units of the picture.
     """
-    centres: list[Array] = []
-    taken: list[Array] = []
+    count = len(places)
+    if not count:
+        return np.empty((0, 2))
+    centres, taken = np.zeros((count, 2)), np.zeros((count, 4))
     points = np.concatenate([places - reach / 2, places + reach / 2], axis=1)
+    # beyond this neither a point nor its label can touch the label of another
+    far = np.sqrt(2) * (2 * float(sizes.max()) + 2 * RINGS[-1] * reach + reach)
+    near = cKDTree(places).query_ball_point(places, far)
     for number, (place, size) in enumerate(zip(places, sizes, strict=True)):
         tries = np.concatenate(
             [place + CORNERS * (size / 2 + reach * (ring - 0.4)) for ring in RINGS]
         )
-        others = np.concatenate([np.delete(points, number, axis=0), np.array(taken).reshape(-1, 4)])
+        beside = np.array(sorted(near[number]))
+        others = np.concatenate([points[beside[beside != number]], taken[beside[beside < number]]])
         boxes = np.concatenate([tries - size / 2, tries + size / 2], axis=1)
         cost = _covered(boxes, others) + _outside(boxes, within)
         best = int(np.argmax(cost <= 1e-9)) if (cost <= 1e-9).any() else int(np.argmin(cost))
-        centres.append(tries[best])
-        taken.append(boxes[best])
-    return np.array(centres).reshape(-1, 2)
+        centres[number], taken[number] = tries[best], boxes[best]
+    return centres
 
 
 def _covered(boxes: Array, others: Array) -> Array:

@@ -81,73 +81,118 @@ class Stages:
         self.steps: tuple[Step, ...] = order.steps
         self.drawn: Drawn = order.drawn
         self._moves = order.moves()
+        self._made = {move.name: place for place, move in enumerate(self._moves)}
         self._ends = {move.name: needs(move) for move in self._moves if isinstance(move, LINES)}
         counts = [len(chapter.steps) for chapter in order.chapters]
         firsts = np.concatenate([[0], np.cumsum(counts)[:-1]])
-        self._begins: list[int] = np.repeat(firsts, counts).tolist()
+        self.chapter_of: list[int] = np.repeat(np.arange(len(counts)), counts).tolist()
+        self._firsts: list[int] = [*firsts.tolist(), len(self.steps)]
         self.trim = self._number("finish.trim")
         self.inked = self._number("finish.object") if order.finished else len(self.steps)
+        rubs = (i for i, step in enumerate(self.steps) if step.rubs)
+        self.rubs_from = next(rubs, len(self.steps))
         self.kept = {name for step in self.steps for name in step.objects}
-        self.reaches: dict[str, tuple[float, float]] = {}
+        self._reaches = _reaches(self._moves, self.drawn)
+        self._bare: dict[Rectangle, list[list[Stroke]]] = {}
+        self._by_name: dict[Rectangle, dict[str, Stroke]] = {}
 
     def after(self, number: int, within: Rectangle) -> Stage:
         """The sheet after step `number` (from 0), cut to a rectangle of the sheet. When the object
         lines are gone over it is the finished drawing."""
         if number >= self.inked:
             return Stage(self.order.finished, ())
-        strokes: list[Stroke] = []
-        spots: list[Spot] = []
-        count = sum(len(step.moves) for step in self.steps[: number + 1])
-        self.reaches = _reaches(self._moves[:count], self.drawn)
+        chapters = range(self.chapter_of[number])
+        own = self.own(number, within)
+        drawn = {stroke.name for stroke in own.strokes}
+        past = [
+            stroke
+            for chapter in chapters
+            for stroke in self.behind(chapter, within)
+            if stroke.name not in drawn
+        ]
+        if number < self.rubs_from:
+            return Stage((*past, *own.strokes), own.spots)
         rubbed = {name for step in self.steps[:number] for name in step.rubs}
         now = set(self.steps[number].rubs)
-        called = {name for move in self.steps[number].moves for name in (move.name, *needs(move))}
-        called |= {end for name in called for end in self._ends.get(name, ())}
-        lines: list[tuple[str, str]] = []
-        trims = number == self.trim
-        for place, step in enumerate(self.steps[: number + 1]):
-            fresh = place == number
-            for move in step.moves:
-                if move.name in rubbed:
-                    continue
-                age = self._age(move, number, place, now)
-                if not age:
-                    continue
-                if isinstance(move, LINES):
-                    lines.append((move.name, age))
-                elif isinstance(move, Ellipse | Curve):
-                    strokes.append(Stroke(move.name, age, cubics=self._cubics(move)))
-                elif fresh or move.name in called:
-                    label = self.order.label_of(move.name)
-                    spots.append(Spot(move.name, self.drawn.place(move.name), label, fresh))
-        if lines:
-            rows, cut = clipped_rows(np.array([self.segment(name) for name, _ in lines]), within)
-            for row, part in zip(rows.tolist(), cut.reshape(-1, 2, 2), strict=True):
-                name, age = lines[row]
-                strokes.append(Stroke(name, age, part))
-        spots += [
-            Spot(f"{move.name}.by", move.by, "", True)
-            for move in self.steps[number].moves
-            if isinstance(move, Join) and move.by is not None
-        ]
-        if rubbed:
-            spots = [spot for spot in spots if spot.new]
-        if trims:
+        strokes = []
+        for stroke in (*past, *own.strokes):
+            age = RUB if stroke.name in now else stroke.age
+            if age == KEPT and number == self.trim:
+                age = RUB
+            if stroke.name not in rubbed:
+                strokes.append(replace(stroke, age=age))
+        if number == self.trim:
             strokes += [replace(one, age=KEPT) for one in self.order.finished]
+        spots = [spot for spot in own.spots if spot.new] if rubbed else own.spots
         return Stage(tuple(strokes), tuple(spots))
 
-    def _age(self, move: Move, number: int, place: int, now: set[str]) -> str:
-        """The age that a move of step `place` has after step `number`, which rubs out `now`; ""
-        when nothing of it stays."""
-        if place == number:
-            return LAID if is_laid(move) else NEW
-        if is_laid(move):
-            return ""
-        if move.name in now:
-            return RUB
-        if move.name in self.kept:
-            return RUB if number == self.trim else KEPT
-        return OLD if place >= self._begins[number] else PAST
+    def behind(self, chapter: int, within: Rectangle) -> list[Stroke]:
+        """What a chapter leaves on the sheet for those after it."""
+        steps = self._strokes(within)[self._firsts[chapter] : self._firsts[chapter + 1]]
+        return [
+            replace(stroke, age=KEPT if stroke.name in self.kept else PAST)
+            for step in steps
+            for stroke in step
+            if stroke.age != LAID
+        ]
+
+    def own(self, number: int, within: Rectangle) -> Stage:
+        """What the chapter of a step has drawn when the step is done, with the lines of earlier
+        chapters that it speaks of, and the step's points."""
+        first = self._firsts[self.chapter_of[number]]
+        steps = self._strokes(within)
+        strokes = [
+            replace(stroke, age=KEPT if stroke.name in self.kept else OLD)
+            for step in steps[first:number]
+            for stroke in step
+            if stroke.age != LAID
+        ]
+        own = {move.name for step in self.steps[first : number + 1] for move in step.moves}
+        called = {name for move in self.steps[number].moves for name in needs(move)} - own
+        strokes += [
+            replace(stroke, age=KEPT if name in self.kept else PAST)
+            for name in sorted(called)
+            if (stroke := self._by_name[within].get(name)) is not None and stroke.age != LAID
+        ]
+        return Stage((*strokes, *steps[number]), tuple(self._spots(number)))
+
+    def _strokes(self, within: Rectangle) -> list[list[Stroke]]:
+        """The strokes of every step as it draws them, cut to a rectangle."""
+        if within not in self._bare:
+            moves = [move for move in self._moves if isinstance(move, LINES)]
+            segments = np.array([self.segment(move.name) for move in moves]).reshape(-1, 4)
+            rows, cut = clipped_rows(segments, within)
+            ends = dict(zip(rows.tolist(), cut.reshape(-1, 2, 2), strict=True))
+            cuts = {move.name: ends[row] for row, move in enumerate(moves) if row in ends}
+            self._bare[within] = [self._of(step, cuts) for step in self.steps]
+            strokes = (stroke for step in self._bare[within] for stroke in step)
+            self._by_name[within] = {stroke.name: stroke for stroke in strokes}
+        return self._bare[within]
+
+    def _of(self, step: Step, cuts: dict[str, Array]) -> list[Stroke]:
+        found = []
+        for move in step.moves:
+            if isinstance(move, Ellipse | Curve):
+                found.append(Stroke(move.name, NEW, cubics=self._cubics(move)))
+            elif move.name in cuts:
+                found.append(Stroke(move.name, LAID if is_laid(move) else NEW, cuts[move.name]))
+        return found
+
+    def _spots(self, number: int) -> list[Spot]:
+        """The points that a step makes, and those that it and its lines stand on."""
+        moves = self.steps[number].moves
+        new = {move.name for move in moves}
+        called = {name for move in moves for name in (move.name, *needs(move))}
+        called |= {end for name in called for end in self._ends.get(name, ())}
+        found = [
+            Spot(name, self.drawn.place(name), self.order.label_of(name), name in new)
+            for name in sorted(called, key=self._made.__getitem__)
+            if name in self.drawn.points
+        ]
+        for move in moves:
+            if isinstance(move, Join) and move.by is not None:
+                found.append(Spot(f"{move.name}.by", move.by, "", True))
+        return found
 
     def _number(self, key: str) -> int:
         """The number of a step by its key; beyond the last when there is none."""
@@ -179,10 +224,10 @@ class Stages:
         return ellipse_cubics(self.drawn.ellipses[move.name][:, 0])
 
     def segment(self, name: str) -> Array:
-        """The part (4,) of a line that is drawn: between the outermost points made on it so far,
-        and a little on."""
+        """The part (4,) of a line that is drawn: between the outermost points made on it, and a
+        little on."""
         point, along = (v[:, 0].astype(float) for v in self.drawn.lines[name])
-        low, high = self.reaches[name]
+        low, high = self._reaches[name]
         if not math.isfinite(low):
             reach = self.sheet.width_mm + self.sheet.height_mm
             low, high = -reach, reach

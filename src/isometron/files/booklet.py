@@ -43,7 +43,8 @@ def booklet_of(document: Document, *, per_chapter: bool = False) -> bytes:
     canvas = Canvas(file, pagesize=size, invariant=1, pageCompression=1)
     canvas.setTitle(_("Isometron build order"))
     canvas.setViewerPreference("PrintScaling", "None")
-    flow = Flow(canvas, size, document.sheet)
+    around = _around(document)
+    flow = Flow(canvas, size, stages, around)
     _cover(flow, document, stages, size)
     number = -1
     hidden = document.building.hidden
@@ -60,9 +61,11 @@ def booklet_of(document: Document, *, per_chapter: bool = False) -> bytes:
             continue
         for i, step in enumerate(chapter.steps):
             if step.key not in hidden:
-                stage = stages.after(begin + i, _around(document))
+                behind = stages.chapter_of[begin + i] if begin + i < stages.rubs_from else 0
+                stage = (stages.own if behind else stages.after)(begin + i, around)
                 words = [f"{begin + i + 1}. {words_of(step)}", *_moves(teller.step(step))]
-                flow.block(Block(chapter.title, words, stage, partial(stages.closer, stage)))
+                closer = partial(stages.closer, stage)
+                flow.block(Block(chapter.title, words, stage, closer, behind))
     flow.end()
     _true_size(canvas, document, stages)
     canvas.save()

@@ -7,11 +7,20 @@ from typing import Any
 import numpy as np
 
 from isometron.construction.labels import label_centres
-from isometron.construction.stages import Rectangle, Spot, Stage
-from isometron.construction.strokes import DASHED, KEPT, LAID, NEW, OBJECT, OLD, PAST, RUB, THIN
+from isometron.construction.stages import Rectangle, Spot, Stage, Stages
+from isometron.construction.strokes import (
+    DASHED,
+    KEPT,
+    LAID,
+    NEW,
+    OBJECT,
+    OLD,
+    PAST,
+    RUB,
+    THIN,
+)
 from isometron.files.order_words import LOOKS
 from isometron.files.pdf import POINTS_PER_MM
-from isometron.perspective.sheet import Sheet
 from isometron.words import _
 
 MARGIN_MM, GAP_MM = 15.0, 5.0
@@ -27,29 +36,77 @@ AROUND = 0.04
 CLEARLY_CLOSER = 1.6
 """A closer look is given when it shows things so many times larger."""
 
+GROUP = 16
+"""So many earlier chapters are drawn as one."""
+
 Closer = Callable[[float], Rectangle | None]
 """Gives the part of the sheet to show closer, for a width over height."""
 
 
 @dataclass(frozen=True)
 class Block:
-    """A step, or a chapter, on a page: what stands over it, its words in paragraphs, the sheet, and
-    a closer look."""
+    """A step, or a chapter, on a page: what stands over it, its words in paragraphs, the sheet (on
+    top of what so many chapters before have left), and a closer look at what is drawn now."""
 
     title: str
     words: list[str]
     stage: Stage
     closer: Closer | None = None
+    behind: int = 0
+
+
+class Past:
+    """What earlier chapters have left on the sheet: drawn into the file once for each chapter and
+    once for every GROUP of them, so that a page costs no more late in a long order than early."""
+
+    def __init__(self, canvas: Any, stages: Stages, around: Rectangle, scale: float) -> None:
+        self._canvas, self._stages, self._around, self._scale = canvas, stages, around, scale
+        self._made: set[str] = set()
+
+    def draw(self, chapters: int, left: float, bottom: float) -> None:
+        """What so many chapters have left, the sheet's corner at a place of the page."""
+        whole = chapters // GROUP
+        names = [self._group(number) for number in range(whole)]
+        names += [self._chapter(number) for number in range(whole * GROUP, chapters)]
+        self._canvas.saveState()
+        self._canvas.translate(left, bottom)
+        for name in names:
+            self._canvas.doForm(name)
+        self._canvas.restoreState()
+
+    def _chapter(self, number: int) -> str:
+        name = f"chapter-{number}"
+        if name not in self._made:
+            stage = Stage(tuple(self._stages.behind(number, self._around)), ())
+            self._form(name, lambda: _draw_stage(self._canvas, stage, self._scale, 0.0, 0.0))
+        return name
+
+    def _group(self, number: int) -> str:
+        name = f"chapters-{number}"
+        if name not in self._made:
+            parts = [self._chapter(number * GROUP + i) for i in range(GROUP)]
+            self._form(name, lambda: [self._canvas.doForm(part) for part in parts])
+        return name
+
+    def _form(self, name: str, draw: Callable[[], object]) -> None:
+        low, high = (np.array(self._around) * self._scale).reshape(2, 2).tolist()
+        self._canvas.beginForm(name, *low, *high)
+        draw()
+        self._canvas.endForm()
+        self._made.add(name)
 
 
 class Flow:
     """Sets blocks one under the other, and begins a page where one does not fit. Nothing is cut
     off: words too long for a page go on overleaf."""
 
-    def __init__(self, canvas: Any, size: tuple[float, float], sheet: Sheet) -> None:
+    def __init__(
+        self, canvas: Any, size: tuple[float, float], stages: Stages, around: Rectangle
+    ) -> None:
         from isometron.files.type_family import register
 
         register()
+        sheet = stages.sheet
         self._canvas, (self._width, self._height), self._sheet = canvas, size, sheet
         self._margin = MARGIN_MM * POINTS_PER_MM
         self._y = self._height - self._margin
@@ -60,6 +117,8 @@ class Flow:
         wide = PICTURE_SHARE * (self._width - 2 * self._margin)
         self._high = min(wide / shape, MOST_HIGH_MM * POINTS_PER_MM)
         self._wide = self._high * shape
+        scale = self._high / (self._part[3] - self._part[1])
+        self._past = Past(canvas, stages, around, scale)
 
     def end(self) -> None:
         """Close the last page."""
@@ -115,7 +174,7 @@ class Flow:
             self._y -= 0.5 * TITLE_PT
         top = self._y
         box = (self._margin, top - self._high, self._wide, self._high)
-        self._look(block.stage, self._part, box)
+        self._look(block.stage, self._part, box, block.behind)
         if part is not None:
             self._look(block.stage, part, (left, top - self._high, beside, self._high))
         if not under:
@@ -138,14 +197,19 @@ class Flow:
         times = (self._part[3] - self._part[1]) / (part[3] - part[1])
         return part if times >= CLEARLY_CLOSER else None
 
-    def _look(self, stage: Stage, part: Rectangle, box: Rectangle) -> None:
-        """A part of the sheet in a box of the page, with the edges of the paper."""
+    def _look(self, stage: Stage, part: Rectangle, box: Rectangle, behind: int = 0) -> None:
+        """A part of the sheet in a box of the page, with the edges of the paper, over what earlier
+        chapters have left (in the whole sheet only)."""
         canvas, sheet = self._canvas, self._sheet
+        canvas.saveState()
+        _clip(canvas, box)
+        if behind:
+            scale = box[3] / (part[3] - part[1])
+            self._past.draw(behind, box[0] - scale * part[0], box[1] - scale * part[1])
+        canvas.restoreState()
         frame(canvas, stage, part, box)
         canvas.saveState()
-        path = canvas.beginPath()
-        path.rect(*box)
-        canvas.clipPath(path, stroke=0, fill=0)
+        _clip(canvas, box)
         scale = min(box[2] / (part[2] - part[0]), box[3] / (part[3] - part[1]))
         canvas.setStrokeColorRGB(0.65, 0.6, 0.5)
         canvas.setLineWidth(0.5)
@@ -178,13 +242,17 @@ def frame(canvas: Any, stage: Stage, part: Rectangle, box: Rectangle) -> None:
     left, bottom, width, height = box
     scale = min(width / (part[2] - part[0]), height / (part[3] - part[1]))
     canvas.saveState()
-    path = canvas.beginPath()
-    path.rect(*box)
-    canvas.clipPath(path, stroke=0, fill=0)
+    _clip(canvas, box)
     left, bottom = left - scale * part[0], bottom - scale * part[1]
     _draw_stage(canvas, stage, scale, left, bottom)
     _draw_spots(canvas, stage.spots, scale, (left, bottom), box)
     canvas.restoreState()
+
+
+def _clip(canvas: Any, box: Rectangle) -> None:
+    path = canvas.beginPath()
+    path.rect(*box)
+    canvas.clipPath(path, stroke=0, fill=0)
 
 
 def _draw_stage(canvas: Any, stage: Stage, scale: float, left: float, bottom: float) -> None:
