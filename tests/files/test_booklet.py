@@ -36,7 +36,8 @@ from isometron.files.sheet_file import (
     sheet_from_text,
     write_sheet,
 )
-from isometron.perspective.errors import FileError
+from isometron.files.step_sheet import pictured, step_sheet_of
+from isometron.perspective.errors import FileError, StoppedError
 from isometron.perspective.lengths import read_length, write_length
 from isometron.render.stage import stage_png
 from tests.scenes import case, sheet
@@ -185,6 +186,10 @@ def test_ticks_hidden_steps_and_method_are_kept_in_the_file():
         ),
     )
     assert sheet_from_text(sheet_as_text(document).encode(), "it") == document
+    older = replace(
+        document.building, done=frozenset({"v0.close-width-360", "v0.close-depth--1.5e+06"})
+    )
+    assert older.done == {"v0.close-width", "v0.close-depth"} <= {s.key for s in built(one()).steps}
     broken = sheet_as_text(document).replace("diagonal point", "guess")
     with pytest.raises(FileError, match="must be"):
         sheet_from_text(broken.encode(), "it")
@@ -231,3 +236,30 @@ def test_every_measure_of_the_moves_can_be_read_off_that_ruler(unit, step_mm):
     for measure in measures:
         steps = read_length(measure, unit) / step_mm
         assert steps == pytest.approx(round(steps), abs=1e-6), measure
+
+
+@pytest.mark.parametrize("name", SAMPLES)
+def test_a_step_sheet_is_one_page_of_pictures_that_ends_finished(name, tmp_path):
+    document = sample_sheet(name)
+    stages = Stages(built(document), document.sheet)
+    ends = pictured(stages)
+    assert 6 <= len(ends) <= 8 and ends == sorted(set(ends)) and ends[-1] == len(stages.steps) - 1
+    assert ends[-2] == stages.rubs_from - 1, "all that is drawn is shown before the end"
+    (page,) = PdfReader(io.BytesIO(step_sheet_of(document))).pages
+    text = page.extract_text()
+    for number in range(1, len(ends) + 1):
+        assert f"{number}. " in text
+    assert "Sketching proportions" in text
+
+
+def test_a_booklet_tells_how_far_it_is_and_can_be_stopped():
+    told = []
+    booklet_of(one(), progress=told.append)
+    assert told[0] == 0 and told == sorted(told) and told[-1] < 1
+
+    def stop(share):
+        if share > 0.5:
+            raise StoppedError("Stopped.")
+
+    with pytest.raises(StoppedError):
+        booklet_of(one(), progress=stop)

@@ -1,15 +1,22 @@
 """The Build order tab in the real window: steps, keys, ticks, lines, following on paper."""
 
+import time
+
 import numpy as np
 import pytest
 from pypdf import PdfReader
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtTest import QTest
 
 from isometron.construction.economy import MOST_MOVES, told_count
+from isometron.construction.moves import Join, Upright
 from isometron.document.document import Document
+from isometron.document.edits import building_edits
 from isometron.files.sheet_file import read_sheet
+from isometron.perspective.errors import StoppedError
+from isometron.perspective.projection import project
 from isometron.ui.bench.app import application
+from isometron.ui.bench.waiting import Waiting, patiently
 from isometron.ui.cards.building.step_list import box_in
 from tests.scenes import case, sheet
 
@@ -150,3 +157,91 @@ def test_the_booklet_is_written_through_the_menu(bench, tmp_path):
     bench.run("Write the build order…")
     assert "what order" in bench.answers.told[-1]
     assert np.isfinite(bench.board.view.scale)
+
+
+def typed(field, text):
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, text)
+    QTest.keyClick(field, Qt.Key.Key_Return)
+
+
+def test_the_kit_on_the_table_is_what_the_order_is_written_for(bench, tmp_path):
+    card = card_of(bench)
+    thirds = [m for m in card.order.moves() if isinstance(m, Join) and m.by and m.second]
+    hand = card.order.by_hand_mm
+    card.table.click()
+    bench.settle()
+    typed(card.kit["ruler"], "60")
+    typed(card.kit["a mark errs"], "1 mm")
+    bench.press("Set square")
+    bench.settle()
+    kit = bench.document.kit
+    assert (kit.ruler_mm, kit.hand.mark_mm, kit.set_square) == (600.0, 1.0, False)
+    longer = [m for m in card.order.moves() if isinstance(m, Join) and m.by and m.second]
+    assert len(longer) < len(thirds)
+    assert not any(isinstance(m, Upright) for m in card.order.moves())
+    assert card.order.by_hand_mm > 1.5 * hand
+    typed(card.kit["spare paper"], "-3")
+    assert bench.document.kit == kit, "a wrong number changes nothing"
+    bench.answers.saves = tmp_path / "kit.isometron"
+    bench.run("Save")
+    assert read_sheet(tmp_path / "kit.isometron").kit == kit
+    card.table.click()
+    assert card.steps.isVisible() and not card.kit.isVisible()
+
+
+def test_a_word_finds_the_next_step_that_has_it(bench):
+    card = card_of(bench)
+    typed(card.word, "Tin")
+    first = card.steps.number
+    assert "Tin" in card.order.steps[first].text
+    QTest.keyClick(card.word, Qt.Key.Key_Return)
+    assert card.steps.number > first
+    typed(card.word, "no such word")
+    assert "No step speaks of" in bench.board.plate.text()
+
+
+def test_what_was_placed_by_eye_is_measured_and_taken_over(bench):
+    card = card_of(bench)
+    bench.bench.session.edit("by eye", lambda d: building_edits.build_by(d, "by eye", None))
+    bench.settle()
+    key, closing = next((k, c) for k, c in card.order.closings.items() if "close-width" in k)
+    card.steps.choose_key(key)
+    assert card.answer.isVisible()
+    before, should = bench.document.volumes[0], card.came.number
+    typed(card.came, f"{(should + 4.0) / 10:.3f}")
+    bench.settle()
+    after = bench.document.volumes[0]
+    assert after.width_mm > before.width_mm and after.sides[1:] == before.sides[1:]
+    # the same edge is now drawn where it was measured
+    eye = bench.document.eye
+    far = np.array(closing.corner) + after.width_mm * np.array(closing.along)
+    drawn = project(eye, np.array([closing.corner, far])).sheet
+    assert np.hypot(*(drawn[1] - drawn[0])) == pytest.approx(should + 4.0, abs=0.006)
+    typed(card.came, "900")
+    assert bench.document.volumes[0] == after and bench.board.plate.text()
+    bench.run("Undo")
+    assert bench.document.volumes[0] == before
+
+
+def test_long_work_shows_how_far_it_is_and_can_be_stopped(qapp):
+    begun, told = [], []
+
+    def work(progress):
+        for i in range(2000):
+            begun.append(i)
+            progress(i / 2000)
+            time.sleep(0.002)
+
+    def stop():
+        dialog = next(w for w in qapp.topLevelWidgets() if isinstance(w, Waiting) and w.isVisible())
+        told.append(dialog.bar.value())
+        QTest.mouseClick(dialog.stop, Qt.MouseButton.LeftButton)
+
+    QTimer.singleShot(700, stop)
+    with pytest.raises(StoppedError, match="nothing was written"):
+        patiently(work, "Writing…")
+    assert 0 < told[0] < 1000 and len(begun) < 2000
+    with pytest.raises(ZeroDivisionError):
+        patiently(lambda _told: 1 / 0)

@@ -23,6 +23,7 @@ from isometron.construction.steps import Chapter, Landing, Step
 from isometron.construction.table import off_paper
 from isometron.construction.telling import where_in_words
 from isometron.document.document import Document
+from isometron.document.edits.places.by_eye import Closing
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.lengths import write_length
 from isometron.perspective.sheet import Sheet
@@ -70,6 +71,7 @@ class Draft:
         self._objects: list[str] = []
         self._counts: dict[str, int] = {}
         self.drawn: set[str] = set()
+        self.closings: dict[str, Closing] = {}
         self._lettered = 0
         self._borrowed = ""
         self._notes: list[str] = []

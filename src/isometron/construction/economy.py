@@ -88,7 +88,7 @@ def _parts(step: Step, landed: set[str]) -> list[Step]:
                 step,
                 key=step.key if number == 1 else f"{step.key}.part-{number}",
                 text=told.format(
-                    text=step.text if number == 1 else _clause(step.text), n=number, m=len(runs)
+                    text=step.text if number == 1 else clause(step.text), n=number, m=len(runs)
                 ),
                 moves=tuple(run),
                 objects=objects,
@@ -97,7 +97,7 @@ def _parts(step: Step, landed: set[str]) -> list[Step]:
     return parts
 
 
-def _clause(text: str) -> str:
+def clause(text: str) -> str:
     """The first clause of a sentence."""
     return min(text.split(": ", 1)[0], text.split(". ", 1)[0].removesuffix("."), key=len)
 

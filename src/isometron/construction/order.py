@@ -36,16 +36,20 @@ from isometron.document.edits.shapes.rounding import turned_of
 from isometron.drawing.scene import Scene, scene_of
 from isometron.words import _
 
-MM_STEP = 0.5
-INCH_STEP = 25.4 / 16
+METRIC_DIVISION = 1.0
+INCH_DIVISION = 25.4 / 16
+"""A sheet in inches that has a metric ruler is read on the usual one."""
 
 SHORT = 60
 """Names of volumes in titles are cut after so many letters."""
 
 
-def ruler_step(unit: str) -> float:
-    """What a ruler of a unit is read to: 0.5 mm or 1/16 in."""
-    return INCH_STEP if unit == "in" else MM_STEP
+def ruler_step(document: Document) -> float:
+    """What the person's ruler is read to, mm: half its division, in inches the division itself."""
+    division = document.kit.ruler_step_mm
+    if document.choices.unit != "in":
+        return division / 2
+    return INCH_DIVISION if division == METRIC_DIVISION else division
 
 
 def order_of(document: Document, scene: Scene | None = None) -> Order:
@@ -57,7 +61,7 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
     """
     scene, building = scene or scene_of(document), document.building
     shown, aside = _before_us(document, scene)
-    step = ruler_step(document.choices.unit)
+    step = ruler_step(document)
     draft = Draft(document, step)
     targets = Targets(draft)
     lay_eye_level(draft, targets, scene, shown)
@@ -107,6 +111,7 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
         drawn,
         hand,
         farthest.what,
+        draft.closings,
         finished_strokes(document, scene),
         (document.sheet.width_mm, document.sheet.height_mm),
         document.kit.ruler_mm,

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 from isometron.construction.machine import Drawn
 from isometron.construction.moves import Move, draws, needs
 from isometron.construction.strokes import Stroke
+from isometron.document.edits.places.by_eye import Closing
 from isometron.perspective.errors import IsometronError
 from isometron.words import _
 
@@ -61,10 +62,11 @@ class Landing:
 class Order:
     """A build order: method, chapters, where its points land, ellipses by name with their exact
     values (centre x, y, half axes, tilt), how far rounding can move the worst corner (mm) and which
-    one that is, the ruler's step, where everything lies when its moves are made exactly, how far
-    (mm) each landing lies off in 95 of 100 drawings by hand, and which lies off farthest, and
-    the finished drawing (empty when the object is left to the hand); the paper's size and the
-    length of the ruler that places are told by."""
+    one that is, the ruler's step, labels, bounds of all points, where everything lies when its
+    moves are made exactly; how far (mm) each landing lies off in 95 of 100 drawings by hand, and
+    which lies off farthest; what is placed by eye, by the key of its step; the finished drawing
+    (empty when the object is left to the hand); the paper's size and the length of the ruler that
+    places are told by."""
 
     method: str
     chapters: tuple[Chapter, ...]
@@ -78,6 +80,7 @@ class Order:
     drawn: Drawn
     hand: dict[str, float] = field(default_factory=dict)
     farthest: str = ""
+    closings: dict[str, Closing] = field(default_factory=dict)
     finished: tuple[Stroke, ...] = ()
     paper_mm: tuple[float, float] = (math.inf, math.inf)
     ruler_mm: float = math.inf

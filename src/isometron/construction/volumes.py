@@ -10,6 +10,7 @@ from isometron.construction.draft import Draft
 from isometron.construction.grid import Coordinates, Grid
 from isometron.construction.reach import Wanted
 from isometron.construction.targets import Targets, beyond
+from isometron.document.edits.places.by_eye import Closing
 from isometron.document.near_edge import box_near_corner
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.bodies.extruded import Carried
@@ -189,6 +190,7 @@ def close_volume(draft: Draft, site: Site, key: str) -> None:
     grid, volume = site.grid, site.picture.volume
     corners = np.array([site.at(own) for own in _box(volume.sides)])
     for axis, side in enumerate(SIDES):
+        closed = 0
         for value in sorted(set(corners[:, axis].tolist()), key=abs):
             if value == 0.0:
                 continue
@@ -197,19 +199,40 @@ def close_volume(draft: Draft, site: Site, key: str) -> None:
             if grid.known((known[0], known[1], known[2])) is not None:
                 continue
             point = grid.along(axis, value)
+            closed += 1
+            step = f"{key}.close-{side}" if closed == 1 else f"{key}.close-{side}.{closed}"
+            if grid.method == "by eye" and not grid.vanishing[axis].at_infinity:
+                draft.closings[step] = _placed(draft, site, corners, axis, value)
             words = _closing(draft, grid, axis, value, point)
             draft.step(
-                closing_key(key, side, value),
+                step,
                 _("{words} Call it {point}.").format(words=words, point=draft.letter(point)),
             )
 
 
+def _placed(draft: Draft, site: Site, corners: Array, axis: int, value: float) -> Closing:
+    """What a length that is placed by eye says about the volume."""
+    grid, sign = site.grid, 1.0 if value > 0 else -1.0
+    opposite = next(v for v in corners[:, axis].tolist() if v != value)
+    start = grid.sheet((0.0, 0.0, 0.0))
+    known = [0.0, 0.0, 0.0]
+    known[axis] = value
+    run = np.array(grid.sheet((known[0], known[1], known[2]))) - start
+    toward = (run / np.hypot(*run)).tolist()
+    x, y, z = grid.corner.tolist()
+    a, b, c = (sign * grid.axes[axis]).tolist()
+    return Closing(
+        site.picture.volume.key,
+        (x, y, z),
+        (a, b, c),
+        abs(value),
+        sign * opposite,
+        start,
+        (toward[0], toward[1]),
+    )
+
+
 SIDES = ("width", "depth", "height")
-
-
-def closing_key(key: str, side: str, value: float) -> str:
-    """The key of the step that closes a side of a volume at a length along its direction."""
-    return f"{key}.close-{side}-{value:.6g}"
 
 
 def _closing(draft: Draft, grid: Grid, axis: int, value: float, point: str) -> str:
@@ -372,7 +395,10 @@ def shape_volume(draft: Draft, site: Site, key: str, wanted: Wanted) -> None:
     shown = wanted.edges[: len(body.edges)] & ~body.smooth
     for a, b in body.edges[shown].tolist():
         _edge(draft, site, at[a], at[b], keep=True)
-    draft.step(f"{key}.shape-edges", _("Join them: the edges of {name}.").format(name=volume.name))
+    draft.step(
+        f"{key}.shape-edges",
+        _("Join the corners of {name}: these are its edges.").format(name=volume.name),
+    )
 
 
 def profile_to_carry(volume: Volume) -> Carried | None:

@@ -1,5 +1,6 @@
 """How a sheet is built by hand: the method, and what the person has done so far."""
 
+import re
 from dataclasses import dataclass
 
 from isometron.perspective.errors import IsometronError
@@ -22,6 +23,16 @@ MOST_KEYS = 5000
 LONGEST_KEY = 120
 
 
+_CLOSING_WITH_LENGTH = re.compile(r"(v\d+\.close-(?:width|depth|height))-[-+.e\d]+")
+
+
+def key_now(key: str) -> str:
+    """The key of a step as it is now: steps that close a side once had its length in theirs, and
+    lost their ticks when it changed."""
+    found = _CLOSING_WITH_LENGTH.fullmatch(key)
+    return key if found is None else found[1]
+
+
 class BuildError(IsometronError):
     """A way of building that the bench does not know."""
 
@@ -40,6 +51,8 @@ class Building:
     reach: str = SEEN
 
     def __post_init__(self) -> None:
+        object.__setattr__(self, "done", frozenset(map(key_now, self.done)))
+        object.__setattr__(self, "hidden", frozenset(map(key_now, self.hidden)))
         if self.method not in METHODS:
             raise BuildError(
                 _("“{method}” is no method here: use one of {methods}.").format(

@@ -1,6 +1,7 @@
 """The build order as a printable booklet."""
 
 import io
+from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 from typing import Any
@@ -26,10 +27,16 @@ COVER_SHARE = 0.42
 """The finished drawing on the cover takes no more than this share of the page's height."""
 
 
-def booklet_of(document: Document, *, per_chapter: bool = False) -> bytes:
+def booklet_of(
+    document: Document,
+    *,
+    per_chapter: bool = False,
+    progress: Callable[[float], None] = lambda _share: None,
+) -> bytes:
     """The order as a booklet: a cover with the finished drawing; every step (or chapter) with a
     picture and its words, as many to a page as fit; last the sheet at 1 : 1 with every mark. Pages
-    are A4 upright, or letter for who works in inches; the last one is the sheet's own size."""
+    are A4 upright, or letter for who works in inches; the last one is the sheet's own size.
+    `progress` is told the share that is done, and may raise to stop the work."""
     from reportlab import rl_config
     from reportlab.lib.pagesizes import A4, LETTER
     from reportlab.pdfgen.canvas import Canvas
@@ -50,6 +57,7 @@ def booklet_of(document: Document, *, per_chapter: bool = False) -> bytes:
     hidden = document.building.hidden
     for chapter in order.chapters:
         begin = number + 1
+        progress(begin / len(stages.steps))
         number += len(chapter.steps)
         if per_chapter:
             words = [
@@ -60,6 +68,7 @@ def booklet_of(document: Document, *, per_chapter: bool = False) -> bytes:
             flow.block(Block(chapter.title, words, _all_new(stages, begin, number, document)))
             continue
         for i, step in enumerate(chapter.steps):
+            progress((begin + i) / len(stages.steps))
             if step.key not in hidden:
                 behind = stages.chapter_of[begin + i] if begin + i < stages.rubs_from else 0
                 stage = (stages.own if behind else stages.after)(begin + i, around)

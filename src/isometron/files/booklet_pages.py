@@ -211,18 +211,11 @@ class Flow:
         canvas.saveState()
         _clip(canvas, box)
         scale = min(box[2] / (part[2] - part[0]), box[3] / (part[3] - part[1]))
-        canvas.setStrokeColorRGB(0.65, 0.6, 0.5)
-        canvas.setLineWidth(0.5)
-        canvas.rect(
-            box[0] - scale * part[0],
-            box[1] - scale * part[1],
-            scale * sheet.width_mm,
-            scale * sheet.height_mm,
-        )
+        corner = box[0] - scale * part[0], box[1] - scale * part[1]
+        paper_edge(canvas, (*corner, scale * sheet.width_mm, scale * sheet.height_mm))
         canvas.restoreState()
         if part is not self._part:
-            canvas.setStrokeColorRGB(0.65, 0.6, 0.5)
-            canvas.rect(*box)
+            paper_edge(canvas, box)
             self._set(_("closer"), box[0] + 4, box[1] + 4, LABEL_PT)
 
     def _lines(self, text: str, wide: float, size: float, face: str = "B612") -> list[str]:
@@ -247,6 +240,13 @@ def frame(canvas: Any, stage: Stage, part: Rectangle, box: Rectangle) -> None:
     _draw_stage(canvas, stage, scale, left, bottom)
     _draw_spots(canvas, stage.spots, scale, (left, bottom), box)
     canvas.restoreState()
+
+
+def paper_edge(canvas: Any, box: Rectangle) -> None:
+    """The edge of the paper, or of a part of it."""
+    canvas.setStrokeColorRGB(0.65, 0.6, 0.5)
+    canvas.setLineWidth(0.5)
+    canvas.rect(*box)
 
 
 def _clip(canvas: Any, box: Rectangle) -> None:

@@ -37,6 +37,8 @@ class Asked(NamedTuple):
     per_chapter: bool = False
     method: str | None = None
     first: str | None = None
+    step_sheet: bool = False
+    progress: Callable[[float], None] = lambda _share: None
 
     def painter(self) -> Painting:
         """What paints. Raises FileError where nothing can."""
@@ -200,8 +202,11 @@ def _order(write: Callable[["Document", Asked], bytes]) -> Writer:
 
 def _booklet(document: "Document", asked: Asked) -> bytes:
     from isometron.files.booklet import booklet_of
+    from isometron.files.step_sheet import step_sheet_of
 
-    return booklet_of(document, per_chapter=asked.per_chapter)
+    if asked.step_sheet:
+        return step_sheet_of(document)
+    return booklet_of(document, per_chapter=asked.per_chapter, progress=asked.progress)
 
 
 def _order_text(document: "Document", asked: Asked) -> bytes:
@@ -219,7 +224,7 @@ def _order_svg(document: "Document", asked: Asked) -> bytes:
 def _order_ora(document: "Document", asked: Asked) -> bytes:
     from isometron.files.orders import ora_stages
 
-    return ora_stages(document, asked.painter().stage)
+    return ora_stages(document, asked.painter().stage, asked.progress)
 
 
 def _order_json(document: "Document", asked: Asked) -> bytes:
@@ -250,6 +255,11 @@ ORDER = Outgoing(
             _("Write the build order with one picture per chapter instead of one per step."),
             asked={"per_chapter": True},
         ),
+        Errand(
+            _("Write a step sheet…"),
+            _("Write the build order as one page of pictures with a sentence each, for a class."),
+            asked={"step_sheet": True},
+        ),
     ),
     _("{name} build order"),
     _("Build order written to “{file}”."),
@@ -272,6 +282,10 @@ ORDER = Outgoing(
         Option(
             "--per-chapter",
             {"action": "store_true", "help": _("one picture per chapter of the booklet")},
+        ),
+        Option(
+            "--step-sheet",
+            {"action": "store_true", "help": _("one page of pictures with a sentence each")},
         ),
     ),
     prints=ORDER_TEXT,

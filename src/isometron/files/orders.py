@@ -148,7 +148,9 @@ Painter = Callable[[Document, Stage], bytes]
 """Paints a stage as a PNG of the sheet, without paper."""
 
 
-def ora_stages(document: Document, png: Painter) -> bytes:
+def ora_stages(
+    document: Document, png: Painter, progress: Callable[[float], None] = lambda _share: None
+) -> bytes:
     """The order as an OpenRaster file: one layer per chapter, the paper below, for painting
     programs. `png` paints (it needs Qt)."""
     order = built(document)
@@ -156,6 +158,7 @@ def ora_stages(document: Document, png: Painter) -> bytes:
     layers: list[tuple[str, bytes]] = []
     number = -1
     for chapter in order.chapters:
+        progress((number + 1) / len(stages.steps))
         number += len(chapter.steps)
         names = {move.name for step in chapter.steps for move in step.moves}
         last = stages.after(number, paper_of(document))

@@ -25,5 +25,9 @@ class VolumeError(IsometronError):
     """A volume without body, or with measures out of range."""
 
 
+class StoppedError(IsometronError):
+    """Work that the person has stopped."""
+
+
 class FileError(IsometronError):
     """A file that cannot be read or written."""

@@ -1,6 +1,7 @@
 """Edits of how a sheet is built: method, ticks, hidden steps, order of chapters."""
 
 from dataclasses import replace
+from typing import Any
 
 from isometron.document.document import Document
 
@@ -41,3 +42,8 @@ def show_all_steps(document: Document) -> Document:
 def arrange(document: Document, chapters: tuple[str, ...]) -> Document:
     """Chapters in the person's own sequence, by key; () is the usual one."""
     return replace(document, building=replace(document.building, chapters=chapters))
+
+
+def set_kit(document: Document, **what: Any) -> Document:
+    """Other things on the table, by the names of the kit. Raises ChoiceError."""
+    return replace(document, kit=replace(document.kit, **what))

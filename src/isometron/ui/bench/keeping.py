@@ -7,16 +7,13 @@ from datetime import datetime
 from pathlib import Path
 
 from PyQt6.QtCore import (
-    QEventLoop,
     QFileSystemWatcher,
     QObject,
     QSettings,
     QStandardPaths,
-    Qt,
     QTimer,
     pyqtSignal,
 )
-from PyQt6.QtWidgets import QApplication
 
 from isometron.document.differences import differences
 from isometron.document.document import Document
@@ -32,33 +29,16 @@ from isometron.files.sheet_file import (
     sheet_as_text,
 )
 from isometron.framework.outlines import Ring
-from isometron.perspective.errors import IsometronError
+from isometron.perspective.errors import IsometronError, StoppedError
 from isometron.render.painting import QtPainting
 from isometron.ui.bench.asking import Asking, Conflict, Unsaved
 from isometron.ui.bench.session import FileState, Session
+from isometron.ui.bench.waiting import Progress, patiently
 from isometron.words import _
 
 RECENT = 8
 LOOK_AFTER_MS = 150
 """A file is looked at when it has rested this long."""
-
-
-def patiently(work: Callable[[], None]) -> None:
-    """Do work that takes seconds beside the window: it keeps painting and takes no input till then.
-    The work touches no widget. Raises what the work raises."""
-    from concurrent.futures import ThreadPoolExecutor, wait
-
-    QApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
-    try:
-        with ThreadPoolExecutor(1) as beside:
-            done = beside.submit(work)
-            while not done.done():
-                quiet = QEventLoop.ProcessEventsFlag.ExcludeUserInputEvents
-                QApplication.processEvents(quiet, 50)
-                wait([done], timeout=0.02)
-        done.result()
-    finally:
-        QApplication.restoreOverrideCursor()
 
 
 class SheetKeeping(QObject):
@@ -249,13 +229,17 @@ class SheetKeeping(QObject):
             return
         kept, asked = self.session.kept, Asked(QtPainting(), **errand.asked)
 
-        def write() -> None:
-            outgoing.write(kept, path, asked)
+        def write(progress: Progress = asked.progress) -> None:
+            outgoing.write(kept, path, asked._replace(progress=progress))
 
+        words = _("Writing “{file}”…").format(file=path.name)
         if outgoing.slow:
-            self.told.emit(_("Writing “{file}”…").format(file=path.name))
-        if self._carefully((lambda: patiently(write)) if outgoing.slow else write):
-            self.told.emit(outgoing.done.format(file=path.name))
+            self.told.emit(words)
+        try:
+            if self._carefully((lambda: patiently(write, words)) if outgoing.slow else write):
+                self.told.emit(outgoing.done.format(file=path.name))
+        except StoppedError as stopped:
+            self.told.emit(str(stopped))
 
     def take(self, outgoing: Outgoing) -> None:
         """Take something back from a file the person chooses, as one step."""
@@ -283,7 +267,7 @@ class SheetKeeping(QObject):
 
         def bring() -> None:
             found: list[tuple[Ring, ...]] = []
-            patiently(lambda: found.append(read_outline_file(path)))
+            patiently(lambda _told: found.append(read_outline_file(path)))
             (rings,) = found
             self.session.edit(_("bring an outline in"), lambda d: bring_outline(d, rings, axis))
 
@@ -301,6 +285,8 @@ class SheetKeeping(QObject):
     def _carefully(self, action: Callable[[], None]) -> bool:
         try:
             action()
+        except StoppedError:
+            raise
         except IsometronError as error:
             self.asking.tell(_("This did not work"), str(error))
             return False

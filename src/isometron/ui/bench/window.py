@@ -300,11 +300,15 @@ class Bench(QMainWindow):
     @property
     def settled(self) -> bool:
         """Whether cards and second look show the document as it is."""
-        return self._settling.done
+        card = self.open_card
+        return self._settling.done and not (card is not None and card.working)
 
     def settle(self) -> None:
         """Bring cards and second look up to date now."""
         self._settling.finish()
+        card = self.open_card
+        if card is not None:
+            card.finish()
 
     def _show_state(self, document: Document, view: str) -> None:
         sheet = document.sheet

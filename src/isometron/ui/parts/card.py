@@ -74,6 +74,14 @@ class EditCard(Card):
     def choose_line(self, name: str) -> None:
         """A line of the stage on the board has been touched."""
 
+    @property
+    def working(self) -> bool:
+        """Whether something it shows is still being worked out."""
+        return False
+
+    def finish(self) -> None:
+        """Wait for what is being worked out."""
+
     def leave(self) -> None:
         """The window closes: put away what stands beside it."""
 

@@ -238,6 +238,13 @@ class LengthField(NumberField):
         return 25.4 / 4 if self.unit == "in" else STEP_MM
 
 
+class FineField(LengthField):
+    """A small length, in millimetres whatever the sheet is read in."""
+
+    def show_unit(self, unit: str) -> None:
+        super().show_unit("mm")
+
+
 class DimensionField(LengthField):
     """A side: a length, or a count such as 3.2 w or 1/2 height."""
 
