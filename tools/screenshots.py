@@ -178,12 +178,14 @@ def build_order() -> None:
     ):
         bench = open_bench(crawler, "supply crawler")
         bench.open_tab("building")
+        bench.settle()
         card = bench.card("building")
         card.steps.choose_key(next(s.key for s in card.order.steps if s.key.endswith(key)))
         take(bench, name)
 
     bench = open_bench(sample_sheet("observing chair"), "observing chair")
     bench.open_tab("building")
+    bench.settle()
     card = bench.card("building")
     card.steps.choose_key(card.order.steps[19].key)
     card.follow_on_paper()

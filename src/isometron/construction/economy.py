@@ -110,7 +110,7 @@ def _runs(moves: tuple[Move, ...], landed: set[str]) -> list[list[Move]]:
     while told_count(rest) > MOST_MOVES:
         most = next(i for i in range(len(rest) + 1) if told_count(rest[:i]) > MOST_MOVES) - 1
         ends = [i + 1 for i in range(most) if _ends(rest[i], landed)]
-        cut = ends[-1] if ends and 2 * ends[-1] >= most else most
+        cut = ends[-1] if ends and 5 * ends[-1] >= 4 * most else most
         while cut > 1 and is_laid(rest[cut - 1]):
             cut -= 1  # the ruler is laid in the part where its tick is made
         runs.append(rest[:cut])

@@ -50,11 +50,11 @@ def finish(draft: Draft, targets: Targets, document: Document, scene: Scene) -> 
     told = _("Go over the object lines where they are seen; what is hidden is left out.")
     if document.choices.see_through:
         told = _("Go over the object lines where they are seen; draw hidden ones in short dashes.")
-    draft.step("finish.object", told)
-    draft.step(
-        "finish.weights",
-        _("Give the outline and what lies nearest the heaviest line, edges inside a lighter one."),
+    weights = _(
+        "Three weights: the outline and what lies nearest heaviest, edges where two faces that are "
+        "seen meet lighter, divisions and marks lightest."
     )
+    draft.step("finish.object", f"{told} {weights}")
     draft.chapter("finish", _("Finish"))
 
 

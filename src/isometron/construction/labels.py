@@ -1,7 +1,6 @@
 """Where the letters of points go, so that they do not cover each other or a point."""
 
 import numpy as np
-from scipy.spatial import cKDTree
 
 from isometron.perspective.eye import Array
 
@@ -31,6 +30,8 @@ def label_centres(places: Array, sizes: Array, reach: float, within: Array) -> A
     its label, within: left, bottom, right, top that labels keep inside if they can; all in the
     units of the picture.
     """
+    from scipy.spatial import cKDTree
+
     count = len(places)
     if not count:
         return np.empty((0, 2))

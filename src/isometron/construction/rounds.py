@@ -6,7 +6,6 @@ import numpy as np
 from isometron.construction.draft import Draft
 from isometron.construction.outlining import mark_curves
 from isometron.construction.reach import Wanted
-from isometron.construction.telling import tilt_in_words
 from isometron.construction.volumes import Site, profile_to_carry
 from isometron.document.edits.shapes.rounding import turned_of
 from isometron.drawing.rounds import DrawnCircle, circles_of
@@ -24,6 +23,9 @@ SQUARED = ("end", "station", "mark", "loop", "hole")
 """Circles that may get a square of their own; inner ones and sections are drawn about the same
 centre."""
 
+TOGETHER = 3
+"""So many circles about one centre are drawn in one step."""
+
 ALONG_ARC = 4
 """Parts into which an arc of a profile is divided when it is carried over."""
 
@@ -33,18 +35,46 @@ def draw_circles(
 ) -> None:
     """Every circle of a volume: the large ones in their squares, the others by axes and guide."""
     every = [circle for circle in circles_of(scene, index) if wanted.circle(circle)]
+    names = _names(draft, every)
     for circle in every:
         if circle.picture.segment_mm is not None:
-            _edge_on(draft, site, circle, f"{key}.circle-{circle.number}")
+            _edge_on(draft, site, circle, f"{key}.circle-{circle.number}", names[circle.number])
     circles = [c for c in every if c.ellipse is not None]
     squared = _squared(circles)
     if turned_of(site.picture.volume) is not None and not wanted.hidden_too:
         squared = _one_square(draft, circles, squared)
-    for circle in circles:
+    for circle in (c for c in circles if c.number in squared):
         step = f"{key}.circle-{circle.number}"
-        if circle.number in squared:
-            _square(draft, site, circle, step)
-        _ellipse(draft, site, circle, step, squared=circle.number in squared)
+        _square(draft, site, circle, step, names[circle.number])
+        _ellipses(draft, site, [circle], f"{step}.ellipse", names, squared=True)
+    others: dict[tuple[float, ...], list[DrawnCircle]] = {}
+    for circle in (c for c in circles if c.number not in squared):
+        others.setdefault(tuple(np.round(circle.centre, 3)), []).append(circle)
+    for of_station in others.values():
+        for first in range(0, len(of_station), TOGETHER):
+            some = of_station[first : first + TOGETHER]
+            step = f"{key}.circle-{some[0].number}.ellipse"
+            _ellipses(draft, site, some, step, names, squared=False)
+
+
+def _names(draft: Draft, circles: list[DrawnCircle]) -> dict[int, str]:
+    """What each circle of a volume is called, by its number: of several called alike which one,
+    counted from us."""
+    alike: dict[str, list[DrawnCircle]] = {}
+    for circle in circles:
+        alike.setdefault(circle.name, []).append(circle)
+    found = {}
+    for name, unsorted in alike.items():
+        deep = depths(draft.eye, np.array([c.centre for c in unsorted]))
+        some = [unsorted[i] for i in np.argsort(deep, kind="stable")]
+        for place, circle in enumerate(some, 1):
+            told = _("{name}")
+            if len(some) == 2:
+                told = (_("near {name}"), _("far {name}"))[place - 1]
+            elif len(some) > 2:
+                told = _("{name} ({place} of {count}, counted from us)")
+            found[circle.number] = told.format(name=_(name), place=place, count=len(some))
+    return found
 
 
 def _squared(circles: list[DrawnCircle]) -> set[int]:
@@ -78,7 +108,7 @@ def _one_square(draft: Draft, circles: list[DrawnCircle], squared: set[int]) -> 
     return {big[int(np.argmin(depth))].number}
 
 
-def _square(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
+def _square(draft: Draft, site: Site, circle: DrawnCircle, key: str, called: str) -> None:
     """The square round a circle: corners, diagonals, middles and touching points."""
     across, along = circle.radius_mm * circle.axes
     exact = circle.square(draft.eye)
@@ -88,16 +118,10 @@ def _square(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
     for i, (x, y) in enumerate(((-1, -1), (1, -1), (1, 1), (-1, 1))):
         world = circle.centre + x * across + y * along
         name = site.grid.point(site.grid.coordinates(world))
-        draft.land(
-            name, exact[i], _("corner of the square of the {name}").format(name=_(circle.name))
-        )
+        draft.land(name, exact[i], _("corner of the square of the {name}").format(name=called))
         corners.append(name)
     name = site.picture.volume.name
     sides = [draft.join(a, b) for a, b in zip(corners, corners[1:] + corners[:1], strict=True)]
-    draft.step(
-        f"{key}.square",
-        _("Draw the square round the {name} of {name2}.").format(name=_(circle.name), name2=name),
-    )
     if not draft.crosses_well(
         draft_line := draft.join(corners[0], corners[2]),
         other := draft.join(corners[1], corners[3]),
@@ -106,12 +130,13 @@ def _square(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
     else:
         middle = draft.cross(draft_line, other)
     draft.draw(draft_line, other)
-    draft.land(middle, exact[8], _("centre of the {name}").format(name=_(circle.name)))
+    draft.land(middle, exact[8], _("centre of the {name}").format(name=called))
     draft.step(
-        f"{key}.middle",
+        f"{key}.square",
         _(
-            "Cross its diagonals: {middle} is the centre of the circle (not that of the ellipse)."
-        ).format(middle=draft.letter(middle)),
+            "Draw the square round the {called} of {volume} with its diagonals: {middle} is the "
+            "centre of the circle, not that of the ellipse."
+        ).format(called=called, volume=name, middle=draft.letter(middle)),
     )
     for i, side, opposite in ((0, 0, 2), (1, 1, 3)):
         ends = []
@@ -126,9 +151,7 @@ def _square(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
                 touch = draft.cross(line, sides[one])
             else:
                 touch = draft.mark((float(exact[4 + one][0]), float(exact[4 + one][1])))
-            draft.land(
-                touch, exact[4 + one], _("touching point of the {name}").format(name=_(circle.name))
-            )
+            draft.land(touch, exact[4 + one], _("touching point of the {name}").format(name=called))
             ends.append(touch)
     draft.step(
         f"{key}.touching",
@@ -150,13 +173,13 @@ def _through(draft: Draft, site: Site, middle: str, world: list[Array], mark: Ar
     return draft.join(middle, draft.mark((float(mark[0]), float(mark[1]))))
 
 
-def _edge_on(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
+def _edge_on(draft: Draft, site: Site, circle: DrawnCircle, key: str, called: str) -> None:
     """A circle seen edge-on is the straight line between its two ends."""
     ends = circle.picture.segment_mm
     assert ends is not None
     first, second = (draft.mark(end) for end in ends)
     for name, end in zip((first, second), ends, strict=True):
-        draft.land(name, np.array(end), _("end of the {name}").format(name=_(circle.name)))
+        draft.land(name, np.array(end), _("end of the {name}").format(name=called))
     draft.keep(draft.join(first, second))
     draft.step(
         f"{key}.edge-on",
@@ -164,7 +187,7 @@ def _edge_on(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
             "Draw the {name} of {name2}: it is seen edge-on, a straight line {length} long from "
             "{start} to {end}."
         ).format(
-            name=_(circle.name),
+            name=called,
             name2=site.picture.volume.name,
             length=draft.length(float(np.hypot(*np.subtract(*ends)))),
             start=draft.letter(first),
@@ -173,16 +196,49 @@ def _edge_on(draft: Draft, site: Site, circle: DrawnCircle, key: str) -> None:
     )
 
 
-def _ellipse(draft: Draft, site: Site, circle: DrawnCircle, key: str, *, squared: bool) -> None:
+def _ellipses(
+    draft: Draft,
+    site: Site,
+    circles: list[DrawnCircle],
+    key: str,
+    names: dict[int, str],
+    *,
+    squared: bool,
+) -> None:
+    """The ellipses of circles about one centre: of one in its square, or of several by their
+    axes."""
+    told = []
+    for circle in circles:
+        ellipse = circle.ellipse
+        assert ellipse is not None
+        centre = draft.mark(ellipse.centre_mm)
+        half = (ellipse.semi_major_mm, ellipse.semi_minor_mm)
+        name = draft.ellipse(centre, half, ellipse.major_axis_deg)
+        draft.ellipses[name] = (*ellipse.centre_mm, *half, ellipse.major_axis_deg)
+        draft.keep(name)
+        told.append(_ellipse_words(draft, circle, names[circle.number]))
+    way = (
+        _("short arcs at the touching points first, then join them.")
+        if squared
+        else _("mark its centre and its two axes, then draw through their ends.")
+    )
+    if len(circles) > 1:
+        way = _("mark the centre and the two axes of each, then draw through their ends.")
+    draft.step(
+        key,
+        _("Draw the {names} of {volume}: {way} {each}").format(
+            names=_(" and ").join(names[circle.number] for circle in circles),
+            volume=site.picture.volume.name,
+            way=way,
+            each=" ".join(told),
+        ),
+    )
+
+
+def _ellipse_words(draft: Draft, circle: DrawnCircle, called: str) -> str:
+    """How an ellipse opens and lies, and what guide draws it."""
     ellipse = circle.ellipse
     assert ellipse is not None
-    centre = draft.mark(ellipse.centre_mm)
-    half = (ellipse.semi_major_mm, ellipse.semi_minor_mm)
-    name = draft.ellipse(centre, half, ellipse.major_axis_deg)
-    draft.ellipses[name] = (*ellipse.centre_mm, *half, ellipse.major_axis_deg)
-    draft.keep(name)
-    words = circle.guide_words(draft.document.kit)
-    by_guide = _(" Guide: {guide}.").format(guide=words) if words else ""
     gap, miss = circle.rule_gap_mm() or 0.0, circle.picture.miss_deg or 0.0
     rule = (
         _("lay its short axis along the axle")
@@ -191,28 +247,13 @@ def _ellipse(draft: Draft, site: Site, circle: DrawnCircle, key: str, *, squared
             miss=write_number(miss, 1)
         )
     )
-    way = (
-        _("short arcs at the touching points first, then join them.")
-        if squared
-        else _("mark its centre and its two axes, then draw through their ends.")
-    )
-    draft.step(
-        f"{key}.ellipse",
-        _(
-            "Draw the {name} of {name2}: {way} The ellipse opens to {degree}°, is {length} by "
-            "{length2}, {major_axis}, its centre lies {centre}; {rule}.{by_guide}"
-        ).format(
-            name=_(circle.name),
-            name2=site.picture.volume.name,
-            way=way,
-            degree=write_number(ellipse.degree_deg, 0),
-            length=draft.length(2 * half[0]),
-            length2=draft.length(2 * half[1]),
-            major_axis=tilt_in_words(ellipse.major_axis_deg),
-            centre=draft.where(ellipse.centre_mm),
-            rule=rule,
-            by_guide=by_guide,
-        ),
+    guide = circle.guide_words(draft.document.kit)
+    by_guide = _(" Guide: {guide}.").format(guide=guide) if guide else ""
+    return _("The {called} opens to {degree}°; {rule}.{by_guide}").format(
+        called=called,
+        degree=write_number(ellipse.degree_deg, 0),
+        rule=rule,
+        by_guide=by_guide,
     )
 
 

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from itertools import pairwise
 
 import numpy as np
 
@@ -33,6 +34,7 @@ from isometron.construction.strokes import (
     ellipse_cubics,
     smooth,
 )
+from isometron.construction.table import off_paper
 from isometron.drawing.strokes import clipped_rows
 from isometron.perspective.eye import Array
 from isometron.perspective.sheet import Sheet
@@ -50,6 +52,9 @@ LEAST_CLOSER_MM = 30.0
 
 EDGE_MM = 1.0
 """Marks so near the paper's edge only guide a ruler, and are not looked at closer."""
+
+STRIP_MM = 15.0
+"""Taped paper reaches so far round a point."""
 
 Rectangle = tuple[float, float, float, float]
 
@@ -217,6 +222,37 @@ class Stages:
         if tall > CLOSER_SHARE * height:
             return None
         return (x - shape * tall / 2, y - tall / 2, x + shape * tall / 2, y + tall / 2)
+
+    def beside(self, stage: Stage, shape: float) -> Rectangle | None:
+        """The paper with the new points of a stage that lie off it, as wide as high times `shape`;
+        None when there are none."""
+        places = [
+            s.place for s in stage.spots if s.new and off_paper(self.sheet, s.place) > EDGE_MM
+        ]
+        if not places:
+            return None
+        paper = [(0.0, 0.0), (self.sheet.width_mm, self.sheet.height_mm)]
+        low, high = np.min([*paper, *places], axis=0), np.max([*paper, *places], axis=0)
+        x, y = ((low + high) / 2).tolist()
+        spare = 1.0 + 4 * BEYOND
+        tall = spare * max(float(high[1] - low[1]), float(high[0] - low[0]) / shape)
+        return (x - shape * tall / 2, y - tall / 2, x + shape * tall / 2, y + tall / 2)
+
+    def strips(self, stage: Stage) -> list[Stroke]:
+        """The paper taped on for the new points of a stage that lie off the sheet, as its edges."""
+        found = []
+        for spot in stage.spots:
+            if not spot.new or off_paper(self.sheet, spot.place) <= EDGE_MM:
+                continue
+            x, y = spot.place
+            near = (min(max(x, 0.0), self.sheet.width_mm), min(max(y, 0.0), self.sheet.height_mm))
+            low = np.minimum(near, (x, y)) - STRIP_MM
+            high = np.maximum(near, (x, y)) + STRIP_MM
+            corners = np.array([low, (high[0], low[1]), high, (low[0], high[1]), low])
+            found += [
+                Stroke(f"{spot.name}.strip", RUB, np.array(ends)) for ends in pairwise(corners)
+            ]
+        return found
 
     def _cubics(self, move: Ellipse | Curve) -> Array:
         if isinstance(move, Curve):

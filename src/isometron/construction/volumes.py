@@ -133,20 +133,26 @@ def lay_near_edge(draft: Draft, site: Site, key: str) -> None:
             letter2=draft.letter(grid.point(top_at)),
         ),
     )
+    told = []
     for axis in (0, 1):
         draft.draw(grid.line(axis, (0.0, 0.0, 0.0), corner))
         draft.draw(grid.line(axis, top_at, grid.point(top_at)))
         if grid.vanishing[axis].at_infinity:
             side = _(("width", "depth")[axis])
-            text = _("Through both ends draw lines along the {side}: they stay parallel.").format(
-                side=side
+            told.append(
+                _("Through both ends draw lines along the {side}: they stay parallel.").format(
+                    side=side
+                )
             )
         else:
-            where = runs_to(draft, grid, axis)
-            text = _("From {letter} and {letter2} draw light lines to {where}.").format(
-                letter=letter, letter2=draft.letter(grid.point(top_at)), where=where
+            told.append(
+                _("From {letter} and {letter2} draw light lines to {where}.").format(
+                    letter=letter,
+                    letter2=draft.letter(grid.point(top_at)),
+                    where=runs_to(draft, grid, axis),
+                )
             )
-        draft.step(f"{key}.fan-{axis}", text)
+    draft.step(f"{key}.fans", " ".join(told))
 
 
 CLOSING = {

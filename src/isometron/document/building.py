@@ -23,14 +23,21 @@ MOST_KEYS = 5000
 LONGEST_KEY = 120
 
 
-_CLOSING_WITH_LENGTH = re.compile(r"(v\d+\.close-(?:width|depth|height))-[-+.e\d]+")
+_RENAMED = (
+    (re.compile(r"(v\d+\.close-(?:width|depth|height))-[-+.e\d]+"), r"\1"),
+    (re.compile(r"(v\d+)\.fan-[01]"), r"\1.fans"),
+    (re.compile(r"(v\d+\.circle-\d+)\.middle"), r"\1.square"),
+    (re.compile(r"finish\.weights"), "finish.object"),
+)
 
 
 def key_now(key: str) -> str:
-    """The key of a step as it is now: steps that close a side once had its length in theirs, and
-    lost their ticks when it changed."""
-    found = _CLOSING_WITH_LENGTH.fullmatch(key)
-    return key if found is None else found[1]
+    """The key of a step as it is now: steps that close a side once had its length in theirs and
+    lost their ticks when it changed, others have become one with the step beside them."""
+    for before, now in _RENAMED:
+        if before.fullmatch(key):
+            return before.sub(now, key)
+    return key
 
 
 class BuildError(IsometronError):

@@ -7,7 +7,7 @@ from functools import partial
 from typing import Any
 
 from isometron.construction.moves import Mark
-from isometron.construction.stages import Spot, Stage, Stages
+from isometron.construction.stages import Rectangle, Spot, Stage, Stages
 from isometron.construction.strokes import FINISHED, KEPT, NEW, OLD, RUB
 from isometron.construction.telling import Teller
 from isometron.document.document import Document
@@ -73,12 +73,17 @@ def booklet_of(
                 behind = stages.chapter_of[begin + i] if begin + i < stages.rubs_from else 0
                 stage = (stages.own if behind else stages.after)(begin + i, around)
                 words = [f"{begin + i + 1}. {words_of(step)}", *_moves(teller.step(step))]
-                closer = partial(stages.closer, stage)
+                closer = partial(_other_look, stages, stage)
                 flow.block(Block(chapter.title, words, stage, closer, behind))
     flow.end()
     _true_size(canvas, document, stages)
     canvas.save()
     return file.getvalue()
+
+
+def _other_look(stages: Stages, stage: Stage, shape: float) -> Rectangle | None:
+    """What a second picture of a step shows: what lies beside the sheet, or a closer look."""
+    return stages.beside(stage, shape) or stages.closer(stage, shape)
 
 
 def _moves(told: list[str]) -> list[str]:

@@ -107,6 +107,7 @@ class Flow:
 
         register()
         sheet = stages.sheet
+        self._stages = stages
         self._canvas, (self._width, self._height), self._sheet = canvas, size, sheet
         self._margin = MARGIN_MM * POINTS_PER_MM
         self._y = self._height - self._margin
@@ -176,7 +177,10 @@ class Flow:
         box = (self._margin, top - self._high, self._wide, self._high)
         self._look(block.stage, self._part, box, block.behind)
         if part is not None:
-            self._look(block.stage, part, (left, top - self._high, beside, self._high))
+            shown = block.stage
+            if part[3] - part[1] > self._part[3] - self._part[1]:
+                shown = Stage((*shown.strokes, *self._stages.strips(shown)), shown.spots)
+            self._look(shown, part, (left, top - self._high, beside, self._high))
         if not under:
             for one in lines:
                 for line in one:
@@ -195,7 +199,7 @@ class Flow:
         if part is None:
             return None
         times = (self._part[3] - self._part[1]) / (part[3] - part[1])
-        return part if times >= CLEARLY_CLOSER else None
+        return part if times >= CLEARLY_CLOSER or times < 1 else None
 
     def _look(self, stage: Stage, part: Rectangle, box: Rectangle, behind: int = 0) -> None:
         """A part of the sheet in a box of the page, with the edges of the paper, over what earlier
@@ -216,7 +220,10 @@ class Flow:
         canvas.restoreState()
         if part is not self._part:
             paper_edge(canvas, box)
-            self._set(_("closer"), box[0] + 4, box[1] + 4, LABEL_PT)
+            closer = part[3] - part[1] < self._part[3] - self._part[1]
+            self._set(
+                _("closer") if closer else _("beside the sheet"), box[0] + 4, box[1] + 4, LABEL_PT
+            )
 
     def _lines(self, text: str, wide: float, size: float, face: str = "B612") -> list[str]:
         from reportlab.lib.utils import simpleSplit

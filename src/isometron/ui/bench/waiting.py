@@ -1,7 +1,6 @@
 """Work that takes seconds: beside the window, with how far it is, and a way to stop it."""
 
 from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor, wait
 
 from PyQt6.QtCore import QElapsedTimer, QEventLoop, Qt
 from PyQt6.QtGui import QCloseEvent, QKeyEvent
@@ -73,6 +72,8 @@ def patiently(
     """Do work that takes seconds beside the window, which keeps painting and takes no input till
     then; with words, a dialog tells how far it is. The work touches no widget. Raises what the work
     raises, StoppedError when the person stops it."""
+    from concurrent.futures import ThreadPoolExecutor, wait
+
     dialog, clock = Waiting(parent, words), QElapsedTimer()
     clock.start()
     QApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)

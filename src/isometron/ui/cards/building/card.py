@@ -207,10 +207,12 @@ class BuildCard(EditCard):
 
     def turn(self, step: int) -> None:
         """The next step (1), or the one before (−1)."""
+        self.finish()
         self.steps.move_on(step)
 
     def tick_and_turn(self) -> None:
         """Tick the chosen step off and go to the next."""
+        self.finish()
         key = self.steps.current_key()
         if key is not None:
             self._do(_("tick"), lambda d: building_edits.tick(d, key, True))
@@ -218,6 +220,7 @@ class BuildCard(EditCard):
 
     def follow_on_paper(self) -> None:
         """The order full screen, step by step."""
+        self.finish()
         if self.stages is None or self._document is None:
             return
         number = self.steps.number or 0
