@@ -328,7 +328,9 @@ def test_a_hand_can_mark_every_place_and_every_sentence_reads(name, method):
             assert uses == [step.key], "a ruler is laid for one tick of its own step"
             assert one.name not in step.objects
         assert not re.search(r"\bby by\b|\b1 light lines\b|not at all|  |\{|–the ", step.text)
-    numbers = [int(m.name[1:]) for s in order.steps for m in s.moves if m.name[0] == "p"]
+    labels = [order.labels[m.name] for s in order.steps for m in s.moves if m.name[0] == "p"]
+    assert len(labels) == len(set(labels)), "no two points are called alike"
+    numbers = [int(label) for label in labels if label.isdecimal()]
     assert numbers == list(range(1, len(numbers) + 1)), "points are counted one by one"
 
 

@@ -2,7 +2,7 @@
 so that the next one can be chosen by where things truly lie."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -302,6 +302,20 @@ class Draft:
             )
         self._moves, self._objects, self._borrowed = [], [], ""
         self._notes = []
+
+    def first(self, key: str, text: str, names: list[str]) -> None:
+        """A step before all others of the chapter in work, with the moves that make some points;
+        they stand on nothing that the chapter makes itself, but on each other."""
+        made = {m.name: m for step in self._steps for m in step.moves}
+        moves = tuple(made[name] for name in names if name in made)
+        if not moves:
+            return
+        taken = {move.name for move in moves}
+        rest = [
+            replace(step, moves=tuple(m for m in step.moves if m.name not in taken))
+            for step in self._steps
+        ]
+        self._steps = [Step(key, text, moves), *rest]
 
     def chapter(self, key: str, title: str) -> None:
         """Close the chapter in work."""

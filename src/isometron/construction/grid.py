@@ -35,6 +35,12 @@ MEASURED = 1.5
 FLAT_PRICES = ((15.0, 2.0), (25.0, 0.5))
 """Crossings flatter than so many degrees are worth so many more lines."""
 
+PARTS = (1.0, 0.5, 0.25)
+"""Of a length so much is laid off: all of it where that can be."""
+
+FEET = (0.0,)
+"""Where a line may begin that is only thought of: in the planes of the near corner."""
+
 DEEPEST = 2
 """So many points may have to be made before the one that is wanted."""
 
@@ -79,6 +85,7 @@ class Grid:
         self.origin = ""
         self._values: list[list[float]] = [[0.0], [0.0], [0.0]]
         self._points: dict[Coordinates, str] = {}
+        self._places: dict[Coordinates, Place] = {}
         self._on: dict[tuple[int, float, float], list[Coordinates]] = {}
         self._lines: dict[tuple[int, float, float], str] = {}
         self._measuring: dict[tuple[int, int], str] = {}
@@ -91,7 +98,9 @@ class Grid:
 
     def sheet(self, at: Coordinates) -> Place:
         """Where coordinates are drawn. Raises SetupError behind the eye."""
-        return drawn_place(self.draft.eye, self.world(at))
+        if at not in self._places:
+            self._places[at] = drawn_place(self.draft.eye, self.world(at))
+        return self._places[at]
 
     def coordinates(self, world: Array) -> Coordinates:
         """Coordinates of a world point, small differences taken away."""
@@ -226,7 +235,8 @@ class Grid:
         the vanishing point: all of it, or a half or a quarter where the ruler is too short or the
         point too far off."""
         document = self.draft.document
-        for part in (self._parts.get(axis, 1.0), 1.0, 0.5, 0.25):
+        stands = [p for p in PARTS if self.targets.stands(_toward(vanishing, point, p))]
+        for part in (*filter(None, [self._parts.get(axis)]), *stands, *PARTS):
             near = within_reach(document, _toward(vanishing, point, part))
             if laid_mm * part <= document.kit.ruler_mm and near:
                 self._parts[axis] = part
@@ -330,7 +340,7 @@ class Grid:
             if point is None:
                 self._measuring[key] = self.targets.parallel(paper, self.origin)
             else:
-                target = self.targets.point(point, _("the 45° point"))
+                target = self.targets.point(point, _("the 45° point of the ground"))
                 self._measuring[key] = self.draft.line_to(self.origin, target)
         return self._measuring[key]
 
@@ -342,12 +352,13 @@ class Grid:
         sign = 1.0 if mm > 0 else -1.0
         slope = vanishing_point(self.draft.eye, self.axes[axis] * sign - self.axes[2])
         height = self.along(2, abs(mm))
+        words = (_("the 45° point over the width"), _("the 45° point over the depth"))[axis]
         if slope.sheet_mm is None:
             run = self.targets.parallel(slope.paper_direction, height)
         else:
             if self._steepness(line, place, slope.sheet_mm) < FLATTEST_DEG:
                 return None
-            run = self.draft.line_to(height, self.targets.point(slope.sheet_mm, _("the 45° point")))
+            run = self.draft.line_to(height, self.targets.point(slope.sheet_mm, words))
         return self.draft.cross(run, line) if self.draft.crosses_well(run, line) else None
 
     # Points
@@ -400,9 +411,9 @@ class Grid:
             return 1.0, known[0]
         best = (math.inf, at)
         if deep < DEEPEST:
-            for value in self._values[axis]:
+            for value in self._values[axis] if deep == 0 else FEET:
                 start = _moved(at, axis, value)
-                if value != at[axis]:
+                if value != at[axis] and best[0] > 1.0:
                     best = min(best, (1.0 + self._point_price(start, deep + 1), start))
         return best
 
@@ -421,15 +432,14 @@ class Grid:
                 return 0.0
         except IsometronError:
             return 0.0
-        ways = [self._way(axis, place) for axis in pair]
-        bend = float(ways[0][0] * ways[1][1] - ways[0][1] * ways[1][0])
-        return math.degrees(math.asin(min(abs(bend), 1.0)))
+        (a, b), (c, d) = (self._way(axis, place) for axis in pair)
+        return math.degrees(math.asin(min(abs(a * d - b * c), 1.0)))
 
-    def _way(self, axis: int, place: Place) -> Array:
+    def _way(self, axis: int, place: Place) -> Place:
         """Unit direction on the paper of the line along a direction through a place."""
         point = self.vanishing[axis]
         if point.sheet_mm is None:
-            return np.array(point.paper_direction)
-        run = np.array(point.sheet_mm) - np.array(place)
-        length = float(np.hypot(*run))
-        return run / length if length > PARALLEL else np.array([1.0, 0.0])
+            return point.paper_direction
+        x, y = point.sheet_mm[0] - place[0], point.sheet_mm[1] - place[1]
+        length = math.hypot(x, y)
+        return (x / length, y / length) if length > PARALLEL else (1.0, 0.0)

@@ -45,6 +45,7 @@ def lay_eye_level(draft: Draft, targets: Targets, scene: Scene, shown: Sequence[
             draft=_falls_off(draft, extents),
         ),
     )
+    told: list[str] = []
     level = eye_level(draft.eye)
     if level is not None and within_reach(draft.document, (0.0, level)):
         left = draft.mark((0.0, level))
@@ -54,12 +55,17 @@ def lay_eye_level(draft: Draft, targets: Targets, scene: Scene, shown: Sequence[
             off = _(", on paper taped to the {edge} edge").format(
                 edge=_("lower") if level < 0 else _("upper")
             )
-        draft.step(
-            "sheet.eye-level",
+        told.append(
             _("Draw the eye level (HL) right across, {level} up{off}.").format(
                 level=draft.length(level), off=off
-            ),
+            )
         )
+    centre = draft.eye.centre_of_vision_mm
+    if within_reach(draft.document, centre):
+        draft.mark(centre, "CV")
+        told.append(_("Mark the centre of vision CV, {centre}.").format(centre=draft.where(centre)))
+    if told:
+        draft.step("sheet.eye-level", " ".join(told))
     if draft.eye.tilt_deg != 0 and draft.document.building.method == "plan projection":
         draft.step(
             "sheet.method",
@@ -67,13 +73,6 @@ def lay_eye_level(draft: Draft, targets: Targets, scene: Scene, shown: Sequence[
                 "Plan projection draws what a level eye sees. This view is tilted: lengths are "
                 "carried by measuring points, the nearest school."
             ),
-        )
-    centre = draft.eye.centre_of_vision_mm
-    if within_reach(draft.document, centre):
-        draft.mark(centre, "CV")
-        draft.step(
-            "sheet.centre",
-            _("Mark the centre of vision CV, {centre}.").format(centre=draft.where(centre)),
         )
     draft.chapter("sheet", _("Sheet and eye level"))
 

@@ -7,6 +7,7 @@ from isometron.construction.economy import in_parts, lay_rulers
 from isometron.construction.finishing import finish, finished_strokes
 from isometron.construction.grid import Grid
 from isometron.construction.machine import MoveError
+from isometron.construction.moves import Move
 from isometron.construction.opening import lay_eye_level, lay_points
 from isometron.construction.reach import Wanted
 from isometron.construction.rounds import (
@@ -106,7 +107,7 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
         bounds[worst.name],
         worst.what,
         step,
-        dict(draft.labels),
+        _all_labels(draft, groups),
         bounds,
         drawn,
         hand,
@@ -116,6 +117,16 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
         (document.sheet.width_mm, document.sheet.height_mm),
         document.kit.ruler_mm,
     )
+
+
+def _all_labels(draft: Draft, groups: list[list[Move]]) -> dict[str, str]:
+    """The labels of all points: those that have none are counted in the order they are made."""
+    labels, number = dict(draft.labels), 0
+    for move in (move for group in groups for move in group):
+        if move.name in draft.machine.drawn.points and move.name not in labels:
+            number += 1
+            labels[move.name] = str(number)
+    return labels
 
 
 def _with_remedy(draft: Draft, document: Document) -> tuple[Chapter, ...]:
@@ -164,6 +175,7 @@ def _volume(draft: Draft, targets: Targets, scene: Scene, index: int, grids: lis
             check_box(draft, site, key)
     if not wanted.framework_only:
         _details(draft, site, scene, index, key, wanted)
+    targets.locate_first(key)
     kind = _("Turned form") if turned_of(volume) is not None else _("Volume")
     draft.chapter(key, f"{kind if first else _('Next')}: {volume.name[:SHORT]}")
 

@@ -134,6 +134,7 @@ class Targets:
         self._points: list[Target] = []
         self._parallels: list[tuple[Array, str]] = []
         self._plan: Plan | None = None
+        self._fresh: list[tuple[str, str]] = []
 
     @property
     def measures(self) -> list[Target]:
@@ -166,11 +167,46 @@ class Targets:
             return known
         reached = aid_for(self.draft.document, place) in ("on the board", "strip")
         name = self.draft.mark(place, words) if reached else None
-        if name is not None and beyond(self.draft.document, place) > 0:
-            self.draft.note(strip_words(self.draft, place))
-        target = Target(name, place, words)
+        return self._located(Target(name, place, words), words)
+
+    def stands(self, place: Place) -> bool:
+        """Whether a point has been marked at a place."""
+        known = self._at(place)
+        return known is not None and known.name is not None
+
+    def _located(self, target: Target, words: str) -> Target:
+        """Note a point that the volume in work asks for: it is told of before it is used."""
         self._points.append(target)
+        if target.name is not None:
+            strip = ""
+            if beyond(self.draft.document, target.place) > 0:
+                strip = f" {strip_words(self.draft, target.place)}"
+            self._fresh.append((target.name, f"{words[:1].upper()}{words[1:]}.{strip}"))
         return target
+
+    def locate_first(self, key: str) -> None:
+        """Tell of the points that the steps since the last chapter have asked for before those
+        steps, with what to check them by."""
+        if self._fresh:
+            names = [name for name, _words in self._fresh]
+            told = " ".join(words for _name, words in self._fresh)
+            text = _("First mark what lengths and lines are carried by. {points}")
+            self.draft.first(
+                f"{key}.measures", text.format(points=told + self._apart(names)), names
+            )
+        self._fresh = []
+
+    def _apart(self, names: list[str]) -> str:
+        """How far apart the first two of some points lie, to check them by, when one ruler reaches
+        from one to the other."""
+        if len(names) < 2:
+            return ""
+        mm = math.dist(self.draft.place(names[0]), self.draft.place(names[1]))
+        if mm > self.draft.document.kit.ruler_mm:
+            return ""
+        return _(" Check: from the first to the second it measures {length}.").format(
+            length=self.draft.length(mm)
+        )
 
     def _at(self, place: Place) -> Target | None:
         """The target that lies at a place."""
@@ -197,11 +233,14 @@ class Targets:
         if reached and on_level and measured and home.name is not None:
             mm = math.copysign(far, place[0] - vanishing[0])
             name = self.draft.step_off(self.level_line, home.name, mm, words)
-            if beyond(self.draft.document, place) > 0:
-                self.draft.note(strip_words(self.draft, place))
-            target = Target(name, place, words)
-            self._points.append(target)
-            return target
+            told = _("{point}, {length} from {home} as the eye is").format(
+                point=words, length=self.draft.length(abs(mm)), home=home.words
+            )
+            if part < 1.0:
+                told = _("{point}, {length} from {home}").format(
+                    point=words, length=self.draft.length(abs(mm)), home=home.words
+                )
+            return self._located(Target(name, place, words), told)
         return self.point(place, words)
 
     # Directions

@@ -27,6 +27,7 @@ _RENAMED = (
     (re.compile(r"(v\d+\.close-(?:width|depth|height))-[-+.e\d]+"), r"\1"),
     (re.compile(r"(v\d+)\.fan-[01]"), r"\1.fans"),
     (re.compile(r"(v\d+\.circle-\d+)\.middle"), r"\1.square"),
+    (re.compile(r"sheet\.centre"), "sheet.eye-level"),
     (re.compile(r"finish\.weights"), "finish.object"),
 )
 
