@@ -18,6 +18,9 @@ if TYPE_CHECKING:
 BAD_INPUT = 2
 """Exit code for anything the person can put right."""
 
+READ = "read"
+"""The command that reads marks on pictures."""
+
 INTERRUPTED = 130
 """Exit code after Ctrl+C."""
 
@@ -42,6 +45,10 @@ def _parser() -> _Parser:
     commands = parser.add_subparsers(dest="command", metavar="COMMAND")
     for one in _outgoing():
         _add_outgoing(commands.add_parser(one.key, description=one.about, help=one.about), one)
+    about = _(
+        "Read marks on a picture: eye level, vanishing points, station distance, proportions."
+    )
+    _add_reading(commands.add_parser(READ, description=about, help=about))
     return parser
 
 
@@ -71,6 +78,17 @@ def _add_outgoing(parser: argparse.ArgumentParser, one: "Outgoing") -> None:
     parser.set_defaults(run=lambda given: _send(one, given))
 
 
+def _add_reading(parser: argparse.ArgumentParser) -> None:
+    _version(parser)
+    parser.add_argument(
+        "files",
+        metavar="FILE",
+        nargs="+",
+        help=_("marks as JSON, one object or one on each line; - for standard input"),
+    )
+    parser.set_defaults(run=_read)
+
+
 def _add_bench(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("file", metavar="FILE", nargs="?", help=_("sheet file"))
     parser.add_argument("--sample", action="store_true", help=_("open the sample sheet"))
@@ -86,6 +104,8 @@ def _names_a_command(given: list[str]) -> bool:
     """Whether another command than the bench is meant: then all of them are loaded."""
     if not given or given[0] in ("-h", "--help", "--version"):
         return bool(given)
+    if given[0] == READ:
+        return True
     return given[0].isidentifier() and any(one.key == given[0] for one in _outgoing())
 
 
@@ -152,6 +172,20 @@ def _send(one: "Outgoing", given: argparse.Namespace) -> int:
         one.write(document, Path(given.out), asked)
         return 0
     sys.stdout.buffer.write(one.prints.write(document, asked))
+    sys.stdout.flush()
+    return 0
+
+
+def _read(given: argparse.Namespace) -> int:
+    """Print a reading for every set of marks, one on each line."""
+    from isometron.files.disk import read_bytes
+    from isometron.files.marks_form import LONGEST, marks_in, reading_as_text
+    from isometron.reading.reading import read_marks
+
+    for name in given.files:
+        called = _("standard input") if name == "-" else name
+        for marks in marks_in(read_bytes(name, LONGEST, _("marks")), called):
+            sys.stdout.write(reading_as_text(read_marks(marks)) + "\n")
     sys.stdout.flush()
     return 0
 

@@ -1,0 +1,185 @@
+"""Marks and readings as JSON: one object each, by the published schemas."""
+
+import json
+from collections.abc import Callable, Iterator
+from dataclasses import asdict
+from functools import cache
+from importlib import resources
+from typing import Any
+
+from isometron.perspective.errors import FileError
+from isometron.reading.marks import Edge, Known, Lens, Marks, Picture, Round
+from isometron.reading.reading import Quantity, Reading
+from isometron.words import _, quoted
+
+LONGEST = 64_000_000
+"""Bytes of marks that are read."""
+
+
+@cache
+def _checker() -> Callable[[Any], Any]:
+    import fastjsonschema
+
+    schema = json.loads(
+        resources.files("isometron.files").joinpath("marks.schema.json").read_text()
+    )
+    made: Callable[[Any], Any] = fastjsonschema.compile(schema)
+    return made
+
+
+def marks_in(content: bytes, called: str) -> Iterator[Marks]:
+    """The marks in a file: one JSON object, or one on each line. Raises FileError, MarksError."""
+    try:
+        text = content.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise _no_marks(called) from error
+    whole = _json(text)
+    if whole is not None:
+        yield marks_of(whole, called)
+        return
+    lines = [(i, line) for i, line in enumerate(text.splitlines(), 1) if line.strip()]
+    if len(lines) < 2:
+        raise _no_marks(called)
+    for number, line in lines:
+        one = _json(line)
+        where = _("line {number} of {name}").format(number=number, name=called)
+        if one is None:
+            raise _no_marks(where)
+        yield marks_of(one, where)
+
+
+def _json(text: str) -> Any | None:
+    """JSON, or None; NaN and the like are no JSON."""
+    try:
+        return json.loads(text, parse_constant=_no_number)
+    except (ValueError, RecursionError):
+        return None
+
+
+def _no_number(word: str) -> float:
+    raise ValueError(word)
+
+
+def _no_marks(called: str) -> FileError:
+    return FileError(
+        _("“{name}” holds no marks: give a JSON object as docs/picture.md says.").format(
+            name=quoted(called)
+        )
+    )
+
+
+def marks_of(content: Any, called: str) -> Marks:
+    """Marks from an object of JSON. Raises FileError for another shape, MarksError for marks that
+    make no sense."""
+    from fastjsonschema import JsonSchemaValueException
+
+    try:
+        _checker()(content)
+    except JsonSchemaValueException as error:
+        told = str(error.message).removeprefix("data.").removeprefix("data ")
+        raise FileError(
+            _("The marks of “{name}” are not as they should be: {told}.").format(
+                name=quoted(called), told=quoted(told)
+            )
+        ) from error
+    picture, lens = content["picture"], content.get("lens")
+    centre = picture.get("centre_of_vision")
+    return Marks(
+        Picture(
+            float(picture["width"]),
+            float(picture["height"]),
+            None if centre is None else (float(centre[0]), float(centre[1])),
+        ),
+        tuple(_edge(one) for one in content.get("edges", ())),
+        tuple(
+            Round(
+                tuple((float(x), float(y)) for x, y in one["points"]),
+                one.get("axle") or "",
+                one.get("name") or "",
+            )
+            for one in content.get("rounds", ())
+        ),
+        tuple(
+            Known(one["kind"], tuple(int(i) for i in one["edges"]), one.get("value"))
+            for one in content.get("known", ())
+        ),
+        None if content.get("noise") is None else float(content["noise"]),
+        None
+        if lens is None
+        else Lens(float(lens["station_distance"]), float(lens["standard_error"])),
+    )
+
+
+def _edge(one: dict[str, Any]) -> Edge:
+    (x, y), (to_x, to_y) = one["from"], one["to"]
+    corners = one.get("corners")
+    return Edge(
+        (float(x), float(y)),
+        (float(to_x), float(to_y)),
+        one["family"],
+        None if corners is None else (int(corners[0]), int(corners[1])),
+        bool(one.get("open_ends", False)),
+    )
+
+
+def reading_as_text(reading: Reading) -> str:
+    """A reading as one line of JSON."""
+    view, sides, level = reading.view, reading.sides, reading.eye_level
+    content = {
+        "reading": 1,
+        "view": None
+        if view is None
+        else {
+            "station_distance": _quantity(view.station_distance),
+            "heading_deg": _quantity(view.heading_deg),
+            "tilt_deg": _quantity(view.tilt_deg),
+            "roll_deg": _quantity(view.roll_deg),
+            "centre_of_vision": None
+            if view.centre_of_vision is None
+            else [_quantity(one) for one in view.centre_of_vision],
+        },
+        "eye_level": None
+        if level is None
+        else {"at_left": _quantity(level[0]), "at_right": _quantity(level[1])},
+        "vanishing_points": [
+            {
+                "family": one.family,
+                "at": None if one.at is None else list(one.at),
+                "direction": list(one.direction),
+                "standard_error_deg": one.standard_error_deg,
+            }
+            for one in reading.vanishing
+        ],
+        "sides": None
+        if sides is None
+        else {
+            "width": 1,
+            "depth": _quantity(sides.depth),
+            "height": _quantity(sides.height),
+            "covariance": None
+            if sides.covariance is None
+            else [list(row) for row in sides.covariance],
+            "true": {name: _quantity(one) for name, one in sides.true.items()},
+        },
+        "noise": _quantity(reading.noise),
+        "residuals": list(reading.residuals),
+        "set_aside": [asdict(one) for one in reading.set_aside],
+        "rounds": [
+            {
+                "name": one.name,
+                "centre": [_quantity(part) for part in one.centre],
+                "semi_major": _quantity(one.semi_major),
+                "semi_minor": _quantity(one.semi_minor),
+                "major_axis_deg": _quantity(one.major_axis_deg),
+                "degree_deg": _quantity(one.degree_deg),
+            }
+            for one in reading.rims
+        ],
+        "refused": [asdict(one) for one in reading.refused],
+        "remarks": [],
+    }
+    return json.dumps(content, ensure_ascii=False, allow_nan=False)
+
+
+def _quantity(one: Quantity | None) -> dict[str, float] | None:
+    return None if one is None else {"value": one.value, "standard_error": one.standard_error}

@@ -1,0 +1,254 @@
+"""The fit: the state that makes the marks most likely, and how surely each number is told."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from isometron.reading.beginning import begin
+from isometron.reading.marks import FAMILIES, Marks
+from isometron.reading.model import (
+    CENTRE,
+    DISTANCE,
+    FIXED,
+    Array,
+    Observed,
+    State,
+    observed,
+    residuals,
+)
+
+MOST_ROUNDS = 60
+LEAST_GAIN = 1e-12
+"""A round that gains less than this share of the cost ends the fit."""
+
+UNSURE = 1e-7
+"""A direction of the numbers in which the marks change by less than this share of the most is
+one that they do not tell."""
+
+WRONG = 4.0
+"""A line that misses by so many times the noise is set aside."""
+
+MOST_WRONG = 0.25
+"""At most this share of the lines is set aside."""
+
+OTHERS = (1.0, 2.0, 0.6, 4.0, 8.0)
+"""Station distances, in longer sides of the picture, from which a fit is begun again."""
+
+ENOUGH = 4.0
+"""A fit whose squares are more than so many times what noise explains is begun again."""
+
+HAND = 0.3
+"""Noise of marks that nobody gave and that are too few to tell it, mm or px."""
+
+
+@dataclass(frozen=True, eq=False)
+class Fit:
+    """The best state; covariance (p, p) of its numbers, as steps; noise and its standard error;
+    misses of all marks (r,); which numbers are not told by the marks (p, k), as directions; edges
+    that were set aside, with how many times the noise they miss."""
+
+    seen: Observed
+    state: State
+    covariance: Array
+    noise: float
+    noise_error: float
+    misses: Array
+    open_ways: Array
+    wrong: dict[int, float]
+
+    @property
+    def cost(self) -> float:
+        """The sum of all squared misses."""
+        return float(self.misses @ self.misses)
+
+
+class Frame:
+    """Which numbers of a state may move: all that the marks speak of, less those that are known."""
+
+    def __init__(self, marks: Marks, seen: Observed, count: int) -> None:
+        moving = np.ones(count, dtype=bool)
+        if marks.picture.centre_of_vision is not None:
+            moving[CENTRE] = False
+        if not seen.boxed:
+            moving[6:FIXED] = False
+        base = np.eye(count)[:, moving]
+        rows = [row[moving] for row in _constraints(marks, seen, count)]
+        if rows:  # what is known exactly is kept by moving at right angles to it
+            _u, s, v = np.linalg.svd(np.array(rows))
+            base = base @ v[(s > 1e-9).sum() :].T
+        self.base: Array = base
+
+
+def _constraints(marks: Marks, seen: Observed, count: int) -> list[Array]:
+    """Rows (count,) that a step must have no part along: ratios that are known exactly, and sides
+    that no mark speaks of."""
+    rows = []
+    for one, two, _ratio in ratios_of(marks):
+        row = np.zeros(count)
+        row[8 + one], row[8 + two] = 1.0, -1.0
+        rows.append(row)
+    bits = np.concatenate([seen.shut[0], seen.drawn[0].reshape(-1, 3)])
+    ratioed = {axis for one, two, _r in ratios_of(marks) for axis in (one, two)}
+    for axis in range(3):
+        if seen.boxed and not np.ptp(bits[:, axis]) and axis not in ratioed:
+            row = np.zeros(count)
+            row[8 + axis] = 1.0
+            rows.append(row)
+    return rows
+
+
+def ratios_of(marks: Marks) -> list[tuple[int, int, float]]:
+    """Pairs of sides of the box (0 … 2) whose ratio is known, and the ratio."""
+    found = []
+    for known in marks.known:
+        if known.kind == "length":
+            continue
+        axes = [_side(marks, number) for number in known.edges]
+        for other in axes[1:]:
+            first = axes[0]
+            if first is not None and other is not None and first != other:
+                found.append((first, other, known.value if known.kind == "ratio" else 1.0))
+    return [(one, two, float(ratio or 1.0)) for one, two, ratio in found]
+
+
+def _side(marks: Marks, number: int) -> int | None:
+    edge = marks.edges[number]
+    return FAMILIES.index(edge.family) if edge.corners is not None else None
+
+
+def with_known_sides(marks: Marks, state: State) -> State:
+    """The state with sides that keep to what is known of them."""
+    sides = state.sides.copy()
+    for one, two, ratio in ratios_of(marks):
+        middle = math.sqrt(sides[one] * sides[two])
+        sides[one], sides[two] = middle * math.sqrt(ratio), middle / math.sqrt(ratio)
+    return State(**{**vars(state), "sides": sides})
+
+
+def fit(marks: Marks, rims: tuple[tuple[Array, int], ...] = ()) -> Fit:
+    """The most likely state of marks; lines that do not fit are set aside one by one, the worst
+    first. Never raises for marks that make sense: what they do not tell shows as open ways."""
+    use = np.ones(len(marks.edges), dtype=bool)
+    wrong: dict[int, float] = {}
+    noise = marks.noise or _guessed(marks)
+    best = _fit_some(marks, use, rims, noise)
+    for _unused in range(int(MOST_WRONG * len(marks.edges))):
+        worst, times = _worst(best, marks)
+        if times < WRONG:
+            break
+        use[worst] = False
+        tried = _fit_some(marks, use, rims, noise)
+        wrong[worst] = times
+        best = tried
+    return Fit(**{**vars(best), "wrong": wrong})
+
+
+def _guessed(marks: Marks) -> float:
+    """Noise to begin with when none is given: a thousandth of the picture, or a hand's."""
+    return max(HAND, 1e-3 * max(marks.picture.width, marks.picture.height))
+
+
+def _fit_some(marks: Marks, use: Array, rims: tuple[tuple[Array, int], ...], noise: float) -> Fit:
+    """The best fit of some marks: from the closed form, and from other station distances when that
+    leaves more than the noise explains."""
+    seen = observed(marks, use, rims)
+    best: Fit | None = None
+    for distance in (None, *OTHERS):
+        found = refined(marks, seen, with_known_sides(marks, begin(seen, marks, noise, distance)))
+        if best is None or found.cost < best.cost:
+            best = found
+        if best.cost <= ENOUGH * (max(len(best.misses) - FIXED, 0) + 8) * noise**2:
+            break
+    assert best is not None
+    return best
+
+
+def refined(marks: Marks, seen: Observed, state: State) -> Fit:
+    """The most likely state near another: Levenberg and Marquardt, with columns of like weight."""
+    frame = Frame(marks, seen, state.count).base
+    sigma = marks.noise or HAND
+    rounds = 1 if marks.noise is not None or marks.lens is None else 3
+    for _unused in range(rounds):
+        state = _descend(marks, seen, state, frame, sigma)
+        misses, _slopes = residuals(seen, state)
+        freedom = len(misses) - frame.shape[1]
+        if marks.noise is None and freedom > 0:
+            sigma = max(math.sqrt(float(misses @ misses) / freedom), 1e-12)
+    _values, rows = _system(marks, seen, state, sigma)
+    weighed = rows @ frame
+    scale = np.linalg.norm(weighed, axis=0)
+    scale = np.where(scale > 0, scale, 1.0)
+    _u, values, v = np.linalg.svd(weighed / scale, full_matrices=True)
+    values = np.append(values, np.zeros(len(v) - len(values)))
+    told = values > UNSURE * values[0] if len(values) else np.zeros(0, dtype=bool)
+    inverse = (v[told].T / values[told]) / scale[:, None]
+    covariance = frame @ inverse @ inverse.T @ frame.T
+    ways = frame @ (v[~told].T / scale[:, None])
+    error = sigma / math.sqrt(2 * freedom) if marks.noise is None and freedom > 0 else 0.0
+    return Fit(seen, state, covariance, sigma, error, misses, ways, {})
+
+
+def _system(marks: Marks, seen: Observed, state: State, sigma: float) -> tuple[Array, Array]:
+    """Misses in units of the noise and how they change (r, p), with a row for a lens that is known
+    beforehand."""
+    misses, slopes = residuals(seen, state)
+    values, rows = misses / sigma, slopes / sigma
+    if marks.lens is not None:
+        error = marks.lens.standard_error / marks.lens.station_distance
+        row = np.zeros((1, state.count))
+        row[0, DISTANCE] = 1.0 / error
+        value = math.log(state.distance / marks.lens.station_distance) / error
+        values, rows = np.append(values, value), np.concatenate([rows, row])
+    return values, rows
+
+
+def _descend(marks: Marks, seen: Observed, state: State, frame: Array, sigma: float) -> State:
+    """The state where the sum of squares is least."""
+    values, rows = _system(marks, seen, state, sigma)
+    cost, damping = float(values @ values), 1e-4
+    for _unused in range(MOST_ROUNDS):
+        slopes = rows @ frame
+        scale = np.linalg.norm(slopes, axis=0)
+        scale = np.where(scale > 0, scale, 1.0)
+        own = slopes / scale
+        square = own.T @ own
+        square[np.diag_indices_from(square)] += damping
+        step = frame @ (np.linalg.solve(square, -own.T @ values) / scale)
+        tried = state.moved(step)
+        missed, sloped = _system(marks, seen, tried, sigma)
+        reached = float(missed @ missed)
+        if reached <= cost:
+            gain = cost - reached
+            state, values, rows, cost = tried, missed, sloped, reached
+            damping = max(damping / 10, 1e-15)
+            if gain <= LEAST_GAIN * cost:
+                break
+        else:
+            damping *= 10
+            if damping > 1e10:
+                break
+    return state
+
+
+def _worst(best: Fit, marks: Marks) -> tuple[int, float]:
+    """The edge that misses most, and by how many times the noise."""
+    misses = of_edges(best, len(marks.edges))
+    own = [float(np.abs(part).max(initial=0.0)) for part in misses]
+    worst = int(np.argmax(own)) if own else 0
+    spread = marks.noise
+    if spread is None:  # one wrong line must not hide behind the noise that it makes
+        whole = np.abs(np.concatenate(misses)) if misses else np.zeros(1)
+        spread = max(1.4826 * float(np.median(whole)), 1e-12)
+    return worst, (own[worst] / spread if own else 0.0)
+
+
+def of_edges(best: Fit, count: int) -> list[Array]:
+    """The misses that belong to each edge."""
+    found: list[list[float]] = [[] for _unused in range(count)]
+    place = 0
+    for edges, each in ((best.seen.shut[2], 2), (best.seen.drawn[2], 2), (best.seen.loose[2], 1)):
+        for number in edges.tolist():
+            found[number] += best.misses[place : place + each].tolist()
+            place += each
+    return [np.array(values) for values in found]

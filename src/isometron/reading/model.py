@@ -1,0 +1,358 @@
+"""The model that marks are fitted to: an eye, a box, free directions and rims, and how every
+marked place changes with each of its numbers."""
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from isometron.reading.marks import FAMILIES, Marks
+
+Array = NDArray[np.float64]
+
+TURNS = slice(0, 3)
+DISTANCE = 3
+CENTRE = slice(4, 6)
+CORNER = slice(6, 8)
+SIDES = slice(8, 11)
+FIXED = 11
+"""Numbers of the model, in order: three small turns, the logarithm of the station distance, the
+centre of vision, where the box's first corner is drawn, the logarithms of its sides; then two for
+every free direction and three for every rim."""
+
+
+@dataclass(frozen=True, eq=False)
+class State:
+    """Where the numbers stand. turned (3, 3): width, depth and height of the box in the eye's own
+    frame (right, up, away) as columns; distance: the station distance; centre (2,); corner (2,):
+    picture of the first corner, which lies in the picture plane; sides (3,): of the box at that
+    corner's scale; free (k, 3): unit directions of free families, in the eye's frame; rims (m, 3):
+    where the middle is drawn (2) and the radius, at the station distance. Lengths in the picture's
+    unit, from the origin the places were moved to."""
+
+    turned: Array
+    distance: float
+    centre: Array
+    corner: Array
+    sides: Array
+    free: Array
+    rims: Array
+
+    def moved(self, step: Array) -> "State":
+        """The state after a step in all numbers."""
+        free = self.free
+        if len(free):
+            pair = step[FIXED : FIXED + 2 * len(free)].reshape(-1, 2)
+            free = free + np.einsum("ki,kij->kj", pair, tangents(free))
+            free = free / np.linalg.norm(free, axis=1)[:, None]
+        rims = self.rims
+        if len(rims):
+            more = step[FIXED + 2 * len(free) :].reshape(-1, 3)
+            rims = np.concatenate(
+                [rims[:, :2] + more[:, :2], rims[:, 2:] * np.exp(np.clip(more[:, 2:], -1, 1))],
+                axis=1,
+            )
+        return replace(
+            self,
+            turned=rotation(step[TURNS]) @ self.turned,
+            distance=float(self.distance * np.exp(np.clip(step[DISTANCE], -1, 1))),
+            centre=self.centre + step[CENTRE],
+            corner=self.corner + step[CORNER],
+            sides=self.sides * np.exp(np.clip(step[SIDES], -1, 1)),
+            free=free,
+            rims=rims,
+        )
+
+    @property
+    def count(self) -> int:
+        """How many numbers there are."""
+        return FIXED + 2 * len(self.free) + 3 * len(self.rims)
+
+
+def rotation(turn: Array) -> Array:
+    """The rotation (3, 3) about a vector by its length in radians (Rodrigues)."""
+    angle = float(np.linalg.norm(turn))
+    cross = np.array([[0, -turn[2], turn[1]], [turn[2], 0, -turn[0]], [-turn[1], turn[0], 0]])
+    if angle < 1e-12:
+        small: Array = np.eye(3) + cross
+        return small
+    first, second = np.sin(angle) / angle, (1 - np.cos(angle)) / angle**2
+    whole: Array = np.eye(3) + first * cross + second * cross @ cross
+    return whole
+
+
+def tangents(directions: Array) -> Array:
+    """Two unit vectors (k, 2, 3) at right angles to each of some directions (k, 3)."""
+    helper = np.where(np.abs(directions[:, :1]) < 0.9, [[1.0, 0, 0]], [[0, 1.0, 0]])
+    first = np.cross(directions, helper)
+    first = first / np.linalg.norm(first, axis=1)[:, None]
+    both: Array = np.stack([first, np.cross(directions, first)], axis=1)
+    return both
+
+
+@dataclass(frozen=True, eq=False)
+class Observed:
+    """Marks as arrays, their places counted from an origin. shut: ends of edges that are corners of
+    the box, as their bits less those of the first corner (n, 3), places (n, 2), number of the edge
+    (n,). drawn: open edges of the box, bits of both corners (m, 2, 3), places (m, 2, 2), edges
+    (m,). loose: edges of a family only, the column of the family (box 0 … 2, free from 3), places,
+    edges. rims: points and the column of the axle, a pair for each. names: the free families."""
+
+    origin: Array
+    first: int
+    shut: tuple[Array, Array, Array]
+    drawn: tuple[Array, Array, Array]
+    loose: tuple[Array, Array, Array]
+    rims: tuple[tuple[Array, int], ...]
+    names: tuple[str, ...]
+
+    @property
+    def boxed(self) -> bool:
+        """Whether corners of a box are marked."""
+        return len(self.shut[0]) + len(self.drawn[0]) > 0
+
+
+def observed(marks: Marks, use: Array, rims: tuple[tuple[Array, int], ...] = ()) -> Observed:
+    """Marks as arrays; `use` (edges,) says which edges count."""
+    picture = marks.picture
+    origin = np.array(picture.centre_of_vision or (picture.width / 2, picture.height / 2))
+    numbers = [i for i in range(len(marks.edges)) if use[i]]
+    edges = [(i, marks.edges[i]) for i in numbers]
+    names = tuple(sorted({edge.family for _i, edge in edges} - set(FAMILIES)))
+    corners = [c for _i, edge in edges if edge.corners is not None for c in edge.corners]
+    first = max(set(corners), key=corners.count) if corners else 0
+
+    def bits(corner: int) -> list[float]:
+        return [float((corner >> a & 1) - (first >> a & 1)) for a in range(3)]
+
+    shut = [
+        (bits(corner), place, i)
+        for i, edge in edges
+        if edge.corners is not None and not edge.open_ends
+        for corner, place in zip(edge.corners, (edge.start, edge.end), strict=True)
+    ]
+    drawn = [
+        ([bits(c) for c in edge.corners], (edge.start, edge.end), i)
+        for i, edge in edges
+        if edge.corners is not None and edge.open_ends
+    ]
+    loose = [
+        (
+            FAMILIES.index(edge.family)
+            if edge.family in FAMILIES
+            else 3 + names.index(edge.family),
+            (edge.start, edge.end),
+            i,
+        )
+        for i, edge in edges
+        if edge.corners is None
+    ]
+    return Observed(
+        origin,
+        first,
+        (
+            np.array([s[0] for s in shut]).reshape(-1, 3),
+            np.array([s[1] for s in shut]).reshape(-1, 2) - origin,
+            np.array([s[2] for s in shut], dtype=int),
+        ),
+        (
+            np.array([s[0] for s in drawn]).reshape(-1, 2, 3),
+            np.array([s[1] for s in drawn]).reshape(-1, 2, 2) - origin,
+            np.array([s[2] for s in drawn], dtype=int),
+        ),
+        (
+            np.array([s[0] for s in loose], dtype=int),
+            np.array([s[1] for s in loose]).reshape(-1, 2, 2) - origin,
+            np.array([s[2] for s in loose], dtype=int),
+        ),
+        tuple((points - origin, column) for points, column in rims),
+        names,
+    )
+
+
+def residuals(seen: Observed, state: State) -> tuple[Array, Array]:
+    """How far every mark lies off the model, (r,), and how that changes with every number of the
+    state, (r, p). Ends at corners give two numbers, open edges two, loose edges one, rims one for
+    each point; all are lengths in the picture."""
+    parts = [_shut(seen.shut, state), _drawn(seen.drawn, state), _loose(seen.loose, state)]
+    parts += [
+        _rim(points, column, number, state) for number, (points, column) in enumerate(seen.rims)
+    ]
+    return np.concatenate([p[0] for p in parts]), np.concatenate([p[1] for p in parts])
+
+
+def corners(bits: Array, state: State) -> tuple[Array, Array]:
+    """Pictures (n, 2) of corners of the box, by their bits less those of the first corner, and how
+    they change (n, 2, p)."""
+    d = state.distance
+    reach = bits * state.sides
+    own = reach @ state.turned.T
+    x, y, z = own[:, 0] + state.corner[0] - state.centre[0], own[:, 1], own[:, 2] + d
+    y = y + state.corner[1] - state.centre[1]
+    scale = d / z
+    places = state.centre + scale[:, None] * np.stack([x, y], axis=1)
+    moved = np.zeros((len(bits), 3, state.count))
+    moved[:, 1, 0], moved[:, 2, 0] = -own[:, 2], own[:, 1]
+    moved[:, 0, 1], moved[:, 2, 1] = own[:, 2], -own[:, 0]
+    moved[:, 0, 2], moved[:, 1, 2] = -own[:, 1], own[:, 0]
+    moved[:, 2, DISTANCE] = d
+    moved[:, 0, 4], moved[:, 1, 5] = -1.0, -1.0
+    moved[:, 0, 6], moved[:, 1, 7] = 1.0, 1.0
+    moved[:, :, SIDES] = reach[:, None, :] * state.turned[None]
+    slopes = np.stack(
+        [
+            scale[:, None] * (moved[:, 0] - (x / z)[:, None] * moved[:, 2]),
+            scale[:, None] * (moved[:, 1] - (y / z)[:, None] * moved[:, 2]),
+        ],
+        axis=1,
+    )
+    slopes[:, 0, DISTANCE] += scale * x
+    slopes[:, 1, DISTANCE] += scale * y
+    slopes[:, 0, 4] += 1.0
+    slopes[:, 1, 5] += 1.0
+    return places, slopes
+
+
+def _shut(shut: tuple[Array, Array, Array], state: State) -> tuple[Array, Array]:
+    bits, marked, _edges = shut
+    if not len(bits):
+        return np.empty(0), np.empty((0, state.count))
+    places, slopes = corners(bits, state)
+    return (places - marked).ravel(), slopes.reshape(-1, state.count)
+
+
+def _drawn(drawn: tuple[Array, Array, Array], state: State) -> tuple[Array, Array]:
+    bits, marked, _edges = drawn
+    if not len(bits):
+        return np.empty(0), np.empty((0, state.count))
+    start, starts = corners(bits[:, 0], state)
+    end, ends = corners(bits[:, 1], state)
+    run, runs = end - start, ends - starts
+    length = np.hypot(*run.T)
+    misses, slopes = [], []
+    for k in (0, 1):
+        off = marked[:, k] - start
+        miss = (run[:, 0] * off[:, 1] - run[:, 1] * off[:, 0]) / length
+        change = (
+            runs[:, 0] * off[:, 1:2]
+            - runs[:, 1] * off[:, 0:1]
+            - run[:, 0:1] * starts[:, 1]
+            + run[:, 1:2] * starts[:, 0]
+        ) / length[:, None]
+        stretch = (run[:, 0:1] * runs[:, 0] + run[:, 1:2] * runs[:, 1]) / length[:, None] ** 2
+        misses.append(miss)
+        slopes.append(change - miss[:, None] * stretch)
+    return (
+        np.stack(misses, axis=1).ravel(),
+        np.stack(slopes, axis=1).reshape(-1, state.count),
+    )
+
+
+def directions(state: State) -> Array:
+    """All families' directions (3 + k, 3) in the eye's frame."""
+    return np.concatenate([state.turned.T, state.free])
+
+
+def direction_slopes(state: State) -> Array:
+    """How all families' directions change with the numbers, (3 + k, 3, p)."""
+    ways = state.turned.T
+    slopes = np.zeros((3 + len(state.free), 3, state.count))
+    slopes[:3, 1, 0], slopes[:3, 2, 0] = -ways[:, 2], ways[:, 1]
+    slopes[:3, 0, 1], slopes[:3, 2, 1] = ways[:, 2], -ways[:, 0]
+    slopes[:3, 0, 2], slopes[:3, 1, 2] = -ways[:, 1], ways[:, 0]
+    for k, pair in enumerate(tangents(state.free)):
+        slopes[3 + k, :, FIXED + 2 * k : FIXED + 2 * k + 2] = pair.T
+    return slopes
+
+
+def vanishing(state: State) -> tuple[Array, Array]:
+    """Vanishing points of all families, homogeneous (3 + k, 3): (x w, y w, w), and how they change
+    (3 + k, 3, p)."""
+    ways, slopes = directions(state), direction_slopes(state)
+    d, centre = state.distance, state.centre
+    points = np.stack(
+        [*(d * ways[:, i] + centre[i] * ways[:, 2] for i in (0, 1)), ways[:, 2]], axis=1
+    )
+    changes = np.stack(
+        [*(d * slopes[:, i] + centre[i] * slopes[:, 2] for i in (0, 1)), slopes[:, 2]], axis=1
+    )
+    for i in (0, 1):
+        changes[:, i, DISTANCE] += d * ways[:, i]
+        changes[:, i, 4 + i] += ways[:, 2]
+    return points, changes
+
+
+def _loose(loose: tuple[Array, Array, Array], state: State) -> tuple[Array, Array]:
+    """How far the two ends of an edge lie off the best line through its vanishing point: with a_k
+    from the end to the point, the area they span over the root of |a_1|² + |a_2|², which is the
+    least distance to first order."""
+    columns, marked, _edges = loose
+    if not len(columns):
+        return np.empty(0), np.empty((0, state.count))
+    points, changes = (part[columns] for part in vanishing(state))
+    one, two = marked[:, 0], marked[:, 1]
+    run = one - two
+    across = one[:, 0] * two[:, 1] - one[:, 1] * two[:, 0]
+    area = points[:, 0] * run[:, 1] - points[:, 1] * run[:, 0] + points[:, 2] * across
+    areas = (
+        changes[:, 0] * run[:, 1:2] - changes[:, 1] * run[:, 0:1] + changes[:, 2] * across[:, None]
+    )
+    square, squares = np.zeros(len(run)), np.zeros((len(run), state.count))
+    for end in (one, two):
+        away = points[:, :2] - points[:, 2:] * end
+        aways = changes[:, :2] - end[:, :, None] * changes[:, 2:3]
+        square = square + (away**2).sum(axis=1)
+        squares = squares + (away[:, :, None] * aways).sum(axis=1)
+    root = np.sqrt(square)
+    miss = area / root
+    return miss, areas / root[:, None] - (miss / square)[:, None] * squares
+
+
+def cone_of(way: Array, middle: Array, radius: float) -> Array:
+    """The cone (3, 3) from the eye through a circle: its axle's direction, its middle, its radius,
+    all in the eye's frame. With h = way · middle: |h X − middle (way · X)|² = radius² (way · X)².
+    """
+    h = float(way @ middle)
+    both = np.outer(middle, way)
+    square: Array = (
+        h * h * np.eye(3)
+        - h * (both + both.T)
+        + (float(middle @ middle) - radius**2) * np.outer(way, way)
+    )
+    return square
+
+
+def _rim_misses(points: Array, column: int, number: int, state: State) -> Array:
+    """How far points lie off the picture of a rim: the cone's value over its slope (Sampson), after
+    one step of Newton toward it."""
+    x, y, radius = state.rims[number]
+    middle = np.array([x - state.centre[0], y - state.centre[1], state.distance])
+    cone = cone_of(directions(state)[column], middle, float(radius))
+    rays = np.concatenate(
+        [points - state.centre, np.full((len(points), 1), state.distance)], axis=1
+    )
+    value = np.einsum("ni,ij,nj->n", rays, cone, rays)
+    slope = 2 * (rays @ cone)[:, :2]
+    steep = (slope**2).sum(axis=1)
+    rays[:, :2] -= (value / steep)[:, None] * slope
+    left = np.einsum("ni,ij,nj->n", rays, cone, rays)
+    missed: Array = value / np.sqrt(steep) + left / np.sqrt(steep)
+    sign = -1.0 if np.median(np.einsum("i,ij,j->", middle, cone, middle)) > 0 else 1.0
+    return sign * missed
+
+
+def _rim(points: Array, column: int, number: int, state: State) -> tuple[Array, Array]:
+    misses = _rim_misses(points, column, number, state)
+    slopes = np.zeros((len(points), state.count))
+    first = FIXED + 2 * len(state.free) + 3 * number
+    moving = [*range(6), *range(first, first + 3)]
+    if column >= 3:
+        moving += [FIXED + 2 * (column - 3), FIXED + 2 * (column - 3) + 1]
+    for place in moving:
+        size = 1e-6 * (state.distance if place in (4, 5, first, first + 1) else 1.0)
+        step = np.zeros(state.count)
+        step[place] = size
+        ahead = _rim_misses(points, column, number, state.moved(step))
+        behind = _rim_misses(points, column, number, state.moved(-step))
+        slopes[:, place] = (ahead - behind) / (2 * size)
+    return misses, slopes

@@ -1,0 +1,206 @@
+"""Readings of made-up pictures: exact without noise, honest with it, refused where none tells."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from isometron.reading.fit import fit
+from isometron.reading.marks import Edge, Known, Lens, Marks, MarksError, Picture, Round
+from isometron.reading.model import observed, residuals
+from isometron.reading.reading import read_marks
+from tests.reading.made_up import CENTRE, SIZE, box, eye_frame, marks, rim, shown
+
+TINY = 1e-7
+
+
+@pytest.mark.parametrize("heading", [-35.0, -20.0, 15.0, 50.0])
+@pytest.mark.parametrize(("tilt", "roll"), [(0.0, 0.0), (-20.0, 3.0), (25.0, -8.0)])
+@pytest.mark.parametrize("known", [True, False])
+def test_marks_without_noise_are_read_exactly(heading, tilt, roll, known):
+    if tilt == 0 and not known:
+        pytest.skip("leaves a whole family of eyes: refused below")
+    places, depths = box(heading, tilt, roll)
+    told = read_marks(marks(places, shown(depths), np.random.default_rng(0), TINY, known=known))
+    view = told.view
+    assert view.station_distance.value == pytest.approx(450, rel=1e-4)
+    assert view.heading_deg.value == pytest.approx(heading, abs=1e-3)
+    assert view.tilt_deg.value == pytest.approx(tilt, abs=1e-3)
+    assert view.roll_deg.value == pytest.approx(roll, abs=1e-3)
+    assert [q.value for q in view.centre_of_vision] == pytest.approx(CENTRE, abs=1e-2)
+    assert (told.sides.depth.value, told.sides.height.value) == pytest.approx((0.4, 0.3), rel=1e-4)
+    assert not told.refused and not told.set_aside
+    frame = eye_frame(heading, tilt, roll)
+    # the eye level: where level directions vanish, found from two of them
+    ends = [np.array(CENTRE) + 450 * (frame @ way)[:2] / (frame @ way)[2] for way in LEVEL]
+    (x1, y1), (x2, y2) = ends
+    for at, level in zip((0.0, SIZE[0]), told.eye_level, strict=True):
+        expected = y1 + (at - x1) * (y2 - y1) / (x2 - x1)
+        assert level.value == pytest.approx(expected, abs=1e-2)
+    for one in told.vanishing:
+        way = frame[:, ("width", "depth", "height").index(one.family)]
+        assert one.direction == pytest.approx(way, abs=1e-5)
+
+
+LEVEL = np.array([[0.8, 0.6, 0.0], [-0.3, 0.95, 0.0]])
+
+
+@pytest.mark.parametrize(
+    ("heading", "tilt", "known"), [(-35, 0, True), (-35, -20, True), (-35, -20, False)]
+)
+def test_stated_errors_are_what_happens(heading, tilt, known, many):
+    places, depths = box(heading, tilt)
+    rng, count = np.random.default_rng(8), many(60, 1000)
+    pulls = []
+    for _ in range(count):
+        told = read_marks(marks(places, shown(depths), rng, known=known))
+        view, sides = told.view, told.sides
+        pairs = [
+            (view.station_distance, 450),
+            (view.heading_deg, heading),
+            (view.tilt_deg, tilt),
+            (view.roll_deg, 0),
+            (sides.depth, 0.4),
+            (sides.height, 0.3),
+        ]
+        pulls.append([(q.value - true) / q.standard_error for q, true in pairs])
+        assert not told.set_aside
+    spare = 3 / np.sqrt(2 * count)
+    assert np.abs(np.std(pulls, axis=0) - 1).max() < 0.1 + spare
+    assert np.abs(np.mean(pulls, axis=0)).max() < 0.1 + 3 / np.sqrt(count)
+
+
+def test_slopes_of_the_model_are_what_small_steps_give():
+    places, depths = box(-35, -20, 4)
+    rng = np.random.default_rng(4)
+    some = marks(places, shown(depths), rng, 2.0)
+    edges = [replace(e, open_ends=i % 3 == 0) for i, e in enumerate(some.edges)]
+    edges += [Edge((10, 20), (90, 44), "depth"), Edge((20, 90), (80, 33), "bonnet")]
+    some = replace(some, edges=tuple(edges))
+    points = np.array(rim((20, 10, 400), 2, 30, -35, -20).points)
+    best = fit(some, ((points, 2),))
+    seen = observed(some, np.ones(len(edges), dtype=bool), ((points, 2),))
+    state = best.state.moved(0.01 * rng.standard_normal(best.state.count))
+    _misses, slopes = residuals(seen, state)
+    for place in range(state.count):
+        step = np.zeros(state.count)
+        step[place] = 1e-6 * (state.distance if 4 <= place < 8 else 1)
+        ahead, behind = (residuals(seen, state.moved(s))[0] for s in (step, -step))
+        assert np.allclose((ahead - behind) / (2 * step[place]), slopes[:, place], atol=2e-3)
+
+
+@pytest.mark.parametrize("given", [True, False])
+def test_wrong_lines_are_set_aside_and_said(given):
+    places, depths = box(-35, -20)
+    rng = np.random.default_rng(6)
+    some = marks(places, shown(depths), rng, given=given)
+    frame = eye_frame(-35, -20)
+    loose = []
+    for i in range(9):
+        way = frame[:, i % 3]
+        start = rng.uniform((30, 30), (220, 150))
+        run = np.array(CENTRE) + 450 * way[:2] / way[2] - start
+        run *= 60 / np.hypot(*run)
+        ends = start + 0.3 * rng.standard_normal(2), start + run + 0.3 * rng.standard_normal(2)
+        loose.append(Edge(tuple(ends[0]), tuple(ends[1]), ("width", "depth", "height")[i % 3]))
+    wrong = [2, 7, 13]
+    edges = [*some.edges, *loose]
+    for number in wrong:
+        one = edges[number]
+        across = np.array([one.start[1] - one.end[1], one.end[0] - one.start[0]])
+        across *= 9 / np.hypot(*across)
+        edges[number] = replace(one, end=tuple(np.array(one.end) + across))
+    told = read_marks(replace(some, edges=tuple(edges)))
+    assert [one.edge for one in told.set_aside] == wrong
+    assert all("times the noise" in one.why for one in told.set_aside)
+    near = told.view.station_distance
+    assert abs(near.value - 450) < 4 * near.standard_error
+    if not given:
+        assert 0.2 < told.noise.value < 0.42 and told.noise.standard_error > 0
+
+
+def test_one_point_pictures_need_a_square_or_a_ratio():
+    places, depths = box(0, 0)
+    plain = marks(places, shown(depths), np.random.default_rng(2))
+    told = read_marks(plain)
+    assert told.view.station_distance is None and told.sides.depth is None
+    assert told.sides.height.value == pytest.approx(0.3, abs=0.01)
+    helps = {one.what: one.would_help for one in told.refused}
+    assert "square" in helps["station_distance"] and "ratio" in helps["station_distance"]
+    numbers = {e.family: i for i, e in enumerate(plain.edges)}
+    ratio = Known("ratio", (numbers["depth"], numbers["width"]), 0.4)
+    told = read_marks(replace(plain, known=(ratio,)))
+    distance = told.view.station_distance
+    assert abs(distance.value - 450) < 4 * distance.standard_error < 200
+    assert told.sides.depth.value == pytest.approx(0.4)
+    lens = replace(plain, lens=Lens(450.0, 5.0))
+    assert read_marks(lens).view.station_distance.standard_error <= 5.0
+
+
+def test_a_level_picture_that_may_be_cropped_leaves_a_family_of_eyes():
+    places, depths = box(-35, 0)
+    told = read_marks(marks(places, shown(depths), np.random.default_rng(2), known=False))
+    assert told.view.station_distance is None and told.view.centre_of_vision is None
+    assert told.sides.depth is None and told.eye_level is not None
+    assert any("uncropped" in one.would_help for one in told.refused)
+
+
+def test_rims_on_an_upright_axle_tell_the_eye_level():
+    rims = tuple(rim((0, y, 420), 2, 40, 0, 0) for y in (-60.0, -110.0, 35.0))
+    told = read_marks(Marks(Picture(*SIZE, CENTRE), rounds=rims, noise=0.05))
+    assert [q.value for q in told.eye_level] == pytest.approx([90, 90], abs=0.2)
+    assert told.view.heading_deg is None, "nothing says which way is the width"
+
+
+def test_a_known_length_gives_true_sides():
+    places, depths = box(-35, -20)
+    some = marks(places, shown(depths), np.random.default_rng(0), TINY)
+    number = next(i for i, e in enumerate(some.edges) if e.family == "depth")
+    told = read_marks(replace(some, known=(Known("length", (number,), 620.0),)))
+    assert told.sides.true["width"].value == pytest.approx(1550, rel=1e-4)
+    useless = Known("ratio", (number, number), 2.0)
+    assert any(one.what == "known.0" for one in read_marks(replace(some, known=(useless,))).refused)
+
+
+@pytest.mark.parametrize(
+    "wrong",
+    [
+        {},
+        {"edges": (Edge((0, 0), (0, 0), "width"),)},
+        {"edges": (Edge((0, float("nan")), (0, 1), "width"),)},
+        {"edges": (Edge((0, 1e300), (0, 1), "width"),)},
+        {"edges": (Edge((0, 0), (1, 1), "width", (0, 3)),)},
+        {"edges": (Edge((0, 0), (1, 1), "roof", (0, 1)),)},
+        {"edges": (Edge((0, 0), (1, 1), "width"),), "known": (Known("ratio", (0, 9), 1.0),)},
+        {"edges": (Edge((0, 0), (1, 1), "width"),), "noise": 0.0},
+        {"edges": (Edge((0, 0), (1, 1), "width"),), "lens": Lens(-1.0, 1.0)},
+    ],
+)
+def test_marks_that_make_no_sense_are_refused(wrong):
+    with pytest.raises(MarksError, match=r"[a-z].*[:,.]"):
+        read_marks(Marks(Picture(100.0, 80.0), **wrong))
+
+
+AWKWARD = [
+    (Edge((0, 0), (1, 1), "width"),),
+    (Edge((0, 0), (50, 0), "width"), Edge((0, 10), (50, 10), "width")),
+    (Edge((0, 0), (50, 0), "width"), Edge((0, 0), (50, 0), "depth")),
+    tuple(Edge((0, 10 * i), (50, 10 * i), f) for i, f in enumerate(("width", "depth", "height"))),
+    tuple(Edge((3, 3), (3 + i, 3 - i), "width", (0, 1)) for i in (1, 2)),
+    tuple(Edge((i, 0), (i, 50), "mast") for i in range(4)),
+    tuple(Edge((1e6, 1e6), (1e6 + i, 0), "height") for i in (1, 2, 3)),
+]
+
+
+@pytest.mark.parametrize("edges", AWKWARD)
+@pytest.mark.parametrize("known", [CENTRE, None])
+def test_degenerate_marks_give_a_reading_with_refusals_and_no_nonsense(edges, known):
+    told = read_marks(Marks(Picture(100.0, 80.0, known), edges))
+    assert told.refused
+    numbers = [q for one in told.vanishing for q in one.direction]
+    assert np.isfinite(numbers).all()
+    flat = Round(tuple((i, i) for i in range(9)), "height", "flat")
+    assert any(
+        "flat" in one.what
+        for one in read_marks(Marks(Picture(100.0, 80.0, known), edges, (flat,))).refused
+    )
