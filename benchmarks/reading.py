@@ -119,9 +119,8 @@ def boxes(trials: int) -> None:
             "  directions "
             + ", ".join(f"{f} {r:.3f}" for f, r in zip(FAMILIES, ways_ratio, strict=True))
         )
-        say(
-            f"  pulls: spread {np.std(pulls, axis=0).round(3)}, mean {np.mean(pulls, axis=0).round(3)}"
-        )
+        spread, mean = np.std(pulls, axis=0).round(3), np.mean(pulls, axis=0).round(3)
+        say(f"  pulls: spread {spread}, mean {mean}")
 
 
 def along(values: np.ndarray, t: np.ndarray) -> np.ndarray:

@@ -21,6 +21,9 @@ BAD_INPUT = 2
 READ = "read"
 """The command that reads marks on pictures."""
 
+CAMERA = "sample-camera"
+"""The command of the stand-in that takes photographs."""
+
 INTERRUPTED = 130
 """Exit code after Ctrl+C."""
 
@@ -49,6 +52,8 @@ def _parser() -> _Parser:
         "Read marks on a picture: eye level, vanishing points, station distance, proportions."
     )
     _add_reading(commands.add_parser(READ, description=about, help=about))
+    about = _("Take a photograph of the things on a sheet with the sample camera.")
+    _add_camera(commands.add_parser(CAMERA, description=about, help=about))
     return parser
 
 
@@ -89,6 +94,36 @@ def _add_reading(parser: argparse.ArgumentParser) -> None:
     parser.set_defaults(run=_read)
 
 
+def _add_camera(parser: argparse.ArgumentParser) -> None:
+    _version(parser)
+    parser.add_argument("file", metavar="FILE", help=_("sheet file, or - for standard input"))
+    told = _("picture to write: .jpg, .png, .tif or .webp")
+    parser.add_argument("-o", "--out", metavar="OUT", required=True, help=told)
+    numbers = {
+        "--width": ("width_px", int, _("width of the whole sheet's picture, px")),
+        "--roll": ("roll_deg", float, _("roll in degrees, positive: the right end higher")),
+        "--distortion": ("distortion", float, _("radial distortion of the lens")),
+        "--blur": ("blur_px", float, _("blur, px")),
+        "--grain": ("grain", float, _("grain, of 256 levels")),
+        "--exposure": ("exposure", float, _("exposure in stops")),
+        "--seed": ("seed", int, _("seed of the grain")),
+    }
+    for flag, (name, kind, about) in numbers.items():
+        parser.add_argument(flag, dest=name, type=kind, metavar="N", help=about)
+    parser.add_argument(
+        "--crop",
+        nargs=4,
+        type=float,
+        metavar=("LEFT", "BOTTOM", "RIGHT", "TOP"),
+        help=_("the part of the sheet that is kept, as shares of it"),
+    )
+    parser.add_argument(
+        "--no-exif", dest="exif", action="store_false", help=_("do not tell the focal length")
+    )
+    parser.add_argument("--truth", metavar="OUT.json", help=_("write what it truly shows as JSON"))
+    parser.set_defaults(run=_photograph)
+
+
 def _add_bench(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("file", metavar="FILE", nargs="?", help=_("sheet file"))
     parser.add_argument("--sample", action="store_true", help=_("open the sample sheet"))
@@ -104,7 +139,7 @@ def _names_a_command(given: list[str]) -> bool:
     """Whether another command than the bench is meant: then all of them are loaded."""
     if not given or given[0] in ("-h", "--help", "--version"):
         return bool(given)
-    if given[0] == READ:
+    if given[0] in (READ, CAMERA):
         return True
     return given[0].isidentifier() and any(one.key == given[0] for one in _outgoing())
 
@@ -187,6 +222,35 @@ def _read(given: argparse.Namespace) -> int:
         for marks in marks_in(read_bytes(name, LONGEST, _("marks")), called):
             sys.stdout.write(reading_as_text(read_marks(marks)) + "\n")
     sys.stdout.flush()
+    return 0
+
+
+PICTURE_KINDS = {".jpg": "JPEG", ".jpeg": "JPEG", ".png": "PNG", ".tif": "TIFF", ".webp": "WEBP"}
+
+
+def _photograph(given: argparse.Namespace) -> int:
+    """Take a photograph of a sheet's things."""
+    import json
+
+    from isometron.files.disk import write_whole
+    from isometron.files.sheet_file import read_sheet
+    from isometron.stand_ins.camera import Camera, photograph, truth
+
+    out = Path(given.out)
+    kind = PICTURE_KINDS.get(out.suffix.lower())
+    if kind is None:
+        endings = ", ".join(PICTURE_KINDS)
+        told = _("“{name}” does not say what picture: end its name in {endings}.")
+        raise FileError(told.format(name=out.name, endings=endings))
+    names = ("width_px", "roll_deg", "distortion", "blur_px", "grain", "exposure", "seed", "exif")
+    asked = {name: getattr(given, name) for name in names if getattr(given, name) is not None}
+    if given.crop is not None:
+        asked["crop"] = tuple(given.crop)
+    camera, document = Camera(**asked), read_sheet(given.file)
+    write_whole(out, photograph(document, camera, kind))
+    if given.truth is not None:
+        content = json.dumps(truth(document, camera), indent=1, ensure_ascii=False) + "\n"
+        write_whole(Path(given.truth), content.encode())
     return 0
 
 

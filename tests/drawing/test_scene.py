@@ -14,7 +14,6 @@ from isometron.drawing.picks.point import PointPick
 from isometron.drawing.readings import reading_of
 from isometron.drawing.scene import left_behind, scene_of
 from isometron.drawing.strokes import sheet_strokes
-from isometron.files.mesh import triangles_of
 from isometron.files.report import report_of
 from isometron.framework.aids import Aid
 from isometron.framework.bodies.body import DIVISION, EDGE, JOIN, SECTION
@@ -24,6 +23,7 @@ from isometron.framework.kinds.kind import RECTANGLE
 from isometron.framework.kinds.plan import Plan
 from isometron.framework.kinds.taper import Taper
 from isometron.framework.marks import Mark
+from isometron.framework.triangles import triangles_of
 from isometron.framework.volume import Volume
 from isometron.perspective.eye import eye_level
 from tests.exact import blocked, surely_blocked

@@ -9,7 +9,6 @@ import trimesh
 
 from isometron.document.edits.faces import on_faces
 from isometron.document.edits.shapes import arches, edge_edits, shaping
-from isometron.files.mesh import triangles_of
 from isometron.files.sheet_file import sheet_as_text, sheet_from_text
 from isometron.framework.bodies.cuts import Cut
 from isometron.framework.bodies.edging import Edging, outer, same_edge
@@ -18,6 +17,7 @@ from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.taper import Taper
 from isometron.framework.placing import Mirrored
 from isometron.framework.settling import settle
+from isometron.framework.triangles import triangles_of
 from isometron.perspective.errors import VolumeError
 from tests.kinds import volume
 from tests.scenes import sheet

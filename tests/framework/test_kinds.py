@@ -14,7 +14,6 @@ from isometron.construction.order import order_of
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.readings import reading_of
 from isometron.drawing.scene import scene_of
-from isometron.files.mesh import triangles_of
 from isometron.files.report import report_of
 from isometron.files.sheet_file import sheet_as_text, sheet_from_text
 from isometron.framework.bodies.body import EDGE
@@ -25,6 +24,7 @@ from isometron.framework.kinds.kind import Kind
 from isometron.framework.kinds.registry import KINDS
 from isometron.framework.placing import Mirrored
 from isometron.framework.settling import settle
+from isometron.framework.triangles import triangles_of
 from isometron.remarks.second_look import second_look
 from tests.exact import blocked, surely_blocked
 from tests.kinds import EVERY, EXAMPLES, SOLID, name, volume

@@ -8,7 +8,6 @@ import trimesh
 
 from isometron.document.edits.faces import on_faces
 from isometron.document.edits.shapes import cutting, rounding, shaping
-from isometron.files.mesh import triangles_of
 from isometron.files.sheet_file import sheet_as_text, sheet_from_text
 from isometron.framework.bent_sides import side_of
 from isometron.framework.bodies import openings
@@ -21,6 +20,7 @@ from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.kinds.taper import Taper
 from isometron.framework.placing import Mirrored
 from isometron.framework.settling import settle
+from isometron.framework.triangles import triangles_of
 from isometron.perspective.conics import points_at
 from isometron.perspective.errors import VolumeError
 from tests.kinds import FLAT, SOLID, name, volume

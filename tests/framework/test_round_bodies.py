@@ -10,7 +10,6 @@ import trimesh
 from hypothesis import given
 from hypothesis import strategies as st
 
-from isometron.files.mesh import triangles_of
 from isometron.framework.bodies.lathe import segments_of
 from isometron.framework.circles import FaceCircle
 from isometron.framework.kinds import turned as lathe
@@ -29,6 +28,7 @@ from isometron.framework.outlines import (
 )
 from isometron.framework.placing import Mirrored
 from isometron.framework.settling import settle
+from isometron.framework.triangles import triangles_of
 from isometron.framework.volume import Volume
 from isometron.perspective.conics import points_at, straight
 from isometron.perspective.errors import VolumeError

@@ -73,7 +73,9 @@ def test_volumes_stand_lean_hang_pierce_and_hold_as_they_do(case, yaw):
 
 def strewn(volume, rng, count=4000):
     """Places on the skin of a volume, by rejection-free sampling of its exported triangles."""
-    from isometron.files.mesh import triangles_of  # another triangulation than that of contacts
+    from isometron.framework.triangles import (
+        triangles_of,  # another triangulation than that of contacts
+    )
 
     places, numbers = triangles_of(volume)
     corners = np.asarray(places)[np.asarray(numbers)]

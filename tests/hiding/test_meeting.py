@@ -5,8 +5,8 @@ import itertools
 import numpy as np
 import pytest
 
-from isometron.files.mesh import triangles_of
 from isometron.framework.figures import figure_of
+from isometron.framework.triangles import triangles_of
 from isometron.hiding.meeting import meetings_of, pierce
 from isometron.perspective.conics import points_at
 from tests.kinds import SOLID, name, volume

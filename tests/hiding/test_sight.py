@@ -6,13 +6,13 @@ import pytest
 from isometron.document.edits import choosing, eye_edits, volume_edits
 from isometron.document.edits.stances import EDGE_NEAREST, take_stance
 from isometron.drawing.scene import scene_of
-from isometron.files.mesh import triangles_of
 from isometron.framework.bodies.edging import Edging
 from isometron.framework.circles import FaceCircle
 from isometron.framework.figures import figure_of
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.taper import Taper
 from isometron.framework.kinds.turned import CYLINDER
+from isometron.framework.triangles import triangles_of
 from isometron.framework.volume import Volume
 from isometron.hiding.sight import sight_of
 from isometron.hiding.viewpoint import Viewpoint

@@ -3,9 +3,7 @@
 import numpy as np
 
 from isometron.document.document import Document
-from isometron.framework.bodies.whole import skin_of
-from isometron.framework.kinds.kind import Triangles
-from isometron.framework.volume import Volume
+from isometron.framework.triangles import triangles_of
 from isometron.perspective.errors import FileError
 from isometron.words import _
 
@@ -38,18 +36,6 @@ def mesh_of(document: Document, kind: str) -> bytes:
         scene.apply_transform(to_metres_y_up)
     content = scene.export(file_type=kind.removeprefix("."), **_exactly(kind))
     return content.encode() if isinstance(content, str) else bytes(content)
-
-
-def triangles_of(volume: Volume) -> Triangles | None:
-    """Vertices (n, 3) world mm and triangles (t, 3) of a volume; None for a line in space."""
-    found = skin_of(
-        *(volume.shape, volume.sides, volume.cuts, volume.circles),
-        *(volume.face_rings, volume.edgings),
-    )
-    if found is None:
-        return None
-    place, axes = volume.pose
-    return np.asarray(found[0] @ axes + place), found[1]
 
 
 def _exactly(kind: str) -> dict[str, int]:

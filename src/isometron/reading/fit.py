@@ -19,7 +19,7 @@ from isometron.reading.model import (
 )
 
 MOST_ROUNDS = 60
-LEAST_GAIN = 1e-12
+LEAST_GAIN = 1e-9
 """A round that gains less than this share of the cost ends the fit."""
 
 UNSURE = 1e-7
@@ -170,12 +170,12 @@ def refined(marks: Marks, seen: Observed, state: State) -> Fit:
     sigma = marks.noise or HAND
     rounds = 1 if marks.noise is not None or marks.lens is None else 3
     for _unused in range(rounds):
-        state = _descend(marks, seen, state, frame, sigma)
-        misses, _slopes = residuals(seen, state)
+        state, values, rows = _descend(marks, seen, state, frame, sigma)
+        misses = sigma * (values[:-1] if marks.lens is not None else values)
         freedom = len(misses) - frame.shape[1]
         if marks.noise is None and freedom > 0:
-            sigma = max(math.sqrt(float(misses @ misses) / freedom), 1e-12)
-    _values, rows = _system(marks, seen, state, sigma)
+            before, sigma = sigma, max(math.sqrt(float(misses @ misses) / freedom), 1e-12)
+            rows[: len(misses)] *= before / sigma
     weighed = rows @ frame
     scale = np.linalg.norm(weighed, axis=0)
     scale = np.where(scale > 0, scale, 1.0)
@@ -203,18 +203,21 @@ def _system(marks: Marks, seen: Observed, state: State, sigma: float) -> tuple[A
     return values, rows
 
 
-def _descend(marks: Marks, seen: Observed, state: State, frame: Array, sigma: float) -> State:
-    """The state where the sum of squares is least."""
+def _descend(
+    marks: Marks, seen: Observed, state: State, frame: Array, sigma: float
+) -> tuple[State, Array, Array]:
+    """The state where the sum of squares is least, with its misses in units of the noise and how
+    they change."""
     values, rows = _system(marks, seen, state, sigma)
-    cost, damping = float(values @ values), 1e-4
+    cost, damping = float(values @ values), 1e-6
     for _unused in range(MOST_ROUNDS):
         slopes = rows @ frame
-        scale = np.linalg.norm(slopes, axis=0)
-        scale = np.where(scale > 0, scale, 1.0)
-        own = slopes / scale
-        square = own.T @ own
-        square[np.diag_indices_from(square)] += damping
-        step = frame @ (np.linalg.solve(square, -own.T @ values) / scale)
+        square = slopes.T @ slopes
+        weights = square.diagonal()  # columns of like weight, whatever their units
+        scale = np.sqrt(np.where(weights > 0, weights, 1.0))
+        square = square / scale[:, None] / scale
+        square.flat[:: len(square) + 1] += damping
+        step = frame @ (np.linalg.solve(square, -(values @ slopes) / scale) / scale)
         tried = state.moved(step)
         missed, sloped = _system(marks, seen, tried, sigma)
         reached = float(missed @ missed)
@@ -228,7 +231,7 @@ def _descend(marks: Marks, seen: Observed, state: State, frame: Array, sigma: fl
             damping *= 10
             if damping > 1e10:
                 break
-    return state
+    return state, values, rows
 
 
 def _worst(best: Fit, marks: Marks) -> tuple[int, float]:

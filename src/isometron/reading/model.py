@@ -1,7 +1,8 @@
 """The model that marks are fitted to: an eye, a box, free directions and rims, and how every
 marked place changes with each of its numbers."""
 
-from dataclasses import dataclass, replace
+import math
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -52,15 +53,14 @@ class State:
                 [rims[:, :2] + more[:, :2], rims[:, 2:] * np.exp(np.clip(more[:, 2:], -1, 1))],
                 axis=1,
             )
-        return replace(
-            self,
-            turned=rotation(step[TURNS]) @ self.turned,
-            distance=float(self.distance * np.exp(np.clip(step[DISTANCE], -1, 1))),
-            centre=self.centre + step[CENTRE],
-            corner=self.corner + step[CORNER],
-            sides=self.sides * np.exp(np.clip(step[SIDES], -1, 1)),
-            free=free,
-            rims=rims,
+        return State(
+            rotation(step[TURNS]) @ self.turned,
+            self.distance * math.exp(min(max(float(step[DISTANCE]), -1.0), 1.0)),
+            self.centre + step[CENTRE],
+            self.corner + step[CORNER],
+            self.sides * np.exp(np.minimum(np.maximum(step[SIDES], -1.0), 1.0)),
+            free,
+            rims,
         )
 
     @property
@@ -71,13 +71,14 @@ class State:
 
 def rotation(turn: Array) -> Array:
     """The rotation (3, 3) about a vector by its length in radians (Rodrigues)."""
-    angle = float(np.linalg.norm(turn))
-    cross = np.array([[0, -turn[2], turn[1]], [turn[2], 0, -turn[0]], [-turn[1], turn[0], 0]])
-    if angle < 1e-12:
-        small: Array = np.eye(3) + cross
-        return small
-    first, second = np.sin(angle) / angle, (1 - np.cos(angle)) / angle**2
-    whole: Array = np.eye(3) + first * cross + second * cross @ cross
+    x, y, z = turn.tolist()
+    angle = math.sqrt(x * x + y * y + z * z)
+    first, second = 1.0, 0.5
+    if angle > 1e-6:
+        first, second = math.sin(angle) / angle, (1 - math.cos(angle)) / angle**2
+    cross = np.array([[0.0, -z, y], [z, 0.0, -x], [-y, x, 0.0]])
+    whole: Array = first * cross + second * (cross @ cross)
+    whole.flat[::4] += 1.0
     return whole
 
 
@@ -174,40 +175,42 @@ def residuals(seen: Observed, state: State) -> tuple[Array, Array]:
     """How far every mark lies off the model, (r,), and how that changes with every number of the
     state, (r, p). Ends at corners give two numbers, open edges two, loose edges one, rims one for
     each point; all are lengths in the picture."""
-    parts = [_shut(seen.shut, state), _drawn(seen.drawn, state), _loose(seen.loose, state)]
+    parts = [
+        made(marked, state)
+        for made, marked in ((_shut, seen.shut), (_drawn, seen.drawn), (_loose, seen.loose))
+        if len(marked[0])
+    ]
     parts += [
         _rim(points, column, number, state) for number, (points, column) in enumerate(seen.rims)
     ]
+    if len(parts) == 1:
+        return parts[0]
+    if not parts:
+        return np.empty(0), np.empty((0, state.count))
     return np.concatenate([p[0] for p in parts]), np.concatenate([p[1] for p in parts])
 
 
 def corners(bits: Array, state: State) -> tuple[Array, Array]:
     """Pictures (n, 2) of corners of the box, by their bits less those of the first corner, and how
     they change (n, 2, p)."""
-    d = state.distance
+    d, count = state.distance, state.count
     reach = bits * state.sides
     own = reach @ state.turned.T
-    x, y, z = own[:, 0] + state.corner[0] - state.centre[0], own[:, 1], own[:, 2] + d
-    y = y + state.corner[1] - state.centre[1]
-    scale = d / z
-    places = state.centre + scale[:, None] * np.stack([x, y], axis=1)
-    moved = np.zeros((len(bits), 3, state.count))
+    first = state.corner - state.centre
+    off = own + np.array([first[0], first[1], d])
+    scale = d / off[:, 2]
+    places = state.centre + scale[:, None] * off[:, :2]
+    moved = np.zeros((len(bits), 3, count))
     moved[:, 1, 0], moved[:, 2, 0] = -own[:, 2], own[:, 1]
     moved[:, 0, 1], moved[:, 2, 1] = own[:, 2], -own[:, 0]
     moved[:, 0, 2], moved[:, 1, 2] = -own[:, 1], own[:, 0]
     moved[:, 2, DISTANCE] = d
-    moved[:, 0, 4], moved[:, 1, 5] = -1.0, -1.0
-    moved[:, 0, 6], moved[:, 1, 7] = 1.0, 1.0
-    moved[:, :, SIDES] = reach[:, None, :] * state.turned[None]
-    slopes = np.stack(
-        [
-            scale[:, None] * (moved[:, 0] - (x / z)[:, None] * moved[:, 2]),
-            scale[:, None] * (moved[:, 1] - (y / z)[:, None] * moved[:, 2]),
-        ],
-        axis=1,
-    )
-    slopes[:, 0, DISTANCE] += scale * x
-    slopes[:, 1, DISTANCE] += scale * y
+    moved[:, 0, 4] = moved[:, 1, 5] = -1.0
+    moved[:, 0, 6] = moved[:, 1, 7] = 1.0
+    moved[:, :, SIDES] = reach[:, None, :] * state.turned
+    slopes = moved[:, :2] - (off[:, :2] / off[:, 2:])[:, :, None] * moved[:, 2:]
+    slopes *= scale[:, None, None]
+    slopes[:, :, DISTANCE] += places - state.centre
     slopes[:, 0, 4] += 1.0
     slopes[:, 1, 5] += 1.0
     return places, slopes
@@ -215,16 +218,12 @@ def corners(bits: Array, state: State) -> tuple[Array, Array]:
 
 def _shut(shut: tuple[Array, Array, Array], state: State) -> tuple[Array, Array]:
     bits, marked, _edges = shut
-    if not len(bits):
-        return np.empty(0), np.empty((0, state.count))
     places, slopes = corners(bits, state)
     return (places - marked).ravel(), slopes.reshape(-1, state.count)
 
 
 def _drawn(drawn: tuple[Array, Array, Array], state: State) -> tuple[Array, Array]:
     bits, marked, _edges = drawn
-    if not len(bits):
-        return np.empty(0), np.empty((0, state.count))
     start, starts = corners(bits[:, 0], state)
     end, ends = corners(bits[:, 1], state)
     run, runs = end - start, ends - starts
@@ -287,8 +286,6 @@ def _loose(loose: tuple[Array, Array, Array], state: State) -> tuple[Array, Arra
     from the end to the point, the area they span over the root of |a_1|² + |a_2|², which is the
     least distance to first order."""
     columns, marked, _edges = loose
-    if not len(columns):
-        return np.empty(0), np.empty((0, state.count))
     points, changes = (part[columns] for part in vanishing(state))
     one, two = marked[:, 0], marked[:, 1]
     run = one - two

@@ -51,8 +51,8 @@ def fit_rim(points: Array) -> RimFit:
     angles: the maximum-likelihood one when every point errs alike in all directions.
 
     Begun with the direct algebraic fit (Halíř and Flusser, 1998), then Gauss–Newton on the true
-    distances. Raises RimError for fewer than six points, points in a line, and points that lie on
-    no ellipse.
+    distances, less what that leans to one side. Raises RimError for fewer than six points, points
+    in a line, and points that lie on no ellipse.
     """
     if len(points) < LEAST_POINTS:
         raise RimError(_("A rim needs at least six points: mark more along it."))
@@ -65,6 +65,7 @@ def fit_rim(points: Array) -> RimFit:
     if values is None:
         raise RimError(_("These points lie on no ellipse: mark more of the rim."))
     values, misses, slopes = _nearest(own, values)
+    values = values - _lean(own, values, misses, slopes)
     if values[2] < values[3]:
         values = np.array([*values[:2], values[3], values[2], values[4] + math.pi / 2])
         slopes = slopes[:, [0, 1, 3, 2, 4]]
@@ -114,6 +115,24 @@ def ellipse_of(conic: Array) -> Array | None:
     long = int(half.argmax())
     angle = math.atan2(ways[1, long], ways[0, long])
     return np.array([*centre, half[long], half[1 - long], angle])
+
+
+def _lean(points: Array, values: Array, misses: Array, slopes: Array) -> Array:
+    """How far the most likely ellipse leans off the true one on the average, (5,), to second order
+    in the noise (Box, 1971): a short arc makes it too long. The noise is that of the misses."""
+    freedom = len(misses) - 5
+    if freedom < 1:
+        return np.zeros(5)
+    covariance = np.linalg.pinv(slopes.T @ slopes) * float(misses @ misses) / freedom
+    bend = np.zeros(len(points))
+    for i in range(5):
+        size = 1e-4 * (1.0 if i == 4 else float(values[2]))
+        step = np.where(np.arange(5) == i, size, 0.0)
+        change = _misses(points, values + step)[1] - _misses(points, values - step)[1]
+        bend += change @ covariance[i] / (2 * size)
+    lean: Array = -0.5 * np.linalg.pinv(slopes.T @ slopes) @ (slopes.T @ bend)
+    within: Array = np.clip(lean, -0.2 * values[3], 0.2 * values[3])
+    return within
 
 
 def _nearest(points: Array, values: Array) -> tuple[Array, Array, Array]:
