@@ -14,6 +14,7 @@ from isometron.words import _
 
 if TYPE_CHECKING:
     from isometron.files.formats import Outgoing
+    from isometron.reading.marks import Marks
 
 BAD_INPUT = 2
 """Exit code for anything the person can put right."""
@@ -89,7 +90,7 @@ def _add_reading(parser: argparse.ArgumentParser) -> None:
         "files",
         metavar="FILE",
         nargs="+",
-        help=_("marks as JSON, one object or one on each line; - for standard input"),
+        help=_("marks as JSON, one object or one on each line, or a picture; - for standard input"),
     )
     parser.set_defaults(run=_read)
 
@@ -116,6 +117,12 @@ def _add_camera(parser: argparse.ArgumentParser) -> None:
         type=float,
         metavar=("LEFT", "BOTTOM", "RIGHT", "TOP"),
         help=_("the part of the sheet that is kept, as shares of it"),
+    )
+    parser.add_argument(
+        "--no-aim",
+        dest="aim",
+        action="store_false",
+        help=_("take the sheet's own view, and not one aimed at the middle of the things"),
     )
     parser.add_argument(
         "--no-exif", dest="exif", action="store_false", help=_("do not tell the focal length")
@@ -215,14 +222,32 @@ def _read(given: argparse.Namespace) -> int:
     """Print a reading for every set of marks, one on each line."""
     from isometron.files.disk import read_bytes
     from isometron.files.marks_form import LONGEST, marks_in, reading_as_text
+    from isometron.reading.pictures import is_picture
     from isometron.reading.reading import read_marks
 
     for name in given.files:
         called = _("standard input") if name == "-" else name
-        for marks in marks_in(read_bytes(name, LONGEST, _("marks")), called):
+        content = read_bytes(name, LONGEST, _("marks or a picture"))
+        if is_picture(content):
+            marks = _found_in(content, called)
+            sys.stdout.write(reading_as_text(read_marks(marks), marks) + "\n")
+            continue
+        for marks in marks_in(content, called):
             sys.stdout.write(reading_as_text(read_marks(marks)) + "\n")
     sys.stdout.flush()
     return 0
+
+
+def _found_in(content: bytes, called: str) -> "Marks":
+    """The lines of a picture as marks. Raises PictureError when there are none."""
+    from isometron.reading.finding import marks_in_picture
+    from isometron.reading.pictures import PictureError, read_picture
+
+    marks = marks_in_picture(read_picture(content, Path(called).name))
+    if not marks.edges:
+        told = _("“{name}” shows no lines that run together: give marks instead.")
+        raise PictureError(told.format(name=Path(called).name))
+    return marks
 
 
 PICTURE_KINDS = {".jpg": "JPEG", ".jpeg": "JPEG", ".png": "PNG", ".tif": "TIFF", ".webp": "WEBP"}
@@ -242,7 +267,17 @@ def _photograph(given: argparse.Namespace) -> int:
         endings = ", ".join(PICTURE_KINDS)
         told = _("“{name}” does not say what picture: end its name in {endings}.")
         raise FileError(told.format(name=out.name, endings=endings))
-    names = ("width_px", "roll_deg", "distortion", "blur_px", "grain", "exposure", "seed", "exif")
+    names = (
+        "width_px",
+        "roll_deg",
+        "distortion",
+        "blur_px",
+        "grain",
+        "exposure",
+        "seed",
+        "exif",
+        "aim",
+    )
     asked = {name: getattr(given, name) for name in names if getattr(given, name) is not None}
     if given.crop is not None:
         asked["crop"] = tuple(given.crop)

@@ -6,6 +6,7 @@ from importlib import resources
 import jsonschema
 import numpy as np
 import pytest
+from PIL import Image
 
 from isometron.cli import main
 from tests.reading.made_up import box, marks, rim, shown
@@ -98,3 +99,21 @@ def test_other_input_gives_one_sentence_and_exit_code_2(content, tmp_path, capsy
     assert main(["read", str(file)]) == 2
     told = capsys.readouterr()
     assert told.out == "" and told.err.startswith("isometron: ") and told.err.count("\n") == 1
+
+
+def test_the_command_reads_a_picture_and_gives_its_marks(tmp_path, capsys):
+    photo, again = tmp_path / "case.jpg", tmp_path / "marks.json"
+    sheet = "src/isometron/samples/eyepiece case.isometron"
+    assert main(["sample-camera", sheet, "-o", str(photo), "--width", "900"]) == 0
+    assert main(["read", str(photo)]) == 0
+    told = json.loads(capsys.readouterr().out)
+    jsonschema.validate(told, published("reading.schema.json"))
+    jsonschema.validate(told["marks"], published("marks.schema.json"))
+    assert len(told["residuals"]) == len(told["marks"]["edges"]) > 12
+    again.write_text(json.dumps(told["marks"]))
+    assert main(["read", str(again)]) == 0
+    assert json.loads(capsys.readouterr().out)["view"] == told["view"]
+    blank = tmp_path / "blank.png"
+    Image.new("L", (400, 300), 200).save(blank)
+    assert main(["read", str(blank)]) == 2
+    assert "no lines" in capsys.readouterr().err

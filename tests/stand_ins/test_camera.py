@@ -12,10 +12,11 @@ from isometron.cli import main
 from isometron.files.sheet_file import sample_sheet
 from isometron.reading.marks import FAMILIES, Edge, Marks, Picture
 from isometron.reading.reading import read_marks
-from isometron.stand_ins.camera import Camera, CameraError, Sight, photograph, truth
+from isometron.stand_ins.camera import Camera, CameraError, Sight, aimed, photograph, truth
 
 CRAWLER = sample_sheet("supply crawler")
-PLAIN = Camera(width_px=500, blur_px=0.0, grain=0.0)
+PLAIN = Camera(width_px=500, blur_px=0.0, grain=0.0, aim=False)
+AIMED = aimed(CRAWLER)
 
 
 def pixels_of(document, camera, kind="PNG"):
@@ -30,8 +31,9 @@ def test_sheet_places_and_pixels_are_two_ways_of_one_map(distortion):
     assert sight.ideal(sight.pixels(places)) == pytest.approx(places, abs=1e-6)
 
 
-def test_truth_is_what_a_reading_of_it_finds():
-    camera = Camera(width_px=2400, roll_deg=4.0)
+@pytest.mark.parametrize("aim", [True, False])
+def test_truth_is_what_a_reading_of_it_finds(aim):
+    camera = Camera(width_px=2400, roll_deg=4.0, aim=aim)
     told = truth(CRAWLER, camera)
     one = told["volumes"][0]
     pairs = [(a, a | 1 << bit) for a in range(8) for bit in range(3) if not a >> bit & 1]
@@ -48,6 +50,8 @@ def test_truth_is_what_a_reading_of_it_finds():
     picture = Picture(size["width"], size["height"], tuple(centre))
     view = (found := read_marks(Marks(picture, edges, noise=1e-4))).view
     assert view.station_distance.value == pytest.approx(told["view"]["station_distance"], rel=1e-5)
+    if aim:
+        assert centre == pytest.approx([size["width"] / 2, size["height"] / 2], abs=1.0)
     assert view.roll_deg.value == pytest.approx(4.0, abs=1e-4)
     assert view.tilt_deg.value == pytest.approx(told["view"]["tilt_deg"], abs=1e-4)
     assert view.heading_deg.value == pytest.approx(one["heading_deg"], abs=1e-4)
@@ -77,7 +81,7 @@ def test_grain_is_the_same_for_a_seed_and_exif_tells_the_focal_length():
     assert photograph(CRAWLER, camera) == photograph(CRAWLER, camera)
     assert photograph(CRAWLER, camera) != photograph(CRAWLER, Camera(width_px=200, seed=6))
     exif = Image.open(io.BytesIO(photograph(CRAWLER, camera))).getexif()
-    focal = CRAWLER.eye.station_distance_mm / math.hypot(420, 297) * 43.27
+    focal = AIMED.eye.station_distance_mm / math.hypot(420, 297) * 43.27
     assert float(exif.get_ifd(0x8769)[0x920A]) == pytest.approx(focal, abs=0.01)
     bright, dark = (
         pixels_of(CRAWLER, Camera(width_px=200, exposure=stops)).mean() for stops in (0.0, -1.0)

@@ -12,8 +12,8 @@ from isometron.reading.marks import Edge, Known, Lens, Marks, Picture, Round
 from isometron.reading.reading import Quantity, Reading
 from isometron.words import _, quoted
 
-LONGEST = 64_000_000
-"""Bytes of marks that are read."""
+LONGEST = 400_000_000
+"""Bytes of marks, or of a picture, that are read."""
 
 
 @cache
@@ -122,10 +122,39 @@ def _edge(one: dict[str, Any]) -> Edge:
     )
 
 
-def reading_as_text(reading: Reading) -> str:
-    """A reading as one line of JSON."""
+def marks_as_content(marks: Marks) -> dict[str, Any]:
+    """Marks as an object of JSON, as they are read."""
+    picture, lens = marks.picture, marks.lens
+    return {
+        "marks": 1,
+        "picture": {
+            "width": picture.width,
+            "height": picture.height,
+            "centre_of_vision": picture.centre_of_vision,
+        },
+        "noise": marks.noise,
+        "edges": [
+            {
+                "from": edge.start,
+                "to": edge.end,
+                "family": edge.family,
+                "corners": edge.corners,
+                "open_ends": edge.open_ends,
+            }
+            for edge in marks.edges
+        ],
+        "rounds": [
+            {"points": one.points, "axle": one.axle, "name": one.name} for one in marks.rounds
+        ],
+        "known": [asdict(one) for one in marks.known],
+        "lens": None if lens is None else asdict(lens),
+    }
+
+
+def reading_as_text(reading: Reading, marks: Marks | None = None) -> str:
+    """A reading as one line of JSON, with the marks it was made from when they were found."""
     view, sides, level = reading.view, reading.sides, reading.eye_level
-    content = {
+    content: dict[str, Any] = {
         "reading": 1,
         "view": None
         if view is None
@@ -178,6 +207,8 @@ def reading_as_text(reading: Reading) -> str:
         "refused": [asdict(one) for one in reading.refused],
         "remarks": [],
     }
+    if marks is not None:
+        content["marks"] = marks_as_content(marks)
     return json.dumps(content, ensure_ascii=False, allow_nan=False)
 
 

@@ -93,8 +93,6 @@ def begin(seen: Observed, marks: Marks, noise: float, distance: float | None = N
     box = {name: points[name] for name in FAMILIES if name in points}
     known = marks.picture.centre_of_vision is not None
     centre, guessed = _eye(box, known=known)
-    if marks.lens is not None:
-        guessed = marks.lens.station_distance / size
     distance = guessed if distance is None else distance
     turned = _turned(seen, marks, box, centre, distance, size)
     free = np.array([_ahead(points[name], centre, distance) for name in seen.names])

@@ -144,6 +144,13 @@ def fit(marks: Marks, rims: tuple[tuple[Array, int], ...] = ()) -> Fit:
     return Fit(**{**vars(best), "wrong": wrong})
 
 
+def fit_all(marks: Marks) -> Fit:
+    """The most likely state of all marks, none set aside."""
+    use = np.ones(len(marks.edges), dtype=bool)
+    seen = observed(marks, use)
+    return refined(marks, seen, begin(seen, marks, marks.noise or _guessed(marks)))
+
+
 def _guessed(marks: Marks) -> float:
     """Noise to begin with when none is given: a thousandth of the picture, or a hand's."""
     return max(HAND, 1e-3 * max(marks.picture.width, marks.picture.height))
@@ -154,7 +161,9 @@ def _fit_some(marks: Marks, use: Array, rims: tuple[tuple[Array, int], ...], noi
     leaves more than the noise explains."""
     seen = observed(marks, use, rims)
     best: Fit | None = None
-    for distance in (None, *OTHERS):
+    size = max(marks.picture.width, marks.picture.height)
+    lens = [] if marks.lens is None else [marks.lens.station_distance / size]
+    for distance in (None, *lens, *OTHERS):
         found = refined(marks, seen, with_known_sides(marks, begin(seen, marks, noise, distance)))
         if best is None or found.cost < best.cost:
             best = found

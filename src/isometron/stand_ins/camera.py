@@ -2,7 +2,7 @@
 
 import io
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -35,6 +35,9 @@ TONES = (
 """Colours of the things, one after the other."""
 
 GROUND, WALL = (176, 172, 164), (214, 216, 214)
+FILLS = 0.8
+"""Things fill this share of an aimed picture, either way."""
+
 FILM_DIAGONAL_MM = 43.27
 """Focal lengths in EXIF are told for the usual film."""
 
@@ -47,12 +50,15 @@ class CameraError(IsometronError):
 
 @dataclass(frozen=True)
 class Camera:
-    """How the photograph is taken. width_px: of the whole sheet's picture; roll_deg: positive when
-    the eye level's right end lies higher; crop: left, bottom, right, top as shares of the sheet;
+    """How the photograph is taken. width_px: of the whole sheet's picture; aim: whether the camera
+    looks at the middle of the things from where the sheet's eye stands, as photographers do, or
+    takes the sheet's own view; roll_deg: positive when the eye level's right end lies higher; crop:
+    left, bottom, right, top as shares of the whole picture;
     distortion: k in p_ideal − c = (p − c)(1 + k r²), r in station distances; blur_px, grain (of
     256 levels), exposure in stops; exif: whether the focal length is told; seed of the grain."""
 
     width_px: int = 1600
+    aim: bool = True
     roll_deg: float = 0.0
     crop: tuple[float, float, float, float] = (0.0, 0.0, 1.0, 1.0)
     distortion: float = 0.0
@@ -81,6 +87,37 @@ class Camera:
                     "the sheet, distortion to 1, blur to 50 px, grain to 100, exposure to 4 stops."
                 ).format(most=MOST_PX)
             )
+
+
+def aimed(document: Document) -> Document:
+    """The document seen by a camera where its eye stands, aimed at the middle of all things, its
+    centre of vision the middle of the picture, its focal length so that they fill most of it.
+    Raises CameraError when there is nothing before the camera."""
+    eye, sheet = document.eye, document.sheet
+    bits = np.array([[i & 1, i >> 1 & 1, i >> 2] for i in range(8)], dtype=float)
+    corners = [
+        volume.pose[0] + bits * volume.sides @ volume.pose[1]
+        for volume in document.volumes
+        if volume.shown and not volume.ghost
+    ]
+    if not corners:
+        raise CameraError(_("There is nothing to photograph: lay down a near edge first."))
+    every = np.concatenate(corners)
+    ahead = (every.min(axis=0) + every.max(axis=0)) / 2 - np.array(eye.place)
+    level = math.hypot(float(ahead[0]), float(ahead[1]))
+    turned = replace(
+        eye,
+        heading_deg=math.degrees(math.atan2(float(ahead[0]), float(ahead[1]))),
+        tilt_deg=math.degrees(math.atan2(float(ahead[2]), level)),
+        centre_of_vision_mm=(sheet.width_mm / 2, sheet.height_mm / 2),
+    )
+    seen = project(turned, every)
+    if not seen.seen.all():
+        raise CameraError(_("Part of the things lies beside the camera: step back first."))
+    off = np.abs(seen.sheet - turned.centre_of_vision_mm).max(axis=0)
+    grow = FILLS * min(sheet.width_mm / 2 / float(off[0]), sheet.height_mm / 2 / float(off[1]))
+    distance = turned.station_distance_mm * grow
+    return document.with_eye(replace(turned, station_distance_mm=distance))
 
 
 class Sight:
@@ -122,6 +159,7 @@ def photograph(document: Document, camera: Camera, kind: str = "JPEG") -> bytes:
     """The things of a document as a picture file (JPEG, PNG, TIFF, WEBP). Raises CameraError."""
     from PIL import Image, ImageFilter
 
+    document = aimed(document) if camera.aim else document
     sight = Sight(document, camera)
     painted = _painted(document, sight)
     y, x = np.mgrid[0 : sight.height, 0 : sight.width]
@@ -250,6 +288,7 @@ def _paint(
 def truth(document: Document, camera: Camera) -> dict[str, Any]:
     """What the photograph truly shows: the eye in pixels, and for every volume its sides, the
     heading counted from its width, and its box's corners in pixels."""
+    document = aimed(document) if camera.aim else document
     sight = Sight(document, camera)
     ahead = sight_axes(document.eye).astype(float)[2]
     found = []

@@ -1,0 +1,228 @@
+"""Finding marks in a picture: straight lines to a part of a pixel, and the families they make."""
+
+import itertools
+import math
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from isometron.reading.fit import fit_all, of_edges
+from isometron.reading.marks import Edge, Lens, Marks, Picture
+from isometron.reading.pictures import FOCAL_ERROR, GreyPicture
+
+Array = NDArray[np.float64]
+
+SHORTEST = 0.03
+"""Lines shorter than this share of the picture's diagonal are not looked at."""
+
+MOST_LINES = 160
+"""The longest lines are taken."""
+
+BESIDE_PX = 3
+"""An edge is looked for so far beside where the detector saw a line."""
+
+END_SHARE = 0.08
+"""The ends of a line, where corners round it, do not count for where it lies."""
+
+AGREES_DEG = 1.2
+"""A line runs to a point when it points at it within so many degrees."""
+
+UPRIGHT_DEG = 20.0
+"""Lines within so many degrees of upright may be uprights."""
+
+LEAST_LINES = 3
+"""A family is at least so many lines."""
+
+MOST_GROUPS = 4
+"""So many groups of lines are looked for besides uprights."""
+
+HELD_DEG = 6.0
+"""A camera is held level to about so many degrees: of two ways to name the groups the one with less
+roll is likelier."""
+
+FITS_PX = 2.0
+"""A line that misses its family by less fits."""
+
+
+def lines_in(grey: NDArray[np.uint8]) -> Array:
+    """Straight lines (n, 2, 2) in a picture: both ends, px from its lower left corner, y upward,
+    the longest first. Found by a line segment detector (von Gioi and others, 2010), then laid where
+    the grey values change fastest, to a part of a pixel."""
+    import cv2
+
+    rows, columns = grey.shape
+    detector = cv2.createLineSegmentDetector()
+    found: Any = detector.detect(np.ascontiguousarray(grey))[0]
+    if found is None:
+        return np.empty((0, 2, 2))
+    ends = np.asarray(found, dtype=float).reshape(-1, 2, 2) + 0.5
+    lengths = np.hypot(*(ends[:, 1] - ends[:, 0]).T)
+    order = np.argsort(-lengths, kind="stable")
+    order = order[lengths[order] >= SHORTEST * math.hypot(rows, columns)][:MOST_LINES]
+    values = grey.astype(float)
+    laid = np.array([_laid(values, ends[i]) for i in order]).reshape(-1, 2, 2)
+    laid[:, :, 1] = rows - laid[:, :, 1]
+    return laid
+
+
+def _laid(values: Array, ends: Array) -> Array:
+    """A line (2, 2), laid where the grey values change fastest across it: at places along it the
+    steepest place of the profile, between pixels by a parabola, then the line nearest to those."""
+    run = ends[1] - ends[0]
+    length = float(np.hypot(*run))
+    along = run / length
+    across = np.array([-along[1], along[0]])
+    share = np.linspace(END_SHARE, 1 - END_SHARE, max(int(length), 8))
+    places = ends[0] + share[:, None] * run
+    offs = np.arange(-BESIDE_PX - 1, BESIDE_PX + 2)
+    profile = _between(values, places[:, None] + offs[None, :, None] * across)
+    steep = np.abs(profile[:, 2:] - profile[:, :-2]) / 2
+    best = steep.argmax(axis=1)
+    inner = (best > 0) & (best < steep.shape[1] - 1)
+    rows = np.flatnonzero(inner & (steep.max(axis=1) > 1.0))
+    if len(rows) < 4:
+        return ends
+    one, two, three = (steep[rows, best[rows] + i] for i in (-1, 0, 1))
+    bend = one - 2 * two + three
+    shift = np.where(bend < -1e-9, 0.5 * (one - three) / np.where(bend < -1e-9, bend, -1.0), 0.0)
+    off = offs[1:-1][best[rows]] + np.clip(shift, -0.5, 0.5)
+    at = share[rows] * length
+    keep = np.ones(len(rows), dtype=bool)
+    for _unused in range(3):
+        slope, level = np.polyfit(at[keep], off[keep], 1)
+        miss = np.abs(off - slope * at - level)
+        spread = max(1.4826 * float(np.median(miss[keep])), 0.05)
+        keep = miss < 3 * spread
+        if keep.sum() < 4:
+            return ends
+    return np.array([ends[0] + level * across, ends[1] + (level + slope * length) * across])
+
+
+def _between(values: Array, places: Array) -> Array:
+    """Grey values at places (…, 2), px from the upper left corner, between the pixels' middles."""
+    rows, columns = values.shape
+    x = np.clip(places[..., 0] - 0.5, 0, columns - 1.001)
+    y = np.clip(places[..., 1] - 0.5, 0, rows - 1.001)
+    left, low = x.astype(int), y.astype(int)
+    u, v = x - left, y - low
+    found: Array = (values[low, left] * (1 - u) + values[low, left + 1] * u) * (1 - v) + (
+        values[low + 1, left] * (1 - u) + values[low + 1, left + 1] * u
+    ) * v
+    return found
+
+
+def groups_of(lines: Array, size: tuple[float, float]) -> list[NDArray[np.bool_]]:
+    """Groups of lines (n, 2, 2) that point at one place each, those with most length first;
+    uprights are looked for by themselves, so that they do not lose a line to others."""
+    if not len(lines):
+        return []
+    own = (lines - np.array(size) / 2) / max(size)
+    run = own[:, 1] - own[:, 0]
+    lengths = np.hypot(*run.T)
+    lean = np.degrees(np.arctan2(np.abs(run[:, 0]), np.abs(run[:, 1])))
+    found = []
+    left = np.ones(len(lines), dtype=bool)
+    for among in (lean < UPRIGHT_DEG, *([lean < 360.0] * MOST_GROUPS)):
+        some = _agreeing(own, lengths, left & among)
+        if some.sum() >= LEAST_LINES:
+            found.append(some)
+            left &= ~some
+    return found
+
+
+def families_of(lines: Array, size: tuple[float, float], lens: Lens | None) -> list[str]:
+    """The family of each line (n, 2, 2), "" for those of none: the two or three groups that fit an
+    eye with right angles between them, its centre of vision in the middle of the picture, for most
+    length of line. The most upright is "height"; of the others the one with more length "width"."""
+    lengths = np.hypot(*(lines[:, 1] - lines[:, 0]).T) if len(lines) else np.empty(0)
+    groups = groups_of(lines, size)
+    best, worth = [""] * len(lines), 0.0
+    for count in (3, 2):
+        for some in itertools.combinations(groups, count):
+            names = _named(lines, list(some))
+            marks = _marks(lines, names, size, lens)
+            told = fit_all(marks)
+            misses = of_edges(told, len(marks.edges))
+            numbers = [i for i, name in enumerate(names) if name]
+            total = sum(
+                float(lengths[i])
+                for i, miss in zip(numbers, misses, strict=True)
+                if float(np.abs(miss).max(initial=0.0)) < FITS_PX
+            )
+            turned = told.state.turned
+            roll = math.degrees(math.atan2(-turned[0, 2], turned[1, 2]))
+            total *= math.exp(-0.5 * (roll / HELD_DEG) ** 2)
+            if total > worth:
+                best, worth = names, total
+    return best
+
+
+def _named(lines: Array, groups: list[NDArray[np.bool_]]) -> list[str]:
+    """Names of the lines of two or three groups."""
+    run = np.abs(lines[:, 1] - lines[:, 0])
+    lengths = np.hypot(*run.T)
+
+    def lean(group: NDArray[np.bool_]) -> float:
+        return math.degrees(math.atan2(*run[group].sum(axis=0)))
+
+    groups = sorted(groups, key=lean)
+    upright = groups[:1] if lean(groups[0]) < UPRIGHT_DEG or len(groups) == 3 else []
+    level = sorted(groups[len(upright) :], key=lambda group: -float(lengths[group].sum()))
+    names = [""] * len(lines)
+    for name, group in zip(
+        ("height", "width", "depth") if upright else ("width", "depth"),
+        upright + level,
+        strict=False,
+    ):
+        for number in np.flatnonzero(group):
+            names[number] = name
+    return names
+
+
+def _marks(lines: Array, names: list[str], size: tuple[float, float], lens: Lens | None) -> Marks:
+    edges = tuple(
+        Edge((x0, y0), (x1, y1), name)
+        for ((x0, y0), (x1, y1)), name in zip(lines.tolist(), names, strict=True)
+        if name
+    )
+    width, height = size
+    return Marks(Picture(width, height, (width / 2, height / 2)), edges, lens=lens)
+
+
+def _agreeing(own: Array, lengths: Array, among: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    """The lines among some that point at the place most length points at: every crossing of two of
+    the longest is tried."""
+    numbers = np.flatnonzero(among)
+    best, worth = np.zeros(len(own), dtype=bool), 0.0
+    if len(numbers) < LEAST_LINES:
+        return best
+    ones = np.ones((len(own), 1))
+    flat = np.cross(
+        np.concatenate([own[:, 0], ones], axis=1), np.concatenate([own[:, 1], ones], axis=1)
+    )
+    middles = own.mean(axis=1)
+    ways = (own[:, 1] - own[:, 0]) / lengths[:, None]
+    limit = math.sin(math.radians(AGREES_DEG))
+    for one, two in itertools.combinations(numbers[:60], 2):
+        point = np.cross(flat[one], flat[two])
+        away = point[:2] - point[2] * middles
+        far = np.hypot(*away.T)
+        if not (far > 1e-12).all():
+            continue
+        off = np.abs(away[:, 0] * ways[:, 1] - away[:, 1] * ways[:, 0]) / far
+        runs = among & (off < limit)
+        total = float((lengths * (1 - off / limit))[runs].sum())
+        if total > worth:
+            best, worth = runs, total
+    return best
+
+
+def marks_in_picture(picture: GreyPicture) -> Marks:
+    """The lines of a picture as marks: their families, the picture uncropped, and the lens as EXIF
+    tells it. Noise is left for the marks to tell."""
+    lens = None
+    if picture.station_distance is not None:
+        lens = Lens(picture.station_distance, FOCAL_ERROR * picture.station_distance)
+    lines = lines_in(picture.grey)
+    return _marks(lines, families_of(lines, picture.size, lens), picture.size, lens)

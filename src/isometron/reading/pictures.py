@@ -1,0 +1,137 @@
+"""Pictures as they come from a camera: what is taken, how large, and what they tell of the lens."""
+
+import io
+import math
+import warnings
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from isometron.perspective.errors import IsometronError
+from isometron.words import _, quoted
+
+KINDS = {
+    "PNG": (".png",),
+    "JPEG": (".jpg", ".jpeg"),
+    "TIFF": (".tif", ".tiff"),
+    "WEBP": (".webp",),
+}
+"""What is taken, and how its files are named."""
+
+PLENTY, MOST = 40_000_000, 200_000_000
+"""Pixels above which a picture is made smaller while it is read, and above which it is refused."""
+
+LEAST = 16
+FILM_DIAGONAL_MM = 43.27
+FOCAL_ERROR = 0.05
+"""A focal length in EXIF is rounded, and the lens breathes: its share of error."""
+
+FOCAL_OF_FILM, ORIENTATION, EXIF_FOLDER = 0xA405, 0x0112, 0x8769
+
+
+class PictureError(IsometronError):
+    """A picture that cannot be read."""
+
+
+@dataclass(frozen=True, eq=False)
+class GreyPicture:
+    """A picture as grey values (rows from above, columns); how many times smaller than the file it
+    was read; its station distance by EXIF in its own pixels, or None."""
+
+    grey: NDArray[np.uint8]
+    smaller: float
+    station_distance: float | None
+
+    @property
+    def size(self) -> tuple[float, float]:
+        """Width and height, px."""
+        rows, columns = self.grey.shape
+        return float(columns), float(rows)
+
+
+def is_picture(content: bytes) -> bool:
+    """Whether bytes begin as one of the kinds of picture."""
+    begins = (b"\x89PNG", b"\xff\xd8\xff", b"II*\x00", b"MM\x00*")
+    return content.startswith(begins) or (content[:4] == b"RIFF" and content[8:12] == b"WEBP")
+
+
+def read_picture(content: bytes, called: str) -> GreyPicture:
+    """A picture from the bytes of a file; `called` is its name, whose ending must be true. Stands
+    upright as EXIF says. Raises PictureError: for other kinds, a wrong ending, more than 200
+    megapixels, a damaged or cut file."""
+    from PIL import Image, UnidentifiedImageError
+
+    name = quoted(called)
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        before, Image.MAX_IMAGE_PIXELS = Image.MAX_IMAGE_PIXELS, None
+        try:  # sizes are looked at here, from the header, before anything is unpacked
+            with Image.open(io.BytesIO(content), formats=list(KINDS)) as image:
+                return _grey(image, name, called)
+        except UnidentifiedImageError as error:
+            raise PictureError(
+                _("“{name}” is no picture: take PNG, JPEG, TIFF or WebP.").format(name=name)
+            ) from error
+        except (OSError, SyntaxError, ValueError, EOFError, MemoryError) as error:
+            raise PictureError(
+                _("“{name}” is damaged or cut off: take it again.").format(name=name)
+            ) from error
+        finally:
+            Image.MAX_IMAGE_PIXELS = before
+
+
+def _grey(image: Any, name: str, called: str) -> GreyPicture:
+    from PIL import Image, ImageOps
+
+    endings = KINDS[image.format]
+    dot = called.rfind(".")
+    ending = called[dot:].lower() if dot > 0 else ""
+    if ending in {e for kind in KINDS.values() for e in kind} and ending not in endings:
+        raise PictureError(
+            _("“{name}” is a {kind} by its content: end its name in {ending}.").format(
+                name=name, kind=image.format, ending=endings[0]
+            )
+        )
+    width, height = image.size
+    if width * height > MOST:
+        raise PictureError(
+            _("“{name}” has {count} megapixels, more than {most}: make it smaller first.").format(
+                name=name, count=round(width * height / 1e6), most=MOST // 1_000_000
+            )
+        )
+    if min(width, height) < LEAST:
+        raise PictureError(
+            _("“{name}” is too small to read: take one of at least {least} px.").format(
+                name=name, least=LEAST
+            )
+        )
+    focal = _focal_of_film(image)
+    smaller = 1.0
+    if width * height > PLENTY:
+        smaller = math.sqrt(width * height / PLENTY)
+        goal = max(round(width / smaller), 1), max(round(height / smaller), 1)
+        image.draft("L", goal)  # a JPEG is unpacked smaller at once
+        plain = image.convert("L").resize(goal, Image.Resampling.BOX)
+        plain.info, plain_exif = {}, image.getexif()
+        if plain_exif.get(ORIENTATION):
+            plain.getexif()[ORIENTATION] = plain_exif[ORIENTATION]
+        smaller = width / goal[0]
+    else:
+        plain = image.convert("L")
+    upright = ImageOps.exif_transpose(plain)
+    grey = np.asarray(upright, dtype=np.uint8)
+    diagonal = math.hypot(*grey.shape)
+    distance = None if focal is None else focal / FILM_DIAGONAL_MM * diagonal
+    return GreyPicture(grey, smaller, distance)
+
+
+def _focal_of_film(image: Any) -> float | None:
+    """The focal length that EXIF tells for the usual film, mm, or None."""
+    try:
+        told = image.getexif().get_ifd(EXIF_FOLDER).get(FOCAL_OF_FILM)
+        value = float(told) if told is not None else 0.0
+    except (ValueError, TypeError, ArithmeticError, KeyError, OSError):
+        return None
+    return value if math.isfinite(value) and 4 <= value <= 2000 else None

@@ -1,0 +1,125 @@
+"""Pictures in: lines to a part of a pixel, families, and what is no picture."""
+
+import io
+import math
+import struct
+import zlib
+
+import numpy as np
+import pytest
+from PIL import Image, ImageDraw
+
+from isometron.files.sheet_file import sample_sheet
+from isometron.reading.finding import lines_in, marks_in_picture
+from isometron.reading.pictures import PictureError, is_picture, read_picture
+from isometron.reading.reading import read_marks
+from isometron.stand_ins.camera import Camera, photograph, truth
+
+
+def picture(size=(120, 80), kind="PNG", mode="L", colour=128, **more):
+    content = io.BytesIO()
+    Image.new(mode, size, colour).save(content, kind, **more)
+    return content.getvalue()
+
+
+@pytest.mark.parametrize("angle", [3.0, 40.0, 88.0, 131.0])
+def test_a_line_is_found_to_a_part_of_a_pixel(angle):
+    """A straight boundary whose grey values are the exact share of each pixel it covers."""
+    fine, size = 8, 240
+    along = np.array([math.cos(math.radians(angle)), math.sin(math.radians(angle))])
+    across, middle = np.array([-along[1], along[0]]), np.array([size / 2 + 0.37, size / 2 - 0.21])
+    at = (np.arange(size * fine) + 0.5) / fine
+    x, y = np.meshgrid(at, size - at)
+    side = (x - middle[0]) * across[0] + (y - middle[1]) * across[1] > 0
+    shares = side.reshape(size, fine, size, fine).mean(axis=(1, 3))
+    rng = np.random.default_rng(1)
+    grey = np.clip(60 + 120 * shares + rng.normal(0, 2, shares.shape), 0, 255).astype(np.uint8)
+    line = lines_in(grey)[0]
+    off = (line - middle) @ across
+    assert np.hypot(*(line[1] - line[0])) > 0.6 * size
+    assert np.abs(off).max() < 0.1
+
+
+@pytest.mark.parametrize("name", ["supply crawler", "eyepiece case", "turned eyepiece cases"])
+@pytest.mark.parametrize("roll", [0.0, 3.0])
+def test_a_photograph_is_read_by_itself(name, roll):
+    document, camera = sample_sheet(name), Camera(roll_deg=roll, grain=4.0, seed=3)
+    told = truth(document, camera)
+    read = read_marks(marks_in_picture(read_picture(photograph(document, camera), "a.jpg")))
+    view = read.view
+    assert view.station_distance.value == pytest.approx(told["view"]["station_distance"], rel=0.01)
+    assert view.tilt_deg.value == pytest.approx(told["view"]["tilt_deg"], abs=0.15)
+    assert view.roll_deg.value == pytest.approx(roll, abs=0.15)
+    true = told["volumes"][0]["heading_deg"]
+    turned = (view.heading_deg.value - true + 45) % 90 - 45  # which side is the width is a choice
+    assert abs(turned) < 0.3
+
+
+def test_clutter_does_not_turn_a_reading():
+    document, camera = sample_sheet("eyepiece case"), Camera(exif=False)
+    told = truth(document, camera)
+    image = Image.open(io.BytesIO(photograph(document, camera, "PNG")))
+    pen, rng = ImageDraw.Draw(image), np.random.default_rng(4)
+    for _ in range(14):
+        start, turn = rng.uniform((50, 50), (1500, 1000)), rng.uniform(0, 2 * math.pi)
+        end = start + rng.uniform(90, 220) * np.array([math.cos(turn), math.sin(turn)])
+        pen.line([tuple(start), tuple(end)], fill=(60, 50, 50), width=3)
+    content = io.BytesIO()
+    image.save(content, "PNG")
+    view = read_marks(marks_in_picture(read_picture(content.getvalue(), "a.png"))).view
+    assert view.station_distance.value == pytest.approx(told["view"]["station_distance"], rel=0.03)
+    assert view.tilt_deg.value == pytest.approx(told["view"]["tilt_deg"], abs=0.5)
+
+
+def test_exif_turns_the_picture_and_tells_the_lens():
+    exif = Image.Exif()
+    exif[0x0112] = 6
+    exif.get_ifd(0x8769)[0xA405] = 50
+    found = read_picture(picture((120, 80), "JPEG", exif=exif), "a.jpg")
+    assert found.size == (80.0, 120.0)
+    assert found.station_distance == pytest.approx(50 / 43.27 * math.hypot(120, 80), rel=1e-3)
+    assert read_picture(picture(), "a.png").station_distance is None
+
+
+def test_a_large_picture_is_made_smaller_while_it_is_read():
+    found = read_picture(picture((8000, 6000), "JPEG"), "big.jpeg")
+    assert found.smaller > 1.05 and found.grey.size <= 41_000_000
+    assert found.size[0] * found.smaller == pytest.approx(8000, rel=1e-3)
+
+
+def bomb(width, height):
+    """A PNG whose header promises more than it holds."""
+    head = struct.pack(">IIBBBBB", width, height, 8, 0, 0, 0, 0)
+
+    def chunk(kind, data):
+        return (
+            struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
+        )
+
+    return b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", head) + chunk(b"IDAT", b"") + chunk(b"IEND", b"")
+
+
+CUT_OFF = photograph(sample_sheet("red lamp"), Camera(width_px=300))[:3000]
+
+
+@pytest.mark.parametrize(
+    ("content", "called", "words"),
+    [
+        (picture((8, 8)), "a.png", "too small"),
+        (picture(kind="GIF"), "a.gif", "no picture"),
+        (picture(kind="JPEG"), "a.png", "is a JPEG by its content"),
+        (
+            photograph(sample_sheet("red lamp"), Camera(width_px=300))[:3000],
+            "a.jpg",
+            "damaged or cut",
+        ),
+        (bomb(60_000, 60_000), "a.png", "3600 megapixels"),
+        (bomb(300, 300), "a.png", "damaged or cut"),
+        (b"\xff\xd8\xff" + bytes(50), "a.jpg", "no picture|damaged"),
+        (b"RIFF\x00\x00\x00\x00WEBPVP8 " + bytes(9), "a.webp", "no picture|damaged"),
+    ],
+)
+def test_what_is_no_sound_picture_is_refused_with_a_sentence(content, called, words):
+    with pytest.raises(PictureError, match=words):
+        read_picture(content, called)
+    assert is_picture(content) == (called != "a.gif")
