@@ -197,9 +197,8 @@ def lines() -> None:
     for _unused in range(3):
         alone.append(_seconds(lambda: cv2.createLineSegmentDetector().detect(grey)))
         whole.append(_seconds(lambda: lines_in(grey)))
-    say(
-        f"lines of {grey.size / 1e6:.0f} megapixels over the detector: {min(whole) / min(alone):.2f}"
-    )
+    ratio = min(whole) / min(alone)
+    say(f"lines of {grey.size / 1e6:.0f} megapixels over the detector: {ratio:.2f}")
 
 
 def _seconds(act) -> float:

@@ -14,6 +14,7 @@ from isometron.words import _
 
 if TYPE_CHECKING:
     from isometron.files.formats import Outgoing
+    from isometron.reading.finding import Bend
     from isometron.reading.marks import Marks
 
 BAD_INPUT = 2
@@ -229,8 +230,8 @@ def _read(given: argparse.Namespace) -> int:
         called = _("standard input") if name == "-" else name
         content = read_bytes(name, LONGEST, _("marks or a picture"))
         if is_picture(content):
-            marks = _found_in(content, called)
-            sys.stdout.write(reading_as_text(read_marks(marks), marks) + "\n")
+            marks, bend = _found_in(content, called)
+            sys.stdout.write(reading_as_text(read_marks(marks), marks, bend) + "\n")
             continue
         for marks in marks_in(content, called):
             sys.stdout.write(reading_as_text(read_marks(marks)) + "\n")
@@ -238,16 +239,17 @@ def _read(given: argparse.Namespace) -> int:
     return 0
 
 
-def _found_in(content: bytes, called: str) -> "Marks":
-    """The lines of a picture as marks. Raises PictureError when there are none."""
+def _found_in(content: bytes, called: str) -> "tuple[Marks, Bend]":
+    """The lines of a picture as marks, and how the lens bends them. Raises PictureError when there
+    are none."""
     from isometron.reading.finding import marks_in_picture
     from isometron.reading.pictures import PictureError, read_picture
 
-    marks = marks_in_picture(read_picture(content, Path(called).name))
+    marks, bend = marks_in_picture(read_picture(content, Path(called).name))
     if not marks.edges:
         told = _("“{name}” shows no lines that run together: give marks instead.")
         raise PictureError(told.format(name=Path(called).name))
-    return marks
+    return marks, bend
 
 
 PICTURE_KINDS = {".jpg": "JPEG", ".jpeg": "JPEG", ".png": "PNG", ".tif": "TIFF", ".webp": "WEBP"}

@@ -34,7 +34,7 @@ def test_a_line_is_found_to_a_part_of_a_pixel(angle):
     shares = side.reshape(size, fine, size, fine).mean(axis=(1, 3))
     rng = np.random.default_rng(1)
     grey = np.clip(60 + 120 * shares + rng.normal(0, 2, shares.shape), 0, 255).astype(np.uint8)
-    line = lines_in(grey)[0]
+    line = lines_in(grey)[0][0]
     off = (line - middle) @ across
     assert np.hypot(*(line[1] - line[0])) > 0.6 * size
     assert np.abs(off).max() < 0.1
@@ -45,7 +45,7 @@ def test_a_line_is_found_to_a_part_of_a_pixel(angle):
 def test_a_photograph_is_read_by_itself(name, roll):
     document, camera = sample_sheet(name), Camera(roll_deg=roll, grain=4.0, seed=3)
     told = truth(document, camera)
-    read = read_marks(marks_in_picture(read_picture(photograph(document, camera), "a.jpg")))
+    read = read_marks(marks_in_picture(read_picture(photograph(document, camera), "a.jpg"))[0])
     view = read.view
     assert view.station_distance.value == pytest.approx(told["view"]["station_distance"], rel=0.01)
     assert view.tilt_deg.value == pytest.approx(told["view"]["tilt_deg"], abs=0.15)
@@ -66,7 +66,7 @@ def test_clutter_does_not_turn_a_reading():
         pen.line([tuple(start), tuple(end)], fill=(60, 50, 50), width=3)
     content = io.BytesIO()
     image.save(content, "PNG")
-    view = read_marks(marks_in_picture(read_picture(content.getvalue(), "a.png"))).view
+    view = read_marks(marks_in_picture(read_picture(content.getvalue(), "a.png"))[0]).view
     assert view.station_distance.value == pytest.approx(told["view"]["station_distance"], rel=0.03)
     assert view.tilt_deg.value == pytest.approx(told["view"]["tilt_deg"], abs=0.5)
 
@@ -123,3 +123,20 @@ def test_what_is_no_sound_picture_is_refused_with_a_sentence(content, called, wo
     with pytest.raises(PictureError, match=words):
         read_picture(content, called)
     assert is_picture(content) == (called != "a.gif")
+
+
+@pytest.mark.parametrize("distortion", [-0.15, 0.25])
+def test_the_bend_of_a_lens_is_found_and_taken_out(distortion):
+    document = sample_sheet("eyepiece case")
+    camera = Camera(distortion=distortion, exif=False)
+    told = truth(document, camera)
+    found = read_picture(photograph(document, camera), "a.jpg")
+    marks, bend = marks_in_picture(found)
+    # the camera counts r in station distances, the bend in longer sides of the picture
+    true = distortion * (max(found.size) / told["view"]["station_distance"]) ** 2
+    assert bend.told and abs(bend.k - true) < 4 * bend.standard_error < 0.2 * abs(true)
+    view = read_marks(marks).view
+    assert view.station_distance.value == pytest.approx(told["view"]["station_distance"], rel=0.005)
+    assert view.tilt_deg.value == pytest.approx(told["view"]["tilt_deg"], abs=0.1)
+    plain = marks_in_picture(read_picture(photograph(document, Camera(exif=False)), "a.jpg"))[1]
+    assert abs(plain.k) < 5 * plain.standard_error < 0.1 * abs(true)

@@ -8,6 +8,7 @@ from importlib import resources
 from typing import Any
 
 from isometron.perspective.errors import FileError
+from isometron.reading.finding import Bend
 from isometron.reading.marks import Edge, Known, Lens, Marks, Picture, Round
 from isometron.reading.reading import Quantity, Reading
 from isometron.words import _, quoted
@@ -151,8 +152,9 @@ def marks_as_content(marks: Marks) -> dict[str, Any]:
     }
 
 
-def reading_as_text(reading: Reading, marks: Marks | None = None) -> str:
-    """A reading as one line of JSON, with the marks it was made from when they were found."""
+def reading_as_text(reading: Reading, marks: Marks | None = None, bend: Bend | None = None) -> str:
+    """A reading as one line of JSON, with the marks it was made from when they were found, and how
+    the lens bends straight lines."""
     view, sides, level = reading.view, reading.sides, reading.eye_level
     content: dict[str, Any] = {
         "reading": 1,
@@ -209,6 +211,12 @@ def reading_as_text(reading: Reading, marks: Marks | None = None) -> str:
     }
     if marks is not None:
         content["marks"] = marks_as_content(marks)
+    if bend is not None:
+        told = {"value": bend.k, "standard_error": bend.standard_error} if bend.told else None
+        content["lens"] = {"bend": told, "long_lines": bend.lines}
+        if told is None:
+            words = _("A lens may bend the result: fewer than five long lines would show it.")
+            content["remarks"] = [{"rule": "lens", "text": words}]
     return json.dumps(content, ensure_ascii=False, allow_nan=False)
 
 

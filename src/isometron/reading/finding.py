@@ -2,6 +2,7 @@
 
 import itertools
 import math
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -37,6 +38,12 @@ LEAST_LINES = 3
 MOST_GROUPS = 4
 """So many groups of lines are looked for besides uprights."""
 
+LONG, LEAST_LONG = 0.15, 5
+"""Lines of this share of the diagonal are long; so many show how a lens bends them."""
+
+CLEARLY = 3.0
+"""A bend of so many standard errors is taken out."""
+
 HELD_DEG = 6.0
 """A camera is held level to about so many degrees: of two ways to name the groups the one with less
 roll is likelier."""
@@ -45,30 +52,36 @@ FITS_PX = 2.0
 """A line that misses its family by less fits."""
 
 
-def lines_in(grey: NDArray[np.uint8]) -> Array:
+def lines_in(grey: NDArray[np.uint8]) -> tuple[Array, list[Array]]:
     """Straight lines (n, 2, 2) in a picture: both ends, px from its lower left corner, y upward,
-    the longest first. Found by a line segment detector (von Gioi and others, 2010), then laid where
-    the grey values change fastest, to a part of a pixel."""
+    the longest first; and the places (k, 2) along each where it was seen.
+
+    Found by a line segment detector (von Gioi and others, 2010), then laid where the grey values
+    change fastest, to a part of a pixel."""
     import cv2
 
     rows, columns = grey.shape
     detector = cv2.createLineSegmentDetector()
     found: Any = detector.detect(np.ascontiguousarray(grey))[0]
     if found is None:
-        return np.empty((0, 2, 2))
+        return np.empty((0, 2, 2)), []
     ends = np.asarray(found, dtype=float).reshape(-1, 2, 2) + 0.5
     lengths = np.hypot(*(ends[:, 1] - ends[:, 0]).T)
     order = np.argsort(-lengths, kind="stable")
     order = order[lengths[order] >= SHORTEST * math.hypot(rows, columns)][:MOST_LINES]
     values = grey.astype(float)
-    laid = np.array([_laid(values, ends[i]) for i in order]).reshape(-1, 2, 2)
-    laid[:, :, 1] = rows - laid[:, :, 1]
-    return laid
+    both = [_laid(values, ends[i]) for i in order]
+    laid = np.array([line for line, _places in both]).reshape(-1, 2, 2)
+    places = [seen for _line, seen in both]
+    for some in (laid, *places):
+        some[..., 1] = rows - some[..., 1]
+    return laid, places
 
 
-def _laid(values: Array, ends: Array) -> Array:
-    """A line (2, 2), laid where the grey values change fastest across it: at places along it the
-    steepest place of the profile, between pixels by a parabola, then the line nearest to those."""
+def _laid(values: Array, ends: Array) -> tuple[Array, Array]:
+    """A line (2, 2) and the places (k, 2) where it was seen, laid where the grey values change
+    fastest across it: at places along it the steepest place of the profile, between pixels by a
+    parabola, then the line nearest to those."""
     run = ends[1] - ends[0]
     length = float(np.hypot(*run))
     along = run / length
@@ -82,7 +95,7 @@ def _laid(values: Array, ends: Array) -> Array:
     inner = (best > 0) & (best < steep.shape[1] - 1)
     rows = np.flatnonzero(inner & (steep.max(axis=1) > 1.0))
     if len(rows) < 4:
-        return ends
+        return ends, np.empty((0, 2))
     one, two, three = (steep[rows, best[rows] + i] for i in (-1, 0, 1))
     bend = one - 2 * two + three
     shift = np.where(bend < -1e-9, 0.5 * (one - three) / np.where(bend < -1e-9, bend, -1.0), 0.0)
@@ -90,13 +103,16 @@ def _laid(values: Array, ends: Array) -> Array:
     at = share[rows] * length
     keep = np.ones(len(rows), dtype=bool)
     for _unused in range(3):
-        slope, level = np.polyfit(at[keep], off[keep], 1)
-        miss = np.abs(off - slope * at - level)
+        bowed = np.polyfit(at[keep], off[keep], 2)  # a lens may bow it
+        miss = np.abs(off - np.polyval(bowed, at))
         spread = max(1.4826 * float(np.median(miss[keep])), 0.05)
         keep = miss < 3 * spread
         if keep.sum() < 4:
-            return ends
-    return np.array([ends[0] + level * across, ends[1] + (level + slope * length) * across])
+            return ends, np.empty((0, 2))
+    slope, level = np.polyfit(at[keep], off[keep], 1)
+    seen = ends[0] + at[keep, None] * along + off[keep, None] * across
+    line = np.array([ends[0] + level * across, ends[1] + (level + slope * length) * across])
+    return line, seen
 
 
 def _between(values: Array, places: Array) -> Array:
@@ -110,6 +126,70 @@ def _between(values: Array, places: Array) -> Array:
         values[low + 1, left] * (1 - u) + values[low + 1, left + 1] * u
     ) * v
     return found
+
+
+@dataclass(frozen=True)
+class Bend:
+    """How a lens bends straight lines: p_ideal − c = (p − c)(1 + k r²), c the middle of the
+    picture, r in longer sides of it; k with its standard error, and how many long lines show it."""
+
+    k: float
+    standard_error: float
+    lines: int
+
+    @property
+    def told(self) -> bool:
+        """Whether enough long lines show it."""
+        return self.lines >= LEAST_LONG
+
+
+def bend_of(lines: Array, places: list[Array], size: tuple[float, float]) -> Bend:
+    """How the lens bends lines: the k that makes the places of all long ones lie straightest, by
+    least squares."""
+    width, height = size
+    middle, scale = np.array(size) / 2, max(size)
+    long = [
+        seen
+        for line, seen in zip(lines, places, strict=True)
+        if len(seen) > 20 and math.dist(*line) >= LONG * math.hypot(width, height)
+    ]
+    k, error = 0.0, math.inf
+    for _unused in range(4):
+        bends, misses = [], []
+        for seen in long:
+            off = seen - middle
+            swell = off * (off**2).sum(axis=1, keepdims=True) / scale**2
+            straight = off + k * swell
+            run = straight[-1] - straight[0]
+            normal = np.array([-run[1], run[0]]) / np.hypot(*run)
+            along = (straight @ run) / float(run @ run)
+            flat = np.stack([np.ones_like(along), along], axis=1)
+            both = np.stack([straight @ normal, swell @ normal], axis=1)
+            both -= flat @ np.linalg.lstsq(flat, both, rcond=None)[0]
+            misses.append(both[:, 0])
+            bends.append(both[:, 1])
+        if not long:
+            break
+        miss, bend = np.concatenate(misses), np.concatenate(bends)
+        weight = float(bend @ bend)
+        step = -float(miss @ bend) / weight
+        k += step
+        left = miss + step * bend
+        # neighbours along a line see the same pixels: only every other one counts
+        error = math.sqrt(2 * float(left @ left) / max(len(left) - 1, 1) / weight)
+        if abs(step) < 1e-9:
+            break
+    return Bend(k, error, len(long))
+
+
+def straightened(lines: Array, bend: Bend, size: tuple[float, float]) -> Array:
+    """Lines (n, 2, 2) as a lens without bend would show them, when the bend is clear."""
+    if not bend.told or abs(bend.k) < CLEARLY * bend.standard_error:
+        return lines
+    off = lines - np.array(size) / 2
+    square = (off**2).sum(axis=2, keepdims=True) / max(size) ** 2
+    straight: Array = off * (1 + bend.k * square) + np.array(size) / 2
+    return straight
 
 
 def groups_of(lines: Array, size: tuple[float, float]) -> list[NDArray[np.bool_]]:
@@ -218,11 +298,14 @@ def _agreeing(own: Array, lengths: Array, among: NDArray[np.bool_]) -> NDArray[n
     return best
 
 
-def marks_in_picture(picture: GreyPicture) -> Marks:
+def marks_in_picture(picture: GreyPicture) -> tuple[Marks, Bend]:
     """The lines of a picture as marks: their families, the picture uncropped, and the lens as EXIF
-    tells it. Noise is left for the marks to tell."""
+    tells it; straightened when they show clearly how the lens bends them, which is given too. Noise
+    is left for the marks to tell."""
     lens = None
     if picture.station_distance is not None:
         lens = Lens(picture.station_distance, FOCAL_ERROR * picture.station_distance)
-    lines = lines_in(picture.grey)
-    return _marks(lines, families_of(lines, picture.size, lens), picture.size, lens)
+    lines, places = lines_in(picture.grey)
+    bend = bend_of(lines, places, picture.size)
+    lines = straightened(lines, bend, picture.size)
+    return _marks(lines, families_of(lines, picture.size, lens), picture.size, lens), bend
