@@ -17,11 +17,12 @@ import time
 
 import numpy as np
 
-from isometron.reading.fit import Frame, _system, fit, refined
+from isometron.reading.fit import Frame, fit, refined, system_of
 from isometron.reading.marks import FAMILIES, Edge, Marks, Picture
 from isometron.reading.model import directions
-from isometron.reading.reading import Told, eye_of
+from isometron.reading.reading import eye_of
 from isometron.reading.rims import fit_rim
+from isometron.reading.told import Told
 
 NOISE, CENTRE, SIZE = 0.3, np.array([125.0, 90.0]), (250.0, 180.0)
 VIEWS = {
@@ -173,7 +174,7 @@ def cost() -> None:
     marks = Marks(Picture(*SIZE, tuple(CENTRE)), tuple(some), noise=NOISE)
     best = fit(marks)
     base = Frame(marks, best.seen, best.state.count).base
-    values, rows = _system(marks, best.seen, best.state, NOISE)
+    values, rows = system_of(marks, best.seen, best.state, NOISE)
     slopes = rows @ base
     solve = min(_seconds(lambda: np.linalg.lstsq(slopes, values, rcond=None)) for _ in range(50))
     near = best.state.moved(1e-3 * rng.standard_normal(best.state.count) * (np.arange(11) < 4))

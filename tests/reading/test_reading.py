@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from isometron.reading.fit import fit
-from isometron.reading.marks import Edge, Known, Lens, Marks, MarksError, Picture, Round
+from isometron.reading.marks import Edge, Known, Lens, Marks, MarksError, Picture, Round, Row
 from isometron.reading.model import observed, residuals
 from isometron.reading.reading import read_marks
 from tests.reading.made_up import CENTRE, SIZE, box, eye_frame, marks, rim, shown
@@ -204,3 +204,32 @@ def test_degenerate_marks_give_a_reading_with_refusals_and_no_nonsense(edges, kn
         "flat" in one.what
         for one in read_marks(Marks(Picture(100.0, 80.0, known), edges, (flat,))).refused
     )
+
+
+def test_places_along_one_line_are_measured_by_its_vanishing_point():
+    """Wheels at 1, 4 and 8.5 diameters along the width, without any box."""
+    places, depths = box(-35, -20)
+    rng = np.random.default_rng(9)
+    some = marks(places, shown(depths), rng)
+    edges = tuple(replace(e, corners=None) for e in some.edges)
+    at = np.array([0.0, 1.0, 4.0, 8.5])
+    frame = eye_frame(-35, -20)
+    seen = np.array([-4.0, -1.0, 14.0]) + at[:, None] * frame[:, 0]
+    row = np.array(CENTRE) + 450 * seen[:, :2] / seen[:, 2:]
+    pulls = []
+    for _ in range(40):
+        noisy = tuple(map(tuple, row + 0.3 * rng.standard_normal(row.shape)))
+        again = marks(places, shown(depths), rng)
+        edges = tuple(replace(e, corners=None) for e in again.edges)
+        told = read_marks(replace(again, edges=edges, rows=(Row(noisy, "width", "wheels"),)))
+        lengths = told.rows[0].lengths
+        assert told.sides is None and lengths[0].value == 1
+        pulls.append(
+            [(q.value - t) / q.standard_error for q, t in zip(lengths[1:], (3, 4.5), strict=True)]
+        )
+    assert np.abs(np.std(pulls, axis=0) - 1).max() < 0.4 and np.abs(np.mean(pulls)) < 0.4
+    lost = Row(((0, 0), (1, 1), (2, 2)), "nowhere", "lost")
+    refused = read_marks(replace(some, rows=(lost,))).refused
+    assert [one.what for one in refused] == ["rows.lost"]
+    with pytest.raises(MarksError, match="three places"):
+        replace(some, rows=(Row(((0, 0), (0, 0), (1, 1)), "width"),))

@@ -9,8 +9,8 @@ from typing import Any
 
 from isometron.perspective.errors import FileError
 from isometron.reading.finding import Bend
-from isometron.reading.marks import Edge, Known, Lens, Marks, Picture, Round
-from isometron.reading.reading import Quantity, Reading
+from isometron.reading.marks import Edge, Known, Lens, Marks, Picture, Round, Row
+from isometron.reading.results import Quantity, Reading
 from isometron.words import _, quoted
 
 LONGEST = 400_000_000
@@ -108,6 +108,14 @@ def marks_of(content: Any, called: str) -> Marks:
         None
         if lens is None
         else Lens(float(lens["station_distance"]), float(lens["standard_error"])),
+        tuple(
+            Row(
+                tuple((float(x), float(y)) for x, y in one["points"]),
+                one["family"],
+                one.get("name") or "",
+            )
+            for one in content.get("rows", ())
+        ),
     )
 
 
@@ -149,6 +157,7 @@ def marks_as_content(marks: Marks) -> dict[str, Any]:
         ],
         "known": [asdict(one) for one in marks.known],
         "lens": None if lens is None else asdict(lens),
+        "rows": [asdict(one) for one in marks.rows],
     }
 
 
@@ -205,6 +214,14 @@ def reading_as_text(reading: Reading, marks: Marks | None = None, bend: Bend | N
                 "degree_deg": _quantity(one.degree_deg),
             }
             for one in reading.rims
+        ],
+        "rows": [
+            {
+                "name": one.name,
+                "family": one.family,
+                "lengths": [_quantity(part) for part in one.lengths],
+            }
+            for one in reading.rows
         ],
         "refused": [asdict(one) for one in reading.refused],
         "remarks": [],

@@ -198,7 +198,7 @@ def refined(marks: Marks, seen: Observed, state: State) -> Fit:
     return Fit(seen, state, covariance, sigma, error, misses, ways, {})
 
 
-def _system(marks: Marks, seen: Observed, state: State, sigma: float) -> tuple[Array, Array]:
+def system_of(marks: Marks, seen: Observed, state: State, sigma: float) -> tuple[Array, Array]:
     """Misses in units of the noise and how they change (r, p), with a row for a lens that is known
     beforehand."""
     misses, slopes = residuals(seen, state)
@@ -217,7 +217,7 @@ def _descend(
 ) -> tuple[State, Array, Array]:
     """The state where the sum of squares is least, with its misses in units of the noise and how
     they change."""
-    values, rows = _system(marks, seen, state, sigma)
+    values, rows = system_of(marks, seen, state, sigma)
     cost, damping = float(values @ values), 1e-6
     for _unused in range(MOST_ROUNDS):
         slopes = rows @ frame
@@ -228,7 +228,7 @@ def _descend(
         square.flat[:: len(square) + 1] += damping
         step = frame @ (np.linalg.solve(square, -(values @ slopes) / scale) / scale)
         tried = state.moved(step)
-        missed, sloped = _system(marks, seen, tried, sigma)
+        missed, sloped = system_of(marks, seen, tried, sigma)
         reached = float(missed @ missed)
         if reached <= cost:
             gain = cost - reached

@@ -45,6 +45,16 @@ class Round:
 
 
 @dataclass(frozen=True)
+class Row:
+    """Places along one straight line of the thing, in order: at least three; the family it runs
+    with, its name."""
+
+    points: tuple[Place, ...]
+    family: str
+    name: str = ""
+
+
+@dataclass(frozen=True)
 class Known:
     """What is known of edges, by their numbers: a "length" (value), a "ratio" of the first to the
     second (value), "equal" lengths, or that two are sides of a "square"."""
@@ -83,6 +93,7 @@ class Marks:
     known: tuple[Known, ...] = ()
     noise: float | None = None
     lens: Lens | None = None
+    rows: tuple[Row, ...] = ()
 
     def __post_init__(self) -> None:
         size = (self.picture.width, self.picture.height)
@@ -92,6 +103,7 @@ class Marks:
             raise MarksError(_("These are too many marks: keep those that matter."))
         places = [p for e in self.edges for p in (e.start, e.end)]
         places += [p for rim in self.rounds for p in rim.points]
+        places += [p for row in self.rows for p in row.points]
         if self.picture.centre_of_vision is not None:
             places.append(self.picture.centre_of_vision)
         if not all(_fair(v) for place in places for v in place):
@@ -102,6 +114,9 @@ class Marks:
             raise MarksError(_("The noise of marks is a length above 0: give it, or null."))
         for number, edge in enumerate(self.edges):
             _check_edge(number, edge)
+        for row in self.rows:
+            if len(row.points) < 3 or len(set(row.points)) < len(row.points):
+                raise MarksError(_("A row has at least three places, all apart: mark them anew."))
         for one in self.known:
             _check_known(one, self.edges)
         if self.lens is not None and not (

@@ -2,22 +2,29 @@
 error, and what they do not say."""
 
 import math
-from collections.abc import Callable
-from dataclasses import dataclass, field
 
 import numpy as np
 
 from isometron.reading.fit import Fit, fit, of_edges, ratios_of
 from isometron.reading.marks import FAMILIES, Marks, MarksError
 from isometron.reading.model import Array, State, directions
+from isometron.reading.results import (
+    Quantity,
+    Reading,
+    Refused,
+    Rim,
+    SetAside,
+    Sides,
+    Vanishing,
+    View,
+)
 from isometron.reading.rims import RimError, RimFit, fit_rim
+from isometron.reading.rows import rows_of
+from isometron.reading.told import Told
 from isometron.words import _, said
 
 TOO_SOFT = 0.7
 """A station distance, or a side, whose standard error is more than this share of it is not told."""
-
-OPEN = 1e-6
-"""A number that changes by more than this share along what the marks do not tell is not told."""
 
 SOFT_DEG = 25.0
 """An angle whose standard error is larger is not told."""
@@ -27,91 +34,6 @@ CLEARLY = 3.0
 
 FAR = 1e-9
 """A direction that runs ahead by less than this has its vanishing point at infinity."""
-
-
-@dataclass(frozen=True)
-class Quantity:
-    """A number and its standard error."""
-
-    value: float
-    standard_error: float
-
-
-@dataclass(frozen=True)
-class View:
-    """The eye: what the marks do not tell is None. Degrees; lengths in the picture's unit."""
-
-    station_distance: Quantity | None
-    heading_deg: Quantity | None
-    tilt_deg: Quantity | None
-    roll_deg: Quantity | None
-    centre_of_vision: tuple[Quantity, Quantity] | None
-
-
-@dataclass(frozen=True)
-class Vanishing:
-    """Where a family runs: its vanishing point, or None at infinity; its direction in the eye's
-    frame (right, up, away); how surely that is told, degrees, both ways together."""
-
-    family: str
-    at: tuple[float, float] | None
-    direction: tuple[float, float, float]
-    standard_error_deg: float
-
-
-@dataclass(frozen=True)
-class Sides:
-    """Sides of the box for a width of 1, with their covariance; and at true size where a length is
-    known, by family."""
-
-    depth: Quantity | None
-    height: Quantity | None
-    covariance: tuple[tuple[float, float], tuple[float, float]] | None
-    true: dict[str, Quantity] = field(default_factory=dict)
-
-
-@dataclass(frozen=True)
-class Rim:
-    """A rim by itself: its ellipse."""
-
-    name: str
-    centre: tuple[Quantity, Quantity]
-    semi_major: Quantity
-    semi_minor: Quantity
-    major_axis_deg: Quantity
-    degree_deg: Quantity
-
-
-@dataclass(frozen=True)
-class Refused:
-    """What the marks do not tell, why, and what would tell it."""
-
-    what: str
-    why: str
-    would_help: str
-
-
-@dataclass(frozen=True)
-class SetAside:
-    """An edge that does not fit, and why."""
-
-    edge: int
-    why: str
-
-
-@dataclass(frozen=True)
-class Reading:
-    """All that marks say."""
-
-    view: View | None
-    eye_level: tuple[Quantity, Quantity] | None
-    vanishing: tuple[Vanishing, ...]
-    sides: Sides | None
-    noise: Quantity
-    residuals: tuple[float | None, ...]
-    set_aside: tuple[SetAside, ...]
-    rims: tuple[Rim, ...]
-    refused: tuple[Refused, ...]
 
 
 def read_marks(marks: Marks) -> Reading:
@@ -131,7 +53,7 @@ def read_marks(marks: Marks) -> Reading:
     families = {edge.family for edge in marks.edges}
     if not marks.edges and not together:
         refused.append(_no_edges())
-        return Reading(None, None, (), None, Quantity(noise, 0.0), (), (), rims, tuple(refused))
+        return Reading(None, None, (), None, Quantity(noise, 0.0), (), (), rims, (), tuple(refused))
     best = fit(marks, together)
     told = Told(best)
     right_angles = len(families & set(FAMILIES)) + bool(together)
@@ -148,6 +70,7 @@ def read_marks(marks: Marks) -> Reading:
             )
         )
     sides = _sides(marks, told, refused) if best.seen.boxed and view is not None else None
+    rows = rows_of(marks, best, told, refused)
     return Reading(
         view,
         eye_level,
@@ -166,50 +89,9 @@ def read_marks(marks: Marks) -> Reading:
             for number, times in sorted(best.wrong.items())
         ),
         rims,
+        rows,
         tuple(refused),
     )
-
-
-class Told:
-    """Numbers made from a fit's state, each with its standard error, or None."""
-
-    def __init__(self, best: Fit) -> None:
-        self.best = best
-        ways = best.open_ways
-        lengths = np.linalg.norm(ways, axis=0)
-        self._open: Array = ways / np.where(lengths > 0, lengths, 1.0)
-
-    def slopes(self, made: Callable[[State], Array]) -> Array:
-        """How numbers made from a state change with a step in it, (k, p)."""
-        state = self.best.state
-        rows = []
-        for place in range(state.count):
-            size = 1e-6 * (1.0 if place < 4 or 8 <= place < 11 else state.distance)
-            step = np.zeros(state.count)
-            step[place] = size
-            rows.append((made(state.moved(step)) - made(state.moved(-step))) / (2 * size))
-        return np.stack(rows, axis=1)
-
-    def of(self, made: Callable[[State], Array]) -> list[Quantity | None]:
-        """Numbers made from the state."""
-        values, slopes = made(self.best.state), self.slopes(made)
-        spread = self.spread(slopes)
-        return [
-            Quantity(float(value), math.sqrt(max(float(spread[i, i]), 0.0)))
-            if self.told(slopes[i])
-            else None
-            for i, value in enumerate(values)
-        ]
-
-    def spread(self, slopes: Array) -> Array:
-        """The covariance (k, k) of numbers that change so."""
-        covariance: Array = slopes @ self.best.covariance @ slopes.T
-        return covariance
-
-    def told(self, slope: Array) -> bool:
-        """Whether the marks tell a number that changes so (p,)."""
-        along = np.linalg.norm(slope @ self._open)
-        return bool(along <= OPEN * max(float(np.linalg.norm(slope)), 1e-12))
 
 
 def eye_of(state: State) -> Array:
