@@ -15,11 +15,17 @@ TINY = 1e-7
 
 
 @pytest.mark.parametrize("heading", [-35.0, -20.0, 15.0, 50.0])
-@pytest.mark.parametrize(("tilt", "roll"), [(0.0, 0.0), (-20.0, 3.0), (25.0, -8.0)])
-@pytest.mark.parametrize("known", [True, False])
+@pytest.mark.parametrize(
+    ("tilt", "roll", "known"),
+    [
+        (0.0, 0.0, True),
+        (-20.0, 3.0, True),
+        (25.0, -8.0, True),
+        (-20.0, 3.0, False),
+        (25.0, -8.0, False),
+    ],
+)
 def test_marks_without_noise_are_read_exactly(heading, tilt, roll, known):
-    if tilt == 0 and not known:
-        pytest.skip("leaves a whole family of eyes: refused below")
     places, depths = box(heading, tilt, roll)
     told = read_marks(marks(places, shown(depths), np.random.default_rng(0), TINY, known=known))
     view = told.view
@@ -145,11 +151,32 @@ def test_a_level_picture_that_may_be_cropped_leaves_a_family_of_eyes():
     assert any("uncropped" in one.would_help for one in told.refused)
 
 
-def test_rims_on_an_upright_axle_tell_the_eye_level():
-    rims = tuple(rim((0, y, 420), 2, 40, 0, 0) for y in (-60.0, -110.0, 35.0))
-    told = read_marks(Marks(Picture(*SIZE, CENTRE), rounds=rims, noise=0.05))
-    assert [q.value for q in told.eye_level] == pytest.approx([90, 90], abs=0.2)
-    assert told.view.heading_deg is None, "nothing says which way is the width"
+def test_rims_sharpen_what_edges_tell_and_alone_are_no_view():
+    places, depths = box(-35, -20)
+    rng = np.random.default_rng(5)
+    some = marks(places, shown(depths), rng)
+    frame = eye_frame(-35, -20)
+    round_ = rim(frame @ (1.0, 0.5, -0.8) + (0, 0, 20), 2, 2.0, -35, -20)
+    noisy = np.array(round_.points) + 0.3 * rng.standard_normal((40, 2))
+    round_ = replace(round_, points=tuple(map(tuple, noisy)))
+    without, with_it = read_marks(some), read_marks(replace(some, rounds=(round_,)))
+    near, nearer = (told.view.tilt_deg for told in (without, with_it))
+    assert nearer.standard_error < near.standard_error
+    assert abs(nearer.value + 20) < 4 * nearer.standard_error
+    alone = read_marks(Marks(Picture(*SIZE, CENTRE), rounds=(round_,), noise=0.3))
+    assert alone.view is None and alone.rims[0].name == "rim"
+    assert any(one.what == "view" and "edges" in one.would_help for one in alone.refused)
+
+
+def test_marks_that_fit_no_eye_are_said_to():
+    rng = np.random.default_rng(3)
+    edges = []
+    for i in range(12):
+        start, run = rng.uniform(20, 160, 2), rng.uniform(-60, 60, 2)
+        family = ("width", "depth", "height")[i % 3]
+        edges.append(Edge(tuple(start), tuple(start + run), family))
+    told = read_marks(Marks(Picture(*SIZE, CENTRE), tuple(edges), noise=0.05))
+    assert told.view is None and any("fit no eye" in one.why for one in told.refused)
 
 
 def test_a_known_length_gives_true_sides():

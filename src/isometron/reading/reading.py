@@ -26,6 +26,9 @@ from isometron.words import _, said
 TOO_SOFT = 0.7
 """A station distance, or a side, whose standard error is more than this share of it is not told."""
 
+MISFIT = 4.0
+"""Marks that miss by so many times their noise on the average fit no eye."""
+
 SOFT_DEG = 25.0
 """An angle whose standard error is larger is not told."""
 
@@ -51,14 +54,21 @@ def read_marks(marks: Marks) -> Reading:
         if marks.rounds[number].axle in FAMILIES
     )
     families = {edge.family for edge in marks.edges}
-    if not marks.edges and not together:
+    if not marks.edges:
         refused.append(_no_edges())
         return Reading(None, None, (), None, Quantity(noise, 0.0), (), (), rims, (), tuple(refused))
     best = fit(marks, together)
     told = Told(best)
-    right_angles = len(families & set(FAMILIES)) + bool(together)
     view = eye_level = None
-    if right_angles >= 2 or len(together) > 1:
+    if not fits(marks, best):
+        refused.append(
+            Refused(
+                "view",
+                _("These marks fit no eye: they miss by far more than their noise."),
+                _("Look whether each belongs to its family, or give a larger noise."),
+            )
+        )
+    elif len(families & set(FAMILIES)) + bool(together) >= 2:
         view = _view(marks, told, refused)
         eye_level = _eye_level(marks, told, refused)
     else:
@@ -92,6 +102,14 @@ def read_marks(marks: Marks) -> Reading:
         rows,
         tuple(refused),
     )
+
+
+def fits(marks: Marks, best: Fit) -> bool:
+    """Whether the marks that are left fit the model, when their noise is known."""
+    if marks.noise is None:
+        return True
+    freedom = max(len(best.misses) - best.state.count, 1)
+    return best.cost <= MISFIT**2 * marks.noise**2 * freedom
 
 
 def eye_of(state: State) -> Array:
@@ -173,7 +191,7 @@ def _eye_level(
         Refused(
             "eye_level",
             _("The eye level is not told by these marks."),
-            _("Mark level edges of two families, or rims on one upright axle."),
+            _("Mark level edges of two families."),
         )
     )
     return None
@@ -318,8 +336,8 @@ def _say_unused(marks: Marks, refused: list[Refused]) -> None:
 def _no_edges() -> Refused:
     return Refused(
         "view",
-        _("Rims alone say nothing of the eye while their axles are not known."),
-        _("Say which family the axles belong to, or mark edges."),
+        _("Rims alone look alike from more than one eye."),
+        _("Mark edges of two families besides."),
     )
 
 
