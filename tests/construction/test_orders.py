@@ -372,3 +372,12 @@ def test_what_no_kit_can_do_is_found():
         drawn.points["p0"] = drawn.points[a.name]
         found = beyond_kit([Step("one", "Do it.", moves)], drawn, paper, kit)
         assert [key for key, _words in found] == ["one"]
+
+
+@pytest.mark.parametrize("method", METHODS)
+def test_a_length_that_no_ruler_reaches_makes_no_endless_order(method):
+    vast = sheet(case(z_mm=0.0, width_mm=1e6, depth_mm=1e6, height_mm=1e6))
+    kit = Kit(ruler_mm=50.0, spare_paper_mm=0.0, set_square=False)
+    order = order_of(replace(vast, kit=kit, building=Building(method)))
+    assert len(order.moves()) < 60
+    assert [step.key for step in order.steps if step.key == "sheet.beyond-kit"]

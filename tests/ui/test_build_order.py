@@ -221,7 +221,9 @@ def test_what_was_placed_by_eye_is_measured_and_taken_over(bench):
     assert np.hypot(*(drawn[1] - drawn[0])) == pytest.approx(should + 4.0, abs=0.006)
     typed(card.came, "900")
     assert bench.document.volumes[0] == after and bench.board.plate.text()
-    bench.run("Undo")
+    QTest.keyClick(card.came, Qt.Key.Key_Escape)
+    QTest.keyClick(card.came, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    bench.settle()
     assert bench.document.volumes[0] == before
 
 

@@ -20,7 +20,7 @@ from isometron.construction.moves import (
     Upright,
 )
 from isometron.construction.steps import Chapter, Landing, Step
-from isometron.construction.table import off_paper
+from isometron.construction.table import MOST_GOES, off_paper
 from isometron.construction.telling import where_in_words
 from isometron.document.document import Document
 from isometron.document.edits.places.by_eye import Closing
@@ -144,6 +144,8 @@ class Draft:
     ) -> str:
         """A point at a measured length along a line."""
         goes = max(math.ceil(abs(mm) / self.document.kit.ruler_mm - 1e-9), 1)
+        if goes > MOST_GOES:
+            goes = 1  # no kit does that: the order says so at its head
         for _unused in range(goes):  # a length longer than the ruler is laid off in equal goes
             start = self.make(StepOff(self.name("p"), line, start, float(mm) / goes, by_eye))
         return self._labelled(start, label)

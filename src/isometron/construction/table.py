@@ -17,7 +17,7 @@ SPARE_MM = 1e-6
 """So much is rounding."""
 
 MOST_GOES = 3
-"""Along an edge of the paper the ruler may be laid on so many times."""
+"""The ruler may be laid on so many times, along an edge of the paper or a line."""
 
 Place = tuple[float, float]
 

@@ -133,26 +133,21 @@ def lay_near_edge(draft: Draft, site: Site, key: str) -> None:
             letter2=draft.letter(grid.point(top_at)),
         ),
     )
-    told = []
+    letter2 = draft.letter(grid.point(top_at))
+    level, run = [], []
     for axis in (0, 1):
         draft.draw(grid.line(axis, (0.0, 0.0, 0.0), corner))
         draft.draw(grid.line(axis, top_at, grid.point(top_at)))
         if grid.vanishing[axis].at_infinity:
-            side = _(("width", "depth")[axis])
-            told.append(
-                _("Through both ends draw lines along the {side}: they stay parallel.").format(
-                    side=side
-                )
-            )
+            told = _("Through both ends draw lines along the {side}: they stay parallel.")
+            level.append(told.format(side=_(SIDES[axis])))
         else:
-            told.append(
-                _("From {letter} and {letter2} draw light lines to {where}.").format(
-                    letter=letter,
-                    letter2=draft.letter(grid.point(top_at)),
-                    where=runs_to(draft, grid, axis),
-                )
-            )
-    draft.step(f"{key}.fans", " ".join(told))
+            run.append(runs_to(draft, grid, axis))
+    if run:
+        told = _("From {letter} and {letter2} draw light lines to {points}.")
+        points = _(" and to ").join(run)
+        level.append(told.format(letter=letter, letter2=letter2, points=points))
+    draft.step(f"{key}.fans", " ".join(level))
 
 
 CLOSING = {

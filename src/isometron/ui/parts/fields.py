@@ -38,10 +38,11 @@ STEP_DEG = 1.0
 FRAME_PX = 12
 
 
+UNDOING = (QKeySequence.StandardKey.Undo, QKeySequence.StandardKey.Redo)
 TYPING = (
     *(QKeySequence.StandardKey.Copy, QKeySequence.StandardKey.Cut),
     *(QKeySequence.StandardKey.Paste, QKeySequence.StandardKey.SelectAll),
-    *(QKeySequence.StandardKey.Undo, QKeySequence.StandardKey.Redo),
+    *UNDOING,
 )
 MOVING = (
     *(Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Key.Key_Home, Qt.Key.Key_End),
@@ -57,6 +58,11 @@ def _commands(event: QKeyEvent) -> bool:
     if not event.modifiers() & held or both or event.key() in MOVING:
         return False
     return not any(event.matches(one) for one in TYPING)
+
+
+def _undoes(event: QKeyEvent) -> bool:
+    """Whether keys ask to undo or to do again."""
+    return any(event.matches(one) for one in UNDOING)
 
 
 class TypedAngle(NamedTuple):
@@ -76,11 +82,15 @@ Typed = float | Count | TypedAngle | NewModule
 
 class Typing(QLineEdit):
     """A field that is typed into. Keys that are no typing are left to the commands, whatever the
-    desktop would make of them in a field."""
+    desktop would make of them in a field; so are Undo and Redo while nothing has been typed."""
 
     def event(self, event: QEvent | None) -> bool:
         shortcut = event is not None and event.type() == QEvent.Type.ShortcutOverride
-        if shortcut and isinstance(event, QKeyEvent) and _commands(event):
+        if (
+            shortcut
+            and isinstance(event, QKeyEvent)
+            and (_commands(event) or (not self.isModified() and _undoes(event)))
+        ):
             event.ignore()
             return False
         return super().event(event)
