@@ -258,5 +258,9 @@ def test_places_along_one_line_are_measured_by_its_vanishing_point():
     lost = Row(((0, 0), (1, 1), (2, 2)), "nowhere", "lost")
     refused = read_marks(replace(some, rows=(lost,))).refused
     assert [one.what for one in refused] == ["rows.lost"]
+    point = next(v.at for v in read_marks(some).vanishing if v.family == "width")
+    past = Row(((0, 0), (point[0] + 1e-9, point[1]), (point[0] * 2, point[1] * 2)), "width", "past")
+    told = read_marks(replace(some, rows=(past,)))
+    assert not told.rows and [one.what for one in told.refused] == ["rows.past"]
     with pytest.raises(MarksError, match="three places"):
         replace(some, rows=(Row(((0, 0), (0, 0), (1, 1)), "width"),))

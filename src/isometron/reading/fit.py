@@ -18,7 +18,7 @@ from isometron.reading.model import (
     residuals,
 )
 
-MOST_ROUNDS = 60
+MOST_ROUNDS = 25
 LEAST_GAIN = 1e-9
 """A round that gains less than this share of the cost ends the fit."""
 
@@ -32,7 +32,7 @@ WRONG = 4.0
 MOST_WRONG = 0.25
 """At most this share of the lines is set aside."""
 
-OTHERS = (1.0, 2.0, 0.6, 4.0, 8.0)
+OTHERS = (1.0, 2.0, 4.0)
 """Station distances, in longer sides of the picture, from which a fit is begun again."""
 
 ENOUGH = 4.0

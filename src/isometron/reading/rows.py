@@ -44,7 +44,8 @@ def rows_of(marks: Marks, best: Fit, told: Told, refused: list[Refused]) -> tupl
             vanishing(best.state)[0][column], points
         )
         errors = np.sqrt(np.maximum(np.diag(spread), 0.0))
-        if not np.isfinite(values).all() or (errors > TOO_SOFT * np.abs(values)).any():
+        sure = errors <= TOO_SOFT * np.abs(values)  # false where either is no number
+        if not sure.all() or not np.isfinite(values).all():
             refused.append(
                 Refused(
                     f"rows.{name}",
