@@ -10,7 +10,7 @@ from typing import Any
 from isometron.perspective.errors import FileError
 from isometron.reading.finding import Bend
 from isometron.reading.marks import Edge, Known, Lens, Marks, Picture, Round, Row
-from isometron.reading.results import Quantity, Reading
+from isometron.reading.results import Quantity, Reading, Sides, View
 from isometron.words import _, quoted
 
 LONGEST = 400_000_000
@@ -164,20 +164,10 @@ def marks_as_content(marks: Marks) -> dict[str, Any]:
 def reading_as_text(reading: Reading, marks: Marks | None = None, bend: Bend | None = None) -> str:
     """A reading as one line of JSON, with the marks it was made from when they were found, and how
     the lens bends straight lines."""
-    view, sides, level = reading.view, reading.sides, reading.eye_level
+    level = reading.eye_level
     content: dict[str, Any] = {
         "reading": 1,
-        "view": None
-        if view is None
-        else {
-            "station_distance": _quantity(view.station_distance),
-            "heading_deg": _quantity(view.heading_deg),
-            "tilt_deg": _quantity(view.tilt_deg),
-            "roll_deg": _quantity(view.roll_deg),
-            "centre_of_vision": None
-            if view.centre_of_vision is None
-            else [_quantity(one) for one in view.centre_of_vision],
-        },
+        "view": _view(reading.view),
         "eye_level": None
         if level is None
         else {"at_left": _quantity(level[0]), "at_right": _quantity(level[1])},
@@ -190,17 +180,7 @@ def reading_as_text(reading: Reading, marks: Marks | None = None, bend: Bend | N
             }
             for one in reading.vanishing
         ],
-        "sides": None
-        if sides is None
-        else {
-            "width": 1,
-            "depth": _quantity(sides.depth),
-            "height": _quantity(sides.height),
-            "covariance": None
-            if sides.covariance is None
-            else [list(row) for row in sides.covariance],
-            "true": {name: _quantity(one) for name, one in sides.true.items()},
-        },
+        "sides": _sides(reading.sides),
         "noise": _quantity(reading.noise),
         "residuals": list(reading.residuals),
         "set_aside": [asdict(one) for one in reading.set_aside],
@@ -235,6 +215,32 @@ def reading_as_text(reading: Reading, marks: Marks | None = None, bend: Bend | N
             words = _("A lens may bend the result: fewer than five long lines would show it.")
             content["remarks"] = [{"rule": "lens", "text": words}]
     return json.dumps(content, ensure_ascii=False, allow_nan=False)
+
+
+def _view(view: View | None) -> dict[str, Any] | None:
+    if view is None:
+        return None
+    centre = view.centre_of_vision
+    return {
+        "station_distance": _quantity(view.station_distance),
+        "heading_deg": _quantity(view.heading_deg),
+        "tilt_deg": _quantity(view.tilt_deg),
+        "roll_deg": _quantity(view.roll_deg),
+        "centre_of_vision": None if centre is None else [_quantity(one) for one in centre],
+    }
+
+
+def _sides(sides: Sides | None) -> dict[str, Any] | None:
+    if sides is None:
+        return None
+    both = sides.covariance
+    return {
+        "width": 1,
+        "depth": _quantity(sides.depth),
+        "height": _quantity(sides.height),
+        "covariance": None if both is None else [list(row) for row in both],
+        "true": {name: _quantity(one) for name, one in sides.true.items()},
+    }
 
 
 def _quantity(one: Quantity | None) -> dict[str, float] | None:
