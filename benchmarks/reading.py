@@ -17,8 +17,8 @@ import time
 
 import numpy as np
 
+from isometron.document.marks import FAMILIES, Edge, Marks, Picture
 from isometron.reading.fit import Frame, fit, refined, system_of
-from isometron.reading.marks import FAMILIES, Edge, Marks, Picture
 from isometron.reading.model import directions
 from isometron.reading.reading import eye_of
 from isometron.reading.rims import fit_rim

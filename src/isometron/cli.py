@@ -13,9 +13,9 @@ from isometron.perspective.errors import FileError, IsometronError
 from isometron.words import _
 
 if TYPE_CHECKING:
+    from isometron.document.marks import Marks
     from isometron.files.formats import Outgoing
     from isometron.reading.finding import Bend
-    from isometron.reading.marks import Marks
 
 BAD_INPUT = 2
 """Exit code for anything the person can put right."""

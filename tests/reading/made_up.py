@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from isometron.reading.marks import FAMILIES, Edge, Marks, Picture, Round
+from isometron.document.marks import FAMILIES, Edge, Marks, Picture, Round
 
 EDGES = [(a, b) for a in range(8) for b in range(a + 1, 8) if a ^ b in (1, 2, 4)]
 SIZE, CENTRE = (250.0, 180.0), (125.0, 90.0)

@@ -5,8 +5,8 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from isometron.document.marks import Edge, Known, Lens, Marks, MarksError, Picture, Round, Row
 from isometron.reading.fit import fit
-from isometron.reading.marks import Edge, Known, Lens, Marks, MarksError, Picture, Round, Row
 from isometron.reading.model import observed, residuals
 from isometron.reading.reading import read_marks
 from tests.reading.made_up import CENTRE, SIZE, box, eye_frame, marks, rim, shown
@@ -80,12 +80,15 @@ def test_slopes_of_the_model_are_what_small_steps_give():
     places, depths = box(-35, -20, 4)
     rng = np.random.default_rng(4)
     some = marks(places, shown(depths), rng, 2.0)
-    edges = [replace(e, open_ends=i % 3 == 0) for i, e in enumerate(some.edges)]
+    edges = [
+        replace(e, open_ends=i % 3 == 0, weight=0.5 if i % 4 == 1 else 1.0)
+        for i, e in enumerate(some.edges)
+    ]
     edges += [Edge((10, 20), (90, 44), "depth"), Edge((20, 90), (80, 33), "bonnet")]
     some = replace(some, edges=tuple(edges))
     points = np.array(rim((20, 10, 400), 2, 30, -35, -20).points)
-    best = fit(some, ((points, 2),))
-    seen = observed(some, np.ones(len(edges), dtype=bool), ((points, 2),))
+    best = fit(some, ((points, 2, 1.0),))
+    seen = observed(some, np.ones(len(edges), dtype=bool), ((points, 2, 0.3),))
     state = best.state.moved(0.01 * rng.standard_normal(best.state.count))
     _misses, slopes = residuals(seen, state)
     for place in range(state.count):

@@ -9,8 +9,8 @@ import pytest
 from PIL import Image
 
 from isometron.cli import main
+from isometron.document.marks import FAMILIES, Edge, Marks, Picture
 from isometron.files.sheet_file import sample_sheet
-from isometron.reading.marks import FAMILIES, Edge, Marks, Picture
 from isometron.reading.reading import read_marks
 from isometron.stand_ins.camera import Camera, CameraError, Sight, aimed, photograph, truth
 

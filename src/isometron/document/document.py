@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 from isometron.document.building import Building
 from isometron.document.errors import ChoiceError, within
 from isometron.document.kit import Kit
+from isometron.document.picture import MOST_PICTURES, SheetPicture
 from isometron.document.view import View
 from isometron.framework.aids import Aid
 from isometron.framework.bodies.edging import same_edge
@@ -66,8 +67,8 @@ class Document:
     """Everything about one sheet. `views` are the eyes it is drawn from, `view` the number of the
     one in work. `yaw_deg` is the lie of the set-up: the direction that new volumes, and an empty
     sheet's vanishing points, take. `selected` is the volume in work, `also` the others chosen with
-    it. `origin_mm` is the world place that typed places are counted from. `light` and `pictures`
-    are not there yet."""
+    it. `origin_mm` is the world place that typed places are counted from. `picture` is the number
+    of the picture in work. `light` is not there yet."""
 
     sheet: Sheet = field(default_factory=Sheet)
     views: tuple[View, ...] = (View(),)
@@ -89,7 +90,8 @@ class Document:
     dimensions: tuple[Dimension, ...] = ()
     """Measures pinned to the sheet; they go with their volumes."""
     light: None = None
-    pictures: tuple[()] = ()
+    pictures: tuple[SheetPicture, ...] = ()
+    picture: int = 0
 
     def __post_init__(self) -> None:
         if not 1 <= len(self.views) <= MOST_VIEWS or not 0 <= self.view < len(self.views):
@@ -116,6 +118,12 @@ class Document:
         object.__setattr__(self, "also", frozenset(others))
         if len({volume.key for volume in self.volumes}) < len(self.volumes):
             object.__setattr__(self, "volumes", _told_apart(self.volumes))
+        if len(self.pictures) > MOST_PICTURES:
+            raise ChoiceError(
+                _("A sheet carries {most} pictures: take one off first.").format(most=MOST_PICTURES)
+            )
+        if self.picture and self.picture >= len(self.pictures):
+            object.__setattr__(self, "picture", max(len(self.pictures) - 1, 0))
         if len(self.dimensions) > MOST_DIMENSIONS:
             raise ChoiceError(
                 _("A sheet carries {most} measures: take some off first.").format(
@@ -138,6 +146,11 @@ class Document:
     def volume(self) -> Volume | None:
         """The volume in work: the selected one."""
         return None if self.selected is None else self.volumes[self.selected]
+
+    @property
+    def photograph(self) -> SheetPicture | None:
+        """The picture in work."""
+        return self.pictures[self.picture] if self.pictures else None
 
     @property
     def lead(self) -> Volume | None:
@@ -167,9 +180,8 @@ class Document:
     def same_work(self, other: "Document") -> bool:
         """Whether two documents differ in nothing but which volumes are chosen."""
         nothing: frozenset[int] = frozenset()
-        return replace(self, selected=None, also=nothing, circle=None) == replace(
-            other, selected=None, also=nothing, circle=None
-        )
+        bare = {"selected": None, "also": nothing, "circle": None, "picture": 0}
+        return replace(self, **bare) == replace(other, **bare)  # type: ignore[arg-type]
 
     def with_volume(self, index: int, volume: Volume) -> "Document":
         """The document with one volume replaced, which becomes the one in work."""

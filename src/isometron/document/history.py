@@ -102,6 +102,8 @@ class History:
 def own_bytes(document: Document, beside: Document) -> int:
     """About how many bytes a document takes that stands beside another it shares parts with."""
     shared = {id(volume) for volume in beside.volumes}
+    for picture in beside.pictures:
+        shared |= {id(picture), *(id(getattr(picture, one.name)) for one in fields(picture))}
     for field in fields(Document):
         shared.add(id(getattr(beside, field.name)))
     return STEP_BYTES + _bytes_of(document, shared)

@@ -4,11 +4,13 @@ Each open sheet has a journal file of its own and a lock beside it, which the sy
 the program that holds it ends in whatever way. A journal whose lock can be taken was left behind.
 """
 
+import base64
 import contextlib
 import fcntl
 import hashlib
 import json
 import os
+import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime
@@ -16,12 +18,13 @@ from pathlib import Path
 from typing import Any, NamedTuple
 
 from isometron.document.document import Document
+from isometron.document.picture import MOST_BYTES, PictureFile
 from isometron.files.disk import read_bytes, sweep, write_whole
-from isometron.files.sheet_file import LARGEST_BYTES, SheetWriter, sheet_from_text
+from isometron.files.sheet_file import LARGEST_BYTES, STAND_IN, SheetWriter, sheet_from_text
 from isometron.perspective.errors import FileError, IsometronError
 from isometron.words import _
 
-JOURNAL, LOCK, DAMAGED = ".journal", ".lock", ".damaged"
+JOURNAL, LOCK, DAMAGED, PICTURE = ".journal", ".lock", ".damaged", ".picture"
 VERSION = 1
 LARGEST_JOURNAL = LARGEST_BYTES + 1024 * 1024
 
@@ -81,12 +84,16 @@ class Journal:
         self.path = self.folder / f"{os.urandom(8).hex()}{JOURNAL}"
         self._lock: int | None = None
         self._writer = SheetWriter()
+        self._pictures: set[str] = set()
+        """Hashes of the pictures that lie beside the journal already."""
 
     def write(
         self, document: Document, name: str, path: Path | None, stamp: Stamp | None = None
     ) -> None:
         """Put a sheet into the journal, whole or not at all. Raises FileError."""
         self._hold()
+        for picture in document.pictures:
+            self._keep(picture.file)
         head = {
             "isometron journal": VERSION,
             "name": name,
@@ -98,6 +105,12 @@ class Journal:
             self.path,
             (json.dumps(head) + "\n").encode() + self._writer.text(document).encode(),
         )
+
+    def _keep(self, file: PictureFile) -> None:
+        """Put a picture beside the journal, once."""
+        if file.sha256 not in self._pictures:
+            write_whole(_picture_beside(self.path, file.sha256), file.content)
+            self._pictures.add(file.sha256)
 
     def _hold(self) -> None:
         if self._lock is not None:
@@ -127,6 +140,8 @@ class Journal:
         """Nothing is left to be found: the sheet is saved, or has been thrown away."""
         with contextlib.suppress(OSError):
             self.path.unlink(missing_ok=True)
+        self._pictures.clear()
+        _drop_pictures(self.path)
 
     def leave(self) -> None:
         """A clean leave."""
@@ -168,10 +183,22 @@ class LeftBehind:
                         path.rename(aside)
                         self.damaged.append(aside)
                     self._release(path)
+            elif path.suffix == PICTURE:
+                self._drop_orphan(path)
             elif path.suffix == LOCK and not path.with_suffix(JOURNAL).exists():
                 journal = path.with_suffix(JOURNAL)
                 if self._take(journal):
                     self._release(journal)
+
+    def _drop_orphan(self, picture: Path) -> None:
+        """A picture whose journal is no more, and that nobody is writing."""
+        journal = picture.with_name(picture.name.partition(".")[0] + JOURNAL)
+        if journal.exists() or journal.with_suffix(DAMAGED).exists() or journal in self._locks:
+            return
+        if self._take(journal):
+            with contextlib.suppress(OSError):
+                picture.unlink(missing_ok=True)
+            self._release(journal)
 
     def _take(self, path: Path) -> bool:
         """Take the lock of a journal; False when another program holds it."""
@@ -196,6 +223,7 @@ class LeftBehind:
         """A journal has been taken over, or is not wanted: it is gone for good."""
         with contextlib.suppress(OSError):
             one.journal.unlink(missing_ok=True)
+        _drop_pictures(one.journal)
         self.found.remove(one)
         self._release(one.journal)
 
@@ -204,6 +232,30 @@ class LeftBehind:
         for lock in self._locks.values():
             os.close(lock)
         self._locks.clear()
+
+
+def _picture_beside(journal: Path, sha256: str) -> Path:
+    return journal.with_name(f"{journal.stem}.{sha256}{PICTURE}")
+
+
+def _drop_pictures(journal: Path) -> None:
+    with contextlib.suppress(OSError):
+        for picture in journal.parent.glob(f"{journal.stem}.*{PICTURE}"):
+            picture.unlink(missing_ok=True)
+
+
+def _with_pictures(sheet: bytes, journal: Path) -> bytes:
+    """The sheet of a journal with its pictures in place of their hashes. Raises FileError when one
+    is gone or is not what it was."""
+
+    def picture(stands: "re.Match[bytes]") -> bytes:
+        sha256 = stands[1].decode()
+        content = read_bytes(_picture_beside(journal, sha256), MOST_BYTES, _("a picture"))
+        if hashlib.sha256(content).hexdigest() != sha256:
+            raise FileError(_("A picture of the journal “{path}” is damaged.").format(path=journal))
+        return b'"base64": "' + base64.b64encode(content) + b'"'
+
+    return re.sub(b'"base64": "' + STAND_IN.encode() + b'([0-9a-f]{64})"', picture, sheet)
 
 
 def read_journal(path: Path) -> Found:
@@ -217,7 +269,7 @@ def read_journal(path: Path) -> Found:
         file, stamp = head["file"], head["stamp"]
         return Found(
             path,
-            sheet_from_text(sheet, f"“{path}”"),
+            sheet_from_text(_with_pictures(sheet, path), f"“{path}”"),
             str(head["name"]),
             None if file is None else Path(os.fsdecode(bytes.fromhex(file))),
             datetime.fromisoformat(head["written"]),

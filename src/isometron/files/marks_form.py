@@ -7,9 +7,9 @@ from functools import cache
 from importlib import resources
 from typing import Any
 
+from isometron.document.marks import Edge, Known, Lens, Marks, Picture, Round, Row
 from isometron.perspective.errors import FileError
 from isometron.reading.finding import Bend
-from isometron.reading.marks import Edge, Known, Lens, Marks, Picture, Round, Row
 from isometron.reading.results import Quantity, Reading, Sides, View
 from isometron.words import _, quoted
 

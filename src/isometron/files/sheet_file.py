@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from isometron.document.document import Document
+from isometron.document.picture import PictureFile, SheetPicture
 from isometron.files.disk import STANDARD_INPUT, read_bytes, write_whole
 from isometron.files.sheet_form import SHEET, VERSION, raised, schema
 from isometron.files.volume_form import VOLUMES
@@ -28,8 +29,8 @@ SAMPLES = (
     said("red lamp"),
     said("telescope tube"),
 )
-LARGEST_BYTES = 64 * 1024 * 1024
-"""More than this is not a sheet of boxes."""
+LARGEST_BYTES = 160 * 1024 * 1024
+"""More than this is not a sheet of boxes, even with all its pictures."""
 
 
 def read_sheet(path: str | Path) -> Document:
@@ -49,6 +50,14 @@ def sheet_as_text(document: Document) -> str:
     return json.dumps(content, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
 
 
+STAND_IN = "sha256:"
+
+
+def _stood_for(picture: SheetPicture) -> SheetPicture:
+    file = PictureFile(b"", stand_in=STAND_IN + picture.file.sha256)
+    return replace(picture, file=file)
+
+
 class SheetWriter:
     """Writes one sheet over and over: what it wrote of a volume is kept while the volume stays."""
 
@@ -56,7 +65,9 @@ class SheetWriter:
         self._written: dict[int, tuple[Volume, str]] = {}
 
     def text(self, document: Document) -> str:
-        """The sheet file of a document, on a line of its own for each volume."""
+        """The sheet file of a document, on a line of its own for each volume; its pictures are
+        stood for by their hash (`stand_in`)."""
+        document = replace(document, pictures=tuple(map(_stood_for, document.pictures)))
         bare = replace(document, volumes=(), selected=None, also=frozenset())
         content: dict[str, Any] = {"isometron": VERSION, **SHEET.write(bare)}
         content["selected"] = document.selected

@@ -23,6 +23,7 @@ from isometron.document.document import (
     Document,
 )
 from isometron.document.kit import MOST_GUIDES, Hand, Kit
+from isometron.document.picture import MOST_PICTURES
 from isometron.document.view import Frame, View
 from isometron.files.codec import (
     Definitions,
@@ -39,6 +40,7 @@ from isometron.files.codec import (
     Whole,
     row,
 )
+from isometron.files.picture_form import picture_form
 from isometron.files.volume_form import (
     AID,
     KEY,
@@ -166,7 +168,8 @@ SHEET = Record(
         Entry("choices", CHOICES),
         Entry("kit", KIT, default=_USUAL, when=lambda document: True),
         Entry("light", Nothing(), default=None, when=lambda document: True),
-        Entry("pictures", Many(Nothing(), 0), default=(), when=lambda document: True),
+        Entry("pictures", Many(picture_form(EYE), MOST_PICTURES), default=(), when=lambda d: True),
+        Entry("picture", Whole(0, MOST_PICTURES - 1), default=0),
         Entry("modules", Many(MODULE, 50), default=()),
         Entry("aids", Many(AID, 50), default=()),
         Entry("also", _NUMBERS, default=frozenset()),

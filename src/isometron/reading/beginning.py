@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from isometron.reading.marks import FAMILIES, Marks
+from isometron.document.marks import FAMILIES, Marks
 from isometron.reading.model import Array, Observed, State
 from isometron.reading.rims import RimError, fit_rim
 
@@ -229,7 +229,7 @@ def _with_box(seen: Observed, state: State) -> State:
 def _rims(seen: Observed, state: State) -> Array:
     """Middles and radii of rims, from the ellipses by themselves."""
     found = []
-    for points, _column in seen.rims:
+    for points, _column, _weight in seen.rims:
         try:
             cx, cy, long, _short, _angle = fit_rim(points).values
         except RimError:

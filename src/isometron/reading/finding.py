@@ -8,8 +8,8 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from isometron.document.marks import Edge, Lens, Marks, Picture
 from isometron.reading.fit import fit_all, of_edges
-from isometron.reading.marks import Edge, Lens, Marks, Picture
 from isometron.reading.pictures import FOCAL_ERROR, GreyPicture
 
 Array = NDArray[np.float64]
@@ -78,7 +78,27 @@ def lines_in(grey: NDArray[np.uint8]) -> tuple[Array, list[Array]]:
     return laid, places
 
 
-def _laid(values: Array, ends: Array) -> tuple[Array, Array]:
+def laid_along(grey: NDArray[np.uint8], ends: Array, beside: float) -> Array:
+    """A line (2, 2), px from the picture's lower left corner, laid to the edge that runs within
+    `beside` px of it; as it was where none does."""
+    rows, columns = grey.shape
+    reach = int(beside) + BESIDE_PX + 4
+    own = np.stack([ends[:, 0], rows - ends[:, 1]], axis=1)
+    low = np.maximum(own.min(axis=0).astype(int) - reach, 0)
+    high = np.minimum(own.max(axis=0).astype(int) + reach, (columns, rows))
+    if (high - low < 4).any() or np.hypot(*(ends[1] - ends[0])) < 4:
+        return ends
+    part = grey[low[1] : high[1], low[0] : high[0]].astype(float)
+    first, _seen = _laid(part, own - low, max(int(beside), BESIDE_PX))
+    line, seen = _laid(part, first)
+    if not len(seen):
+        return ends
+    laid: Array = line + low
+    laid[:, 1] = rows - laid[:, 1]
+    return laid
+
+
+def _laid(values: Array, ends: Array, beside: int = BESIDE_PX) -> tuple[Array, Array]:
     """A line (2, 2) and the places (k, 2) where it was seen, laid where the grey values change
     fastest across it: at places along it the steepest place of the profile, between pixels by a
     parabola, then the line nearest to those."""
@@ -88,7 +108,7 @@ def _laid(values: Array, ends: Array) -> tuple[Array, Array]:
     across = np.array([-along[1], along[0]])
     share = np.linspace(END_SHARE, 1 - END_SHARE, max(int(length), 8))
     places = ends[0] + share[:, None] * run
-    offs = np.arange(-BESIDE_PX - 1, BESIDE_PX + 2)
+    offs = np.arange(-beside - 1, beside + 2)
     profile = _between(values, places[:, None] + offs[None, :, None] * across)
     steep = np.abs(profile[:, 2:] - profile[:, :-2]) / 2
     best = steep.argmax(axis=1)

@@ -2,16 +2,18 @@
 
 import math
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
+from isometron.document.marks import FAMILIES, Marks
 from isometron.reading.beginning import begin
-from isometron.reading.marks import FAMILIES, Marks
 from isometron.reading.model import (
     CENTRE,
     DISTANCE,
     FIXED,
     Array,
+    MarkedRim,
     Observed,
     State,
     observed,
@@ -126,10 +128,10 @@ def with_known_sides(marks: Marks, state: State) -> State:
     return State(**{**vars(state), "sides": sides})
 
 
-def fit(marks: Marks, rims: tuple[tuple[Array, int], ...] = ()) -> Fit:
+def fit(marks: Marks, rims: tuple[MarkedRim, ...] = ()) -> Fit:
     """The most likely state of marks; lines that do not fit are set aside one by one, the worst
     first. Never raises for marks that make sense: what they do not tell shows as open ways."""
-    use = np.ones(len(marks.edges), dtype=bool)
+    use = _read_of(marks)
     wrong: dict[int, float] = {}
     noise = marks.noise or _guessed(marks)
     best = _fit_some(marks, use, rims, noise)
@@ -144,9 +146,14 @@ def fit(marks: Marks, rims: tuple[tuple[Array, int], ...] = ()) -> Fit:
     return Fit(**{**vars(best), "wrong": wrong})
 
 
+def _read_of(marks: Marks) -> Any:
+    """Which edges are read, (edges,)."""
+    return np.array([not edge.left for edge in marks.edges], dtype=bool)
+
+
 def fit_all(marks: Marks) -> Fit:
     """The most likely state of all marks, none set aside."""
-    use = np.ones(len(marks.edges), dtype=bool)
+    use = _read_of(marks)
     seen = observed(marks, use)
     return refined(marks, seen, begin(seen, marks, marks.noise or _guessed(marks)))
 
@@ -156,7 +163,7 @@ def _guessed(marks: Marks) -> float:
     return max(HAND, 1e-3 * max(marks.picture.width, marks.picture.height))
 
 
-def _fit_some(marks: Marks, use: Array, rims: tuple[tuple[Array, int], ...], noise: float) -> Fit:
+def _fit_some(marks: Marks, use: Array, rims: tuple[MarkedRim, ...], noise: float) -> Fit:
     """The best fit of some marks: from the closed form, and from other station distances when that
     leaves more than the noise explains."""
     seen = observed(marks, use, rims)

@@ -3,11 +3,12 @@ marked place changes with each of its numbers."""
 
 import math
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.reading.marks import FAMILIES, Marks
+from isometron.document.marks import FAMILIES, Marks
 
 Array = NDArray[np.float64]
 
@@ -91,21 +92,27 @@ def tangents(directions: Array) -> Array:
     return both
 
 
+MarkedRim = tuple[Array, int, float]
+"""Points (n, 2) along a rim, the column of its axle, and how much it counts."""
+
+
 @dataclass(frozen=True, eq=False)
 class Observed:
     """Marks as arrays, their places counted from an origin. shut: ends of edges that are corners of
     the box, as their bits less those of the first corner (n, 3), places (n, 2), number of the edge
     (n,). drawn: open edges of the box, bits of both corners (m, 2, 3), places (m, 2, 2), edges
     (m,). loose: edges of a family only, the column of the family (box 0 … 2, free from 3), places,
-    edges. rims: points and the column of the axle, a pair for each. names: the free families."""
+    edges. rims: each with its points and axle. names: the free families.
+    weights (r,): how much every miss counts; None when all count alike."""
 
     origin: Array
     first: int
     shut: tuple[Array, Array, Array]
     drawn: tuple[Array, Array, Array]
     loose: tuple[Array, Array, Array]
-    rims: tuple[tuple[Array, int], ...]
+    rims: tuple[MarkedRim, ...]
     names: tuple[str, ...]
+    weights: Array | None = None
 
     @property
     def boxed(self) -> bool:
@@ -113,7 +120,7 @@ class Observed:
         return len(self.shut[0]) + len(self.drawn[0]) > 0
 
 
-def observed(marks: Marks, use: Array, rims: tuple[tuple[Array, int], ...] = ()) -> Observed:
+def observed(marks: Marks, use: Array, rims: tuple[MarkedRim, ...] = ()) -> Observed:
     """Marks as arrays; `use` (edges,) says which edges count."""
     picture = marks.picture
     origin = np.array(picture.centre_of_vision or (picture.width / 2, picture.height / 2))
@@ -166,9 +173,22 @@ def observed(marks: Marks, use: Array, rims: tuple[tuple[Array, int], ...] = ())
             np.array([s[1] for s in loose]).reshape(-1, 2, 2) - origin,
             np.array([s[2] for s in loose], dtype=int),
         ),
-        tuple((points - origin, column) for points, column in rims),
+        tuple((points - origin, column, weight) for points, column, weight in rims),
         names,
+        _weights(marks, [s[2] for s in (*_twice(shut), *_twice(drawn), *loose)], rims),
     )
+
+
+def _weights(marks: Marks, edges: list[int], rims: tuple[MarkedRim, ...]) -> Array | None:
+    """How much every miss counts, (r,), by the edges the first belong to: two for each end at a
+    corner, else one; None when all count alike."""
+    own = [marks.edges[number].weight for number in edges]
+    whole = np.concatenate([own, *(np.full(len(points), weight) for points, _c, weight in rims)])
+    return None if (whole == 1.0).all() else whole
+
+
+def _twice(some: list[Any]) -> list[Any]:
+    return [one for one in some for _unused in range(2)]
 
 
 def residuals(seen: Observed, state: State) -> tuple[Array, Array]:
@@ -181,13 +201,17 @@ def residuals(seen: Observed, state: State) -> tuple[Array, Array]:
         if len(marked[0])
     ]
     parts += [
-        _rim(points, column, number, state) for number, (points, column) in enumerate(seen.rims)
+        _rim(points, column, number, state)
+        for number, (points, column, _weight) in enumerate(seen.rims)
     ]
-    if len(parts) == 1:
-        return parts[0]
     if not parts:
         return np.empty(0), np.empty((0, state.count))
-    return np.concatenate([p[0] for p in parts]), np.concatenate([p[1] for p in parts])
+    misses, slopes = parts[0]
+    if len(parts) > 1:
+        misses, slopes = (np.concatenate([part[i] for part in parts]) for i in (0, 1))
+    if seen.weights is None:
+        return misses, slopes
+    return misses * seen.weights, slopes * seen.weights[:, None]
 
 
 def corners(bits: Array, state: State) -> tuple[Array, Array]:

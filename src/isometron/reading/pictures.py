@@ -3,14 +3,17 @@
 import io
 import math
 import warnings
+from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
 
 from isometron.perspective.errors import IsometronError
 from isometron.words import _, quoted
+
+T = TypeVar("T")
 
 KINDS = {
     "PNG": (".png",),
@@ -29,6 +32,14 @@ FOCAL_ERROR = 0.05
 """A focal length in EXIF is rounded, and the lens breathes: its share of error."""
 
 FOCAL_OF_FILM, ORIENTATION, EXIF_FOLDER = 0xA405, 0x0112, 0x8769
+
+
+MOST_BYTES_IN, SMALLER_STEP = 12_000_000, 0.8
+"""A picture that is kept with a sheet takes no more bytes; one that takes more is made smaller by
+steps."""
+
+QUALITY = 92
+"""Of JPEG: what it loses lies far below the grain."""
 
 
 class PictureError(IsometronError):
@@ -51,6 +62,24 @@ class GreyPicture:
         return float(columns), float(rows)
 
 
+@dataclass(frozen=True, eq=False)
+class TakenIn:
+    """A picture as a sheet keeps it: encoded anew, upright, with nothing private; its size in px;
+    how many times smaller than the file it is; its station distance by EXIF, px, or None."""
+
+    content: bytes
+    width: int
+    height: int
+    smaller: float
+    station_distance: float | None
+
+
+def take_in(content: bytes, called: str) -> TakenIn:
+    """A picture for a sheet, from the bytes of a file. JPEG stays JPEG, what is without loss stays
+    so while it is small enough. Raises PictureError as `read_picture`."""
+    return _opened(content, called, _taken_in)
+
+
 def is_picture(content: bytes) -> bool:
     """Whether bytes begin as one of the kinds of picture."""
     begins = (b"\x89PNG", b"\xff\xd8\xff", b"II*\x00", b"MM\x00*")
@@ -61,6 +90,11 @@ def read_picture(content: bytes, called: str) -> GreyPicture:
     """A picture from the bytes of a file; `called` is its name, whose ending must be true. Stands
     upright as EXIF says. Raises PictureError: for other kinds, a wrong ending, more than 200
     megapixels, a damaged or cut file."""
+    return _opened(content, called, _grey)
+
+
+def _opened(content: bytes, called: str, made: Callable[[Any], T]) -> T:
+    """Something made of a picture, opened with all care."""
     from PIL import Image, UnidentifiedImageError
 
     name = quoted(called)
@@ -69,7 +103,8 @@ def read_picture(content: bytes, called: str) -> GreyPicture:
         before, Image.MAX_IMAGE_PIXELS = Image.MAX_IMAGE_PIXELS, None
         try:  # sizes are looked at here, from the header, before anything is unpacked
             with Image.open(io.BytesIO(content), formats=list(KINDS)) as image:
-                return _grey(image, name, called)
+                _check(image, name, called)
+                return made(image)
         except UnidentifiedImageError as error:
             raise PictureError(
                 _("“{name}” is no picture: take PNG, JPEG, TIFF or WebP.").format(name=name)
@@ -82,9 +117,8 @@ def read_picture(content: bytes, called: str) -> GreyPicture:
             Image.MAX_IMAGE_PIXELS = before
 
 
-def _grey(image: Any, name: str, called: str) -> GreyPicture:
-    from PIL import Image, ImageOps
-
+def _check(image: Any, name: str, called: str) -> None:
+    """Refuse a wrong ending and a wrong size, by the header alone."""
     endings = KINDS[image.format]
     dot = called.rfind(".")
     ending = called[dot:].lower() if dot > 0 else ""
@@ -107,24 +141,80 @@ def _grey(image: Any, name: str, called: str) -> GreyPicture:
                 name=name, least=LEAST
             )
         )
-    focal = _focal_of_film(image)
+
+
+def _upright(image: Any, mode: str) -> tuple[Any, float]:
+    """The picture upright, made smaller when it has plenty of pixels; how many times smaller."""
+    from PIL import Image, ImageOps
+
+    width, height = image.size
     smaller = 1.0
     if width * height > PLENTY:
         smaller = math.sqrt(width * height / PLENTY)
         goal = max(round(width / smaller), 1), max(round(height / smaller), 1)
-        image.draft("L", goal)  # a JPEG is unpacked smaller at once
-        plain = image.convert("L").resize(goal, Image.Resampling.BOX)
+        image.draft(mode, goal)  # a JPEG is unpacked smaller at once
+        plain = _plain(image, mode).resize(goal, Image.Resampling.BOX)
         plain.info, plain_exif = {}, image.getexif()
         if plain_exif.get(ORIENTATION):
             plain.getexif()[ORIENTATION] = plain_exif[ORIENTATION]
         smaller = width / goal[0]
     else:
-        plain = image.convert("L")
-    upright = ImageOps.exif_transpose(plain)
+        plain = _plain(image, mode)
+    return ImageOps.exif_transpose(plain), smaller
+
+
+def _plain(image: Any, mode: str) -> Any:
+    """A picture in grey or colour; what is transparent lies on white paper, sixteen bits become
+    eight."""
+    from PIL import Image
+
+    if image.mode.startswith("I;16"):
+        return image.point(lambda value: value / 256).convert("L").convert(mode)
+    if "A" in image.mode or "transparency" in image.info:
+        clear = image.convert("RGBA")
+        paper = Image.new("RGBA", clear.size, "white")
+        paper.alpha_composite(clear)
+        return paper.convert(mode)
+    return image.convert(mode)
+
+
+def _grey(image: Any) -> GreyPicture:
+    focal = _focal_of_film(image)
+    upright, smaller = _upright(image, "L")
     grey = np.asarray(upright, dtype=np.uint8)
-    diagonal = math.hypot(*grey.shape)
-    distance = None if focal is None else focal / FILM_DIAGONAL_MM * diagonal
-    return GreyPicture(grey, smaller, distance)
+    return GreyPicture(grey, smaller, _distance(focal, upright.size))
+
+
+def _distance(focal: float | None, size: tuple[int, int]) -> float | None:
+    """The station distance of a focal length for the usual film, px."""
+    return None if focal is None else focal / FILM_DIAGONAL_MM * math.hypot(*size)
+
+
+def _taken_in(image: Any) -> TakenIn:
+    from PIL import Image
+
+    focal, lossless = _focal_of_film(image), image.format == "PNG"
+    upright, smaller = _upright(image, "RGB")
+    before = upright.width
+    while len(content := _encoded(upright, lossless=lossless)) > MOST_BYTES_IN:
+        if lossless:
+            lossless = False
+            continue
+        goal = [max(round(side * SMALLER_STEP), 1) for side in upright.size]
+        upright = upright.resize(goal, Image.Resampling.BOX)
+    smaller *= before / upright.width
+    width, height = upright.size
+    return TakenIn(content, width, height, smaller, _distance(focal, upright.size))
+
+
+def _encoded(image: Any, *, lossless: bool) -> bytes:
+    """A picture as PNG or JPEG with nothing but its pixels."""
+    kept = io.BytesIO()
+    if lossless:
+        image.save(kept, "PNG")
+    else:
+        image.save(kept, "JPEG", quality=QUALITY, subsampling=0)
+    return kept.getvalue()
 
 
 def _focal_of_film(image: Any) -> float | None:

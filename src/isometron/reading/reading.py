@@ -5,8 +5,8 @@ import math
 
 import numpy as np
 
+from isometron.document.marks import FAMILIES, Marks, MarksError
 from isometron.reading.fit import Fit, fit, of_edges, ratios_of
-from isometron.reading.marks import FAMILIES, Marks, MarksError
 from isometron.reading.model import Array, State, directions
 from isometron.reading.results import (
     Quantity,
@@ -41,6 +41,11 @@ FAR = 1e-9
 
 def read_marks(marks: Marks) -> Reading:
     """What marks say. Raises MarksError when nothing is marked."""
+    return read_with_fit(marks)[0]
+
+
+def read_with_fit(marks: Marks) -> tuple[Reading, Fit | None]:
+    """What marks say, and the fit that edges have. Raises MarksError when nothing is marked."""
     if not marks.edges and not marks.rounds:
         raise MarksError(_("Nothing is marked: mark edges of the thing, or a rim."))
     refused: list[Refused] = []
@@ -49,14 +54,19 @@ def read_marks(marks: Marks) -> Reading:
     rims = tuple(_rim(marks, number, one, noise) for number, one in ellipses.items())
     _say_unused(marks, refused)
     together = tuple(
-        (np.array(marks.rounds[number].points), FAMILIES.index(marks.rounds[number].axle))
+        (
+            np.array(marks.rounds[number].points),
+            FAMILIES.index(marks.rounds[number].axle),
+            marks.rounds[number].weight,
+        )
         for number in ellipses
         if marks.rounds[number].axle in FAMILIES
     )
-    families = {edge.family for edge in marks.edges}
-    if not marks.edges:
+    families = {edge.family for edge in marks.edges if not edge.left}
+    if not families:
         refused.append(_no_edges())
-        return Reading(None, None, (), None, Quantity(noise, 0.0), (), (), rims, (), tuple(refused))
+        none = Quantity(noise, 0.0)
+        return Reading(None, None, (), None, none, (), (), rims, (), tuple(refused)), None
     best = fit(marks, together)
     told = Told(best)
     view = eye_level = None
@@ -81,15 +91,15 @@ def read_marks(marks: Marks) -> Reading:
         )
     sides = _sides(marks, told, refused) if best.seen.boxed and view is not None else None
     rows = rows_of(marks, best, told, refused)
-    return Reading(
+    reading = Reading(
         view,
         eye_level,
         _vanishing(best, families, told, view),
         sides,
         Quantity(best.noise, best.noise_error),
         tuple(
-            math.sqrt(float((part**2).mean())) if len(part) else None
-            for part in of_edges(best, len(marks.edges))
+            math.sqrt(float((part**2).mean())) / edge.weight if len(part) else None
+            for part, edge in zip(of_edges(best, len(marks.edges)), marks.edges, strict=True)
         ),
         tuple(
             SetAside(
@@ -102,6 +112,7 @@ def read_marks(marks: Marks) -> Reading:
         rows,
         tuple(refused),
     )
+    return reading, best
 
 
 def fits(marks: Marks, best: Fit) -> bool:
@@ -280,6 +291,8 @@ def _vanishing(
 def _ellipses(marks: Marks, refused: list[Refused]) -> dict[int, RimFit]:
     found = {}
     for number, one in enumerate(marks.rounds):
+        if one.left:
+            continue
         try:
             found[number] = fit_rim(np.array(one.points, dtype=float).reshape(-1, 2))
         except RimError as error:

@@ -5,8 +5,8 @@ import math
 
 import numpy as np
 
+from isometron.document.marks import FAMILIES, Marks
 from isometron.reading.fit import Fit
-from isometron.reading.marks import FAMILIES, Marks
 from isometron.reading.model import Array, State, vanishing
 from isometron.reading.results import Quantity, Refused, RowTold
 from isometron.reading.told import Told

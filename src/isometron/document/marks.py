@@ -26,22 +26,30 @@ class MarksError(IsometronError):
 class Edge:
     """A straight edge: its two ends, the family it belongs to, the corners of the box it joins
     (numbered as in the report: bits width, depth, height), or None; open_ends: only its direction
-    counts, since its ends are no corners."""
+    counts, since its ends are no corners; weight: how much its misses count, at most 1; left: it is
+    not read; name: what the person calls it; found: the program found it by itself."""
 
     start: Place
     end: Place
     family: str
     corners: tuple[int, int] | None = None
     open_ends: bool = False
+    weight: float = 1.0
+    left: bool = False
+    name: str = ""
+    found: bool = False
 
 
 @dataclass(frozen=True)
 class Round:
-    """A rim: points along it, the family its axle belongs to ("" when none is said), its name."""
+    """A rim: points along it, the family its axle belongs to ("" when none is said), its name; how
+    much its misses count; whether it is not read."""
 
     points: tuple[Place, ...]
     axle: str = ""
     name: str = ""
+    weight: float = 1.0
+    left: bool = False
 
 
 @dataclass(frozen=True)
@@ -114,6 +122,9 @@ class Marks:
             raise MarksError(_("The noise of marks is a length above 0: give it, or null."))
         for number, edge in enumerate(self.edges):
             _check_edge(number, edge)
+        weights = [*(e.weight for e in self.edges), *(rim.weight for rim in self.rounds)]
+        if not all(0 < weight <= 1 for weight in weights):
+            raise MarksError(_("A mark counts by a weight above 0, at most 1: give such a one."))
         for row in self.rows:
             if len(row.points) < 3 or len(set(row.points)) < len(row.points):
                 raise MarksError(_("A row has at least three places, all apart: mark them anew."))

@@ -1,0 +1,1 @@
+"""Edits of pictures and of what is marked on them."""

@@ -1,0 +1,109 @@
+"""Pictures come to a sheet, are taken into work, and leave it."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+
+from isometron.document.document import Document
+from isometron.document.errors import ChoiceError
+from isometron.document.marks import Edge
+from isometron.document.picture import SheetPicture
+from isometron.words import _
+
+Change = Callable[[SheetPicture], SheetPicture]
+
+
+def bring_picture(document: Document, picture: SheetPicture) -> Document:
+    """Another picture on the sheet, which becomes the one in work. Raises ChoiceError for one too
+    many."""
+    return replace(
+        document,
+        pictures=(*document.pictures, picture),
+        picture=len(document.pictures),
+    )
+
+
+def take_picture_away(document: Document) -> Document:
+    """The picture in work taken off the sheet. Raises ChoiceError when there is none."""
+    in_work(document)
+    left = [one for i, one in enumerate(document.pictures) if i != document.picture]
+    number = max(min(document.picture, len(left) - 1), 0)
+    return replace(document, pictures=tuple(left), picture=number)
+
+
+def choose_picture(document: Document, number: int) -> Document:
+    """Another picture in work."""
+    return replace(document, picture=number)
+
+
+def in_work(document: Document) -> SheetPicture:
+    """The picture in work. Raises ChoiceError when there is none."""
+    if document.photograph is None:
+        raise ChoiceError(_("No picture lies on this sheet: open one first."))
+    return document.photograph
+
+
+def change_picture(document: Document, change: Change) -> Document:
+    """The picture in work changed."""
+    pictures = list(document.pictures)
+    pictures[document.picture] = change(in_work(document))
+    return replace(document, pictures=tuple(pictures))
+
+
+def set_cropped(document: Document, cropped: bool) -> Document:
+    """Whether the picture may be a part of what the camera saw."""
+    return change_picture(document, lambda picture: replace(picture, cropped=cropped))
+
+
+def use_lens(document: Document, used: bool) -> Document:
+    """Whether the focal length that the file told is used."""
+    return change_picture(document, lambda picture: replace(picture, lens_used=used))
+
+
+def set_noise(document: Document, noise: float | None) -> Document:
+    """How far marks lie off, px; None when they shall tell it."""
+    return change_picture(document, lambda picture: replace(picture, noise=noise))
+
+
+def put_lines(document: Document, lines: Sequence[Edge], bend: float, long_lines: int) -> Document:
+    """Lines that were found take the place of those found before; what was marked by hand stays,
+    and so does what has been named or said of a found one."""
+
+    def change(picture: SheetPicture) -> SheetPicture:
+        spoken_of = {number for one in picture.known for number in one.edges}
+        kept = [
+            (number, edge)
+            for number, edge in enumerate(picture.edges)
+            if not edge.found or number in spoken_of or edge.corners is not None or edge.name
+        ]
+        now = {number: place for place, (number, _edge) in enumerate(kept)}
+        known = tuple(
+            replace(one, edges=tuple(now[number] for number in one.edges)) for one in picture.known
+        )
+        own = tuple(edge for _number, edge in kept)
+        return replace(picture, edges=(*own, *lines), known=known, bend=bend, long_lines=long_lines)
+
+    return change_picture(document, change)
+
+
+def show_picture(document: Document, shown: bool) -> Document:
+    """The picture under the sheet shown or put away. Raises ChoiceError when none is laid there."""
+    return _change_laid(document, shown=shown)
+
+
+def set_strength(document: Document, strength: float) -> Document:
+    """How strong the picture shows under the lines, 0 to 1."""
+    return _change_laid(document, strength=strength, shown=True)
+
+
+def send_picture(document: Document, sent: bool) -> Document:
+    """Whether the picture goes out with the sheet, in PDF, PNG and SVG."""
+    return _change_laid(document, sent=sent)
+
+
+def _change_laid(document: Document, **changes: object) -> Document:
+    def change(picture: SheetPicture) -> SheetPicture:
+        if picture.laid is None:
+            raise ChoiceError(_("No sheet lies over this picture: lay one over it first."))
+        return replace(picture, laid=replace(picture.laid, **changes))  # type: ignore[arg-type]
+
+    return change_picture(document, change)

@@ -1,0 +1,167 @@
+"""A picture of a sheet: its file, what is marked on it, and how it lies under the sheet."""
+
+import hashlib
+import math
+from dataclasses import dataclass, field
+
+from isometron.document.errors import ChoiceError
+from isometron.document.marks import (
+    LARGEST,
+    Edge,
+    Known,
+    Lens,
+    Marks,
+    Picture,
+    Place,
+    Round,
+    Row,
+)
+from isometron.perspective.eye import Eye
+from isometron.words import _
+
+MOST_BYTES = 16_000_000
+"""An encoded picture takes no more; a larger one is made smaller when it is brought in."""
+
+MOST_PICTURES = 6
+"""Pictures that one sheet carries."""
+
+LONGEST_NAME = 120
+
+STRENGTH = 0.45
+"""How strong a picture shows under the lines at first."""
+
+
+@dataclass(frozen=True, eq=False)
+class PictureFile:
+    """An encoded picture. Two are the same when their content is; it is never copied, whatever
+    document holds it. stand_in: what stands for the content where it is kept elsewhere."""
+
+    content: bytes
+    stand_in: str = ""
+    sha256: str = field(init=False)
+
+    def __post_init__(self) -> None:
+        if len(self.content) > MOST_BYTES:
+            raise ChoiceError(
+                _("A picture of {size} MB is more than a sheet carries: make it smaller.").format(
+                    size=round(len(self.content) / 1e6)
+                )
+            )
+        object.__setattr__(self, "sha256", hashlib.sha256(self.content).hexdigest())
+
+    def __eq__(self, other: object) -> bool:
+        return self is other or (isinstance(other, PictureFile) and self.sha256 == other.sha256)
+
+    def __hash__(self) -> int:
+        return hash(self.sha256)
+
+
+@dataclass(frozen=True)
+class Spot:
+    """A named place of a picture, px."""
+
+    place: Place
+    name: str = ""
+
+
+@dataclass(frozen=True)
+class Laid:
+    """How a picture lies under the sheet: the place of the picture (px) that lies at a place of the
+    sheet (mm), mm per px, how far it is turned about there (degrees, counter-clockwise: the roll
+    taken out), the eye it is seen from, how strong it shows, whether it shows, and whether it goes
+    out with the sheet."""
+
+    centre_px: Place
+    at_mm: Place
+    mm_per_px: float
+    turn_deg: float
+    eye: Eye
+    strength: float = STRENGTH
+    shown: bool = True
+    sent: bool = False
+
+    def __post_init__(self) -> None:
+        places = (*self.centre_px, *self.at_mm, self.turn_deg)
+        fair = all(math.isfinite(v) and abs(v) <= LARGEST for v in places)
+        if not fair or not 1e-6 <= self.mm_per_px <= 1e4 or not 0 <= self.strength <= 1:
+            raise ChoiceError(_("The picture cannot lie so under the sheet: lay it anew."))
+
+    def on_sheet(self, place: Place) -> Place:
+        """Where a place of the picture (px) lies on the sheet (mm)."""
+        x, y = place[0] - self.centre_px[0], place[1] - self.centre_px[1]
+        c, s = self.mm_per_px * self._cos, self.mm_per_px * self._sin
+        return self.at_mm[0] + c * x - s * y, self.at_mm[1] + s * x + c * y
+
+    def on_picture(self, place: Place) -> Place:
+        """Which place of the picture (px) lies at one of the sheet (mm)."""
+        x, y = place[0] - self.at_mm[0], place[1] - self.at_mm[1]
+        c, s = self._cos / self.mm_per_px, self._sin / self.mm_per_px
+        return self.centre_px[0] + c * x + s * y, self.centre_px[1] - s * x + c * y
+
+    @property
+    def _cos(self) -> float:
+        return math.cos(math.radians(self.turn_deg))
+
+    @property
+    def _sin(self) -> float:
+        return math.sin(math.radians(self.turn_deg))
+
+
+@dataclass(frozen=True)
+class SheetPicture:
+    """A picture with its marks; places in px, right and up from its lower left corner.
+
+    smaller: how many times smaller it is than the file it came from. cropped: it may be a part of
+    what the camera saw, so that its middle says nothing. lens: the station distance as its file
+    told it, and whether that is used (lens_used). bend: how the lens bends straight lines,
+    p_ideal − c = (p − c)(1 + bend r²), r in longer sides of the picture; long_lines: how many lines
+    showed it, -1 before any were looked for. noise: how far marks lie off, px; None when they
+    shall tell it."""
+
+    name: str
+    file: PictureFile
+    width: int
+    height: int
+    smaller: float = 1.0
+    cropped: bool = False
+    lens: Lens | None = None
+    lens_used: bool = True
+    bend: float = 0.0
+    long_lines: int = -1
+    noise: float | None = None
+    edges: tuple[Edge, ...] = ()
+    rounds: tuple[Round, ...] = ()
+    rows: tuple[Row, ...] = ()
+    spots: tuple[Spot, ...] = ()
+    known: tuple[Known, ...] = ()
+    laid: Laid | None = None
+
+    def __post_init__(self) -> None:
+        if not (0 < self.width <= 60_000 and 0 < self.height <= 60_000):
+            raise ChoiceError(_("The picture has no size: bring it in anew."))
+        if len(self.name) > LONGEST_NAME:
+            object.__setattr__(self, "name", self.name[:LONGEST_NAME])
+        self.marks  # noqa: B018 - refuses marks that make no sense
+
+    @property
+    def marks(self) -> Marks:
+        """What is marked on it, as it lies in the picture. Raises MarksError."""
+        return Marks(
+            Picture(*self.size, None if self.cropped else self.middle),
+            self.edges,
+            self.rounds,
+            self.known,
+            self.noise,
+            self.lens if self.lens_used else None,
+            self.rows,
+        )
+
+    @property
+    def size(self) -> tuple[float, float]:
+        """Width and height, px."""
+        return float(self.width), float(self.height)
+
+    @property
+    def middle(self) -> Place:
+        """Its middle, px."""
+        return self.width / 2, self.height / 2
