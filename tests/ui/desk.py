@@ -22,15 +22,18 @@ class Answers:
         self.told = []
         self.asked = 0
         self.conflict, self.throws_away = Conflict.STAY, True
-        self.sends = self.table = self.outline = self.answers_to_starter = None
+        self.sends = self.table = self.outline = self.answers_to_starter = self.picture = None
 
     def starter_values(self, starter, _room, _unit):
         return self.answers_to_starter and {**starter.proposal, **self.answers_to_starter}
 
     def which(self, _title, _folder, formats):
-        return {".isometron": self.opens, ".csv": self.table, ".svg": self.outline}[
-            formats[0].ending
-        ]
+        return {
+            ".isometron": self.opens,
+            ".csv": self.table,
+            ".svg": self.outline,
+            ".jpg": self.picture,
+        }[formats[0].ending]
 
     def where(self, _title, _proposal, formats):
         if formats == [SHEET]:

@@ -2,7 +2,7 @@
 
 import hashlib
 import math
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from isometron.document.errors import ChoiceError
 from isometron.document.marks import (
@@ -68,8 +68,8 @@ class Spot:
 class Laid:
     """How a picture lies under the sheet: the place of the picture (px) that lies at a place of the
     sheet (mm), mm per px, how far it is turned about there (degrees, counter-clockwise: the roll
-    taken out), the eye it is seen from, how strong it shows, whether it shows, and whether it goes
-    out with the sheet."""
+    taken out), the eye it is seen from, how strong it shows, whether it shows, whether it goes
+    out with the sheet, and whether its view stays as a ghost when we look from elsewhere."""
 
     centre_px: Place
     at_mm: Place
@@ -79,12 +79,30 @@ class Laid:
     strength: float = STRENGTH
     shown: bool = True
     sent: bool = False
+    ghost: bool = True
 
     def __post_init__(self) -> None:
         places = (*self.centre_px, *self.at_mm, self.turn_deg)
         fair = all(math.isfinite(v) and abs(v) <= LARGEST for v in places)
         if not fair or not 1e-6 <= self.mm_per_px <= 1e4 or not 0 <= self.strength <= 1:
             raise ChoiceError(_("The picture cannot lie so under the sheet: lay it anew."))
+
+    def seen_from(self, eye: Eye) -> "Laid | None":
+        """How it lies under the sheet seen from an eye: another station distance or centre of
+        vision makes the picture larger or pushes it along; from another place, or looking another
+        way, it does not fit (None)."""
+        own = self.eye
+        same = (own.x_mm, own.y_mm, own.height_mm, own.heading_deg, own.tilt_deg)
+        if same != (eye.x_mm, eye.y_mm, eye.height_mm, eye.heading_deg, eye.tilt_deg):
+            return None
+        grown = eye.station_distance_mm / own.station_distance_mm
+        (x, y), (ox, oy), (ax, ay) = (
+            eye.centre_of_vision_mm,
+            own.centre_of_vision_mm,
+            self.at_mm,
+        )
+        at = (x + (ax - ox) * grown, y + (ay - oy) * grown)
+        return replace(self, eye=eye, at_mm=at, mm_per_px=self.mm_per_px * grown)
 
     def on_sheet(self, place: Place) -> Place:
         """Where a place of the picture (px) lies on the sheet (mm)."""

@@ -130,6 +130,19 @@ class Outgoing(NamedTuple):
         write_whole(path, self.format_of(path).write(document, asked))
 
 
+PICTURES = tuple(
+    Format(ending, words, lambda document, asked: b"")
+    for ending, words in (
+        (".jpg", "JPEG"),
+        (".jpeg", "JPEG"),
+        (".png", "PNG"),
+        (".webp", "WebP"),
+        (".tif", "TIFF"),
+        (".tiff", "TIFF"),
+    )
+)
+"""Pictures that are brought in; never written."""
+
 # The sheet drawn
 
 

@@ -6,6 +6,7 @@ from typing import Any
 import numpy as np
 
 from isometron.document.document import Document
+from isometron.document.edits.pictures.bringing import sent_underlay_of
 from isometron.drawing.curves import begins_run, cubics
 from isometron.drawing.dimension_marks import CAPITALS, Label
 from isometron.drawing.scene import Scene, scene_of
@@ -31,6 +32,7 @@ def pdf_of(document: Document, scene: Scene | None = None) -> bytes:
     canvas.setTitle(_("Isometron sheet"))
     canvas.setCreator("Isometron")
     canvas.setViewerPreference("PrintScaling", "None")
+    _underlay(canvas, document)
     for strokes in sheet_strokes(document, scene or scene_of(document)):
         pencil = strokes.layer.pencil
         canvas.setStrokeColor(HexColor(pencil.colour))
@@ -54,6 +56,24 @@ def pdf_of(document: Document, scene: Scene | None = None) -> bytes:
     canvas.showPage()
     canvas.save()
     return page.getvalue()
+
+
+def _underlay(canvas: Any, document: Document) -> None:
+    """The picture under the sheet, when it goes out with it."""
+    laid, picture = sent_underlay_of(document), document.photograph
+    if laid is None or picture is None:
+        return
+    from reportlab.lib.utils import ImageReader
+
+    left, top = (mm * POINTS_PER_MM for mm in laid.on_sheet((0.0, 0.0)))
+    side = laid.mm_per_px * POINTS_PER_MM
+    canvas.saveState()
+    canvas.translate(left, top)
+    canvas.rotate(laid.turn_deg)
+    canvas.setFillAlpha(laid.strength)
+    image = ImageReader(io.BytesIO(picture.file.content))
+    canvas.drawImage(image, 0, 0, picture.width * side, picture.height * side)
+    canvas.restoreState()
 
 
 def _words(canvas: Any, labels: tuple[Label, ...], colour: Any) -> None:

@@ -124,6 +124,7 @@ def picture_form(eye: Form) -> Record:
             Entry("strength", Number(0, 1)),
             Entry("shown", Flag(), default=True),
             Entry("sent", Flag(), default=False),
+            Entry("ghost", Flag(), default=True),
         ),
     )
     side = Whole(1, 60_000)

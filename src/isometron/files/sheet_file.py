@@ -11,7 +11,7 @@ from typing import Any
 from isometron.document.document import Document
 from isometron.document.picture import PictureFile, SheetPicture
 from isometron.files.disk import STANDARD_INPUT, read_bytes, write_whole
-from isometron.files.sheet_form import SHEET, VERSION, raised, schema
+from isometron.files.sheet_form import PICTURES, SHEET, VERSION, raised, schema
 from isometron.files.volume_form import VOLUMES
 from isometron.framework.kinds.registry import KINDS
 from isometron.framework.volume import Volume
@@ -250,3 +250,31 @@ def sample_sheet(name: str = SAMPLE_NAME) -> Document:
     content = (SAMPLES_FOLDER / f"{name}{SUFFIX}").read_text()
     # It is ours, and tested: it need not be checked at every start.
     return _document(raised(json.loads(content)))
+
+
+PICTURE_SAMPLES = (said("supply crawler"), said("red lamp"))
+
+
+def sample_picture(name: str) -> bytes:
+    """A sample photograph of a thing from Brackenmoor Observatory, as a JPEG file."""
+    return (SAMPLES_FOLDER / f"{name}.jpg").read_bytes()
+
+
+def pictures_as_text(pictures: Sequence[SheetPicture]) -> str:
+    """Pictures with their marks as text for the clipboard, in the fields of a sheet file."""
+    written = PICTURES.write(pictures)
+    return json.dumps({"isometron pictures": VERSION, "pictures": written}, allow_nan=False)
+
+
+def pictures_from_text(text: str) -> list[SheetPicture]:
+    """The pictures in a text from the clipboard, none when there are none."""
+    if not text.startswith('{"isometron pictures"') or len(text) > LARGEST_BYTES:
+        return []
+    try:
+        data = json.loads(text, parse_float=_finite, parse_int=_whole, parse_constant=_no_number)
+        blank = json.loads(sheet_as_text(Document()))
+        sheet = {**blank, "pictures": data["pictures"]}
+        _check(sheet, _("What was copied"))
+        return list(PICTURES.read(sheet["pictures"]))
+    except (ValueError, KeyError, TypeError, RecursionError, _NoNumberError):
+        return []

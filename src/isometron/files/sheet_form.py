@@ -149,6 +149,7 @@ DIMENSION = Record(
     Dimension, (Entry("one", _HELD), Entry("two", _HELD), Entry("off_mm", Number(-1000, 1000)))
 )
 
+PICTURES = Many(picture_form(EYE), MOST_PICTURES)
 MOST_ASIDE = 500
 _SHEET_SIDE = Number(20, 5000)
 _NUMBERS = Many(Whole(0, MOST_VOLUMES), MOST_VOLUMES, make=frozenset)
@@ -168,7 +169,7 @@ SHEET = Record(
         Entry("choices", CHOICES),
         Entry("kit", KIT, default=_USUAL, when=lambda document: True),
         Entry("light", Nothing(), default=None, when=lambda document: True),
-        Entry("pictures", Many(picture_form(EYE), MOST_PICTURES), default=(), when=lambda d: True),
+        Entry("pictures", PICTURES, default=(), when=lambda d: True),
         Entry("picture", Whole(0, MOST_PICTURES - 1), default=0),
         Entry("modules", Many(MODULE, 50), default=()),
         Entry("aids", Many(AID, 50), default=()),

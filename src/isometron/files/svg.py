@@ -1,9 +1,11 @@
 """SVG: one named layer per role of line, in true millimetres."""
 
+import base64
 import math
 from xml.etree import ElementTree as ET
 
 from isometron.document.document import Document
+from isometron.document.edits.pictures.bringing import sent_underlay_of
 from isometron.drawing.curves import ArcForm, chained, cubics, form_of
 from isometron.drawing.dimension_marks import CAPITALS, Label
 from isometron.drawing.scene import Scene, scene_of
@@ -33,11 +35,48 @@ def svg_of(document: Document, scene: Scene | None = None) -> bytes:
         },
     )
     ET.SubElement(root, "title").text = _("Isometron sheet")
+    underlay = _underlay(document)
+    if underlay is not None:
+        root.append(underlay)
     for strokes in sheet_strokes(document, scene or scene_of(document)):
         root.append(_layer(strokes, sheet.height_mm))
     ET.indent(root, " ")
     content: bytes = ET.tostring(root, encoding="utf-8", xml_declaration=True)
     return content
+
+
+def _underlay(document: Document) -> ET.Element | None:
+    """The picture under the sheet, when it goes out with it: a layer of its own, cut to the
+    paper by the page."""
+    laid, picture = sent_underlay_of(document), document.photograph
+    if laid is None or picture is None:
+        return None
+    kind = "png" if picture.file.content.startswith(b"\x89PNG") else "jpeg"
+    content = base64.b64encode(picture.file.content).decode()
+    high = document.sheet.height_mm
+    (ox, oy), (rx, ry), (dx, dy) = (
+        laid.on_sheet(place)
+        for place in (
+            (0.0, float(picture.height)),
+            (float(picture.width), float(picture.height)),
+            (0.0, 0.0),
+        )
+    )
+    way = (rx - ox, oy - ry, dx - ox, oy - dy, ox, high - oy)
+    layer = ET.Element("g", {"id": "picture", "opacity": _number(laid.strength)})
+    ET.SubElement(layer, "title").text = "picture"
+    ET.SubElement(
+        layer,
+        "image",
+        {
+            "width": "1",
+            "height": "1",
+            "preserveAspectRatio": "none",
+            "transform": f"matrix({' '.join(map(_number, way))})",
+            "href": f"data:image/{kind};base64,{content}",
+        },
+    )
+    return layer
 
 
 def _layer(strokes: Strokes, sheet_height: float) -> ET.Element:

@@ -228,12 +228,15 @@ def _with_box(seen: Observed, state: State) -> State:
 
 def _rims(seen: Observed, state: State) -> Array:
     """Middles and radii of rims, from the ellipses by themselves."""
-    found = []
-    for points, _column, _weight in seen.rims:
-        try:
-            cx, cy, long, _short, _angle = fit_rim(points).values
-        except RimError:
-            cx, cy = points.mean(axis=0)
-            long = float(np.ptp(points, axis=0).max()) / 2
-        found.append([cx, cy, long])
+    found = [rim_of(points) for points, column, _weight in seen.rims]
     return np.array(found).reshape(-1, 3)
+
+
+def rim_of(points: Array) -> Array:
+    """Middle and radius (3,) of a rim, from its ellipse by itself."""
+    try:
+        cx, cy, long, _short, _angle = fit_rim(points).values
+    except RimError:
+        cx, cy = points.mean(axis=0)
+        long = float(np.ptp(points, axis=0).max()) / 2
+    return np.array([cx, cy, long])

@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from isometron.document.marks import FAMILIES, Marks
-from isometron.reading.beginning import begin
+from isometron.reading.beginning import begin, rim_of
 from isometron.reading.model import (
     CENTRE,
     DISTANCE,
@@ -18,6 +18,7 @@ from isometron.reading.model import (
     State,
     observed,
     residuals,
+    rim_alone,
 )
 
 MOST_ROUNDS = 25
@@ -40,6 +41,10 @@ OTHERS = (1.0, 2.0, 4.0)
 ENOUGH = 4.0
 """A fit whose squares are more than so many times what noise explains is begun again."""
 
+APART, OWN_SHARE = 3.0, 0.3
+"""Rims and edges that together miss by so many times what the edges alone do are looked at one by
+one; edges that fit better than this share of the noise are taken to have that."""
+
 HAND = 0.3
 """Noise of marks that nobody gave and that are too few to tell it, mm or px."""
 
@@ -58,6 +63,8 @@ class Fit:
     misses: Array
     open_ways: Array
     wrong: dict[int, float]
+    rims: tuple[int, ...] = ()
+    """Numbers of the rims that are in it, among those that were given."""
 
     @property
     def cost(self) -> float:
@@ -134,6 +141,8 @@ def fit(marks: Marks, rims: tuple[MarkedRim, ...] = ()) -> Fit:
     use = _read_of(marks)
     wrong: dict[int, float] = {}
     noise = marks.noise or _guessed(marks)
+    kept = _agreeing_rims(marks, use, rims, noise)
+    rims = tuple(rims[number] for number in kept)
     best = _fit_some(marks, use, rims, noise)
     for _unused in range(int(MOST_WRONG * len(marks.edges))):
         worst, times = _worst(best, marks)
@@ -143,7 +152,65 @@ def fit(marks: Marks, rims: tuple[MarkedRim, ...] = ()) -> Fit:
         tried = _fit_some(marks, use, rims, noise)
         wrong[worst] = times
         best = tried
-    return Fit(**{**vars(best), "wrong": wrong})
+    return Fit(**{**vars(best), "wrong": wrong, "rims": kept})
+
+
+def _agreeing_rims(
+    marks: Marks, use: Any, rims: tuple[MarkedRim, ...], noise: float
+) -> tuple[int, ...]:
+    """Numbers of the rims that agree with the edges: when all together miss by far more than the
+    edges alone, those that cannot be drawn where the edges see them are left out, the worst first.
+    """
+    kept = tuple(range(len(rims)))
+    if not kept or not use.any():
+        return kept
+    edges = _fit_some(marks, use, (), noise)
+    own = max(edges.noise, OWN_SHARE * noise)
+    while kept:
+        some = tuple(rims[number] for number in kept)
+        both = _fit_some(marks, use, some, noise)
+        spread = math.sqrt(both.cost / max(len(both.misses) - both.state.count, 1))
+        if spread < APART * own:
+            break
+        misses = {
+            number: fitted_rim(edges.state, rims[number][0] - edges.seen.origin, rims[number][1])
+            for number in kept
+        }
+        worst = max(kept, key=lambda number: misses[number])
+        if misses[worst] < WRONG * own:
+            break
+        kept = tuple(number for number in kept if number != worst)
+    return kept
+
+
+def fitted_rim(state: State, points: Array, column: int) -> float:
+    """How far points (n, 2) along a rim lie off the circle about an axle that fits them best, the
+    eye being known: root mean square, in the picture's unit."""
+    rim = rim_of(points)
+    count = FIXED + 2 * len(state.free) + 3
+    alone = State(**{**vars(state), "rims": rim[None]})
+    frame = np.eye(count)[:, -3:]
+    seen_alone = rim_alone(points, column)
+    misses, slopes = residuals(seen_alone, alone)
+    cost, damping = float(misses @ misses), 1e-6
+    for _unused in range(MOST_ROUNDS):
+        rows = slopes @ frame
+        square = rows.T @ rows
+        square.flat[::4] *= 1 + damping
+        step = frame @ np.linalg.lstsq(square, -(misses @ rows), rcond=None)[0]
+        tried = alone.moved(step)
+        missed, sloped = residuals(seen_alone, tried)
+        reached = float(missed @ missed)
+        if reached <= cost:
+            gain, alone, misses, slopes = cost - reached, tried, missed, sloped
+            cost, damping = reached, damping / 10
+            if gain <= 1e-6 * cost:
+                break
+        else:
+            damping = max(damping * 10, 1e-3)
+            if damping > 1e8:
+                break
+    return math.sqrt(cost / len(points))
 
 
 def _read_of(marks: Marks) -> Any:

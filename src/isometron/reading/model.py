@@ -187,6 +187,20 @@ def _weights(marks: Marks, edges: list[int], rims: tuple[MarkedRim, ...]) -> Arr
     return None if (whole == 1.0).all() else whole
 
 
+def rim_alone(points: Array, column: int) -> Observed:
+    """A rim by itself, its points counted from the origin of a state."""
+    ends, numbers = np.empty((0, 2)), np.empty(0, dtype=int)
+    return Observed(
+        np.zeros(2),
+        0,
+        (np.empty((0, 3)), ends, numbers),
+        (np.empty((0, 2, 3)), np.empty((0, 2, 2)), numbers),
+        (numbers, np.empty((0, 2, 2)), numbers),
+        ((points, column, 1.0),),
+        (),
+    )
+
+
 def _twice(some: list[Any]) -> list[Any]:
     return [one for one in some for _unused in range(2)]
 

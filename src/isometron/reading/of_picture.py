@@ -1,16 +1,19 @@
 """What is marked on a picture of a sheet, as marks to be read; and what is found on it."""
 
+import math
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
 
-from isometron.document.marks import Edge, Lens, Marks, Place
-from isometron.document.picture import SheetPicture
+from isometron.document.marks import FAMILIES, Edge, Lens, Marks, MarksError, Place
+from isometron.document.picture import PictureFile, SheetPicture
 from isometron.reading.fit import Fit
 from isometron.reading.reading import read_with_fit
 from isometron.reading.results import Reading
+from isometron.words import _, quoted
 
 KEPT = 24
 """Readings that are kept."""
@@ -82,16 +85,24 @@ class Lines(NamedTuple):
     long_lines: int
 
 
-def find_lines(content: bytes, lens: Lens | None) -> Lines:
+Progress = Callable[[float], None]
+"""Told how far work is, 0 to 1; raises StoppedError when it should stop."""
+
+
+def find_lines(content: bytes, lens: Lens | None, progress: Progress = lambda share: None) -> Lines:
     """The lines on an encoded picture and their families. Raises PictureError."""
     from isometron.reading.finding import CLEARLY, bend_of, families_of, lines_in, straightened
     from isometron.reading.pictures import read_picture
 
     picture = read_picture(content, "")
+    progress(0.1)
     lines, places = lines_in(picture.grey)
+    progress(0.6)
     bend = bend_of(lines, places, picture.size)
+    progress(0.7)
     clear = bend.told and abs(bend.k) >= CLEARLY * bend.standard_error
     names = families_of(straightened(lines, bend, picture.size), picture.size, lens)
+    progress(1.0)
     edges = tuple(
         Edge((x0, y0), (x1, y1), name or STRAY, left=not name, found=True)
         for ((x0, y0), (x1, y1)), name in zip(lines.tolist(), names, strict=True)
@@ -118,3 +129,135 @@ def _grey(content: bytes) -> "np.ndarray[tuple[int, ...], np.dtype[np.uint8]]":
     from isometron.reading.pictures import read_picture
 
     return read_picture(content, "").grey
+
+
+AGREES_DEG = 6.0
+"""A line drawn by hand runs with a family whose point it misses by less."""
+
+UPRIGHT_DEG = 20.0
+
+
+def likely_family(picture: SheetPicture, start: Place, end: Place, read: Reading | None) -> str:
+    """The family a line runs with: of those that are read, the one whose point it misses least;
+    else height for an upright line, and width or depth as it rises to the right or the left."""
+    one, two = straight(picture, start), straight(picture, end)
+    (mx, my), run = ((one[0] + two[0]) / 2, (one[1] + two[1]) / 2), np.subtract(two, one)
+    best, least = "", AGREES_DEG
+    for vanishing in read.vanishing if read is not None else ():
+        if vanishing.family == STRAY:
+            continue
+        if vanishing.at is None:
+            away = np.array(vanishing.direction[:2])
+        else:
+            away = np.array([vanishing.at[0] - mx, vanishing.at[1] - my])
+        across = abs(float(run[0] * away[1] - run[1] * away[0]))
+        off = math.degrees(math.atan2(across, abs(float(run @ away))))
+        if off < least:
+            best, least = vanishing.family, off
+    if best:
+        return best
+    if math.degrees(math.atan2(abs(run[0]), abs(run[1]))) < UPRIGHT_DEG:
+        return "height"
+    return "width" if run[0] * run[1] >= 0 else "depth"
+
+
+def likely_axle(picture: SheetPicture, points: Sequence[Place], read: PictureReading | None) -> str:
+    """The family the axle of a rim runs with: the one about which a circle fits it best from where
+    the edges put us; upright when they put us nowhere."""
+    from isometron.reading.fit import fitted_rim
+
+    if read is None or read.fit is None or read.reading.view is None:
+        return "height"
+    origin, state = read.fit.seen.origin, read.fit.state
+    places = np.array([straight(picture, place) for place in points]) - origin
+    marked = {edge.family for edge in picture.edges if not edge.left}
+    names = [name for name in FAMILIES if name in marked] or list(FAMILIES)
+    return min(names, key=lambda name: fitted_rim(state, places, FAMILIES.index(name)))
+
+
+def corner_at(
+    content: bytes, at: Place, ends: Sequence[Place], beside: float
+) -> tuple[Place, list[Place]]:
+    """A corner and the far ends of its edges, drawn by hand, laid to the edges of the picture: the
+    place nearest to all laid lines, and the ends moved square onto theirs. As drawn where fewer
+    than two lines are clear."""
+    grey = _grey(content)
+    from isometron.reading.finding import laid_along
+
+    lines = [laid_along(grey, np.array([at, end]), beside) for end in ends]
+    normals, offs = [], []
+    for line in lines:
+        run = line[1] - line[0]
+        normal = np.array([-run[1], run[0]]) / np.hypot(*run)
+        normals.append(normal)
+        offs.append(float(normal @ line[0]))
+    both = np.array(normals)
+    if len(both) < 2 or np.linalg.svd(both, compute_uv=False)[1] < 0.1:
+        return at, list(ends)
+    x, y = np.linalg.lstsq(both, np.array(offs), rcond=None)[0].tolist()
+    if math.dist((x, y), at) > 3 * beside:
+        return at, list(ends)
+    laid = [
+        np.array(end) + (off - float(normal @ np.array(end))) * normal
+        for end, normal, off in zip(ends, normals, offs, strict=True)
+    ]
+    return (x, y), [(float(p[0]), float(p[1])) for p in laid]
+
+
+def likely_corner(
+    picture: SheetPicture, at: Place, ends: Sequence[tuple[str, Place]], noise: float
+) -> int:
+    """Which corner of its box a marked corner is (bits as in the report): whether its height runs
+    down to the far end, and of the ways to turn width and depth the one that fits best."""
+    from isometron.reading.fit import fit_all
+
+    down = any(name == "height" and place[1] < at[1] for name, place in ends)
+    best, least = 4 if down else 0, math.inf
+    for turned in (0, 1):
+        corner = (4 if down else 0) | turned
+        edges = tuple(
+            Edge(at, place, name, (corner, corner ^ 1 << FAMILIES.index(name)))
+            for name, place in ends
+        )
+        loose = tuple(edge for edge in picture.edges if edge.corners is None)
+        marks = replace(marks_of(replace(picture, edges=(*edges, *loose), known=())), noise=noise)
+        cost = fit_all(marks).cost
+        if cost < least:
+            best, least = corner, cost
+    return best
+
+
+def rim_in(content: bytes, box: tuple[Place, Place]) -> tuple[Place, ...]:
+    """Points along the rim that a box was drawn over, on an encoded picture. Raises MarksError when
+    no rim shows there."""
+    from isometron.reading.finding import rim_in_box
+
+    points = rim_in_box(_grey(content), np.array(box))
+    if not len(points):
+        raise MarksError(_("No rim shows in this box: click points along it instead."))
+    return tuple((float(x), float(y)) for x, y in points)
+
+
+def picture_in(
+    content: bytes, called: str, progress: Progress = lambda share: None
+) -> SheetPicture:
+    """A picture file as a sheet carries it, its lines found. `called`: its name. Raises
+    PictureError."""
+    from isometron.reading.pictures import FOCAL_ERROR, take_in
+
+    taken = take_in(content, called)
+    progress(0.2)
+    distance = taken.station_distance
+    lens = None if distance is None else Lens(distance, FOCAL_ERROR * distance)
+    found = find_lines(taken.content, lens, lambda share: progress(0.2 + 0.8 * share))
+    return SheetPicture(
+        quoted(called),
+        PictureFile(taken.content),
+        taken.width,
+        taken.height,
+        taken.smaller,
+        lens=lens,
+        bend=found.bend,
+        long_lines=found.long_lines,
+        edges=found.edges,
+    )

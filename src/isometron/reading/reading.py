@@ -68,6 +68,8 @@ def read_with_fit(marks: Marks) -> tuple[Reading, Fit | None]:
         none = Quantity(noise, 0.0)
         return Reading(None, None, (), None, none, (), (), rims, (), tuple(refused)), None
     best = fit(marks, together)
+    joined = [number for number in ellipses if marks.rounds[number].axle in FAMILIES]
+    refused += [_other_axle(marks, number) for i, number in enumerate(joined) if i not in best.rims]
     told = Told(best)
     view = eye_level = None
     if not fits(marks, best):
@@ -288,6 +290,12 @@ def _vanishing(
     return tuple(found)
 
 
+def rims_of(marks: Marks, best: Fit) -> list[int]:
+    """Numbers of the rims that are in a fit, in its order."""
+    joined = [n for n in _ellipses(marks, []) if marks.rounds[n].axle in FAMILIES]
+    return [number for i, number in enumerate(joined) if i in best.rims]
+
+
 def _ellipses(marks: Marks, refused: list[Refused]) -> dict[int, RimFit]:
     found = {}
     for number, one in enumerate(marks.rounds):
@@ -351,6 +359,14 @@ def _no_edges() -> Refused:
         "view",
         _("Rims alone look alike from more than one eye."),
         _("Mark edges of two families besides."),
+    )
+
+
+def _other_axle(marks: Marks, number: int) -> Refused:
+    return Refused(
+        f"rounds.{marks.rounds[number].name or number}",
+        _("No circle about this axle looks so from where the edges put us."),
+        _("Say with which family its axle runs, or leave it out."),
     )
 
 

@@ -4,12 +4,14 @@ from PyQt6.QtCore import QBuffer, QByteArray, QIODevice
 from PyQt6.QtGui import QColor, QImage, QPainter
 
 from isometron.document.document import Document
+from isometron.document.edits.pictures.bringing import sent_underlay_of
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import sheet_strokes
 from isometron.perspective.errors import FileError
 from isometron.perspective.lengths import write_number
 from isometron.render.letters import paint_labels
 from isometron.render.painter import paint_arcs, paint_lines, painting_on, pen_of
+from isometron.render.underlay import paint_underlay
 from isometron.render.view import View
 from isometron.words import _
 
@@ -53,6 +55,8 @@ def paint_sheet(
     painter: QPainter, view: View, document: Document, scene: Scene | None = None
 ) -> None:
     """Everything drawn on the paper, at a scale."""
+    if sent_underlay_of(document) is not None:
+        paint_underlay(painter, view, document)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     for strokes in sheet_strokes(document, scene or scene_of(document)):
         pen = pen_of(strokes.layer.pencil, view.scale)

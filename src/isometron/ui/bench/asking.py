@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
-from isometron.files.formats import Format
+from isometron.files.formats import PICTURES, Format
 from isometron.ui.parts.theme import Room
 from isometron.words import _
 
@@ -161,4 +161,7 @@ def with_ending(path: Path, formats: Sequence[Format], chosen: Format) -> Path:
 
 
 def _filters(formats: Sequence[Format]) -> str:
+    if formats and formats[0] in PICTURES:  # one filter for all
+        endings = " ".join(f"*{one.ending}" for one in formats)
+        return _("Pictures ({endings})").format(endings=endings)
     return ";;".join(one.filter for one in formats)

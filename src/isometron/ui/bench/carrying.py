@@ -1,9 +1,11 @@
 """Carries out what cards and board wish for."""
 
+from pathlib import Path
 from typing import TYPE_CHECKING
 
 from isometron.document.document import Document
 from isometron.document.edits import choosing
+from isometron.document.edits.pictures.marking import Mark
 from isometron.document.edits.shapes import ellipses
 from isometron.drawing.picks.curve import CirclePick
 from isometron.drawing.picks.pick import Pick
@@ -16,6 +18,7 @@ from isometron.words import _
 
 if TYPE_CHECKING:
     from isometron.construction.stages import Stages
+    from isometron.reading.of_picture import PictureReading
 
 
 class Carrying(Wishes):
@@ -49,10 +52,10 @@ class Carrying(Wishes):
         self._work.session.let_go()
 
     def refuse(self, sentence: str) -> None:
-        self._work.board.refuse(sentence)
+        self._work.refuse(sentence)
 
     def hint(self, words: str) -> None:
-        self._work.board.hint(words)
+        self._work.plate.hint(words)
 
     def choose(self, volume: int, *, besides: bool = False) -> None:
         self._work.session.read(None)
@@ -87,6 +90,19 @@ class Carrying(Wishes):
 
     def do(self, command: str) -> None:
         table.run(command, self._work)
+
+    @property
+    def marks(self) -> tuple[Mark, ...]:
+        return self._work.picture_board.chosen
+
+    def choose_marks(self, marks: tuple[Mark, ...]) -> None:
+        self._work.picture_board.choose(marks)
+
+    def show_reading(self, read: "PictureReading | None", instead: str) -> None:
+        self._work.show_picture_reading(read, instead)
+
+    def bring_picture(self, path: Path) -> None:
+        self._work.keeping.bring_picture(path)
 
     def settle(self) -> None:
         self._work.settle()

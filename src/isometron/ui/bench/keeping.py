@@ -18,13 +18,15 @@ from PyQt6.QtCore import (
 from isometron.document.differences import differences
 from isometron.document.document import Document
 from isometron.document.edits.places.origin import origin_ahead
-from isometron.files.disk import write_whole
-from isometron.files.formats import OUTLINE, SHEET, Asked, Errand, Format, Outgoing
+from isometron.document.picture import SheetPicture
+from isometron.files.disk import read_bytes, write_whole
+from isometron.files.formats import OUTLINE, PICTURES, SHEET, Asked, Errand, Format, Outgoing
 from isometron.files.journal import Found, Stamp, read_stamped
 from isometron.files.sheet_file import (
     SAMPLE_NAME,
     SUFFIX,
     read_sheet,
+    sample_picture,
     sample_sheet,
     sheet_as_text,
 )
@@ -34,9 +36,12 @@ from isometron.render.painting import QtPainting
 from isometron.ui.bench.asking import Asking, Conflict, Unsaved
 from isometron.ui.bench.session import FileState, Session
 from isometron.ui.bench.waiting import Progress, patiently
-from isometron.words import _
+from isometron.words import _, many
 
 RECENT = 8
+LARGEST_PICTURE = 400_000_000
+"""Bytes of a picture file that are read."""
+
 LOOK_AFTER_MS = 150
 """A file is looked at when it has rested this long."""
 
@@ -274,6 +279,70 @@ class SheetKeeping(QObject):
         if self._carefully(bring):
             self.told.emit(_("Outline brought in from “{file}”.").format(file=path.name))
 
+    # Pictures
+
+    def bring_picture_asked(self) -> None:
+        """A picture file the person chooses, pinned on the felt."""
+        path = self._which(_("Open a picture"), PICTURES)
+        if path is not None:
+            self.bring_picture(path)
+
+    def bring_picture(self, path: Path) -> None:
+        """A picture file pinned on the felt, its lines found, as one step."""
+
+        def bring() -> None:
+            content = read_bytes(path, LARGEST_PICTURE, _("a picture"))
+            self._pin(content, path.name)
+
+        self._carefully(bring)
+
+    def paste_picture(self, content: bytes) -> None:
+        """An encoded picture from the clipboard pinned on the felt."""
+        self._carefully(lambda: self._pin(content, _("pasted picture.png")))
+
+    def bring_sample_picture(self, name: str) -> None:
+        """One of the sample photographs that ship with the program."""
+        self._carefully(lambda: self._pin(sample_picture(name), f"{name}.jpg"))
+
+    def _pin(self, content: bytes, called: str) -> None:
+        from isometron.document.edits.pictures.bringing import bring_picture
+        from isometron.reading.of_picture import picture_in
+
+        found: list[SheetPicture] = []
+        try:
+            patiently(
+                lambda told: found.append(picture_in(content, called, told)),
+                _("Finding the lines of “{file}”…").format(file=called),
+                alone=True,
+            )
+        except StoppedError as stopped:
+            self.told.emit(str(stopped))
+            return
+        (picture,) = found
+        if self.session.edit(_("pin a picture"), lambda d: bring_picture(d, picture)):
+            self.told.emit(told_of_pinned(picture))
+
+    def find_lines(self) -> None:
+        """Look for the lines of the picture in work again, as one step."""
+        from isometron.document.edits.pictures.bringing import in_work, put_lines
+        from isometron.reading.of_picture import Lines, find_lines
+
+        def find() -> None:
+            picture, found = in_work(self.session.document), list[Lines]()
+            lens = picture.lens if picture.lens_used else None
+            patiently(
+                lambda told: found.append(find_lines(picture.file.content, lens, told)),
+                _("Finding lines…"),
+                alone=True,
+            )
+            (lines,) = found
+            self.session.edit(_("find lines"), lambda d: put_lines(d, *lines))
+
+        try:
+            self._carefully(find)
+        except StoppedError as stopped:
+            self.told.emit(str(stopped))
+
     def print_out(self) -> None:
         """Print the sheet at true size."""
         from isometron.ui.bench.printing import ask_and_print
@@ -331,6 +400,19 @@ class SheetKeeping(QObject):
         paths = [full, *(p for p in self.recent() if p != full)][:RECENT]
         self.settings.setValue("recent", [str(p) for p in paths])
         self.recent_changed.emit()
+
+
+def told_of_pinned(picture: SheetPicture) -> str:
+    """What is said when a picture has come in: its lines, and whether it was made smaller."""
+    taken = sum(not edge.left for edge in picture.edges)
+    words = many(
+        "{n} line runs with a family.", "{n} lines run with {count} families.", taken
+    ).format(n=taken, count=len({e.family for e in picture.edges if not e.left}))
+    if picture.smaller > 1.001:
+        words += " " + _("The picture was made {times} times smaller.").format(
+            times=f"{picture.smaller:.1f}"
+        )
+    return words
 
 
 def _is_file(path: Path) -> bool:

@@ -44,6 +44,12 @@ def _building(wishes: Wishes) -> EditCard:
     return BuildCard(wishes)
 
 
+def _picture(wishes: Wishes) -> EditCard:
+    from isometron.ui.cards.pictures.card import PictureCard
+
+    return PictureCard(wishes)
+
+
 TABS = [
     Tab("eye", _("Eye"), _("The paper, the eye level and where we stand."), _eye),
     Tab("volumes", _("Volumes"), _("The boxes and their true measures."), _volumes),
@@ -53,6 +59,12 @@ TABS = [
         _("Build order"),
         _("The ruler moves, in the order a hand makes them."),
         _building,
+    ),
+    Tab(
+        "picture",
+        _("Picture"),
+        _("A photograph: what its edges and rims say of eye and proportions."),
+        _picture,
     ),
 ]
 

@@ -1,6 +1,8 @@
 """Work that takes seconds: beside the window, with how far it is, and a way to stop it."""
 
 from collections.abc import Callable
+from concurrent.futures import Future, wait
+from threading import Thread
 
 from PyQt6.QtCore import QElapsedTimer, QEventLoop, Qt
 from PyQt6.QtGui import QCloseEvent, QKeyEvent
@@ -27,6 +29,7 @@ class Waiting(QDialog):
         self.setWindowTitle(_("One moment"))
         self.setWindowModality(Qt.WindowModality.ApplicationModal)
         self.share, self.stopped = 0.0, False
+        self.stopped_words = _("Stopped: nothing was written.")
         self.bar = QProgressBar()
         self.bar.setRange(0, PARTS)
         self.bar.setTextVisible(False)
@@ -54,7 +57,7 @@ class Waiting(QDialog):
         """Note how far the work is; touches no widget. Raises StoppedError."""
         self.share = share
         if self.stopped:
-            raise StoppedError(_("Stopped: nothing was written."))
+            raise StoppedError(self.stopped_words)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape:
@@ -67,29 +70,50 @@ class Waiting(QDialog):
 
 
 def patiently(
-    work: Callable[[Progress], None], words: str = "", parent: QWidget | None = None
+    work: Callable[[Progress], None],
+    words: str = "",
+    parent: QWidget | None = None,
+    *,
+    alone: bool = False,
 ) -> None:
     """Do work that takes seconds beside the window, which keeps painting and takes no input till
     then; with words, a dialog tells how far it is. The work touches no widget. Raises what the work
-    raises, StoppedError when the person stops it."""
-    from concurrent.futures import ThreadPoolExecutor, wait
+    raises, StoppedError when the person stops it.
 
-    dialog, clock = Waiting(parent, words), QElapsedTimer()
+    alone: the work leaves nothing behind, so that it is not waited for once it is stopped: it may
+    be in the middle of something that cannot be interrupted."""
+    dialog, clock, done = Waiting(parent, words), QElapsedTimer(), Future[None]()
+    if alone:
+        dialog.stopped_words = _("Stopped: nothing has changed.")
     clock.start()
     QApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
+    beside = Thread(target=_do, args=(work, dialog.tell, done), daemon=alone)
+    beside.start()
     try:
-        with ThreadPoolExecutor(1) as beside:
-            done = beside.submit(work, dialog.tell)
-            while not done.done():
-                events = QEventLoop.ProcessEventsFlag.ExcludeUserInputEvents
-                if words and clock.elapsed() > SHOWN_AFTER_MS:
-                    dialog.show()
-                    dialog.look()
-                    events = QEventLoop.ProcessEventsFlag.AllEvents
-                QApplication.processEvents(events, 50)
-                wait([done], timeout=0.02)
+        while not done.done():
+            events = QEventLoop.ProcessEventsFlag.ExcludeUserInputEvents
+            if words and clock.elapsed() > SHOWN_AFTER_MS:
+                dialog.show()
+                dialog.look()
+                events = QEventLoop.ProcessEventsFlag.AllEvents
+            QApplication.processEvents(events, 50)
+            wait([done], timeout=0.02)
+            if alone and dialog.stopped:
+                wait([done], timeout=0.1)
+                break
+        if not done.done():
+            raise StoppedError(dialog.stopped_words)
         done.result()
     finally:
         QApplication.restoreOverrideCursor()
         dialog.hide()
         dialog.deleteLater()
+
+
+def _do(work: Callable[[Progress], None], tell: Progress, done: "Future[None]") -> None:
+    try:
+        work(tell)
+    except BaseException as error:
+        done.set_exception(error)
+    else:
+        done.set_result(None)

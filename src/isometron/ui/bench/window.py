@@ -2,6 +2,7 @@
 
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QPoint, QPointF, QSettings, Qt, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QResizeEvent
@@ -29,7 +30,10 @@ from isometron.ui.bench.session import FileState, Session
 from isometron.ui.bench.settling import Settling
 from isometron.ui.bench.tab_table import TABS, number_of
 from isometron.ui.board.frame import BoardFrame
+from isometron.ui.board.pictures.frame import PictureFrame
 from isometron.ui.board.plan import SideElevation, StationPlan
+from isometron.ui.board.plate import Plate
+from isometron.ui.cards.pictures.slip import Slip
 from isometron.ui.cards.readings import ReadingsCard
 from isometron.ui.cards.second_look import SecondLookStrip
 from isometron.ui.parts.card import Card, EditCard, Shown
@@ -49,6 +53,9 @@ from isometron.ui.parts.theme import (
 )
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
+
+if TYPE_CHECKING:
+    from isometron.reading.of_picture import PictureReading
 
 ROUND_MENU = 26
 """Room the bar takes round the word of a menu, px."""
@@ -88,6 +95,7 @@ class Bench(QMainWindow):
     session: Session
     keeping: SheetKeeping
     board: BoardFrame
+    picture_board: PictureFrame
     room: Room
     strip: SecondLookStrip
     rail: TabRail
@@ -127,9 +135,9 @@ class Bench(QMainWindow):
         self._settling = Settling(self, self._show_cards, self.strip)
         self.session.shown.connect(self._show)
         self.session.opened.connect(self._another_sheet)
-        self.session.refused.connect(self.board.refuse)
-        self.session.told.connect(self.board.tell)
-        self.keeping.told.connect(self.board.tell)
+        self.session.refused.connect(self.refuse)
+        self.session.told.connect(self.tell)
+        self.keeping.told.connect(self.tell)
         self.enter_room(self.room)
         self.resize(*SIZE)
         self.rail.setCurrentIndex(number_of("volumes" if document.volumes else "eye"))
@@ -143,13 +151,21 @@ class Bench(QMainWindow):
 
     def _lay_out(self) -> None:
         wishes = self.wishes
-        self.board = BoardFrame(wishes)
+        self.board, self.picture_board = BoardFrame(wishes), PictureFrame(wishes)
+        self.middle = QStackedWidget()
+        self.middle.addWidget(self.board)
+        self.middle.addWidget(self.picture_board)
+        self.picture_board.chose.connect(self._show_cards)
         self.strip = SecondLookStrip(wishes)
         self.rail = TabRail(wishes, [(tab.name, tab.tip) for tab in TABS])
         self.stack = QStackedWidget()
         self.stack.setFixedWidth(scaled(CARD_WIDTH))
         self.stack.setContentsMargins(0, GAP, 0, 0)
-        self.side_column = Scroller(self._side_cards(), scaled(SIDE_WIDTH))
+        self.side_column = QStackedWidget()
+        self.slip = Slip(wishes)
+        for widget in (self._side_cards(), self._with_gap(self.slip)):
+            self.side_column.addWidget(Scroller(widget, scaled(SIDE_WIDTH)))
+        self.side_column.setFixedWidth(scaled(SIDE_WIDTH))
         bars = {
             name: FoldBar(wishes, told, tip, side) for name, (told, tip, side) in FOLD_BARS.items()
         }
@@ -163,7 +179,7 @@ class Bench(QMainWindow):
         work.addLayout(rail)
         work.addWidget(self.stack)
         work.addWidget(bars["card"])
-        work.addWidget(self.board, 1)
+        work.addWidget(self.middle, 1)
         work.addWidget(bars["side"])
         work.addWidget(self.side_column)
         whole = QVBoxLayout()
@@ -208,6 +224,14 @@ class Bench(QMainWindow):
             side.addWidget(card, share)
         return column
 
+    def _with_gap(self, card: Card) -> QWidget:
+        """A card by itself, below the same gap as those of a column."""
+        column = QWidget()
+        only = QVBoxLayout(column)
+        only.setContentsMargins(0, GAP, 0, 0)
+        only.addWidget(card)
+        return column
+
     def _menus(self) -> None:
         bar = self.menuBar()
         assert bar is not None
@@ -223,7 +247,8 @@ class Bench(QMainWindow):
 
     def _open_menus(self) -> None:
         """The menus under the pointer, on board and plan."""
-        for widget, where in ((self.board, "board"), (self.plan, "plan"), (self.side, "plan")):
+        places: list[tuple[QWidget, str]] = [(self.board, "board"), (self.picture_board, "picture")]
+        for widget, where in (*places, (self.plan, "plan"), (self.side, "plan")):
             self._menu_on(widget, where)
 
     def _menu_on(self, widget: QWidget, where: str) -> None:
@@ -264,8 +289,10 @@ class Bench(QMainWindow):
         if document is not self._told_of:
             self._told_of = document
             self.board.move_on()
+            self.picture_board.plate.move_on()
         self.board.show_document(document, session.scene, session.reading, session.ghost)
         self.board.show_measured(session.measured, session.mark)
+        self.picture_board.show_picture(document.photograph)
         self._settling.begin(session)
 
     def _shown(self) -> tuple[Shown, str]:
@@ -278,7 +305,8 @@ class Bench(QMainWindow):
             view = _(kind_of_sheet(document))
             width, depth, height = (direction.family for direction in directions)
             families = (width, depth, height)
-        return Shown(document, scene, session.reading, families), view
+        marks = self.picture_board.chosen
+        return Shown(document, scene, session.reading, families, marks), view
 
     def _show_cards(self) -> None:
         shown, view = self._shown()
@@ -371,6 +399,38 @@ class Bench(QMainWindow):
         self._open = card
         if not card.shows_stages:
             self.board.show_stage(None)
+        self.middle.setCurrentWidget(self.picture_board if card.pictured else self.board)
+        self.side_column.setCurrentIndex(int(card.pictured))
+
+    @property
+    def pictured(self) -> bool:
+        """Whether the picture lies on the felt instead of the sheet."""
+        return self.middle.currentWidget() is self.picture_board
+
+    @property
+    def plate(self) -> Plate:
+        """Where the board in front says what is under the pointer, refused or done."""
+        return self.picture_board.plate if self.pictured else self.board.plate
+
+    def refuse(self, sentence: str) -> None:
+        """Say on the board in front why something cannot be done."""
+        (self.picture_board.plate if self.pictured else self.board).refuse(sentence)
+
+    def tell(self, sentence: str) -> None:
+        """Say on the board in front what has been done."""
+        (self.picture_board.plate if self.pictured else self.board).tell(sentence)
+
+    def show_picture_reading(self, read: "PictureReading | None", instead: str) -> None:
+        """Show what the marks of the picture say, or words instead."""
+        from isometron.reading.in_words import slip_of
+
+        picture = self.session.document.photograph
+        self.picture_board.show_reading(read)
+        if read is None or picture is None:
+            self.slip.show_lines([], instead or _("Pin a photograph first."))
+        else:
+            unit = self.session.document.choices.unit
+            self.slip.show_lines(slip_of(picture, read, unit), "")
 
     def card(self, key: str) -> EditCard:
         """The card of a tab, made when it is first opened."""
@@ -399,7 +459,7 @@ class Bench(QMainWindow):
         folder: the state place of the person, when it is another."""
         behind = LeftBehind(folder)
         self.journalling = Journalling(self.session, folder)
-        self.journalling.failed.connect(self.board.refuse)
+        self.journalling.failed.connect(self.refuse)
         self.finding = Finding(self.found_strip, self.keeping, self.journalling, behind)
         return self.journalling
 

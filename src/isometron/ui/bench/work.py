@@ -1,6 +1,6 @@
 """What commands act on: the open sheet, its board and cards, and the window they lie in."""
 
-from typing import Protocol
+from typing import TYPE_CHECKING, Protocol
 
 from PyQt6.QtWidgets import QWidget
 
@@ -8,9 +8,14 @@ from isometron.ui.bench.folding import Folding
 from isometron.ui.bench.keeping import SheetKeeping
 from isometron.ui.bench.session import Session
 from isometron.ui.board.frame import BoardFrame
+from isometron.ui.board.pictures.frame import PictureFrame
+from isometron.ui.board.plate import Plate
 from isometron.ui.parts.card import EditCard
 from isometron.ui.parts.theme import Room
 from isometron.ui.parts.wishes import Wishes
+
+if TYPE_CHECKING:
+    from isometron.reading.of_picture import PictureReading
 
 
 class Work(Protocol):
@@ -19,6 +24,7 @@ class Work(Protocol):
     session: Session
     keeping: SheetKeeping
     board: BoardFrame
+    picture_board: PictureFrame
     folding: Folding
     room: Room
 
@@ -29,6 +35,23 @@ class Work(Protocol):
     @property
     def window_itself(self) -> QWidget:
         """The window, for what is to lie over it."""
+
+    @property
+    def pictured(self) -> bool:
+        """Whether the picture lies on the felt instead of the sheet."""
+
+    @property
+    def plate(self) -> Plate:
+        """Where the board in front says what is under the pointer, refused or done."""
+
+    def refuse(self, sentence: str) -> None:
+        """Say on the board in front why something cannot be done."""
+
+    def tell(self, sentence: str) -> None:
+        """Say on the board in front what has been done."""
+
+    def show_picture_reading(self, read: "PictureReading | None", instead: str) -> None:
+        """Show what the marks of the picture say, or words instead."""
 
     @property
     def open_card(self) -> EditCard | None:

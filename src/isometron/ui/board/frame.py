@@ -1,6 +1,6 @@
 """What floats over the board: a plate with words at its head, a few switches at its foot."""
 
-from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
@@ -11,16 +11,12 @@ from isometron.perspective.eye import Array, eye_level
 from isometron.ui.board.begin import BeginCard
 from isometron.ui.board.board import Board
 from isometron.ui.board.picture import NOTHING
+from isometron.ui.board.plate import Plate
 from isometron.ui.board.tools import Tool
-from isometron.ui.parts.plain import Label
-from isometron.ui.parts.theme import SERIOUS, scaled
+from isometron.ui.parts.theme import scaled
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
-REFUSAL_MS, TOLD_MS = 7000, 7000
-"""How long a refusal stands, and what has been done."""
-
-WIDE, NARROW = 560, 200
 FOOT = 40
 """Room the switches at the foot take, px."""
 
@@ -36,14 +32,7 @@ class BoardFrame(Board):
         self._right: tuple[QPushButton, ...] = ()
         self._tools: dict[str, QPushButton] = {}
         super().__init__(wishes)
-        self.plate = Label("", self)
-        self.plate.setWordWrap(True)
-        self.plate.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        self.plate.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
-        self.plate.hide()
-        self._refusal = QTimer(self)
-        self._refusal.setSingleShot(True)
-        self._refusal.timeout.connect(self.clear)
+        self.plate = Plate(wishes, self)
         self.see_through = self._switch(
             _("See-through"),
             _("Draw hidden edges in short dashes, or leave them out."),
@@ -103,6 +92,7 @@ class BoardFrame(Board):
 
     def arm(self, tool: Tool | None) -> None:
         super().arm(tool)
+        self._usual()
         for key, switch in self._tools.items():
             switch.setChecked(tool is not None and tool.key == key)
         self._place_begin()
@@ -160,40 +150,23 @@ class BoardFrame(Board):
 
     def hint(self, words: str) -> None:
         """What is under the pointer; a refusal or what has just been told stands a while."""
-        if not self._refusal.isActive():
-            self.say(words)
+        self.plate.hint(words)
 
     def refuse(self, sentence: str) -> None:
         """Say why something cannot be done, for a few seconds."""
-        self.say(sentence, serious=True)
-        self._refusal.start(REFUSAL_MS)
+        self._usual()
+        self.plate.refuse(sentence)
 
     def tell(self, sentence: str) -> None:
         """Say what has been done, for a few seconds."""
-        self.say(sentence)
-        self._refusal.start(TOLD_MS)
+        self._usual()
+        self.plate.tell(sentence)
 
     def move_on(self) -> None:
         """The sheet has changed: what was refused or told before no longer speaks of it."""
-        if self._refusal.isActive():
-            self.clear()
+        self._usual()
+        self.plate.move_on()
 
-    def clear(self) -> None:
-        """Take the plate away, or say again what to do with the tool in hand."""
-        self.say(self.usual_hint)
-
-    def say(self, words: str, *, serious: bool = False) -> None:
-        """Words on the plate; none takes it away."""
-        self._refusal.stop()
-        room = self.wishes.room
-        edge = SERIOUS if serious else room.field_line
-        self.plate.setStyleSheet(
-            f"background: {room.card}; color: {room.ink}; padding: 4px 12px;"
-            f"border-left: 6px solid {edge};"
-        )
-        self.plate.setText(words)
-        self.plate.setAccessibleName(words)
-        self.plate.setVisible(bool(words))
-        width = min(WIDE, max(self.width() - 80, NARROW)) if words else 0
-        self.plate.setMinimumWidth(width)
-        self.plate.setMinimumHeight(self.plate.heightForWidth(width) if words else 0)
+    def _usual(self) -> None:
+        """The plate says again what to do with the tool in hand when there is nothing else."""
+        self.plate.usual = self.usual_hint

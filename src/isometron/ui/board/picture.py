@@ -22,6 +22,7 @@ from isometron.ui.board.flags import flags_of
 from isometron.ui.board.handles.handle import Handle
 from isometron.ui.board.handles.table import handles_of, load
 from isometron.ui.board.marks import Marks
+from isometron.ui.board.old_view import OldView
 from isometron.ui.board.standing_layer import StandingLayer
 from isometron.ui.board.tools import MEASURE, Tool
 from isometron.ui.board.touch import Touch
@@ -69,6 +70,7 @@ class BoardPicture(BoardView):
         self.setMouseTracking(True)
         self.setMinimumSize(320, 240)
         self._standing, self._bare = StandingLayer(), StandingLayer()
+        self._old_view = OldView()
         self._scene: Scene | None = None
         self._grip: Grip | None = None
         self._hot: str | None = None
@@ -152,6 +154,7 @@ class BoardPicture(BoardView):
         painter.drawPixmap(0, 0, self._standing.picture(around, document, scene))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         marks = Marks(around.room, self._view, self.size(), document)
+        self._old_view.paint(painter, marks.on, document)
         pick = self._pick if self._pick and self._pick.is_there(scene) else None
         measuring = self._tool is MEASURE
         picked = [*self._measured, self._aim] if measuring or self._measured else [pick]

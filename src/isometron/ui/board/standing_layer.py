@@ -13,6 +13,8 @@ from PyQt6.QtCore import QPointF, QRect, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPixmap, QRegion
 
 from isometron.document.document import Document
+from isometron.document.edits.pictures.bringing import underlay_of
+from isometron.document.picture import Laid
 from isometron.drawing.layers import EYE_LEVEL, LAYERS, Given
 from isometron.drawing.scene import Scene
 from isometron.hiding.sweeping import overlapping
@@ -22,6 +24,7 @@ from isometron.perspective.eye import Array, Eye, eye_level
 from isometron.perspective.lengths import write_angle, write_length
 from isometron.perspective.sheet import Rectangle
 from isometron.render.painter import painting_on
+from isometron.render.underlay import paint_underlay
 from isometron.render.view import View
 from isometron.ui.board.desk import Desk, Surroundings, blank, board_rectangle
 from isometron.ui.board.layer_painting import board_pens, paint_layer, paint_layer_arcs
@@ -40,13 +43,21 @@ class StandingLayer:
     def __init__(self) -> None:
         self._around: Surroundings | None = None
         self._scene: Scene | None = None
+        self._under: Laid | None = None
         self._desk, self._ground = Desk(), QPixmap()
         self._picture = QPixmap()
 
     def picture(self, around: Surroundings, document: Document, scene: Scene) -> QPixmap:
         """The picture of a scene in its surroundings."""
         known = self._scene
-        if around != self._around or known is None or _all_else(known) != _all_else(scene):
+        under = underlay_of(document)
+        if (
+            around != self._around
+            or known is None
+            or _all_else(known) != _all_else(scene)
+            or under != self._under
+        ):
+            self._under = under
             self._paint_all(around, document, scene)
         elif scene is not known:
             self._paint_changed(around, document, scene, known)
@@ -56,6 +67,7 @@ class StandingLayer:
     def _paint_all(self, around: Surroundings, document: Document, scene: Scene) -> None:
         self._ground = QPixmap(self._desk.picture(around))
         with painting_on(self._ground) as painter:
+            paint_underlay(painter, around.view, document, around.paper)
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             _paint_cone(painter, around, scene.eye, around.paper)
         if self._picture.size() != self._ground.size():

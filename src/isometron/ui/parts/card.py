@@ -7,6 +7,7 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from isometron.document.document import Document
+from isometron.document.edits.pictures.marking import Mark
 from isometron.drawing.picks.pick import Pick
 from isometron.drawing.scene import Scene
 from isometron.ui.parts.plain import Label
@@ -16,13 +17,15 @@ from isometron.ui.parts.wishes import Wishes
 
 
 class Shown(NamedTuple):
-    """What cards show: a document with its scene, what is picked, and where width, depth and
-    height of the volume in work run to ("left", "right", "third", "centre" or "")."""
+    """What cards show: a document with its scene, what is picked, where width, depth and height of
+    the volume in work run to ("left", "right", "third", "centre" or ""), and the marks of the
+    picture that are in work."""
 
     document: Document
     scene: Scene
     pick: Pick | None = None
     families: tuple[str, str, str] = ("", "", "")
+    marks: tuple[Mark, ...] = ()
 
 
 class Card(QWidget):
@@ -66,6 +69,9 @@ class EditCard(Card):
     the build order."""
 
     shows_stages = False
+
+    pictured = False
+    """Whether the picture lies on the felt while it is open, instead of the sheet."""
 
     def show_document(self, shown: Shown) -> None:
         """Show the numbers of a document."""

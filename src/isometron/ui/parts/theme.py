@@ -233,6 +233,7 @@ QListView {{ background: {room.field}; color: {room.ink}; border: 1px solid {roo
   outline: none; }}
 QListView:focus {{ border: 2px solid {room.focus}; }}
 QAbstractItemView[bare="true"] {{ background: transparent; border: none; outline: none; }}
+#begin {{ background: {room.card}; }}
 #found {{ background: {room.card}; border-left: 6px solid {room.lamp};
   border-bottom: 1px solid {room.field_line}; }}
 #found_row {{ border-bottom: 1px solid {room.field_line}; }}

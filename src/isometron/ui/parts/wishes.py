@@ -1,6 +1,7 @@
 """What the parts of the interface may wish for: one object, handed down from the window."""
 
 from collections.abc import Callable
+from pathlib import Path
 from typing import TYPE_CHECKING, Protocol
 
 from isometron.document.document import Document
@@ -9,6 +10,8 @@ from isometron.ui.parts.theme import Room
 
 if TYPE_CHECKING:
     from isometron.construction.stages import Stages
+    from isometron.document.edits.pictures.marking import Mark
+    from isometron.reading.of_picture import PictureReading
 
 Edit = Callable[[Document], Document]
 
@@ -66,6 +69,19 @@ class Wishes(Protocol):
 
     def do(self, command: str) -> None:
         """Run a command by its key."""
+
+    @property
+    def marks(self) -> "tuple[Mark, ...]":
+        """The marks of the picture that are in work."""
+
+    def choose_marks(self, marks: "tuple[Mark, ...]") -> None:
+        """Put marks of the picture in work."""
+
+    def show_reading(self, read: "PictureReading | None", instead: str) -> None:
+        """Show what the marks of the picture say, or words instead."""
+
+    def bring_picture(self, path: Path) -> None:
+        """Bring a picture file in."""
 
     def settle(self) -> None:
         """Bring the cards up to date now."""

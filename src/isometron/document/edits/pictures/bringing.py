@@ -6,7 +6,7 @@ from dataclasses import replace
 from isometron.document.document import Document
 from isometron.document.errors import ChoiceError
 from isometron.document.marks import Edge
-from isometron.document.picture import SheetPicture
+from isometron.document.picture import Laid, SheetPicture
 from isometron.words import _
 
 Change = Callable[[SheetPicture], SheetPicture]
@@ -98,6 +98,34 @@ def set_strength(document: Document, strength: float) -> Document:
 def send_picture(document: Document, sent: bool) -> Document:
     """Whether the picture goes out with the sheet, in PDF, PNG and SVG."""
     return _change_laid(document, sent=sent)
+
+
+def keep_ghost(document: Document, kept: bool) -> Document:
+    """Whether the picture's view stays as a ghost when we look from elsewhere."""
+    return _change_laid(document, ghost=kept)
+
+
+def take_picture_eye(document: Document) -> Document:
+    """The eye of the picture in work again. Raises ChoiceError when no sheet lies over it."""
+    laid = in_work(document).laid
+    if laid is None:
+        raise ChoiceError(_("No sheet lies over this picture: lay one over it first."))
+    return document.with_eye(laid.eye)
+
+
+def underlay_of(document: Document) -> Laid | None:
+    """How the picture in work lies under the sheet as it is seen now; None when it is put away,
+    laid under no sheet, or does not fit what the eye sees."""
+    picture = document.photograph
+    if picture is None or picture.laid is None or not picture.laid.shown:
+        return None
+    return picture.laid.seen_from(document.eye)
+
+
+def sent_underlay_of(document: Document) -> Laid | None:
+    """The underlay, when it goes out with the sheet."""
+    laid = underlay_of(document)
+    return laid if laid is not None and laid.sent else None
 
 
 def _change_laid(document: Document, **changes: object) -> Document:

@@ -29,6 +29,15 @@ class Mark(NamedTuple):
     number: int
 
 
+def every_mark(picture: SheetPicture) -> list[tuple[Mark, Any]]:
+    """All marks of a picture, each with the Edge, Round, Row or Spot it is."""
+    return [
+        (Mark(kind, number), one)
+        for kind, held in HELD_IN.items()
+        for number, one in enumerate(getattr(picture, held))
+    ]
+
+
 def mark_of(picture: SheetPicture, mark: Mark) -> Any:
     """The Edge, Round, Row or Spot that a mark is; None when it is there no more."""
     every = getattr(picture, HELD_IN[mark.kind])

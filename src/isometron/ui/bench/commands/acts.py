@@ -1,15 +1,25 @@
 """What some commands do that is more than one edit."""
 
+from PyQt6.QtCore import QBuffer, QIODevice
 from PyQt6.QtWidgets import QApplication
 
+from isometron.document.document import Document
 from isometron.document.edits import choosing, sheet_edits
+from isometron.document.edits.pictures import marking
+from isometron.document.edits.pictures.bringing import bring_picture, show_picture
 from isometron.document.edits.places import measuring
 from isometron.document.edits.shapes import rounding
 from isometron.document.edits.stances import Stance, stance_of, take_stance
 from isometron.document.edits.starters import STARTERS, with_starter
 from isometron.drawing.picks.dimension import DimensionPick
-from isometron.files.sheet_file import volumes_as_text, volumes_from_text
+from isometron.files.sheet_file import (
+    pictures_as_text,
+    pictures_from_text,
+    volumes_as_text,
+    volumes_from_text,
+)
 from isometron.ui.bench.work import Work
+from isometron.ui.board.pictures.frame import ENDINGS, dropped_file
 from isometron.ui.cards.building.card import BuildCard
 from isometron.words import _
 
@@ -41,6 +51,16 @@ def add_turned(work: Work) -> None:
     work.open_tab("rounds")
 
 
+def copy(work: Work) -> None:
+    """Copy the picture with its marks while it lies on the felt, else the chosen volumes."""
+    picture, clipboard = work.session.document.photograph, QApplication.clipboard()
+    if work.pictured and picture is not None and clipboard is not None:
+        clipboard.setText(pictures_as_text([picture]))
+        work.tell(_("The picture is copied with its marks: paste it on another sheet."))
+    else:
+        copy_volumes(work)
+
+
 def copy_volumes(work: Work) -> None:
     """Copy the chosen volumes to the clipboard, as text that any sheet takes."""
     document, clipboard = work.session.document, QApplication.clipboard()
@@ -58,7 +78,14 @@ def pin_measure(work: Work) -> None:
 
 
 def take_away(work: Work) -> None:
-    """Take the measure that is picked off the sheet, else the chosen volumes."""
+    """Take marks of the picture away while it lies on the felt, else the measure that is picked,
+    else the chosen volumes."""
+    if work.pictured:
+        marks = work.picture_board.chosen
+        if marks:
+            work.picture_board.choose(())
+            work.session.edit(_("take marks away"), lambda d: marking.take_away(d, marks))
+        return
     pick = work.session.pick
     if isinstance(pick, DimensionPick) and pick.index < len(work.session.document.dimensions):
         number = pick.index
@@ -74,12 +101,80 @@ def cut_volumes(work: Work) -> None:
     work.session.edit(_("cut"), choosing.remove_chosen)
 
 
-def paste_volumes(work: Work) -> None:
-    """Paste copied volumes."""
+def paste(work: Work) -> None:
+    """Paste a picture when one was copied, else copied volumes."""
     clipboard = QApplication.clipboard()
     assert clipboard is not None
-    text = clipboard.text()
+    mime, text = clipboard.mimeData(), clipboard.text()
+    if mime is not None and mime.hasImage():
+        kept = QBuffer()
+        kept.open(QIODevice.OpenModeFlag.WriteOnly)
+        clipboard.image().save(kept, "PNG")
+        work.open_tab("picture")
+        work.keeping.paste_picture(kept.data().data())
+        return
+    path = dropped_file(mime)
+    if path is not None and path.suffix.lower() in ENDINGS:
+        work.open_tab("picture")
+        work.keeping.bring_picture(path)
+        return
+    pictures = pictures_from_text(text)
+    if pictures:
+        for picture in pictures:
+            work.session.edit(_("paste a picture"), lambda d, p=picture: bring_picture(d, p))  # type: ignore[misc]
+        work.open_tab("picture")
+        return
     work.session.edit(_("paste"), lambda d: choosing.paste(d, volumes_from_text(text)))
+
+
+def open_picture(work: Work) -> None:
+    """Pin a picture the person chooses on the felt."""
+    work.open_tab("picture")
+    work.keeping.bring_picture_asked()
+
+
+def open_sample_picture(work: Work, name: str) -> None:
+    """Pin a sample photograph on the felt."""
+    work.open_tab("picture")
+    work.keeping.bring_sample_picture(name)
+
+
+def weigh_less(work: Work) -> None:
+    """What is in work counts less, or as much again."""
+    marks, picture = work.picture_board.chosen, work.session.document.photograph
+    if not marks or picture is None:
+        work.refuse(_("No mark is in work: click one on the picture first."))
+        return
+    one = marking.mark_of(picture, marks[0])
+    less = getattr(one, "weight", 1.0) == 1.0
+    work.session.edit(_("weigh a mark"), lambda d: marking.weigh_less(d, marks, less))
+
+
+def lay_sheet_over(work: Work) -> None:
+    """Lay the sheet over the picture, and go to it."""
+    from isometron.reading.laying import lay_sheet
+
+    sized = _size_known(work.session.document)
+    if work.session.edit(_("lay a sheet over the picture"), lay_sheet):
+        work.open_tab("volumes")
+        work.board.fit_sheet()
+        words = _("The sheet lies over the picture. F9 shows the picture or puts it away.")
+        if not sized:
+            words += " " + _("No length is known: the longest side is taken to be a metre.")
+        work.tell(words)
+
+
+def _size_known(document: Document) -> bool:
+    picture = document.photograph
+    return picture is not None and any(one.kind == "length" for one in picture.known)
+
+
+def toggle_underlay(work: Work) -> None:
+    """The picture under the sheet shown or put away."""
+    picture = work.session.document.photograph
+    if picture is not None and picture.laid is not None:
+        shown = not picture.laid.shown
+        work.session.edit(_("show the picture"), lambda d: show_picture(d, shown))
 
 
 def toggle_see_through(work: Work) -> None:

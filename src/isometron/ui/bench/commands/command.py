@@ -13,8 +13,8 @@ from isometron.words import _
 if TYPE_CHECKING:
     from types import ModuleType
 
-MENUS = (_("Sheet"), _("Edit"), _("Build"), _("Look"), _("Help"))
-SHEET, EDIT, BUILD, LOOK, HELP = MENUS
+MENUS = (_("Sheet"), _("Edit"), _("Build"), _("Picture"), _("Look"), _("Help"))
+SHEET, EDIT, BUILD, PICTURE, LOOK, HELP = MENUS
 
 
 class Listed(NamedTuple):

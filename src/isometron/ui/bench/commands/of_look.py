@@ -112,7 +112,7 @@ LOOK_COMMANDS: list[Command] = [
         LOOK,
         _("Sheet"),
         _("Bring the whole sheet into view."),
-        lambda w: w.board.fit_sheet(),
+        lambda w: w.picture_board.fit() if w.pictured else w.board.fit_sheet(),
         ("F2", "Ctrl+0"),
         line_before=True,
     ),
@@ -176,7 +176,7 @@ LOOK_COMMANDS: list[Command] = [
         LOOK,
         _("Closer"),
         _("Look closer."),
-        lambda w: w.board.zoom(1.25),
+        lambda w: (w.picture_board if w.pictured else w.board).zoom(1.25),
         ("Ctrl++", "Ctrl+="),
     ),
     Command(
@@ -184,7 +184,7 @@ LOOK_COMMANDS: list[Command] = [
         LOOK,
         _("Further"),
         _("Look from further away."),
-        lambda w: w.board.zoom(0.8),
+        lambda w: (w.picture_board if w.pictured else w.board).zoom(0.8),
         ("Ctrl+-",),
     ),
     Command(

@@ -6,6 +6,7 @@ from isometron.ui.bench.commands.command import MENUS, Command
 from isometron.ui.bench.commands.of_build import BUILD_COMMANDS
 from isometron.ui.bench.commands.of_edit import EDIT_COMMANDS
 from isometron.ui.bench.commands.of_look import LOOK_COMMANDS
+from isometron.ui.bench.commands.of_picture import PICTURE_COMMANDS
 from isometron.ui.bench.commands.of_sheet import SHEET_COMMANDS
 from isometron.ui.bench.work import Work
 
@@ -15,6 +16,7 @@ COMMANDS: list[Command] = [
     *SHEET_COMMANDS,
     *EDIT_COMMANDS,
     *BUILD_COMMANDS,
+    *PICTURE_COMMANDS,
     *LOOK_COMMANDS,
 ]
 
@@ -27,6 +29,11 @@ CONTEXT = {
     "list": (
         *("copy", "cut", "paste", "duplicate", "take away", ""),
         *("group", "ungroup", "choose group", "choose all"),
+    ),
+    "picture": (
+        *("take or leave", "weigh less", "take away", ""),
+        *("mark edge", "mark corner", "mark rim", "mark row", "mark point", ""),
+        *("lay sheet over", "fit sheet"),
     ),
     "plan": ("duplicate", "take away", "", "group", "ungroup", "choose all", "fold side"),
 }

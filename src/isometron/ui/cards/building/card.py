@@ -19,7 +19,7 @@ from isometron.perspective.lengths import write_length
 from isometron.ui.cards.building.follow_page import FollowPage, moves_pane
 from isometron.ui.cards.building.kit_page import KitPage
 from isometron.ui.cards.building.step_list import StepList
-from isometron.ui.cards.building.writing import OrderWriting, Written
+from isometron.ui.cards.building.writing import Written, order_writing
 from isometron.ui.parts.card import EditCard, Shown, soft_label
 from isometron.ui.parts.fields import Choice, LengthField, TextField
 from isometron.ui.parts.paged_card import small_button
@@ -49,7 +49,7 @@ class BuildCard(EditCard):
         self._document: Document | None = None
         self._shown: Shown | None = None
         self._gone: frozenset[str] = frozenset()
-        self._writing = OrderWriting(self, self._take)
+        self._writing = order_writing(self, self._take)
         self.method = Choice(
             _("method"), _("How lengths in depth are found."), [_(method) for method in METHODS]
         )
@@ -287,7 +287,7 @@ class BuildCard(EditCard):
         self.reach.setCurrentIndex(REACHES.index(document.building.reach))
         self.first.setCurrentIndex(0 if document.building.points_first else 1)
         if fresh:
-            self._writing.write(document)
+            self._writing.give(document)
             if self._writing.working:
                 self._show_none(_("Writing the order…"))
         if not self._writing.working:

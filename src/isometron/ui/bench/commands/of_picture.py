@@ -1,0 +1,166 @@
+"""The commands of the Picture menu."""
+
+from isometron.document.edits.pictures import bringing
+from isometron.files.sheet_file import PICTURE_SAMPLES
+from isometron.ui.bench.commands.command import PICTURE, Command, acts, edit
+from isometron.ui.bench.work import Work
+from isometron.ui.board.pictures.tools import PICTURE_TOOLS, PictureTool
+from isometron.words import _
+
+TOOL_KEYS = {
+    "mark edge": "E",
+    "mark corner": "C",
+    "mark rim": "R",
+    "mark row": "A",
+    "mark point": "P",
+}
+
+
+def has_picture(work: Work) -> bool:
+    """Whether a picture lies with the sheet."""
+    return bool(work.session.document.pictures)
+
+
+def picture_in_front(work: Work) -> bool:
+    """Whether a picture lies on the felt."""
+    return work.pictured and has_picture(work)
+
+
+def has_laid(work: Work) -> bool:
+    """Whether the sheet lies over a picture."""
+    picture = work.session.document.photograph
+    return picture is not None and picture.laid is not None
+
+
+def _marks(work: Work) -> bool:
+    return picture_in_front(work) and bool(work.picture_board.chosen)
+
+
+def _tools() -> list[Command]:
+    def arm(work: Work, tool: PictureTool) -> None:
+        work.open_tab("picture")
+        board = work.picture_board
+        board.arm(None if board.tool is tool else tool)
+
+    return [
+        Command(
+            tool.key,
+            PICTURE,
+            tool.name.capitalize(),
+            tool.tip,
+            lambda w, t=tool: arm(w, t),  # type: ignore[misc]
+            (TOOL_KEYS[tool.key],),
+            checked=lambda w, t=tool: w.pictured and w.picture_board.tool is t,  # type: ignore[misc]
+            needs=picture_in_front,
+            line_before=number == 0,
+        )
+        for number, tool in enumerate(PICTURE_TOOLS)
+    ]
+
+
+def _shown(work: Work) -> bool:
+    picture = work.session.document.photograph
+    return picture is not None and picture.laid is not None and picture.laid.shown
+
+
+PICTURE_COMMANDS: list[Command] = [
+    Command(
+        "open picture",
+        PICTURE,
+        _("Open a picture…"),
+        _("Pin a photograph on the felt: PNG, JPEG, TIFF or WebP."),
+        lambda w: acts().open_picture(w),
+        ("Ctrl+Shift+I",),
+    ),
+    *(
+        Command(
+            f"sample picture {name}",
+            PICTURE,
+            _("Sample: {name}").format(name=_(name)),
+            _("Pin the sample photograph of the {name} on the felt.").format(name=_(name)),
+            lambda w, n=name: acts().open_sample_picture(w, n),  # type: ignore[misc]
+        )
+        for name in PICTURE_SAMPLES
+    ),
+    Command(
+        "take picture off",
+        PICTURE,
+        _("Take the picture off"),
+        _("Take the picture in work and its marks off the sheet."),
+        edit(_("take the picture off"), bringing.take_picture_away),
+        needs=has_picture,
+    ),
+    Command(
+        "find lines",
+        PICTURE,
+        _("Find lines anew"),
+        _("Look for straight lines again; what you marked or named yourself stays."),
+        lambda w: w.keeping.find_lines(),
+        needs=has_picture,
+        line_before=True,
+    ),
+    *_tools(),
+    Command(
+        "lay picture tool down",
+        PICTURE,
+        _("Lay the tool down"),
+        _("Take lines and marks in hand again."),
+        lambda w: w.picture_board.arm(None),
+        needs=lambda w: w.pictured and w.picture_board.tool is not None,
+    ),
+    Command(
+        "take or leave",
+        PICTURE,
+        _("Take or leave"),
+        _("Take what is in work into the reading, or leave it out."),
+        lambda w: w.picture_board.take_or_leave(),
+        ("L",),
+        needs=_marks,
+        line_before=True,
+    ),
+    Command(
+        "weigh less",
+        PICTURE,
+        _("Weigh less, or as much again"),
+        _("Let what is in work count less than the other marks, or as much again."),
+        lambda w: acts().weigh_less(w),
+        ("W",),
+        needs=_marks,
+    ),
+    Command(
+        "lay sheet over",
+        PICTURE,
+        _("Lay a sheet over it"),
+        _("Lay the sheet over the picture, seen from the eye that its marks tell."),
+        lambda w: acts().lay_sheet_over(w),
+        ("Ctrl+Shift+O",),
+        needs=has_picture,
+        line_before=True,
+    ),
+    Command(
+        "show picture",
+        PICTURE,
+        _("Picture under the sheet"),
+        _("Show the picture under the sheet, or put it away."),
+        lambda w: acts().toggle_underlay(w),
+        ("F9",),
+        checked=_shown,
+        needs=has_laid,
+    ),
+    Command(
+        "picture eye",
+        PICTURE,
+        _("Look from its eye again"),
+        _("Look from where the picture was taken again."),
+        edit(_("the picture's eye"), bringing.take_picture_eye),
+        needs=has_laid,
+    ),
+    Command(
+        "show sheet",
+        PICTURE,
+        _("Go to the sheet"),
+        _("Bring the sheet back to the front."),
+        lambda w: w.open_tab("volumes"),
+        needs=lambda w: w.pictured,
+    ),
+]

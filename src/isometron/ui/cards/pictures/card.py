@@ -1,0 +1,84 @@
+"""The card of the Picture tab. What the marks say is read beside the window, and shown on the
+picture and on the slip."""
+
+from PyQt6.QtWidgets import QComboBox
+
+from isometron.document.edits.pictures.bringing import choose_picture
+from isometron.document.picture import SheetPicture
+from isometron.perspective.errors import IsometronError
+from isometron.reading.of_picture import PictureReading, reading_of
+from isometron.ui.cards.pictures.known_page import KnownPage
+from isometron.ui.cards.pictures.marks_page import MarksPage
+from isometron.ui.cards.pictures.sheet_page import SheetPage
+from isometron.ui.parts.beside import Beside
+from isometron.ui.parts.card import Shown
+from isometron.ui.parts.paged_card import Leaf, PagedCard
+from isometron.ui.parts.wishes import Wishes
+from isometron.words import _
+
+Read = PictureReading | IsometronError
+
+
+class PictureCard(PagedCard):
+    """Pictures of the sheet, their marks, what is known of them, the sheet over them."""
+
+    pictured = True
+    LEAVES = (
+        Leaf(_("Marks"), _("Families, lines and what is in work."), MarksPage),
+        Leaf(_("Known"), _("Lengths, ratios and what is alike."), KnownPage),
+        Leaf(_("Sheet"), _("Lay a sheet over the picture, and compare."), SheetPage),
+    )
+
+    def __init__(self, wishes: Wishes) -> None:
+        super().__init__(wishes, _("Picture"))
+        self._reading: Beside[SheetPicture, Read] = Beside(self, "reading", _read, self._take)
+        self._read_of: SheetPicture | None = None
+        self._told = False
+        self.which = QComboBox()
+        self.which.setAccessibleName(_("picture in work"))
+        self.which.setToolTip(_("Which picture of the sheet lies on the felt."))
+        self.which.activated.connect(
+            lambda n: wishes.edit(_("choose a picture"), lambda d: choose_picture(d, n))
+        )
+        self.body.addWidget(self.which)
+        self.lay_pages()
+
+    def show_document(self, shown: Shown) -> None:
+        super().show_document(shown)
+        picture = shown.document.photograph
+        self.note.setText("" if picture is None else f"{picture.width} × {picture.height} px")
+        names = [one.name or _("picture") for one in shown.document.pictures]
+        if [self.which.itemText(i) for i in range(self.which.count())] != names:
+            self.which.clear()
+            self.which.addItems(names)
+        self.which.setCurrentIndex(shown.document.picture if names else -1)
+        self.which.setVisible(bool(names))
+        if (self._told and picture is self._read_of) or self.wishes.dragging:
+            return
+        self._told = True
+        self._read_of = picture
+        self._reading.drop()
+        if picture is None:
+            self.wishes.show_reading(None, "")
+        else:
+            self._reading.give(picture)
+
+    def _take(self, picture: SheetPicture, read: Read) -> None:
+        if isinstance(read, IsometronError):
+            self.wishes.show_reading(None, str(read))
+        else:
+            self.wishes.show_reading(read, "")
+
+    @property
+    def working(self) -> bool:
+        return self._reading.working
+
+    def finish(self) -> None:
+        self._reading.finish()
+
+
+def _read(picture: SheetPicture) -> Read:
+    try:
+        return reading_of(picture)
+    except IsometronError as error:
+        return error

@@ -1,0 +1,66 @@
+"""Work done beside the window, so that board and cards stay under the hand."""
+
+from collections.abc import Callable
+from concurrent.futures import Future, ThreadPoolExecutor, wait
+from typing import Generic, TypeVar
+
+from PyQt6.QtCore import QObject, QTimer
+
+A = TypeVar("A")
+T = TypeVar("T")
+
+SOON_S = 0.05
+"""What is done sooner is waited for: nothing flickers."""
+
+LOOK_MS = 30
+
+
+class Beside(QObject, Generic[A, T]):
+    """Works on what it was given last; what it was given before is dropped. `work` touches no
+    widget; `take` gets what was given and what came of it."""
+
+    def __init__(
+        self, parent: QObject, name: str, work: Callable[[A], T], take: Callable[[A, T], None]
+    ) -> None:
+        super().__init__(parent)
+        self._work, self._take = work, take
+        self._beside = ThreadPoolExecutor(1, thread_name_prefix=name)
+        self._under_way: tuple[A, Future[T]] | None = None
+        self._look = QTimer(self)
+        self._look.setInterval(LOOK_MS)
+        self._look.timeout.connect(self._take_done)
+
+    @property
+    def working(self) -> bool:
+        """Whether something is being worked on."""
+        return self._under_way is not None
+
+    def give(self, given: A) -> None:
+        """Work on something; `take` gets it, now or later."""
+        self.drop()
+        done = self._beside.submit(self._work, given)
+        self._under_way = given, done
+        wait([done], timeout=SOON_S)
+        self._take_done()
+        if self.working:
+            self._look.start()
+
+    def drop(self) -> None:
+        """Nobody wants it any more."""
+        self._look.stop()
+        if self._under_way is not None:
+            self._under_way[1].cancel()
+        self._under_way = None
+
+    def finish(self) -> None:
+        """Wait for it."""
+        if self._under_way is not None:
+            wait([self._under_way[1]])
+            self._take_done()
+
+    def _take_done(self) -> None:
+        if self._under_way is None or not self._under_way[1].done():
+            return
+        given, done = self._under_way
+        self.drop()
+        self._take(given, done.result())

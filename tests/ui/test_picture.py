@@ -1,0 +1,233 @@
+"""The Picture tab under the hand: from a photograph to a sheet, another view and a print."""
+
+import pytest
+from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
+from PyQt6.QtGui import QDropEvent, QImage
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from isometron.document.document import Document
+from isometron.document.edits.pictures.marking import EDGE, Mark
+from isometron.files.sheet_file import read_sheet, sample_picture, sample_sheet
+from isometron.stand_ins.camera import Camera, truth
+from isometron.ui.bench import waiting
+from isometron.ui.bench.tab_table import number_of
+
+TOLD = truth(sample_sheet("supply crawler"), Camera())
+BODY = [tuple(place) for place in TOLD["volumes"][0]["corners"]]
+
+
+class Hand:
+    """A hand on the picture board that counts what it does."""
+
+    def __init__(self, at):
+        self.at, self.actions = at, 0
+        self.board = at.bench.picture_board
+
+    def settle(self):
+        self.at.settle()
+        self.at.settle()
+
+    def press(self, words):
+        self.actions += 1
+        self.at.press(words)
+        self.settle()
+
+    def tab(self, key):
+        self.actions += 1
+        place = self.at.bench.rail.tabRect(number_of(key)).center()
+        QTest.mouseClick(self.at.bench.rail, Qt.MouseButton.LeftButton, pos=place)
+        self.settle()
+
+    def page(self, number):
+        self.actions += 1
+        card = self.at.bench.card("picture")
+        QTest.mouseClick(card.page_buttons[number], Qt.MouseButton.LeftButton)
+        self.settle()
+        return card.page(number)
+
+    def click(self, place, keys=Qt.KeyboardModifier.NoModifier):
+        self.actions += 1
+        spot = self.board.view.point(place).toPoint()
+        QTest.mouseClick(self.board, Qt.MouseButton.LeftButton, keys, spot)
+        self.settle()
+
+    def drag(self, start, end, *, alt=False):
+        self.actions += 1
+        one, two = (self.board.view.point(place).toPoint() for place in (start, end))
+        self.at.drag(QPointF(one), ((two - one).x(), (two - one).y()), on=self.board, alt=alt)
+        self.settle()
+
+    def write(self, field, text):
+        self.actions += 1
+        self.at.write(field, text)
+        self.settle()
+
+    @property
+    def picture(self):
+        return self.at.document.photograph
+
+    @property
+    def slip(self):
+        return self.at.bench.slip.text
+
+
+@pytest.fixture
+def pinned(desk):
+    at = desk(Document())
+    hand = Hand(at)
+    hand.tab("picture")
+    hand.press("Sample: supply crawler")
+    return hand
+
+
+def test_from_a_picture_to_a_sheet_to_another_view_to_print(pinned, tmp_path):
+    hand, at = pinned, pinned.at
+    assert "eye level" in hand.slip and hand.picture.edges
+    hand.press("Corner")
+    for corner in (0, 1, 2, 4):
+        hand.click(BODY[corner])
+    page = hand.page(1)
+    hand.write(page["is"], "310 cm")
+    hand.page(2)
+    hand.press("Lay a sheet over it")
+    (box,) = at.document.volumes
+    sides = sorted(TOLD["volumes"][0]["sides_mm"])
+    assert sorted(box.sides) == pytest.approx(sides, rel=0.02)
+    assert not at.bench.pictured and "true size" in hand.slip
+    assert at.document.eye.tilt_deg == pytest.approx(TOLD["view"]["tilt_deg"], abs=0.3)
+    hand.tab("eye")
+    hand.press("Low down")
+    assert at.document.volumes == (box,), "the proportions stay"
+    at.answers.draws = tmp_path / "crawler.pdf"
+    at.run("Draw to a file…")
+    hand.actions += 1
+    assert (tmp_path / "crawler.pdf").read_bytes().startswith(b"%PDF")
+    assert hand.actions <= 20
+    at.answers.saves = tmp_path / "crawler.isometron"
+    at.run("Save")
+    assert read_sheet(tmp_path / "crawler.isometron") == at.document
+
+
+def test_one_click_leaves_a_line_or_a_family_and_undo_takes_it_in_again(pinned):
+    hand, at = pinned, pinned.at
+    number = next(i for i, e in enumerate(hand.picture.edges) if e.family == "depth")
+    edge = hand.picture.edges[number]
+    middle = tuple((a + b) / 2 for a, b in zip(edge.start, edge.end, strict=True))
+    hand.click(middle)
+    assert hand.picture.edges[number].left and at.bench.picture_board.chosen == (
+        Mark(EDGE, number),
+    )
+    at.run("Undo")
+    assert not hand.picture.edges[number].left
+    families = at.bench.card("picture").page(0)["families"]
+    QTest.mouseClick(families.buttons["depth"], Qt.MouseButton.LeftButton)
+    hand.settle()
+    assert all(e.left for e in hand.picture.edges if e.family == "depth")
+    assert "depth runs to" not in hand.slip or "width runs to" in hand.slip
+    at.run("Undo")
+    assert "depth runs to" in hand.slip
+
+
+def test_marks_are_drawn_named_nudged_and_taken_away_by_hand_and_keys(pinned):
+    hand, at = pinned, pinned.at
+    count, board = len(hand.picture.edges), hand.board
+    hand.press("Edge")
+    start, end = BODY[2], BODY[6]
+    off = (start[0] + 3, start[1] + 4), (end[0] + 3, end[1] - 4)
+    hand.drag(*off, alt=True)
+    assert hand.picture.edges[count].start == pytest.approx(off[0], abs=2)
+    assert hand.picture.edges[count].family == "height"
+    hand.drag(*off)
+    laid = hand.picture.edges[count + 1]
+    assert abs(laid.start[0] - start[0]) < 1.5 and abs(laid.end[0] - end[0]) < 1.5
+    page = at.bench.card("picture").page(0)
+    at.write(page["name"], "the prow")
+    hand.settle()
+    assert hand.picture.edges[count + 1].name == "the prow"
+    board.setFocus()
+    QTest.keyClick(board, Qt.Key.Key_Escape)
+    QTest.keyClick(board, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    hand.settle()
+    assert hand.picture.edges[count + 1].start[0] == pytest.approx(laid.start[0] + 10)
+    at.run("Weigh less, or as much again")
+    assert hand.picture.edges[count + 1].weight < 1
+    at.run("Take the volume away")
+    assert len(hand.picture.edges) == count + 1
+    QTest.keyClick(board, Qt.Key.Key_PageDown)
+    assert board.chosen and "arrow keys" in board.accessibleDescription()
+    hand.press("Along a line")
+    for share in (0.0, 0.4, 1.0):
+        hand.click(tuple(a + (b - a) * share for a, b in zip(BODY[4], BODY[5], strict=True)))
+    QTest.keyClick(board, Qt.Key.Key_Return)
+    hand.settle()
+    assert len(hand.picture.rows) == 1 and "along 0: 1 :" in hand.slip
+    hand.press("Point")
+    hand.click((800.0, 300.0))
+    hand.press("Rim")
+    hand.drag((480.0, 140.0), (712.0, 390.0))
+    assert len(hand.picture.spots) == len(hand.picture.rounds) == 1
+    assert hand.picture.rounds[0].axle == "width" and "rim 0" in hand.slip
+
+
+def test_pictures_are_dropped_pasted_copied_and_refused_with_a_sentence(pinned, desk, tmp_path):
+    hand, at = pinned, pinned.at
+    at.run("Copy")
+    other = desk(Document())
+    other.run("Paste")
+    assert other.document.photograph == hand.picture and other.bench.pictured
+    image = QImage(64, 48, QImage.Format.Format_RGB32)
+    image.fill(Qt.GlobalColor.gray)
+    QApplication.clipboard().setImage(image)
+    other.run("Paste")
+    assert len(other.document.pictures) == 2 and other.document.photograph.width == 64
+    bad = tmp_path / "broken.jpg"
+    bad.write_bytes(sample_picture("red lamp")[:4000])
+    good = tmp_path / "lamp.jpg"
+    good.write_bytes(sample_picture("red lamp"))
+    before = at.document
+    for path, more in ((bad, 0), (tmp_path / "none.jpg", 0), (good, 1)):
+        mime = QMimeData()
+        mime.setUrls([QUrl.fromLocalFile(str(path))])
+        keys, buttons = Qt.KeyboardModifier.NoModifier, Qt.MouseButton.LeftButton
+        drop = QDropEvent(QPointF(99, 99), Qt.DropAction.CopyAction, mime, buttons, keys)
+        hand.board.dropEvent(drop)
+        hand.settle()
+        assert len(at.document.pictures) == len(before.pictures) + more
+    assert "damaged" in at.answers.told[0] and len(at.answers.told) == 2
+    QApplication.clipboard().clear()
+
+
+def test_finding_lines_can_be_stopped_and_changes_nothing(pinned, monkeypatch):
+    hand = pinned
+    before = hand.at.document
+    monkeypatch.setattr(waiting, "SHOWN_AFTER_MS", -1)
+    monkeypatch.setattr(waiting.Waiting, "look", lambda self: self.give_up())
+    hand.at.run("Find lines anew")
+    assert hand.at.document is before
+    assert "nothing has changed" in hand.board.plate.text()
+
+
+def test_the_picture_goes_out_with_the_sheet_only_when_it_is_wanted(pinned, tmp_path):
+    hand, at = pinned, pinned.at
+    hand.press("Corner")
+    for corner in (0, 1, 2, 4):
+        hand.click(BODY[corner])
+    at.run("Lay a sheet over it")
+    sizes = {}
+    for sent in (False, True):
+        if sent:
+            at.bench.open_tab("picture")
+            hand.page(2)
+            hand.press("Goes out")
+        for ending in ("svg", "pdf", "png"):
+            at.answers.draws = tmp_path / f"out.{ending}"
+            at.run("Draw to a file…")
+            sizes[sent, ending] = at.answers.draws.read_bytes()
+    for ending in ("svg", "pdf", "png"):
+        assert len(sizes[True, ending]) > len(sizes[False, ending]) + 50_000
+    assert b"data:image/jpeg;base64" in sizes[True, "svg"]
+    at.run("Picture under the sheet")
+    at.answers.draws = tmp_path / "away.svg"
+    at.run("Draw to a file…")
+    assert at.answers.draws.read_bytes() == sizes[False, "svg"], "put away, it stays here"
