@@ -223,6 +223,7 @@ def _read(given: argparse.Namespace) -> int:
     """Print a reading for every set of marks, one on each line."""
     from isometron.files.disk import read_bytes
     from isometron.files.marks_form import LONGEST, marks_in, reading_as_text
+    from isometron.files.sheet_file import is_sheet
     from isometron.reading.pictures import is_picture
     from isometron.reading.reading import read_marks
 
@@ -233,10 +234,28 @@ def _read(given: argparse.Namespace) -> int:
             marks, bend = _found_in(content, called)
             sys.stdout.write(reading_as_text(read_marks(marks), marks, bend) + "\n")
             continue
+        if is_sheet(content):
+            _read_sheet_pictures(content, called)
+            continue
         for marks in marks_in(content, called):
             sys.stdout.write(reading_as_text(read_marks(marks)) + "\n")
     sys.stdout.flush()
     return 0
+
+
+def _read_sheet_pictures(content: bytes, called: str) -> None:
+    """Print the reading of every picture of a sheet. Raises FileError when it has none."""
+    from isometron.files.marks_form import reading_as_text
+    from isometron.files.sheet_file import sheet_from_text
+    from isometron.reading.of_picture import reading_of
+
+    pictures = sheet_from_text(content, f"“{called}”").pictures
+    if not pictures:
+        told = _("No picture lies with “{name}”: give a sheet that has one, marks or a picture.")
+        raise FileError(told.format(name=Path(called).name))
+    for picture in pictures:
+        read = reading_of(picture)
+        sys.stdout.write(reading_as_text(read.reading, read.marks, name=picture.name) + "\n")
 
 
 def _found_in(content: bytes, called: str) -> "tuple[Marks, Bend]":

@@ -2,9 +2,12 @@
 
 import json
 from dataclasses import replace
+from importlib import resources
 
+import fastjsonschema
 import pytest
 
+from isometron.cli import main
 from isometron.document.document import Document
 from isometron.document.edits.pictures import bringing, marking
 from isometron.document.marks import Edge, Known, Lens
@@ -16,8 +19,10 @@ from isometron.files.sheet_file import (
     sample_picture,
     sheet_as_text,
     sheet_from_text,
+    write_sheet,
 )
 from isometron.perspective.errors import FileError
+from isometron.reading.of_picture import picture_in
 
 CONTENT = sample_picture("red lamp")
 EDGES = (
@@ -124,3 +129,18 @@ def test_a_clean_leave_leaves_no_picture_and_orphans_are_swept(tmp_path):
     assert len(list(tmp_path.glob(f"*{PICTURE}"))) == 1, "only the one in use stays"
     journal.leave()
     assert not list(tmp_path.iterdir())
+
+
+def test_readings_of_the_pictures_of_a_sheet_are_printed_by_the_schema(tmp_path, capsys):
+    picture = picture_in(sample_picture("supply crawler"), "crawler.jpg")
+    document = bringing.bring_picture(bringing.bring_picture(Document(), picture), picture)
+    write_sheet(document, tmp_path / "crawler.isometron")
+    assert main(["read", str(tmp_path / "crawler.isometron")]) == 0
+    told = [json.loads(line) for line in capsys.readouterr().out.splitlines()]
+    assert [one["picture"] for one in told] == ["crawler.jpg"] * 2
+    schema = resources.files("isometron.files").joinpath("reading.schema.json").read_text()
+    fastjsonschema.compile(json.loads(schema))(told[0])
+    assert told[0]["view"]["tilt_deg"]["value"] == pytest.approx(-14.44, abs=0.05)
+    write_sheet(Document(), tmp_path / "bare.isometron")
+    assert main(["read", str(tmp_path / "bare.isometron")]) == 2
+    assert "No picture lies with" in capsys.readouterr().err

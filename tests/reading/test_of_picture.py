@@ -287,3 +287,20 @@ def test_no_picture_is_larger_than_a_sheet_carries():
     assert len(taken.content) <= 12_000_000
     picture = SheetPicture("noise", PictureFile(taken.content), taken.width, taken.height)
     assert picture.middle == (taken.width / 2, taken.height / 2)
+
+
+def test_heights_are_carried_along_the_eye_level_to_common_ground():
+    case = sample_sheet("eyepiece case")
+    camera = Camera(width_px=1000, roll_deg=2.0)
+    told = truth(case, camera)
+    picture = replace(pictured(case, camera), edges=true_edges(told), noise=0.2)
+    document = bringing.bring_picture(Document(), picture)
+    uprights = [i for i, e in enumerate(picture.edges) if e.family == "height"]
+    for number in uprights:
+        document = marking.name_mark(document, marking.Mark(marking.EDGE, number), f"edge {number}")
+    heights = reading_of(document.photograph).reading.heights
+    true = case.volumes[0].height_mm / (case.eye.height_mm - case.volumes[0].z_mm)
+    assert len(heights) == 4 == len(uprights)
+    for one in heights:
+        assert one.eye_heights.value == pytest.approx(true, rel=1e-3)
+        assert 0 < one.eye_heights.standard_error < 0.01

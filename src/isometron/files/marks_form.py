@@ -97,6 +97,7 @@ def marks_of(content: Any, called: str) -> Marks:
                 tuple((float(x), float(y)) for x, y in one["points"]),
                 one.get("axle") or "",
                 one.get("name") or "",
+                float(one.get("weight", 1.0)),
             )
             for one in content.get("rounds", ())
         ),
@@ -128,6 +129,8 @@ def _edge(one: dict[str, Any]) -> Edge:
         one["family"],
         None if corners is None else (int(corners[0]), int(corners[1])),
         bool(one.get("open_ends", False)),
+        float(one.get("weight", 1.0)),
+        name=one.get("name") or "",
     )
 
 
@@ -149,11 +152,14 @@ def marks_as_content(marks: Marks) -> dict[str, Any]:
                 "family": edge.family,
                 "corners": edge.corners,
                 "open_ends": edge.open_ends,
+                "weight": edge.weight,
+                "name": edge.name,
             }
             for edge in marks.edges
         ],
         "rounds": [
-            {"points": one.points, "axle": one.axle, "name": one.name} for one in marks.rounds
+            {"points": one.points, "axle": one.axle, "name": one.name, "weight": one.weight}
+            for one in marks.rounds
         ],
         "known": [asdict(one) for one in marks.known],
         "lens": None if lens is None else asdict(lens),
@@ -161,9 +167,11 @@ def marks_as_content(marks: Marks) -> dict[str, Any]:
     }
 
 
-def reading_as_text(reading: Reading, marks: Marks | None = None, bend: Bend | None = None) -> str:
-    """A reading as one line of JSON, with the marks it was made from when they were found, and how
-    the lens bends straight lines."""
+def reading_as_text(
+    reading: Reading, marks: Marks | None = None, bend: Bend | None = None, name: str = ""
+) -> str:
+    """A reading as one line of JSON, with the marks it was made from when they were found, how the
+    lens bends straight lines, and the name of the picture of a sheet."""
     level = reading.eye_level
     content: dict[str, Any] = {
         "reading": 1,
@@ -203,9 +211,15 @@ def reading_as_text(reading: Reading, marks: Marks | None = None, bend: Bend | N
             }
             for one in reading.rows
         ],
+        "heights": [
+            {"edge": one.edge, "name": one.name, "eye_heights": _quantity(one.eye_heights)}
+            for one in reading.heights
+        ],
         "refused": [asdict(one) for one in reading.refused],
         "remarks": [],
     }
+    if name:
+        content["picture"] = name
     if marks is not None:
         content["marks"] = marks_as_content(marks)
     if bend is not None:

@@ -86,6 +86,11 @@ class SheetWriter:
         return f'{before}"volumes": [{rows}]{after}\n'
 
 
+def is_sheet(content: bytes) -> bool:
+    """Whether bytes begin as a sheet file does."""
+    return content.lstrip(b"\xef\xbb\xbf \t\r\n{")[:12].startswith(b'"isometron"')
+
+
 def sheet_from_text(content: bytes, source: str) -> Document:
     """The document in the bytes of a sheet file. Raises FileError naming `source`."""
     data = _parsed(content, source)

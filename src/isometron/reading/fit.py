@@ -12,6 +12,7 @@ from isometron.reading.model import (
     CENTRE,
     DISTANCE,
     FIXED,
+    ROLL,
     Array,
     MarkedRim,
     Observed,
@@ -75,7 +76,7 @@ class Fit:
 class Frame:
     """Which numbers of a state may move: all that the marks speak of, less those that are known."""
 
-    def __init__(self, marks: Marks, seen: Observed, count: int) -> None:
+    def __init__(self, marks: Marks, seen: Observed, count: int, *, level: bool = False) -> None:
         moving = np.ones(count, dtype=bool)
         if marks.picture.centre_of_vision is not None:
             moving[CENTRE] = False
@@ -83,6 +84,8 @@ class Frame:
             moving[6:FIXED] = False
         base = np.eye(count)[:, moving]
         rows = [row[moving] for row in _constraints(marks, seen, count)]
+        if level:
+            rows.append(np.eye(count)[ROLL][moving])
         if rows:  # what is known exactly is kept by moving at right angles to it
             _u, s, v = np.linalg.svd(np.array(rows))
             base = base @ v[(s > 1e-9).sum() :].T
@@ -247,9 +250,10 @@ def _fit_some(marks: Marks, use: Array, rims: tuple[MarkedRim, ...], noise: floa
     return best
 
 
-def refined(marks: Marks, seen: Observed, state: State) -> Fit:
-    """The most likely state near another: Levenberg and Marquardt, with columns of like weight."""
-    frame = Frame(marks, seen, state.count).base
+def refined(marks: Marks, seen: Observed, state: State, *, level: bool = False) -> Fit:
+    """The most likely state near another: Levenberg and Marquardt, with columns of like weight.
+    level: the camera is taken to have no roll."""
+    frame = Frame(marks, seen, state.count, level=level).base
     sigma = marks.noise or HAND
     rounds = 1 if marks.noise is not None or marks.lens is None else 3
     for _unused in range(rounds):

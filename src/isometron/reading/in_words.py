@@ -49,6 +49,7 @@ def slip_of(picture: SheetPicture, read: PictureReading, unit: str = "cm") -> li
         *_vanishing(picture, reading),
         *_rims(picture, reading),
         *_rows(reading),
+        *_heights(reading),
         *_accord(reading),
     ]
     lines += [
@@ -246,6 +247,18 @@ def _rows(reading: Reading) -> list[Line]:
             " : ".join("1" if i == 0 else _both(part) for i, part in enumerate(one.lengths)),
         )
         for one in reading.rows
+    ]
+
+
+def _heights(reading: Reading) -> list[Line]:
+    return [
+        Line(
+            _("height of {name}").format(name=one.name),
+            _("{count} eye heights, when it stands on the ground").format(
+                count=_both(one.eye_heights)
+            ),
+        )
+        for one in reading.heights
     ]
 
 

@@ -13,7 +13,7 @@ from isometron.document.marks import FAMILIES, Marks
 Array = NDArray[np.float64]
 
 TURNS = slice(0, 3)
-DISTANCE = 3
+ROLL, DISTANCE = 2, 3
 CENTRE = slice(4, 6)
 CORNER = slice(6, 8)
 SIDES = slice(8, 11)
@@ -357,12 +357,14 @@ def cone_of(way: Array, middle: Array, radius: float) -> Array:
     return square
 
 
-def _rim_misses(points: Array, column: int, number: int, state: State) -> Array:
+def _rim(points: Array, column: int, number: int, state: State) -> tuple[Array, Array]:
     """How far points lie off the picture of a rim: the cone's value over its slope (Sampson), after
-    one step of Newton toward it."""
+    one step of Newton toward it; and how that changes, as the distance from a curve does: by what
+    the curve moves at the foot."""
     x, y, radius = state.rims[number]
     middle = np.array([x - state.centre[0], y - state.centre[1], state.distance])
-    cone = cone_of(directions(state)[column], middle, float(radius))
+    way = directions(state)[column]
+    cone = cone_of(way, middle, float(radius))
     rays = np.concatenate(
         [points - state.centre, np.full((len(points), 1), state.distance)], axis=1
     )
@@ -371,23 +373,45 @@ def _rim_misses(points: Array, column: int, number: int, state: State) -> Array:
     steep = (slope**2).sum(axis=1)
     rays[:, :2] -= (value / steep)[:, None] * slope
     left = np.einsum("ni,ij,nj->n", rays, cone, rays)
-    missed: Array = value / np.sqrt(steep) + left / np.sqrt(steep)
-    sign = -1.0 if np.median(np.einsum("i,ij,j->", middle, cone, middle)) > 0 else 1.0
-    return sign * missed
-
-
-def _rim(points: Array, column: int, number: int, state: State) -> tuple[Array, Array]:
-    misses = _rim_misses(points, column, number, state)
+    sign = -1.0 if float(middle @ cone @ middle) > 0 else 1.0
+    misses: Array = sign * (value + left) / np.sqrt(steep)
+    moving, changes = _cone_slopes(column, number, state, way, middle)
+    steady = 2 * (rays @ cone)
+    moved = np.einsum("ni,pij,nj->np", rays, changes, rays)
+    for place, turn in ((DISTANCE, state.distance * steady[:, 2]), (4, -steady[:, 0])):
+        moved[:, moving.index(place)] += turn
+    moved[:, moving.index(5)] -= steady[:, 1]
     slopes = np.zeros((len(points), state.count))
+    slopes[:, moving] = sign * moved / np.hypot(steady[:, 0], steady[:, 1])[:, None]
+    return misses, slopes
+
+
+def _cone_slopes(
+    column: int, number: int, state: State, way: Array, middle: Array
+) -> tuple[list[int], Array]:
+    """Numbers of the state that a rim's cone depends on, and how it changes with each (p, 3, 3)."""
     first = FIXED + 2 * len(state.free) + 3 * number
     moving = [*range(6), *range(first, first + 3)]
     if column >= 3:
         moving += [FIXED + 2 * (column - 3), FIXED + 2 * (column - 3) + 1]
-    for place in moving:
-        size = 1e-6 * (state.distance if place in (4, 5, first, first + 1) else 1.0)
-        step = np.zeros(state.count)
-        step[place] = size
-        ahead = _rim_misses(points, column, number, state.moved(step))
-        behind = _rim_misses(points, column, number, state.moved(-step))
-        slopes[:, place] = (ahead - behind) / (2 * size)
-    return misses, slopes
+    radius, count = float(state.rims[number, 2]), len(moving)
+    ways = direction_slopes(state)[column][:, moving].T
+    middles, radii = np.zeros((count, 3)), np.zeros(count)
+    middles[moving.index(DISTANCE), 2] = state.distance
+    middles[moving.index(4), 0] = middles[moving.index(5), 1] = -1.0
+    middles[moving.index(first), 0] = middles[moving.index(first + 1), 1] = 1.0
+    radii[moving.index(first + 2)] = radius
+    h = float(way @ middle)
+    hs = ways @ middle + middles @ way
+    both = np.outer(middle, way) + np.outer(way, middle)
+    mixed = middles[:, :, None] * way + middle[:, None] * ways[:, None, :]
+    turned = ways[:, :, None] * way
+    grown = 2 * (middles @ middle) - 2 * radius * radii
+    changes: Array = (
+        (2 * h * hs)[:, None, None] * np.eye(3)
+        - hs[:, None, None] * both
+        - h * (mixed + mixed.transpose(0, 2, 1))
+        + grown[:, None, None] * np.outer(way, way)
+        + (float(middle @ middle) - radius**2) * (turned + turned.transpose(0, 2, 1))
+    )
+    return moving, changes

@@ -19,7 +19,8 @@ from isometron.reading.results import (
     View,
 )
 from isometron.reading.rims import RimError, RimFit, fit_rim
-from isometron.reading.rows import rows_of
+from isometron.reading.rims_alone import read_rims
+from isometron.reading.rows import heights_of, rows_of
 from isometron.reading.told import Told
 from isometron.words import _, said
 
@@ -64,9 +65,9 @@ def read_with_fit(marks: Marks) -> tuple[Reading, Fit | None]:
     )
     families = {edge.family for edge in marks.edges if not edge.left}
     if not families:
-        refused.append(_no_edges())
-        none = Quantity(noise, 0.0)
-        return Reading(None, None, (), None, none, (), (), rims, (), tuple(refused)), None
+        view, eye_level, alone = read_rims(marks, ellipses, noise, refused)
+        spread = Quantity(noise if alone is None else alone.noise, 0.0)
+        return Reading(view, eye_level, (), None, spread, (), (), rims, (), tuple(refused)), None
     best = fit(marks, together)
     joined = [number for number in ellipses if marks.rounds[number].axle in FAMILIES]
     refused += [_other_axle(marks, number) for i, number in enumerate(joined) if i not in best.rims]
@@ -113,6 +114,7 @@ def read_with_fit(marks: Marks) -> tuple[Reading, Fit | None]:
         rims,
         rows,
         tuple(refused),
+        heights_of(marks, best, told) if eye_level is not None else (),
     )
     return reading, best
 
@@ -352,14 +354,6 @@ def _say_unused(marks: Marks, refused: list[Refused]) -> None:
                     _("Say which corners of the box its edges join."),
                 )
             )
-
-
-def _no_edges() -> Refused:
-    return Refused(
-        "view",
-        _("Rims alone look alike from more than one eye."),
-        _("Mark edges of two families besides."),
-    )
 
 
 def _other_axle(marks: Marks, number: int) -> Refused:

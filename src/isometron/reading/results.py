@@ -66,6 +66,16 @@ class RowTold:
 
 
 @dataclass(frozen=True)
+class HeightTold:
+    """How tall a named upright edge is, in heights of the eye above the ground, when it stands on
+    the ground."""
+
+    edge: int
+    name: str
+    eye_heights: Quantity
+
+
+@dataclass(frozen=True)
 class Refused:
     """What the marks do not tell, why, and what would tell it."""
 
@@ -96,3 +106,4 @@ class Reading:
     rims: tuple[Rim, ...]
     rows: tuple[RowTold, ...]
     refused: tuple[Refused, ...]
+    heights: tuple[HeightTold, ...] = ()

@@ -8,7 +8,7 @@ import numpy as np
 from isometron.document.marks import FAMILIES, Marks
 from isometron.reading.fit import Fit
 from isometron.reading.model import Array, State, vanishing
-from isometron.reading.results import Quantity, Refused, RowTold
+from isometron.reading.results import HeightTold, Quantity, Refused, RowTold
 from isometron.reading.told import Told
 from isometron.words import _
 
@@ -57,6 +57,53 @@ def rows_of(marks: Marks, best: Fit, told: Told, refused: list[Refused]) -> tupl
         quantities = (Quantity(float(v), float(e)) for v, e in zip(values, errors, strict=True))
         found.append(RowTold(name, row.family, (Quantity(1.0, 0.0), *quantities)))
     return tuple(found)
+
+
+def heights_of(marks: Marks, best: Fit, told: Told) -> tuple[HeightTold, ...]:
+    """How tall named upright edges are, counted in the height of the eye: their feet, their tops
+    and the eye level lie on one line to the third vanishing point. They stand on common ground, so
+    that heights at different depths are carried to one another."""
+    found = []
+    for number, edge in enumerate(marks.edges):
+        if edge.family != "height" or edge.left or not edge.name:
+            continue
+        ends = np.array(sorted((edge.start, edge.end), key=lambda place: place[1]))
+        ends = ends - best.seen.origin
+
+        def made(state: State, ends: Array = ends) -> Array:
+            return np.array([in_eye_heights(state, ends)])
+
+        value = float(made(best.state)[0])
+        spread = float(told.spread(told.slopes(made))[0, 0])
+        size = 1e-5 * max(float(np.ptp(ends, axis=0).max()), 1e-9)
+        for place in range(4):
+            step = np.zeros(4)
+            step[place] = size
+            moved = [in_eye_heights(best.state, ends + way * step.reshape(2, 2)) for way in (1, -1)]
+            spread += (best.noise * (moved[0] - moved[1]) / (2 * size)) ** 2
+        error = math.sqrt(max(spread, 0.0)) if math.isfinite(spread) else math.inf
+        if math.isfinite(value) and value > 0 and error <= TOO_SOFT * value:
+            found.append(HeightTold(number, edge.name, Quantity(value, error)))
+    return tuple(found)
+
+
+def in_eye_heights(state: State, ends: Array) -> float:
+    """The height of an upright edge whose foot and top (2, 2) are drawn so, the eye's own being 1;
+    NaN where the line does not cross the eye level."""
+    point, foot = vanishing(state)[0][2], ends[0]
+    away = point[:2] - point[2] * foot
+    along = away / math.hypot(*away)
+    up = state.turned[:, 2]
+    slope = float(up[:2] @ along)
+    if abs(slope) < 1e-9:
+        return math.nan
+    sunk = float(up[:2] @ (foot - state.centre) + up[2] * state.distance)
+    both = np.array([(ends[1] - foot) @ along, -sunk / slope])
+    room = math.hypot(*away) - both * point[2]
+    if (np.abs(room) < 1e-9).any() or both[1] == 0:
+        return math.nan
+    true = both / room
+    return float(true[0] / true[1])
 
 
 def lengths_along(point: Array, places: Array) -> Array:

@@ -158,7 +158,7 @@ def lay_sheet_over(work: Work) -> None:
     if work.session.edit(_("lay a sheet over the picture"), lay_sheet):
         work.open_tab("volumes")
         work.board.fit_sheet()
-        words = _("The sheet lies over the picture. F9 shows the picture or puts it away.")
+        words = _("The sheet lies over the picture. Ctrl+U shows the picture or puts it away.")
         if not sized:
             words += " " + _("No length is known: the longest side is taken to be a metre.")
         work.tell(words)
