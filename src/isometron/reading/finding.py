@@ -13,9 +13,13 @@ from isometron.reading.fit import fit_all, of_edges
 from isometron.reading.pictures import FOCAL_ERROR, GreyPicture
 
 Array = NDArray[np.float64]
+Pixels = NDArray[np.uint8] | NDArray[np.float64]
 
 SHORTEST = 0.03
 """Lines shorter than this share of the picture's diagonal are not looked at."""
+
+DETECTED_PX = 12_000_000
+"""A larger picture is made smaller for the detector; lines are then laid in all its pixels."""
 
 MOST_LINES = 160
 """The longest lines are taken."""
@@ -62,15 +66,21 @@ def lines_in(grey: NDArray[np.uint8]) -> tuple[Array, list[Array]]:
 
     rows, columns = grey.shape
     detector = cv2.createLineSegmentDetector()
-    found: Any = detector.detect(np.ascontiguousarray(grey))[0]
+    grown = max(math.sqrt(rows * columns / DETECTED_PX), 1.0)
+    looked_at = np.ascontiguousarray(grey)
+    if grown > 1.0:  # the detector takes twenty bytes for a pixel
+        size = round(columns / grown), round(rows / grown)
+        looked_at = np.asarray(cv2.resize(grey, size, interpolation=cv2.INTER_AREA), dtype=np.uint8)
+    found: Any = detector.detect(looked_at)[0]
     if found is None:
         return np.empty((0, 2, 2)), []
-    ends = np.asarray(found, dtype=float).reshape(-1, 2, 2) + 0.5
+    high, wide = looked_at.shape
+    ends = (np.asarray(found, dtype=float).reshape(-1, 2, 2) + 0.5) * (columns / wide, rows / high)
     lengths = np.hypot(*(ends[:, 1] - ends[:, 0]).T)
     order = np.argsort(-lengths, kind="stable")
     order = order[lengths[order] >= SHORTEST * math.hypot(rows, columns)][:MOST_LINES]
-    values = grey.astype(float)
-    both = [_laid(values, ends[i]) for i in order]
+    beside = math.ceil(BESIDE_PX * grown)
+    both = [_laid(grey, ends[i], beside) for i in order]
     laid = np.array([line for line, _places in both]).reshape(-1, 2, 2)
     places = [seen for _line, seen in both]
     for some in (laid, *places):
@@ -98,7 +108,7 @@ def laid_along(grey: NDArray[np.uint8], ends: Array, beside: float) -> Array:
     return laid
 
 
-def _laid(values: Array, ends: Array, beside: int = BESIDE_PX) -> tuple[Array, Array]:
+def _laid(values: Pixels, ends: Array, beside: int = BESIDE_PX) -> tuple[Array, Array]:
     """A line (2, 2) and the places (k, 2) where it was seen, laid where the grey values change
     fastest across it: at places along it the steepest place of the profile, between pixels by a
     parabola, then the line nearest to those."""
@@ -261,7 +271,7 @@ def _refined_rim(places: Array, rays: Array, on: NDArray[np.bool_]) -> Array:
     return places[on]
 
 
-def _between(values: Array, places: Array) -> Array:
+def _between(values: Pixels, places: Array) -> Array:
     """Grey values at places (…, 2), px from the upper left corner, between the pixels' middles."""
     rows, columns = values.shape
     x = np.clip(places[..., 0] - 0.5, 0, columns - 1.001)

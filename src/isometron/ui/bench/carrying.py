@@ -93,7 +93,7 @@ class Carrying(Wishes):
 
     @property
     def marks(self) -> tuple[Mark, ...]:
-        return self._work.picture_board.chosen
+        return self._work.marks
 
     def choose_marks(self, marks: tuple[Mark, ...]) -> None:
         self._work.picture_board.choose(marks)

@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from isometron.document.document import Document
+from isometron.document.edits.pictures.marking import Mark
 from isometron.drawing.measures import directions_of, kind_of_sheet
 from isometron.files.journal import LeftBehind, Stamp
 from isometron.ui.bench.asking import Asking
@@ -30,7 +31,6 @@ from isometron.ui.bench.session import FileState, Session
 from isometron.ui.bench.settling import Settling
 from isometron.ui.bench.tab_table import TABS, number_of
 from isometron.ui.board.frame import BoardFrame
-from isometron.ui.board.pictures.frame import PictureFrame
 from isometron.ui.board.plan import SideElevation, StationPlan
 from isometron.ui.board.plate import Plate
 from isometron.ui.cards.pictures.slip import Slip
@@ -56,6 +56,7 @@ from isometron.words import _
 
 if TYPE_CHECKING:
     from isometron.reading.of_picture import PictureReading
+    from isometron.ui.board.pictures.frame import PictureFrame
 
 ROUND_MENU = 26
 """Room the bar takes round the word of a menu, px."""
@@ -95,7 +96,6 @@ class Bench(QMainWindow):
     session: Session
     keeping: SheetKeeping
     board: BoardFrame
-    picture_board: PictureFrame
     room: Room
     strip: SecondLookStrip
     rail: TabRail
@@ -151,11 +151,10 @@ class Bench(QMainWindow):
 
     def _lay_out(self) -> None:
         wishes = self.wishes
-        self.board, self.picture_board = BoardFrame(wishes), PictureFrame(wishes)
+        self.board = BoardFrame(wishes)
+        self._picture_board: PictureFrame | None = None
         self.middle = QStackedWidget()
         self.middle.addWidget(self.board)
-        self.middle.addWidget(self.picture_board)
-        self.picture_board.chose.connect(self._show_cards)
         self.strip = SecondLookStrip(wishes)
         self.rail = TabRail(wishes, [(tab.name, tab.tip) for tab in TABS])
         self.stack = QStackedWidget()
@@ -247,8 +246,7 @@ class Bench(QMainWindow):
 
     def _open_menus(self) -> None:
         """The menus under the pointer, on board and plan."""
-        places: list[tuple[QWidget, str]] = [(self.board, "board"), (self.picture_board, "picture")]
-        for widget, where in (*places, (self.plan, "plan"), (self.side, "plan")):
+        for widget, where in ((self.board, "board"), (self.plan, "plan"), (self.side, "plan")):
             self._menu_on(widget, where)
 
     def _menu_on(self, widget: QWidget, where: str) -> None:
@@ -289,10 +287,12 @@ class Bench(QMainWindow):
         if document is not self._told_of:
             self._told_of = document
             self.board.move_on()
-            self.picture_board.plate.move_on()
+            if self._picture_board is not None:
+                self._picture_board.plate.move_on()
         self.board.show_document(document, session.scene, session.reading, session.ghost)
         self.board.show_measured(session.measured, session.mark)
-        self.picture_board.show_picture(document.photograph)
+        if self._picture_board is not None:
+            self._picture_board.show_picture(document.photograph)
         self._settling.begin(session)
 
     def _shown(self) -> tuple[Shown, str]:
@@ -305,7 +305,7 @@ class Bench(QMainWindow):
             view = _(kind_of_sheet(document))
             width, depth, height = (direction.family for direction in directions)
             families = (width, depth, height)
-        marks = self.picture_board.chosen
+        marks = self.marks
         return Shown(document, scene, session.reading, families, marks), view
 
     def _show_cards(self) -> None:
@@ -403,9 +403,27 @@ class Bench(QMainWindow):
         self.side_column.setCurrentIndex(int(card.pictured))
 
     @property
+    def picture_board(self) -> "PictureFrame":
+        """The picture on the felt, made when it is first opened."""
+        if self._picture_board is None:
+            from isometron.ui.board.pictures.frame import PictureFrame
+
+            made = self._picture_board = PictureFrame(self.wishes)
+            self.middle.addWidget(made)
+            made.chose.connect(self._show_cards)
+            self._menu_on(made, "picture")
+            made.show_picture(self.session.document.photograph)
+        return self._picture_board
+
+    @property
+    def marks(self) -> tuple[Mark, ...]:
+        """The marks of the picture that are in work."""
+        return () if self._picture_board is None else self._picture_board.chosen
+
+    @property
     def pictured(self) -> bool:
         """Whether the picture lies on the felt instead of the sheet."""
-        return self.middle.currentWidget() is self.picture_board
+        return self.middle.currentWidget() is not self.board
 
     @property
     def plate(self) -> Plate:

@@ -4,11 +4,11 @@ from typing import TYPE_CHECKING, Protocol
 
 from PyQt6.QtWidgets import QWidget
 
+from isometron.document.edits.pictures.marking import Mark
 from isometron.ui.bench.folding import Folding
 from isometron.ui.bench.keeping import SheetKeeping
 from isometron.ui.bench.session import Session
 from isometron.ui.board.frame import BoardFrame
-from isometron.ui.board.pictures.frame import PictureFrame
 from isometron.ui.board.plate import Plate
 from isometron.ui.parts.card import EditCard
 from isometron.ui.parts.theme import Room
@@ -16,6 +16,7 @@ from isometron.ui.parts.wishes import Wishes
 
 if TYPE_CHECKING:
     from isometron.reading.of_picture import PictureReading
+    from isometron.ui.board.pictures.frame import PictureFrame
 
 
 class Work(Protocol):
@@ -24,7 +25,6 @@ class Work(Protocol):
     session: Session
     keeping: SheetKeeping
     board: BoardFrame
-    picture_board: PictureFrame
     folding: Folding
     room: Room
 
@@ -35,6 +35,14 @@ class Work(Protocol):
     @property
     def window_itself(self) -> QWidget:
         """The window, for what is to lie over it."""
+
+    @property
+    def picture_board(self) -> "PictureFrame":
+        """The picture on the felt."""
+
+    @property
+    def marks(self) -> tuple[Mark, ...]:
+        """The marks of the picture that are in work."""
 
     @property
     def pictured(self) -> bool:

@@ -86,7 +86,7 @@ EDIT_COMMANDS: list[Command] = [
         _("Take the chosen volumes, the measure that is picked, or marks of the picture away."),
         lambda w: acts().take_away(w),
         ("Del",),
-        needs=lambda w: bool(w.picture_board.chosen) if w.pictured else volume_chosen(w),
+        needs=lambda w: bool(w.marks) if w.pictured else volume_chosen(w),
         named=lambda w: _("Take the mark away") if w.pictured else _("Take the volume away"),
     ),
     Command(

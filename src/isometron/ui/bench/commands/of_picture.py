@@ -33,7 +33,7 @@ def has_laid(work: Work) -> bool:
 
 
 def _marks(work: Work) -> bool:
-    return picture_in_front(work) and bool(work.picture_board.chosen)
+    return picture_in_front(work) and bool(work.marks)
 
 
 def _tools() -> list[Command]:

@@ -4,22 +4,17 @@ To add one, write it here; the board, its switches and the help read this table.
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from isometron.document.document import Document
 from isometron.document.edits.pictures import marking
 from isometron.document.edits.pictures.bringing import in_work
 from isometron.document.marks import FAMILIES, Place
-from isometron.reading.of_picture import (
-    PictureReading,
-    corner_at,
-    likely_axle,
-    likely_corner,
-    likely_family,
-    rim_in,
-    snapped,
-)
-from isometron.reading.results import Reading
 from isometron.words import _
+
+if TYPE_CHECKING:
+    from isometron.reading.of_picture import PictureReading
+    from isometron.reading.results import Reading
 
 
 @dataclass(frozen=True)
@@ -30,10 +25,10 @@ class Given:
     places: Sequence[Place]
     snaps: bool
     beside: float
-    read: PictureReading | None
+    read: "PictureReading | None"
 
     @property
-    def reading(self) -> Reading | None:
+    def reading(self) -> "Reading | None":
         """What has been read so far, without its fit."""
         return None if self.read is None else self.read.reading
 
@@ -63,6 +58,8 @@ class PictureTool:
 
 
 def _edge(document: Document, given: Given) -> Document:
+    from isometron.reading.of_picture import likely_family, snapped
+
     start, end = given.places[0], given.places[-1]
     picture = in_work(document)
     if given.snaps:
@@ -72,6 +69,8 @@ def _edge(document: Document, given: Given) -> Document:
 
 
 def _corner(document: Document, given: Given) -> Document:
+    from isometron.reading.of_picture import corner_at, likely_corner
+
     picture = in_work(document)
     at, *ends = given.places
     if given.snaps:
@@ -83,9 +82,11 @@ def _corner(document: Document, given: Given) -> Document:
 
 
 def picture_families(
-    document: Document, at: Place, ends: Sequence[Place], read: Reading | None
+    document: Document, at: Place, ends: Sequence[Place], read: "Reading | None"
 ) -> list[str]:
     """Families of a corner's edges, no two alike, all of the thing itself."""
+    from isometron.reading.of_picture import likely_family
+
     picture = in_work(document)
     wanted = [likely_family(picture, at, end, read) for end in ends]
     found: list[str] = []
@@ -102,17 +103,23 @@ def _named(families: Sequence[str], ends: Sequence[Place]) -> list[tuple[str, Pl
 
 
 def _rim(document: Document, given: Given) -> Document:
+    from isometron.reading.of_picture import likely_axle
+
     axle = likely_axle(in_work(document), given.places, given.read)
     return marking.add_round(document, given.places, axle)
 
 
 def _rim_in_box(document: Document, given: Given) -> Document:
+    from isometron.reading.of_picture import likely_axle, rim_in
+
     points = rim_in(in_work(document).file.content, (given.places[0], given.places[-1]))
     axle = likely_axle(in_work(document), points, given.read)
     return marking.add_round(document, points, axle)
 
 
 def _row(document: Document, given: Given) -> Document:
+    from isometron.reading.of_picture import likely_family
+
     picture = in_work(document)
     family = likely_family(picture, given.places[0], given.places[-1], given.reading)
     return marking.add_row(document, given.places, family)

@@ -1,13 +1,17 @@
 """The slip of paper beside a picture: what its marks say, line by line."""
 
+from typing import TYPE_CHECKING
+
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from isometron.reading.in_words import Line
 from isometron.ui.parts.card import Card, soft_label
 from isometron.ui.parts.plain import Label
 from isometron.ui.parts.theme import GAP, font
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
+
+if TYPE_CHECKING:
+    from isometron.reading.in_words import Line
 
 
 class Slip(Card):
@@ -26,7 +30,7 @@ class Slip(Card):
         """All that stands on it."""
         return "\n".join(f"{line.title}: {line.words}" for line in self._shown or [])
 
-    def show_lines(self, lines: list[Line], instead: str) -> None:
+    def show_lines(self, lines: "list[Line]", instead: str) -> None:
         """Other lines; where there are none, words instead."""
         if lines == self._shown and lines:
             return
@@ -61,7 +65,7 @@ class Slip(Card):
         self._holder.deleteLater()
         self._holder = holder
 
-    def _add(self, column: QVBoxLayout, line: Line) -> None:
+    def _add(self, column: QVBoxLayout, line: "Line") -> None:
         title = soft_label(line.title)
         title.setContentsMargins(0, 4, 0, 0)
         words = Label(line.words)
