@@ -25,6 +25,7 @@ from isometron.reading.of_picture import (
     find_lines,
     likely_axle,
     likely_corner,
+    likely_family,
     picture_in,
     reading_of,
     rim_in,
@@ -152,23 +153,28 @@ def test_a_marked_corner_and_rim_find_their_place_in_the_box():
     read = reading_of(picture)
     level = told["eye_level"]
     assert read.reading.eye_level[0].value == pytest.approx(level[0][1], abs=1.0)
-    # the found families call the long side depth: the near corner then has the width bit
-    ends = [("depth", corners[1]), ("width", corners[2]), ("height", corners[4])]
-    assert likely_corner(picture, corners[0], ends, 1.0) == 1
-    over = [("depth", corners[5]), ("width", corners[6]), ("height", corners[0])]
-    assert likely_corner(picture, corners[4], over, 1.0) == 5
+    # where the found families call the long side depth, the near corner has the width bit
+    long = likely_family(picture, corners[0], corners[1], read.reading)
+    short = likely_family(picture, corners[0], corners[2], read.reading)
+    bit = int(long == "depth")
+    assert {long, short} == {"width", "depth"}
+    ends = [(long, corners[1]), (short, corners[2]), ("height", corners[4])]
+    assert likely_corner(picture, corners[0], ends, 1.0) == bit
+    over = [(long, corners[5]), (short, corners[6]), ("height", corners[0])]
+    assert likely_corner(picture, corners[4], over, 1.0) == 4 | bit
     points = rim_in(picture.file.content, ((480.0, 140.0), (712.0, 390.0)))
-    assert likely_axle(picture, points, read) == "width"
+    assert likely_axle(picture, points, read) == short
     document = bringing.bring_picture(Document(), picture)
-    document = marking.add_corner(document, 1, corners[0], ends)
+    document = marking.add_corner(document, bit, corners[0], ends)
     document = marking.add_round(document, points, "height", "wheel")
     what = [one.what for one in reading_of(document.photograph).reading.refused]
     assert "rounds.wheel" in what, "a rim about the wrong axle is left out, and said"
-    document = marking.set_family(document, [marking.Mark(marking.ROUND, 0)], "width")
+    document = marking.set_family(document, [marking.Mark(marking.ROUND, 0)], short)
     laid = lay_sheet(document)
     box, wheel = laid.volumes
-    assert wheel.name == "wheel" and wheel.shape.axis == 0
-    ratio = box.depth_mm / box.width_mm
+    assert wheel.name == "wheel" and wheel.shape.axis == FAMILIES.index(short)
+    both = box.depth_mm, box.width_mm
+    ratio = max(both) / min(both)
     sides = told["volumes"][0]["sides_mm"]
     assert ratio == pytest.approx(sides[0] / sides[1], rel=0.01)
     diameter = wheel.height_mm / box.height_mm
@@ -212,7 +218,7 @@ def test_marks_that_do_not_tell_the_eye_lay_no_sheet():
 
 
 def test_the_slip_tells_numbers_with_their_errors_and_names():
-    picture = pictured(CRAWLER, Camera(width_px=1200, aim=False, roll_deg=3.0), lines=True)
+    picture = pictured(CRAWLER, Camera(width_px=1200, roll_deg=3.0), lines=True)
     document = bringing.bring_picture(Document(), picture)
     read = reading_of(picture)
     left, right = read.reading.eye_level

@@ -93,7 +93,7 @@ class Picture:
 class Marks:
     """All marks on one picture; lengths in one unit (mm or px), y upward from the lower left
     corner. noise: how far a marked end lies off in each direction, as a standard deviation; None
-    when that is to be told from the marks themselves."""
+    when that is to be told from the marks themselves, but no less than least_noise."""
 
     picture: Picture
     edges: tuple[Edge, ...] = ()
@@ -102,6 +102,7 @@ class Marks:
     noise: float | None = None
     lens: Lens | None = None
     rows: tuple[Row, ...] = ()
+    least_noise: float = 0.0
 
     def __post_init__(self) -> None:
         size = (self.picture.width, self.picture.height)

@@ -25,6 +25,9 @@ MOST_BYTES = 16_000_000
 MOST_PICTURES = 6
 """Pictures that one sheet carries."""
 
+LEAST_NOISE_PX = 0.06
+"""No line of a picture is known better: its pixels are squares, and its edges are not."""
+
 LONGEST_NAME = 120
 
 STRENGTH = 0.45

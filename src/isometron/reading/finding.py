@@ -9,11 +9,22 @@ import numpy as np
 from numpy.typing import NDArray
 
 from isometron.document.marks import Edge, Lens, Marks, Picture
+from isometron.document.picture import LEAST_NOISE_PX
 from isometron.reading.fit import fit_all, of_edges
 from isometron.reading.pictures import FOCAL_ERROR, GreyPicture
 
 Array = NDArray[np.float64]
 Pixels = NDArray[np.uint8] | NDArray[np.float64]
+
+SMOOTHED_PX = 1.0
+"""The picture is smoothed by so much, a standard deviation, before lines are looked for."""
+
+BOWED_PX, BOWED_SHARE = 0.35, 0.006
+"""A line that bows by more than so many px and this share of its length is a piece of a rim, which
+no lens makes of a straight edge."""
+
+FEWEST = 6
+"""Fewer lines that run together may do so by chance."""
 
 SHORTEST = 0.03
 """Lines shorter than this share of the picture's diagonal are not looked at."""
@@ -71,7 +82,7 @@ def lines_in(grey: NDArray[np.uint8]) -> tuple[Array, list[Array]]:
     if grown > 1.0:  # the detector takes twenty bytes for a pixel
         size = round(columns / grown), round(rows / grown)
         looked_at = np.asarray(cv2.resize(grey, size, interpolation=cv2.INTER_AREA), dtype=np.uint8)
-    found: Any = detector.detect(looked_at)[0]
+    found: Any = detector.detect(_plainer(looked_at))[0]
     if found is None:
         return np.empty((0, 2, 2)), []
     high, wide = looked_at.shape
@@ -81,11 +92,24 @@ def lines_in(grey: NDArray[np.uint8]) -> tuple[Array, list[Array]]:
     order = order[lengths[order] >= SHORTEST * math.hypot(rows, columns)][:MOST_LINES]
     beside = math.ceil(BESIDE_PX * grown)
     both = [_laid(grey, ends[i], beside) for i in order]
+    both = [(line, places) for line, places in both if len(places)]
     laid = np.array([line for line, _places in both]).reshape(-1, 2, 2)
     places = [seen for _line, seen in both]
     for some in (laid, *places):
         some[..., 1] = rows - some[..., 1]
     return laid, places
+
+
+def _plainer(grey: NDArray[np.uint8]) -> NDArray[np.uint8]:
+    """Grey values as the detector likes them: grain smoothed, darkest and lightest far apart."""
+    import cv2
+
+    smooth = np.asarray(cv2.GaussianBlur(grey, (0, 0), SMOOTHED_PX), dtype=np.uint8)
+    low, high = np.percentile(smooth[::4, ::4], (0.5, 99.5))
+    if high - low < 8:
+        return smooth
+    levels = np.clip((np.arange(256) - low) * (255 / (high - low)), 0, 255)
+    return np.asarray(cv2.LUT(smooth, levels.astype(np.uint8)), dtype=np.uint8)
 
 
 def laid_along(grey: NDArray[np.uint8], ends: Array, beside: float) -> Array:
@@ -139,6 +163,9 @@ def _laid(values: Pixels, ends: Array, beside: int = BESIDE_PX) -> tuple[Array, 
         keep = miss < 3 * spread
         if keep.sum() < 4:
             return ends, np.empty((0, 2))
+    bow = float(np.polyfit(at[keep], off[keep], 2)[0]) * float(np.ptp(at[keep])) ** 2 / 4
+    if abs(bow) > BOWED_PX and abs(bow) > BOWED_SHARE * length:
+        return ends, np.empty((0, 2))
     slope, level = np.polyfit(at[keep], off[keep], 1)
     seen = ends[0] + at[keep, None] * along + off[keep, None] * across
     line = np.array([ends[0] + level * across, ends[1] + (level + slope * length) * across])
@@ -391,7 +418,7 @@ def families_of(lines: Array, size: tuple[float, float], lens: Lens | None) -> l
             total *= math.exp(-0.5 * (roll / HELD_DEG) ** 2)
             if total > worth:
                 best, worth = names, total
-    return best
+    return best if sum(map(bool, best)) >= FEWEST else [""] * len(lines)
 
 
 def _named(lines: Array, groups: list[NDArray[np.bool_]]) -> list[str]:
@@ -423,7 +450,8 @@ def _marks(lines: Array, names: list[str], size: tuple[float, float], lens: Lens
         if name
     )
     width, height = size
-    return Marks(Picture(width, height, (width / 2, height / 2)), edges, lens=lens)
+    picture = Picture(width, height, (width / 2, height / 2))
+    return Marks(picture, edges, lens=lens, least_noise=LEAST_NOISE_PX)
 
 
 def _agreeing(own: Array, lengths: Array, among: NDArray[np.bool_]) -> NDArray[np.bool_]:

@@ -261,7 +261,8 @@ def refined(marks: Marks, seen: Observed, state: State, *, level: bool = False) 
         misses = sigma * (values[:-1] if marks.lens is not None else values)
         freedom = len(misses) - frame.shape[1]
         if marks.noise is None and freedom > 0:
-            before, sigma = sigma, max(math.sqrt(float(misses @ misses) / freedom), 1e-12)
+            own = math.sqrt(float(misses @ misses) / freedom)
+            before, sigma = sigma, max(own, marks.least_noise, 1e-12)
             rows[: len(misses)] *= before / sigma
     weighed = rows @ frame
     scale = np.linalg.norm(weighed, axis=0)
@@ -329,7 +330,7 @@ def _worst(best: Fit, marks: Marks) -> tuple[int, float]:
     spread = marks.noise
     if spread is None:  # one wrong line must not hide behind the noise that it makes
         whole = np.abs(np.concatenate(misses)) if misses else np.zeros(1)
-        spread = max(1.4826 * float(np.median(whole)), 1e-12)
+        spread = max(1.4826 * float(np.median(whole)), marks.least_noise, 1e-12)
     return worst, (own[worst] / spread if own else 0.0)
 
 

@@ -9,7 +9,7 @@ from typing import NamedTuple
 import numpy as np
 
 from isometron.document.marks import FAMILIES, Edge, Lens, Marks, MarksError, Place
-from isometron.document.picture import PictureFile, SheetPicture
+from isometron.document.picture import LEAST_NOISE_PX, PictureFile, SheetPicture
 from isometron.reading.fit import Fit
 from isometron.reading.reading import read_with_fit
 from isometron.reading.results import Reading
@@ -54,7 +54,7 @@ def marks_of(picture: SheetPicture) -> Marks:
     def to(place: Place) -> Place:
         return straight(picture, place)
 
-    marks = picture.marks
+    marks = replace(picture.marks, least_noise=LEAST_NOISE_PX)
     if not picture.bend:
         return marks
     return replace(

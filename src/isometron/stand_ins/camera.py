@@ -129,8 +129,12 @@ class Sight:
         self.scale = camera.width_px / sheet.width_mm
         left, bottom, right, top = camera.crop
         self.corner = self.scale * np.array([left * sheet.width_mm, bottom * sheet.height_mm])
-        self.width = max(round(self.scale * (right - left) * sheet.width_mm), 1)
-        self.height = max(round(self.scale * (top - bottom) * sheet.height_mm), 1)
+        exact = self.scale * np.array(
+            [(right - left) * sheet.width_mm, (top - bottom) * sheet.height_mm]
+        )
+        self.width, self.height = (max(round(side), 1) for side in exact.tolist())
+        # whole pixels take as little off either side, so that the middle stays the middle
+        self.corner = self.corner + (exact - (self.width, self.height)) / 2
         self.centre = self.scale * np.array(self.eye.centre_of_vision_mm)
         self.distance = self.scale * self.eye.station_distance_mm
         roll = math.radians(camera.roll_deg)
