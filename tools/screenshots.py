@@ -19,12 +19,29 @@ from PyQt6.QtWidgets import QApplication, QLabel
 from isometron.document.document import Document
 from isometron.document.edits import choosing, eye_edits, sheet_edits, volume_edits
 from isometron.document.edits.faces import on_faces, skinning
+from isometron.document.edits.pictures import bringing, marking
 from isometron.document.edits.stances import LOOKING_DOWN, take_stance
 from isometron.document.edits.starters import HUT, STARTERS, with_starter
 from isometron.files.booklet import booklet_of
 from isometron.files.journal import Journal, Stamp
-from isometron.files.sheet_file import SAMPLE_NAME, read_sheet, sample_sheet, write_sheet
+from isometron.files.sheet_file import (
+    SAMPLE_NAME,
+    read_sheet,
+    sample_picture,
+    sample_sheet,
+    write_sheet,
+)
 from isometron.framework.skins import Skin
+from isometron.reading.laying import lay_sheet
+from isometron.reading.of_picture import (
+    likely_axle,
+    likely_corner,
+    likely_family,
+    picture_in,
+    reading_of,
+    rim_in,
+)
+from isometron.stand_ins.camera import Camera, truth
 from isometron.ui.bench.app import application
 from isometron.ui.bench.found import FoundDialog
 from isometron.ui.bench.starter_dialog import StarterDialog
@@ -98,10 +115,6 @@ def main() -> None:
     bench.card("volumes").open_page(7)
     take(bench, "chair")
 
-    bench = open_bench(sample_sheet("turned eyepiece cases"), "turned eyepiece cases")
-    bench.card("volumes").open_page(1)
-    take(bench, "shape")
-
     bench = open_bench(Document(), "new sheet")
     dialog = StarterDialog(bench, STARTERS[0], bench.room, "cm")
     dialog.show()
@@ -116,6 +129,7 @@ def main() -> None:
     app.processEvents()
     openings()
     rounds()
+    photograph()
     build_order()
 
 
@@ -164,9 +178,32 @@ def rounds() -> None:
     bench.card("rounds").open_page(3)
     take(bench, "turned")
 
-    bench = open_bench(sample_sheet("telescope tube"), "telescope tube")
-    bench.open_tab("rounds")
-    take(bench, "telescope")
+
+def photograph() -> None:
+    """The sample photograph with its families and eye level, and the sheet laid over it."""
+    crawler = sample_sheet("supply crawler")
+    corners = [tuple(place) for place in truth(crawler, Camera())["volumes"][0]["corners"]]
+    picture = picture_in(sample_picture("supply crawler"), "supply crawler.jpg")
+    read = reading_of(picture)
+    document = bringing.bring_picture(Document(), picture)
+    ends = [
+        (likely_family(picture, corners[0], corners[end], read.reading), corners[end])
+        for end in (1, 2, 4)
+    ]
+    corner = likely_corner(picture, corners[0], ends, 1.0)
+    first = len(document.photograph.edges)
+    document = marking.add_corner(document, corner, corners[0], ends)
+    document = marking.say_known(document, "length", [first], 3100.0)
+    wheel = rim_in(picture.file.content, ((480.0, 140.0), (712.0, 390.0)))
+    axle = likely_axle(picture, wheel, read)
+    document = marking.add_round(document, wheel, axle, "front wheel")
+    bench = open_bench(document, "supply crawler")
+    bench.open_tab("picture")
+    take(bench, "picture")
+
+    bench = open_bench(lay_sheet(document), "supply crawler")
+    bench.open_tab("volumes")
+    take(bench, "laid")
 
 
 def build_order() -> None:

@@ -4,6 +4,7 @@ import io
 import math
 import struct
 import zlib
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -11,6 +12,7 @@ from PIL import Image, ImageDraw
 
 from isometron.files.sheet_file import sample_sheet
 from isometron.reading.finding import lines_in, marks_in_picture
+from isometron.reading.of_picture import picture_in, reading_of
 from isometron.reading.pictures import PictureError, is_picture, read_picture
 from isometron.reading.reading import read_marks
 from isometron.stand_ins.camera import Camera, photograph, truth
@@ -140,3 +142,44 @@ def test_the_bend_of_a_lens_is_found_and_taken_out(distortion):
     assert view.tilt_deg.value == pytest.approx(told["view"]["tilt_deg"], abs=0.1)
     plain = marks_in_picture(read_picture(photograph(document, Camera(exif=False)), "a.jpg"))[1]
     assert abs(plain.k) < 5 * plain.standard_error < 0.1 * abs(true)
+
+
+def taken(seed):
+    """A thing seen from a random height by a camera with its faults, and the truth."""
+    rng = np.random.default_rng(seed)
+    name = ("supply crawler", "turned eyepiece cases", "eyepiece case")[seed % 3]
+    document = sample_sheet(name)
+    eye = document.eye
+    document = document.with_eye(replace(eye, height_mm=eye.height_mm * rng.uniform(0.9, 1.4)))
+    camera = Camera(
+        width_px=1200,
+        roll_deg=rng.uniform(-4, 4),
+        blur_px=rng.uniform(0.4, 1.2),
+        grain=rng.uniform(1, 6),
+        exposure=rng.uniform(-0.5, 0.5),
+        exif=bool(seed % 2),
+        seed=seed,
+    )
+    return photograph(document, camera), truth(document, camera)
+
+
+def test_photographs_read_by_themselves_err_as_much_as_they_say(many):
+    count, pulls = many(9, 1000), []
+    for seed in range(count):
+        content, told = taken(seed)
+        reading = reading_of(picture_in(content, "thing.jpg")).reading
+        view, level = reading.view, told["eye_level"]
+        (x0, y0), (x1, y1) = level
+        at_left = y0 - (y1 - y0) / (x1 - x0) * x0
+        pairs = [
+            (view.tilt_deg, told["view"]["tilt_deg"]),
+            (view.roll_deg, told["view"]["roll_deg"]),
+            (view.station_distance, told["view"]["station_distance"]),
+            (reading.eye_level[0], at_left),
+        ]
+        pulls.append([(one.value - true) / one.standard_error for one, true in pairs])
+    spare = 2.5 / np.sqrt(count)
+    spread = 1.4826 * np.median(np.abs(pulls), axis=0)
+    assert (spread < 1.2 + spare).all() and (spread > 0.6 - spare).all()
+    assert np.abs(np.median(pulls, axis=0)).max() < 0.3 + spare
+    assert np.mean(np.abs(pulls) > 4) <= 0.02

@@ -15,7 +15,7 @@ from isometron.document.edits.pictures import bringing, marking
 from isometron.document.marks import FAMILIES, Edge, Lens, MarksError
 from isometron.document.picture import PictureFile, SheetPicture
 from isometron.drawing.scene import scene_of
-from isometron.files.sheet_file import sample_sheet
+from isometron.files.sheet_file import sample_picture, sample_sheet
 from isometron.reading.comparing import compare
 from isometron.reading.in_words import slip_of, spoken
 from isometron.reading.laying import lay_sheet
@@ -310,3 +310,18 @@ def test_heights_are_carried_along_the_eye_level_to_common_ground():
     for one in heights:
         assert one.eye_heights.value == pytest.approx(true, rel=1e-3)
         assert 0 < one.eye_heights.standard_error < 0.01
+
+
+def test_a_lamp_is_laid_from_two_rims_and_its_lens_alone():
+    told = truth(sample_sheet("red lamp"), Camera())
+    picture = replace(picture_in(sample_picture("red lamp"), "lamp.jpg"), edges=())
+    document = bringing.bring_picture(Document(), picture)
+    for box in (((639.0, 152.0), (960.0, 284.0)), ((565.0, 640.0), (1035.0, 740.0))):
+        document = marking.add_round(document, rim_in(picture.file.content, box), "height")
+    left, _right = reading_of(document.photograph).reading.eye_level
+    assert abs(left.value - told["eye_level"][0][1]) < 3 * left.standard_error < 20
+    foot, shade = lay_sheet(document).volumes
+    assert shade.width_mm / foot.width_mm == pytest.approx(210 / 150, rel=0.02)
+    middles = [np.array([v.x_mm, v.y_mm]) + v.width_mm / 2 for v in (foot, shade)]
+    assert np.hypot(*(middles[0] - middles[1])) < 0.02 * foot.width_mm, "on one axle"
+    assert foot.z_mm == pytest.approx(0.0, abs=1.0) and shade.z_mm > foot.width_mm

@@ -69,7 +69,7 @@ class Hand:
 
     @property
     def slip(self):
-        return self.at.bench.slip.text
+        return self.at.bench.slip.lines.told
 
 
 @pytest.fixture
@@ -89,7 +89,7 @@ def test_from_a_picture_to_a_sheet_to_another_view_to_print(pinned, tmp_path):
         hand.click(BODY[corner])
     page = hand.page(1)
     hand.write(page["is"], "310 cm")
-    hand.page(2)
+    hand.page(3)
     hand.press("Lay a sheet over it")
     (box,) = at.document.volumes
     sides = sorted(TOLD["volumes"][0]["sides_mm"])
@@ -161,13 +161,13 @@ def test_marks_are_drawn_named_nudged_and_taken_away_by_hand_and_keys(pinned):
         hand.click(tuple(a + (b - a) * share for a, b in zip(BODY[4], BODY[5], strict=True)))
     QTest.keyClick(board, Qt.Key.Key_Return)
     hand.settle()
-    assert len(hand.picture.rows) == 1 and "along 0: 1 :" in hand.slip
+    assert len(hand.picture.rows) == 1 and "along 1: 1 :" in hand.slip
     hand.press("Point")
     hand.click((800.0, 300.0))
     hand.press("Rim")
     hand.drag((480.0, 140.0), (712.0, 390.0))
     assert len(hand.picture.spots) == len(hand.picture.rounds) == 1
-    assert hand.picture.rounds[0].axle in ("width", "depth") and "rim 0" in hand.slip
+    assert hand.picture.rounds[0].axle in ("width", "depth") and "rim 1" in hand.slip
 
 
 def test_pictures_are_dropped_pasted_copied_and_refused_with_a_sentence(pinned, desk, tmp_path):
@@ -218,7 +218,7 @@ def test_the_picture_goes_out_with_the_sheet_only_when_it_is_wanted(pinned, tmp_
     for sent in (False, True):
         if sent:
             at.bench.open_tab("picture")
-            hand.page(2)
+            hand.page(3)
             hand.press("Goes out")
         for ending in ("svg", "pdf", "png"):
             at.answers.draws = tmp_path / f"out.{ending}"

@@ -22,6 +22,7 @@ def differences(ours: Document, theirs: Document) -> str:
         _("{names} changed").format(names=_names(changed)) if changed else "",
         _("another eye") if ours.views != theirs.views else "",
         _("another paper") if ours.sheet != theirs.sheet else "",
+        _("other pictures or marks") if ours.pictures != theirs.pictures else "",
     ]
     return "; ".join(filter(None, told)) or _("choices or aids")
 

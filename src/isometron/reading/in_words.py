@@ -70,7 +70,7 @@ def slip_of(picture: SheetPicture, read: PictureReading, unit: str = "cm") -> li
 def _refused_title(what: str) -> str:
     if what in TITLES:
         return _(TITLES[what])
-    return what.partition(".")[2] or what
+    return _counted(what.partition(".")[2]) or what
 
 
 def level_at(reading: Reading, picture: SheetPicture, x: float) -> tuple[float, float] | None:
@@ -226,13 +226,18 @@ def _where(picture: SheetPicture, at: Place) -> str:
 def _rims(picture: SheetPicture, reading: Reading) -> list[Line]:
     return [
         Line(
-            _("rim {name}").format(name=one.name),
+            _("rim {name}").format(name=_counted(one.name)),
             _("degree {degree}, short axis {tilt} to level").format(
                 degree=_angle(one.degree_deg), tilt=f"{_upright(one.major_axis_deg.value):.0f}°"
             ),
         )
         for one in reading.rims
     ]
+
+
+def _counted(name: str) -> str:
+    """A name; what has none but its number is counted from 1."""
+    return str(int(name) + 1) if name.isdigit() else name
 
 
 def _upright(major_deg: float) -> float:
@@ -243,7 +248,7 @@ def _upright(major_deg: float) -> float:
 def _rows(reading: Reading) -> list[Line]:
     return [
         Line(
-            _("along {name}").format(name=one.name),
+            _("along {name}").format(name=_counted(one.name)),
             " : ".join("1" if i == 0 else _both(part) for i, part in enumerate(one.lengths)),
         )
         for one in reading.rows

@@ -31,6 +31,10 @@ THIN = 0.001
 STANDING_MM = 1600.0
 """Height of the eye where nothing marked tells what stands on the ground."""
 
+UPRIGHT = FAMILIES.index("height")
+ON_AXLE = 0.15
+"""Rims whose middles pass an upright axle by less than this share of the radius turn about it."""
+
 BESIDE_FACE = 0.6
 """A rim belongs to a face of the box when its middle lies within this share of a side beside it."""
 
@@ -145,14 +149,16 @@ def _true_scale(read: PictureReading, fit: Fit) -> float:
 def _circles(marks: Marks, fit: Fit, placed: Placed, document: Document) -> list[Volume]:
     """Marked rims as circles. One whose middle lies before a face of the box across its axle lies
     on that face; others lie on the ground, or as far away as the box's first corner."""
-    found = []
+    found: list[Volume] = []
     numbers = rims_of(marks, fit)
-    for place, (number, told) in enumerate(zip(numbers, fit.state.rims.tolist(), strict=False)):
+    pairs = list(zip(numbers, fit.state.rims.tolist(), strict=False))
+    pairs.sort(key=lambda pair: pair[1][1])  # what lies lowest stands on the ground
+    for place, (number, told) in enumerate(pairs):
         axis = FAMILIES.index(marks.rounds[number].axle)
         ray = fit.state.turned.T @ np.array(
             [told[0] - fit.state.centre[0], told[1] - fit.state.centre[1], fit.state.distance]
         )
-        share = _depth_of(ray, axis, placed, fit.state)
+        share = _on_axle(ray, axis, placed, found) or _depth_of(ray, axis, placed, fit.state)
         middle = placed.eye_place + ray * share
         radius = told[2] * share
         if not 0.01 <= 2 * radius <= 1e6:
@@ -166,6 +172,21 @@ def _circles(marks: Marks, fit: Fit, placed: Placed, document: Document) -> list
         shape = Loop(axis=axis)
         found.append(Volume(name[:56], width, depth, height, x, y, z, shape=shape, key=key))
     return found
+
+
+def _on_axle(ray: Array, axis: int, placed: Placed, before: list[Volume]) -> float | None:
+    """How many times a ray runs from the eye to where it passes the upright axle of a circle that
+    was laid before; None when it passes none within a share of its radius."""
+    for one in before:
+        if axis != UPRIGHT or one.shape.axle != UPRIGHT:
+            continue
+        radius = one.width_mm / 2
+        away = np.array([one.x_mm + radius, one.y_mm + radius]) - placed.eye_place[:2]
+        flat = ray[:2]
+        share = float(flat @ away) / max(float(flat @ flat), 1e-12)
+        if share > 0 and np.hypot(*(flat * share - away)) <= ON_AXLE * radius:
+            return share
+    return None
 
 
 def _depth_of(ray: Array, axis: int, placed: Placed, state: State) -> float:

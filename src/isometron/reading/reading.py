@@ -67,7 +67,7 @@ def read_with_fit(marks: Marks) -> tuple[Reading, Fit | None]:
     if not families:
         view, eye_level, alone = read_rims(marks, ellipses, noise, refused)
         spread = Quantity(noise if alone is None else alone.noise, 0.0)
-        return Reading(view, eye_level, (), None, spread, (), (), rims, (), tuple(refused)), None
+        return Reading(view, eye_level, (), None, spread, (), (), rims, (), tuple(refused)), alone
     best = fit(marks, together)
     joined = [number for number in ellipses if marks.rounds[number].axle in FAMILIES]
     refused += [_other_axle(marks, number) for i, number in enumerate(joined) if i not in best.rims]
@@ -294,8 +294,10 @@ def _vanishing(
 
 def rims_of(marks: Marks, best: Fit) -> list[int]:
     """Numbers of the rims that are in a fit, in its order."""
-    joined = [n for n in _ellipses(marks, []) if marks.rounds[n].axle in FAMILIES]
-    return [number for i, number in enumerate(joined) if i in best.rims]
+    edges = any(not edge.left for edge in marks.edges)
+    axles = FAMILIES if edges else ("height",)
+    joined = [n for n in _ellipses(marks, []) if marks.rounds[n].axle in axles]
+    return [number for i, number in enumerate(joined) if i in best.rims or not edges]
 
 
 def _ellipses(marks: Marks, refused: list[Refused]) -> dict[int, RimFit]:

@@ -17,6 +17,9 @@ from isometron.words import _
 LINE_SHARE = 0.01
 """A rim whose points leave a straight line by less than this share of its length is one."""
 
+DISTANCE_SHARE = 0.25
+"""A station distance whose standard error is more than this share of it is not told."""
+
 UPRIGHT = FAMILIES.index("height")
 SURE_SHARE = 0.25
 """An eye level whose standard error is more than this share of the picture's height is not told."""
@@ -126,7 +129,10 @@ def read_rims(
             )
         )
         return None, None, best
-    return View(None, None, tilt, roll, None), (left, right), best
+    (distance,) = told.of(lambda state: np.array([state.distance]))
+    if distance is not None and distance.standard_error > DISTANCE_SHARE * distance.value:
+        distance = None
+    return View(distance, None, tilt, roll, None), (left, right), best
 
 
 def _one_more(marks: Marks, ellipses: dict[int, RimFit]) -> Refused:

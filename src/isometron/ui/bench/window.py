@@ -164,7 +164,7 @@ class Bench(QMainWindow):
         self.slip = Slip(wishes)
         for widget in (self._side_cards(), self._with_gap(self.slip)):
             self.side_column.addWidget(Scroller(widget, scaled(SIDE_WIDTH)))
-        self.side_column.setFixedWidth(scaled(SIDE_WIDTH))
+        self.side_column.setMaximumWidth(scaled(SIDE_WIDTH))
         bars = {
             name: FoldBar(wishes, told, tip, side) for name, (told, tip, side) in FOLD_BARS.items()
         }
@@ -267,6 +267,8 @@ class Bench(QMainWindow):
         QApplication.sendEvent(self._bar, QResizeEvent(size, size))
         cards = self.rail.width() + self.stack.width() + scaled(SIDE_WIDTH)
         self.folding.press("side", self.width() - cards < LEAST_BOARD)
+        beneath = self.strip.height() if not self.folding.folded("second look") else 0
+        self.rail.fit_into(self.height() - self._bar.height() - beneath - 4 * GAP)
         super().resizeEvent(event)
 
     @property
@@ -445,10 +447,10 @@ class Bench(QMainWindow):
         picture = self.session.document.photograph
         self.picture_board.show_reading(read)
         if read is None or picture is None:
-            self.slip.show_lines([], instead or _("Pin a photograph first."))
+            self.slip.lines.show_lines([], instead or _("Pin a photograph first."))
         else:
             unit = self.session.document.choices.unit
-            self.slip.show_lines(slip_of(picture, read, unit), "")
+            self.slip.lines.show_lines(slip_of(picture, read, unit), "")
 
     def card(self, key: str) -> EditCard:
         """The card of a tab, made when it is first opened."""

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 
 from PyQt6.QtCore import QPointF, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QFontMetrics, QPainter, QPaintEvent, QPen, QPolygonF
-from PyQt6.QtWidgets import QTabBar
+from PyQt6.QtWidgets import QSizePolicy, QTabBar
 
 from isometron.ui.parts.shell import TAB_WIDTH
 from isometron.ui.parts.theme import font
@@ -15,8 +15,8 @@ from isometron.words import _
 GAP, SLANT, BACK = 4, 5, 4
 """Room between tabs, how far their ends slant, and how far closed ones stand back, px."""
 
-ROOM = 16
-"""Room before and behind the words, px."""
+ROOM, LEAST_ROOM = 16, 3
+"""Room before and behind the words, px: usually, and where there is little height."""
 
 
 class TabRail(QTabBar):
@@ -32,16 +32,31 @@ class TabRail(QTabBar):
         self.setElideMode(Qt.TextElideMode.ElideNone)
         self.setAccessibleName(_("Index tabs"))
         self._bold = QFontMetrics(font(bold=True))
+        self._room = ROOM
         self._wide = max(TAB_WIDTH, self._bold.height() + 2 * BACK + 4)
         for number, (name, tip) in enumerate(tabs):
             self.addTab(name)
             self.setTabToolTip(number, tip)
             self.setTabWhatsThis(number, tip)
         self.setFixedWidth(self._wide)
+        self.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Preferred)
 
     def tabSizeHint(self, index: int) -> QSize:
         words = self._bold.horizontalAdvance(self.tabText(index))
-        return QSize(self._wide, words + 2 * ROOM + GAP)
+        return QSize(self._wide, words + 2 * self._room + GAP)
+
+    def fit_into(self, high: int) -> None:
+        """Leave as much room round the words as a height has for all tabs."""
+        words = sum(self._bold.horizontalAdvance(self.tabText(i)) for i in range(self.count()))
+        spare = (high - words - self.count() * GAP) // (2 * max(self.count(), 1))
+        room = max(min(spare, ROOM), LEAST_ROOM)
+        if room != self._room:
+            self._room = room
+            for number in range(self.count()):
+                self.setTabText(number, self.tabText(number))  # lays the tabs out anew
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(self._wide, 0)
 
     def minimumTabSizeHint(self, index: int) -> QSize:
         return self.tabSizeHint(index)

@@ -158,10 +158,20 @@ def lay_sheet_over(work: Work) -> None:
     if work.session.edit(_("lay a sheet over the picture"), lay_sheet):
         work.open_tab("volumes")
         work.board.fit_sheet()
-        words = _("The sheet lies over the picture. Ctrl+U shows the picture or puts it away.")
+        words = _("The sheet lies over the picture. Ctrl+T shows the picture or puts it away.")
         if not sized:
-            words += " " + _("No length is known: the longest side is taken to be a metre.")
+            boxed = _boxed(work.session.document)
+            words += " " + (
+                _("No length is known: the longest side is taken to be a metre.")
+                if boxed
+                else _("Nothing tells its size: our eye is taken to be 160 cm above the ground.")
+            )
         work.tell(words)
+
+
+def _boxed(document: Document) -> bool:
+    picture = document.photograph
+    return picture is not None and any(edge.corners for edge in picture.edges)
 
 
 def _size_known(document: Document) -> bool:

@@ -143,7 +143,7 @@ PICTURE_COMMANDS: list[Command] = [
         _("Picture under the sheet"),
         _("Show the picture under the sheet, or put it away."),
         lambda w: acts().toggle_underlay(w),
-        ("Ctrl+U",),
+        ("Ctrl+T",),
         checked=_shown,
         needs=has_laid,
     ),

@@ -9,6 +9,7 @@ from isometron.perspective.errors import IsometronError
 from isometron.reading.of_picture import PictureReading, reading_of
 from isometron.ui.cards.pictures.known_page import KnownPage
 from isometron.ui.cards.pictures.marks_page import MarksPage
+from isometron.ui.cards.pictures.says_page import SaysPage
 from isometron.ui.cards.pictures.sheet_page import SheetPage
 from isometron.ui.parts.beside import Beside
 from isometron.ui.parts.card import Shown
@@ -26,6 +27,7 @@ class PictureCard(PagedCard):
     LEAVES = (
         Leaf(_("Marks"), _("Families, lines and what is in work."), MarksPage),
         Leaf(_("Known"), _("Lengths, ratios and what is alike."), KnownPage),
+        Leaf(_("Says"), _("What the picture says, each number with its error."), SaysPage),
         Leaf(_("Sheet"), _("Lay a sheet over the picture, and compare."), SheetPage),
     )
 
@@ -44,7 +46,7 @@ class PictureCard(PagedCard):
         self.lay_pages()
 
     def show_document(self, shown: Shown) -> None:
-        super().show_document(shown)
+        self._shown = shown
         picture = shown.document.photograph
         self.note.setText("" if picture is None else f"{picture.width} × {picture.height} px")
         names = [one.name or _("picture") for one in shown.document.pictures]
@@ -53,17 +55,21 @@ class PictureCard(PagedCard):
             self.which.addItems(names)
         self.which.setCurrentIndex(shown.document.picture if names else -1)
         self.which.setVisible(bool(names))
+        if not self._reading.working and picture is self._read_of:
+            self._show_page()
         if (self._told and picture is self._read_of) or self.wishes.dragging:
             return
         self._told = True
         self._read_of = picture
         self._reading.drop()
         if picture is None:
+            self._show_page()
             self.wishes.show_reading(None, "")
         else:
             self._reading.give(picture)
 
     def _take(self, picture: SheetPicture, read: Read) -> None:
+        self._show_page()
         if isinstance(read, IsometronError):
             self.wishes.show_reading(None, str(read))
         else:

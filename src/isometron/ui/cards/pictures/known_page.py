@@ -86,7 +86,10 @@ def _typed(shown: Shown) -> str | None:
 def words_of(picture: SheetPicture, known: Known, unit: str) -> str:
     """Something known, in words."""
     names = [
-        picture.edges[number].name or _("edge {number}").format(number=number + 1)
+        picture.edges[number].name
+        or _("{family} edge {number}").format(
+            family=_(picture.edges[number].family), number=number + 1
+        )
         for number in known.edges
     ]
     if known.kind == "length":

@@ -172,7 +172,7 @@ ROWS = (
         2,
         Switch(
             _("Shown"),
-            _("Show the picture under the sheet, or put it away (Ctrl+U)."),
+            _("Show the picture under the sheet, or put it away (Ctrl+T)."),
             _("show the picture"),
             lambda d: _laid("shown", d),
             bringing.show_picture,

@@ -1,12 +1,13 @@
 """The slip of paper beside a picture: what its marks say, line by line."""
 
+from html import escape
 from typing import TYPE_CHECKING
 
-from PyQt6.QtWidgets import QVBoxLayout, QWidget
+from PyQt6.QtCore import QEvent, Qt
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import QLabel
 
-from isometron.ui.parts.card import Card, soft_label
-from isometron.ui.parts.plain import Label
-from isometron.ui.parts.theme import GAP, font
+from isometron.ui.parts.card import Card
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
@@ -15,61 +16,74 @@ if TYPE_CHECKING:
 
 
 class Slip(Card):
-    """The readings of the picture in work; what it cannot tell comes last, with what would."""
+    """The slip itself, a card by itself."""
 
     def __init__(self, wishes: Wishes) -> None:
         super().__init__(wishes, _("What the picture says"))
-        self._shown: list[Line] | None = None
-        self._holder = QWidget()
-        self.body.addWidget(self._holder)
+        self.lines = SlipLines(wishes)
+        self.body.addWidget(self.lines)
         self.body.addStretch(1)
+
+
+class SlipLines(QLabel):
+    """The readings of the picture in work; what it cannot tell comes last, with what would."""
+
+    def __init__(self, wishes: Wishes) -> None:
+        self._soft = ""
+        super().__init__()
+        self._wishes = wishes
+        self.setTextFormat(Qt.TextFormat.RichText)
+        self.setWordWrap(True)
+        self.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        self.lines: list[Line] = []
+        self._instead = ""
         self.show_lines([], _("Pin a photograph first."))
 
     @property
-    def text(self) -> str:
-        """All that stands on it."""
-        return "\n".join(f"{line.title}: {line.words}" for line in self._shown or [])
+    def told(self) -> str:
+        """All that stands on it, as plain words."""
+        return "\n".join(f"{line.title}: {line.words}" for line in self.lines) or self._instead
 
     def show_lines(self, lines: "list[Line]", instead: str) -> None:
         """Other lines; where there are none, words instead."""
-        if lines == self._shown and lines:
-            return
-        self._shown = lines
-        holder = QWidget()
-        column = QVBoxLayout(holder)
-        column.setContentsMargins(0, 2, 0, 0)
-        column.setSpacing(1)
-        told = [line for line in lines if not line.refused]
-        refused = [line for line in lines if line.refused]
-        for line in told:
-            self._add(column, line)
-        if refused:
-            head = Label(_("Not told by these marks"))
-            head.setFont(font(bold=True))
-            head.setContentsMargins(0, GAP, 0, 2)
-            column.addWidget(head)
-        for line in refused:
-            self._add(column, line)
-        if not lines:
-            label = soft_label(instead)
-            label.setWordWrap(True)
-            column.addWidget(label)
-        elif told:
-            note = soft_label(_("± is one standard error. For sketching, not engineering data."))
-            note.setWordWrap(True)
-            note.setFont(font(italic=True))
-            note.setContentsMargins(0, GAP, 0, 0)
-            column.addWidget(note)
-        self.body.replaceWidget(self._holder, holder)
-        self._holder.hide()  # it is shown no more before it is gone
-        self._holder.deleteLater()
-        self._holder = holder
+        self.lines, self._instead = lines, instead
+        self.setAccessibleName(self.told)
+        self._write()
 
-    def _add(self, column: QVBoxLayout, line: "Line") -> None:
-        title = soft_label(line.title)
-        title.setContentsMargins(0, 4, 0, 0)
-        words = Label(line.words)
-        words.setWordWrap(True)
-        words.setAccessibleName(f"{line.title}: {line.words}")
-        column.addWidget(title)
-        column.addWidget(words)
+    def _write(self) -> None:
+        """Titles in the softer ink above their words."""
+        soft = self._soft = self._wishes.room.soft_ink
+
+        def row(line: "Line") -> str:
+            title, words = escape(line.title), escape(line.words)
+            return (
+                f'<p style="margin: 0 0 5px 0"><span style="color: {soft}">{title}</span><br>'
+                f"{words}</p>"
+            )
+
+        parts = [row(line) for line in self.lines if not line.refused]
+        refused = [row(line) for line in self.lines if line.refused]
+        if refused:
+            head = escape(_("Not told by these marks"))
+            parts += [f'<p style="margin: 8px 0 3px 0"><b>{head}</b></p>', *refused]
+        if not self.lines:
+            parts = [f'<p style="color: {soft}; margin: 0">{escape(self._instead)}</p>']
+        else:
+            note = escape(_("± is one standard error. For sketching, not engineering data."))
+            parts.append(f'<p style="color: {soft}; margin: 8px 0 0 0"><i>{note}</i></p>')
+        self.setText("".join(parts))
+        self._make_room()
+
+    def _make_room(self) -> None:
+        """As high as its words need at this width: a card that scrolls asks for no less."""
+        self.setMinimumHeight(max(self.heightForWidth(max(self.width(), 40)), 0))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._make_room()
+
+    def changeEvent(self, event: QEvent | None) -> None:
+        super().changeEvent(event)
+        if self._soft and self._soft != self._wishes.room.soft_ink:  # another room
+            self._write()
