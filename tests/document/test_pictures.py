@@ -48,10 +48,10 @@ def test_what_is_said_again_replaces_what_was_said():
 
 def test_lines_found_anew_leave_alone_what_a_hand_has_touched():
     found = [Edge((1, 1), (9, 9), "width", found=True) for _unused in range(3)]
-    document = bringing.put_lines(MARKED, found, 0.1, 7)
+    document = bringing.put_lines(MARKED, found, 0.1, 0.01, 7)
     named = marking.name_mark(document, Mark(EDGE, 4), "sill")
     moved = marking.move_end(named, Mark(EDGE, 5), 1, (8.0, 9.5))
-    again = bringing.put_lines(moved, [Edge((2, 2), (7, 7), "depth", found=True)], 0.0, 0)
+    again = bringing.put_lines(moved, [Edge((2, 2), (7, 7), "depth", found=True)], 0.0, 0.0, 0)
     edges = again.photograph.edges
     assert edges[:4] == EDGES and [e.name for e in edges] == ["", "", "", "", "sill", "", ""]
     assert edges[5].end == (8.0, 9.5) and not edges[5].found and edges[6].start == (2, 2)

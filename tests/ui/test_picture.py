@@ -1,5 +1,8 @@
 """The Picture tab under the hand: from a photograph to a sheet, another view and a print."""
 
+import struct
+import zlib
+
 import pytest
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent, QImage
@@ -7,11 +10,14 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from isometron.document.document import Document
+from isometron.document.edits.pictures.bringing import bring_picture
 from isometron.document.edits.pictures.marking import EDGE, Mark
-from isometron.files.sheet_file import read_sheet, sample_picture, sample_sheet
+from isometron.document.picture import Laid, PictureFile, SheetPicture
+from isometron.files.sheet_file import read_sheet, sample_picture, sample_sheet, write_sheet
 from isometron.stand_ins.camera import Camera, truth
 from isometron.ui.bench import waiting
 from isometron.ui.bench.tab_table import number_of
+from isometron.ui.board.pictures import tools
 
 TOLD = truth(sample_sheet("supply crawler"), Camera())
 BODY = [tuple(place) for place in TOLD["volumes"][0]["corners"]]
@@ -231,3 +237,39 @@ def test_the_picture_goes_out_with_the_sheet_only_when_it_is_wanted(pinned, tmp_
     at.answers.draws = tmp_path / "away.svg"
     at.run("Draw to a file…")
     assert at.answers.draws.read_bytes() == sizes[False, "svg"], "put away, it stays here"
+
+
+@pytest.mark.parametrize(
+    "content", [b"\xff\xd8\xff", b"\x89PNG\r\n\x1a\n then nothing", "bomb", "cut"]
+)
+def test_a_damaged_picture_in_a_sheet_harms_nothing(desk, tmp_path, content):
+    if content == "cut":
+        content = sample_picture("red lamp")[:9000]
+    elif content == "bomb":
+        header = struct.pack(">IIBBBBB", 60_000, 60_000, 8, 2, 0, 0, 0)
+        parts = ((b"IHDR", header), (b"IDAT", b""), (b"IEND", b""))
+        content = b"\x89PNG\r\n\x1a\n" + b"".join(chunk(*part) for part in parts)
+    laid = Laid((50.0, 40.0), (200.0, 150.0), 2.0, 0.0, Document().eye, sent=True)
+    picture = SheetPicture("broken", PictureFile(content), 100, 80, laid=laid)
+    path = tmp_path / "broken.isometron"
+    write_sheet(bring_picture(Document(), picture), path)
+    at = desk(read_sheet(path), path)
+    at.bench.open_tab("picture")
+    at.settle()
+    at.bench.grab()
+    at.run("Find lines anew")
+    assert len(at.answers.told) == 1 and "the picture" in at.answers.told[0]
+    board = at.bench.picture_board
+    board.arm(tools.EDGE)
+    at.drag(board.view.point((10.0, 10.0)), (60, 5), on=board)
+    at.bench.open_tab("eye")
+    for ending in ("pdf", "png", "svg"):
+        at.answers.draws = tmp_path / f"out.{ending}"
+        at.run("Draw to a file…")
+    assert "is damaged" in at.answers.told[-1]
+    assert (tmp_path / "out.svg").exists() and (tmp_path / "out.png").exists()
+
+
+def chunk(name, content):
+    body = name + content
+    return struct.pack(">I", len(content)) + body + struct.pack(">I", zlib.crc32(body))

@@ -135,7 +135,8 @@ class SheetPicture:
     smaller: how many times smaller it is than the file it came from. cropped: it may be a part of
     what the camera saw, so that its middle says nothing. lens: the station distance as its file
     told it, and whether that is used (lens_used). bend: how the lens bends straight lines,
-    p_ideal − c = (p − c)(1 + bend r²), r in longer sides of the picture; long_lines: how many lines
+    p_ideal − c = (p − c)(1 + bend r²), r in longer sides of the picture, with its standard error;
+    long_lines: how many lines
     showed it, -1 before any were looked for. noise: how far marks lie off, px; None when they
     shall tell it."""
 
@@ -148,6 +149,7 @@ class SheetPicture:
     lens: Lens | None = None
     lens_used: bool = True
     bend: float = 0.0
+    bend_error: float = 0.0
     long_lines: int = -1
     noise: float | None = None
     edges: tuple[Edge, ...] = ()

@@ -117,6 +117,7 @@ def marks_of(content: Any, called: str) -> Marks:
             )
             for one in content.get("rows", ())
         ),
+        float(content.get("least_noise", 0.0)),
     )
 
 
@@ -145,6 +146,7 @@ def marks_as_content(marks: Marks) -> dict[str, Any]:
             "centre_of_vision": picture.centre_of_vision,
         },
         "noise": marks.noise,
+        "least_noise": marks.least_noise,
         "edges": [
             {
                 "from": edge.start,

@@ -11,6 +11,7 @@ from isometron.drawing.curves import begins_run, cubics
 from isometron.drawing.dimension_marks import CAPITALS, Label
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import sheet_strokes
+from isometron.perspective.errors import FileError
 from isometron.words import _
 
 POINTS_PER_MM = 72.0 / 25.4
@@ -63,17 +64,29 @@ def _underlay(canvas: Any, document: Document) -> None:
     laid, picture = sent_underlay_of(document), document.photograph
     if laid is None or picture is None:
         return
-    from reportlab.lib.utils import ImageReader
-
+    image = _image(picture.file.content)
     left, top = (mm * POINTS_PER_MM for mm in laid.on_sheet((0.0, 0.0)))
     side = laid.mm_per_px * POINTS_PER_MM
     canvas.saveState()
     canvas.translate(left, top)
     canvas.rotate(laid.turn_deg)
     canvas.setFillAlpha(laid.strength)
-    image = ImageReader(io.BytesIO(picture.file.content))
     canvas.drawImage(image, 0, 0, picture.width * side, picture.height * side)
     canvas.restoreState()
+
+
+def _image(content: bytes) -> Any:
+    """An encoded picture for a page. Raises FileError for a damaged one."""
+    from reportlab.lib.utils import ImageReader
+
+    try:
+        image = ImageReader(io.BytesIO(content))
+        image.getRGBData()
+    except Exception as error:  # whatever a decoder raises for what is no sound picture
+        raise FileError(
+            _("The picture under the sheet is damaged: let it not go out with the sheet.")
+        ) from error
+    return image
 
 
 def _words(canvas: Any, labels: tuple[Label, ...], colour: Any) -> None:

@@ -140,6 +140,7 @@ def picture_form(eye: Form) -> Record:
             Entry("lens", Maybe(lens), default=None),
             Entry("lens_used", Flag(), default=True),
             Entry("bend", Number(-10, 10), default=0.0),
+            Entry("bend_error", Number(0, 1e6), default=0.0),
             Entry("long_lines", Whole(-1, MOST_EDGES), default=-1),
             Entry("noise", Maybe(Number(1e-6, 1e5)), default=None),
             Entry("edges", Many(edge, MOST_EDGES), default=()),

@@ -7,7 +7,7 @@ from isometron.document.edits.pictures.marking import every_mark, places_of
 from isometron.document.marks import FAMILIES, Place
 from isometron.document.picture import SheetPicture
 from isometron.perspective.lengths import write_length, write_number
-from isometron.reading.of_picture import STRAY, PictureReading
+from isometron.reading.of_picture import STRAY, PictureReading, straight
 from isometron.reading.results import Quantity, Reading, Sides
 from isometron.words import _, many, said
 
@@ -47,6 +47,7 @@ def slip_of(picture: SheetPicture, read: PictureReading, unit: str = "cm") -> li
         *_standing(picture, reading),
         *_sides(reading.sides, unit),
         *_vanishing(picture, reading),
+        *_lens(picture),
         *_rims(picture, reading),
         *_rows(reading),
         *_heights(reading),
@@ -152,6 +153,16 @@ def _standing(picture: SheetPicture, reading: Reading) -> list[Line]:
                 ),
             )
         )
+        reach = _reach(picture, distance.value)
+        if reach is not None:
+            lines.append(
+                Line(
+                    _("off the centre"),
+                    _("what is marked reaches {angle}° off the centre of vision").format(
+                        angle=f"{reach:.0f}"
+                    ),
+                )
+            )
     if view.tilt_deg is not None:
         tilt = view.tilt_deg
         way = _("looks up") if tilt.value > 0 else _("looks down")
@@ -167,6 +178,38 @@ def _standing(picture: SheetPicture, reading: Reading) -> list[Line]:
         angle = _angle(Quantity(abs(heading.value), heading.standard_error))
         lines.append(Line(_("width lies"), _("{angle} off square to us").format(angle=angle)))
     return lines
+
+
+def _reach(picture: SheetPicture, distance: float) -> float | None:
+    """How far what is read reaches off the centre of vision, degrees; None for a crop, whose centre
+    lies elsewhere."""
+    places = [p for _m, one in every_mark(picture) for p in places_of(one) if not _left(one)]
+    if picture.cropped or not places:
+        return None
+    far = max(math.dist(straight(picture, place), picture.middle) for place in places)
+    return math.degrees(math.atan2(far, distance))
+
+
+def _left(one: object) -> bool:
+    return bool(getattr(one, "left", False))
+
+
+def _lens(picture: SheetPicture) -> list[Line]:
+    """How the lens bends straight lines, when that is clear."""
+    if not picture.bend:
+        return []
+    share = 100 * picture.bend * math.hypot(*picture.size) ** 2 / (2 * max(picture.size)) ** 2
+    error = abs(share / picture.bend) * picture.bend_error
+    return [
+        Line(
+            _("lens"),
+            _("draws the corners {share} % ± {error} {side}; that is taken out").format(
+                share=_short(abs(share), error),
+                error=_error(error),
+                side=_("too near the middle") if picture.bend > 0 else _("too far out"),
+            ),
+        )
+    ]
 
 
 def _sides(sides: Sides | None, unit: str) -> list[Line]:

@@ -78,10 +78,11 @@ def _read(marks: Marks) -> PictureReading:
 
 class Lines(NamedTuple):
     """Lines that were found on a picture: all that were seen, those of no family left; how the lens
-    bends them, 0 when that is not clear, and how many long ones show it."""
+    bends them with its standard error, 0 when that is not clear, and how many long ones show it."""
 
     edges: tuple[Edge, ...]
     bend: float
+    bend_error: float
     long_lines: int
 
 
@@ -94,7 +95,7 @@ def find_lines(content: bytes, lens: Lens | None, progress: Progress = lambda sh
     from isometron.reading.finding import CLEARLY, bend_of, families_of, lines_in, straightened
     from isometron.reading.pictures import read_picture
 
-    picture = read_picture(content, "")
+    picture = read_picture(content, _("the picture"))
     progress(0.1)
     lines, places = lines_in(picture.grey)
     progress(0.6)
@@ -107,7 +108,8 @@ def find_lines(content: bytes, lens: Lens | None, progress: Progress = lambda sh
         Edge((x0, y0), (x1, y1), name or STRAY, left=not name, found=True)
         for ((x0, y0), (x1, y1)), name in zip(lines.tolist(), names, strict=True)
     )
-    return Lines(edges, bend.k if clear else 0.0, bend.lines)
+    k, error = (bend.k, bend.standard_error) if clear else (0.0, 0.0)
+    return Lines(edges, k, error, bend.lines)
 
 
 STRAY = "stray"
@@ -128,7 +130,7 @@ def snapped(content: bytes, start: Place, end: Place, beside: float) -> tuple[Pl
 def _grey(content: bytes) -> "np.ndarray[tuple[int, ...], np.dtype[np.uint8]]":
     from isometron.reading.pictures import read_picture
 
-    return read_picture(content, "").grey
+    return read_picture(content, _("the picture")).grey
 
 
 AGREES_DEG = 6.0
@@ -258,6 +260,7 @@ def picture_in(
         taken.smaller,
         lens=lens,
         bend=found.bend,
+        bend_error=found.bend_error,
         long_lines=found.long_lines,
         edges=found.edges,
     )

@@ -80,6 +80,25 @@ def take_in(content: bytes, called: str) -> TakenIn:
     return _opened(content, called, _taken_in)
 
 
+def colours(
+    content: bytes, most_px: int | None = None, box: tuple[int, int, int, int] | None = None
+) -> NDArray[np.uint8]:
+    """The colours (rows, columns, 3) of an encoded picture, in no more pixels than `most_px`; or of
+    a box of it, left, top, right, bottom in px from its upper left corner. Raises PictureError."""
+
+    def made(image: Any) -> NDArray[np.uint8]:
+        width, height = image.size
+        if most_px is not None and width * height > most_px:
+            share = math.sqrt(most_px / (width * height))
+            image.draft("RGB", (round(width * share), round(height * share)))
+            image = _plain(image, "RGB")
+            image.thumbnail((max(round(width * share), 1), max(round(height * share), 1)))
+        image = _plain(image, "RGB")
+        return np.asarray(image if box is None else image.crop(box), dtype=np.uint8)
+
+    return _opened(content, "", made)
+
+
 def is_picture(content: bytes) -> bool:
     """Whether bytes begin as one of the kinds of picture."""
     begins = (b"\x89PNG", b"\xff\xd8\xff", b"II*\x00", b"MM\x00*")

@@ -64,7 +64,9 @@ def set_noise(document: Document, noise: float | None) -> Document:
     return change_picture(document, lambda picture: replace(picture, noise=noise))
 
 
-def put_lines(document: Document, lines: Sequence[Edge], bend: float, long_lines: int) -> Document:
+def put_lines(
+    document: Document, lines: Sequence[Edge], bend: float, bend_error: float, long_lines: int
+) -> Document:
     """Lines that were found take the place of those found before; what was marked by hand stays,
     and so does what has been named or said of a found one."""
 
@@ -80,7 +82,14 @@ def put_lines(document: Document, lines: Sequence[Edge], bend: float, long_lines
             replace(one, edges=tuple(now[number] for number in one.edges)) for one in picture.known
         )
         own = tuple(edge for _number, edge in kept)
-        return replace(picture, edges=(*own, *lines), known=known, bend=bend, long_lines=long_lines)
+        return replace(
+            picture,
+            edges=(*own, *lines),
+            known=known,
+            bend=bend,
+            bend_error=bend_error,
+            long_lines=long_lines,
+        )
 
     return change_picture(document, change)
 

@@ -327,11 +327,21 @@ class PictureBoard(QWidget):
             does = _("click takes it in") if one.left else _("click leaves it out")
         else:
             does = _("click puts it in work")
+        misses = self._misses(mark)
+        if misses:
+            return _("{name}: {misses}; {does}.").format(name=name, misses=misses, does=does)
         if family and not getattr(one, "left", False):
             return _("{name}, runs with {family}: {does}.").format(
                 name=name, family=_(family), does=does
             )
         return f"{name}: {does}."
+
+    def _misses(self, mark: Mark) -> str:
+        """Why an edge does not count, when it was set aside."""
+        if self._read is None or mark.kind != EDGE:
+            return ""
+        aside = self._read.reading.set_aside
+        return next((one.why for one in aside if one.edge == mark.number), "")
 
     def _drag(self, hold: Hold, at: QPointF) -> None:
         if hold.pans is not None:

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from isometron.document.document import Document
 from isometron.document.edits.pictures import marking
 from isometron.document.edits.pictures.bringing import in_work
-from isometron.document.edits.pictures.marking import EDGE
+from isometron.document.edits.pictures.marking import EDGE, ROUND
 from isometron.document.errors import ChoiceError
 from isometron.document.marks import Known
 from isometron.document.picture import SheetPicture
@@ -77,6 +77,15 @@ def _symmetrical(page: Page) -> Edit:
         return marking.mirror_pair(document, one, two, family)
 
     return edit
+
+
+def _share_axle(page: Page) -> Edit:
+    marks = marks_in_work(page)
+    picture = page.wishes.document.photograph
+    if picture is None or len(marks) < 2 or any(mark.kind != ROUND for mark in marks):
+        raise ChoiceError(_("Put two rims or more in work: click one, then others with Ctrl."))
+    axle = picture.rounds[marks[0].number].axle
+    return lambda document: marking.set_family(document, marks, axle)
 
 
 def _typed(shown: Shown) -> str | None:
@@ -191,6 +200,12 @@ ROWS = (
             _("Both are sides of one square."),
             _("say a square"),
             partial(_alike, "square"),
+        ),
+        Always(
+            _("Share an axle"),
+            _("Rims in work turn about one axle: that of the first."),
+            _("let rims share an axle"),
+            _share_axle,
         ),
         Always(
             _("Symmetrical"),

@@ -1,13 +1,22 @@
 """The slip of paper beside a picture: what its marks say, line by line."""
 
-from html import escape
+import math
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QEvent, Qt
-from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QLabel
+from PyQt6.QtGui import (
+    QColor,
+    QPaintEvent,
+    QResizeEvent,
+    QTextBlockFormat,
+    QTextCharFormat,
+    QTextCursor,
+    QTextDocument,
+)
+from PyQt6.QtWidgets import QWidget
 
+from isometron.render.painter import painting_on
 from isometron.ui.parts.card import Card
+from isometron.ui.parts.theme import font
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
@@ -25,19 +34,18 @@ class Slip(Card):
         self.body.addStretch(1)
 
 
-class SlipLines(QLabel):
-    """The readings of the picture in work; what it cannot tell comes last, with what would."""
+class SlipLines(QWidget):
+    """The readings of the picture in work; what it cannot tell comes last, with what would. Words
+    are set as they are: a name is never taken for markup."""
 
     def __init__(self, wishes: Wishes) -> None:
-        self._soft = ""
         super().__init__()
         self._wishes = wishes
-        self.setTextFormat(Qt.TextFormat.RichText)
-        self.setWordWrap(True)
-        self.setAlignment(Qt.AlignmentFlag.AlignTop)
-        self.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self.lines: list[Line] = []
         self._instead = ""
+        self._soft = ""
+        self._text = QTextDocument(self)
+        self._text.setDocumentMargin(0.0)
         self.show_lines([], _("Pin a photograph first."))
 
     @property
@@ -53,37 +61,63 @@ class SlipLines(QLabel):
 
     def _write(self) -> None:
         """Titles in the softer ink above their words."""
-        soft = self._soft = self._wishes.room.soft_ink
-
-        def row(line: "Line") -> str:
-            title, words = escape(line.title), escape(line.words)
-            return (
-                f'<p style="margin: 0 0 5px 0"><span style="color: {soft}">{title}</span><br>'
-                f"{words}</p>"
-            )
-
-        parts = [row(line) for line in self.lines if not line.refused]
-        refused = [row(line) for line in self.lines if line.refused]
+        room = self._wishes.room
+        self._soft = room.soft_ink
+        self._text.clear()
+        self._text.setDefaultFont(font())
+        self._at = QTextCursor(self._text)
+        for line in (line for line in self.lines if not line.refused):
+            self._add(line.title, line.words)
+        refused = [line for line in self.lines if line.refused]
         if refused:
-            head = escape(_("Not told by these marks"))
-            parts += [f'<p style="margin: 8px 0 3px 0"><b>{head}</b></p>', *refused]
-        if not self.lines:
-            parts = [f'<p style="color: {soft}; margin: 0">{escape(self._instead)}</p>']
+            self._set(_("Not told by these marks"), room.ink, bold=True, above=6.0)
+        for line in refused:
+            self._add(line.title, line.words)
+        if self.lines:
+            note = _("± is one standard error. For sketching, not engineering data.")
+            self._set(note, room.soft_ink, italic=True, above=6.0)
         else:
-            note = escape(_("± is one standard error. For sketching, not engineering data."))
-            parts.append(f'<p style="color: {soft}; margin: 8px 0 0 0"><i>{note}</i></p>')
-        self.setText("".join(parts))
+            self._set(self._instead, room.soft_ink)
         self._make_room()
+        self.update()
+
+    def _add(self, title: str, words: str) -> None:
+        self._set(title, self._wishes.room.soft_ink)
+        self._set(words, self._wishes.room.ink, below=5.0)
+
+    def _set(
+        self,
+        words: str,
+        ink: str,
+        *,
+        bold: bool = False,
+        italic: bool = False,
+        above: float = 0.0,
+        below: float = 0.0,
+    ) -> None:
+        """One paragraph."""
+        block, form = QTextBlockFormat(), QTextCharFormat()
+        block.setTopMargin(above)
+        block.setBottomMargin(below)
+        form.setFont(font(bold=bold, italic=italic))
+        form.setForeground(QColor(ink))
+        if self._text.isEmpty():
+            self._at.setBlockFormat(block)
+        else:
+            self._at.insertBlock(block)
+        self._at.insertText(words, form)
 
     def _make_room(self) -> None:
         """As high as its words need at this width: a card that scrolls asks for no less."""
-        self.setMinimumHeight(max(self.heightForWidth(max(self.width(), 40)), 0))
+        self._text.setTextWidth(max(self.width(), 40))
+        self.setMinimumHeight(math.ceil(self._text.size().height()))
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         self._make_room()
 
-    def changeEvent(self, event: QEvent | None) -> None:
-        super().changeEvent(event)
-        if self._soft and self._soft != self._wishes.room.soft_ink:  # another room
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        if self._soft != self._wishes.room.soft_ink:  # another room
             self._write()
+        with painting_on(self) as painter:
+            self._text.drawContents(painter)
