@@ -7,11 +7,21 @@ import pytest
 
 from isometron.document.document import Document
 from isometron.document.edits.pictures import bringing, marking
-from isometron.document.edits.pictures.marking import EDGE, ROUND, ROW, SPOT, Mark, mark_of
+from isometron.document.edits.pictures.marking import mark_of
 from isometron.document.errors import ChoiceError
 from isometron.document.history import History, own_bytes
 from isometron.document.marks import Edge, Known, MarksError
-from isometron.document.picture import MOST_BYTES, MOST_PICTURES, PictureFile, SheetPicture
+from isometron.document.picture import (
+    EDGE,
+    MOST_BYTES,
+    MOST_PICTURES,
+    ROUND,
+    ROW,
+    SPOT,
+    Mark,
+    PictureFile,
+    SheetPicture,
+)
 
 EDGES = tuple(
     Edge((10.0 * i, 5.0), (90.0, 50.0 + i), name, corners)

@@ -13,7 +13,14 @@ from isometron.document.document import Document
 from isometron.document.edits import volume_edits
 from isometron.document.edits.pictures import bringing, marking
 from isometron.document.marks import FAMILIES, Edge, Lens, MarksError
-from isometron.document.picture import PictureFile, SheetPicture
+from isometron.document.picture import (
+    EDGE,
+    ROUND,
+    SPOT,
+    Mark,
+    PictureFile,
+    SheetPicture,
+)
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import sample_picture, sample_sheet
 from isometron.reading.comparing import compare
@@ -169,7 +176,7 @@ def test_a_marked_corner_and_rim_find_their_place_in_the_box():
     document = marking.add_round(document, points, "height", "wheel")
     what = [one.what for one in reading_of(document.photograph).reading.refused]
     assert "rounds.wheel" in what, "a rim about the wrong axle is left out, and said"
-    document = marking.set_family(document, [marking.Mark(marking.ROUND, 0)], short)
+    document = marking.set_family(document, [Mark(ROUND, 0)], short)
     laid = lay_sheet(document)
     box, wheel = laid.volumes
     assert wheel.name == "wheel" and wheel.shape.axis == FAMILIES.index(short)
@@ -223,7 +230,7 @@ def test_the_slip_tells_numbers_with_their_errors_and_names():
     read = reading_of(picture)
     left, right = read.reading.eye_level
     spot = marking.add_spot(document, (600.0, (left.value + right.value) / 2 + 2.0))
-    named = marking.name_mark(spot, marking.Mark(marking.SPOT, 0), "the belt line")
+    named = marking.name_mark(spot, Mark(SPOT, 0), "the belt line")
     lines = {line.title: line.words for line in slip_of(named.photograph, read)}
     assert lines["eye level"].endswith("about the height of the belt line")
     assert "right end lies higher" in lines["roll"]
@@ -303,7 +310,7 @@ def test_heights_are_carried_along_the_eye_level_to_common_ground():
     document = bringing.bring_picture(Document(), picture)
     uprights = [i for i, e in enumerate(picture.edges) if e.family == "height"]
     for number in uprights:
-        document = marking.name_mark(document, marking.Mark(marking.EDGE, number), f"edge {number}")
+        document = marking.name_mark(document, Mark(EDGE, number), f"edge {number}")
     heights = reading_of(document.photograph).reading.heights
     true = case.volumes[0].height_mm / (case.eye.height_mm - case.volumes[0].z_mm)
     assert len(heights) == 4 == len(uprights)

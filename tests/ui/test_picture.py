@@ -11,8 +11,7 @@ from PyQt6.QtWidgets import QApplication
 
 from isometron.document.document import Document
 from isometron.document.edits.pictures.bringing import bring_picture
-from isometron.document.edits.pictures.marking import EDGE, Mark
-from isometron.document.picture import Laid, PictureFile, SheetPicture
+from isometron.document.picture import EDGE, Laid, Mark, PictureFile, SheetPicture
 from isometron.files.sheet_file import read_sheet, sample_picture, sample_sheet, write_sheet
 from isometron.stand_ins.camera import Camera, truth
 from isometron.ui.bench import waiting

@@ -3,6 +3,7 @@
 import hashlib
 import math
 from dataclasses import dataclass, field, replace
+from typing import NamedTuple
 
 from isometron.document.errors import ChoiceError
 from isometron.document.marks import (
@@ -17,7 +18,7 @@ from isometron.document.marks import (
     Row,
 )
 from isometron.perspective.eye import Eye
-from isometron.words import _
+from isometron.words import _, said
 
 MOST_BYTES = 16_000_000
 """An encoded picture takes no more; a larger one is made smaller when it is brought in."""
@@ -32,6 +33,17 @@ LONGEST_NAME = 120
 
 STRENGTH = 0.45
 """How strong a picture shows under the lines at first."""
+
+
+EDGE, ROUND, ROW, SPOT = said("edge"), said("rim"), said("row"), said("point")
+"""Kinds of marks."""
+
+
+class Mark(NamedTuple):
+    """One mark of a picture: its kind and its number among those of its kind."""
+
+    kind: str
+    number: int
 
 
 @dataclass(frozen=True, eq=False)

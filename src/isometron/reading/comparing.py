@@ -8,9 +8,8 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.pictures.bringing import in_work, underlay_of
-from isometron.document.edits.pictures.marking import EDGE, ROUND, Mark
 from isometron.document.marks import MarksError
-from isometron.document.picture import Laid, SheetPicture
+from isometron.document.picture import EDGE, ROUND, Laid, Mark, SheetPicture
 from isometron.drawing.rounds import all_circles
 from isometron.drawing.scene import Scene
 from isometron.perspective.ellipses import Ellipse

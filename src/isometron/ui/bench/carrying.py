@@ -5,8 +5,8 @@ from typing import TYPE_CHECKING
 
 from isometron.document.document import Document
 from isometron.document.edits import choosing
-from isometron.document.edits.pictures.marking import Mark
 from isometron.document.edits.shapes import ellipses
+from isometron.document.picture import Mark
 from isometron.drawing.picks.curve import CirclePick
 from isometron.drawing.picks.pick import Pick
 from isometron.ui.bench.commands import table

@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from isometron.document.document import Document
-from isometron.document.edits.pictures.marking import Mark
+from isometron.document.picture import Mark
 from isometron.drawing.measures import directions_of, kind_of_sheet
 from isometron.files.journal import LeftBehind, Stamp
 from isometron.ui.bench.asking import Asking

@@ -4,7 +4,7 @@ from typing import TYPE_CHECKING, Protocol
 
 from PyQt6.QtWidgets import QWidget
 
-from isometron.document.edits.pictures.marking import Mark
+from isometron.document.picture import Mark
 from isometron.ui.bench.folding import Folding
 from isometron.ui.bench.keeping import SheetKeeping
 from isometron.ui.bench.session import Session

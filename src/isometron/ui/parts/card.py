@@ -7,7 +7,7 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from isometron.document.document import Document
-from isometron.document.edits.pictures.marking import Mark
+from isometron.document.picture import Mark
 from isometron.drawing.picks.pick import Pick
 from isometron.drawing.scene import Scene
 from isometron.ui.parts.plain import Label

@@ -10,7 +10,7 @@ from isometron.ui.parts.theme import Room
 
 if TYPE_CHECKING:
     from isometron.construction.stages import Stages
-    from isometron.document.edits.pictures.marking import Mark
+    from isometron.document.picture import Mark
     from isometron.reading.of_picture import PictureReading
 
 Edit = Callable[[Document], Document]

@@ -5,28 +5,20 @@ A mark is told by its kind and number (`Mark`)."""
 import math
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
-from typing import Any, NamedTuple
+from typing import Any
 
 from isometron.document.document import Document
 from isometron.document.edits.pictures.bringing import change_picture, in_work
 from isometron.document.errors import ChoiceError
 from isometron.document.marks import FAMILIES, Edge, Known, Place, Round, Row
-from isometron.document.picture import SheetPicture, Spot
-from isometron.words import _, said
+from isometron.document.picture import EDGE, ROUND, ROW, SPOT, Mark, SheetPicture, Spot
+from isometron.words import _
 
-EDGE, ROUND, ROW, SPOT = said("edge"), said("rim"), said("row"), said("point")
 HELD_IN = {EDGE: "edges", ROUND: "rounds", ROW: "rows", SPOT: "spots"}
 """Where marks of a kind are held."""
 
 LESS = 0.3
 """How much a mark counts that is weighed less."""
-
-
-class Mark(NamedTuple):
-    """One mark of a picture: its kind and its number among those of its kind."""
-
-    kind: str
-    number: int
 
 
 def every_mark(picture: SheetPicture) -> list[tuple[Mark, Any]]:

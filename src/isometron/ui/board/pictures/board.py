@@ -19,9 +19,9 @@ from PyQt6.QtWidgets import QWidget
 
 from isometron.document.document import Document
 from isometron.document.edits.pictures import marking
-from isometron.document.edits.pictures.marking import EDGE, ROUND, Mark, mark_of, places_of
+from isometron.document.edits.pictures.marking import mark_of, places_of
 from isometron.document.marks import Place
-from isometron.document.picture import SheetPicture
+from isometron.document.picture import EDGE, ROUND, Mark, SheetPicture
 from isometron.perspective.errors import IsometronError
 from isometron.reading.in_words import spoken
 from isometron.reading.of_picture import PictureReading

@@ -7,17 +7,9 @@ import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 
-from isometron.document.edits.pictures.marking import (
-    EDGE,
-    ROUND,
-    ROW,
-    Mark,
-    every_mark,
-    mark_of,
-    places_of,
-)
+from isometron.document.edits.pictures.marking import every_mark, mark_of, places_of
 from isometron.document.marks import Place
-from isometron.document.picture import SheetPicture
+from isometron.document.picture import EDGE, ROUND, ROW, Mark, SheetPicture
 from isometron.drawing.layers import FANS
 from isometron.drawing.strokes import end_marks
 from isometron.perspective.eye import Array

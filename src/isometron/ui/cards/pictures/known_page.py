@@ -7,10 +7,9 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from isometron.document.document import Document
 from isometron.document.edits.pictures import marking
 from isometron.document.edits.pictures.bringing import in_work
-from isometron.document.edits.pictures.marking import EDGE, ROUND
 from isometron.document.errors import ChoiceError
 from isometron.document.marks import Known
-from isometron.document.picture import SheetPicture
+from isometron.document.picture import EDGE, ROUND, SheetPicture
 from isometron.perspective.errors import LengthError
 from isometron.perspective.lengths import read_length, write_length, write_number
 from isometron.ui.cards.pictures.marks_page import marks_in_work

@@ -6,8 +6,9 @@ from PyQt6.QtWidgets import QComboBox, QPushButton, QWidget
 
 from isometron.document.document import Document
 from isometron.document.edits.pictures import bringing, marking
-from isometron.document.edits.pictures.marking import Mark, mark_of
+from isometron.document.edits.pictures.marking import mark_of
 from isometron.document.errors import ChoiceError
+from isometron.document.picture import Mark
 from isometron.reading.of_picture import STRAY
 from isometron.ui.cards.pictures.families import FamilyList, choices_of
 from isometron.ui.parts.card import Shown
