@@ -50,6 +50,9 @@ UPRIGHT_DEG = 20.0
 LEAST_LINES = 3
 """A family is at least so many lines."""
 
+LEAST_OF = {3: LEAST_LINES, 2: LEAST_LINES + 1}
+"""Of two families alone each is one line more: any two lines meet, and a third may by chance."""
+
 MOST_GROUPS = 4
 """So many groups of lines are looked for besides uprights."""
 
@@ -403,6 +406,8 @@ def families_of(lines: Array, size: tuple[float, float], lens: Lens | None) -> l
     best, worth = [""] * len(lines), 0.0
     for count in (3, 2):
         for some in itertools.combinations(groups, count):
+            if min(int(group.sum()) for group in some) < LEAST_OF[count]:
+                continue
             names = _named(lines, list(some))
             marks = _marks(lines, names, size, lens)
             told = fit_all(marks)

@@ -137,6 +137,12 @@ def read_rims(
 
 def _one_more(marks: Marks, ellipses: dict[int, RimFit]) -> Refused:
     """Why rims alone do not tell the view."""
+    if not ellipses:
+        return Refused(
+            "view",
+            _("No edge and no rim is read."),
+            _("Mark edges of two families, a corner, or two rims."),
+        )
     upright = [n for n in ellipses if marks.rounds[n].axle == "height"]
     if marks.picture.centre_of_vision is None:
         helps = _("Say that the picture is uncropped, or mark edges of two families.")

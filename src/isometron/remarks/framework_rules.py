@@ -14,6 +14,7 @@ from isometron.drawing.curves import length_of, outside_arcs
 from isometron.drawing.measures import face_middle
 from isometron.drawing.strokes import outside
 from isometron.drawing.volume_picture import VolumePicture
+from isometron.framework.kinds.loop import Loop
 from isometron.hiding.contact import contact
 from isometron.hiding.meeting import near_pairs
 from isometron.perspective.conics import points_at, straight
@@ -51,7 +52,8 @@ def floating(look: Look) -> list[Remark]:
     found = []
     for row, (index, picture) in enumerate(volumes):
         wheel = picture.volume.shape.rolls  # has a rule of its own
-        if row in held or picture.volume.like is not None or wheel:
+        line = isinstance(picture.volume.shape, Loop)  # a circle in space is no thing that falls
+        if row in held or picture.volume.like is not None or wheel or line:
             continue
         gap = float(reach[row, 2]) - ground
         found.append(

@@ -405,6 +405,8 @@ class SheetKeeping(QObject):
 def told_of_pinned(picture: SheetPicture) -> str:
     """What is said when a picture has come in: its lines, and whether it was made smaller."""
     taken = sum(not edge.left for edge in picture.edges)
+    if not taken:
+        return _("No lines run together here: mark rims, edges or a corner of the thing.")
     words = many(
         "{n} line runs with a family.", "{n} lines run with {count} families.", taken
     ).format(n=taken, count=len({e.family for e in picture.edges if not e.left}))

@@ -218,6 +218,7 @@ class PictureBoard(QWidget):
             places = [hold.at, pointer]
         if self.tool is not None and places:
             painter.setPen(QPen(QColor(MARKER), 2.2))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
             tool = self.tool
             if drawing and tool.boxed is not None:
                 painter.drawRect(QRectF(places[0], places[1]).normalized())
