@@ -6,7 +6,8 @@ import numpy as np
 import pytest
 
 from isometron.document.marks import Edge, Known, Lens, Marks, MarksError, Picture, Round, Row
-from isometron.reading.fit import fit
+from isometron.reading.beginning import begin
+from isometron.reading.fit import fit, refined
 from isometron.reading.model import observed, residuals
 from isometron.reading.reading import read_marks
 from tests.reading.made_up import CENTRE, SIZE, box, eye_frame, marks, rim, shown
@@ -269,3 +270,16 @@ def test_places_along_one_line_are_measured_by_its_vanishing_point():
     assert not told.rows and [one.what for one in told.refused] == ["rows.past"]
     with pytest.raises(MarksError, match="three places"):
         replace(some, rows=(Row(((0, 0), (0, 0), (1, 1)), "width"),))
+
+
+def test_no_fit_stays_in_a_wrong_valley(many):
+    """Cropped pictures have more than one valley: none of the others may lie lower than the fit."""
+    places, depths = box(-35, -20)
+    rng = np.random.default_rng(11)
+    for _trial in range(many(60, 2000)):
+        some = marks(places, shown(depths), rng, known=False)
+        best = fit(some)
+        assert not best.wrong
+        seen = observed(some, np.ones(len(some.edges), dtype=bool))
+        others = [refined(some, seen, begin(seen, some, 0.3, far)) for far in (1.0, 2.0, 4.0)]
+        assert best.cost <= min(one.cost for one in others) + 0.3**2

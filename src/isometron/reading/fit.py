@@ -39,7 +39,7 @@ MOST_WRONG = 0.25
 OTHERS = (1.0, 2.0, 4.0)
 """Station distances, in longer sides of the picture, from which a fit is begun again."""
 
-ENOUGH = 4.0
+ENOUGH = 1.8
 """A fit whose squares are more than so many times what noise explains is begun again."""
 
 APART, OWN_SHARE = 3.0, 0.3
