@@ -23,8 +23,8 @@ BAD_INPUT = 2
 READ = "read"
 """The command that reads marks on pictures."""
 
-CAMERA = "sample-camera"
-"""The command of the stand-in that takes photographs."""
+CAMERA, HAND = "sample-camera", "sample-hand"
+"""The commands of the stand-ins: one takes photographs, one draws."""
 
 INTERRUPTED = 130
 """Exit code after Ctrl+C."""
@@ -56,6 +56,8 @@ def _parser() -> _Parser:
     _add_reading(commands.add_parser(READ, description=about, help=about))
     about = _("Take a photograph of the things on a sheet with the sample camera.")
     _add_camera(commands.add_parser(CAMERA, description=about, help=about))
+    about = _("Draw a sheet as a person would, with known mistakes, and take a picture of it.")
+    _add_hand(commands.add_parser(HAND, description=about, help=about))
     return parser
 
 
@@ -132,6 +134,32 @@ def _add_camera(parser: argparse.ArgumentParser) -> None:
     parser.set_defaults(run=_photograph)
 
 
+def _add_hand(parser: argparse.ArgumentParser) -> None:
+    _version(parser)
+    parser.add_argument("file", metavar="FILE", help=_("sheet file, or - for standard input"))
+    told = _("picture to write: .jpg, .png, .tif or .webp; its truth goes beside it as JSON")
+    parser.add_argument("-o", "--out", metavar="OUT", required=True, help=told)
+    parser.add_argument(
+        "--mistake",
+        action="append",
+        default=[],
+        metavar="KIND:VOLUME:PART:BY",
+        help=_("a known mistake: miss, long, flat, pointed, axis or shift, of which part, how far"),
+    )
+    numbers = {
+        "--unsteady": ("unsteady_mm", float, _("how far a line wanders, mm")),
+        "--searching": ("searching", int, _("lines more that are drawn along each edge")),
+        "--overshoot": ("overshoot_mm", float, _("how far lines run on, mm")),
+        "--px-per-mm": ("px_per_mm", float, _("px of the picture to a mm of the sheet")),
+        "--grain": ("grain", float, _("grain, of 256 levels")),
+        "--seed": ("seed", int, _("seed of the hand")),
+    }
+    for flag, (name, kind, about) in numbers.items():
+        parser.add_argument(flag, dest=name, type=kind, metavar="N", help=about)
+    parser.add_argument("--scan", action="store_true", help=_("scanned, not photographed"))
+    parser.set_defaults(run=_drawn_by_hand)
+
+
 def _add_bench(parser: argparse.ArgumentParser) -> None:
     parser.add_argument("file", metavar="FILE", nargs="?", help=_("sheet file"))
     parser.add_argument("--sample", action="store_true", help=_("open the sample sheet"))
@@ -147,7 +175,7 @@ def _names_a_command(given: list[str]) -> bool:
     """Whether another command than the bench is meant: then all of them are loaded."""
     if not given or given[0] in ("-h", "--help", "--version"):
         return bool(given)
-    if given[0] in (READ, CAMERA):
+    if given[0] in (READ, CAMERA, HAND):
         return True
     return given[0].isidentifier() and any(one.key == given[0] for one in _outgoing())
 
@@ -247,15 +275,19 @@ def _read_sheet_pictures(content: bytes, called: str) -> None:
     """Print the reading of every picture of a sheet. Raises FileError when it has none."""
     from isometron.files.marks_form import reading_as_text
     from isometron.files.sheet_file import sheet_from_text
+    from isometron.reading.judging import judge
     from isometron.reading.of_picture import reading_of
 
-    pictures = sheet_from_text(content, f"“{called}”").pictures
+    document = sheet_from_text(content, f"“{called}”")
+    pictures, hand = document.pictures, document.kit.hand
     if not pictures:
         told = _("No picture lies with “{name}”: give a sheet that has one, marks or a picture.")
         raise FileError(told.format(name=Path(called).name))
     for picture in pictures:
         read = reading_of(picture)
-        sys.stdout.write(reading_as_text(read.reading, read.marks, name=picture.name) + "\n")
+        faults = judge(picture, read, hand)
+        told = reading_as_text(read.reading, read.marks, name=picture.name, faults=faults)
+        sys.stdout.write(told + "\n")
 
 
 def _found_in(content: bytes, called: str) -> "tuple[Marks, Bend]":
@@ -283,11 +315,7 @@ def _photograph(given: argparse.Namespace) -> int:
     from isometron.stand_ins.camera import Camera, photograph, truth
 
     out = Path(given.out)
-    kind = PICTURE_KINDS.get(out.suffix.lower())
-    if kind is None:
-        endings = ", ".join(PICTURE_KINDS)
-        told = _("“{name}” does not say what picture: end its name in {endings}.")
-        raise FileError(told.format(name=out.name, endings=endings))
+    kind = _picture_kind(out)
     names = (
         "width_px",
         "roll_deg",
@@ -308,6 +336,38 @@ def _photograph(given: argparse.Namespace) -> int:
         content = json.dumps(truth(document, camera), indent=1, ensure_ascii=False) + "\n"
         write_whole(Path(given.truth), content.encode())
     return 0
+
+
+def _drawn_by_hand(given: argparse.Namespace) -> int:
+    """Draw a sheet by the sample hand, its truth beside it."""
+    import json
+
+    from isometron.files.disk import write_whole
+    from isometron.files.sheet_file import read_sheet
+    from isometron.stand_ins.hand import Hand, mistake_of, sketch, truth_of_sketch
+
+    out = Path(given.out)
+    kind = _picture_kind(out)
+    names = ("unsteady_mm", "searching", "overshoot_mm", "px_per_mm", "grain", "seed")
+    asked = {name: getattr(given, name) for name in names if getattr(given, name) is not None}
+    if given.scan:
+        asked["slant"] = None
+    hand = Hand(**asked, mistakes=tuple(mistake_of(text) for text in given.mistake))
+    document = read_sheet(given.file)
+    write_whole(out, sketch(document, hand, kind))
+    content = json.dumps(truth_of_sketch(document, hand), indent=1, ensure_ascii=False) + "\n"
+    write_whole(out.with_suffix(".json"), content.encode())
+    return 0
+
+
+def _picture_kind(out: Path) -> str:
+    """The kind of picture that a name's ending says. Raises FileError for another one."""
+    kind = PICTURE_KINDS.get(out.suffix.lower())
+    if kind is None:
+        endings = ", ".join(PICTURE_KINDS)
+        told = _("“{name}” does not say what picture: end its name in {endings}.")
+        raise FileError(told.format(name=out.name, endings=endings))
+    return kind
 
 
 def _bench(given: argparse.Namespace) -> int:

@@ -150,7 +150,8 @@ class SheetPicture:
     p_ideal − c = (p − c)(1 + bend r²), r in longer sides of the picture, with its standard error;
     long_lines: how many lines
     showed it, -1 before any were looked for. noise: how far marks lie off, px; None when they
-    shall tell it."""
+    shall tell it. paper_mm: the size of the sheet of paper that it shows straightened; None for a
+    picture of a thing. corners: those of a sheet of paper that is not straightened yet."""
 
     name: str
     file: PictureFile
@@ -170,10 +171,17 @@ class SheetPicture:
     spots: tuple[Spot, ...] = ()
     known: tuple[Known, ...] = ()
     laid: Laid | None = None
+    paper_mm: tuple[float, float] | None = None
+    corners: tuple[Place, ...] = ()
 
     def __post_init__(self) -> None:
         if not (0 < self.width <= 60_000 and 0 < self.height <= 60_000):
             raise ChoiceError(_("The picture has no size: bring it in anew."))
+        if self.corners and (
+            len(self.corners) != 4
+            or not all(math.isfinite(v) and abs(v) <= LARGEST for p in self.corners for v in p)
+        ):
+            raise ChoiceError(_("A sheet of paper has four corners: mark them anew."))
         if len(self.name) > LONGEST_NAME:
             object.__setattr__(self, "name", self.name[:LONGEST_NAME])
         self.marks  # noqa: B018 - refuses marks that make no sense

@@ -1,7 +1,7 @@
 """Marks and readings as JSON: one object each, by the published schemas."""
 
 import json
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import asdict
 from functools import cache
 from importlib import resources
@@ -10,6 +10,7 @@ from typing import Any
 from isometron.document.marks import Edge, Known, Lens, Marks, Picture, Round, Row
 from isometron.perspective.errors import FileError
 from isometron.reading.finding import Bend
+from isometron.reading.judging import Fault
 from isometron.reading.results import Quantity, Reading, Sides, View
 from isometron.words import _, quoted
 
@@ -170,10 +171,14 @@ def marks_as_content(marks: Marks) -> dict[str, Any]:
 
 
 def reading_as_text(
-    reading: Reading, marks: Marks | None = None, bend: Bend | None = None, name: str = ""
+    reading: Reading,
+    marks: Marks | None = None,
+    bend: Bend | None = None,
+    name: str = "",
+    faults: Sequence[Fault] = (),
 ) -> str:
     """A reading as one line of JSON, with the marks it was made from when they were found, how the
-    lens bends straight lines, and the name of the picture of a sheet."""
+    lens bends straight lines, the name of the picture of a sheet, and what is off in a sketch."""
     level = reading.eye_level
     content: dict[str, Any] = {
         "reading": 1,
@@ -218,7 +223,7 @@ def reading_as_text(
             for one in reading.heights
         ],
         "refused": [asdict(one) for one in reading.refused],
-        "remarks": [],
+        "remarks": [_fault(one) for one in faults],
     }
     if name:
         content["picture"] = name
@@ -231,6 +236,21 @@ def reading_as_text(
             words = _("A lens may bend the result: fewer than five long lines would show it.")
             content["remarks"] = [{"rule": "lens", "text": words}]
     return json.dumps(content, ensure_ascii=False, allow_nan=False)
+
+
+def _fault(one: Fault) -> dict[str, Any]:
+    return {
+        "rule": one.rule,
+        "text": f"{one.title}. {one.text}",
+        "value": one.by_mm,
+        "unit": "mm",
+        one.mark.kind if one.mark.kind != "edge" else "stroke": one.mark.number,
+        "by_mm": one.by_mm,
+        "by_deg": one.by_deg,
+        "by_percent": one.by_percent,
+        "at": list(one.at),
+        "redraw": None if one.redraw is None else [list(place) for place in one.redraw],
+    }
 
 
 def _view(view: View | None) -> dict[str, Any] | None:

@@ -153,6 +153,8 @@ def picture_form(eye: Form) -> Record:
             ),
             Entry("known", Many(known, 200), default=()),
             Entry("laid", Maybe(laid), default=None),
+            Entry("paper_mm", Maybe(row(Number(20, 5000), 2)), default=None),
+            Entry("corners", Many(place, 4), default=()),
         ),
         name="picture",
     )

@@ -85,7 +85,7 @@ def lines_in(grey: NDArray[np.uint8]) -> tuple[Array, list[Array]]:
     if grown > 1.0:  # the detector takes twenty bytes for a pixel
         size = round(columns / grown), round(rows / grown)
         looked_at = np.asarray(cv2.resize(grey, size, interpolation=cv2.INTER_AREA), dtype=np.uint8)
-    found: Any = detector.detect(_plainer(looked_at))[0]
+    found: Any = detector.detect(plainer(looked_at))[0]
     if found is None:
         return np.empty((0, 2, 2)), []
     high, wide = looked_at.shape
@@ -103,7 +103,7 @@ def lines_in(grey: NDArray[np.uint8]) -> tuple[Array, list[Array]]:
     return laid, places
 
 
-def _plainer(grey: NDArray[np.uint8]) -> NDArray[np.uint8]:
+def plainer(grey: NDArray[np.uint8]) -> NDArray[np.uint8]:
     """Grey values as the detector likes them: grain smoothed, darkest and lightest far apart."""
     import cv2
 
@@ -146,7 +146,7 @@ def _laid(values: Pixels, ends: Array, beside: int = BESIDE_PX) -> tuple[Array, 
     share = np.linspace(END_SHARE, 1 - END_SHARE, max(int(length), 8))
     places = ends[0] + share[:, None] * run
     offs = np.arange(-beside - 1, beside + 2)
-    profile = _between(values, places[:, None] + offs[None, :, None] * across)
+    profile = between(values, places[:, None] + offs[None, :, None] * across)
     steep = np.abs(profile[:, 2:] - profile[:, :-2]) / 2
     best = steep.argmax(axis=1)
     inner = (best > 0) & (best < steep.shape[1] - 1)
@@ -236,7 +236,7 @@ def _edges_along_rays(grey: NDArray[np.uint8], middle: Array, half: Array) -> tu
     places = middle + way[:, None, :] * shares[None, :, None]
     inside = ((places > low + 1) & (places < high - 2)).all(axis=2)
     own = np.stack([places[..., 0] - low[0], high[1] - places[..., 1]], axis=2)
-    profile = _between(part, own) if min(part.shape) > 2 else np.zeros(places.shape[:2])
+    profile = between(part, own) if min(part.shape) > 2 else np.zeros(places.shape[:2])
     smooth = (profile[:, :-4] + profile[:, 1:-3] + profile[:, 2:-2] + profile[:, 3:-1]) / 4
     steep = np.abs(smooth[:, 4:] - smooth[:, :-4])
     steep *= inside[:, 4 : 4 + steep.shape[1]]
@@ -301,7 +301,7 @@ def _refined_rim(places: Array, rays: Array, on: NDArray[np.bool_]) -> Array:
     return places[on]
 
 
-def _between(values: Pixels, places: Array) -> Array:
+def between(values: Pixels, places: Array) -> Array:
     """Grey values at places (…, 2), px from the upper left corner, between the pixels' middles."""
     rows, columns = values.shape
     x = np.clip(places[..., 0] - 0.5, 0, columns - 1.001)

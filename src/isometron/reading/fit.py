@@ -33,6 +33,13 @@ one that they do not tell."""
 WRONG = 4.0
 """A line that misses by so many times the noise is set aside."""
 
+READMITTED = 3.0
+"""A line that was set aside is taken in again when, the worse ones gone, it misses by less."""
+
+SUSPECTS, SUSPECT_SHARE = 5, 0.4
+"""So many of the lines that miss most, and by this share of the worst at least, may be the wrong
+one."""
+
 MOST_WRONG = 0.25
 """At most this share of the lines is set aside."""
 
@@ -148,14 +155,67 @@ def fit(marks: Marks, rims: tuple[MarkedRim, ...] = ()) -> Fit:
     rims = tuple(rims[number] for number in kept)
     best = _fit_some(marks, use, rims, noise)
     for _unused in range(int(MOST_WRONG * len(marks.edges))):
-        worst, times = _worst(best, marks)
+        own, times = _misses_of(best, marks)
         if times < WRONG:
             break
+        worst = _culprit(marks, use, rims, best, own)
         use[worst] = False
         tried = _fit_some(marks, use, rims, noise)
         wrong[worst] = times
         best = tried
+    best = _readmitted(marks, use, rims, best, wrong)
     return Fit(**{**vars(best), "wrong": wrong, "rims": kept})
+
+
+def _culprit(
+    marks: Marks, use: Any, rims: tuple[MarkedRim, ...], best: Fit, own: list[float]
+) -> int:
+    """Of the lines that miss most the one that misses most when the others alone are fitted: a
+    wrong line may pull a fit so far that a right one misses by more."""
+    order = sorted(range(len(own)), key=lambda number: -own[number])
+    some = [number for number in order[:SUSPECTS] if own[number] > SUSPECT_SHARE * own[order[0]]]
+    if len(some) == 1:
+        return some[0]
+    missed = {}
+    for number in some:
+        without = use.copy()
+        without[number] = False
+        seen = observed(marks, without, rims)
+        if seen.names != best.seen.names or seen.first != best.seen.first:
+            missed[number] = own[number]
+            continue
+        others = refined(marks, seen, best.state)
+        again = Fit(**{**vars(best), "misses": residuals(best.seen, others.state)[0]})
+        missed[number] = float(np.abs(of_edges(again, len(own))[number]).max(initial=0.0))
+    return max(some, key=lambda number: missed[number])
+
+
+def _readmitted(
+    marks: Marks, use: Any, rims: tuple[MarkedRim, ...], best: Fit, wrong: dict[int, float]
+) -> Fit:
+    """The fit with lines taken in again that were set aside only because a worse one led the way:
+    of those set aside, all that now miss by less than makes a line wrong."""
+    back = [number for number in wrong if _misses_by(marks, best, number) < READMITTED]
+    if not back or len(wrong) < 2:
+        return best
+    for number in back:
+        use[number] = True
+        del wrong[number]
+    return _fit_some(marks, use, rims, best.noise)
+
+
+def _misses_by(marks: Marks, best: Fit, number: int) -> float:
+    """By how many times the noise an edge misses a fit that it is not in."""
+    only = np.zeros(len(marks.edges), dtype=bool)
+    only[number] = True
+    seen = observed(marks, only)
+    shift = seen.origin - best.seen.origin
+    if shift.any() or (seen.names and seen.names[0] not in best.seen.names):
+        return math.inf
+    if seen.names or (seen.first != best.seen.first and seen.boxed):
+        return math.inf
+    misses = residuals(seen, State(**{**vars(best.state), "free": np.empty((0, 3))}))[0]
+    return float(np.abs(misses).max(initial=0.0)) / max(best.noise, 1e-12)
 
 
 def _agreeing_rims(
@@ -189,6 +249,13 @@ def _agreeing_rims(
 def fitted_rim(state: State, points: Array, column: int) -> float:
     """How far points (n, 2) along a rim lie off the circle about an axle that fits them best, the
     eye being known: root mean square, in the picture's unit."""
+    misses = residuals(rim_alone(points, column), rim_beside(state, points, column))[0]
+    return math.sqrt(float(misses @ misses) / len(points))
+
+
+def rim_beside(state: State, points: Array, column: int) -> State:
+    """The state with the one circle about an axle that fits points (n, 2) along a rim best, the eye
+    being known."""
     rim = rim_of(points)
     count = FIXED + 2 * len(state.free) + 3
     alone = State(**{**vars(state), "rims": rim[None]})
@@ -213,7 +280,7 @@ def fitted_rim(state: State, points: Array, column: int) -> float:
             damping = max(damping * 10, 1e-3)
             if damping > 1e8:
                 break
-    return math.sqrt(cost / len(points))
+    return alone
 
 
 def _read_of(marks: Marks) -> Any:
@@ -322,16 +389,15 @@ def _descend(
     return state, values, rows
 
 
-def _worst(best: Fit, marks: Marks) -> tuple[int, float]:
-    """The edge that misses most, and by how many times the noise."""
+def _misses_of(best: Fit, marks: Marks) -> tuple[list[float], float]:
+    """How far every edge misses, and by how many times the noise the worst does."""
     misses = of_edges(best, len(marks.edges))
     own = [float(np.abs(part).max(initial=0.0)) for part in misses]
-    worst = int(np.argmax(own)) if own else 0
     spread = marks.noise
     if spread is None:  # one wrong line must not hide behind the noise that it makes
         whole = np.abs(np.concatenate(misses)) if misses else np.zeros(1)
         spread = max(1.4826 * float(np.median(whole)), marks.least_noise, 1e-12)
-    return worst, (own[worst] / spread if own else 0.0)
+    return own, (max(own) / spread if own else 0.0)
 
 
 def of_edges(best: Fit, count: int) -> list[Array]:

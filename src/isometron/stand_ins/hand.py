@@ -14,7 +14,7 @@ from isometron.document.document import Document
 from isometron.drawing.rounds import all_circles
 from isometron.drawing.scene import scene_of
 from isometron.perspective.errors import IsometronError
-from isometron.words import _
+from isometron.words import _, quoted
 
 Array = NDArray[np.float64]
 
@@ -58,6 +58,20 @@ class Mistake:
                     kind=self.kind, kinds=", ".join(MISTAKES)
                 )
             )
+
+
+def mistake_of(text: str) -> Mistake:
+    """A mistake typed as kind:volume:part:by. Raises HandError."""
+    kind, *rest = text.split(":")
+    try:
+        volume, part, by = rest
+        return Mistake(kind, int(volume), int(part), float(by))
+    except ValueError as error:
+        raise HandError(
+            _(
+                "“{text}” is no mistake: type, say, miss:0:3:2.5 (kind, volume, part, how far)."
+            ).format(text=quoted(text))
+        ) from error
 
 
 @dataclass(frozen=True)

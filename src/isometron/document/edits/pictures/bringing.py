@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from isometron.document.document import Document
 from isometron.document.errors import ChoiceError
-from isometron.document.marks import Edge
+from isometron.document.marks import Edge, Place
 from isometron.document.picture import Laid, SheetPicture
 from isometron.words import _
 
@@ -92,6 +92,27 @@ def put_lines(
         )
 
     return change_picture(document, change)
+
+
+def propose_corners(document: Document, corners: Sequence[Place]) -> Document:
+    """The picture in work shows a sheet of paper, whose four corners are proposed."""
+    return change_picture(document, lambda picture: replace(picture, corners=tuple(corners)))
+
+
+def move_corner(document: Document, number: int, place: Place) -> Document:
+    """A corner of the paper put elsewhere."""
+
+    def change(picture: SheetPicture) -> SheetPicture:
+        corners = list(picture.corners)
+        corners[number] = place
+        return replace(picture, corners=tuple(corners))
+
+    return change_picture(document, change)
+
+
+def put_sheet(document: Document, sheet: SheetPicture) -> Document:
+    """The straightened sheet in place of the picture in work."""
+    return change_picture(document, lambda picture: sheet)
 
 
 def show_picture(document: Document, shown: bool) -> Document:

@@ -1,0 +1,171 @@
+"""Pencil strokes on a straightened sheet: doubled and searched lines of one edge count as one, with
+their spread."""
+
+import math
+from typing import Any, NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from isometron.reading.finding import plainer
+
+Array = NDArray[np.float64]
+
+ALIKE_DEG, BESIDE_MM, GAP_MM = 3.0, 1.6, 6.0
+"""Two pieces belong to one stroke when they run within so many degrees, lie within so many mm of
+each other's line, and leave no longer gap along it."""
+
+SHORTEST_MM = 8.0
+"""Shorter strokes tell no direction worth a remark."""
+
+ACROSS_MM, EVERY_MM = 2.2, 0.5
+"""A stroke's darkness is looked at so far to either side, at places so far apart along it."""
+
+END_SHARE = 0.06
+BOWED_SHARE = 0.012
+"""A stroke that bows by more than this share of its length is a curve."""
+
+BORDER_MM = 3.0
+"""What runs so near to the border is the edge of the paper."""
+
+MOST_STROKES = 400
+
+
+class Stroke(NamedTuple):
+    """A straight stroke: both ends, px; how far its pencil lines spread, mm, a standard deviation;
+    how dark it is, 0 to 1."""
+
+    start: tuple[float, float]
+    end: tuple[float, float]
+    spread_mm: float
+    dark: float
+
+
+def strokes_in(grey: NDArray[np.uint8], px_per_mm: float) -> list[Stroke]:
+    """The straight strokes on a straightened sheet, the longest first. Pieces are found by the line
+    segment detector, which sees both sides of every pencil line; those of one edge are put together
+    and laid along the middle of their darkness."""
+    import cv2
+
+    found: Any = cv2.createLineSegmentDetector().detect(plainer(grey))[0]
+    if found is None:
+        return []
+    pieces = np.asarray(found, dtype=float).reshape(-1, 2, 2) + 0.5
+    lengths = np.hypot(*(pieces[:, 1] - pieces[:, 0]).T)
+    order = np.argsort(-lengths, kind="stable")
+    order = order[lengths[order] > 1.5 * px_per_mm][: 4 * MOST_STROKES]
+    pieces, lengths = pieces[order], lengths[order]
+    strokes = []
+    for group in _together(pieces, lengths, px_per_mm):
+        line = _along(pieces[group], lengths[group])
+        if math.dist(*line) >= SHORTEST_MM * px_per_mm:
+            laid = _laid(grey, line, px_per_mm)
+            if laid is not None and not _at_border(laid, grey.shape, px_per_mm):
+                strokes.append(laid)
+    strokes.sort(key=lambda one: -math.dist(one.start, one.end))
+    return strokes[:MOST_STROKES]
+
+
+def _at_border(stroke: Stroke, shape: tuple[int, ...], px_per_mm: float) -> bool:
+    """Whether a stroke is the edge of the paper."""
+    rows, columns = shape[:2]
+    near = BORDER_MM * px_per_mm
+    (x0, y0), (x1, y1) = stroke.start, stroke.end
+    return any(
+        max(one, two) < near or min(one, two) > size - near
+        for one, two, size in ((x0, x1, columns), (y0, y1, rows))
+    )
+
+
+def _together(pieces: Array, lengths: Array, px_per_mm: float) -> list[list[int]]:
+    """Numbers of pieces that belong to one stroke each: from the longest on, a stroke gathers what
+    runs along its line without a gap."""
+    left = list(range(len(pieces)))
+    groups = []
+    while left:
+        group = [left.pop(0)]
+        grew = True
+        while grew:
+            line = _along(pieces[group], lengths[group])
+            grew = False
+            for number in list(left):
+                if _joins(line, pieces[number], px_per_mm):
+                    group.append(number)
+                    left.remove(number)
+                    grew = True
+        groups.append(group)
+    return groups
+
+
+def _joins(line: Array, piece: Array, px_per_mm: float) -> bool:
+    run = line[1] - line[0]
+    length = float(np.hypot(*run))
+    along = run / length
+    own = piece[1] - piece[0]
+    across = abs(float(along[0] * own[1] - along[1] * own[0]))
+    if math.degrees(math.atan2(across, abs(float(along @ own)))) > ALIKE_DEG:
+        return False
+    off = piece - line[0]
+    beside = np.abs(off[:, 0] * along[1] - off[:, 1] * along[0])
+    if beside.max() > BESIDE_MM * px_per_mm:
+        return False
+    places = off @ along
+    gap = GAP_MM * px_per_mm
+    return bool(places.max() > -gap and places.min() < length + gap)
+
+
+def _along(pieces: Array, lengths: Array) -> Array:
+    """The line (2, 2) nearest to pieces, by their lengths, over all they reach."""
+    places = pieces.reshape(-1, 2)
+    weights = np.repeat(lengths, 2)
+    middle = (places * weights[:, None]).sum(axis=0) / weights.sum()
+    off = (places - middle) * np.sqrt(weights)[:, None]
+    _u, _s, ways = np.linalg.svd(off, full_matrices=False)
+    reach = (places - middle) @ ways[0]
+    return np.array([middle + reach.min() * ways[0], middle + reach.max() * ways[0]])
+
+
+def _laid(grey: NDArray[np.uint8], line: Array, px_per_mm: float) -> Stroke | None:
+    """A stroke along the middle of its darkness; None for a curve, or where none shows."""
+    from isometron.reading.finding import between
+
+    rows = grey.shape[0]
+    run = line[1] - line[0]
+    length = float(np.hypot(*run))
+    along = run / length
+    across = np.array([-along[1], along[0]])
+    count = max(int(length / (EVERY_MM * px_per_mm)), 8)
+    share = np.linspace(END_SHARE, 1 - END_SHARE, count)
+    reach = ACROSS_MM * px_per_mm
+    offs = np.arange(-reach, reach + 0.25, 0.5)
+    places = line[0] + share[:, None] * run
+    profile = between(grey, places[:, None] + offs[None, :, None] * across)
+    paper = np.quantile(profile, 0.8, axis=1, keepdims=True)
+    ink = np.clip(paper - profile - 0.06 * paper, 0, None)
+    weight = ink.sum(axis=1)
+    if not (weight > 0).any():
+        return None
+    seen = weight > 0.25 * float(np.median(weight[weight > 0]))
+    if seen.sum() < 6:
+        return None
+    middle = (ink[seen] * offs).sum(axis=1) / weight[seen]
+    at = share[seen] * length
+    keep = np.ones(len(at), dtype=bool)
+    for _unused in range(3):
+        slope, level = np.polyfit(at[keep], middle[keep], 1)
+        miss = np.abs(middle - (level + slope * at))
+        keep = miss < max(3 * 1.4826 * float(np.median(miss[keep])), 0.5)
+        if keep.sum() < 6:
+            return None
+    bow = float(np.polyfit(at[keep], middle[keep], 2)[0]) * float(np.ptp(at[keep])) ** 2 / 4
+    if abs(bow) > max(BOWED_SHARE * length, 0.6 * px_per_mm):
+        return None
+    wide = np.sqrt((ink[seen] * (offs - middle[:, None]) ** 2).sum(axis=1) / weight[seen])
+    start, end = line[0] + level * across, line[1] + (level + slope * length) * across
+    dark = float(np.median((ink.max(axis=1) / paper[:, 0])[seen]))
+    return Stroke(
+        (float(start[0]), rows - float(start[1])),
+        (float(end[0]), rows - float(end[1])),
+        float(np.median(wide)) / px_per_mm,
+        dark,
+    )
