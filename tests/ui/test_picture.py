@@ -14,6 +14,8 @@ from isometron.document.edits.pictures.bringing import bring_picture
 from isometron.document.picture import EDGE, Laid, Mark, PictureFile, SheetPicture
 from isometron.files.sheet_file import read_sheet, sample_picture, sample_sheet, write_sheet
 from isometron.stand_ins.camera import Camera, truth
+from isometron.stand_ins.hand import Hand as DrawingHand
+from isometron.stand_ins.hand import Mistake, sketch
 from isometron.ui.bench import waiting
 from isometron.ui.bench.tab_table import number_of
 from isometron.ui.board.pictures import tools
@@ -94,7 +96,7 @@ def test_from_a_picture_to_a_sheet_to_another_view_to_print(pinned, tmp_path):
         hand.click(BODY[corner])
     page = hand.page(1)
     hand.write(page["is"], "310 cm")
-    hand.page(3)
+    hand.page(4)
     hand.press("Lay a sheet over it")
     (box,) = at.document.volumes
     sides = sorted(TOLD["volumes"][0]["sides_mm"])
@@ -223,7 +225,7 @@ def test_the_picture_goes_out_with_the_sheet_only_when_it_is_wanted(pinned, tmp_
     for sent in (False, True):
         if sent:
             at.bench.open_tab("picture")
-            hand.page(3)
+            hand.page(4)
             hand.press("Goes out")
         for ending in ("svg", "pdf", "png"):
             at.answers.draws = tmp_path / f"out.{ending}"
@@ -272,3 +274,41 @@ def test_a_damaged_picture_in_a_sheet_harms_nothing(desk, tmp_path, content):
 def chunk(name, content):
     body = name + content
     return struct.pack(">I", len(content)) + body + struct.pack(">I", zlib.crc32(body))
+
+
+def test_a_sketch_of_ones_own_is_straightened_judged_and_its_corrections_written(desk, tmp_path):
+    case = sample_sheet("eyepiece case")
+    drawn = tmp_path / "sketch.jpg"
+    drawn.write_bytes(sketch(case, DrawingHand(seed=5, mistakes=(Mistake("miss", 0, 3, 2.5),))))
+    at = desk(Document())
+    hand = Hand(at)
+    hand.tab("picture")
+    at.answers.picture = drawn
+    hand.press("Open a picture…")
+    page = hand.page(3)
+    hand.press("This is my sheet")
+    corners = hand.picture.corners
+    hand.drag(corners[2], (corners[2][0] - 60, corners[2][1] - 40))
+    assert (
+        hand.picture.corners[2] == pytest.approx((corners[2][0] - 60, corners[2][1] - 40), abs=6)
+        and hand.picture.corners[0] == corners[0]
+    )
+    at.run("Undo")
+    assert hand.picture.corners == corners
+    hand.press("Straighten it")
+    assert hand.picture.paper_mm == (420.0, 297.0) and "420 × 297" in at.bench.plate.text()
+    (fault,) = page["faults"].faults
+    assert fault.rule == "misses its point" and fault.by_deg == pytest.approx(2.5, abs=0.4)
+    assert at.bench.picture_board.faults == [fault]
+    at.answers.sends = tmp_path / "corrections.pdf"
+    hand.press("Write the correction sheet…")
+    content = (tmp_path / "corrections.pdf").read_bytes()
+    assert content.startswith(b"%PDF") and b"MediaBox [ 0 0 1190.55" in content
+    assert hand.actions <= 18
+    at.answers.saves = tmp_path / "judged.isometron"
+    at.run("Save")
+    assert read_sheet(tmp_path / "judged.isometron") == at.document
+    other = desk(sample_sheet())
+    other.bench.open_tab("picture")
+    other.bench.keeping.straighten("A3")
+    assert "No picture lies" in other.answers.told[0]

@@ -385,6 +385,29 @@ OUTGOING = [DRAWING, ORDER, MESH, TABLE, REPORT]
 """In the order of the menu."""
 
 
+def _corrections(document: "Document", asked: Asked) -> bytes:
+    from isometron.files.corrections import corrections_of
+
+    return corrections_of(document)
+
+
+CORRECTIONS = Outgoing(
+    "corrections",
+    _("Write the corrections of a sketch at true size."),
+    [Format(".pdf", "PDF", _corrections)],
+    (
+        Errand(
+            _("Write the correction sheet…"),
+            _("Write corrections as thin lines at 1 : 1, to lay under your sheet or trace."),
+        ),
+    ),
+    _("{name} corrections"),
+    _("Corrections written to “{file}”: print them at 100 %."),
+    _("“{name}” does not say what file: end its name in {endings}."),
+)
+"""Of the picture in work, where it is a sketch: not of every sheet, so not among the others."""
+
+
 def _sheet(document: "Document", asked: Asked) -> bytes:
     from isometron.files.sheet_file import sheet_as_text
 

@@ -5,17 +5,19 @@ precision, or below three times the error of the number, is not said."""
 
 import math
 from collections.abc import Callable
+from dataclasses import replace
 from typing import NamedTuple
 
 import numpy as np
 
 from isometron.document.kit import Hand
-from isometron.document.marks import Edge, Place
+from isometron.document.marks import Edge, Marks, Place
 from isometron.document.picture import EDGE, ROUND, Mark, SheetPicture
 from isometron.perspective.lengths import write_angle, write_length, write_mm
-from isometron.reading.fit import Fit
+from isometron.reading.fit import Fit, fit
 from isometron.reading.model import Array, State, vanishing
 from isometron.reading.of_picture import STRAY, PictureReading
+from isometron.reading.reading import tells_distance
 from isometron.reading.results import Reading
 from isometron.reading.rims import RimError, fit_rim
 from isometron.reading.rims_shown import shown_rim
@@ -62,6 +64,7 @@ class Sketch(NamedTuple):
     told: Told
     mm_per_px: float
     hand: Hand
+    fit_marks: Marks
 
 
 Rule = Callable[[Sketch], list[Fault]]
@@ -95,10 +98,12 @@ def _edge_words(place: Place, paper_mm: tuple[float, float], unit: str) -> str:
 def judge(picture: SheetPicture, read: PictureReading, hand: Hand | None = None) -> list[Fault]:
     """What is off in a sketch, by what the eye notices: mm at the worst place, the worst first.
     Nothing where its strokes tell no directions, or nobody said how large the sheet is."""
-    if read.fit is None or picture.paper_mm is None:
+    if read.fit is None or picture.paper_mm is None or not any(not e.left for e in picture.edges):
         return []
     mm_per_px = picture.paper_mm[0] / picture.width
-    sketch = Sketch(picture, read.reading, read.fit, Told(read.fit), mm_per_px, hand or Hand())
+    # rims that are off must not shape the eye they are judged from
+    best = fit(replace(read.marks, rounds=())) if picture.rounds else read.fit
+    sketch = Sketch(picture, read.reading, best, Told(best), mm_per_px, hand or Hand(), read.marks)
     faults = [fault for one in RULES for fault in one(sketch)]
     return sorted(faults, key=lambda fault: -fault.by_mm)
 
@@ -247,7 +252,9 @@ def rims_out_of_shape(sketch: Sketch) -> list[Fault]:
 def rims_off_their_axle(sketch: Sketch) -> list[Fault]:
     """A rim whose axes or degree are not those of a circle about its axle, from where the fans put
     our eye."""
-    found = []
+    found: list[Fault] = []
+    if not tells_distance(sketch.fit_marks, sketch.told):
+        return found  # how open a circle looks is not told
     for number, rim in enumerate(sketch.picture.rounds):
         if rim.left or rim.axle not in ("width", "depth", "height"):
             continue

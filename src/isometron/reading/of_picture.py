@@ -229,14 +229,20 @@ def likely_corner(
     return best
 
 
-def rim_in(content: bytes, box: tuple[Place, Place]) -> tuple[Place, ...]:
-    """Points along the rim that a box was drawn over, on an encoded picture. Raises MarksError when
-    no rim shows there."""
+def rim_in(
+    content: bytes, box: tuple[Place, Place], px_per_mm: float | None = None
+) -> tuple[Place, ...]:
+    """Points along the rim that a box was drawn over, on an encoded picture; on a straightened
+    sheet (px_per_mm) along its pencil line. Raises MarksError when no rim shows there."""
     from isometron.reading.finding import rim_in_box
 
     points = rim_in_box(_grey(content), np.array(box))
     if not len(points):
         raise MarksError(_("No rim shows in this box: click points along it instead."))
+    if px_per_mm is not None:
+        from isometron.reading.strokes import round_stroke
+
+        points = round_stroke(_grey(content), points, px_per_mm)
     return tuple((float(x), float(y)) for x, y in points)
 
 

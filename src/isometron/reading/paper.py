@@ -21,6 +21,9 @@ LOOKED_AT_PX = 900
 LEAST_SHARE = 0.1
 """A sheet that fills less of the picture is not taken for one."""
 
+FILLED = 0.95
+"""Four corners are those of a sheet when the shape between them fills so much of what is light."""
+
 BESIDE_PX = 12
 MOST_PX = 20_000_000
 """A straightened sheet has no more pixels."""
@@ -52,7 +55,7 @@ def paper_corners(grey: NDArray[np.uint8]) -> list[Place] | None:
     hull: Any = cv2.convexHull(largest)
     for share in (0.01, 0.02, 0.03, 0.05):
         ring: Any = cv2.approxPolyDP(hull, share * cv2.arcLength(hull, True), True)
-        if len(ring) == 4:
+        if len(ring) == 4 and cv2.contourArea(ring) > FILLED * cv2.contourArea(hull):
             break
     else:
         return None

@@ -169,3 +169,42 @@ def _laid(grey: NDArray[np.uint8], line: Array, px_per_mm: float) -> Stroke | No
         float(np.median(wide)) / px_per_mm,
         dark,
     )
+
+
+ROUND_MM, ROUND_EVERY_DEG = 2.6, 2.0
+"""A drawn rim is followed so far to either side of its ellipse, at places so far apart round it."""
+
+
+def round_stroke(grey: NDArray[np.uint8], points: Array, px_per_mm: float) -> Array:
+    """Places (n, 2), px, along the pencil line of a rim, near to the ellipse through some points of
+    it: the middle of the darkness across the ellipse, wherever one line alone is seen."""
+    from isometron.reading.finding import between
+    from isometron.reading.rims import RimError, fit_rim
+
+    try:
+        cx, cy, long, short, angle = fit_rim(points).values
+    except RimError:
+        return points
+    rows = grey.shape[0]
+    turn = np.radians(np.arange(0, 360, ROUND_EVERY_DEG))
+    c, s = math.cos(angle), math.sin(angle)
+    turned = np.array([[c, s], [-s, c]])
+    ring = np.stack([long * np.cos(turn), short * np.sin(turn)], axis=1) @ turned + (cx, cy)
+    out = np.stack([np.cos(turn) / long, np.sin(turn) / short], axis=1) @ turned
+    out /= np.hypot(*out.T)[:, None]
+    offs = np.arange(-ROUND_MM * px_per_mm, ROUND_MM * px_per_mm + 0.25, 0.5)
+    places = ring[:, None] + offs[None, :, None] * out[:, None]
+    places[..., 1] = rows - places[..., 1]
+    profile = between(grey, places)
+    paper = np.quantile(profile, 0.8, axis=1, keepdims=True)
+    ink = np.clip(paper - profile - 0.1 * paper, 0, None)
+    weight = ink.sum(axis=1)
+    if not (weight > 0).any():
+        return points
+    middle = (ink * offs).sum(axis=1) / np.maximum(weight, 1e-9)
+    wide = np.sqrt((ink * (offs - middle[:, None]) ** 2).sum(axis=1) / np.maximum(weight, 1e-9))
+    clear = (weight > 0.3 * np.median(weight[weight > 0])) & (wide < 0.7 * px_per_mm)
+    if clear.sum() < 24:
+        return points
+    found: Array = ring[clear] + middle[clear, None] * out[clear]
+    return found

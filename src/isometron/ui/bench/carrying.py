@@ -18,6 +18,7 @@ from isometron.words import _
 
 if TYPE_CHECKING:
     from isometron.construction.stages import Stages
+    from isometron.reading.judging import Fault
     from isometron.reading.of_picture import PictureReading
 
 
@@ -100,6 +101,12 @@ class Carrying(Wishes):
 
     def show_reading(self, read: "PictureReading | None", instead: str) -> None:
         self._work.show_picture_reading(read, instead)
+
+    def show_faults(self, faults: "list[Fault]") -> None:
+        self._work.picture_board.show_faults(faults)
+
+    def straighten(self, paper: str) -> None:
+        self._work.keeping.straighten(paper)
 
     def bring_picture(self, path: Path) -> None:
         self._work.keeping.bring_picture(path)

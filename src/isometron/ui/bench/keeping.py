@@ -5,6 +5,7 @@ import contextlib
 from collections.abc import Callable, Sequence
 from datetime import datetime
 from pathlib import Path
+from typing import Any
 
 from PyQt6.QtCore import (
     QFileSystemWatcher,
@@ -321,6 +322,41 @@ class SheetKeeping(QObject):
         (picture,) = found
         if self.session.edit(_("pin a picture"), lambda d: bring_picture(d, picture)):
             self.told.emit(told_of_pinned(picture))
+
+    def propose_corners(self) -> None:
+        """Propose the corners of the sheet of paper that the picture in work shows, as one step."""
+        from isometron.document.edits.pictures.bringing import in_work, propose_corners
+        from isometron.reading.own_sheet import corners_of
+
+        def propose() -> None:
+            picture, found = in_work(self.session.document), list[Any]()
+            patiently(lambda told: found.append(corners_of(picture.file.content)), alone=True)
+            self.session.edit(_("this is my sheet"), lambda d: propose_corners(d, found[0]))
+
+        self._carefully(propose)
+
+    def straighten(self, paper: str) -> None:
+        """Straighten the sheet of paper in the picture in work to a format, as one step."""
+        from isometron.document.edits.pictures.bringing import in_work, put_sheet
+        from isometron.reading.own_sheet import corners_of, own_sheet, size_of, told_of_sheet
+
+        def straighten() -> None:
+            picture, found = in_work(self.session.document), list[SheetPicture]()
+
+            def work(told: Progress) -> None:
+                content = picture.file.content
+                corners = picture.corners or corners_of(content)
+                size = size_of(paper, corners)
+                found.append(own_sheet(content, picture.name, corners, size, told))
+
+            patiently(work, _("Finding strokes…"), alone=True)
+            if self.session.edit(_("straighten my sheet"), lambda d: put_sheet(d, found[0])):
+                self.told.emit(told_of_sheet(found[0]))
+
+        try:
+            self._carefully(straighten)
+        except StoppedError as stopped:
+            self.told.emit(str(stopped))
 
     def find_lines(self) -> None:
         """Look for the lines of the picture in work again, as one step."""

@@ -11,6 +11,7 @@ from isometron.ui.parts.theme import Room
 if TYPE_CHECKING:
     from isometron.construction.stages import Stages
     from isometron.document.picture import Mark
+    from isometron.reading.judging import Fault
     from isometron.reading.of_picture import PictureReading
 
 Edit = Callable[[Document], Document]
@@ -79,6 +80,12 @@ class Wishes(Protocol):
 
     def show_reading(self, read: "PictureReading | None", instead: str) -> None:
         """Show what the marks of the picture say, or words instead."""
+
+    def show_faults(self, faults: "list[Fault]") -> None:
+        """Show on the picture what is off in a sketch."""
+
+    def straighten(self, paper: str) -> None:
+        """Straighten the sheet of paper in the picture in work to a format."""
 
     def bring_picture(self, path: Path) -> None:
         """Bring a picture file in."""

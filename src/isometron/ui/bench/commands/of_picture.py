@@ -1,6 +1,7 @@
 """The commands of the Picture menu."""
 
 from isometron.document.edits.pictures import bringing
+from isometron.files.formats import CORRECTIONS
 from isometron.files.sheet_file import PICTURE_SAMPLES
 from isometron.ui.bench.commands.command import PICTURE, Command, acts, edit
 from isometron.ui.bench.work import Work
@@ -126,6 +127,23 @@ PICTURE_COMMANDS: list[Command] = [
         lambda w: acts().weigh_less(w),
         ("W",),
         needs=_marks,
+    ),
+    Command(
+        "my sheet",
+        PICTURE,
+        _("This is my sheet"),
+        _("The picture shows a sheet I have drawn: propose the corners of its paper."),
+        lambda w: w.keeping.propose_corners(),
+        needs=has_picture,
+        line_before=True,
+    ),
+    Command(
+        "write corrections",
+        PICTURE,
+        _("Write the correction sheet…"),
+        _("Write corrections as thin lines at 1 : 1, to lay under your sheet or trace."),
+        lambda w: w.keeping.send(CORRECTIONS, CORRECTIONS.errands[0]),
+        needs=has_picture,
     ),
     Command(
         "lay sheet over",

@@ -19,16 +19,20 @@ from PyQt6.QtWidgets import QWidget
 
 from isometron.document.document import Document
 from isometron.document.edits.pictures import marking
+from isometron.document.edits.pictures.bringing import move_corner
 from isometron.document.edits.pictures.marking import mark_of, places_of
 from isometron.document.marks import Place
 from isometron.document.picture import EDGE, ROUND, Mark, SheetPicture
 from isometron.perspective.errors import IsometronError
 from isometron.reading.in_words import spoken
+from isometron.reading.judging import Fault
 from isometron.reading.of_picture import PictureReading
 from isometron.render.painter import painting_on
 from isometron.render.view import View
 from isometron.ui.board.pictures.painting import (
     Seen,
+    paint_corners,
+    paint_faults,
     paint_lens,
     paint_marks,
     paint_picture,
@@ -65,6 +69,7 @@ class Hold:
     end: int | None = None
     pans: View | None = None
     tool: PictureTool | None = None
+    corner: int | None = None
     moved: bool = False
     path: list[Place] = field(default_factory=list)
 
@@ -88,6 +93,7 @@ class PictureBoard(QWidget):
         self.end = 0
         self.tool: PictureTool | None = None
         self.places: list[Place] = []
+        self.faults: list[Fault] = []
         self._picture: SheetPicture | None = None
         self._read: PictureReading | None = None
         self._view = View(1.0, 0.0, 0.0)
@@ -115,6 +121,7 @@ class PictureBoard(QWidget):
         if picture is None or before is None or picture.file != before.file:
             self.chosen, self.end, self.places = (), 0, []
             self._read = None
+            self.faults = []
             self._fitted = True
         elif picture is not before:
             kept = tuple(m for m in self.chosen if mark_of(picture, m) is not None)
@@ -129,6 +136,11 @@ class PictureBoard(QWidget):
         """What the marks say now."""
         self._read = read
         self._describe()
+        self.update()
+
+    def show_faults(self, faults: list[Fault]) -> None:
+        """What is off in a sketch."""
+        self.faults = faults
         self.update()
 
     def _describe(self) -> None:
@@ -207,6 +219,8 @@ class PictureBoard(QWidget):
         room = self.wishes.room
         seen = Seen(picture, read, self._view, self.size(), room, self.chosen, self.end)
         paint_marks(painter, seen)
+        paint_faults(painter, seen, self.faults)
+        paint_corners(painter, seen)
         paint_pins(painter, picture, self._view, room)
         self._paint_tool(painter, picture)
 
@@ -235,7 +249,7 @@ class PictureBoard(QWidget):
                 painter.drawEllipse(place, 3.0, 3.0)
             painter.setBrush(Qt.BrushStyle.NoBrush)
         aims = self.tool is not None and (bool(self.places) or drawing or self.tool.least == 1)
-        moves = hold is not None and hold.moved and hold.mark is not None
+        moves = hold is not None and hold.moved and (hold.mark or hold.corner) is not None
         if pointer is not None and (aims or moves):
             at = self._view.sheet(pointer)
             if 0 <= at[0] <= picture.width and 0 <= at[1] <= picture.height:
@@ -269,6 +283,9 @@ class PictureBoard(QWidget):
         """What lies under a place: an end of what is in work, a mark, or the felt."""
         picture = self._picture
         assert picture is not None
+        for number, place in enumerate(picture.corners):
+            if apart(self._view.point(place), at) < GRAB_PX + 3:
+                return Hold(at, corner=number, path=[place])
         if len(self.chosen) == 1:
             one = mark_of(picture, self.chosen[0])
             for number, place in enumerate(places_of(one)):
@@ -348,6 +365,10 @@ class PictureBoard(QWidget):
         if hold.pans is not None:
             self._fitted = False
             self._view = hold.pans.panned(at - hold.at)
+        elif hold.corner is not None:
+            number, (x, y) = hold.corner, hold.path[0]
+            right, up = self._view.moved(at - hold.at)
+            self.wishes.drag(lambda d: move_corner(d, number, (x + right, y + up)))
         elif hold.mark is not None:
             mark, end = hold.mark, hold.end
             right, up = self._view.moved(at - hold.at)
@@ -372,11 +393,13 @@ class PictureBoard(QWidget):
                 self._dragged(hold.tool, places, snaps=snaps)
             else:
                 self.place(self._view.sheet(event.position()), snaps=snaps)
+        elif hold.moved and hold.corner is not None:
+            self.wishes.drop(_("move a corner of the paper"))
         elif hold.moved and hold.mark is not None:
             if self.chosen != (hold.mark,):
                 self.choose((hold.mark,))
             self.wishes.drop(_("move a mark"))
-        elif not hold.moved:
+        elif not hold.moved and hold.corner is None:
             self._clicked(hold.mark, more=bool(held & Qt.KeyboardModifier.ControlModifier))
         self.update()
 

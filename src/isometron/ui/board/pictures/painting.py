@@ -11,9 +11,11 @@ from isometron.document.edits.pictures.marking import every_mark, mark_of, place
 from isometron.document.marks import Place
 from isometron.document.picture import EDGE, ROUND, ROW, Mark, SheetPicture
 from isometron.drawing.layers import FANS
+from isometron.drawing.pencils import TEAL
 from isometron.drawing.strokes import end_marks
 from isometron.perspective.eye import Array
 from isometron.reading.in_words import level_at
+from isometron.reading.judging import Fault
 from isometron.reading.of_picture import STRAY, bent
 from isometron.reading.results import Reading
 from isometron.render.images import detail, whole
@@ -352,6 +354,44 @@ def _paint_ends(painter: QPainter, seen: Seen, mark: Mark) -> None:
     for number, place in enumerate(places_of(one)):
         painter.setBrush(QColor(seen.room.lamp if number == seen.end else WHITE))
         painter.drawEllipse(seen.view.point(place), END_PX, END_PX)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+
+
+def paint_corners(painter: QPainter, seen: Seen) -> None:
+    """The outline of a sheet of paper that is not straightened yet, and its four corners."""
+    places = [seen.view.point(place) for place in seen.picture.corners]
+    if not places:
+        return
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    for pen in (QPen(QColor(24, 30, 29, 190), 3.6), QPen(QColor(MARKER), 1.6)):
+        painter.setPen(pen)
+        painter.drawPolygon(QPolygonF(places))
+    painter.setPen(QPen(QColor(INK), 1.4))
+    painter.setBrush(QColor(WHITE))
+    for place in places:
+        painter.drawEllipse(place, 6.5, 6.5)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+
+
+def paint_faults(painter: QPainter, seen: Seen, faults: list[Fault]) -> None:
+    """What is off in a sketch: corrected lines thin in teal, notes numbered in pencil."""
+    paper = seen.picture.paper_mm
+    if paper is None:
+        return
+    px_per_mm = seen.picture.width / paper[0]
+    painter.setFont(font(bold=True))
+    for number, fault in enumerate(faults, start=1):
+        if fault.redraw is not None:
+            one, two = (seen.view.point((x * px_per_mm, y * px_per_mm)) for x, y in fault.redraw)
+            painter.setPen(QPen(QColor(TEAL), 1.2))
+            painter.drawLine(one, two)
+        at = seen.view.point(fault.at) + QPointF(13, -13)
+        painter.setPen(QPen(QColor(INK), 1.2))
+        painter.setBrush(QColor(PAPER))
+        painter.drawEllipse(at, 10.0, 10.0)
+        painter.drawText(
+            QRectF(at.x() - 10, at.y() - 10, 20, 20), Qt.AlignmentFlag.AlignCenter, str(number)
+        )
     painter.setBrush(Qt.BrushStyle.NoBrush)
 
 

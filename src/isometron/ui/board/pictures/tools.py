@@ -112,7 +112,9 @@ def _rim(document: Document, given: Given) -> Document:
 def _rim_in_box(document: Document, given: Given) -> Document:
     from isometron.reading.of_picture import likely_axle, rim_in
 
-    points = rim_in(in_work(document).file.content, (given.places[0], given.places[-1]))
+    picture, box = in_work(document), (given.places[0], given.places[-1])
+    px_per_mm = None if picture.paper_mm is None else picture.width / picture.paper_mm[0]
+    points = rim_in(picture.file.content, box, px_per_mm)
     axle = likely_axle(in_work(document), points, given.read)
     return marking.add_round(document, points, axle)
 

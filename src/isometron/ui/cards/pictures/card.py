@@ -9,6 +9,7 @@ from isometron.perspective.errors import IsometronError
 from isometron.reading.of_picture import PictureReading, reading_of
 from isometron.ui.cards.pictures.known_page import KnownPage
 from isometron.ui.cards.pictures.marks_page import MarksPage
+from isometron.ui.cards.pictures.own_page import OwnPage, faults_of
 from isometron.ui.cards.pictures.says_page import SaysPage
 from isometron.ui.cards.pictures.sheet_page import SheetPage
 from isometron.ui.parts.beside import Beside
@@ -28,6 +29,7 @@ class PictureCard(PagedCard):
         Leaf(_("Marks"), _("Families, lines and what is in work."), MarksPage),
         Leaf(_("Known"), _("Lengths, ratios and what is alike."), KnownPage),
         Leaf(_("Says"), _("What the picture says, each number with its error."), SaysPage),
+        Leaf(_("My sheet"), _("A sheet you have drawn: straightened, and judged."), OwnPage),
         Leaf(_("Sheet"), _("Lay a sheet over the picture, and compare."), SheetPage),
     )
 
@@ -74,6 +76,8 @@ class PictureCard(PagedCard):
             self.wishes.show_reading(None, str(read))
         else:
             self.wishes.show_reading(read, "")
+            if self._shown is not None and self._shown.document.photograph is picture:
+                self.wishes.show_faults(faults_of(self._shown))
 
     @property
     def working(self) -> bool:

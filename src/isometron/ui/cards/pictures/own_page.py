@@ -1,0 +1,154 @@
+"""The My sheet page of the Picture tab: one's own sheet straightened, and what is off in it."""
+
+from PyQt6.QtWidgets import QComboBox, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from isometron.perspective.errors import IsometronError
+from isometron.perspective.lengths import write_mm
+from isometron.perspective.sheet import FORMATS
+from isometron.reading.judging import Fault, judge, redraw_words
+from isometron.reading.of_picture import reading_of
+from isometron.ui.cards.pictures.marks_page import FreeWish
+from isometron.ui.parts.card import Shown, soft_label
+from isometron.ui.parts.page import Page
+from isometron.ui.parts.plain import Label
+from isometron.ui.parts.rows import Choosing, Heading, Own, Rest, Row, Told
+from isometron.ui.parts.theme import font
+from isometron.ui.parts.wishes import Wishes
+from isometron.words import _
+
+MOST_LISTED = 12
+
+
+def faults_of(shown: Shown) -> list[Fault]:
+    """What is off in the sheet in work; it was read beside the window and is kept."""
+    picture = shown.document.photograph
+    if picture is None or picture.paper_mm is None:
+        return []
+    try:
+        return judge(picture, reading_of(picture), shown.document.kit.hand)
+    except IsometronError:
+        return []
+
+
+class FaultList(QWidget):
+    """Faults, numbered as on the picture, the worst first; a press shows the place."""
+
+    def __init__(self, wishes: Wishes) -> None:
+        super().__init__()
+        self.wishes = wishes
+        self.faults: list[Fault] = []
+        self._shown: object = None
+        self._column = QVBoxLayout(self)
+        self._column.setContentsMargins(0, 0, 0, 0)
+        self._column.setSpacing(3)
+
+    def show_document(self, shown: Shown) -> None:
+        """What is off in the sheet in work."""
+        picture = shown.document.photograph
+        key = (picture, shown.document.kit.hand, shown.document.choices.unit)
+        if key == self._shown:
+            return
+        self._shown = key
+        self.faults = faults_of(shown)
+        while (item := self._column.takeAt(0)) is not None:
+            widget = item.widget()
+            if widget is not None:
+                widget.hide()
+                widget.deleteLater()
+        if picture is None or picture.paper_mm is None:
+            self._say(_("Straighten your sheet first."))
+        elif not self.faults:
+            self._say(_("Nothing is off by more than a hand's own precision."))
+        for number, fault in enumerate(self.faults[:MOST_LISTED], start=1):
+            self._add(number, fault, shown)
+
+    def _say(self, words: str) -> None:
+        label = soft_label(words)
+        label.setWordWrap(True)
+        self._column.addWidget(label)
+
+    def _add(self, number: int, fault: Fault, shown: Shown) -> None:
+        picture = shown.document.photograph
+        assert picture is not None and picture.paper_mm is not None
+        button = QPushButton(f"{number}   {write_mm(fault.by_mm)}")
+        button.setToolTip(_("Show where on the sheet."))
+        button.setAccessibleName(f"{number}: {fault.title}")
+        button.clicked.connect(lambda _on=False, m=fault.mark: self.wishes.choose_marks((m,)))
+        title = Label(fault.title)
+        title.setFont(font(bold=True))
+        unit = shown.document.choices.unit
+        words = f"{fault.text} {redraw_words(fault, picture.paper_mm, unit)}".strip()
+        for widget in (title, Label(words)):
+            assert isinstance(widget, QLabel)
+            widget.setWordWrap(True)
+            self._column.addWidget(widget)
+        self._column.addWidget(button)
+
+
+def _state(shown: Shown) -> str:
+    picture = shown.document.photograph
+    if picture is None:
+        return _("Pin a photograph or scan of a sheet of yours first.")
+    if picture.paper_mm is not None:
+        wide, high = picture.paper_mm
+        return _("Your sheet, {wide:.0f} × {high:.0f} mm, straightened.").format(
+            wide=wide, high=high
+        )
+    if picture.corners:
+        return _("Drag each corner onto a corner of the paper, choose its format, straighten it.")
+    return _("A sheet you have drawn: its paper is straightened and its strokes are judged.")
+
+
+class PaperChoice(Choosing):
+    """The format of the paper; A3 at first, then what was chosen."""
+
+    def make(self, page: Page) -> QWidget:
+        made = super().make(page)
+        assert isinstance(made, QComboBox)
+        made.setCurrentText("A3")
+        return made
+
+    def show(self, widget: QComboBox, shown: Shown, page: Page) -> None:
+        widget.setEnabled(shown.document.photograph is not None)
+
+
+ROWS = (
+    Row("", Told(_state)),
+    Row(
+        "",
+        FreeWish(
+            _("This is my sheet"),
+            _("The picture shows a sheet I have drawn: propose the corners of its paper."),
+            lambda page: page.wishes.do("my sheet"),
+        ),
+    ),
+    Row(
+        _("paper"),
+        PaperChoice(_("paper"), _("The format of the paper in the picture."), list(FORMATS)),
+    ),
+    Row(
+        "",
+        FreeWish(
+            _("Straighten it"),
+            _("Straighten the paper to true millimetres and find its strokes."),
+            lambda page: page.wishes.straighten(page.choice(_("paper")).currentText()),
+        ),
+    ),
+    Heading(_("What is off"), above=8),
+    Row("", Own("faults", lambda page: FaultList(page.wishes), lambda w, s: w.show_document(s))),
+    Row(
+        "",
+        FreeWish(
+            _("Write the correction sheet…"),
+            _("Write corrections as thin lines at 1 : 1, to lay under your sheet or trace."),
+            lambda page: page.wishes.do("write corrections"),
+        ),
+    ),
+    Rest(),
+)
+
+
+class OwnPage(Page):
+    """One's own sheet."""
+
+    ROWS = ROWS

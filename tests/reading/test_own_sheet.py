@@ -1,0 +1,188 @@
+"""One's own sketch: straightened, its strokes found, and what is off told by how much."""
+
+import json
+import math
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from isometron.cli import main
+from isometron.document.document import Document
+from isometron.document.edits.pictures import bringing, marking
+from isometron.document.marks import MarksError
+from isometron.drawing.rounds import all_circles
+from isometron.drawing.scene import scene_of
+from isometron.files.sheet_file import sample_sheet, write_sheet
+from isometron.framework.circles import FaceCircle
+from isometron.reading.judging import judge
+from isometron.reading.of_picture import likely_axle, reading_of, rim_in
+from isometron.reading.own_sheet import corners_of, own_sheet, size_of
+from isometron.reading.paper import homography, in_order, paper_corners, through
+from isometron.reading.pictures import read_picture
+from isometron.stand_ins.hand import Hand, HandError, Mistake, mistake_of, sketch, truth_of_sketch
+
+
+def cross(one, two):
+    return one[0] * two[1] - one[1] * two[0]
+
+
+CASE = sample_sheet("eyepiece case")
+
+
+def straightened(document, hand):
+    content = sketch(document, hand)
+    corners = corners_of(content)
+    return own_sheet(content, "sketch", corners, size_of("A3", corners))
+
+
+@pytest.mark.parametrize("slant", [(0.12, -0.28), (-0.3, 0.1), (0.0, -0.5), None])
+def test_the_corners_of_the_paper_are_found_and_a_scan_fills_the_picture(slant):
+    hand = Hand(slant=slant, px_per_mm=3.0)
+    content, told = sketch(CASE, hand), truth_of_sketch(CASE, hand)
+    corners = corners_of(content)
+    assert np.abs(np.array(corners) - told["corners"]).max() < 0.4
+    assert size_of("A4", corners) == (297.0, 210.0)
+    y, x = np.mgrid[0:300, 0:400]
+    plate = np.where((x - 200) ** 2 + (y - 150) ** 2 < 100**2, 230, 40).astype(np.uint8)
+    assert paper_corners(plate) is None, "a round plate is no sheet of paper"
+    assert read_picture(content, "a.jpg").size == tuple(told["picture"].values())
+
+
+def test_straightening_is_exact_to_the_corners_and_refuses_what_is_no_sheet():
+    rng = np.random.default_rng(2)
+    for _trial in range(20):
+        true = np.eye(3) + 0.2 * rng.standard_normal((3, 3))
+        true[2] = [*(3e-4 * rng.standard_normal(2)), 1.0]
+        mm = np.array([[0, 0], [420, 0], [420, 297], [0, 297]], dtype=float)
+        px = through(true, mm)
+        area = cross(px[1] - px[0], px[3] - px[0])
+        if area <= 0:
+            continue
+        way = homography([tuple(p) for p in px], (420.0, 297.0))
+        some = rng.uniform((0, 0), (420, 297), (9, 2))
+        assert through(way, through(true, some)) == pytest.approx(some, abs=1e-7)
+    good = [(0.0, 0.0), (9.0, 0.0), (9.0, 5.0), (0.0, 5.0)]
+    assert in_order([good[2], good[0], good[3], good[1]]) == good
+    for bad in (
+        [(0, 0), (9, 0), (9, 5), (9, 5)],
+        [(0, 0), (5, 0), (9, 0), (0, 5)],
+        [(0, 0), (0, 5), (9, 5), (9, 0)],
+        [(0, 0), (9, 5), (9, 0), (0, 5)],
+        [(0, 0), (9, 0), (math.nan, 5), (0, 5)],
+        [(0, 0), (9, 0), (9, 5)],
+    ):
+        with pytest.raises(MarksError, match="drag each"):
+            homography(bad, (420.0, 297.0))
+
+
+@pytest.mark.parametrize("hand", [Hand(seed=3), Hand(seed=4, searching=3, unsteady_mm=0.4)])
+def test_searched_lines_of_one_edge_are_one_stroke_where_it_was_meant(hand):
+    picture = straightened(CASE, hand)
+    px = picture.width / 420
+    told = [s for s in truth_of_sketch(CASE, hand)["strokes"] if s["kind"] == "edge"]
+    assert len(told) <= len(picture.edges) <= 1.1 * len(told)
+    misses = []
+    for stroke in told:
+        one, two = np.array(stroke["from_mm"]), np.array(stroke["to_mm"])
+        way = (two - one) / np.hypot(*(two - one))
+        offs = [
+            max(
+                abs(way[0] * (p[1] / px - one[1]) - way[1] * (p[0] / px - one[0]))
+                for p in (e.start, e.end)
+            )
+            for e in picture.edges
+            if math.dist(np.add(e.start, e.end) / 2 / px, (one + two) / 2) < 12
+        ]
+        misses.append(min(offs))
+    assert np.mean(misses) < 2 * hand.unsteady_mm and max(misses) < 2.0
+
+
+def test_a_faultless_sketch_is_left_alone(many):
+    strokes = faults = 0
+    for seed in range(many(5, 60)):
+        slant = (0.1, -0.2) if seed % 3 else None
+        picture = straightened(CASE, Hand(seed=seed, slant=slant))
+        strokes += sum(not edge.left for edge in picture.edges)
+        faults += len(judge(picture, reading_of(picture)))
+    assert strokes > 80 and faults <= 0.02 * strokes
+
+
+def test_a_stroke_that_misses_is_found_with_its_size_and_how_to_redraw_it(many):
+    plain = truth_of_sketch(CASE, Hand())["strokes"]
+    long = [s for s in plain if math.dist(s["from_mm"], s["to_mm"]) > 60]
+    found, wrong, count = 0, [], many(5, 60)
+    for seed in range(count):
+        stroke = long[seed % len(long)]
+        length = math.dist(stroke["from_mm"], stroke["to_mm"])
+        by = math.degrees(math.atan(4.5 / length)) * (-1) ** seed
+        hand = Hand(seed=seed + 50, mistakes=(Mistake("miss", 0, 0, by),))
+        hand = replace(hand, mistakes=(Mistake("miss", stroke["volume"], stroke["part"], by),))
+        picture = straightened(CASE, hand)
+        px = picture.width / 420
+        true = next(s for s in truth_of_sketch(CASE, hand)["strokes"] if s["mistakes"])
+        middle = np.add(true["from_mm"], true["to_mm"]) / 2
+        for fault in judge(picture, reading_of(picture), hand=None):
+            edge = picture.edges[fault.mark.number]
+            if math.dist(np.add(edge.start, edge.end) / 2 / px, middle) < 12:
+                found += 1
+                wrong.append(fault.by_deg - abs(by))
+                one, two = map(np.array, fault.redraw)
+                near = min(
+                    (np.array(p) / px for p in (edge.start, edge.end)),
+                    key=lambda p, a=one, b=two: abs(cross(b - a, p - a)),
+                )
+                assert abs(cross(two - one, near - one)) / math.dist(one, two) < 0.01
+                for place in (one, two):
+                    assert (
+                        min(abs(place[0]), abs(place[0] - 420), abs(place[1]), abs(place[1] - 297))
+                        < 0.5
+                    )
+    assert found >= 0.8 * count and abs(np.mean(wrong)) < 0.25 and np.std(wrong) < 0.6
+
+
+def test_a_pointed_rim_is_told_from_a_true_one():
+    face = FaceCircle(2, (0.5, 0.5), 80.0)
+    document = replace(CASE, volumes=(replace(CASE.volumes[0], circles=(face,)), *CASE.volumes[1:]))
+    circle = next(c for c in all_circles(scene_of(document)) if c.volume == 0)
+    (cx, cy), tilt = circle.ellipse.centre_mm, math.radians(circle.ellipse.major_axis_deg)
+    a, b = circle.ellipse.semi_major_mm, circle.ellipse.semi_minor_mm
+    wide = math.hypot(a * math.cos(tilt), b * math.sin(tilt)) + 1
+    high = math.hypot(a * math.sin(tilt), b * math.cos(tilt)) + 1
+    for mistakes in ((), (Mistake("pointed", 0, circle.number, 4.0),)):
+        picture = straightened(document, Hand(seed=2, searching=0, mistakes=mistakes))
+        px = picture.width / 420
+        box = (((cx - wide) * px, (cy - high) * px), ((cx + wide) * px, (cy + high) * px))
+        points = rim_in(picture.file.content, box, px)
+        sheet = bringing.bring_picture(Document(), picture)
+        axle = likely_axle(picture, points, reading_of(picture))
+        sheet = marking.add_round(sheet, points, axle).photograph
+        rules = {fault.rule: fault for fault in judge(sheet, reading_of(sheet))}
+        assert set(rules) == ({"pointed"} if mistakes else set())
+        if mistakes:
+            assert rules["pointed"].by_percent == pytest.approx(4.0, abs=1.2)
+
+
+def test_the_commands_draw_by_hand_and_judge(tmp_path, capsys):
+    write_sheet(CASE, tmp_path / "case.isometron")
+    out = tmp_path / "sketch.jpg"
+    asked = ["sample-hand", str(tmp_path / "case.isometron"), "-o", str(out), "--seed", "5"]
+    assert main([*asked, "--mistake", "miss:0:3:2.5"]) == 0
+    told = json.loads(out.with_suffix(".json").read_text())
+    assert told["mistakes"] == [{"kind": "miss", "volume": 0, "part": 3, "by": 2.5}]
+    content = out.read_bytes()
+    corners = corners_of(content)
+    picture = own_sheet(content, "sketch.jpg", corners, size_of("A3", corners))
+    write_sheet(bringing.bring_picture(Document(), picture), tmp_path / "judged.isometron")
+    capsys.readouterr()
+    assert main(["read", str(tmp_path / "judged.isometron")]) == 0
+    (remark,) = json.loads(capsys.readouterr().out)["remarks"]
+    assert remark["rule"] == "misses its point" and remark["by_deg"] == pytest.approx(2.5, abs=0.4)
+    assert len(remark["redraw"]) == 2 and remark["by_mm"] > 3
+    assert main([*asked, "--mistake", "smudge:0:3:2"]) == 2
+    with pytest.raises(HandError, match="type, say"):
+        mistake_of("miss:1")
+    with pytest.raises(HandError, match="No hand draws so"):
+        Hand(searching=99)
+    with pytest.raises(HandError, match="nothing to draw"):
+        sketch(Document(), Hand())
