@@ -10,13 +10,21 @@ import pytest
 from isometron.cli import main
 from isometron.document.document import Document
 from isometron.document.edits.pictures import bringing, marking
+from isometron.document.errors import ChoiceError
 from isometron.document.marks import MarksError
 from isometron.drawing.rounds import all_circles
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import sample_sheet, write_sheet
 from isometron.framework.circles import FaceCircle
+from isometron.reading.comparing import compare
 from isometron.reading.judging import judge
-from isometron.reading.of_picture import likely_axle, reading_of, rim_in
+from isometron.reading.of_picture import (
+    likely_axle,
+    likely_corner,
+    likely_family,
+    reading_of,
+    rim_in,
+)
 from isometron.reading.own_sheet import corners_of, own_sheet, size_of
 from isometron.reading.paper import homography, in_order, paper_corners, through
 from isometron.reading.pictures import read_picture
@@ -186,3 +194,44 @@ def test_the_commands_draw_by_hand_and_judge(tmp_path, capsys):
         Hand(searching=99)
     with pytest.raises(HandError, match="nothing to draw"):
         sketch(Document(), Hand())
+
+
+@pytest.mark.parametrize(("side", "by"), [(0, 12.0), (1, -10.0)])
+def test_a_side_that_is_not_as_meant_is_told_by_how_much_to_move_it(side, by):
+    hand = Hand(seed=side + 1, mistakes=(Mistake("long", 0, side, by),))
+    document = bringing.mean_framework(bringing.bring_picture(CASE, straightened(CASE, hand)))
+    picture = document.photograph
+    px, read = picture.width / 420, reading_of(picture)
+    assert read.reading.view.station_distance.value / px == pytest.approx(485.0, rel=0.01)
+    wrong = max(one.mm for one in compare(document, scene_of(document), read))
+    assert wrong > 2.5, "its far edges lie aside from those of the framework"
+    box = CASE.volumes[0]
+    sides = list(box.sides)
+    sides[side] *= 1 + by / 100
+    drawn = replace(box, width_mm=sides[0], depth_mm=sides[1])
+    seen = scene_of(replace(CASE, volumes=(drawn, *CASE.volumes[1:]))).pictures[0].sheet * px
+    at, *far = (tuple(map(float, seen[corner])) for corner in (0, 1, 2, 4))
+    ends = [(likely_family(picture, at, end, read.reading), end) for end in far]
+    corner, first = likely_corner(picture, at, ends, 1.0), len(picture.edges)
+    document = marking.add_corner(document, corner, at, ends)
+    document = marking.say_known(document, "ratio", [first, first + 1], box.width_mm / box.depth_mm)
+    told = judge(document.photograph, reading_of(document.photograph))
+    fault = next(one for one in told if one.rule == "not as meant")
+    assert fault.by_percent == pytest.approx(100 * abs((sides[0] / sides[1]) / 1.5 - 1), abs=1.0)
+    true = scene_of(CASE).pictures[0].sheet
+    if side == 0:
+        moved = math.dist(seen[1] / px - seen[0] / px, true[1] - true[0])
+        assert fault.by_mm == pytest.approx(moved, abs=1.5)
+
+
+def test_what_was_meant_is_refused_where_it_cannot_be_told():
+    plain = bringing.bring_picture(CASE, straightened(CASE, Hand(seed=1, px_per_mm=3.0)))
+    other = replace(plain, sheet=replace(plain.sheet, width_mm=297.0, height_mm=210.0))
+    thing = bringing.change_picture(plain, lambda p: replace(p, paper_mm=None))
+    for document, words in (
+        (other, "different formats"),
+        (thing, "no straightened sheet"),
+        (replace(plain, volumes=(), selected=None), "No framework"),
+    ):
+        with pytest.raises(ChoiceError, match=words):
+            bringing.mean_framework(document)

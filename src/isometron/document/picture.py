@@ -151,7 +151,8 @@ class SheetPicture:
     long_lines: how many lines
     showed it, -1 before any were looked for. noise: how far marks lie off, px; None when they
     shall tell it. paper_mm: the size of the sheet of paper that it shows straightened; None for a
-    picture of a thing. corners: those of a sheet of paper that is not straightened yet."""
+    picture of a thing. corners: those of a sheet of paper that is not straightened yet. centre: the
+    centre of vision, px, where that is known to lie elsewhere than in the middle."""
 
     name: str
     file: PictureFile
@@ -173,6 +174,7 @@ class SheetPicture:
     laid: Laid | None = None
     paper_mm: tuple[float, float] | None = None
     corners: tuple[Place, ...] = ()
+    centre: Place | None = None
 
     def __post_init__(self) -> None:
         if not (0 < self.width <= 60_000 and 0 < self.height <= 60_000):
@@ -190,7 +192,7 @@ class SheetPicture:
     def marks(self) -> Marks:
         """What is marked on it, as it lies in the picture. Raises MarksError."""
         return Marks(
-            Picture(*self.size, None if self.cropped else self.middle),
+            Picture(*self.size, None if self.cropped else self.looked_at),
             self.edges,
             self.rounds,
             self.known,
@@ -203,6 +205,11 @@ class SheetPicture:
     def size(self) -> tuple[float, float]:
         """Width and height, px."""
         return float(self.width), float(self.height)
+
+    @property
+    def looked_at(self) -> Place:
+        """Where the centre of vision is taken to lie, px."""
+        return self.centre or self.middle
 
     @property
     def middle(self) -> Place:

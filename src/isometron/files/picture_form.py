@@ -155,6 +155,7 @@ def picture_form(eye: Form) -> Record:
             Entry("laid", Maybe(laid), default=None),
             Entry("paper_mm", Maybe(row(Number(20, 5000), 2)), default=None),
             Entry("corners", Many(place, 4), default=()),
+            Entry("centre", Maybe(place), default=None),
         ),
         name="picture",
     )

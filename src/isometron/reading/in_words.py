@@ -186,7 +186,7 @@ def _reach(picture: SheetPicture, distance: float) -> float | None:
     places = [p for _m, one in every_mark(picture) for p in places_of(one) if not _left(one)]
     if picture.cropped or not places:
         return None
-    far = max(math.dist(straight(picture, place), picture.middle) for place in places)
+    far = max(math.dist(straight(picture, place), picture.looked_at) for place in places)
     return math.degrees(math.atan2(far, distance))
 
 

@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from isometron.document.document import Document
 from isometron.document.errors import ChoiceError
-from isometron.document.marks import Edge, Place
+from isometron.document.marks import Edge, Lens, Place
 from isometron.document.picture import Laid, SheetPicture
 from isometron.words import _
 
@@ -113,6 +113,43 @@ def move_corner(document: Document, number: int, place: Place) -> Document:
 def put_sheet(document: Document, sheet: SheetPicture) -> Document:
     """The straightened sheet in place of the picture in work."""
     return change_picture(document, lambda picture: sheet)
+
+
+KNOWN_SHARE = 0.002
+"""How surely the station distance of a framework is that of a sketch of it, as a share."""
+
+PAPER_APART_MM = 2.0
+
+
+def mean_framework(document: Document) -> Document:
+    """The framework on the sheet is what the sketch in work was meant to be: its eye, and its edges
+    to compare with. Raises ChoiceError for a picture that is no straightened sheet, a framework
+    that is none, or another format of paper."""
+    picture, eye, sheet = in_work(document), document.eye, document.sheet
+    if picture.paper_mm is None:
+        raise ChoiceError(_("The picture is no straightened sheet: straighten your sheet first."))
+    if not document.volumes:
+        raise ChoiceError(_("No framework stands on the sheet: lay one down first."))
+    wide, high = picture.paper_mm
+    if abs(wide - sheet.width_mm) > PAPER_APART_MM or abs(high - sheet.height_mm) > PAPER_APART_MM:
+        raise ChoiceError(
+            _("Your sheet and the framework's are of different formats: choose the same.")
+        )
+    scale = wide / picture.width
+    x, y = eye.centre_of_vision_mm
+    distance = eye.station_distance_mm / scale
+    laid = Laid((0.0, 0.0), (0.0, 0.0), scale, 0.0, eye)
+    return change_picture(
+        document,
+        lambda one: replace(
+            one,
+            laid=laid,
+            cropped=False,
+            centre=(x / scale, y / scale),
+            lens=Lens(distance, KNOWN_SHARE * distance),
+            lens_used=True,
+        ),
+    )
 
 
 def show_picture(document: Document, shown: bool) -> Document:

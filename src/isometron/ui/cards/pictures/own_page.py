@@ -2,6 +2,7 @@
 
 from PyQt6.QtWidgets import QComboBox, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from isometron.document.edits.pictures.bringing import mean_framework
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.lengths import write_mm
 from isometron.perspective.sheet import FORMATS
@@ -11,7 +12,7 @@ from isometron.ui.cards.pictures.marks_page import FreeWish
 from isometron.ui.parts.card import Shown, soft_label
 from isometron.ui.parts.page import Page
 from isometron.ui.parts.plain import Label
-from isometron.ui.parts.rows import Choosing, Heading, Own, Rest, Row, Told
+from isometron.ui.parts.rows import Always, Choosing, Heading, Own, Rest, Row, Told
 from isometron.ui.parts.theme import font
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
@@ -132,6 +133,15 @@ ROWS = (
             _("Straighten it"),
             _("Straighten the paper to true millimetres and find its strokes."),
             lambda page: page.wishes.straighten(page.choice(_("paper")).currentText()),
+        ),
+    ),
+    Row(
+        "",
+        Always(
+            _("Meant as the framework"),
+            _("The framework on the sheet is what I meant: its eye, its edges to compare with."),
+            _("meant as the framework"),
+            lambda page: mean_framework,
         ),
     ),
     Heading(_("What is off"), above=8),
