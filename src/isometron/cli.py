@@ -273,19 +273,20 @@ def _read(given: argparse.Namespace) -> int:
 
 def _read_sheet_pictures(content: bytes, called: str) -> None:
     """Print the reading of every picture of a sheet. Raises FileError when it has none."""
+    from isometron.document.edits.pictures.bringing import choose_picture
     from isometron.files.marks_form import reading_as_text
     from isometron.files.sheet_file import sheet_from_text
-    from isometron.reading.judging import judge
+    from isometron.reading.judging import faults_in
     from isometron.reading.of_picture import reading_of
 
     document = sheet_from_text(content, f"“{called}”")
-    pictures, hand = document.pictures, document.kit.hand
+    pictures = document.pictures
     if not pictures:
         told = _("No picture lies with “{name}”: give a sheet that has one, marks or a picture.")
         raise FileError(told.format(name=Path(called).name))
-    for picture in pictures:
+    for number, picture in enumerate(pictures):
         read = reading_of(picture)
-        faults = judge(picture, read, hand)
+        faults = faults_in(choose_picture(document, number))
         told = reading_as_text(read.reading, read.marks, name=picture.name, faults=faults)
         sys.stdout.write(told + "\n")
 

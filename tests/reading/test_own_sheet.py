@@ -17,7 +17,7 @@ from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import sample_sheet, write_sheet
 from isometron.framework.circles import FaceCircle
 from isometron.reading.comparing import compare
-from isometron.reading.judging import judge
+from isometron.reading.judging import faults_in, judge
 from isometron.reading.of_picture import (
     likely_axle,
     likely_corner,
@@ -25,7 +25,7 @@ from isometron.reading.of_picture import (
     reading_of,
     rim_in,
 )
-from isometron.reading.own_sheet import corners_of, own_sheet, size_of
+from isometron.reading.own_sheet import as_framework, corners_of, own_sheet, size_of
 from isometron.reading.paper import homography, in_order, paper_corners, through
 from isometron.reading.pictures import read_picture
 from isometron.stand_ins.hand import Hand, HandError, Mistake, mistake_of, sketch, truth_of_sketch
@@ -222,6 +222,19 @@ def test_a_side_that_is_not_as_meant_is_told_by_how_much_to_move_it(side, by):
     if side == 0:
         moved = math.dist(seen[1] / px - seen[0] / px, true[1] - true[0])
         assert fault.by_mm == pytest.approx(moved, abs=1.5)
+
+
+def test_against_the_framework_it_was_meant_to_be_all_mistakes_are_found_and_nothing_else():
+    mistakes = (Mistake("miss", 0, 3, 2.5), Mistake("miss", 1, 0, 1.4), Mistake("long", 0, 0, 12.0))
+    for seed, some in ((1, ()), (7, ()), (2, mistakes), (4, mistakes)):
+        picture = straightened(CASE, Hand(seed=seed, mistakes=some))
+        document = as_framework(bringing.bring_picture(CASE, picture))
+        faults = faults_in(document)
+        rules = sorted(fault.rule for fault in faults)
+        assert rules == sorted(["misses its point"] * 2 + ["beside the framework"]) * bool(some)
+        assert all(fault.redraw is not None and fault.by_mm > 1.5 for fault in faults)
+    moved = document.with_eye(replace(document.eye, height_mm=900.0))
+    assert {fault.rule for fault in faults_in(moved)} == {"misses its point"}
 
 
 def test_what_was_meant_is_refused_where_it_cannot_be_told():

@@ -11,8 +11,7 @@ from isometron.document.picture import ROUND
 from isometron.drawing.pencils import TEAL
 from isometron.files.pdf import POINTS_PER_MM
 from isometron.perspective.errors import FileError
-from isometron.reading.judging import Fault, judge
-from isometron.reading.of_picture import reading_of
+from isometron.reading.judging import Fault, faults_in
 from isometron.words import _
 
 PALE, PALE_MM, THIN_MM, MARK_MM = "#c9c4b6", 0.35, 0.18, 4.0
@@ -27,7 +26,7 @@ def corrections_of(document: Document) -> bytes:
     picture = in_work(document)
     if picture.paper_mm is None:
         raise FileError(_("The picture is no straightened sheet: straighten your sheet first."))
-    faults = judge(picture, reading_of(picture), document.kit.hand)
+    faults = faults_in(document)
     if not faults:
         raise FileError(_("Nothing on this sheet is off by more than a hand's own precision."))
     wide, high = (side * POINTS_PER_MM for side in picture.paper_mm)

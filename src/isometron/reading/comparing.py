@@ -8,7 +8,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.pictures.bringing import in_work, underlay_of
-from isometron.document.marks import MarksError
+from isometron.document.marks import MarksError, Place
 from isometron.document.picture import EDGE, ROUND, Laid, Mark, SheetPicture
 from isometron.drawing.rounds import all_circles
 from isometron.drawing.scene import Scene
@@ -36,6 +36,8 @@ class Difference(NamedTuple):
     deg: float
     mm: float
     place: tuple[float, float]
+    drawn: tuple[Place, Place] | None = None
+    """Both ends of the drawn edge, mm; None for a rim."""
 
 
 def compare(document: Document, scene: Scene, read: PictureReading) -> list[Difference]:
@@ -72,9 +74,9 @@ def _edges(picture: SheetPicture, laid: Laid, scene: Scene) -> list[Difference]:
             line, deg, mm = told
             middle = ends.mean(axis=0)
             name = edge.name or _("edge of {name}").format(name=names[line])
-            found.append(
-                Difference(Mark(EDGE, number), name, deg, mm, (float(middle[0]), float(middle[1])))
-            )
+            place, mark = (float(middle[0]), float(middle[1])), Mark(EDGE, number)
+            x0, y0, x1, y1 = lines[line].tolist()
+            found.append(Difference(mark, name, deg, mm, place, ((x0, y0), (x1, y1))))
     return found
 
 

@@ -10,13 +10,17 @@ from typing import NamedTuple
 
 import numpy as np
 
+from isometron.document.document import Document
+from isometron.document.edits.pictures.bringing import underlay_of
 from isometron.document.kit import Hand
 from isometron.document.marks import FAMILIES, Edge, Marks, Place
 from isometron.document.picture import EDGE, ROUND, Mark, SheetPicture
+from isometron.drawing.scene import Scene, scene_of
 from isometron.perspective.lengths import write_angle, write_length, write_mm
+from isometron.reading.comparing import Difference, compare
 from isometron.reading.fit import Fit, fit
 from isometron.reading.model import Array, State, corners, vanishing
-from isometron.reading.of_picture import STRAY, PictureReading
+from isometron.reading.of_picture import STRAY, PictureReading, reading_of
 from isometron.reading.reading import tells_distance
 from isometron.reading.results import Reading
 from isometron.reading.rims import RimError, fit_rim
@@ -75,6 +79,50 @@ def rule(function: Rule) -> Rule:
     """Makes a function a rule over a sketch."""
     RULES.append(function)
     return function
+
+
+def faults_in(document: Document, scene: Scene | None = None) -> list[Fault]:
+    """What is off in the sketch in work; where the framework is what it was meant to be, seen from
+    the same eye, its edges that lie beside those of the framework too. Raises MarksError when
+    nothing is marked."""
+    picture = document.photograph
+    if picture is None or picture.paper_mm is None:
+        return []
+    read = reading_of(picture)
+    faults = judge(picture, read, document.kit.hand)
+    if picture.laid is None or underlay_of(document) is None:
+        return faults
+    told = {fault.mark for fault in faults}
+    beside = [
+        _beside(picture, one)
+        for one in compare(document, scene or scene_of(document), read)
+        if one.mm >= LEAST_MM + CLEARLY * document.kit.hand.line_mm and one.mark not in told
+    ]
+    return sorted([*faults, *beside], key=lambda fault: -fault.by_mm)
+
+
+def _beside(picture: SheetPicture, one: Difference) -> Fault:
+    """An edge or rim that lies beside the one of the framework it was meant to be."""
+    assert picture.laid is not None and picture.paper_mm is not None
+    at = picture.laid.on_picture(one.place)
+    redraw = None
+    if one.drawn is not None:
+        start, end = map(np.array, one.drawn)
+        redraw = _across_paper(start, end - start, picture.paper_mm)
+    kind = _("A rim") if one.mark.kind == ROUND else _("A stroke")
+    return Fault(
+        "beside the framework",
+        one.mark,
+        _("{kind} lies beside the framework").format(kind=kind),
+        _("It lies {mm} off, {deg}: {name}.").format(
+            mm=write_mm(one.mm), deg=write_angle(round(one.deg, 1)), name=one.name
+        ),
+        one.mm,
+        one.deg,
+        None,
+        at,
+        redraw,
+    )
 
 
 def redraw_words(fault: Fault, paper_mm: tuple[float, float], unit: str) -> str:
@@ -182,24 +230,32 @@ def _off(point: Array, near: Array, far: Array) -> float:
 
 def edge_marks(near: Array, point: Array, sketch: Sketch) -> tuple[Place, Place] | None:
     """Where the line from a place to a vanishing point crosses the paper's edges, mm."""
+    assert sketch.picture.paper_mm is not None
+    mm = sketch.mm_per_px
     away = point[:2] - point[2] * near
-    length = float(np.hypot(*away))
+    return _across_paper(near * mm, away, sketch.picture.paper_mm)
+
+
+def _across_paper(
+    place: Array, way: Array, size: tuple[float, float]
+) -> tuple[Place, Place] | None:
+    """Where the line through a place along a way crosses the edges of a paper, mm."""
+    length = float(np.hypot(*way))
     if length < 1e-9:
         return None
-    along = away / length
+    along = way / length
     shares = []
-    for axis, side in enumerate(sketch.picture.size):
+    for axis, side in enumerate(size):
         for border in (0.0, side):
             if abs(along[axis]) > 1e-12:
-                share = (border - near[axis]) / along[axis]
-                other = near[1 - axis] + share * along[1 - axis]
-                if -1e-6 <= other <= sketch.picture.size[1 - axis] + 1e-6:
+                share = (border - place[axis]) / along[axis]
+                other = place[1 - axis] + share * along[1 - axis]
+                if -1e-6 <= other <= size[1 - axis] + 1e-6:
                     shares.append(float(share))
     if len(shares) < 2:
         return None
-    one, two = (near + share * along for share in (min(shares), max(shares)))
-    mm = sketch.mm_per_px
-    return (float(one[0] * mm), float(one[1] * mm)), (float(two[0] * mm), float(two[1] * mm))
+    one, two = (place + share * along for share in (min(shares), max(shares)))
+    return (float(one[0]), float(one[1])), (float(two[0]), float(two[1]))
 
 
 @rule

@@ -3,11 +3,15 @@ into families."""
 
 import math
 from collections.abc import Sequence
+from dataclasses import replace
 
 import numpy as np
 
-from isometron.document.marks import Edge, Place
+from isometron.document.document import Document
+from isometron.document.edits.pictures.bringing import change_picture, in_work, mean_framework
+from isometron.document.marks import FAMILIES, Edge, Place
 from isometron.document.picture import PictureFile, SheetPicture
+from isometron.perspective.eye import Eye, sight_axes
 from isometron.perspective.lengths import write_number
 from isometron.perspective.sheet import FORMATS
 from isometron.reading.finding import AGREES_DEG, LEAST_LINES, groups_of
@@ -109,6 +113,51 @@ def families_of_strokes(lines: Array, size: tuple[float, float]) -> list[str]:
         clear = off[near[1]] > APART * off[near[0]] + 1.0
         names.append(called[near[0]] if off[near[0]] < meant and clear else "")
     return names
+
+
+def as_framework(document: Document) -> Document:
+    """The sketch in work meant to be the framework on the sheet: its eye is taken, and every found
+    stroke runs with the side of the framework's volume in work whose point it misses least. Raises
+    ChoiceError as `mean_framework`."""
+    document = mean_framework(document)
+    lead, picture = document.lead, in_work(document)
+    assert lead is not None and picture.laid is not None
+    eye, scale = document.eye, picture.laid.mm_per_px
+    right, up, away = _frame(eye)
+    points = []
+    for axis in lead.axes():
+        way = np.asarray(axis, dtype=float)
+        ahead = float(way @ away)
+        cx, cy = eye.centre_of_vision_mm
+        d = eye.station_distance_mm
+        points.append(
+            np.array(
+                [
+                    (cx * ahead + d * float(way @ right)) / scale,
+                    (cy * ahead + d * float(way @ up)) / scale,
+                    ahead,
+                ]
+            )
+        )
+
+    def meant(edge: Edge) -> Edge:
+        if not edge.found or edge.corners is not None:
+            return edge
+        off = [_misses_deg(np.array([edge.start, edge.end]), point) for point in points]
+        near = sorted(range(3), key=off.__getitem__)
+        clear = off[near[1]] > APART * off[near[0]] + 1.0
+        if off[near[0]] < NEAR_DEG and clear:
+            return replace(edge, family=FAMILIES[near[0]], left=False)
+        return replace(edge, family=STRAY, left=True)
+
+    edges = tuple(meant(edge) for edge in picture.edges)
+    return change_picture(document, lambda one: replace(one, edges=edges))
+
+
+def _frame(eye: Eye) -> tuple[Array, Array, Array]:
+    """Right, up and away (3,) of an eye in the world."""
+    right, up, away = (np.asarray(axis, dtype=float) for axis in sight_axes(eye))
+    return right, up, away
 
 
 def _point_of(lines: Array) -> Array:

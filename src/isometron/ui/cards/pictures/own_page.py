@@ -2,12 +2,11 @@
 
 from PyQt6.QtWidgets import QComboBox, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from isometron.document.edits.pictures.bringing import mean_framework
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.lengths import write_mm
 from isometron.perspective.sheet import FORMATS
-from isometron.reading.judging import Fault, judge, redraw_words
-from isometron.reading.of_picture import reading_of
+from isometron.reading.judging import Fault, faults_in, redraw_words
+from isometron.reading.own_sheet import as_framework
 from isometron.ui.cards.pictures.marks_page import FreeWish
 from isometron.ui.parts.card import Shown, soft_label
 from isometron.ui.parts.page import Page
@@ -22,11 +21,8 @@ MOST_LISTED = 12
 
 def faults_of(shown: Shown) -> list[Fault]:
     """What is off in the sheet in work; it was read beside the window and is kept."""
-    picture = shown.document.photograph
-    if picture is None or picture.paper_mm is None:
-        return []
     try:
-        return judge(picture, reading_of(picture), shown.document.kit.hand)
+        return faults_in(shown.document, shown.scene)
     except IsometronError:
         return []
 
@@ -46,10 +42,9 @@ class FaultList(QWidget):
     def show_document(self, shown: Shown) -> None:
         """What is off in the sheet in work."""
         picture = shown.document.photograph
-        key = (picture, shown.document.kit.hand, shown.document.choices.unit)
-        if key == self._shown:
+        if shown.document is self._shown or self.wishes.dragging:
             return
-        self._shown = key
+        self._shown = shown.document
         self.faults = faults_of(shown)
         while (item := self._column.takeAt(0)) is not None:
             widget = item.widget()
@@ -141,7 +136,7 @@ ROWS = (
             _("Meant as the framework"),
             _("The framework on the sheet is what I meant: its eye, its edges to compare with."),
             _("meant as the framework"),
-            lambda page: mean_framework,
+            lambda page: as_framework,
         ),
     ),
     Heading(_("What is off"), above=8),
