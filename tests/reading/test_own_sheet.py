@@ -14,7 +14,13 @@ from isometron.document.errors import ChoiceError
 from isometron.document.marks import MarksError
 from isometron.drawing.rounds import all_circles
 from isometron.drawing.scene import scene_of
-from isometron.files.sheet_file import sample_sheet, write_sheet
+from isometron.files.sheet_file import (
+    SKETCH_SAMPLE,
+    SKETCH_SHEET,
+    sample_picture,
+    sample_sheet,
+    write_sheet,
+)
 from isometron.framework.circles import FaceCircle
 from isometron.reading.comparing import compare
 from isometron.reading.judging import faults_in, judge
@@ -248,3 +254,22 @@ def test_what_was_meant_is_refused_where_it_cannot_be_told():
     ):
         with pytest.raises(ChoiceError, match=words):
             bringing.mean_framework(document)
+
+
+def test_the_sample_sketch_shows_its_four_mistakes_with_their_sizes_and_no_other():
+    content = sample_picture(SKETCH_SAMPLE)
+    corners = corners_of(content)
+    picture = own_sheet(content, "sketch", corners, size_of("A3", corners))
+    document = as_framework(bringing.bring_picture(sample_sheet(SKETCH_SHEET), picture))
+    faults = faults_in(document)
+    missed = sorted(one.by_deg for one in faults if one.rule == "misses its point")
+    assert missed == pytest.approx([1.4, 2.5, 3.2], abs=0.3)
+    (beside,) = [one for one in faults if one.rule != "misses its point"]
+    true, longer = (scene_of(d).pictures[0].sheet for d in (CASE, _longer(CASE)))
+    aside = np.hypot(*(true - longer).T)
+    assert 1.0 < beside.by_mm < aside.max(), "the far edge, drawn 12 % too far along its fan"
+
+
+def _longer(document):
+    box = document.volumes[0]
+    return replace(document, volumes=(replace(box, width_mm=1.12 * box.width_mm),))

@@ -13,6 +13,7 @@ from isometron.document.document import Document
 from isometron.document.edits.pictures.bringing import bring_picture
 from isometron.document.picture import EDGE, Laid, Mark, PictureFile, SheetPicture
 from isometron.files.sheet_file import read_sheet, sample_picture, sample_sheet, write_sheet
+from isometron.perspective.lengths import write_mm
 from isometron.stand_ins.camera import Camera, truth
 from isometron.stand_ins.hand import Hand as DrawingHand
 from isometron.stand_ins.hand import Mistake, sketch
@@ -312,3 +313,17 @@ def test_a_sketch_of_ones_own_is_straightened_judged_and_its_corrections_written
     other.bench.open_tab("picture")
     other.bench.keeping.straighten("A3")
     assert "No picture lies" in other.answers.told[0]
+
+
+def test_the_sample_sketch_is_opened_with_its_sheet_and_mended_against_it(desk):
+    at = desk(Document())
+    hand = Hand(at)
+    at.run("Sample: sketch with mistakes")
+    hand.settle()
+    assert len(at.document.volumes) == 3 and at.bench.pictured
+    page = hand.page(3)
+    hand.press("Straighten it")
+    hand.press("Meant as the framework")
+    assert len(page["faults"].faults) == 4
+    hand.press(f"1   {write_mm(page['faults'].faults[0].by_mm)}")
+    assert at.bench.picture_board.chosen == (page["faults"].faults[0].mark,)

@@ -258,6 +258,8 @@ def sample_sheet(name: str = SAMPLE_NAME) -> Document:
 
 
 PICTURE_SAMPLES = (said("supply crawler"), said("red lamp"))
+SKETCH_SAMPLE, SKETCH_SHEET = said("sketch with mistakes"), said("eyepiece case")
+"""A sketch of one of the sample sheets, drawn with known mistakes (tools/sample_pictures.py)."""
 
 
 def sample_picture(name: str) -> bytes:

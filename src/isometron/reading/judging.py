@@ -16,10 +16,11 @@ from isometron.document.kit import Hand
 from isometron.document.marks import FAMILIES, Edge, Marks, Place
 from isometron.document.picture import EDGE, ROUND, Mark, SheetPicture
 from isometron.drawing.scene import Scene, scene_of
+from isometron.perspective.eye import sight_axes
 from isometron.perspective.lengths import write_angle, write_length, write_mm
 from isometron.reading.comparing import Difference, compare
 from isometron.reading.fit import Fit, fit
-from isometron.reading.model import Array, State, corners, vanishing
+from isometron.reading.model import Array, State, corners, observed, vanishing
 from isometron.reading.of_picture import STRAY, PictureReading, reading_of
 from isometron.reading.reading import tells_distance
 from isometron.reading.results import Reading
@@ -89,9 +90,9 @@ def faults_in(document: Document, scene: Scene | None = None) -> list[Fault]:
     if picture is None or picture.paper_mm is None:
         return []
     read = reading_of(picture)
-    faults = judge(picture, read, document.kit.hand)
-    if picture.laid is None or underlay_of(document) is None:
-        return faults
+    if picture.laid is None or underlay_of(document) is None or read.fit is None:
+        return judge(picture, read, document.kit.hand)
+    faults = judge(picture, read, document.kit.hand, meant_fit(document, read))
     told = {fault.mark for fault in faults}
     beside = [
         _beside(picture, one)
@@ -99,6 +100,39 @@ def faults_in(document: Document, scene: Scene | None = None) -> list[Fault]:
         if one.mm >= LEAST_MM + CLEARLY * document.kit.hand.line_mm and one.mark not in told
     ]
     return sorted([*faults, *beside], key=lambda fault: -fault.by_mm)
+
+
+def meant_fit(document: Document, read: PictureReading) -> Fit:
+    """The framework's own eye and the sides of its volume in work as a fit that nothing is unsure
+    of. Frames as in `reading.model`."""
+    picture, lead, found = document.photograph, document.lead, read.fit
+    assert picture is not None and picture.laid is not None and found is not None
+    if lead is None:
+        return found
+    eye = document.eye
+    right, up, away = (np.asarray(axis, dtype=float) for axis in sight_axes(eye))
+    axes = np.array([np.asarray(axis, dtype=float) for axis in lead.axes()])
+    seen = observed(replace(read.marks, rounds=()), np.zeros(len(read.marks.edges), dtype=bool))
+    state = State(
+        np.array([axes @ right, axes @ up, axes @ away]),
+        eye.station_distance_mm / picture.laid.mm_per_px,
+        np.array(picture.looked_at) - seen.origin,
+        np.zeros(2),
+        np.ones(3),
+        np.empty((0, 3)),
+        np.empty((0, 3)),
+    )
+    count = state.count
+    return Fit(
+        seen,
+        state,
+        np.zeros((count, count)),
+        found.noise,
+        0.0,
+        np.empty(0),
+        np.empty((count, 0)),
+        {},
+    )
 
 
 def _beside(picture: SheetPicture, one: Difference) -> Fault:
@@ -143,14 +177,21 @@ def _edge_words(place: Place, paper_mm: tuple[float, float], unit: str) -> str:
     return _("{length} along the {side}").format(length=write_length(x, unit), side=side)
 
 
-def judge(picture: SheetPicture, read: PictureReading, hand: Hand | None = None) -> list[Fault]:
+def judge(
+    picture: SheetPicture,
+    read: PictureReading,
+    hand: Hand | None = None,
+    meant: Fit | None = None,
+) -> list[Fault]:
     """What is off in a sketch, by what the eye notices: mm at the worst place, the worst first.
-    Nothing where its strokes tell no directions, or nobody said how large the sheet is."""
+
+    meant: the eye of the framework that it was meant to be, when that is known. Nothing is said
+    where its strokes tell no directions, or nobody said how large the sheet is."""
     if read.fit is None or picture.paper_mm is None or not any(not e.left for e in picture.edges):
         return []
     mm_per_px = picture.paper_mm[0] / picture.width
     # rims that are off must not shape the eye they are judged from
-    best = fit(replace(read.marks, rounds=())) if picture.rounds else read.fit
+    best = meant or (fit(replace(read.marks, rounds=())) if picture.rounds else read.fit)
     sketch = Sketch(picture, read.reading, best, Told(best), mm_per_px, hand or Hand(), read.marks)
     faults = [fault for one in RULES for fault in one(sketch)]
     return sorted(faults, key=lambda fault: -fault.by_mm)

@@ -94,10 +94,12 @@ class SheetKeeping(QObject):
             before = self.session.document
             self.session.open(Document(choices=before.choices, kit=before.kit), None)
 
-    def open_sample(self, name: str = SAMPLE_NAME) -> None:
-        """One of the sample sheets that ship with the program."""
-        if self.may_leave():
-            self.session.open(sample_sheet(name), None, called=name)
+    def open_sample(self, name: str = SAMPLE_NAME) -> bool:
+        """One of the sample sheets that ship with the program. Gives whether it is open now."""
+        if not self.may_leave():
+            return False
+        self.session.open(sample_sheet(name), None, called=name)
+        return True
 
     def open_asked(self) -> None:
         """A sheet the person chooses."""

@@ -13,6 +13,8 @@ from isometron.document.edits.stances import Stance, stance_of, take_stance
 from isometron.document.edits.starters import STARTERS, with_starter
 from isometron.drawing.picks.dimension import DimensionPick
 from isometron.files.sheet_file import (
+    SKETCH_SAMPLE,
+    SKETCH_SHEET,
     pictures_as_text,
     pictures_from_text,
     volumes_as_text,
@@ -137,6 +139,13 @@ def open_sample_picture(work: Work, name: str) -> None:
     """Pin a sample photograph on the felt."""
     work.open_tab("picture")
     work.keeping.bring_sample_picture(name)
+
+
+def open_sample_sketch(work: Work) -> None:
+    """Open the sheet that the sample sketch was meant to be, with the sketch on the felt."""
+    if work.keeping.open_sample(SKETCH_SHEET):
+        work.open_tab("picture")
+        work.keeping.bring_sample_picture(SKETCH_SAMPLE)
 
 
 def weigh_less(work: Work) -> None:

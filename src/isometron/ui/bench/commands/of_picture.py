@@ -2,7 +2,7 @@
 
 from isometron.document.edits.pictures import bringing
 from isometron.files.formats import CORRECTIONS
-from isometron.files.sheet_file import PICTURE_SAMPLES
+from isometron.files.sheet_file import PICTURE_SAMPLES, SKETCH_SAMPLE
 from isometron.ui.bench.commands.command import PICTURE, Command, acts, edit
 from isometron.ui.bench.work import Work
 from isometron.ui.board.pictures.tools import PICTURE_TOOLS, PictureTool
@@ -82,6 +82,13 @@ PICTURE_COMMANDS: list[Command] = [
             lambda w, n=name: acts().open_sample_picture(w, n),  # type: ignore[misc]
         )
         for name in PICTURE_SAMPLES
+    ),
+    Command(
+        "sample sketch",
+        PICTURE,
+        _("Sample: {name}").format(name=_(SKETCH_SAMPLE)),
+        _("Open the sheet of the eyepiece case with a sketch of it that has mistakes."),
+        lambda w: acts().open_sample_sketch(w),
     ),
     Command(
         "take picture off",
