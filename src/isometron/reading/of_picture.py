@@ -234,7 +234,7 @@ def rim_in(
 ) -> tuple[Place, ...]:
     """Points along the rim that a box was drawn over, on an encoded picture; on a straightened
     sheet (px_per_mm) along its pencil line. Raises MarksError when no rim shows there."""
-    from isometron.reading.finding import rim_in_box
+    from isometron.reading.rim_finding import rim_in_box
 
     points = rim_in_box(_grey(content), np.array(box))
     if not len(points):

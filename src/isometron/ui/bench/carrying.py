@@ -18,7 +18,7 @@ from isometron.words import _
 
 if TYPE_CHECKING:
     from isometron.construction.stages import Stages
-    from isometron.reading.judging import Fault
+    from isometron.reading.faults import Fault
     from isometron.reading.of_picture import PictureReading
 
 

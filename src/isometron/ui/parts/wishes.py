@@ -11,7 +11,7 @@ from isometron.ui.parts.theme import Room
 if TYPE_CHECKING:
     from isometron.construction.stages import Stages
     from isometron.document.picture import Mark
-    from isometron.reading.judging import Fault
+    from isometron.reading.faults import Fault
     from isometron.reading.of_picture import PictureReading
 
 Edit = Callable[[Document], Document]
