@@ -13,7 +13,7 @@ from collections.abc import Callable
 
 from isometron.construction.order import order_of
 from isometron.drawing.scene import scene_of
-from isometron.files.booklet import booklet_of
+from isometron.files.building.booklet import booklet_of
 
 sys.path.insert(0, str(__import__("pathlib").Path(__file__).parent))
 from crowds import crowd

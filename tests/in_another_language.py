@@ -45,8 +45,8 @@ from isometron.document.building import METHODS
 from isometron.document.edits.building_edits import build_by
 from isometron.document.edits.starters import STARTERS
 from isometron.drawing.scene import scene_of
+from isometron.files.building.order_words import built, heading_of, words_of
 from isometron.files.journal import Stamp
-from isometron.files.order_words import built, heading_of, words_of
 from isometron.files.sheet_file import SAMPLES, sample_sheet
 from isometron.remarks.second_look import second_look
 from isometron.ui.bench.app import application

@@ -22,7 +22,7 @@ from isometron.document.edits.faces import on_faces, skinning
 from isometron.document.edits.pictures import bringing, marking
 from isometron.document.edits.stances import LOOKING_DOWN, take_stance
 from isometron.document.edits.starters import HUT, STARTERS, with_starter
-from isometron.files.booklet import booklet_of
+from isometron.files.building.booklet import booklet_of
 from isometron.files.journal import Journal, Stamp
 from isometron.files.sheet_file import (
     SAMPLE_NAME,

@@ -276,8 +276,8 @@ def _read_sheet_pictures(content: bytes, called: str) -> None:
     from isometron.document.edits.pictures.bringing import choose_picture
     from isometron.files.marks_form import reading_as_text
     from isometron.files.sheet_file import sheet_from_text
-    from isometron.reading.judging import faults_in
     from isometron.reading.of_picture import reading_of
+    from isometron.reading.sketch.judging import faults_in
 
     document = sheet_from_text(content, f"“{called}”")
     pictures = document.pictures

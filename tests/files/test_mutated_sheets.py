@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 
 from isometron.drawing.scene import scene_of
-from isometron.files.orders import text_of
+from isometron.files.building.orders import text_of
 from isometron.files.report import report_of
 from isometron.files.sheet_file import SAMPLES_FOLDER, sheet_as_text, sheet_from_text
 from isometron.files.svg import svg_of

@@ -11,8 +11,8 @@ from isometron.document.picture import ROUND
 from isometron.drawing.pencils import TEAL
 from isometron.files.pdf import POINTS_PER_MM
 from isometron.perspective.errors import FileError
-from isometron.reading.faults import Fault
-from isometron.reading.judging import faults_in
+from isometron.reading.sketch.faults import Fault
+from isometron.reading.sketch.judging import faults_in
 from isometron.words import _
 
 PALE, PALE_MM, THIN_MM, MARK_MM = "#c9c4b6", 0.35, 0.18, 4.0

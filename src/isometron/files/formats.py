@@ -214,8 +214,8 @@ def _order(write: Callable[["Document", Asked], bytes]) -> Writer:
 
 
 def _booklet(document: "Document", asked: Asked) -> bytes:
-    from isometron.files.booklet import booklet_of
-    from isometron.files.step_sheet import step_sheet_of
+    from isometron.files.building.booklet import booklet_of
+    from isometron.files.building.step_sheet import step_sheet_of
 
     if asked.step_sheet:
         return step_sheet_of(document)
@@ -223,25 +223,25 @@ def _booklet(document: "Document", asked: Asked) -> bytes:
 
 
 def _order_text(document: "Document", asked: Asked) -> bytes:
-    from isometron.files.orders import text_of
+    from isometron.files.building.orders import text_of
 
     return text_of(document)
 
 
 def _order_svg(document: "Document", asked: Asked) -> bytes:
-    from isometron.files.orders import svg_stages
+    from isometron.files.building.orders import svg_stages
 
     return svg_stages(document)
 
 
 def _order_ora(document: "Document", asked: Asked) -> bytes:
-    from isometron.files.orders import ora_stages
+    from isometron.files.building.orders import ora_stages
 
     return ora_stages(document, asked.painter().stage, asked.progress)
 
 
 def _order_json(document: "Document", asked: Asked) -> bytes:
-    from isometron.files.orders import json_of
+    from isometron.files.building.orders import json_of
 
     return json_of(document)
 

@@ -9,9 +9,9 @@ from typing import Any
 
 from isometron.document.marks import Edge, Known, Lens, Marks, Picture, Round, Row
 from isometron.perspective.errors import FileError
-from isometron.reading.faults import Fault
 from isometron.reading.finding import Bend
 from isometron.reading.results import Quantity, Reading, Sides, View
+from isometron.reading.sketch.faults import Fault
 from isometron.words import _, quoted
 
 LONGEST = 400_000_000

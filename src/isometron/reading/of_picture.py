@@ -240,7 +240,7 @@ def rim_in(
     if not len(points):
         raise MarksError(_("No rim shows in this box: click points along it instead."))
     if px_per_mm is not None:
-        from isometron.reading.strokes import round_stroke
+        from isometron.reading.sketch.strokes import round_stroke
 
         points = round_stroke(_grey(content), points, px_per_mm)
     return tuple((float(x), float(y)) for x, y in points)

@@ -18,8 +18,8 @@ from isometron.words import _
 
 if TYPE_CHECKING:
     from isometron.construction.stages import Stages
-    from isometron.reading.faults import Fault
     from isometron.reading.of_picture import PictureReading
+    from isometron.reading.sketch.faults import Fault
 
 
 class Carrying(Wishes):

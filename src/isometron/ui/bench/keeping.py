@@ -328,7 +328,7 @@ class SheetKeeping(QObject):
     def propose_corners(self) -> None:
         """Propose the corners of the sheet of paper that the picture in work shows, as one step."""
         from isometron.document.edits.pictures.bringing import in_work, propose_corners
-        from isometron.reading.own_sheet import corners_of
+        from isometron.reading.sketch.own_sheet import corners_of
 
         def propose() -> None:
             picture, found = in_work(self.session.document), list[Any]()
@@ -340,7 +340,7 @@ class SheetKeeping(QObject):
     def straighten(self, paper: str) -> None:
         """Straighten the sheet of paper in the picture in work to a format, as one step."""
         from isometron.document.edits.pictures.bringing import in_work, put_sheet
-        from isometron.reading.own_sheet import corners_of, own_sheet, size_of, told_of_sheet
+        from isometron.reading.sketch.own_sheet import corners_of, own_sheet, size_of, told_of_sheet
 
         def straighten() -> None:
             picture, found = in_work(self.session.document), list[SheetPicture]()

@@ -11,8 +11,8 @@ from isometron.ui.parts.theme import Room
 if TYPE_CHECKING:
     from isometron.construction.stages import Stages
     from isometron.document.picture import Mark
-    from isometron.reading.faults import Fault
     from isometron.reading.of_picture import PictureReading
+    from isometron.reading.sketch.faults import Fault
 
 Edit = Callable[[Document], Document]
 

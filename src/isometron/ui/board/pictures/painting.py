@@ -14,10 +14,10 @@ from isometron.drawing.layers import FANS
 from isometron.drawing.pencils import TEAL
 from isometron.drawing.strokes import end_marks
 from isometron.perspective.eye import Array
-from isometron.reading.faults import Fault
 from isometron.reading.in_words import level_at
 from isometron.reading.of_picture import STRAY, bent
 from isometron.reading.results import Reading
+from isometron.reading.sketch.faults import Fault
 from isometron.render.images import detail, whole
 from isometron.render.painter import paint_lines
 from isometron.render.view import View

@@ -16,9 +16,9 @@ from PyQt6.QtWidgets import QWidget
 from isometron.document.edits.pictures.marking import mark_of
 from isometron.document.marks import Place
 from isometron.document.picture import Mark, SheetPicture
-from isometron.reading.faults import Fault
 from isometron.reading.in_words import spoken
 from isometron.reading.of_picture import PictureReading
+from isometron.reading.sketch.faults import Fault
 from isometron.render.painter import painting_on
 from isometron.render.view import View
 from isometron.ui.board.pictures.painting import (

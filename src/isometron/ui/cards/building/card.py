@@ -13,7 +13,7 @@ from isometron.document.building import METHODS, REACHES
 from isometron.document.document import Document
 from isometron.document.edits import building_edits
 from isometron.document.edits.places.by_eye import place_by_eye
-from isometron.files.order_words import built, hand_words
+from isometron.files.building.order_words import built, hand_words
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.lengths import write_length
 from isometron.ui.cards.building.follow_page import FollowPage, moves_pane

@@ -6,7 +6,7 @@ from PyQt6.QtCore import QObject
 
 from isometron.construction.stages import Stages
 from isometron.document.document import Document
-from isometron.files.order_words import built
+from isometron.files.building.order_words import built
 from isometron.perspective.errors import IsometronError
 from isometron.ui.parts.beside import Beside
 

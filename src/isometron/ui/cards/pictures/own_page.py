@@ -5,9 +5,9 @@ from PyQt6.QtWidgets import QComboBox, QLabel, QPushButton, QVBoxLayout, QWidget
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.lengths import write_mm
 from isometron.perspective.sheet import FORMATS
-from isometron.reading.faults import Fault
-from isometron.reading.judging import faults_in, redraw_words
-from isometron.reading.own_sheet import as_framework
+from isometron.reading.sketch.faults import Fault
+from isometron.reading.sketch.judging import faults_in, redraw_words
+from isometron.reading.sketch.own_sheet import as_framework
 from isometron.ui.cards.pictures.marks_page import FreeWish
 from isometron.ui.parts.card import Shown, soft_label
 from isometron.ui.parts.page import Page

@@ -19,7 +19,7 @@ from isometron.construction.strokes import (
     RUB,
     THIN,
 )
-from isometron.files.order_words import LOOKS
+from isometron.files.building.order_words import LOOKS
 from isometron.files.pdf import POINTS_PER_MM
 from isometron.words import _
 

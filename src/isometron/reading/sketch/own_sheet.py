@@ -17,9 +17,9 @@ from isometron.perspective.sheet import FORMATS
 from isometron.reading.finding import AGREES_DEG, LEAST_LINES, groups_of
 from isometron.reading.model import Array
 from isometron.reading.of_picture import STRAY, Progress
-from isometron.reading.paper import paper_corners, straightened
 from isometron.reading.pictures import read_picture
-from isometron.reading.strokes import strokes_in
+from isometron.reading.sketch.paper import paper_corners, straightened
+from isometron.reading.sketch.strokes import strokes_in
 from isometron.words import _, quoted
 
 NEAR_DEG = 8.0

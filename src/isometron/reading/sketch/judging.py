@@ -16,11 +16,11 @@ from isometron.drawing.scene import Scene, scene_of
 from isometron.perspective.eye import sight_axes
 from isometron.perspective.lengths import write_angle, write_length, write_mm
 from isometron.reading.comparing import Difference, compare
-from isometron.reading.faults import CLEARLY, LEAST_MM, Fault, Sketch, across_paper
 from isometron.reading.fit import Fit, fit
 from isometron.reading.model import State, observed
 from isometron.reading.of_picture import PictureReading, reading_of
-from isometron.reading.sketch_rules import RULES
+from isometron.reading.sketch.faults import CLEARLY, LEAST_MM, Fault, Sketch, across_paper
+from isometron.reading.sketch.rules import RULES
 from isometron.reading.told import Told
 from isometron.words import _
 

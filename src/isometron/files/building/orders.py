@@ -12,7 +12,14 @@ from isometron.construction.strokes import DASHED, FINISHED, KEPT, NEW, OLD, Str
 from isometron.construction.telling import Teller
 from isometron.construction.trust import OFTEN
 from isometron.document.document import Document
-from isometron.files.order_words import CAUTION, LOOKS, built, heading_of, paper_of, words_of
+from isometron.files.building.order_words import (
+    CAUTION,
+    LOOKS,
+    built,
+    heading_of,
+    paper_of,
+    words_of,
+)
 from isometron.files.svg import SVG_NAMESPACE
 from isometron.perspective.eye import Array
 from isometron.perspective.sheet import Sheet

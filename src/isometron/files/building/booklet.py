@@ -11,8 +11,8 @@ from isometron.construction.stages import Rectangle, Spot, Stage, Stages
 from isometron.construction.strokes import FINISHED, KEPT, NEW, OLD, RUB
 from isometron.construction.telling import Teller
 from isometron.document.document import Document
-from isometron.files.booklet_pages import Block, Flow, frame
-from isometron.files.order_words import CAUTION, built, heading_of, paper_of, words_of
+from isometron.files.building.booklet_pages import Block, Flow, frame
+from isometron.files.building.order_words import CAUTION, built, heading_of, paper_of, words_of
 from isometron.files.pdf import POINTS_PER_MM
 from isometron.perspective.lengths import write_length
 from isometron.words import _, many

@@ -23,7 +23,6 @@ from isometron.files.sheet_file import (
 )
 from isometron.framework.circles import FaceCircle
 from isometron.reading.comparing import compare
-from isometron.reading.judging import faults_in, judge
 from isometron.reading.of_picture import (
     likely_axle,
     likely_corner,
@@ -31,9 +30,10 @@ from isometron.reading.of_picture import (
     reading_of,
     rim_in,
 )
-from isometron.reading.own_sheet import as_framework, corners_of, own_sheet, size_of
-from isometron.reading.paper import homography, in_order, paper_corners, through
 from isometron.reading.pictures import read_picture
+from isometron.reading.sketch.judging import faults_in, judge
+from isometron.reading.sketch.own_sheet import as_framework, corners_of, own_sheet, size_of
+from isometron.reading.sketch.paper import homography, in_order, paper_corners, through
 from isometron.stand_ins.hand import Hand, HandError, Mistake, mistake_of, sketch, truth_of_sketch
 
 

@@ -9,7 +9,12 @@ import numpy as np
 from isometron.document.marks import FAMILIES, Edge, Place
 from isometron.document.picture import EDGE, ROUND, Mark
 from isometron.perspective.lengths import write_angle, write_mm
-from isometron.reading.faults import (
+from isometron.reading.fit import Fit, fit
+from isometron.reading.model import Array, State, corners, vanishing
+from isometron.reading.of_picture import STRAY
+from isometron.reading.reading import tells_distance
+from isometron.reading.rims import RimError, fit_rim
+from isometron.reading.sketch.faults import (
     CLEARLY,
     LEAST_AXIS_DEG,
     LEAST_DEGREE_DEG,
@@ -20,12 +25,7 @@ from isometron.reading.faults import (
     Sketch,
     across_paper,
 )
-from isometron.reading.fit import Fit, fit
-from isometron.reading.model import Array, State, corners, vanishing
-from isometron.reading.of_picture import STRAY
-from isometron.reading.reading import tells_distance
-from isometron.reading.rims import RimError, fit_rim
-from isometron.reading.rims_shown import shown_rim
+from isometron.reading.sketch.rims_shown import shown_rim
 from isometron.reading.told import Told
 from isometron.words import _
 

@@ -24,10 +24,11 @@ from isometron.document.building import METHODS, Building
 from isometron.document.document import Document
 from isometron.document.edits import building_edits
 from isometron.document.edits.sheet_edits import set_unit
-from isometron.files.booklet import booklet_of
+from isometron.files.building.booklet import booklet_of
+from isometron.files.building.order_words import built, shown_steps
+from isometron.files.building.orders import json_of, ora_stages, svg_stages, text_of
+from isometron.files.building.step_sheet import pictured, step_sheet_of
 from isometron.files.formats import ORDER, Asked
-from isometron.files.order_words import built, shown_steps
-from isometron.files.orders import json_of, ora_stages, svg_stages, text_of
 from isometron.files.sheet_file import (
     SAMPLES,
     read_sheet,
@@ -36,7 +37,6 @@ from isometron.files.sheet_file import (
     sheet_from_text,
     write_sheet,
 )
-from isometron.files.step_sheet import pictured, step_sheet_of
 from isometron.perspective.errors import FileError, StoppedError
 from isometron.perspective.lengths import read_length, write_length
 from isometron.render.stage import stage_png

@@ -9,8 +9,8 @@ from isometron.construction.moves import draws
 from isometron.construction.stages import Stage, Stages
 from isometron.construction.strokes import FINISHED, KEPT, NEW, RUB
 from isometron.document.document import Document
-from isometron.files.booklet_pages import LEADING, MARGIN_MM, frame, paper_edge
-from isometron.files.order_words import CAUTION, built, paper_of, words_of
+from isometron.files.building.booklet_pages import LEADING, MARGIN_MM, frame, paper_edge
+from isometron.files.building.order_words import CAUTION, built, paper_of, words_of
 from isometron.files.pdf import POINTS_PER_MM
 from isometron.files.type_family import register
 from isometron.words import _

@@ -1,0 +1,1 @@
+"""Build orders as files: their words, JSON, booklets and step sheets."""
