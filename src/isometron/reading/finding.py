@@ -123,7 +123,8 @@ def laid_along(grey: NDArray[np.uint8], ends: Array, beside: float) -> Array:
     own = np.stack([ends[:, 0], rows - ends[:, 1]], axis=1)
     low = np.maximum(own.min(axis=0).astype(int) - reach, 0)
     high = np.minimum(own.max(axis=0).astype(int) + reach, (columns, rows))
-    if (high - low < 4).any() or np.hypot(*(ends[1] - ends[0])) < 4:
+    length = float(np.hypot(*(ends[1] - ends[0])))
+    if (high - low < 4).any() or not 4 <= length <= 2 * math.hypot(rows, columns):
         return ends
     part = grey[low[1] : high[1], low[0] : high[0]].astype(float)
     first, _seen = _laid(part, own - low, max(int(beside), BESIDE_PX))

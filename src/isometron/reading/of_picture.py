@@ -183,8 +183,11 @@ def corner_at(
     """A corner and the far ends of its edges, drawn by hand, laid to the edges of the picture: the
     place nearest to all laid lines, and the ends moved square onto theirs. As drawn where fewer
     than two lines are clear."""
-    grey = _grey(content)
     from isometron.reading.finding import laid_along
+
+    grey = _grey(content)
+    if any(math.dist(at, end) < 2.0 for end in ends):
+        return at, list(ends)
 
     lines = [laid_along(grey, np.array([at, end]), beside) for end in ends]
     normals, offs = [], []

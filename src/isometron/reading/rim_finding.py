@@ -35,7 +35,9 @@ def rim_in_box(grey: NDArray[np.uint8], box: Array) -> Array:
     ellipses through five of them the one that most rays agree on, and that fills the box, is kept
     (Fischler and Bolles' random sample consensus)."""
     low, high = box.min(axis=0), box.max(axis=0)
-    if (high - low).min() < 6:
+    rows, columns = grey.shape
+    beside = (high < 0).any() or (low > (columns, rows)).any()
+    if beside or (high - low).min() < 6 or (high - low > (2 * columns, 2 * rows)).any():
         return np.empty((0, 2))
     places, rays = _edges_along_rays(grey, (low + high) / 2, (high - low) / 2)
     if len(set(rays.tolist())) < LEAST_SEEN * RAYS:

@@ -1,11 +1,14 @@
 """One's own sketch: straightened, its strokes found, and what is off told by how much."""
 
+import contextlib
+import io
 import json
 import math
 from dataclasses import replace
 
 import numpy as np
 import pytest
+from PIL import Image
 
 from isometron.cli import main
 from isometron.document.document import Document
@@ -22,13 +25,17 @@ from isometron.files.sheet_file import (
     write_sheet,
 )
 from isometron.framework.circles import FaceCircle
+from isometron.perspective.errors import IsometronError
 from isometron.reading.comparing import compare
+from isometron.reading.laying import lay_sheet
 from isometron.reading.of_picture import (
+    corner_at,
     likely_axle,
     likely_corner,
     likely_family,
     reading_of,
     rim_in,
+    snapped,
 )
 from isometron.reading.pictures import read_picture
 from isometron.reading.sketch.judging import faults_in, judge
@@ -273,3 +280,26 @@ def test_the_sample_sketch_shows_its_four_mistakes_with_their_sizes_and_no_other
 def _longer(document):
     box = document.volumes[0]
     return replace(document, volumes=(replace(box, width_mm=1.12 * box.width_mm),))
+
+
+@pytest.mark.parametrize("content", ["white", "black", "noise", "one stroke"])
+def test_what_shows_nothing_harms_nothing(content):
+    """Blank paper, no paper, a hand that clicks one place twice or far beside the picture."""
+    grey = np.full((120, 160), 0 if content == "black" else 255, dtype=np.uint8)
+    if content == "noise":
+        grey = np.random.default_rng(1).integers(0, 255, grey.shape, dtype=np.uint8)
+    elif content == "one stroke":
+        grey[50:52, 20:140] = 20
+    kept = io.BytesIO()
+    Image.fromarray(grey).save(kept, "PNG")
+    encoded = kept.getvalue()
+    sheet = own_sheet(encoded, "a\n<b>", corners_of(encoded), (420.0, 297.0))
+    document = bringing.bring_picture(CASE, sheet)
+    for asked in (faults_in, as_framework, lay_sheet):
+        with contextlib.suppress(IsometronError):
+            asked(document)
+    for one, two in (((5, 5), (5, 5)), ((-50, -50), (-10, -10)), ((1e6, 0), (0, 1e6))):
+        assert snapped(encoded, one, two, 9.0) == (one, two), "far off or nothing: as it was drawn"
+        assert corner_at(encoded, one, [two, one], 9.0)[0] == one
+        with pytest.raises(MarksError, match="No rim"):
+            rim_in(encoded, (one, two))

@@ -80,38 +80,35 @@ def _at_border(stroke: Stroke, shape: tuple[int, ...], px_per_mm: float) -> bool
 def _together(pieces: Array, lengths: Array, px_per_mm: float) -> list[list[int]]:
     """Numbers of pieces that belong to one stroke each: from the longest on, a stroke gathers what
     runs along its line without a gap."""
-    left = list(range(len(pieces)))
+    left = np.arange(len(pieces))
     groups = []
-    while left:
-        group = [left.pop(0)]
-        grew = True
-        while grew:
+    while len(left):
+        group, left = [int(left[0])], left[1:]
+        while len(left):
             line = _along(pieces[group], lengths[group])
-            grew = False
-            for number in list(left):
-                if _joins(line, pieces[number], px_per_mm):
-                    group.append(number)
-                    left.remove(number)
-                    grew = True
+            joins = _joins(line, pieces[left], px_per_mm)
+            if not joins.any():
+                break
+            group += left[joins].tolist()
+            left = left[~joins]
         groups.append(group)
     return groups
 
 
-def _joins(line: Array, piece: Array, px_per_mm: float) -> bool:
+def _joins(line: Array, pieces: Array, px_per_mm: float) -> NDArray[np.bool_]:
+    """Which pieces (n, 2, 2) run along a line without a gap."""
     run = line[1] - line[0]
     length = float(np.hypot(*run))
     along = run / length
-    own = piece[1] - piece[0]
-    across = abs(float(along[0] * own[1] - along[1] * own[0]))
-    if math.degrees(math.atan2(across, abs(float(along @ own)))) > ALIKE_DEG:
-        return False
-    off = piece - line[0]
-    beside = np.abs(off[:, 0] * along[1] - off[:, 1] * along[0])
-    if beside.max() > BESIDE_MM * px_per_mm:
-        return False
+    own = pieces[:, 1] - pieces[:, 0]
+    across = np.abs(along[0] * own[:, 1] - along[1] * own[:, 0])
+    alike = np.degrees(np.arctan2(across, np.abs(own @ along))) <= ALIKE_DEG
+    off = pieces - line[0]
+    beside = np.abs(off[..., 0] * along[1] - off[..., 1] * along[0]).max(axis=1)
     places = off @ along
     gap = GAP_MM * px_per_mm
-    return bool(places.max() > -gap and places.min() < length + gap)
+    near = (places.max(axis=1) > -gap) & (places.min(axis=1) < length + gap)
+    return np.asarray(alike & (beside <= BESIDE_MM * px_per_mm) & near)
 
 
 def _along(pieces: Array, lengths: Array) -> Array:
