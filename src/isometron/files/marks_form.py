@@ -10,7 +10,7 @@ from typing import Any
 from isometron.document.marks import Edge, Known, Lens, Marks, Picture, Round, Row
 from isometron.perspective.errors import FileError
 from isometron.reading.finding import Bend
-from isometron.reading.results import Quantity, Reading, Sides, View
+from isometron.reading.results import Quantity, Reading, Rim, Sides, View
 from isometron.reading.sketch.faults import Fault
 from isometron.words import _, quoted
 
@@ -179,8 +179,25 @@ def reading_as_text(
 ) -> str:
     """A reading as one line of JSON, with the marks it was made from when they were found, how the
     lens bends straight lines, the name of the picture of a sheet, and what is off in a sketch."""
+    content = _content(reading)
+    content["remarks"] = [_fault(one) for one in faults]
+    if name:
+        content["picture"] = name
+    if marks is not None:
+        content["marks"] = marks_as_content(marks)
+    if bend is not None:
+        told = {"value": bend.k, "standard_error": bend.standard_error} if bend.told else None
+        content["lens"] = {"bend": told, "long_lines": bend.lines}
+        if told is None:
+            words = _("A lens may bend the result: fewer than five long lines would show it.")
+            content["remarks"].append({"rule": "lens", "text": words})
+    return json.dumps(content, ensure_ascii=False, allow_nan=False)
+
+
+def _content(reading: Reading) -> dict[str, Any]:
+    """The fields every reading has."""
     level = reading.eye_level
-    content: dict[str, Any] = {
+    return {
         "reading": 1,
         "view": _view(reading.view),
         "eye_level": None
@@ -199,17 +216,7 @@ def reading_as_text(
         "noise": _quantity(reading.noise),
         "residuals": list(reading.residuals),
         "set_aside": [asdict(one) for one in reading.set_aside],
-        "rounds": [
-            {
-                "name": one.name,
-                "centre": [_quantity(part) for part in one.centre],
-                "semi_major": _quantity(one.semi_major),
-                "semi_minor": _quantity(one.semi_minor),
-                "major_axis_deg": _quantity(one.major_axis_deg),
-                "degree_deg": _quantity(one.degree_deg),
-            }
-            for one in reading.rims
-        ],
+        "rounds": [_rim(one) for one in reading.rims],
         "rows": [
             {
                 "name": one.name,
@@ -223,19 +230,19 @@ def reading_as_text(
             for one in reading.heights
         ],
         "refused": [asdict(one) for one in reading.refused],
-        "remarks": [_fault(one) for one in faults],
+        "remarks": [],
     }
-    if name:
-        content["picture"] = name
-    if marks is not None:
-        content["marks"] = marks_as_content(marks)
-    if bend is not None:
-        told = {"value": bend.k, "standard_error": bend.standard_error} if bend.told else None
-        content["lens"] = {"bend": told, "long_lines": bend.lines}
-        if told is None:
-            words = _("A lens may bend the result: fewer than five long lines would show it.")
-            content["remarks"] = [{"rule": "lens", "text": words}]
-    return json.dumps(content, ensure_ascii=False, allow_nan=False)
+
+
+def _rim(one: Rim) -> dict[str, Any]:
+    return {
+        "name": one.name,
+        "centre": [_quantity(part) for part in one.centre],
+        "semi_major": _quantity(one.semi_major),
+        "semi_minor": _quantity(one.semi_minor),
+        "major_axis_deg": _quantity(one.major_axis_deg),
+        "degree_deg": _quantity(one.degree_deg),
+    }
 
 
 def _fault(one: Fault) -> dict[str, Any]:

@@ -58,65 +58,67 @@ class Base64(NamedTuple):
         return {"type": "string", "minLength": 4, "maxLength": LONGEST_BASE64}
 
 
+_PX = Number(-1e6, 1e6)
+_PLACE = row(_PX, 2)
+_NAME = Text(LONGEST_NAME, 0)
+_FAMILY = Text(60)
+_WEIGHT = Entry("weight", Number(0.001, 1), default=1.0)
+_LEFT = Entry("left", Flag(), default=False)
+_EDGE = Record(
+    Edge,
+    (
+        Entry("from", _PLACE, "start"),
+        Entry("to", _PLACE, "end"),
+        Entry("family", _FAMILY),
+        Entry("corners", Maybe(row(Whole(0, 7), 2)), default=None),
+        Entry("open_ends", Flag(), default=False),
+        _WEIGHT,
+        _LEFT,
+        Entry("name", _NAME, default=""),
+        Entry("found", Flag(), default=False),
+    ),
+)
+_RIM = Record(
+    Round,
+    (
+        Entry("points", Many(_PLACE, MOST_POINTS)),
+        Entry("axle", Text(60, 0), default=""),
+        Entry("name", _NAME, default=""),
+        _WEIGHT,
+        _LEFT,
+    ),
+)
+_ROW = Record(
+    Row,
+    (
+        Entry("points", Many(_PLACE, MOST_POINTS, 3)),
+        Entry("family", _FAMILY),
+        Entry("name", _NAME, default=""),
+    ),
+)
+_KNOWN = Record(
+    Known,
+    (
+        Entry("kind", Text(options=("length", "ratio", "equal", "square"))),
+        Entry("edges", Many(Whole(0, MOST_EDGES), 2, 1)),
+        Entry("value", Maybe(Number(1e-6, 1e7)), default=None),
+    ),
+)
+_LENS = Record(
+    Lens,
+    (
+        Entry("station_distance", Number(1e-3, 1e7)),
+        Entry("standard_error", Number(1e-6, 1e7)),
+    ),
+)
+
+
 def picture_form(eye: Form) -> Record:
     """The form of a picture; `eye` is that of an eye."""
-    px = Number(-1e6, 1e6)
-    place = row(px, 2)
-    name = Text(LONGEST_NAME, 0)
-    family = Text(60)
-    weight = Entry("weight", Number(0.001, 1), default=1.0)
-    left = Entry("left", Flag(), default=False)
-    edge = Record(
-        Edge,
-        (
-            Entry("from", place, "start"),
-            Entry("to", place, "end"),
-            Entry("family", family),
-            Entry("corners", Maybe(row(Whole(0, 7), 2)), default=None),
-            Entry("open_ends", Flag(), default=False),
-            weight,
-            left,
-            Entry("name", name, default=""),
-            Entry("found", Flag(), default=False),
-        ),
-    )
-    rim = Record(
-        Round,
-        (
-            Entry("points", Many(place, MOST_POINTS)),
-            Entry("axle", Text(60, 0), default=""),
-            Entry("name", name, default=""),
-            weight,
-            left,
-        ),
-    )
-    line = Record(
-        Row,
-        (
-            Entry("points", Many(place, MOST_POINTS, 3)),
-            Entry("family", family),
-            Entry("name", name, default=""),
-        ),
-    )
-    known = Record(
-        Known,
-        (
-            Entry("kind", Text(options=("length", "ratio", "equal", "square"))),
-            Entry("edges", Many(Whole(0, MOST_EDGES), 2, 1)),
-            Entry("value", Maybe(Number(1e-6, 1e7)), default=None),
-        ),
-    )
-    lens = Record(
-        Lens,
-        (
-            Entry("station_distance", Number(1e-3, 1e7)),
-            Entry("standard_error", Number(1e-6, 1e7)),
-        ),
-    )
     laid = Record(
         Laid,
         (
-            Entry("centre_px", place),
+            Entry("centre_px", _PLACE),
             Entry("at_mm", row(Number(-1e6, 1e6), 2)),
             Entry("mm_per_px", Number(1e-6, 1e4)),
             Entry("turn_deg", Number(-180, 180)),
@@ -131,31 +133,31 @@ def picture_form(eye: Form) -> Record:
     return Record(
         SheetPicture,
         (
-            Entry("name", name),
+            Entry("name", _NAME),
             Entry("base64", Base64(), "file"),
             Entry("width", side),
             Entry("height", side),
             Entry("smaller", Number(1e-3, 1e3), default=1.0),
             Entry("cropped", Flag(), default=False),
-            Entry("lens", Maybe(lens), default=None),
+            Entry("lens", Maybe(_LENS), default=None),
             Entry("lens_used", Flag(), default=True),
             Entry("bend", Number(-10, 10), default=0.0),
             Entry("bend_error", Number(0, 1e6), default=0.0),
             Entry("long_lines", Whole(-1, MOST_EDGES), default=-1),
             Entry("noise", Maybe(Number(1e-6, 1e5)), default=None),
-            Entry("edges", Many(edge, MOST_EDGES), default=()),
-            Entry("rounds", Many(rim, MOST_ROUNDS), default=()),
-            Entry("rows", Many(line, MOST_ROUNDS), default=()),
+            Entry("edges", Many(_EDGE, MOST_EDGES), default=()),
+            Entry("rounds", Many(_RIM, MOST_ROUNDS), default=()),
+            Entry("rows", Many(_ROW, MOST_ROUNDS), default=()),
             Entry(
                 "spots",
-                Many(Record(Spot, (Entry("place", place), Entry("name", name, default=""))), 500),
+                Many(Record(Spot, (Entry("place", _PLACE), Entry("name", _NAME, default=""))), 500),
                 default=(),
             ),
-            Entry("known", Many(known, 200), default=()),
+            Entry("known", Many(_KNOWN, 200), default=()),
             Entry("laid", Maybe(laid), default=None),
             Entry("paper_mm", Maybe(row(Number(20, 5000), 2)), default=None),
-            Entry("corners", Many(place, 4), default=()),
-            Entry("centre", Maybe(place), default=None),
+            Entry("corners", Many(_PLACE, 4), default=()),
+            Entry("centre", Maybe(_PLACE), default=None),
         ),
         name="picture",
     )

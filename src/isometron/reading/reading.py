@@ -73,25 +73,9 @@ def read_with_fit(marks: Marks) -> tuple[Reading, Fit | None]:
     refused += [_other_axle(marks, number) for i, number in enumerate(joined) if i not in best.rims]
     told = Told(best)
     view = eye_level = None
-    if not fits(marks, best):
-        refused.append(
-            Refused(
-                "view",
-                _("These marks fit no eye: they miss by far more than their noise."),
-                _("Look whether each belongs to its family, or give a larger noise."),
-            )
-        )
-    elif len(families & set(FAMILIES)) + bool(together) >= 2:
+    if _shows_eye(marks, best, families, refused, rimmed=bool(together)):
         view = _view(marks, told, refused)
         eye_level = _eye_level(marks, told, refused)
-    else:
-        refused.append(
-            Refused(
-                "view",
-                _("The marks show fewer than two of the families width, depth and height."),
-                _("Mark edges of a second family at right angles to the first."),
-            )
-        )
     sides = _sides(marks, told, refused) if best.seen.boxed and view is not None else None
     rows = rows_of(marks, best, told, refused)
     reading = Reading(
@@ -100,23 +84,55 @@ def read_with_fit(marks: Marks) -> tuple[Reading, Fit | None]:
         _vanishing(best, families, told, view),
         sides,
         Quantity(best.noise, best.noise_error),
-        tuple(
-            math.sqrt(float((part**2).mean())) / edge.weight if len(part) else None
-            for part, edge in zip(of_edges(best, len(marks.edges)), marks.edges, strict=True)
-        ),
-        tuple(
-            SetAside(
-                number,
-                _("it misses its family by {times:.1f} times the noise").format(times=times),
-            )
-            for number, times in sorted(best.wrong.items())
-        ),
+        _residuals(marks, best),
+        _set_aside(best),
         rims,
         rows,
         tuple(refused),
         heights_of(marks, best, told) if eye_level is not None else (),
     )
     return reading, best
+
+
+def _shows_eye(
+    marks: Marks, best: Fit, families: set[str], refused: list[Refused], *, rimmed: bool
+) -> bool:
+    """Whether marks show an eye at all; why not is said."""
+    if not fits(marks, best):
+        refused.append(
+            Refused(
+                "view",
+                _("These marks fit no eye: they miss by far more than their noise."),
+                _("Look whether each belongs to its family, or give a larger noise."),
+            )
+        )
+        return False
+    if len(families & set(FAMILIES)) + rimmed >= 2:
+        return True
+    refused.append(
+        Refused(
+            "view",
+            _("The marks show fewer than two of the families width, depth and height."),
+            _("Mark edges of a second family at right angles to the first."),
+        )
+    )
+    return False
+
+
+def _residuals(marks: Marks, best: Fit) -> tuple[float | None, ...]:
+    """The root mean square of every edge's misses; None for one that is not in the fit."""
+    return tuple(
+        math.sqrt(float((part**2).mean())) / edge.weight if len(part) else None
+        for part, edge in zip(of_edges(best, len(marks.edges)), marks.edges, strict=True)
+    )
+
+
+def _set_aside(best: Fit) -> tuple[SetAside, ...]:
+    """The edges that do not fit, and why."""
+    why = _("it misses its family by {times:.1f} times the noise")
+    return tuple(
+        SetAside(number, why.format(times=times)) for number, times in sorted(best.wrong.items())
+    )
 
 
 def fits(marks: Marks, best: Fit) -> bool:

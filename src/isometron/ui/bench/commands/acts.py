@@ -12,6 +12,7 @@ from isometron.document.edits.shapes import rounding
 from isometron.document.edits.stances import Stance, stance_of, take_stance
 from isometron.document.edits.starters import STARTERS, with_starter
 from isometron.drawing.picks.dimension import DimensionPick
+from isometron.files.formats import CORRECTIONS
 from isometron.files.sheet_file import (
     SKETCH_SAMPLE,
     SKETCH_SHEET,
@@ -146,6 +147,15 @@ def open_sample_sketch(work: Work) -> None:
     if work.keeping.open_sample(SKETCH_SHEET):
         work.open_tab("picture")
         work.keeping.bring_sample_picture(SKETCH_SAMPLE)
+
+
+def write_corrections(work: Work) -> None:
+    """Write the corrections of a sketch; a file is asked for only when there are some."""
+    picture = work.session.document.photograph
+    if picture is None or picture.paper_mm is None:
+        work.refuse(_("The picture is no straightened sheet: straighten your sheet first."))
+    else:
+        work.keeping.send(CORRECTIONS, CORRECTIONS.errands[0])
 
 
 def weigh_less(work: Work) -> None:

@@ -1,7 +1,6 @@
 """The commands of the Picture menu."""
 
 from isometron.document.edits.pictures import bringing
-from isometron.files.formats import CORRECTIONS
 from isometron.files.sheet_file import PICTURE_SAMPLES, SKETCH_SAMPLE
 from isometron.ui.bench.commands.command import PICTURE, Command, acts, edit
 from isometron.ui.bench.work import Work
@@ -57,6 +56,11 @@ def _tools() -> list[Command]:
         )
         for number, tool in enumerate(PICTURE_TOOLS)
     ]
+
+
+def _straightened(work: Work) -> bool:
+    picture = work.session.document.photograph
+    return picture is not None and picture.paper_mm is not None
 
 
 def _shown(work: Work) -> bool:
@@ -149,8 +153,8 @@ PICTURE_COMMANDS: list[Command] = [
         PICTURE,
         _("Write the correction sheet…"),
         _("Write corrections as thin lines at 1 : 1, to lay under your sheet or trace."),
-        lambda w: w.keeping.send(CORRECTIONS, CORRECTIONS.errands[0]),
-        needs=has_picture,
+        lambda w: acts().write_corrections(w),
+        needs=_straightened,
     ),
     Command(
         "lay sheet over",

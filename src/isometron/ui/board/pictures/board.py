@@ -32,11 +32,6 @@ NUDGE_PX = {"plain": 1.0, "shift": 10.0, "control": 0.1}
 CURSOR_PX = 8.0
 """How far an arrow key moves the place a tool is aimed at, px of the screen."""
 
-FREE = (16.0, 44.0, 16.0, 52.0)
-"""Felt left free round a fitted picture: left, above, right, below, px."""
-
-LEAST_SCALE, MOST_SCALE = 0.005, 40.0
-
 
 class PictureBoard(PictureShown):
     """The picture on the felt, under the hand."""

@@ -35,16 +35,6 @@ from isometron.ui.parts.theme import INK, MARKER, scaled
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
-DRAG_PX = 3.0
-GRAB_PX = 9.0
-LINE_GRAB_PX = 7.0
-SNAP_PX = 9.0
-"""A line drawn by hand lays itself to an edge within so many px of the screen."""
-
-NUDGE_PX = {"plain": 1.0, "shift": 10.0, "control": 0.1}
-CURSOR_PX = 8.0
-"""How far an arrow key moves the place a tool is aimed at, px of the screen."""
-
 FREE = (16.0, 44.0, 16.0, 52.0)
 """Felt left free round a fitted picture: left, above, right, below, px."""
 
@@ -209,10 +199,10 @@ class PictureShown(QWidget):
         read = None if self._read is None else self._read.reading
         room = self.wishes.room
         seen = Seen(picture, read, self._view, self.size(), room, self.chosen, self.end)
+        paint_pins(painter, picture, self._view, room)
         paint_marks(painter, seen)
         paint_faults(painter, seen, self.faults)
         paint_corners(painter, seen)
-        paint_pins(painter, picture, self._view, room)
         self._paint_tool(painter, picture)
 
     def _paint_tool(self, painter: QPainter, picture: SheetPicture) -> None:
