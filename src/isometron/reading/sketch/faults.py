@@ -1,5 +1,6 @@
 """What a fault of a sketch is, and what a rule over a sketch sees."""
 
+from collections.abc import Callable
 from typing import NamedTuple
 
 import numpy as np
@@ -53,6 +54,16 @@ class Sketch(NamedTuple):
     mm_per_px: float
     hand: Hand
     fit_marks: Marks
+
+
+Rule = Callable[[Sketch], list[Fault]]
+RULES: list[Rule] = []
+
+
+def rule(function: Rule) -> Rule:
+    """Makes a function a rule over a sketch."""
+    RULES.append(function)
+    return function
 
 
 def across_paper(place: Array, way: Array, size: tuple[float, float]) -> tuple[Place, Place] | None:
