@@ -17,6 +17,9 @@ LARGEST = 1e7
 
 MOST_MARKS = 20_000
 
+FAINT = 0.5
+"""What a faint stroke of construction weighs."""
+
 
 class MarksError(IsometronError):
     """Marks that cannot be read."""
@@ -38,6 +41,12 @@ class Edge:
     left: bool = False
     name: str = ""
     found: bool = False
+
+    @property
+    def faint(self) -> bool:
+        """Whether it is faint construction: found by the program, weighing less. It helps to tell
+        the points, and is not judged."""
+        return self.found and self.weight <= FAINT
 
 
 @dataclass(frozen=True)

@@ -1,12 +1,13 @@
 """What a fault of a sketch is, and what a rule over a sketch sees."""
 
+import math
 from collections.abc import Callable
 from typing import NamedTuple
 
 import numpy as np
 
 from isometron.document.kit import Hand
-from isometron.document.marks import Marks, Place
+from isometron.document.marks import FAMILIES, Marks, Place
 from isometron.document.picture import Mark, SheetPicture
 from isometron.reading.fit import Fit
 from isometron.reading.model import Array
@@ -18,6 +19,9 @@ LEAST_MM = 1.0
 
 CLEARLY = 3.0
 """A fault is said when it is so many of its standard errors."""
+
+COVERED = 0.7
+"""Where less of the strokes runs in three families there are others, turned another way."""
 
 MEANT_DEG = 8.0
 """A stroke that misses its point by more was meant for another."""
@@ -41,7 +45,7 @@ class Fault(NamedTuple):
     by_deg: float | None
     by_percent: float | None
     at: Place
-    redraw: tuple[Place, Place] | None
+    redraw: tuple[Place, Place] | None = None
 
 
 class Sketch(NamedTuple):
@@ -54,6 +58,35 @@ class Sketch(NamedTuple):
     mm_per_px: float
     hand: Hand
     fit_marks: Marks
+
+    @property
+    def families(self) -> tuple[str, ...]:
+        """Names of the families, by the columns of the fit."""
+        return (*FAMILIES, *self.fit.seen.names)
+
+    @property
+    def one_box(self) -> bool:
+        """Whether the strokes run with the three sides of one box: most of their length does."""
+        edges = [one for one in self.picture.edges if one.found]
+        lengths = [math.dist(one.start, one.end) for one in edges]
+        taken = sum(length for one, length in zip(edges, lengths, strict=True) if not one.left)
+        return taken >= COVERED * sum(lengths)
+
+    def strokes(self, family: str) -> tuple[list[int], Array]:
+        """Numbers of the strokes of a family that are judged, and their ends (n, 2, 2), px."""
+        edges = self.picture.edges
+        numbers = [
+            n
+            for n, one in enumerate(edges)
+            if one.family == family and not one.left and not one.faint
+        ]
+        lines = np.array([(edges[n].start, edges[n].end) for n in numbers])
+        return numbers, lines.reshape(-1, 2, 2)
+
+    @property
+    def own_error_mm(self) -> float:
+        """How far the end of one stroke lies off by the hand alone, a standard deviation."""
+        return self.hand.line_mm * math.sqrt(2.0) + self.hand.mark_mm
 
 
 Rule = Callable[[Sketch], list[Fault]]

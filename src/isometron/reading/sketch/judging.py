@@ -19,7 +19,7 @@ from isometron.reading.comparing import Difference, compare
 from isometron.reading.fit import Fit, fit
 from isometron.reading.model import State, observed
 from isometron.reading.of_picture import PictureReading, reading_of
-from isometron.reading.sketch import line_rules, rim_rules, side_rules  # noqa: F401 - their rules
+from isometron.reading.sketch import fans, line_rules, rim_rules, side_rules  # noqa: F401 - their rules
 from isometron.reading.sketch.faults import CLEARLY, LEAST_MM, RULES, Fault, Sketch, across_paper
 from isometron.reading.told import Told
 from isometron.words import _

@@ -1,15 +1,19 @@
 """The rules over the strokes of a sketch: those that miss their point."""
 
+import itertools
 import math
+from collections.abc import Sequence
+from typing import NamedTuple
 
 import numpy as np
 
-from isometron.document.marks import Edge, Place
+from isometron.document.marks import FAMILIES, Edge, Place
 from isometron.document.picture import EDGE, Mark
 from isometron.perspective.lengths import write_angle, write_mm
 from isometron.reading.fit import Fit
 from isometron.reading.model import Array, State, vanishing
 from isometron.reading.of_picture import STRAY
+from isometron.reading.sketch.fans import LEVEL_DEG, near_and_far, off_line, scattered
 from isometron.reading.sketch.faults import (
     CLEARLY,
     LEAST_MM,
@@ -21,50 +25,178 @@ from isometron.reading.sketch.faults import (
 )
 from isometron.words import _
 
+MEETS_MM = 8.0
+"""Strokes whose far ends lie nearer to each other meet in a corner."""
+
+UPRIGHT = FAMILIES.index("height")
+
+
+class Missed(NamedTuple):
+    """A stroke that misses its point: its number, its family's column, the end farther from the
+    point and the other, px; by how much the far end lies to the left of its line, px, and that in
+    mm without its sign."""
+
+    number: int
+    column: int
+    near: Array
+    far: Array
+    off: float
+    mm: float
+
+
+def missed_strokes(sketch: Sketch) -> list[Missed]:
+    """The strokes that miss the point of their family clearly, but were meant for it."""
+    state, told, origin = sketch.fit.state, sketch.told, sketch.fit.seen.origin
+    names = sketch.families
+    found = []
+    for number, edge in enumerate(sketch.picture.edges):
+        if edge.left or edge.family not in names or edge.family == STRAY or edge.faint:
+            continue
+        column = names.index(edge.family)
+        near, far = near_and_far(edge, state_point(sketch.fit, column))
+
+        def off(other: State, near: Array = near, far: Array = far, column: int = column) -> Array:
+            return np.array([off_line(vanishing(other)[0][column], near - origin, far - origin)])
+
+        miss = float(off(state)[0])
+        mm = abs(miss) * sketch.mm_per_px
+        point = float(np.sqrt(max(told.spread(told.slopes(off))[0, 0], 0.0))) * sketch.mm_per_px
+        error = math.hypot(point, sketch.own_error_mm)
+        turned = math.degrees(math.atan2(abs(miss), math.dist(near, far)))
+        if mm >= max(LEAST_MM, CLEARLY * error) and turned <= MEANT_DEG:
+            found.append(Missed(number, column, near, far, miss, mm))
+    return found
+
 
 @rule
 def misses_its_point(sketch: Sketch) -> list[Fault]:
     """A stroke that does not run to the vanishing point of its family: how far its far end lies off
-    the line from its near end to the point."""
-    state, told, origin = sketch.fit.state, sketch.told, sketch.fit.seen.origin
-    names = ("width", "depth", "height", *sketch.fit.seen.names)
+    the line from its near end to the point. An upright that leans, and a stroke drawn level where
+    it runs to a point, are told so."""
+    missed = missed_strokes(sketch)
+    elsewhere = scattered(sketch)
+    at_corner = {n for one, two, _at in missed_corners(sketch, missed) for n in (one, two)}
     found = []
-    for number, edge in enumerate(sketch.picture.edges):
-        if edge.left or edge.family not in names or edge.family == STRAY:
+    for one in missed:
+        edge = sketch.picture.edges[one.number]
+        if edge.family in elsewhere or one.number in at_corner:
             continue
-        column = names.index(edge.family)
-        near, far = _near_and_far(edge, state_point(sketch.fit, column))
-
-        def off(other: State, near: Array = near, far: Array = far, column: int = column) -> Array:
-            return np.array([_off(vanishing(other)[0][column], near - origin, far - origin)])
-
-        miss = float(off(state)[0]) * sketch.mm_per_px
-        length = math.dist(near, far) * sketch.mm_per_px
-        point = float(np.sqrt(max(told.spread(told.slopes(off))[0, 0], 0.0))) * sketch.mm_per_px
-        own = sketch.hand.line_mm * math.sqrt(2.0) + sketch.hand.mark_mm
-        error = math.hypot(point, own)
-        if abs(miss) < max(LEAST_MM, CLEARLY * error):
-            continue
-        deg = math.degrees(math.atan2(abs(miss), length))
-        if deg > MEANT_DEG:
-            continue
-        where = state_point(sketch.fit, column)
+        deg = math.degrees(math.atan2(abs(one.off), math.dist(one.near, one.far)))
+        point = state_point(sketch.fit, one.column)
+        key, title, text = _how_it_misses(edge, one, point, deg)
         found.append(
             Fault(
-                "misses its point",
-                Mark(EDGE, number),
-                _("A {family} stroke misses its point").format(family=_(edge.family)),
-                _("Its far end lies {mm} off, {deg}: draw it anew from its near end.").format(
-                    mm=write_mm(abs(miss)), deg=write_angle(round(deg, 1))
-                ),
-                abs(miss),
+                key,
+                Mark(EDGE, one.number),
+                title,
+                text,
+                one.mm,
                 deg,
                 None,
-                (float(far[0]), float(far[1])),
-                edge_marks(near, where, sketch),
+                (float(one.far[0]), float(one.far[1])),
+                edge_marks(one.near, point, sketch),
             )
         )
     return found
+
+
+def _how_it_misses(edge: Edge, one: Missed, point: Array, deg: float) -> tuple[str, str, str]:
+    """Rule, title and sentence of a stroke that misses its point."""
+    told = {"mm": write_mm(one.mm), "deg": write_angle(round(deg, 1))}
+    again = _("Its far end lies {mm} off, {deg}: draw it anew from its near end.").format(**told)
+    run = np.abs(one.far - one.near)
+    away = np.abs(point[:2] - point[2] * one.near)
+    if edge.family == "height":
+        title = _("An upright leans")
+        return "upright leans", title, again
+    level = math.degrees(math.atan2(run[1], run[0])) < LEVEL_DEG
+    if level and math.degrees(math.atan2(away[1], away[0])) > LEVEL_DEG:
+        text = _("It runs to a point; its far end lies {mm} off, {deg}: draw it anew.")
+        return (
+            "drawn level",
+            _("A {family} stroke is drawn level").format(family=_(edge.family)),
+            text.format(**told),
+        )
+    title = _("A {family} stroke misses its point").format(family=_(edge.family))
+    return "misses its point", title, again
+
+
+@rule
+def far_corner_aside(sketch: Sketch) -> list[Fault]:
+    """A corner where two strokes meet that both miss their points: it belongs where the lines from
+    their near ends to the points cross."""
+    missed = missed_strokes(sketch)
+    by_number = {one.number: one for one in missed}
+    found = []
+    for number, other, true in missed_corners(sketch, missed):
+        one, two = by_number[number], by_number[other]
+        at = (one.far + two.far) / 2
+        mm = math.dist(at, true) * sketch.mm_per_px
+        way = true - at
+        found.append(
+            Fault(
+                "far corner",
+                Mark(EDGE, number),
+                _("A far corner lies aside"),
+                _(
+                    "The two fans cross {mm} {way}: mark the corner there, draw both edges to it."
+                ).format(mm=write_mm(mm), way=way_words(way)),
+                mm,
+                None,
+                None,
+                (float(at[0]), float(at[1])),
+                edge_marks(one.near, state_point(sketch.fit, one.column), sketch),
+            )
+        )
+    return found
+
+
+def missed_corners(sketch: Sketch, missed: Sequence[Missed]) -> list[tuple[int, int, Array]]:
+    """Pairs of strokes of two level families that miss their points and meet at their far ends, and
+    where they should meet, px."""
+    reach = MEETS_MM / sketch.mm_per_px
+    found = []
+    for one, two in itertools.combinations(missed, 2):
+        if one.column == two.column or UPRIGHT in (one.column, two.column):
+            continue
+        if math.dist(one.far, two.far) > reach:
+            continue
+        true = _crossing_of(
+            one.near,
+            state_point(sketch.fit, one.column),
+            two.near,
+            state_point(sketch.fit, two.column),
+        )
+        if true is not None and math.dist(true, one.far) < 4 * reach:
+            found.append((one.number, two.number, true))
+    return found
+
+
+def _crossing_of(one: Array, to_one: Array, two: Array, to_two: Array) -> Array | None:
+    """Where the lines from two places (2,) to two homogeneous points cross."""
+    lines = [
+        np.cross(np.array([*place, 1.0]), point) for place, point in ((one, to_one), (two, to_two))
+    ]
+    crossed = np.cross(lines[0], lines[1])
+    if abs(crossed[2]) < 1e-12 * float(np.abs(crossed).max()):
+        return None
+    found: Array = crossed[:2] / crossed[2]
+    return found
+
+
+def way_words(way: Array) -> str:
+    """Which way on the paper, in words."""
+    names = (
+        _("to the right"),
+        _("up and to the right"),
+        _("up"),
+        _("up and to the left"),
+        _("to the left"),
+        _("down and to the left"),
+        _("down"),
+        _("down and to the right"),
+    )
+    return names[round(math.degrees(math.atan2(way[1], way[0])) / 45) % 8]
 
 
 def state_point(fit: Fit, column: int) -> Array:
@@ -72,26 +204,6 @@ def state_point(fit: Fit, column: int) -> Array:
     point: Array = vanishing(fit.state)[0][column].copy()
     point[:2] += point[2] * fit.seen.origin
     return point
-
-
-def _near_and_far(edge: Edge, point: Array) -> tuple[Array, Array]:
-    """The ends of a stroke: the one farther from the point first."""
-    ends = [np.array(edge.start), np.array(edge.end)]
-    if abs(point[2]) < 1e-12:
-        return ends[0], ends[1]
-    at = point[:2] / point[2]
-    ends.sort(key=lambda end: -float(np.hypot(*(at - end))))
-    return ends[0], ends[1]
-
-
-def _off(point: Array, near: Array, far: Array) -> float:
-    """How far a place lies off the line from another to a homogeneous point, to its left."""
-    away = point[:2] - point[2] * near
-    away = away / max(float(np.hypot(*away)), 1e-12)
-    run = far - near
-    if float(run @ away) < 0:
-        away = -away
-    return float(away[0] * run[1] - away[1] * run[0])
 
 
 def edge_marks(near: Array, point: Array, sketch: Sketch) -> tuple[Place, Place] | None:

@@ -14,24 +14,13 @@ from isometron.document.picture import PictureFile, SheetPicture
 from isometron.perspective.eye import Eye, sight_axes
 from isometron.perspective.lengths import write_number
 from isometron.perspective.sheet import FORMATS
-from isometron.reading.finding import AGREES_DEG, LEAST_LINES, groups_of
 from isometron.reading.model import Array
 from isometron.reading.of_picture import STRAY, Progress
 from isometron.reading.pictures import read_picture
+from isometron.reading.sketch.families import APART, NEAR_DEG, families_of_strokes, misses_deg
 from isometron.reading.sketch.paper import paper_corners, straightened
 from isometron.reading.sketch.strokes import strokes_in
 from isometron.words import _, quoted
-
-NEAR_DEG = 8.0
-"""A stroke is meant for a family whose point it misses by less, when it misses the others by much
-more."""
-
-APART = 1.6
-COVERED = 0.7
-"""Where less of the strokes runs in three families there are others, and what misses these may be
-meant for those."""
-
-UPRIGHT_DEG = 12.0
 
 
 def corners_of(content: bytes) -> tuple[Place, ...]:
@@ -85,36 +74,6 @@ def own_sheet(
     )
 
 
-def families_of_strokes(lines: Array, size: tuple[float, float]) -> list[str]:
-    """The family each stroke (n, 2, 2) is meant for, "" for those of none: groups that point at one
-    place, uprights first, and what misses one of these places by little and the others by much."""
-    groups = [group for group in groups_of(lines, size) if int(group.sum()) >= LEAST_LINES][:3]
-    if len(groups) < 2:
-        return [""] * len(lines)
-    run = lines[:, 1] - lines[:, 0]
-    lengths = np.hypot(*run.T)
-
-    def lean(number: int) -> float:
-        some = np.abs(run[groups[number]]).sum(axis=0)
-        return math.degrees(math.atan2(float(some[0]), float(some[1])))
-
-    order = sorted(range(len(groups)), key=lean)
-    upright = order[:1] if lean(order[0]) < UPRIGHT_DEG else []
-    level = sorted(order[len(upright) :], key=lambda n: -float(lengths[groups[n]].sum()))
-    called = dict(zip(upright, ["height"], strict=False))
-    called |= dict(zip(level, ["width", "depth", "third"], strict=False))
-    points = [_point_of(lines[group]) for group in groups]
-    covered = sum(float(lengths[group].sum()) for group in groups) / float(lengths.sum())
-    meant = NEAR_DEG if covered > COVERED else AGREES_DEG
-    names = []
-    for line in lines:
-        off = [_misses_deg(line, point) for point in points]
-        near = sorted(range(len(off)), key=off.__getitem__)
-        clear = off[near[1]] > APART * off[near[0]] + 1.0
-        names.append(called[near[0]] if off[near[0]] < meant and clear else "")
-    return names
-
-
 def as_framework(document: Document) -> Document:
     """The sketch in work meant to be the framework on the sheet: its eye is taken, and every found
     stroke runs with the side of the framework's volume in work whose point it misses least. Raises
@@ -143,7 +102,7 @@ def as_framework(document: Document) -> Document:
     def meant(edge: Edge) -> Edge:
         if not edge.found or edge.corners is not None:
             return edge
-        off = [_misses_deg(np.array([edge.start, edge.end]), point) for point in points]
+        off = [misses_deg(np.array([edge.start, edge.end]), point) for point in points]
         near = sorted(range(3), key=off.__getitem__)
         clear = off[near[1]] > APART * off[near[0]] + 1.0
         if off[near[0]] < NEAR_DEG and clear:
@@ -158,34 +117,6 @@ def _frame(eye: Eye) -> tuple[Array, Array, Array]:
     """Right, up and away (3,) of an eye in the world."""
     right, up, away = (np.asarray(axis, dtype=float) for axis in sight_axes(eye))
     return right, up, away
-
-
-def _point_of(lines: Array) -> Array:
-    """The place (homogeneous, 3) that lines (n, 2, 2) point at, by least squares, twice: the second
-    time without those that miss most."""
-    middle = lines.reshape(-1, 2).mean(axis=0)
-    scale = float(np.ptp(lines.reshape(-1, 2), axis=0).max())
-    own = (lines - middle) / scale
-    ones = np.ones((len(own), 1))
-    flat = np.cross(
-        np.concatenate([own[:, 0], ones], axis=1), np.concatenate([own[:, 1], ones], axis=1)
-    )
-    keep = np.ones(len(flat), dtype=bool)
-    point = np.zeros(3)
-    for _unused in range(2):
-        point = np.linalg.svd(flat[keep])[2][-1]
-        off = np.array([_misses_deg(line, point) for line in own])
-        keep = off <= max(2.0 * float(np.median(off)), 0.2)
-    moved: Array = np.array([*(point[:2] * scale + point[2] * middle), point[2]])
-    return moved
-
-
-def _misses_deg(line: Array, point: Array) -> float:
-    """By how many degrees a line (2, 2) misses a homogeneous point, seen from its middle."""
-    middle, run = line.mean(axis=0), line[1] - line[0]
-    away = point[:2] - point[2] * middle
-    across = abs(float(run[0] * away[1] - run[1] * away[0]))
-    return math.degrees(math.atan2(across, abs(float(run @ away))))
 
 
 def told_of_sheet(picture: SheetPicture) -> str:
