@@ -11,9 +11,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from isometron.document.document import Document
-from isometron.drawing.rounds import all_circles
+from isometron.drawing.rounds import DrawnCircle, all_circles
 from isometron.drawing.scene import scene_of
 from isometron.perspective.errors import IsometronError
+from isometron.perspective.eye import Eye
 from isometron.words import _, quoted
 
 Array = NDArray[np.float64]
@@ -23,16 +24,35 @@ GRAPHITE = 58.0
 FINER = 2
 """Strokes are painted so many times finer than the picture, and sampled."""
 
+FAINT = 0.35
+"""How dark construction is drawn, in that of object lines."""
+
+CORNER_ASIDE = math.radians(20.0)
+"""Which way a corner is drawn aside, from the level."""
+
 STEP_MM = 1.5
 """A hand's wobble has no parts shorter than this."""
 
 MARGIN = 0.08
 """Desk around a photographed paper, as a share of it."""
 
+THIN_MM = 1.0
 LEAST_VISIBLE = 0.5
 """Edges of which less is seen, as a share, are not drawn."""
 
-MISTAKES = ("miss", "long", "flat", "pointed", "axis", "shift")
+MISTAKES = (
+    "miss",
+    "long",
+    "level",
+    "corner",
+    "scatter",
+    "lean",
+    "flat",
+    "pointed",
+    "axis",
+    "size",
+    "shift",
+)
 
 
 class HandError(IsometronError):
@@ -42,9 +62,11 @@ class HandError(IsometronError):
 @dataclass(frozen=True)
 class Mistake:
     """One known mistake of a volume: "miss", its edge number `part` turned by degrees about its
-    first end; "long", its side `part` (0 width, 1 depth, 2 height) drawn `by` per cent longer; of
-    its circle number `part`: "flat" or "pointed" by per cent of its radius, "axis" turned by
-    degrees, "shift" drawn aside by mm."""
+    first end; "level", the edge climbing less by this share of its climb; "long", its side `part`
+    (0 width, 1 depth, 2 height) drawn `by` per cent longer; "corner", its corner `part` drawn `by`
+    mm aside; "scatter", edges along its side `part` missing by mm to either side; "lean", its
+    uprights leaning by degrees; of its circle number `part`: "flat" or "pointed" by per cent of
+    its radius, "axis" turned by degrees, "size" larger by per cent, "shift" drawn aside by mm."""
 
     kind: str
     volume: int
@@ -79,7 +101,8 @@ class Hand:
     """How the sheet is drawn and taken. unsteady_mm: how far a line wanders; searching: how many
     lines more are drawn along each edge; overshoot_mm: how far lines run on; dpi of a scan, or the
     px per mm of a photograph; slant: how far the camera stands off the middle, as shares of the
-    distance, right and toward us; None for a scan."""
+    distance, right and toward us; None for a scan; construction: whether what is hidden is drawn
+    too, faint."""
 
     unsteady_mm: float = 0.2
     searching: int = 1
@@ -88,6 +111,7 @@ class Hand:
     px_per_mm: float = 5.0
     slant: tuple[float, float] | None = (0.12, -0.28)
     grain: float = 3.0
+    construction: bool = False
     seed: int = 1
 
     def __post_init__(self) -> None:
@@ -118,6 +142,7 @@ class Stroke:
     part: int
     path: Array
     mistakes: tuple[str, ...] = field(default=())
+    faint: bool = False
 
 
 def strokes_of(document: Document, hand: Hand) -> list[Stroke]:
@@ -133,15 +158,25 @@ def strokes_of(document: Document, hand: Hand) -> list[Stroke]:
             ends = np.asarray(picture.sheet[[one, two]], dtype=float)
             if not np.isfinite(ends).all() or np.hypot(*(ends[1] - ends[0])) < 2 * STEP_MM:
                 continue
-            if sum(end - start for start, end in picture.visible[edge]) < LEAST_VISIBLE:
+            seen = sum(end - start for start, end in picture.visible[edge]) >= LEAST_VISIBLE
+            if not seen and not hand.construction:
                 continue
-            found.append(_edge(number, edge, ends, hand.mistakes))
-    for circle in all_circles(scene):
-        if circle.ellipse is not None:
+            found.append(_edge((number, edge, one, two), ends, hand.mistakes, faint=not seen))
+    circles = all_circles(scene)
+    for circle in circles:
+        if circle.ellipse is not None and _faces_us(circle, circles, scene.eye):
             found.append(_circle(circle, hand.mistakes))
     if not found:
         raise HandError(_("There is nothing to draw: lay down a near edge first."))
     return found
+
+
+def _faces_us(circle: DrawnCircle, circles: Sequence[DrawnCircle], eye: Eye) -> bool:
+    """Whether a circle lies on the side of its volume that is turned to us."""
+    own = [one.centre for one in circles if one.volume == circle.volume]
+    out = float((circle.centre - np.mean(own, axis=0)) @ circle.normal)
+    toward = float((np.asarray(eye.place) - circle.centre) @ circle.normal)
+    return out * toward >= 0 or abs(out) < THIN_MM
 
 
 def _longer(document: Document, mistakes: Sequence[Mistake]) -> Document:
@@ -160,19 +195,43 @@ def _longer(document: Document, mistakes: Sequence[Mistake]) -> Document:
     return replace(document, volumes=tuple(volumes))
 
 
-def _edge(volume: int, edge: int, ends: Array, mistakes: Sequence[Mistake]) -> Stroke:
-    told = []
-    for one in mistakes:
-        if (one.kind, one.volume, one.part) == ("miss", volume, edge):
-            turn = math.radians(one.by)
-            c, s = math.cos(turn), math.sin(turn)
-            ends = np.array([ends[0], ends[0] + np.array([[c, -s], [s, c]]) @ (ends[1] - ends[0])])
-            told.append("miss")
-    return Stroke("edge", volume, edge, ends, tuple(told))
+def _edge(
+    which: tuple[int, int, int, int],
+    ends: Array,
+    mistakes: Sequence[Mistake],
+    *,
+    faint: bool = False,
+) -> Stroke:
+    """The stroke of an edge: its volume and number, the corners it joins."""
+    volume, edge, *joined = which
+    told, faults = [], [] if faint else [one for one in mistakes if one.volume == volume]
+    side = int(joined[0] ^ joined[1]).bit_length() - 1
+    for one in faults:
+        run = ends[1] - ends[0]
+        if (one.kind, one.part) == ("miss", edge) or (one.kind == "lean" and side == 2):
+            ends = np.array([ends[0], ends[0] + _turned(run, math.radians(one.by))])
+        elif (one.kind, one.part) == ("level", edge):
+            ends = np.array([ends[0], [ends[1][0], ends[1][1] - one.by * run[1]]])
+        elif one.kind == "corner" and one.part in joined:
+            aside = one.by * np.array([math.cos(CORNER_ASIDE), math.sin(CORNER_ASIDE)])
+            ends = ends + aside * np.array([[c == one.part] for c in joined])
+        elif (one.kind, one.part) == ("scatter", side):
+            off = one.by * (1 if (edge % 2) ^ (edge // 2 % 2) else -1) / float(np.hypot(*run))
+            ends = np.array([ends[0], ends[0] + _turned(run, math.atan(off))])
+        else:
+            continue
+        told.append(one.kind)
+    return Stroke("edge", volume, edge, ends, tuple(told), faint)
 
 
-def _circle(circle: Any, mistakes: Sequence[Mistake]) -> Stroke:
+def _turned(run: Array, angle: float) -> Array:
+    c, s = math.cos(angle), math.sin(angle)
+    return np.array([[c, -s], [s, c]]) @ run
+
+
+def _circle(circle: DrawnCircle, mistakes: Sequence[Mistake]) -> Stroke:
     ellipse = circle.ellipse
+    assert ellipse is not None
     long, short = ellipse.semi_major_mm, ellipse.semi_minor_mm
     tilt, centre = math.radians(ellipse.major_axis_deg), np.array(ellipse.centre_mm)
     turn = np.linspace(0, 2 * np.pi, 241)
@@ -185,6 +244,8 @@ def _circle(circle: Any, mistakes: Sequence[Mistake]) -> Stroke:
             swell = 1 + sign * one.by / 100 * np.cos(4 * turn)
         elif one.kind == "axis":
             tilt += math.radians(one.by)
+        elif one.kind == "size":
+            swell = swell * (1 + one.by / 100)
         elif one.kind == "shift":
             centre = centre + np.array([one.by, 0.0])
         else:
@@ -236,8 +297,10 @@ def sketch(document: Document, hand: Hand, kind: str = "JPEG") -> bytes:
     size = round(sheet.width_mm * scale), round(sheet.height_mm * scale)
     grey = _paper(size, rng)
     for stroke in strokes_of(document, hand):
-        for number in range(1 + hand.searching):
+        for number in range(1 if stroke.faint else 1 + hand.searching):
             dark = 1.0 if number == 0 else rng.uniform(0.35, 0.7)
+            if stroke.faint:
+                dark = FAINT
             _paint(grey, _wandered(stroke.path, hand, rng) * scale, dark, rng)
     page = np.clip(grey, 0, 1)[..., None] * np.array(PAPER) * 1.0
     if hand.slant is not None:
@@ -372,6 +435,7 @@ def truth_of_sketch(document: Document, hand: Hand) -> dict[str, Any]:
                 "part": one.part,
                 "from_mm": one.path[0].tolist(),
                 "to_mm": one.path[-1].tolist(),
+                "faint": one.faint,
                 "mistakes": list(one.mistakes),
             }
             for one in strokes_of(document, hand)

@@ -131,7 +131,10 @@ def _leaning(places: Array, lean: Array, errors: Array) -> tuple[float, float, f
     much more from one end of them to the other, with the errors of both; errors (n,) in radians.
     Zeros where the places do not tell it."""
     across = (places - places.mean()) / max(float(np.ptp(places)), 1e-9)
-    keep = np.abs(lean - np.median(lean)) < MEANT_DEG
+    off = np.abs(lean - np.median(lean))
+    keep = off < np.maximum(LEAST_LEAN_DEG, CLEARLY * np.degrees(errors))  # no single one
+    if keep.sum() < FEWEST - 1:
+        return 0.0, 0.0, 0.0, 0.0
     weigh = 1 / np.degrees(errors[keep])
     base = np.stack([np.ones_like(weigh), across[keep]], axis=1) * weigh[:, None]
     square = base.T @ base

@@ -9,18 +9,23 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.pictures.bringing import change_picture, in_work, mean_framework
-from isometron.document.marks import FAMILIES, Edge, Place
+from isometron.document.marks import FAINT, FAMILIES, Edge, MarksError, Place, Round
 from isometron.document.picture import PictureFile, SheetPicture
 from isometron.perspective.eye import Eye, sight_axes
 from isometron.perspective.lengths import write_number
 from isometron.perspective.sheet import FORMATS
 from isometron.reading.model import Array
-from isometron.reading.of_picture import STRAY, Progress
+from isometron.reading.of_picture import STRAY, Progress, likely_axle, reading_of
 from isometron.reading.pictures import read_picture
+from isometron.reading.sketch.curves import along_rim, rims_on
 from isometron.reading.sketch.families import APART, NEAR_DEG, families_of_strokes, misses_deg
 from isometron.reading.sketch.paper import paper_corners, straightened
 from isometron.reading.sketch.strokes import strokes_in
 from isometron.words import _, quoted
+
+FEWEST_OF_A_KIND, FAINTER, GAP_SHARE = 3, 0.65, 0.25
+"""Faint strokes are told from object lines when there are so many of each, the faint ones are less
+dark than this share of the others, and so much of the way between lies no stroke."""
 
 
 def corners_of(content: bytes) -> tuple[Place, ...]:
@@ -55,15 +60,26 @@ def own_sheet(
     grey = read_picture(flat, _("the picture")).grey
     rows, columns = grey.shape
     strokes = strokes_in(grey, px_per_mm)
-    progress(0.7)
+    progress(0.5)
+    rims = rims_on(grey, strokes, px_per_mm)
+    strokes = [one for one in strokes if not along_rim(one, rims, px_per_mm)]
+    progress(0.8)
     lines = np.array([(one.start, one.end) for one in strokes]).reshape(-1, 2, 2)
     names = families_of_strokes(lines, (float(columns), float(rows)))
-    progress(1.0)
+    weights = [FAINT if faint else 1.0 for faint in faint_ones([one.dark for one in strokes])]
     edges = tuple(
-        Edge(one.start, one.end, family or STRAY, open_ends=True, left=not family, found=True)
-        for one, family in zip(strokes, names, strict=True)
+        Edge(
+            one.start,
+            one.end,
+            family or STRAY,
+            open_ends=True,
+            weight=weight,
+            left=not family,
+            found=True,
+        )
+        for one, family, weight in zip(strokes, names, weights, strict=True)
     )
-    return SheetPicture(
+    sheet = SheetPicture(
         quoted(name),
         PictureFile(flat),
         columns,
@@ -72,6 +88,38 @@ def own_sheet(
         edges=edges,
         paper_mm=size_mm,
     )
+    return with_rims(sheet, rims)
+
+
+def with_rims(sheet: SheetPicture, rims: Sequence[Array]) -> SheetPicture:
+    """A sheet with rims (points (n, 2), px), each about the axle that suits it best."""
+    if not rims:
+        return sheet
+    try:
+        read = reading_of(sheet)
+    except MarksError:
+        read = None
+    rounds = []
+    for rim in rims:
+        points = tuple((float(x), float(y)) for x, y in rim.tolist())
+        rounds.append(Round(points, likely_axle(sheet, points, read)))
+    return replace(sheet, rounds=(*sheet.rounds, *rounds))
+
+
+def faint_ones(dark: Sequence[float]) -> list[bool]:
+    """Which strokes are faint construction beside object lines, by how dark they are: where the
+    two kinds lie clearly apart, else none (the split that leaves the least variance, Otsu's)."""
+    values = np.sort(np.asarray(dark, dtype=float))
+    spreads = [
+        n * float(values[:n].var()) + (len(values) - n) * float(values[n:].var())
+        for n in range(FEWEST_OF_A_KIND, len(values) - FEWEST_OF_A_KIND + 1)
+    ]
+    if not spreads:
+        return [False] * len(dark)
+    split = FEWEST_OF_A_KIND + int(np.argmin(spreads))
+    low, high = float(np.median(values[:split])), float(np.median(values[split:]))
+    clear = low < FAINTER * high and values[split] - values[split - 1] > GAP_SHARE * (high - low)
+    return [bool(clear and value < values[split]) for value in dark]
 
 
 def as_framework(document: Document) -> Document:

@@ -1,0 +1,314 @@
+"""Rims on a straightened sheet, found by what any ellipse has: opposite tangents are parallel, and
+the middle between them is its own."""
+
+import math
+from collections.abc import Sequence
+from typing import Any, NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from isometron.reading.rims import RimError, fit_rim
+from isometron.reading.sketch.strokes import Stroke, round_stroke
+
+Array = NDArray[np.float64]
+
+PX_PER_MM = 3.0
+"""Rims are looked for in a picture of no more than so many px per mm."""
+
+LINE_MM, DARK = 0.4, 0.02
+"""A pencil line is about so wide, and darker than the paper by this share once blurred by that."""
+
+ERASED_MM = 1.2
+"""What is drawn so near to a straight stroke belongs to it."""
+
+STRAIGHT_MM = 25.0
+MOST_POINTS = 3000
+PARALLEL_DEG, ASLANT_DEG = 4.0, 12.0
+"""Tangents are parallel when they differ by less; the line between two opposite places is aslant to
+both by more."""
+
+SMALLEST_MM, LARGEST_MM = 5.0, 260.0
+CELL_MM = 1.5
+"""Middles are counted in cells of this size."""
+
+LEAST_PAIRS, TRIALS = 16, 80
+MOST_MIDDLES = 110
+ON_MM, ALONG_DEG, MISSES_MM = 0.8, 12.0, 0.5
+"""Ink so near to an ellipse that runs along it is on it; a rim misses its ellipse by less,
+root mean square."""
+
+SEEN, SECTORS = 0.75, 72
+"""A rim shows in this share of so many sectors round its ellipse."""
+
+FLATTEST = 0.08
+MOST_RIMS = 60
+
+
+class Ink(NamedTuple):
+    """Places (n, 2) along the middle of pencil lines, mm, y upward, and the direction of the line
+    there, radians (n,)."""
+
+    places: Array
+    turn: Array
+
+    def less(self, taken: NDArray[np.bool_]) -> "Ink":
+        """Without those that are taken (n,)."""
+        return Ink(self.places[~taken], self.turn[~taken])
+
+
+def rims_on(grey: NDArray[np.uint8], strokes: Sequence[Stroke], px_per_mm: float) -> list[Array]:
+    """Points (n, 2), px from the lower left corner, along each rim that is drawn on a straightened
+    sheet and seen most of the way round, the largest first. Strokes too long to be a flat part of
+    a rim are taken away first."""
+    long = [one for one in strokes if math.dist(one.start, one.end) > STRAIGHT_MM * px_per_mm]
+    ink = _away_from(_ink(grey, px_per_mm), long, px_per_mm)
+    pairs = _opposite(ink)
+    free = np.ones(len(ink.places), dtype=bool)
+    told: list[Array] = []
+    found: list[Array] = []
+    for middle in _middles(pairs):
+        near = np.abs(pairs.between - middle).max(axis=1) < CELL_MM
+        while len(told) < MOST_RIMS:
+            values = _rim_about(ink, free, pairs.only(near & free[pairs.ends].all(axis=1)))
+            if values is None:
+                break
+            on = np.abs(_off(ink.places, values)) < ON_MM
+            free &= ~on
+            told.append(values)
+            if not any(_same(values, other) for other in told[:-1]):
+                found.append(round_stroke(grey, _ring(values) * px_per_mm, px_per_mm))
+    return sorted(found, key=lambda rim: -float(np.ptp(rim, axis=0).max()))
+
+
+def _same(one: Array, other: Array) -> bool:
+    """Whether two ellipses are one that was drawn twice round."""
+    return bool(np.abs(_off(_ring(one), other)).max() < 2 * ON_MM)
+
+
+def _ink(grey: NDArray[np.uint8], px_per_mm: float) -> Ink:
+    """The middles of pencil lines: where the second derivative across the line is greatest
+    (Steger's ridges, to the pixel)."""
+    import cv2
+
+    rows, columns = grey.shape
+    smaller = min(PX_PER_MM / px_per_mm, 1.0)
+    size = max(round(columns * smaller), 1), max(round(rows * smaller), 1)
+    small: Any = cv2.resize(grey, size, interpolation=cv2.INTER_AREA).astype(np.float32)
+    scale = px_per_mm * smaller
+    sigma = max(LINE_MM * scale, 0.8)
+    smooth: Any = cv2.GaussianBlur(small, (0, 0), sigma)
+    xx: Any = cv2.Sobel(smooth, cv2.CV_32F, 2, 0, ksize=3) / 4
+    yy: Any = cv2.Sobel(smooth, cv2.CV_32F, 0, 2, ksize=3) / 4
+    xy: Any = cv2.Sobel(smooth, cv2.CV_32F, 1, 1, ksize=3) / 4
+    half, more = (xx + yy) / 2, np.hypot((xx - yy) / 2, xy)
+    bent = (half + more) * sigma**2
+    across = np.arctan2(2 * xy, xx - yy) / 2  # way in which it bends most, y downward
+    lined = half + more > 2 * np.abs(half - more)
+    dx, dy = np.round(np.cos(across)).astype(int), np.round(np.sin(across)).astype(int)
+    y, x = np.mgrid[1 : size[1] - 1, 1 : size[0] - 1]
+    dx, dy = dx[1:-1, 1:-1], dy[1:-1, 1:-1]
+    own = bent[1:-1, 1:-1]
+    ridge = (own >= bent[y + dy, x + dx]) & (own > bent[y - dy, x - dx])
+    ridge &= (own > DARK * np.maximum(smooth[1:-1, 1:-1], 1.0)) & lined[1:-1, 1:-1]
+    border = math.ceil(3 * scale)
+    ridge[:border] = ridge[-border:] = False
+    ridge[:, :border] = ridge[:, -border:] = False
+    r, c = np.nonzero(ridge)
+    places = np.stack([c + 1.5, size[1] - r - 1.5], axis=1) / scale
+    along = np.pi / 2 - across[1:-1, 1:-1][r, c]  # y upward
+    return Ink(places.astype(float), np.mod(along, np.pi).astype(float))
+
+
+def _away_from(ink: Ink, strokes: Sequence[Stroke], px_per_mm: float) -> Ink:
+    """Without the ink of straight strokes."""
+    taken = np.zeros(len(ink.places), dtype=bool)
+    for stroke in strokes:
+        one, two = (np.array(end) / px_per_mm for end in (stroke.start, stroke.end))
+        run = two - one
+        length = float(np.hypot(*run))
+        off = ink.places - one
+        along, across = off @ run / length, np.abs(off[:, 0] * run[1] - off[:, 1] * run[0]) / length
+        wide = ERASED_MM + stroke.spread_mm
+        alike = np.abs(_turned(ink.turn - math.atan2(run[1], run[0]))) < math.radians(20)
+        taken |= (across < wide) & (along > -wide) & (along < length + wide) & alike
+    return ink.less(taken)
+
+
+def _turned(angle: Array) -> Array:
+    """Differences of directions, from −90° to 90°, radians."""
+    turned: Array = (angle + np.pi / 2) % np.pi - np.pi / 2
+    return turned
+
+
+class Pairs(NamedTuple):
+    """Pairs of places with parallel tangents: their numbers (k, 2), and their middles (k, 2)."""
+
+    ends: NDArray[np.int_]
+    between: Array
+
+    def only(self, some: NDArray[np.bool_]) -> "Pairs":
+        """Some of them."""
+        return Pairs(self.ends[some], self.between[some])
+
+
+def _opposite(ink: Ink) -> Pairs:
+    """Pairs of places that may lie opposite to each other on an ellipse."""
+    some = np.random.default_rng(1).permutation(len(ink.places))[:MOST_POINTS]
+    places, turn = ink.places[some], ink.turn[some]
+    one, two = np.triu_indices(len(some), 1)
+    alike = np.abs(_turned(turn[one] - turn[two])) < math.radians(PARALLEL_DEG)
+    one, two = one[alike], two[alike]
+    run = places[two] - places[one]
+    length = np.hypot(*run.T)
+    aslant = np.abs(_turned(np.arctan2(run[:, 1], run[:, 0]) - turn[one]))
+    fair = (length > SMALLEST_MM / 2) & (length < LARGEST_MM) & (aslant > math.radians(ASLANT_DEG))
+    one, two = one[fair], two[fair]
+    return Pairs(np.stack([some[one], some[two]], axis=1), (places[one] + places[two]) / 2)
+
+
+def _middles(pairs: Pairs) -> list[Array]:
+    """Where the most middles fall, the most first."""
+    import cv2
+
+    if len(pairs.between) < LEAST_PAIRS:
+        return []
+    low = pairs.between.min(axis=0)
+    cell = np.floor((pairs.between - low) / CELL_MM).astype(int)
+    count = np.zeros(cell.max(axis=0) + 1, dtype=np.float32)
+    np.add.at(count, (cell[:, 0], cell[:, 1]), 1.0)
+    count = np.asarray(cv2.GaussianBlur(count, (0, 0), 0.7))
+    high = np.asarray(cv2.dilate(count, np.ones((3, 3), np.uint8)))
+    x, y = np.nonzero((count >= high) & (count > LEAST_PAIRS / 8))
+    order = np.argsort(-count[x, y], kind="stable")[:MOST_MIDDLES]
+    return [low + (np.array([x[n], y[n]]) + 0.5) * CELL_MM for n in order]
+
+
+def _rim_about(ink: Ink, free: NDArray[np.bool_], pairs: Pairs) -> Array | None:
+    """The ellipse that most pairs about one middle lie on, all round; None when none is seen.
+
+    Three places on it with their tangents give more than the three numbers of an ellipse about a
+    known middle: of many such, the one seen in most sectors is kept, then fitted to all ink along
+    it."""
+    if len(pairs.ends) < LEAST_PAIRS:
+        return None
+    own = (ink.places[pairs.ends[:, 0]] - ink.places[pairs.ends[:, 1]]) / 2
+    turn = ink.turn[pairs.ends[:, 0]]
+    some = np.unique(pairs.ends)
+    about = Ink(ink.places[some], ink.turn[some])
+    picks = np.random.default_rng(2).integers(len(own), size=(TRIALS, 3))
+    best, worth = None, 0
+    for pick in picks:
+        half = _central(own[pick], turn[pick])
+        if half is None:
+            continue
+        values = np.array([*pairs.between[pick].mean(axis=0), *half])
+        seen = _sectors(about.places[_on(about, values, 1.5 * ON_MM)], values)
+        if seen > worth:
+            best, worth = values, seen
+        if worth > 0.9 * SECTORS:
+            break
+    if best is None or worth < LEAST_PAIRS:
+        return None
+    return _settled(Ink(ink.places[free], ink.turn[free]), best)
+
+
+def _settled(ink: Ink, values: Array) -> Array | None:
+    """An ellipse fitted to all ink along it, when it is seen most of the way round."""
+    on = _on(ink, values, 1.5 * ON_MM)
+    for _round in range(5):
+        some = ink.places[on]
+        try:
+            values = np.asarray(fit_rim(some[:: max(len(some) // 300, 1)]).values)
+        except RimError:
+            return None
+        if values[3] < FLATTEST * values[2] or values[2] > LARGEST_MM:
+            return None
+        again = _on(ink, values, ON_MM)
+        if (again == on).all() or not again.any():
+            break
+        on = again
+    miss = float(np.sqrt(np.mean(_off(ink.places[on], values) ** 2)))
+    seen = _sectors(ink.places[on], values)
+    return values if seen >= SEEN * SECTORS and miss < MISSES_MM and on.sum() > 12 else None
+
+
+def _on(ink: Ink, values: Array, wide: float) -> NDArray[np.bool_]:
+    """Which ink lies on an ellipse and runs along it."""
+    alike = np.abs(_turned(ink.turn - _tangent(ink.places, values))) < math.radians(ALONG_DEG)
+    return np.asarray((np.abs(_off(ink.places, values)) < wide) & alike)
+
+
+def _central(own: Array, turn: Array) -> Array | None:
+    """Half axes and angle of the ellipse about the origin through places (k, 2) with tangents
+    (k,); None for another conic."""
+    x, y = own.T
+    scale = float(np.hypot(x, y).max())
+    x, y = x / scale, y / scale
+    c, s = np.cos(turn), np.sin(turn)
+    on = np.stack([x * x, 2 * x * y, y * y], axis=1)
+    along = np.stack([x * c, x * s + y * c, y * s], axis=1)
+    square = np.concatenate([on, along])
+    (a, b, d), *_more = np.linalg.lstsq(
+        square, np.concatenate([np.ones(len(x)), np.zeros(len(x))]), rcond=None
+    )
+    values, ways = np.linalg.eigh(np.array([[a, b], [b, d]]))
+    if values[0] <= 1e-6:
+        return None
+    long, short = scale / math.sqrt(values[0]), scale / math.sqrt(values[1])
+    if short < FLATTEST * long or not SMALLEST_MM / 2 < long < LARGEST_MM:
+        return None
+    return np.array([long, short, math.atan2(ways[1, 0], ways[0, 0])])
+
+
+def _own_frame(places: Array, values: Array) -> Array:
+    """Places in the frame of an ellipse's axes."""
+    cx, cy, _long, _short, angle = values
+    c, s = math.cos(angle), math.sin(angle)
+    own: Array = (places - (cx, cy)) @ np.array([[c, -s], [s, c]])
+    return own
+
+
+def _off(places: Array, values: Array) -> Array:
+    """How far places lie outside an ellipse, to first order."""
+    own, half = _own_frame(places, values), values[2:4]
+    value = ((own / half) ** 2).sum(axis=1) - 1
+    off: Array = value / np.maximum(2 * np.hypot(*(own / half**2).T), 1e-12)
+    return off
+
+
+def _tangent(places: Array, values: Array) -> Array:
+    """Directions of an ellipse's tangents beside places, radians."""
+    x, y = (_own_frame(places, values) / values[2:4] ** 2).T
+    turn: Array = np.arctan2(x, -y) + values[4]
+    return turn
+
+
+def _sectors(places: Array, values: Array) -> int:
+    """In how many sectors places lie round an ellipse."""
+    own = _own_frame(places, values) / values[2:4]
+    turn = np.arctan2(own[:, 1], own[:, 0])
+    return len(np.unique(np.floor(turn / (2 * np.pi) * SECTORS).astype(int)))
+
+
+def _ring(values: Array) -> Array:
+    """Places round an ellipse."""
+    cx, cy, long, short, angle = values
+    turn = np.radians(np.arange(0, 360, 6.0))
+    c, s = math.cos(angle), math.sin(angle)
+    own = np.stack([long * np.cos(turn), short * np.sin(turn)], axis=1)
+    ring: Array = own @ np.array([[c, s], [-s, c]]) + (cx, cy)
+    return ring
+
+
+def along_rim(stroke: Stroke, rims: Sequence[Array], px_per_mm: float) -> bool:
+    """Whether a stroke is but a flat part of a rim."""
+    places = np.linspace(stroke.start, stroke.end, 5)
+    for rim in rims:
+        try:
+            values = np.asarray(fit_rim(rim).values)
+        except RimError:
+            continue
+        if (np.abs(_off(places, values)) < px_per_mm).all():
+            return True
+    return False
