@@ -253,9 +253,12 @@ def straightened(lines: Array, bend: Bend, size: tuple[float, float]) -> Array:
     return straight
 
 
-def groups_of(lines: Array, size: tuple[float, float]) -> list[NDArray[np.bool_]]:
+def groups_of(
+    lines: Array, size: tuple[float, float], agrees_deg: float = AGREES_DEG
+) -> list[NDArray[np.bool_]]:
     """Groups of lines (n, 2, 2) that point at one place each, those with most length first;
-    uprights are looked for by themselves, so that they do not lose a line to others."""
+    uprights are looked for by themselves, so that they do not lose a line to others. agrees_deg: by
+    how much a line may miss the place."""
     if not len(lines):
         return []
     own = (lines - np.array(size) / 2) / max(size)
@@ -265,7 +268,7 @@ def groups_of(lines: Array, size: tuple[float, float]) -> list[NDArray[np.bool_]
     found = []
     left = np.ones(len(lines), dtype=bool)
     for among in (lean < UPRIGHT_DEG, *([lean < 360.0] * MOST_GROUPS)):
-        some = _agreeing(own, lengths, left & among)
+        some = _agreeing(own, lengths, left & among, agrees_deg)
         if some.sum() >= LEAST_LINES:
             found.append(some)
             left &= ~some
@@ -334,7 +337,9 @@ def _marks(lines: Array, names: list[str], size: tuple[float, float], lens: Lens
     return Marks(picture, edges, lens=lens, least_noise=LEAST_NOISE_PX)
 
 
-def _agreeing(own: Array, lengths: Array, among: NDArray[np.bool_]) -> NDArray[np.bool_]:
+def _agreeing(
+    own: Array, lengths: Array, among: NDArray[np.bool_], agrees_deg: float
+) -> NDArray[np.bool_]:
     """The lines among some that point at the place most length points at: every crossing of two of
     the longest is tried."""
     numbers = np.flatnonzero(among)
@@ -347,7 +352,7 @@ def _agreeing(own: Array, lengths: Array, among: NDArray[np.bool_]) -> NDArray[n
     )
     middles = own.mean(axis=1)
     ways = (own[:, 1] - own[:, 0]) / lengths[:, None]
-    limit = math.sin(math.radians(AGREES_DEG))
+    limit = math.sin(math.radians(agrees_deg))
     for one, two in itertools.combinations(numbers[:60], 2):
         point = np.cross(flat[one], flat[two])
         away = point[:2] - point[2] * middles

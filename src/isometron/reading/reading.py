@@ -75,7 +75,7 @@ def read_with_fit(marks: Marks) -> tuple[Reading, Fit | None]:
     view = eye_level = None
     if _shows_eye(marks, best, families, refused, rimmed=bool(together)):
         view = _view(marks, told, refused)
-        eye_level = _eye_level(marks, told, refused)
+        eye_level = eye_level_of(marks, told, refused)
     sides = _sides(marks, told, refused) if best.seen.boxed and view is not None else None
     rows = rows_of(marks, best, told, refused)
     reading = Reading(
@@ -203,9 +203,11 @@ def _view(marks: Marks, told: Told, refused: list[Refused]) -> View:
     return View(distance, heading, tilt, roll, centre)
 
 
-def _eye_level(
+def eye_level_of(
     marks: Marks, told: Told, refused: list[Refused]
 ) -> tuple[Quantity, Quantity] | None:
+    """Where the eye level crosses the left and the right edge of the picture; why not is added to
+    what is refused."""
     origin, width = told.best.seen.origin, marks.picture.width
 
     def heights(state: State) -> Array:

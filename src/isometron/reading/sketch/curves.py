@@ -34,6 +34,9 @@ CELL_MM = 1.5
 
 LEAST_PAIRS, TRIALS = 16, 80
 MOST_MIDDLES = 110
+SWELLS = 0.07
+"""What is pointed or flat swells by no more than this share of its radius."""
+
 ON_MM, ALONG_DEG, MISSES_MM = 0.8, 12.0, 0.5
 """Ink so near to an ellipse that runs along it is on it; a rim misses its ellipse by less,
 root mean square."""
@@ -66,18 +69,24 @@ def rims_on(grey: NDArray[np.uint8], strokes: Sequence[Stroke], px_per_mm: float
     pairs = _opposite(ink)
     free = np.ones(len(ink.places), dtype=bool)
     told: list[Array] = []
+    drawn_as: list[Array] = []
     found: list[Array] = []
-    for middle in _middles(pairs):
-        near = np.abs(pairs.between - middle).max(axis=1) < CELL_MM
-        while len(told) < MOST_RIMS:
-            values = _rim_about(ink, free, pairs.only(near & free[pairs.ends].all(axis=1)))
-            if values is None:
-                break
-            on = np.abs(_off(ink.places, values)) < ON_MM
-            free &= ~on
-            told.append(values)
-            if not any(_same(values, other) for other in told[:-1]):
-                found.append(round_stroke(grey, _ring(values) * px_per_mm, px_per_mm))
+    middles = _middles(pairs)
+    for swells in (0.0, SWELLS):  # true ones first, so that a loose one takes no neighbour's ink
+        for middle in middles:
+            near = np.abs(pairs.between - middle).max(axis=1) < CELL_MM
+            while len(told) < MOST_RIMS:
+                alive = near & free[pairs.ends].all(axis=1)
+                values = _rim_about(ink, free, pairs.only(alive), swells)
+                if values is None:
+                    break
+                free &= ~(np.abs(_off(ink.places, values)) < _wide(values, swells))
+                told.append(values)
+                rim = round_stroke(grey, _ring(values) * px_per_mm, px_per_mm)
+                drawn = _ellipse(rim / px_per_mm)
+                if drawn is not None and not any(_same(drawn, other) for other in drawn_as):
+                    found.append(rim)
+                    drawn_as.append(drawn)
     return sorted(found, key=lambda rim: -float(np.ptp(rim, axis=0).max()))
 
 
@@ -184,7 +193,12 @@ def _middles(pairs: Pairs) -> list[Array]:
     return [low + (np.array([x[n], y[n]]) + 0.5) * CELL_MM for n in order]
 
 
-def _rim_about(ink: Ink, free: NDArray[np.bool_], pairs: Pairs) -> Array | None:
+def _wide(values: Array, swells: float) -> float:
+    """How far ink may lie off an ellipse, mm, when the rim swells by a share of its radius."""
+    return ON_MM + swells * math.sqrt(float(values[2] * values[3]))
+
+
+def _rim_about(ink: Ink, free: NDArray[np.bool_], pairs: Pairs, swells: float) -> Array | None:
     """The ellipse that most pairs about one middle lie on, all round; None when none is seen.
 
     Three places on it with their tangents give more than the three numbers of an ellipse about a
@@ -203,34 +217,40 @@ def _rim_about(ink: Ink, free: NDArray[np.bool_], pairs: Pairs) -> Array | None:
         if half is None:
             continue
         values = np.array([*pairs.between[pick].mean(axis=0), *half])
-        seen = _sectors(about.places[_on(about, values, 1.5 * ON_MM)], values)
+        seen = _sectors(about.places[_on(about, values, ON_MM / 2 + _wide(values, swells))], values)
         if seen > worth:
             best, worth = values, seen
         if worth > 0.9 * SECTORS:
             break
     if best is None or worth < LEAST_PAIRS:
         return None
-    return _settled(Ink(ink.places[free], ink.turn[free]), best)
+    return _settled(Ink(ink.places[free], ink.turn[free]), best, swells)
 
 
-def _settled(ink: Ink, values: Array) -> Array | None:
+def _settled(ink: Ink, values: Array, swells: float) -> Array | None:
     """An ellipse fitted to all ink along it, when it is seen most of the way round."""
-    on = _on(ink, values, 1.5 * ON_MM)
+    on = _on(ink, values, ON_MM / 2 + _wide(values, swells))
     for _round in range(5):
         some = ink.places[on]
-        try:
-            values = np.asarray(fit_rim(some[:: max(len(some) // 300, 1)]).values)
-        except RimError:
+        told = _ellipse(some[:: max(len(some) // 300, 1)])
+        if told is None:
             return None
+        values = told
         if values[3] < FLATTEST * values[2] or values[2] > LARGEST_MM:
             return None
-        again = _on(ink, values, ON_MM)
+        again = _on(ink, values, _wide(values, swells))
         if (again == on).all() or not again.any():
             break
         on = again
     miss = float(np.sqrt(np.mean(_off(ink.places[on], values) ** 2)))
     seen = _sectors(ink.places[on], values)
-    return values if seen >= SEEN * SECTORS and miss < MISSES_MM and on.sum() > 12 else None
+    return (
+        values
+        if seen >= SEEN * SECTORS
+        and miss < MISSES_MM * _wide(values, swells) / ON_MM
+        and on.sum() > 12
+        else None
+    )
 
 
 def _on(ink: Ink, values: Array, wide: float) -> NDArray[np.bool_]:
@@ -259,6 +279,14 @@ def _central(own: Array, turn: Array) -> Array | None:
     if short < FLATTEST * long or not SMALLEST_MM / 2 < long < LARGEST_MM:
         return None
     return np.array([long, short, math.atan2(ways[1, 0], ways[0, 0])])
+
+
+def _ellipse(places: Array) -> Array | None:
+    """Middle, half axes and angle of the ellipse through places; None where none goes."""
+    try:
+        return np.asarray(fit_rim(places).values)
+    except RimError:
+        return None
 
 
 def _own_frame(places: Array, values: Array) -> Array:
@@ -303,12 +331,9 @@ def _ring(values: Array) -> Array:
 
 def along_rim(stroke: Stroke, rims: Sequence[Array], px_per_mm: float) -> bool:
     """Whether a stroke is but a flat part of a rim."""
-    places = np.linspace(stroke.start, stroke.end, 5)
+    places = np.linspace(stroke.start, stroke.end, 5) / px_per_mm
     for rim in rims:
-        try:
-            values = np.asarray(fit_rim(rim).values)
-        except RimError:
-            continue
-        if (np.abs(_off(places, values)) < px_per_mm).all():
+        values = _ellipse(rim / px_per_mm)
+        if values is not None and (np.abs(_off(places, values)) < _wide(values, SWELLS)).all():
             return True
     return False

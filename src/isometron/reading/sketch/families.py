@@ -3,8 +3,9 @@
 import math
 
 import numpy as np
+from numpy.typing import NDArray
 
-from isometron.reading.finding import AGREES_DEG, LEAST_LINES, groups_of
+from isometron.reading.finding import AGREES_DEG, groups_of
 from isometron.reading.model import Array
 from isometron.reading.sketch.faults import COVERED
 
@@ -15,11 +16,14 @@ more."""
 APART = 1.6
 UPRIGHT_DEG = 12.0
 
+LOOSE_DEG = 5.0
+"""Strokes of a family that shares no point still miss one place by less."""
+
 
 def families_of_strokes(lines: Array, size: tuple[float, float]) -> list[str]:
     """The family each stroke (n, 2, 2) is meant for, "" for those of none: groups that point at one
     place, uprights first, and what misses one of these places by little and the others by much."""
-    groups = [group for group in groups_of(lines, size) if int(group.sum()) >= LEAST_LINES][:3]
+    groups = _groups(lines, size)
     if len(groups) < 2:
         return [""] * len(lines)
     run = lines[:, 1] - lines[:, 0]
@@ -44,6 +48,22 @@ def families_of_strokes(lines: Array, size: tuple[float, float]) -> list[str]:
         clear = off[near[1]] > APART * off[near[0]] + 1.0
         names.append(called[near[0]] if off[near[0]] < meant and clear else "")
     return names
+
+
+def _groups(lines: Array, size: tuple[float, float]) -> list[NDArray[np.bool_]]:
+    """At most three groups of strokes that point at one place each; where a box lacks one, what is
+    left may be a family that shares no point."""
+    groups = groups_of(lines, size)[:3]
+    left = ~np.any(groups, axis=0) if groups else np.ones(len(lines), dtype=bool)
+    lengths = np.hypot(*(lines[:, 1] - lines[:, 0]).T)
+    lacking = float(lengths[left].sum()) > (1 - COVERED) * float(lengths.sum())
+    if len(groups) < 3 and lacking and left.any():
+        numbers = np.flatnonzero(left)
+        for some in groups_of(lines[left], size, LOOSE_DEG)[: 3 - len(groups)]:
+            group = np.zeros(len(lines), dtype=bool)
+            group[numbers[some]] = True
+            groups.append(group)
+    return groups
 
 
 def point_of(lines: Array) -> Array:

@@ -9,6 +9,7 @@ from isometron.document.picture import EDGE, Mark
 from isometron.perspective.lengths import write_angle, write_mm
 from isometron.reading.model import Array
 from isometron.reading.of_picture import STRAY
+from isometron.reading.reading import eye_level_of
 from isometron.reading.sketch.families import point_of
 from isometron.reading.sketch.faults import CLEARLY, LEAST_MM, MEANT_DEG, Fault, Sketch, rule
 from isometron.words import _
@@ -148,7 +149,7 @@ def _leaning(places: Array, lean: Array, errors: Array) -> tuple[float, float, f
 @rule
 def eye_level_climbs(sketch: Sketch) -> list[Fault]:
     """An eye level that is not level on the paper: the two level families tell it together."""
-    told = sketch.reading.eye_level
+    told = eye_level_of(sketch.fit_marks, sketch.told, [])
     numbers, _lines = sketch.strokes("width")
     if told is None or not numbers or not sketch.strokes("depth")[0] or not sketch.one_box:
         return []
