@@ -45,6 +45,21 @@ def off_line(point: Array, near: Array, far: Array) -> float:
     return float(away[0] * run[1] - away[1] * run[0])
 
 
+def way_words(way: Array) -> str:
+    """Which way on the paper, in words."""
+    names = (
+        _("to the right"),
+        _("up and to the right"),
+        _("up"),
+        _("up and to the left"),
+        _("to the left"),
+        _("down and to the left"),
+        _("down"),
+        _("down and to the right"),
+    )
+    return names[round(math.degrees(math.atan2(way[1], way[0])) / 45) % 8]
+
+
 @rule
 def shares_no_point(sketch: Sketch) -> list[Fault]:
     """A family whose strokes share no point: most miss even the place they come nearest to."""

@@ -19,10 +19,13 @@ from isometron.reading.comparing import Difference, compare
 from isometron.reading.fit import Fit, fit
 from isometron.reading.model import State, observed
 from isometron.reading.of_picture import PictureReading, reading_of
-from isometron.reading.sketch import fans, line_rules, rim_rules, side_rules  # noqa: F401 - their rules
+from isometron.reading.sketch import fans, line_rules, rim_rules, side_rules, wheel_rules  # noqa: F401 - their rules
 from isometron.reading.sketch.faults import CLEARLY, LEAST_MM, RULES, Fault, Sketch, across_paper
 from isometron.reading.told import Told
 from isometron.words import _
+
+
+OF_TWO = ("wheels disagree", "wheels out of line")
 
 
 def faults_in(document: Document, scene: Scene | None = None) -> list[Fault]:
@@ -36,12 +39,15 @@ def faults_in(document: Document, scene: Scene | None = None) -> list[Fault]:
     if picture.laid is None or underlay_of(document) is None or read.fit is None:
         return judge(picture, read, document.kit.hand)
     faults = judge(picture, read, document.kit.hand, meant_fit(document, read))
-    told = {fault.mark for fault in faults}
-    beside = [
-        _beside(picture, one)
+    aside = [
+        one
         for one in compare(document, scene or scene_of(document), read)
-        if one.mm >= LEAST_MM + CLEARLY * document.kit.hand.line_mm and one.mark not in told
+        if one.mm >= LEAST_MM + CLEARLY * document.kit.hand.line_mm
     ]
+    if any(one.mark.kind == ROUND for one in aside):  # each by itself says more than both together
+        faults = [fault for fault in faults if fault.rule not in OF_TWO]
+    told = {fault.mark for fault in faults}
+    beside = [_beside(picture, one) for one in aside if one.mark not in told]
     return sorted([*faults, *beside], key=lambda fault: -fault.by_mm)
 
 

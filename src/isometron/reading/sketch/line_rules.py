@@ -13,7 +13,7 @@ from isometron.perspective.lengths import write_angle, write_mm
 from isometron.reading.fit import Fit
 from isometron.reading.model import Array, State, vanishing
 from isometron.reading.of_picture import STRAY
-from isometron.reading.sketch.fans import LEVEL_DEG, near_and_far, off_line, scattered
+from isometron.reading.sketch.fans import LEVEL_DEG, near_and_far, off_line, scattered, way_words
 from isometron.reading.sketch.faults import (
     CLEARLY,
     LEAST_MM,
@@ -182,21 +182,6 @@ def _crossing_of(one: Array, to_one: Array, two: Array, to_two: Array) -> Array 
         return None
     found: Array = crossed[:2] / crossed[2]
     return found
-
-
-def way_words(way: Array) -> str:
-    """Which way on the paper, in words."""
-    names = (
-        _("to the right"),
-        _("up and to the right"),
-        _("up"),
-        _("up and to the left"),
-        _("to the left"),
-        _("down and to the left"),
-        _("down"),
-        _("down and to the right"),
-    )
-    return names[round(math.degrees(math.atan2(way[1], way[0])) / 45) % 8]
 
 
 def state_point(fit: Fit, column: int) -> Array:
