@@ -7,14 +7,15 @@ import numpy as np
 from isometron.document.marks import Edge
 from isometron.document.picture import EDGE, Mark
 from isometron.perspective.lengths import write_angle, write_mm
-from isometron.reading.model import Array
+from isometron.reading.fit import Fit
+from isometron.reading.model import Array, vanishing
 from isometron.reading.of_picture import STRAY
 from isometron.reading.reading import eye_level_of
 from isometron.reading.sketch.families import point_of
 from isometron.reading.sketch.faults import CLEARLY, LEAST_MM, MEANT_DEG, Fault, Sketch, rule
 from isometron.words import _
 
-FEWEST, MOST_ALONE = 4, 0.4
+FEWEST, MOST_ALONE = 4, 0.5
 """A family of so many strokes shares no point when more than this share of them misses it."""
 
 LEVEL_DEG = 0.5
@@ -23,6 +24,13 @@ LEVEL_DEG = 0.5
 LEAST_LEAN_DEG = 1.0
 BESIDE_SHARE = 0.25
 """A point so far beside the sheet, in widths of it, is not where we look."""
+
+
+def state_point(fit: Fit, column: int) -> Array:
+    """The vanishing point of a family, homogeneous (3,), px from the picture's lower left."""
+    point: Array = vanishing(fit.state)[0][column].copy()
+    point[:2] += point[2] * fit.seen.origin
+    return point
 
 
 def near_and_far(edge: Edge, point: Array) -> tuple[Array, Array]:
@@ -100,7 +108,16 @@ def scattered(sketch: Sketch) -> dict[str, dict[int, float]]:
         for number in numbers:
             near, far = near_and_far(sketch.picture.edges[number], point)
             misses[number] = abs(off_line(point, near, far)) * sketch.mm_per_px
-        off = sum(mm > max(LEAST_MM, CLEARLY * sketch.own_error_mm) for mm in misses.values())
+        least = max(LEAST_MM, CLEARLY * sketch.own_error_mm)
+        fitted = state_point(sketch.fit, sketch.families.index(family))
+        beside = [
+            abs(off_line(fitted, *near_and_far(sketch.picture.edges[number], fitted)))
+            for number in numbers
+        ]
+        off = min(
+            sum(mm > least for mm in misses.values()),
+            sum(px * sketch.mm_per_px > least for px in beside),
+        )
         if off > MOST_ALONE * len(numbers):
             found[family] = misses
     return found

@@ -24,7 +24,6 @@ from isometron.reading.sketch.faults import CLEARLY, LEAST_MM, RULES, Fault, Ske
 from isometron.reading.told import Told
 from isometron.words import _
 
-
 OF_TWO = ("wheels disagree", "wheels out of line")
 
 

@@ -10,10 +10,16 @@ import numpy as np
 from isometron.document.marks import FAMILIES, Edge, Place
 from isometron.document.picture import EDGE, Mark
 from isometron.perspective.lengths import write_angle, write_mm
-from isometron.reading.fit import Fit
 from isometron.reading.model import Array, State, vanishing
 from isometron.reading.of_picture import STRAY
-from isometron.reading.sketch.fans import LEVEL_DEG, near_and_far, off_line, scattered, way_words
+from isometron.reading.sketch.fans import (
+    LEVEL_DEG,
+    near_and_far,
+    off_line,
+    scattered,
+    state_point,
+    way_words,
+)
 from isometron.reading.sketch.faults import (
     CLEARLY,
     LEAST_MM,
@@ -182,13 +188,6 @@ def _crossing_of(one: Array, to_one: Array, two: Array, to_two: Array) -> Array 
         return None
     found: Array = crossed[:2] / crossed[2]
     return found
-
-
-def state_point(fit: Fit, column: int) -> Array:
-    """The vanishing point of a family, homogeneous (3,), px from the picture's lower left."""
-    point: Array = vanishing(fit.state)[0][column].copy()
-    point[:2] += point[2] * fit.seen.origin
-    return point
 
 
 def edge_marks(near: Array, point: Array, sketch: Sketch) -> tuple[Place, Place] | None:
