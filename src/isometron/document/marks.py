@@ -30,7 +30,8 @@ class Edge:
     """A straight edge: its two ends, the family it belongs to, the corners of the box it joins
     (numbered as in the report: bits width, depth, height), or None; open_ends: only its direction
     counts, since its ends are no corners; weight: how much its misses count, at most 1; left: it is
-    not read; name: what the person calls it; found: the program found it by itself."""
+    not read; name: what the person calls it; found: the program found it by itself; mended:
+    what was off in it has been put right on paper."""
 
     start: Place
     end: Place
@@ -41,6 +42,7 @@ class Edge:
     left: bool = False
     name: str = ""
     found: bool = False
+    mended: bool = False
 
     @property
     def faint(self) -> bool:
@@ -59,16 +61,18 @@ class Round:
     name: str = ""
     weight: float = 1.0
     left: bool = False
+    mended: bool = False
 
 
 @dataclass(frozen=True)
 class Row:
     """Places along one straight line of the thing, in order: at least three; the family it runs
-    with, its name."""
+    with, its name, whether what was off in it has been mended."""
 
     points: tuple[Place, ...]
     family: str
     name: str = ""
+    mended: bool = False
 
 
 @dataclass(frozen=True)

@@ -152,7 +152,8 @@ class SheetPicture:
     showed it, -1 before any were looked for. noise: how far marks lie off, px; None when they
     shall tell it. paper_mm: the size of the sheet of paper that it shows straightened; None for a
     picture of a thing. corners: those of a sheet of paper that is not straightened yet. centre: the
-    centre of vision, px, where that is known to lie elsewhere than in the middle."""
+    centre of vision, px, where that is known to lie elsewhere than in the middle. dpi: of a scan,
+    where its file or a person says it."""
 
     name: str
     file: PictureFile
@@ -175,10 +176,13 @@ class SheetPicture:
     paper_mm: tuple[float, float] | None = None
     corners: tuple[Place, ...] = ()
     centre: Place | None = None
+    dpi: float | None = None
 
     def __post_init__(self) -> None:
         if not (0 < self.width <= 60_000 and 0 < self.height <= 60_000):
             raise ChoiceError(_("The picture has no size: bring it in anew."))
+        if self.dpi is not None and not 1 <= self.dpi <= 20_000:
+            raise ChoiceError(_("No scan has so many dots per inch: type a number from 1 on."))
         if self.corners and (
             len(self.corners) != 4
             or not all(math.isfinite(v) and abs(v) <= LARGEST for p in self.corners for v in p)

@@ -27,7 +27,7 @@ def corrections_of(document: Document) -> bytes:
     picture = in_work(document)
     if picture.paper_mm is None:
         raise FileError(_("The picture is no straightened sheet: straighten your sheet first."))
-    faults = faults_in(document)
+    faults = [fault for fault in faults_in(document) if not fault.mended]
     if not faults:
         raise FileError(_("Nothing on this sheet is off by more than a hand's own precision."))
     wide, high = (side * POINTS_PER_MM for side in picture.paper_mm)

@@ -256,6 +256,7 @@ def _fault(one: Fault) -> dict[str, Any]:
         "by_deg": one.by_deg,
         "by_percent": one.by_percent,
         "at": list(one.at),
+        "mended": one.mended,
         "redraw": None if one.redraw is None else [list(place) for place in one.redraw],
     }
 

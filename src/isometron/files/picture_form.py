@@ -64,6 +64,7 @@ _NAME = Text(LONGEST_NAME, 0)
 _FAMILY = Text(60)
 _WEIGHT = Entry("weight", Number(0.001, 1), default=1.0)
 _LEFT = Entry("left", Flag(), default=False)
+_MENDED = Entry("mended", Flag(), default=False)
 _EDGE = Record(
     Edge,
     (
@@ -76,6 +77,7 @@ _EDGE = Record(
         _LEFT,
         Entry("name", _NAME, default=""),
         Entry("found", Flag(), default=False),
+        _MENDED,
     ),
 )
 _RIM = Record(
@@ -86,6 +88,7 @@ _RIM = Record(
         Entry("name", _NAME, default=""),
         _WEIGHT,
         _LEFT,
+        _MENDED,
     ),
 )
 _ROW = Record(
@@ -94,6 +97,7 @@ _ROW = Record(
         Entry("points", Many(_PLACE, MOST_POINTS, 3)),
         Entry("family", _FAMILY),
         Entry("name", _NAME, default=""),
+        _MENDED,
     ),
 )
 _KNOWN = Record(
@@ -158,6 +162,7 @@ def picture_form(eye: Form) -> Record:
             Entry("paper_mm", Maybe(row(Number(20, 5000), 2)), default=None),
             Entry("corners", Many(_PLACE, 4), default=()),
             Entry("centre", Maybe(_PLACE), default=None),
+            Entry("dpi", Maybe(Number(1, 20_000)), default=None),
         ),
         name="picture",
     )

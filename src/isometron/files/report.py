@@ -15,6 +15,7 @@ from isometron.files.report_volumes import ids_of, told_of_round, told_of_volume
 from isometron.files.volume_form import AID, MODULE
 from isometron.perspective.cone import cone_radius
 from isometron.perspective.eye import eye_level
+from isometron.reading.sketch.noticed import sketch_read
 from isometron.remarks.second_look import second_look
 
 VERSION = 2
@@ -79,7 +80,7 @@ def report_of(document: Document, scene: Scene | None = None) -> dict[str, Any]:
                 "unit": remark.unit,
                 "sheet_mm": list(remark.sheet_mm),
             }
-            for remark in second_look(document, scene)
+            for remark in second_look(sketch_read(document), scene)
         ],
     }
 

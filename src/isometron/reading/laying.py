@@ -56,6 +56,8 @@ def lay_sheet(document: Document) -> Document:
     read = reading_of(picture)
     fit = _told_eye(read)
     sheet = document.sheet if document.volumes else _turned_as(document.sheet, picture)
+    if picture.paper_mm is not None and not document.volumes:
+        sheet = Sheet(*picture.paper_mm)
     distance, heading, tilt, roll = eye_of(fit.state).tolist()
     middle = fit.seen.origin + fit.state.centre
     laid_at, scale = _on_sheet(sheet, picture, roll)
@@ -106,6 +108,8 @@ def _on_sheet(sheet: Sheet, picture: SheetPicture, roll_deg: float) -> tuple[Arr
     wide, high = picture.size
     across, along = c * wide + s * high, s * wide + c * high
     scale = min(sheet.width_mm / across, sheet.height_mm / along)
+    if picture.paper_mm is not None:  # a sketch lies under the sheet at 1 : 1
+        scale = picture.paper_mm[0] / wide
     return np.array(sheet.middle), scale
 
 

@@ -1,6 +1,7 @@
 """What is marked on a picture of a sheet, as marks to be read; and what is found on it."""
 
 import math
+from collections import deque
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 from functools import lru_cache
@@ -70,10 +71,21 @@ def reading_of(picture: SheetPicture) -> PictureReading:
     return _read(marks_of(picture))
 
 
+def reading_kept(picture: SheetPicture) -> PictureReading | None:
+    """What the marks of a picture say when that has been read lately; None else."""
+    marks = marks_of(picture)
+    return next((read for read in reversed(_LATELY) if read.marks == marks), None)
+
+
+_LATELY: deque[PictureReading] = deque(maxlen=KEPT)
+
+
 @lru_cache(maxsize=KEPT)
 def _read(marks: Marks) -> PictureReading:
     reading, fit = read_with_fit(marks)
-    return PictureReading(marks, reading, fit)
+    told = PictureReading(marks, reading, fit)
+    _LATELY.append(told)
+    return told
 
 
 class Lines(NamedTuple):
@@ -258,7 +270,7 @@ def picture_in(
 
     taken = take_in(content, called)
     progress(0.2)
-    distance = taken.station_distance
+    distance, dpi = taken.station_distance, taken.dpi
     lens = None if distance is None else Lens(distance, FOCAL_ERROR * distance)
     found = find_lines(taken.content, lens, lambda share: progress(0.2 + 0.8 * share))
     return SheetPicture(
@@ -268,6 +280,7 @@ def picture_in(
         taken.height,
         taken.smaller,
         lens=lens,
+        dpi=dpi,
         bend=found.bend,
         bend_error=found.bend_error,
         long_lines=found.long_lines,

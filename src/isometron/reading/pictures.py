@@ -38,6 +38,9 @@ MOST_BYTES_IN, SMALLER_STEP = 12_000_000, 0.8
 """A picture that is kept with a sheet takes no more bytes; one that takes more is made smaller by
 steps."""
 
+LEAST_DPI, MOST_DPI = 100.0, 4800.0
+"""Scans have no fewer and no more dots per inch."""
+
 QUALITY = 92
 """Of JPEG: what it loses lies far below the grain."""
 
@@ -65,13 +68,15 @@ class GreyPicture:
 @dataclass(frozen=True, eq=False)
 class TakenIn:
     """A picture as a sheet keeps it: encoded anew, upright, with nothing private; its size in px;
-    how many times smaller than the file it is; its station distance by EXIF, px, or None."""
+    how many times smaller than the file it is; its station distance by EXIF, px, or None; the dpi
+    that its file says, in its own px, or None."""
 
     content: bytes
     width: int
     height: int
     smaller: float
     station_distance: float | None
+    dpi: float | None = None
 
 
 def take_in(content: bytes, called: str) -> TakenIn:
@@ -213,6 +218,7 @@ def _taken_in(image: Any) -> TakenIn:
     from PIL import Image
 
     focal, lossless = _focal_of_film(image), image.format == "PNG"
+    dpi = _dpi(image)
     upright, smaller = _upright(image, "RGB")
     before = upright.width
     while len(content := _encoded(upright, lossless=lossless)) > MOST_BYTES_IN:
@@ -223,7 +229,8 @@ def _taken_in(image: Any) -> TakenIn:
         upright = upright.resize(goal, Image.Resampling.BOX)
     smaller *= before / upright.width
     width, height = upright.size
-    return TakenIn(content, width, height, smaller, _distance(focal, upright.size))
+    distance = _distance(focal, upright.size)
+    return TakenIn(content, width, height, smaller, distance, dpi and dpi / smaller)
 
 
 def _encoded(image: Any, *, lossless: bool) -> bytes:
@@ -234,6 +241,17 @@ def _encoded(image: Any, *, lossless: bool) -> bytes:
     else:
         image.save(kept, "JPEG", quality=QUALITY, subsampling=0)
     return kept.getvalue()
+
+
+def _dpi(image: Any) -> float | None:
+    """The dpi of a scan as its file says; None where it says none, or what no scanner does: cameras
+    and programs write 72 or 96."""
+    try:
+        across, along = (float(v) for v in image.info.get("dpi", (0.0, 0.0)))
+    except (ValueError, TypeError, ArithmeticError):
+        return None
+    fair = LEAST_DPI <= across <= MOST_DPI and abs(along - across) <= 0.01 * across
+    return across if fair else None
 
 
 def _focal_of_film(image: Any) -> float | None:

@@ -39,8 +39,9 @@ from isometron.reading.of_picture import (
 )
 from isometron.reading.pictures import read_picture
 from isometron.reading.sketch.judging import faults_in, judge
-from isometron.reading.sketch.own_sheet import as_framework, corners_of, own_sheet, size_of
+from isometron.reading.sketch.own_sheet import as_framework, corners_of, own_sheet
 from isometron.reading.sketch.paper import homography, in_order, paper_corners, through
+from isometron.reading.sketch.sizes import size_of
 from isometron.stand_ins.hand import Hand, HandError, Mistake, mistake_of, sketch, truth_of_sketch
 
 
@@ -273,7 +274,8 @@ def test_the_sample_sketch_shows_its_four_mistakes_with_their_sizes_and_no_other
         one.by_deg for one in faults if one.rule in ("misses its point", "upright leans")
     )
     assert missed == pytest.approx([1.4, 2.5, 3.2], abs=0.3)
-    (beside,) = [one for one in faults if one.rule != "misses its point"]
+    (beside,) = [one for one in faults if one.rule == "beside the framework"]
+    assert len(faults) == 4
     true, longer = (scene_of(d).pictures[0].sheet for d in (CASE, _longer(CASE)))
     aside = np.hypot(*(true - longer).T)
     assert 1.0 < beside.by_mm < aside.max(), "the far edge, drawn 12 % too far along its fan"

@@ -35,7 +35,8 @@ LEAST_AXIS_DEG, LEAST_DEGREE_DEG = 3.0, 3.0
 class Fault(NamedTuple):
     """One fault of a sketch: its rule, the mark it is about, a title and a sentence, how far the
     worst place is off (mm), by how many degrees or per cent where that says more, where it is (px),
-    and the two marks on the paper's edges (mm) that a corrected line joins."""
+    and the two marks on the paper's edges (mm) that a corrected line joins; whether
+    it has been ticked off."""
 
     rule: str
     mark: Mark
@@ -46,6 +47,7 @@ class Fault(NamedTuple):
     by_percent: float | None
     at: Place
     redraw: tuple[Place, Place] | None = None
+    mended: bool = False
 
 
 class Sketch(NamedTuple):

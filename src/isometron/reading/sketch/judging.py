@@ -3,12 +3,14 @@
 A rule looks at a reading of a straightened sheet and gives faults; what lies below the hand's own
 precision, or below three times the error of the number, is not said."""
 
+from collections.abc import Iterable
 from dataclasses import replace
 
 import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.pictures.bringing import underlay_of
+from isometron.document.edits.pictures.marking import mark_of
 from isometron.document.kit import Hand
 from isometron.document.marks import Place
 from isometron.document.picture import ROUND, SheetPicture
@@ -47,7 +49,7 @@ def faults_in(document: Document, scene: Scene | None = None) -> list[Fault]:
         faults = [fault for fault in faults if fault.rule not in OF_TWO]
     told = {fault.mark for fault in faults}
     beside = [_beside(picture, one) for one in aside if one.mark not in told]
-    return sorted([*faults, *beside], key=lambda fault: -fault.by_mm)
+    return _ticked(picture, [*faults, *beside])
 
 
 def meant_fit(document: Document, read: PictureReading) -> Fit:
@@ -142,4 +144,10 @@ def judge(
     best = meant or (fit(replace(read.marks, rounds=())) if picture.rounds else read.fit)
     sketch = Sketch(picture, read.reading, best, Told(best), mm_per_px, hand or Hand(), read.marks)
     faults = [fault for one in RULES for fault in one(sketch)]
-    return sorted(faults, key=lambda fault: -fault.by_mm)
+    return _ticked(picture, faults)
+
+
+def _ticked(picture: SheetPicture, faults: Iterable[Fault]) -> list[Fault]:
+    """Faults, the worst first, those ticked off that have been mended."""
+    told = [one._replace(mended=mark_of(picture, one.mark).mended) for one in faults]
+    return sorted(told, key=lambda fault: -fault.by_mm)

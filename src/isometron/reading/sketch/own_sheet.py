@@ -1,7 +1,6 @@
 """A sketch of one's own as a picture of the sheet: straightened, its strokes found and told apart
 into families."""
 
-import math
 from collections.abc import Sequence
 from dataclasses import replace
 
@@ -13,7 +12,6 @@ from isometron.document.marks import FAINT, FAMILIES, Edge, MarksError, Place, R
 from isometron.document.picture import PictureFile, SheetPicture
 from isometron.perspective.eye import Eye, sight_axes
 from isometron.perspective.lengths import write_number
-from isometron.perspective.sheet import FORMATS
 from isometron.reading.model import Array
 from isometron.reading.of_picture import STRAY, Progress, likely_axle, reading_of
 from isometron.reading.pictures import read_picture
@@ -35,14 +33,6 @@ def corners_of(content: bytes) -> tuple[Place, ...]:
     rows, columns = grey.shape
     whole = [(0.0, 0.0), (float(columns), 0.0), (float(columns), float(rows)), (0.0, float(rows))]
     return tuple(paper_corners(grey) or whole)
-
-
-def size_of(name: str, corners: Sequence[Place]) -> tuple[float, float]:
-    """Width and height, mm, of a named format, lying as the corners do."""
-    short, long = FORMATS[name]
-    wide = math.dist(corners[0], corners[1]) + math.dist(corners[2], corners[3])
-    high = math.dist(corners[1], corners[2]) + math.dist(corners[3], corners[0])
-    return (long, short) if wide >= high else (short, long)
 
 
 def own_sheet(

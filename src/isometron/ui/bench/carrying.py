@@ -104,6 +104,7 @@ class Carrying(Wishes):
 
     def show_faults(self, faults: "list[Fault]") -> None:
         self._work.picture_board.show_faults(faults)
+        self._work.look_again()
 
     def straighten(self, paper: str) -> None:
         self._work.keeping.straighten(paper)

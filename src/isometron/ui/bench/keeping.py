@@ -340,20 +340,21 @@ class SheetKeeping(QObject):
     def straighten(self, paper: str) -> None:
         """Straighten the sheet of paper in the picture in work to a format, as one step."""
         from isometron.document.edits.pictures.bringing import in_work, put_sheet
-        from isometron.reading.sketch.own_sheet import corners_of, own_sheet, size_of, told_of_sheet
+        from isometron.reading.sketch.own_sheet import own_sheet, told_of_sheet
+        from isometron.reading.sketch.sizes import doubted_corners, laid_out
 
         def straighten() -> None:
             picture, found = in_work(self.session.document), list[SheetPicture]()
+            doubt: list[str] = []
 
             def work(told: Progress) -> None:
-                content = picture.file.content
-                corners = picture.corners or corners_of(content)
-                size = size_of(paper, corners)
-                found.append(own_sheet(content, picture.name, corners, size, told))
+                corners, size = laid_out(picture, paper)
+                found.append(own_sheet(picture.file.content, picture.name, corners, size, told))
+                doubt.append(doubted_corners(picture, corners) if picture.corners else "")
 
             patiently(work, _("Finding strokes…"), alone=True)
             if self.session.edit(_("straighten my sheet"), lambda d: put_sheet(d, found[0])):
-                self.told.emit(told_of_sheet(found[0]))
+                self.told.emit(doubt[0] or told_of_sheet(found[0]))
 
         try:
             self._carefully(straighten)

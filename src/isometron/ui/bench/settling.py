@@ -6,9 +6,13 @@ from collections.abc import Callable, Iterator
 from PyQt6.QtCore import QObject, QTimer
 
 from isometron.document.document import Document
+from isometron.reading.sketch import noticed as _noticed  # its rule
 from isometron.remarks.second_look import SecondLook, remark_key
 from isometron.ui.bench.session import Session
 from isometron.ui.cards.second_look import SecondLookStrip
+
+NOTICES = (_noticed,)
+"""Rules that are filed beside what they look at."""
 
 SETTLE_MS = 12
 """The cards follow the board this much later, so that a drag is painted first."""
@@ -53,6 +57,12 @@ class Settling(QObject):
         session = self._session
         if session is not None:
             self._looking = self._look.steps(session.document, session.scene)
+            self._idle.start()
+
+    def look_again(self) -> None:
+        """What is off in a sketch has been read: the second look takes it up."""
+        if self._session is not None and not self._cards.isActive():
+            self._looking = self._look.steps(self._session.document, self._session.scene)
             self._idle.start()
 
     def _work_on(self) -> None:

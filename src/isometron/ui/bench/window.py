@@ -333,6 +333,10 @@ class Bench(QMainWindow):
         card = self.open_card
         return self._settling.done and not (card is not None and card.working)
 
+    def look_again(self) -> None:
+        """What is off in a sketch has been read: the second look takes it up."""
+        self._settling.look_again()
+
     def settle(self) -> None:
         """Bring cards and second look up to date now."""
         self._settling.finish()

@@ -52,6 +52,9 @@ class Work(Protocol):
     def plate(self) -> Plate:
         """Where the board in front says what is under the pointer, refused or done."""
 
+    def look_again(self) -> None:
+        """Let the second look take up what has been read of a sketch."""
+
     def refuse(self, sentence: str) -> None:
         """Say on the board in front why something cannot be done."""
 

@@ -59,6 +59,11 @@ def use_lens(document: Document, used: bool) -> Document:
     return change_picture(document, lambda picture: replace(picture, lens_used=used))
 
 
+def set_dpi(document: Document, dpi: float) -> Document:
+    """How many dots per inch the scan in work has. Raises ChoiceError for what no scan has."""
+    return change_picture(document, lambda picture: replace(picture, dpi=dpi))
+
+
 def set_noise(document: Document, noise: float | None) -> Document:
     """How far marks lie off, px; None when they shall tell it."""
     return change_picture(document, lambda picture: replace(picture, noise=noise))

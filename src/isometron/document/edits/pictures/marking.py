@@ -172,6 +172,11 @@ def weigh_less(document: Document, marks: Iterable[Mark], less: bool) -> Documen
     return change_marks(document, marks, weight=LESS if less else 1.0)
 
 
+def tick_off(document: Document, mark: Mark, mended: bool) -> Document:
+    """What is off in a mark has been mended on paper, or not yet."""
+    return change_marks(document, [mark], mended=mended)
+
+
 def take_away(document: Document, marks: Iterable[Mark]) -> Document:
     """Marks taken away, with what is known of them."""
     gone = set(marks)

@@ -149,6 +149,21 @@ def open_sample_sketch(work: Work) -> None:
         work.keeping.bring_sample_picture(SKETCH_SAMPLE)
 
 
+def ask_strokes(work: Work) -> None:
+    """Go through the unsure strokes of the sheet in work."""
+    from isometron.ui.board.pictures.asking import unsure
+
+    picture = work.session.document.photograph
+    if picture is None or picture.paper_mm is None:
+        work.refuse(_("The picture is no straightened sheet: straighten your sheet first."))
+        return
+    if not unsure(picture):
+        work.tell(_("Every stroke has its family."))
+        return
+    work.open_tab("picture")
+    work.picture_board.ask()
+
+
 def write_corrections(work: Work) -> None:
     """Write the corrections of a sketch; a file is asked for only when there are some."""
     picture = work.session.document.photograph

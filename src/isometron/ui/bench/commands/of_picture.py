@@ -149,6 +149,14 @@ PICTURE_COMMANDS: list[Command] = [
         line_before=True,
     ),
     Command(
+        "ask strokes",
+        PICTURE,
+        _("Ask me of unsure strokes"),
+        _("Go through strokes of no family: keys 1 to 3 name it, 0 drops it, Space goes on."),
+        lambda w: acts().ask_strokes(w),
+        needs=_straightened,
+    ),
+    Command(
         "write corrections",
         PICTURE,
         _("Write the correction sheet…"),

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import QEvent, QPointF, Qt
 from PyQt6.QtGui import (
     QKeyEvent,
     QMouseEvent,
@@ -17,6 +17,7 @@ from isometron.document.edits.pictures.marking import mark_of, places_of
 from isometron.document.marks import Place
 from isometron.document.picture import EDGE, ROUND, Mark
 from isometron.perspective.errors import IsometronError
+from isometron.ui.board.pictures.asking import ANSWERS, Pass
 from isometron.ui.board.pictures.shown import Hold, PictureShown
 from isometron.ui.board.pictures.tools import Given, PictureTool
 from isometron.ui.parts.touching import apart, arrow_of, from_line
@@ -278,7 +279,53 @@ class PictureBoard(PictureShown):
             self.choose(tuple(new[:1]))
             self.words(self.usual_hint)
 
+    # Asking
+
+    def ask(self) -> None:
+        """Go through the unsure strokes."""
+        if self._picture is None:
+            return
+        self.arm(None)
+        self.asking = Pass(self._picture)
+        self.setFocus()
+        self._ask_on()
+
+    def _ask_on(self) -> None:
+        asked = self.asking
+        if asked is None:
+            return
+        mark = asked.mark
+        self.choose(() if mark is None else (mark,))
+        self.words(asked.words)
+        self.setAccessibleDescription(asked.words)
+        if mark is None:
+            self.asking = None
+
+    def _answer(self, key: int) -> bool:
+        """What a key says of the stroke in question; gives whether it says anything."""
+        asked = self.asking
+        if asked is None or (key not in ANSWERS and key != Qt.Key.Key_Space):
+            return False
+        away = key == Qt.Key.Key_0
+        if key != Qt.Key.Key_Space and not self.wishes.edit(
+            _("tell a stroke"), lambda d: asked.answered(d, key)
+        ):
+            return True
+        asked.go_on(taken_away=away)
+        self._ask_on()
+        return True
+
     # Keyboard
+
+    def event(self, event: QEvent | None) -> bool:
+        """While strokes are asked, the keys that answer are no shortcuts."""
+        if isinstance(event, QKeyEvent) and self.asking is not None:
+            if event.type() == QEvent.Type.ShortcutOverride and event.key() in ANSWERS:
+                event.accept()
+                return True
+            if event.type() == QEvent.Type.KeyPress and self._answer(event.key()):
+                return True
+        return super().event(event)
 
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
@@ -318,6 +365,9 @@ class PictureBoard(PictureShown):
 
     def escape(self) -> None:
         """Give up the drag, then the places so far, then the tool, then what is in work."""
+        if self.asking is not None:
+            self.asking = None
+            self.words("")
         if self._hold is not None and self._hold.mark is not None:
             self.wishes.let_go()
         elif self.places:

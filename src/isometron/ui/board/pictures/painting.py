@@ -381,6 +381,8 @@ def paint_faults(painter: QPainter, seen: Seen, faults: list[Fault]) -> None:
     px_per_mm = seen.picture.width / paper[0]
     painter.setFont(font(bold=True))
     for number, fault in enumerate(faults, start=1):
+        if fault.mended:
+            continue
         if fault.redraw is not None:
             one, two = (seen.view.point((x * px_per_mm, y * px_per_mm)) for x, y in fault.redraw)
             painter.setPen(QPen(QColor(TEAL), 1.2))

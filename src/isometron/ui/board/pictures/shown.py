@@ -21,6 +21,7 @@ from isometron.reading.of_picture import PictureReading
 from isometron.reading.sketch.faults import Fault
 from isometron.render.painter import painting_on
 from isometron.render.view import View
+from isometron.ui.board.pictures.asking import Pass
 from isometron.ui.board.pictures.painting import (
     Seen,
     paint_corners,
@@ -82,6 +83,7 @@ class PictureShown(QWidget):
         self._hold: Hold | None = None
         self._pointer: QPointF | None = None
         self._space = False
+        self.asking: Pass | None = None
         self.words: Callable[[str], None] = lambda words: None
 
     # What is shown
@@ -103,6 +105,7 @@ class PictureShown(QWidget):
             self.chosen, self.end, self.places = (), 0, []
             self._read = None
             self.faults = []
+            self.asking = None
             self._fitted = True
         elif picture is not before:
             kept = tuple(m for m in self.chosen if mark_of(picture, m) is not None)

@@ -1,21 +1,33 @@
 """The My sheet page of the Picture tab: one's own sheet straightened, and what is off in it."""
 
-from PyQt6.QtWidgets import QComboBox, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
+from isometron.document.edits.pictures.bringing import set_dpi
+from isometron.document.edits.pictures.marking import tick_off
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.lengths import write_mm
 from isometron.perspective.sheet import FORMATS
 from isometron.reading.sketch.faults import Fault
 from isometron.reading.sketch.judging import faults_in, redraw_words
 from isometron.reading.sketch.own_sheet import as_framework
+from isometron.reading.sketch.sizes import BY_DPI, BY_LENGTHS
 from isometron.ui.cards.pictures.marks_page import FreeWish
 from isometron.ui.parts.card import Shown, soft_label
+from isometron.ui.parts.fields import CountField
 from isometron.ui.parts.page import Page
 from isometron.ui.parts.plain import Label
-from isometron.ui.parts.rows import Always, Choosing, Heading, Own, Rest, Row, Told
+from isometron.ui.parts.rows import Always, Choosing, Entry, Heading, Own, Rest, Row, Told
 from isometron.ui.parts.theme import font
 from isometron.ui.parts.wishes import Wishes
-from isometron.words import _
+from isometron.words import _, many
 
 MOST_LISTED = 12
 
@@ -47,6 +59,7 @@ class FaultList(QWidget):
             return
         self._shown = shown.document
         self.faults = faults_of(shown)
+        left = sum(not fault.mended for fault in self.faults)
         while (item := self._column.takeAt(0)) is not None:
             widget = item.widget()
             if widget is not None:
@@ -56,6 +69,9 @@ class FaultList(QWidget):
             self._say(_("Straighten your sheet first."))
         elif not self.faults:
             self._say(_("Nothing is off by more than a hand's own precision."))
+        elif left < len(self.faults):
+            words = many("{n} left to mend.", "{n} left to mend.", left).format(n=left)
+            self._say(words if left else _("All is mended."))
         for number, fault in enumerate(self.faults[:MOST_LISTED], start=1):
             self._add(number, fault, shown)
 
@@ -71,15 +87,32 @@ class FaultList(QWidget):
         button.setToolTip(_("Show where on the sheet."))
         button.setAccessibleName(f"{number}: {fault.title}")
         button.clicked.connect(lambda _on=False, m=fault.mark: self.wishes.choose_marks((m,)))
+        tick = QCheckBox(_("mended"))
+        tick.setToolTip(_("Tick it off once it is mended on your paper."))
+        tick.setAccessibleName(_("{number} is mended").format(number=number))
+        tick.setChecked(fault.mended)
+        tick.clicked.connect(
+            lambda on, m=fault.mark: self.wishes.edit(
+                _("tick a fault off"), lambda d: tick_off(d, m, on)
+            )
+        )
+        foot = QHBoxLayout()
+        foot.setSpacing(6)
+        foot.addWidget(button, 1)
+        foot.addWidget(tick)
         title = Label(fault.title)
         title.setFont(font(bold=True))
         unit = shown.document.choices.unit
         words = f"{fault.text} {redraw_words(fault, picture.paper_mm, unit)}".strip()
-        for widget in (title, Label(words)):
+        rows = (title,) if fault.mended else (title, Label(words))
+        for widget in rows:
             assert isinstance(widget, QLabel)
             widget.setWordWrap(True)
             self._column.addWidget(widget)
-        self._column.addWidget(button)
+        held = QWidget()
+        held.setLayout(foot)
+        foot.setContentsMargins(0, 0, 0, 0)
+        self._column.addWidget(held)
 
 
 def _state(shown: Shown) -> str:
@@ -121,7 +154,21 @@ ROWS = (
     ),
     Row(
         _("paper"),
-        PaperChoice(_("paper"), _("The format of the paper in the picture."), list(FORMATS)),
+        PaperChoice(
+            _("paper"),
+            _("The format of the paper, or what else tells how large it is."),
+            [*FORMATS, _(BY_DPI), _(BY_LENGTHS)],
+        ),
+    ),
+    Row(
+        _("dpi"),
+        Entry(
+            _("dots per inch of the scan"),
+            _("How many dots per inch a scan has; its file may say it."),
+            CountField,
+            lambda document: None if document.photograph is None else document.photograph.dpi,
+            set_dpi,
+        ),
     ),
     Row(
         "",
@@ -138,6 +185,14 @@ ROWS = (
             _("The framework on the sheet is what I meant: its eye, its edges to compare with."),
             _("meant as the framework"),
             lambda page: as_framework,
+        ),
+    ),
+    Row(
+        "",
+        FreeWish(
+            _("Ask me of unsure strokes"),
+            _("Go through strokes of no family: keys 1 to 3 name it, 0 drops it, Space goes on."),
+            lambda page: page.wishes.do("ask strokes"),
         ),
     ),
     Heading(_("What is off"), above=8),
