@@ -78,6 +78,8 @@ class Carrying(Wishes):
 
     def show_place(self, sheet_mm: tuple[float, float] | None) -> None:
         self._work.board.show_spot(sheet_mm)
+        if self._work.pictured:
+            self._work.picture_board.show_spot(sheet_mm)
 
     def show_stage(self, stages: "Stages | None", number: int) -> None:
         shown = None if stages is None else stages.after(number, stage_rectangle(stages.sheet))

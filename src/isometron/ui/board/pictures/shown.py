@@ -1,6 +1,7 @@
 """The picture on the felt as it is shown. Nothing here takes hold of it."""
 
 import itertools
+import math
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
@@ -126,6 +127,20 @@ class PictureShown(QWidget):
         """What is off in a sketch."""
         self.faults = faults
         self.update()
+
+    def show_spot(self, sheet_mm: tuple[float, float] | None) -> None:
+        """Put the fault at a place of the sheet (mm) in work."""
+        picture = self._picture
+        if picture is None or picture.paper_mm is None or sheet_mm is None:
+            return
+        scale = picture.width / picture.paper_mm[0]
+        x, y = sheet_mm
+        place = (
+            (x * scale, y * scale) if picture.laid is None else picture.laid.on_picture(sheet_mm)
+        )
+        near = [one for one in self.faults if math.dist(one.at, place) < scale]
+        if near:
+            self.choose((near[0].mark,))
 
     def _describe(self) -> None:
         if self._picture is None:

@@ -1,5 +1,6 @@
 """The My sheet page of the Picture tab: one's own sheet straightened, and what is off in it."""
 
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -74,6 +75,19 @@ class FaultList(QWidget):
             self._say(words if left else _("All is mended."))
         for number, fault in enumerate(self.faults[:MOST_LISTED], start=1):
             self._add(number, fault, shown)
+
+        self._make_room()
+
+    def _make_room(self) -> None:
+        """As high as its words need at this width: the page scrolls where it has less."""
+        wide = max(self.width(), 40)
+        for widget in self.findChildren(Label):
+            widget.ensurePolished()
+            widget.setMinimumHeight(max(widget.heightForWidth(wide), 0))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._make_room()
 
     def _say(self, words: str) -> None:
         label = soft_label(words)
