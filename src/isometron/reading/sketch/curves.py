@@ -2,7 +2,7 @@
 the middle between them is its own."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from typing import Any, NamedTuple
 
 import numpy as np
@@ -22,7 +22,6 @@ LINE_MM, DARK = 0.4, 0.02
 ERASED_MM = 1.2
 """What is drawn so near to a straight stroke belongs to it."""
 
-STRAIGHT_MM = 25.0
 MOST_POINTS = 3000
 PARALLEL_DEG, ASLANT_DEG = 4.0, 12.0
 """Tangents are parallel when they differ by less; the line between two opposite places is aslant to
@@ -36,6 +35,10 @@ LEAST_PAIRS, TRIALS = 16, 80
 MOST_MIDDLES = 110
 SWELLS = 0.07
 """What is pointed or flat swells by no more than this share of its radius."""
+
+PASSES = ((0.0, 25.0), (SWELLS, 60.0))
+"""True rims are looked for first, so that a loose one takes no neighbour's ink: by which share of
+their radius they may swell, and how long a stroke is no flat part of such a rim, mm."""
 
 ON_MM, ALONG_DEG, MISSES_MM = 0.8, 12.0, 0.5
 """Ink so near to an ellipse that runs along it is on it; a rim misses its ellipse by less,
@@ -64,30 +67,39 @@ def rims_on(grey: NDArray[np.uint8], strokes: Sequence[Stroke], px_per_mm: float
     """Points (n, 2), px from the lower left corner, along each rim that is drawn on a straightened
     sheet and seen most of the way round, the largest first. Strokes too long to be a flat part of
     a rim are taken away first."""
-    long = [one for one in strokes if math.dist(one.start, one.end) > STRAIGHT_MM * px_per_mm]
-    ink = _away_from(_ink(grey, px_per_mm), long, px_per_mm)
+    ink = _ink(grey, px_per_mm)
+    found: list[Array] = []
+    for swells, straight_mm in PASSES:
+        long = [one for one in strokes if math.dist(one.start, one.end) > straight_mm * px_per_mm]
+        drawn_as = [ellipse for rim in found if (ellipse := _ellipse(rim / px_per_mm)) is not None]
+        left = _away_from(ink, long, px_per_mm)
+        for ellipse in drawn_as:
+            left = left.less(np.abs(_off(left.places, ellipse)) < ON_MM)
+        for values in _ellipses(left, swells):
+            rim = round_stroke(grey, _ring(values) * px_per_mm, px_per_mm)
+            drawn = _ellipse(rim / px_per_mm)
+            if drawn is not None and not any(_same(drawn, other) for other in drawn_as):
+                found.append(rim)
+                drawn_as.append(drawn)
+    return sorted(found, key=lambda rim: -float(np.ptp(rim, axis=0).max()))
+
+
+def _ellipses(ink: Ink, swells: float) -> Iterator[Array]:
+    """Ellipses (middle, half axes, angle; mm) that ink lies on most of the way round, within a
+    share of their radius; none takes the ink of another."""
     pairs = _opposite(ink)
     free = np.ones(len(ink.places), dtype=bool)
-    told: list[Array] = []
-    drawn_as: list[Array] = []
-    found: list[Array] = []
-    middles = _middles(pairs)
-    for swells in (0.0, SWELLS):  # true ones first, so that a loose one takes no neighbour's ink
-        for middle in middles:
-            near = np.abs(pairs.between - middle).max(axis=1) < CELL_MM
-            while len(told) < MOST_RIMS:
-                alive = near & free[pairs.ends].all(axis=1)
-                values = _rim_about(ink, free, pairs.only(alive), swells)
-                if values is None:
-                    break
-                free &= ~(np.abs(_off(ink.places, values)) < _wide(values, swells))
-                told.append(values)
-                rim = round_stroke(grey, _ring(values) * px_per_mm, px_per_mm)
-                drawn = _ellipse(rim / px_per_mm)
-                if drawn is not None and not any(_same(drawn, other) for other in drawn_as):
-                    found.append(rim)
-                    drawn_as.append(drawn)
-    return sorted(found, key=lambda rim: -float(np.ptp(rim, axis=0).max()))
+    count = 0
+    for middle in _middles(pairs):
+        near = np.abs(pairs.between - middle).max(axis=1) < CELL_MM
+        while count < MOST_RIMS:
+            alive = near & free[pairs.ends].all(axis=1)
+            values = _rim_about(ink, free, pairs.only(alive), swells)
+            if values is None:
+                break
+            free &= ~(np.abs(_off(ink.places, values)) < _wide(values, swells))
+            count += 1
+            yield values
 
 
 def _same(one: Array, other: Array) -> bool:
@@ -201,16 +213,16 @@ def _wide(values: Array, swells: float) -> float:
 def _rim_about(ink: Ink, free: NDArray[np.bool_], pairs: Pairs, swells: float) -> Array | None:
     """The ellipse that most pairs about one middle lie on, all round; None when none is seen.
 
-    Three places on it with their tangents give more than the three numbers of an ellipse about a
-    known middle: of many such, the one seen in most sectors is kept, then fitted to all ink along
-    it."""
+    A few places on it with their tangents give more than the three numbers of an ellipse about a
+    known middle (of what swells, more are taken): of many such, the one seen in most sectors is
+    kept, then fitted to all ink along it."""
     if len(pairs.ends) < LEAST_PAIRS:
         return None
     own = (ink.places[pairs.ends[:, 0]] - ink.places[pairs.ends[:, 1]]) / 2
     turn = ink.turn[pairs.ends[:, 0]]
     some = np.unique(pairs.ends)
     about = Ink(ink.places[some], ink.turn[some])
-    picks = np.random.default_rng(2).integers(len(own), size=(TRIALS, 3))
+    picks = np.random.default_rng(2).integers(len(own), size=(TRIALS, 9 if swells else 3))
     best, worth = None, 0
     for pick in picks:
         half = _central(own[pick], turn[pick])
@@ -255,7 +267,9 @@ def _settled(ink: Ink, values: Array, swells: float) -> Array | None:
 
 def _on(ink: Ink, values: Array, wide: float) -> NDArray[np.bool_]:
     """Which ink lies on an ellipse and runs along it."""
-    alike = np.abs(_turned(ink.turn - _tangent(ink.places, values))) < math.radians(ALONG_DEG)
+    swells = max(wide - 2 * ON_MM, 0.0) / math.sqrt(float(values[2] * values[3]))
+    most = math.radians(ALONG_DEG) + 4 * swells  # what swells four times round turns by so much
+    alike = np.abs(_turned(ink.turn - _tangent(ink.places, values))) < most
     return np.asarray((np.abs(_off(ink.places, values)) < wide) & alike)
 
 

@@ -7,7 +7,7 @@ from numpy.typing import NDArray
 
 from isometron.reading.finding import AGREES_DEG, groups_of
 from isometron.reading.model import Array
-from isometron.reading.sketch.faults import COVERED
+from isometron.reading.sketch.faults import COVERED, LEVEL_NEAR_DEG, is_level
 
 NEAR_DEG = 8.0
 """A stroke is meant for a family whose point it misses by less, when it misses the others by much
@@ -46,7 +46,8 @@ def families_of_strokes(lines: Array, size: tuple[float, float]) -> list[str]:
         off = [misses_deg(line, point) for point in points]
         near = sorted(range(len(off)), key=off.__getitem__)
         clear = off[near[1]] > APART * off[near[0]] + 1.0
-        names.append(called[near[0]] if off[near[0]] < meant and clear else "")
+        limit = max(meant, LEVEL_NEAR_DEG) if is_level(line) and covered > COVERED else meant
+        names.append(called[near[0]] if off[near[0]] < limit and clear else "")
     return names
 
 

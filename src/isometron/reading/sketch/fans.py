@@ -12,14 +12,19 @@ from isometron.reading.model import Array, vanishing
 from isometron.reading.of_picture import STRAY
 from isometron.reading.reading import eye_level_of
 from isometron.reading.sketch.families import point_of
-from isometron.reading.sketch.faults import CLEARLY, LEAST_MM, MEANT_DEG, Fault, Sketch, rule
+from isometron.reading.sketch.faults import (
+    CLEARLY,
+    LEAST_MM,
+    LEVEL_DEG,
+    MEANT_DEG,
+    Fault,
+    Sketch,
+    rule,
+)
 from isometron.words import _
 
 FEWEST, MOST_ALONE = 4, 0.5
 """A family of so many strokes shares no point when more than this share of them misses it."""
-
-LEVEL_DEG = 0.5
-"""A stroke that climbs by less was drawn level."""
 
 LEAST_LEAN_DEG = 1.0
 BESIDE_SHARE = 0.25

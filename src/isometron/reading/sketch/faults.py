@@ -23,6 +23,9 @@ CLEARLY = 3.0
 COVERED = 0.7
 """Where less of the strokes runs in three families there are others, turned another way."""
 
+LEVEL_DEG, LEVEL_NEAR_DEG = 1.0, 18.0
+"""A stroke that climbs by less was drawn level, and may miss the point it was meant for by more."""
+
 MEANT_DEG = 8.0
 """A stroke that misses its point by more was meant for another."""
 
@@ -30,6 +33,12 @@ LEAST_RIM_SHARE = 0.02
 """A rim is flat or pointed when it swells by more than this share of its radius."""
 
 LEAST_AXIS_DEG, LEAST_DEGREE_DEG = 3.0, 3.0
+
+
+def is_level(line: Array) -> bool:
+    """Whether a line (2, 2) was drawn level."""
+    run = np.abs(line[1] - line[0])
+    return bool(math.degrees(math.atan2(run[1], run[0])) < LEVEL_DEG)
 
 
 class Fault(NamedTuple):

@@ -13,7 +13,6 @@ from isometron.perspective.lengths import write_angle, write_mm
 from isometron.reading.model import Array, State, vanishing
 from isometron.reading.of_picture import STRAY
 from isometron.reading.sketch.fans import (
-    LEVEL_DEG,
     near_and_far,
     off_line,
     scattered,
@@ -23,10 +22,13 @@ from isometron.reading.sketch.fans import (
 from isometron.reading.sketch.faults import (
     CLEARLY,
     LEAST_MM,
+    LEVEL_DEG,
+    LEVEL_NEAR_DEG,
     MEANT_DEG,
     Fault,
     Sketch,
     across_paper,
+    is_level,
     rule,
 )
 from isometron.words import _
@@ -69,7 +71,8 @@ def missed_strokes(sketch: Sketch) -> list[Missed]:
         point = float(np.sqrt(max(told.spread(told.slopes(off))[0, 0], 0.0))) * sketch.mm_per_px
         error = math.hypot(point, sketch.own_error_mm)
         turned = math.degrees(math.atan2(abs(miss), math.dist(near, far)))
-        if mm >= max(LEAST_MM, CLEARLY * error) and turned <= MEANT_DEG:
+        most = LEVEL_NEAR_DEG if is_level(np.array([near, far])) else MEANT_DEG
+        if mm >= max(LEAST_MM, CLEARLY * error) and turned <= most:
             found.append(Missed(number, column, near, far, miss, mm))
     return found
 
@@ -110,12 +113,11 @@ def _how_it_misses(edge: Edge, one: Missed, point: Array, deg: float) -> tuple[s
     """Rule, title and sentence of a stroke that misses its point."""
     told = {"mm": write_mm(one.mm), "deg": write_angle(round(deg, 1))}
     again = _("Its far end lies {mm} off, {deg}: draw it anew from its near end.").format(**told)
-    run = np.abs(one.far - one.near)
     away = np.abs(point[:2] - point[2] * one.near)
     if edge.family == "height":
         title = _("An upright leans")
         return "upright leans", title, again
-    level = math.degrees(math.atan2(run[1], run[0])) < LEVEL_DEG
+    level = is_level(np.array([one.near, one.far]))
     if level and math.degrees(math.atan2(away[1], away[0])) > LEVEL_DEG:
         text = _("It runs to a point; its far end lies {mm} off, {deg}: draw it anew.")
         return (
