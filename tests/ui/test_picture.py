@@ -7,9 +7,10 @@ import pytest
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent, QImage
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QCheckBox
 
 from isometron.document.document import Document
+from isometron.document.edits.pictures import marking
 from isometron.document.edits.pictures.bringing import bring_picture
 from isometron.document.picture import EDGE, Laid, Mark, PictureFile, SheetPicture
 from isometron.files.sheet_file import read_sheet, sample_picture, sample_sheet, write_sheet
@@ -20,6 +21,7 @@ from isometron.stand_ins.hand import Mistake, sketch
 from isometron.ui.bench import waiting
 from isometron.ui.bench.tab_table import number_of
 from isometron.ui.board.pictures import tools
+from isometron.ui.cards.second_look import SecondLookStrip
 
 TOLD = truth(sample_sheet("supply crawler"), Camera())
 BODY = [tuple(place) for place in TOLD["volumes"][0]["corners"]]
@@ -327,3 +329,56 @@ def test_the_sample_sketch_is_opened_with_its_sheet_and_mended_against_it(desk):
     assert len(page["faults"].faults) == 4
     hand.press(f"1   {write_mm(page['faults'].faults[0].by_mm)}")
     assert at.bench.picture_board.chosen == (page["faults"].faults[0].mark,)
+
+
+def test_unsure_strokes_are_asked_in_one_pass_and_faults_are_ticked_off(desk):
+    at = desk(Document())
+    hand = Hand(at)
+    at.bench.wishes.do("ask strokes")
+    assert "straighten your sheet first" in at.bench.plate.text()
+    at.run("Sample: sketch with mistakes")
+    hand.page(3)
+    hand.press("Straighten it")
+    told = [Mark(EDGE, n) for n, edge in enumerate(hand.picture.edges) if edge.left]
+    sure = marking.change_marks(at.document, told, family="width", left=False)
+    at.bench.session.edit("tell", lambda _document: sure)
+    at.run("Ask me of unsure strokes")
+    assert "Every stroke has its family" in at.bench.plate.text()
+    strays = [Mark(EDGE, number) for number in (0, 2, 5)]
+    loose = at.document
+    for mark in strays:
+        loose = marking.change_marks(loose, [mark], family="stray", left=True)
+    at.bench.session.edit("loosen", lambda _document: loose)
+    hand.settle()
+    before = hand.picture.edges
+    at.run("Ask me of unsure strokes")
+    board = at.bench.picture_board
+    for key, chosen in ((Qt.Key.Key_3, 0), (Qt.Key.Key_0, 2), (Qt.Key.Key_Space, 4)):
+        assert board.chosen == (Mark(EDGE, chosen),), "what comes after one taken away moves down"
+        QTest.keyClick(board, key)
+        hand.settle()
+    assert board.asking is None and "have been looked at" in at.bench.plate.text()
+    edges = hand.picture.edges
+    assert (edges[0].family, edges[0].left) == ("height", False)
+    assert len(edges) == len(before) - 1 and edges[4] == before[5]
+    at.run("Undo")
+    assert len(hand.picture.edges) == len(before)
+    for _step in range(3):
+        at.run("Undo")
+    hand.press("Meant as the framework")
+    page = hand.page(3)
+    strip = at.bench.findChild(SecondLookStrip)
+    at.bench.settle()
+    told = [one.title for one in strip.remarks if one.rule.startswith("sketch")]
+    assert told == [fault.title for fault in page["faults"].faults]
+    first = page["faults"].faults[0]
+    tick = next(b for b in page["faults"].findChildren(QCheckBox) if b.isVisible())
+    assert tick.accessibleName() == "1 is mended"
+    tick.click()
+    hand.settle()
+    at.bench.settle()
+    assert page["faults"].faults[0] == first._replace(mended=True)
+    assert len([one for one in strip.remarks if one.rule.startswith("sketch")]) == len(told) - 1
+    at.bench.picture_board.choose(())
+    at.bench.wishes.show_place(hand.picture.laid.on_sheet(page["faults"].faults[1].at))
+    assert board.chosen == (page["faults"].faults[1].mark,)
