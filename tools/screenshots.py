@@ -14,7 +14,7 @@ from PyQt6.QtCore import QBuffer, QIODevice, QPointF, QSettings, Qt
 from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QLabel
+from PyQt6.QtWidgets import QApplication
 
 from isometron.document.document import Document
 from isometron.document.edits import choosing, eye_edits, sheet_edits, volume_edits
@@ -23,13 +23,14 @@ from isometron.document.edits.pictures import bringing, marking
 from isometron.document.edits.stances import LOOKING_DOWN, take_stance
 from isometron.document.edits.starters import HUT, STARTERS, with_starter
 from isometron.files.building.booklet import booklet_of
-from isometron.files.journal import Journal, Stamp
+from isometron.files.corrections import corrections_of
+from isometron.files.journal import Stamp
 from isometron.files.sheet_file import (
     SAMPLE_NAME,
-    read_sheet,
+    SKETCH_SAMPLE,
+    SKETCH_SHEET,
     sample_picture,
     sample_sheet,
-    write_sheet,
 )
 from isometron.framework.skins import Skin
 from isometron.reading.laying import lay_sheet
@@ -41,12 +42,12 @@ from isometron.reading.of_picture import (
     reading_of,
     rim_in,
 )
+from isometron.reading.sketch.own_sheet import as_framework, corners_of, own_sheet
+from isometron.reading.sketch.sizes import size_of
 from isometron.stand_ins.camera import Camera, truth
 from isometron.ui.bench.app import application
-from isometron.ui.bench.found import FoundDialog
 from isometron.ui.bench.starter_dialog import StarterDialog
 from isometron.ui.bench.window import Bench
-from isometron.ui.board.tools import LAY_EDGE
 from isometron.ui.parts.theme import DARK_ROOM
 
 OUT = Path(os.environ.get("SHOTS", Path(__file__).parents[1] / "docs" / "screenshots"))
@@ -122,14 +123,11 @@ def main() -> None:
     dialog.grab().save(str(OUT / "starter.png"))
     dialog.close()
 
-    bench.board.arm(LAY_EDGE)
-    view = bench.board.view
-    press_and_move(bench, view.point((190.0, 55.0)), view.point((191.0, 150.0)))
-    take(bench, "near-edge")
     app.processEvents()
     openings()
     rounds()
     photograph()
+    own_sketch()
     build_order()
 
 
@@ -206,6 +204,20 @@ def photograph() -> None:
     take(bench, "laid")
 
 
+def own_sketch() -> None:
+    """The sample sketch with what is off in it, and its correction sheet."""
+    content = sample_picture(SKETCH_SAMPLE)
+    corners = corners_of(content)
+    picture = own_sheet(content, SKETCH_SAMPLE, corners, size_of("A3", corners))
+    document = as_framework(bringing.bring_picture(sample_sheet(SKETCH_SHEET), picture))
+    bench = open_bench(document, SKETCH_SHEET)
+    bench.open_tab("picture")
+    bench.card("picture").open_page(3)
+    bench.settle()
+    take(bench, "sketch")
+    take_page(corrections_of(document), 0, 1.0, "corrections")
+
+
 def build_order() -> None:
     """The build order at two stages, followed on paper, and a page of the booklet."""
     crawler = sample_sheet("supply crawler")
@@ -233,50 +245,24 @@ def build_order() -> None:
     card.page.close()
     bench.close()
 
-    found_again()
+    take_page(booklet_of(sample_sheet("red lamp")), 14, 1.5, "booklet")
 
-    pages = booklet_of(sample_sheet("red lamp"))
+
+def take_page(pages: bytes, number: int, scale: float, name: str) -> None:
+    """One page of a PDF."""
     booklet = QPdfDocument(None)
     held = QBuffer()
     held.setData(pages)
     held.open(QIODevice.OpenModeFlag.ReadOnly)
     booklet.load(held)
-    size = booklet.pagePointSize(14)
-    page = booklet.render(14, (size * 1.5).toSize())
+    size = booklet.pagePointSize(number)
+    page = booklet.render(number, (size * scale).toSize())
     opaque = QImage(page.size(), QImage.Format.Format_RGB32)
     opaque.fill(Qt.GlobalColor.white)
     painter = QPainter(opaque)
     painter.drawImage(0, 0, page)
     painter.end()
-    opaque.save(str(OUT / "booklet.png"))
-
-
-def found_again() -> None:
-    """What was left behind, offered beside what was saved."""
-    place = Path(tempfile.mkdtemp())
-    file = place / f"{SAMPLE_NAME}.isometron"
-    write_sheet(sample_sheet(), file)
-    taller = volume_edits.set_side(sample_sheet(), 2, 260.0)
-    for document, called, path in (
-        (taller, SAMPLE_NAME, file),
-        (sample_sheet("supply crawler"), "supply crawler", None),
-    ):
-        journal = Journal(place / "journal")
-        journal.write(document, called, path, None if path is None else Stamp.at(path))
-        journal.let_go()
-    bench = open_bench(read_sheet(file))
-    bench.session.path = file
-    bench.keep_journal(place / "journal")
-    dialog = FoundDialog(bench, bench.finding)
-    dialog.show()
-    QApplication.processEvents()
-    for line in dialog.findChildren(QLabel):
-        line.setText(line.text().replace(str(place), "Brackenmoor"))
-    QApplication.processEvents()
-    dialog.grab().save(str(OUT / "found-again.png"))
-    dialog.close()
-    bench.end()
-    bench.close()
+    opaque.save(str(OUT / f"{name}.png"))
 
 
 if __name__ == "__main__":

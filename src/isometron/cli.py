@@ -144,7 +144,7 @@ def _add_hand(parser: argparse.ArgumentParser) -> None:
         action="append",
         default=[],
         metavar="KIND:VOLUME:PART:BY",
-        help=_("a known mistake: miss, long, flat, pointed, axis or shift, of which part, how far"),
+        help=_("a known mistake: miss, long, flat and others, of which part, how far"),
     )
     numbers = {
         "--unsteady": ("unsteady_mm", float, _("how far a line wanders, mm")),
@@ -157,6 +157,8 @@ def _add_hand(parser: argparse.ArgumentParser) -> None:
     for flag, (name, kind, about) in numbers.items():
         parser.add_argument(flag, dest=name, type=kind, metavar="N", help=about)
     parser.add_argument("--scan", action="store_true", help=_("scanned, not photographed"))
+    told = _("draw what is hidden too, faint")
+    parser.add_argument("--construction", action="store_true", help=told)
     parser.set_defaults(run=_drawn_by_hand)
 
 
@@ -353,7 +355,8 @@ def _drawn_by_hand(given: argparse.Namespace) -> int:
     asked = {name: getattr(given, name) for name in names if getattr(given, name) is not None}
     if given.scan:
         asked["slant"] = None
-    hand = Hand(**asked, mistakes=tuple(mistake_of(text) for text in given.mistake))
+    mistakes = tuple(mistake_of(text) for text in given.mistake)
+    hand = Hand(**asked, mistakes=mistakes, construction=given.construction)
     document = read_sheet(given.file)
     write_whole(out, sketch(document, hand, kind))
     content = json.dumps(truth_of_sketch(document, hand), indent=1, ensure_ascii=False) + "\n"

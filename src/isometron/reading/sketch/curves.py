@@ -343,11 +343,12 @@ def _ring(values: Array) -> Array:
     return ring
 
 
-def along_rim(stroke: Stroke, rims: Sequence[Array], px_per_mm: float) -> bool:
-    """Whether a stroke is but a flat part of a rim."""
-    places = np.linspace(stroke.start, stroke.end, 5) / px_per_mm
-    for rim in rims:
-        values = _ellipse(rim / px_per_mm)
-        if values is not None and (np.abs(_off(places, values)) < _wide(values, SWELLS)).all():
-            return True
-    return False
+def off_rims(strokes: Sequence[Stroke], rims: Sequence[Array], px_per_mm: float) -> list[Stroke]:
+    """Strokes that are not but a flat part of a rim."""
+    drawn = [ellipse for rim in rims if (ellipse := _ellipse(rim / px_per_mm)) is not None]
+    kept = []
+    for stroke in strokes:
+        places = np.linspace(stroke.start, stroke.end, 5) / px_per_mm
+        if not any((np.abs(_off(places, one)) < _wide(one, SWELLS)).all() for one in drawn):
+            kept.append(stroke)
+    return kept

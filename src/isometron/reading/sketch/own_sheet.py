@@ -15,7 +15,7 @@ from isometron.perspective.lengths import write_number
 from isometron.reading.model import Array
 from isometron.reading.of_picture import STRAY, Progress, likely_axle, reading_of
 from isometron.reading.pictures import read_picture
-from isometron.reading.sketch.curves import along_rim, rims_on
+from isometron.reading.sketch.curves import off_rims, rims_on
 from isometron.reading.sketch.families import APART, NEAR_DEG, families_of_strokes, misses_deg
 from isometron.reading.sketch.paper import paper_corners, straightened
 from isometron.reading.sketch.strokes import strokes_in
@@ -52,7 +52,7 @@ def own_sheet(
     strokes = strokes_in(grey, px_per_mm)
     progress(0.5)
     rims = rims_on(grey, strokes, px_per_mm)
-    strokes = [one for one in strokes if not along_rim(one, rims, px_per_mm)]
+    strokes = off_rims(strokes, rims, px_per_mm)
     progress(0.8)
     lines = np.array([(one.start, one.end) for one in strokes]).reshape(-1, 2, 2)
     names = families_of_strokes(lines, (float(columns), float(rows)))
