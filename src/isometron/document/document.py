@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 from isometron.document.building import Building
 from isometron.document.errors import ChoiceError, within
 from isometron.document.kit import Kit
+from isometron.document.light import Light, Shading
 from isometron.document.picture import MOST_PICTURES, SheetPicture
 from isometron.document.view import View
 from isometron.framework.aids import Aid
@@ -68,7 +69,8 @@ class Document:
     one in work. `yaw_deg` is the lie of the set-up: the direction that new volumes, and an empty
     sheet's vanishing points, take. `selected` is the volume in work, `also` the others chosen with
     it. `origin_mm` is the world place that typed places are counted from. `picture` is the number
-    of the picture in work. `light` is not there yet."""
+    of the picture in work. `shading` says how the values of its
+    light are shown."""
 
     sheet: Sheet = field(default_factory=Sheet)
     views: tuple[View, ...] = (View(),)
@@ -89,7 +91,8 @@ class Document:
     """Remarks the person has set aside for this sheet, by rule and volume (`Remark.key`)."""
     dimensions: tuple[Dimension, ...] = ()
     """Measures pinned to the sheet; they go with their volumes."""
-    light: None = None
+    light: Light | None = None
+    shading: Shading = field(default_factory=Shading)
     pictures: tuple[SheetPicture, ...] = ()
     picture: int = 0
 

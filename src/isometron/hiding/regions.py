@@ -216,7 +216,20 @@ def _flat_pieces(body: Body, face: int) -> list[Array]:
     ]
 
 
-def _turned_facets(one: TurnedPatch) -> list[Array]:
+@remembered()
+def bent_facets(body: Body) -> tuple[tuple[int, Array], ...]:
+    """The bent surfaces of a body in flat pieces (k, 3) of own mm, each with the number of its
+    surface; four corners where these lie in one plane."""
+    assert body.surfaces is not None
+    found: list[tuple[int, Array]] = []
+    for turned in body.surfaces.turned:
+        found += [(turned.surface, ring) for ring in _turned_facets(turned, whole=True)]
+    for swept in body.surfaces.swept:
+        found += [(swept.surface, ring) for ring in _swept_facets(swept, whole=True)]
+    return tuple(found)
+
+
+def _turned_facets(one: TurnedPatch, *, whole: bool = False) -> list[Array]:
     piece = one.segment
     count = 1 if piece.straight else ALONG
     share = (1.0 - np.cos(np.pi * np.arange(count + 1) / count)) / 2
@@ -225,24 +238,37 @@ def _turned_facets(one: TurnedPatch) -> list[Array]:
     turn = 2 * math.pi * np.arange(AROUND + 1) / AROUND
     ring = np.stack([np.cos(turn), np.sin(turn)], axis=1) @ across
     rows = [one.place + h * one.axle + piece.radius(float(h)) * ring for h in heights.tolist()]
-    return _quads(rows)
+    return _quads(rows, whole=whole)
 
 
-def _swept_facets(one: SweptPatch) -> list[Array]:
+def _swept_facets(one: SweptPatch, *, whole: bool = False) -> list[Array]:
     steps = max(1, math.ceil(abs(one.turn) * AROUND / (2 * math.pi)))
     angles = one.first + one.turn * np.arange(steps + 1) / steps
     feet = one.centre + one.radius * np.stack([np.cos(angles), np.sin(angles)], axis=1)
     ends = [one.ends.at(float(foot[0])) for foot in feet]
     places = feet @ one.plane
     begin, stop = (np.array([end[i] for end in ends])[:, None] for i in (0, 1))
-    return _quads([places + begin * one.way, places + stop * one.way])
+    rows = [places + begin * one.way, places + stop * one.way]
+    return _quads(rows, whole=whole)
 
 
-def _quads(rows: list[Array]) -> list[Array]:
-    """Two triangles for every four neighbours of rows of places (k, 3)."""
+def _quads(rows: Sequence[Array], *, whole: bool) -> list[Array]:
+    """For every four neighbours of rows of places (k, 3): two triangles; or, as a whole, one ring
+    of four where they lie in one plane."""
     found = []
     for low, high in itertools.pairwise(rows):
         for i in range(len(low) - 1):
-            found.append(np.array([low[i], low[i + 1], high[i + 1]]))
-            found.append(np.array([low[i], high[i + 1], high[i]]))
+            ring = np.array([low[i], low[i + 1], high[i + 1], high[i]])
+            if whole and _in_one_plane(ring):
+                found.append(ring)
+            else:
+                found += [ring[[0, 1, 2]], ring[[0, 2, 3]]]
     return found
+
+
+def _in_one_plane(ring: Array) -> bool:
+    """Whether four places (4, 3), no two the same, lie in one plane."""
+    a, b, c = ring[1] - ring[0], ring[2] - ring[0], ring[3] - ring[0]
+    size = float(np.abs(ring - ring[0]).max())
+    apart = min(float(np.linalg.norm(ring[i] - ring[i - 1])) for i in range(4))
+    return apart > 1e-9 * size and abs(float(np.cross(a, b) @ c)) < 1e-9 * size**3

@@ -1,0 +1,1 @@
+"""Light on a sheet: shadows, values, hatching, and the points that a hand builds them with."""

@@ -1,0 +1,336 @@
+"""The areas of a sheet under its light: every visible part of every face, lit or in shadow, the
+cast shadow and the contact shadow on the ground."""
+
+from collections import defaultdict
+from collections.abc import Sequence
+from functools import lru_cache
+from typing import Any, NamedTuple
+
+import numpy as np
+
+from isometron.document.document import Document
+from isometron.document.light import Lamp, Light, Shading
+from isometron.drawing.scene import Scene
+from isometron.drawing.shading.values import lightness, steps_of, toward_light
+from isometron.hiding.areas import (
+    Areas,
+    Chart,
+    Skin,
+    ahead_of,
+    clipped,
+    polygons_of,
+    seen_areas,
+    skin_of,
+)
+from isometron.perspective.eye import Array, Eye, sight_axes
+from isometron.perspective.projection import NEAR_MM
+
+CONTACT_SHARE = 0.012
+"""The contact shadow is as wide as this share of the size of what stands there."""
+
+GROUND = -1
+"""Number of the volume of what lies on the ground."""
+
+TOUCHES_MM = 1e-3
+FARTHEST_MM = 1e7
+"""Shadows on the ground end here: beyond it they have long left the paper."""
+
+SNAP = 1e-7
+"""Facets of one surface are joined on a grid this fine, sheet mm."""
+
+
+class Area(NamedTuple):
+    """One area of the sheet: what it is ("face", "shadow" on a face, "cast" on the ground,
+    "contact"), its volume and surface, its step, its polygons in sheet mm, and the cosine between
+    its face and the light (of a bent one: of the middle of its band)."""
+
+    kind: str
+    volume: int
+    face: int
+    step: int
+    shape: Any
+    cosine: float
+
+    @property
+    def mm2(self) -> float:
+        """Its area on the sheet."""
+        return float(self.shape.area)
+
+    def rings(self) -> list[list[Array]]:
+        """Its polygons: outer ring (k, 2) first, then its holes."""
+        import shapely
+
+        return [
+            [np.asarray(ring.coords) for ring in (one.exterior, *one.interiors)]
+            for one in shapely.get_parts(self.shape)
+            if one.geom_type == "Polygon" and one.area > 0
+        ]
+
+
+def areas_of(document: Document, scene: Scene) -> tuple[Area, ...]:
+    """All areas, what lies on the ground first; () without a light."""
+    if document.light is None or not scene.pictures:
+        return ()
+    keys = tuple(volume.key for volume in document.volumes)
+    return _areas(
+        scene,
+        document.light,
+        document.shading,
+        keys,
+        document.sheet.width_mm,
+        document.sheet.height_mm,
+    )
+
+
+@lru_cache(maxsize=3)
+def _areas(
+    scene: Scene, light: Light, shading: Shading, keys: tuple[int, ...], wide: float, high: float
+) -> tuple[Area, ...]:
+    import shapely
+
+    skin = _skin(scene)
+    if not len(skin.figure):
+        return ()
+    chart = eye_chart(scene.eye)
+    seen = seen_areas(chart, skin)
+    paper = shapely.box(0.0, 0.0, wide, high)
+    ground = _on_ground(scene, skin, light, shading, chart, seen, paper) if shading.shadows else []
+    return (*ground, *_on_faces(skin, light, shading, keys, chart, seen))
+
+
+@lru_cache(maxsize=2)
+def _skin(scene: Scene) -> Skin:
+    figures = [picture.figure for picture in scene.pictures]
+    shown = [
+        i
+        for i, picture in enumerate(scene.pictures)
+        if picture.volume.shown and not picture.volume.ghost
+    ]
+    return skin_of(figures, shown)
+
+
+def eye_chart(eye: Eye) -> Chart:
+    """The sheet as a picture to count areas in."""
+    right, up, away = (np.asarray(axis, dtype=float) for axis in sight_axes(eye))
+    return Chart(
+        np.array(eye.place, dtype=float),
+        right,
+        up,
+        away,
+        distance=eye.station_distance_mm,
+        middle=eye.centre_of_vision_mm,
+        near=max(NEAR_MM, 1e-3),
+    )
+
+
+def light_charts(light: Light) -> list[Chart]:
+    """Pictures that the light sees: one for the sun, six about a lamp."""
+    if not isinstance(light, Lamp):
+        toward = np.array(light.toward)
+        across = np.linalg.svd(toward[None])[2][1:]
+        return [Chart(np.zeros(3), across[0], across[1], -toward, far=True)]
+    place, found = np.array(light.place_mm), []
+    for axis in range(3):
+        for sign in (1.0, -1.0):
+            ahead = sign * np.eye(3)[axis]
+            right = np.eye(3)[(axis + 1) % 3]
+            found.append(Chart(place, right, np.cross(ahead, right), ahead, near=1e-3, edge=1.0))
+    return found
+
+
+def _on_faces(
+    skin: Skin,
+    light: Light,
+    shading: Shading,
+    keys: tuple[int, ...],
+    chart: Chart,
+    seen: Areas,
+) -> list[Area]:
+    """The visible parts of faces by volume, surface and step; cast shadows on them apart."""
+    import shapely
+
+    cosines = lightness(light, skin.normals, skin.middles)
+    steps = steps_of(cosines, skin.normals, shading.steps)
+    lit = _lit_on_sheet(skin, light, chart) if shading.shadows else {}
+    groups: dict[tuple[str, int, int, int], list[int]] = defaultdict(list)
+    parts: dict[tuple[str, int, int, int], list[Any]] = defaultdict(list)
+    for facet, shape in zip(seen.facets.tolist(), seen.seen, strict=True):
+        volume, face = int(skin.figure[facet]), int(skin.face[facet])
+        by_hand = shading.step_of(keys[volume], face)
+        step = int(steps[facet]) if by_hand is None else by_hand
+        light_part = shape
+        if shading.shadows and cosines[facet] > 0:
+            reached = lit.get(facet)
+            dark = shape if reached is None else shapely.difference(shape, reached)
+            if dark.area > 1e-9 * shape.area:
+                key = ("shadow", volume, face, shading.steps - 1)
+                parts[key].append(dark)
+                groups[key].append(facet)
+                light_part = shapely.difference(shape, dark)
+        if light_part.area > 1e-9 * shape.area:
+            key = ("face", volume, face, step)
+            parts[key].append(light_part)
+            groups[key].append(facet)
+    found = []
+    for key in sorted(parts):
+        whole = _joined(parts[key])
+        if not whole.is_empty:
+            found.append(Area(*key, whole, float(np.mean(cosines[groups[key]]))))
+    return found
+
+
+def _joined(shapes: list[Any]) -> Any:
+    """Polygons joined to one, without the lines that joining may leave."""
+    import shapely
+
+    whole = shapes[0] if len(shapes) == 1 else shapely.union_all(shapes, grid_size=SNAP)
+    polygons = [one for one in shapely.get_parts(whole) if one.geom_type == "Polygon"]
+    return shapely.multipolygons(polygons) if polygons else shapely.MultiPolygon()
+
+
+def _lit_on_sheet(skin: Skin, light: Light, chart: Chart) -> dict[int, Any]:
+    """By facet: what the light reaches of it, as polygons of the sheet."""
+    import shapely
+
+    found: dict[int, list[Any]] = defaultdict(list)
+    toward = chart.facing(skin.normals, skin.offsets)
+    for own in light_charts(light):
+        lit = seen_areas(own, skin)
+        for facet, shape in zip(lit.facets.tolist(), lit.seen, strict=True):
+            if not toward[facet]:
+                continue
+            before = _before(own, chart, skin.rings[facet], shape)
+            flat = shapely.get_coordinates(before)
+            if not len(flat):
+                continue
+            normals = np.broadcast_to(skin.normals[facet], (len(flat), 3))
+            offsets = np.full(len(flat), skin.offsets[facet])
+            drawn = chart.picture(own.world(flat, normals, offsets))
+            moved = shapely.set_coordinates(before, drawn)
+            found[facet].append(moved if moved.is_valid else shapely.make_valid(moved))
+    return {n: one[0] if len(one) == 1 else shapely.union_all(one) for n, one in found.items()}
+
+
+def _before(own: Chart, chart: Chart, rings: Sequence[Array], shape: Any) -> Any:
+    """The part of a polygon of a flat piece, as the light sees it, that lies before the eye."""
+    import shapely
+
+    if min(chart.depth(ring).min() for ring in rings) > chart.near:
+        return shape
+    kept = ahead_of(chart, rings)
+    if not kept:
+        return shapely.Polygon()
+    flat = [own.picture(ring) for ring in kept]
+    return shapely.intersection(shape, shapely.make_valid(shapely.Polygon(flat[0], flat[1:])))
+
+
+def _on_ground(
+    scene: Scene,
+    skin: Skin,
+    light: Light,
+    shading: Shading,
+    chart: Chart,
+    seen: Areas,
+    paper: Any,
+) -> list[Area]:
+    """The cast shadow on the ground and the contact shadow, where the eye sees them."""
+    import shapely
+
+    if chart.origin[2] <= 0:
+        return []  # from below there is no ground to see
+    shadow = shadow_on_ground(skin, light)
+    contact = _contact(skin)
+    before = shapely.union_all(seen.seen) if len(seen.seen) else shapely.Polygon()
+    found = []
+    for kind, shape in (("cast", shadow), ("contact", contact)):
+        if shape is None or shape.is_empty:
+            continue
+        drawn = ground_on_sheet(chart, shape)
+        visible = shapely.difference(shapely.intersection(drawn, paper), before)
+        if visible.area > 0:
+            found.append(Area(kind, GROUND, GROUND, shading.steps - 1, _joined([visible]), 0.0))
+    return found
+
+
+def shadow_on_ground(skin: Skin, light: Light) -> Any:
+    """The shadow of everything on the ground, as polygons of the ground (world x, y, mm); None
+    where no ray comes down."""
+    import shapely
+
+    if isinstance(light, Lamp):
+        lamp = np.array(light.place_mm)
+        if lamp[2] <= 0:
+            return None
+    elif light.elevation_deg <= 0:
+        return None
+    facing = lightness(light, skin.normals, skin.middles) > 0
+    cast: list[Array] = []
+    owner: list[int] = []
+    for number, facet in enumerate(np.flatnonzero(facing).tolist()):
+        for own in skin.rings[facet]:
+            ring = clipped(own, own[:, 2] + TOUCHES_MM)
+            if isinstance(light, Lamp) and len(ring):
+                ring = clipped(ring, (lamp[2] * (1 - 1e-6)) - ring[:, 2])
+            if len(ring) < 3:
+                break
+            cast.append(np.clip(_foot(light, ring), -FARTHEST_MM, FARTHEST_MM))
+            owner.append(number)
+    if not cast:
+        return None
+    numbers = np.unique(owner, return_inverse=True)[1].tolist()
+    shapes = polygons_of(cast, [len(ring) for ring in cast], numbers)
+    return shapely.union_all(shapely.make_valid(shapes))
+
+
+def _foot(light: Light, places: Array) -> Array:
+    """(n, 2) where rays through world places (n, 3) above the ground meet it."""
+    high = np.maximum(places[:, 2:], 0.0)
+    if isinstance(light, Lamp):
+        lamp = np.array(light.place_mm)
+        return np.asarray(places[:, :2] + high / (lamp[2] - high) * (places[:, :2] - lamp[:2]))
+    x, y, z = light.toward
+    return np.asarray(places[:, :2] - high / z * np.array([x, y]))
+
+
+def _contact(skin: Skin) -> Any:
+    """A narrow band on the ground round what stands on it."""
+    import shapely
+
+    low = [
+        rings[0]
+        for rings, normal in zip(skin.rings, skin.normals, strict=True)
+        if normal[2] < -0.99 and np.abs(rings[0][:, 2]).max() < TOUCHES_MM
+    ]
+    if not low:
+        return None
+    feet = shapely.union_all([shapely.Polygon(ring[:, :2]) for ring in low])
+    left, bottom, right, top = feet.bounds
+    wide = CONTACT_SHARE * max(right - left, top - bottom)
+    return shapely.difference(shapely.buffer(feet, wide), feet)
+
+
+def ground_on_sheet(chart: Chart, shape: Any) -> Any:
+    """Polygons of the ground as polygons of the sheet, as far as they lie before the eye."""
+    import shapely
+
+    ahead = chart.ahead[:2]
+    level = float(chart.origin @ chart.ahead) + chart.near
+    left, bottom, right, top = shape.bounds
+    ring = np.array([[left, bottom], [right, bottom], [right, top], [left, top]])
+    centre = ring.mean(axis=0)
+    ring = centre + (ring - centre) * 1.01
+    kept = clipped(ring, ring @ ahead - level - 1.0)
+    if len(kept) < 3:
+        return shapely.Polygon()
+    before = shapely.intersection(shape, shapely.Polygon(kept))
+    flat = shapely.get_coordinates(before)
+    if not len(flat):
+        return shapely.Polygon()
+    places = np.column_stack([flat, np.zeros(len(flat))])
+    drawn = shapely.set_coordinates(before, chart.picture(places))
+    return drawn if drawn.is_valid else shapely.make_valid(drawn)
+
+
+def light_way(light: Light, place: Array) -> Array:
+    """Unit direction (3,) from a world place to the light."""
+    return np.asarray(toward_light(light, place[None])[0])
