@@ -11,7 +11,7 @@ from isometron.construction.targets import Targets
 from isometron.document.building import FRAMEWORK
 from isometron.document.document import Document
 from isometron.drawing.curves import cubics
-from isometron.drawing.layers import CENTRE, GHOST, GRID, HIDDEN
+from isometron.drawing.layers import CENTRE, GHOST, GRID, HATCHING, HIDDEN, STEPS
 from isometron.drawing.layers import OBJECT as OBJECT_LINES
 from isometron.drawing.scene import Scene
 from isometron.drawing.strokes import clipped, sheet_strokes
@@ -164,7 +164,7 @@ def finished_strokes(document: Document, scene: Scene) -> tuple[Stroke, ...]:
     found: list[Stroke] = []
     for strokes in sheet_strokes(document, scene):
         layer = strokes.layer
-        if not layer.stands or layer in (CENTRE, GHOST, GRID):
+        if not layer.stands or layer in (CENTRE, GHOST, GRID, HATCHING, STEPS):
             continue
         age = LOOKS.get(layer, THIN)
         ends: list[Array] = list(strokes.lines.reshape(-1, 2, 2))

@@ -282,7 +282,43 @@ DIAGONAL = Layer(
     ],
 )
 
+
+def _hatching(given: Given) -> Array:
+    if given.document.light is None:
+        return NO_LINES
+    from isometron.drawing.shading.shown import hatching_of
+
+    return hatching_of(given.document, given.scene)
+
+
+def _steps(given: Given) -> list[Label]:
+    if given.document.light is None:
+        return []
+    from isometron.drawing.shading.shown import numbers_of
+
+    return numbers_of(given.document, given.scene)
+
+
+HATCHING = Layer(
+    "hatching",
+    Pencil(GRAPHITE, 0.13),
+    STANDS,
+    lambda given: (_hatching(given), NO_ARCS),
+    on_board=False,
+)
+STEPS = Layer(
+    "steps of grey",
+    Pencil(GRAPHITE, 0.18),
+    STANDS,
+    lambda given: (NO_LINES, NO_ARCS),
+    on_board=False,
+    says=_steps,
+)
+"""On the board both come with the washes, once these have been worked out beside it."""
+
+
 LAYERS = [
+    HATCHING,
     FAN_RIGHT,
     FAN_LEFT,
     FAN_CENTRE,
@@ -298,6 +334,7 @@ LAYERS = [
     DIVISIONS,
     SECTIONS,
     OBJECT,
+    STEPS,
     DIMENSIONS,
 ]
 """Construction thin and pale, object lines dark, hidden edges in short dashes, centre lines in long

@@ -139,20 +139,6 @@ class Maybe(NamedTuple):
         return {"oneOf": [{"type": "null"}, inner]}
 
 
-class Nothing(NamedTuple):
-    """No value yet: null."""
-
-    def write(self, value: Any) -> None:
-        """Null."""
-
-    def read(self, data: Any) -> None:
-        """None."""
-
-    def schema(self, known: Definitions) -> Fields:
-        """Null."""
-        return {"type": "null"}
-
-
 class Many(NamedTuple):
     """A row of values: from `least` to `most` of them, made into a tuple or a (sorted) set."""
 

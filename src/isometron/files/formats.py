@@ -38,6 +38,8 @@ class Asked(NamedTuple):
     method: str | None = None
     first: str | None = None
     step_sheet: bool = False
+    values: str | None = None
+    shadows: bool = False
     progress: Callable[[float], None] = lambda _share: None
 
     def painter(self) -> Painting:
@@ -127,7 +129,20 @@ class Outgoing(NamedTuple):
         """Write a file in the format its ending says, whole or not at all. Raises FileError."""
         from isometron.files.disk import write_whole
 
-        write_whole(path, self.format_of(path).write(document, asked))
+        write_whole(path, self.format_of(path).write(_lit(document, asked), asked))
+
+
+def _lit(document: "Document", asked: Asked) -> "Document":
+    """The document with the light and values that were asked for."""
+    if asked.values is None and not asked.shadows:
+        return document
+    from isometron.document.edits.lighting import set_light, set_shading, usual_sun
+
+    if document.light is None:
+        document = set_light(document, usual_sun(document))
+    way = asked.values or document.shading.way
+    shadows = asked.shadows or (asked.values is None and document.shading.shadows)
+    return set_shading(document, way=way, shadows=shadows)
 
 
 PICTURES = tuple(
@@ -194,6 +209,16 @@ DRAWING = Outgoing(
         ),
         Option(
             "--no-paper", {"action": "store_true", "help": _("leave a PNG's paper transparent")}
+        ),
+        Option(
+            "--values",
+            {
+                "choices": ("flat", "hatch", "numbers", "none"),
+                "help": _("show the values of its light so, or of a sun behind us"),
+            },
+        ),
+        Option(
+            "--shadows", {"action": "store_true", "help": _("draw the shadows its light casts")}
         ),
     ),
 )

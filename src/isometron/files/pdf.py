@@ -9,6 +9,7 @@ from isometron.document.document import Document
 from isometron.document.edits.pictures.bringing import sent_underlay_of
 from isometron.drawing.curves import begins_run, cubics
 from isometron.drawing.dimension_marks import CAPITALS, Label
+from isometron.drawing.pencils import GRAPHITE
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import sheet_strokes
 from isometron.perspective.errors import FileError
@@ -34,6 +35,7 @@ def pdf_of(document: Document, scene: Scene | None = None) -> bytes:
     canvas.setCreator("Isometron")
     canvas.setViewerPreference("PrintScaling", "None")
     _underlay(canvas, document)
+    _washes(canvas, document, scene)
     for strokes in sheet_strokes(document, scene or scene_of(document)):
         pencil = strokes.layer.pencil
         canvas.setStrokeColor(HexColor(pencil.colour))
@@ -72,6 +74,30 @@ def _underlay(canvas: Any, document: Document) -> None:
     canvas.rotate(laid.turn_deg)
     canvas.setFillAlpha(laid.strength)
     canvas.drawImage(image, 0, 0, picture.width * side, picture.height * side)
+    canvas.restoreState()
+
+
+def _washes(canvas: Any, document: Document, scene: Scene | None) -> None:
+    """Values and shadows as areas, under all lines."""
+    if document.light is None:
+        return
+    from reportlab.lib.colors import HexColor
+
+    from isometron.drawing.shading.shown import washes_of
+
+    canvas.saveState()
+    canvas.setFillColor(HexColor(GRAPHITE))
+    for wash in washes_of(document, scene or scene_of(document)):
+        canvas.setFillAlpha(wash.cover)
+        path = canvas.beginPath()
+        for polygon in wash.polygons:
+            for ring in polygon:
+                first, *others = (ring * POINTS_PER_MM).tolist()
+                path.moveTo(*first)
+                for place in others:
+                    path.lineTo(*place)
+                path.close()
+        canvas.drawPath(path, stroke=0, fill=1, fillMode=0)
     canvas.restoreState()
 
 

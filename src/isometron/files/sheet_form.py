@@ -23,6 +23,7 @@ from isometron.document.document import (
     Document,
 )
 from isometron.document.kit import MOST_GUIDES, Hand, Kit
+from isometron.document.light import FEWEST_STEPS, FLAT, MOST_STEPS, WAYS, Lamp, Shading, Sun
 from isometron.document.picture import MOST_PICTURES
 from isometron.document.view import Frame, View
 from isometron.files.codec import (
@@ -33,10 +34,10 @@ from isometron.files.codec import (
     Form,
     Many,
     Maybe,
-    Nothing,
     Number,
     Record,
     Text,
+    Told,
     Whole,
     row,
 )
@@ -149,6 +150,31 @@ DIMENSION = Record(
     Dimension, (Entry("one", _HELD), Entry("two", _HELD), Entry("off_mm", Number(-1000, 1000)))
 )
 
+LIGHT = Told(
+    "kind",
+    {
+        "sun": (
+            Sun,
+            Record(
+                Sun,
+                (
+                    Entry("azimuth_deg", Number(-36000, 36000)),
+                    Entry("elevation_deg", Number(0, 90)),
+                ),
+            ),
+        ),
+        "lamp": (Lamp, Record(Lamp, (Entry("place_mm", PLACE_3),))),
+    },
+)
+SHADING = Record(
+    Shading,
+    (
+        Entry("way", Text(options=WAYS), default=FLAT),
+        Entry("steps", Whole(FEWEST_STEPS, MOST_STEPS), default=4),
+        Entry("shadows", Flag(), default=True),
+        Entry("by_hand", Many(row(Whole(0, 1_000_000_000), 3), 2000), default=()),
+    ),
+)
 PICTURES = Many(picture_form(EYE), MOST_PICTURES)
 MOST_ASIDE = 500
 _SHEET_SIDE = Number(20, 5000)
@@ -168,7 +194,8 @@ SHEET = Record(
         Entry("selected", Maybe(Whole(0, MOST_VOLUMES))),
         Entry("choices", CHOICES),
         Entry("kit", KIT, default=_USUAL, when=lambda document: True),
-        Entry("light", Nothing(), default=None, when=lambda document: True),
+        Entry("light", Maybe(LIGHT), default=None, when=lambda document: True),
+        Entry("shading", SHADING, default=Shading()),
         Entry("pictures", PICTURES, default=(), when=lambda d: True),
         Entry("picture", Whole(0, MOST_PICTURES - 1), default=0),
         Entry("modules", Many(MODULE, 50), default=()),

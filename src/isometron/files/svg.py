@@ -8,6 +8,7 @@ from isometron.document.document import Document
 from isometron.document.edits.pictures.bringing import sent_underlay_of
 from isometron.drawing.curves import ArcForm, chained, cubics, form_of
 from isometron.drawing.dimension_marks import CAPITALS, Label
+from isometron.drawing.pencils import GRAPHITE
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import Strokes, sheet_strokes
 from isometron.perspective.eye import Array
@@ -38,6 +39,8 @@ def svg_of(document: Document, scene: Scene | None = None) -> bytes:
     underlay = _underlay(document)
     if underlay is not None:
         root.append(underlay)
+    for wash in _washes(document, scene):
+        root.append(wash)
     for strokes in sheet_strokes(document, scene or scene_of(document)):
         root.append(_layer(strokes, sheet.height_mm))
     ET.indent(root, " ")
@@ -77,6 +80,29 @@ def _underlay(document: Document) -> ET.Element | None:
         },
     )
     return layer
+
+
+def _washes(document: Document, scene: Scene | None) -> list[ET.Element]:
+    """Values and shadows as areas, a layer for each kind; cut to the paper by the page."""
+    if document.light is None:
+        return []
+    from isometron.drawing.shading.shown import washes_of
+
+    high, layers = document.sheet.height_mm, dict[str, ET.Element]()
+    for wash in washes_of(document, scene or scene_of(document)):
+        layer = layers.get(wash.name)
+        if layer is None:
+            layer = layers[wash.name] = ET.Element(
+                "g", {"id": wash.name.replace(" ", "-"), "fill": GRAPHITE, "fill-rule": "evenodd"}
+            )
+            ET.SubElement(layer, "title").text = wash.name
+        path = " ".join(
+            "M " + " L ".join(f"{_number(x)} {_number(high - y)}" for x, y in ring.tolist()) + " Z"
+            for polygon in wash.polygons
+            for ring in polygon
+        )
+        ET.SubElement(layer, "path", {"fill-opacity": _number(wash.cover), "d": path})
+    return list(layers.values())
 
 
 def _layer(strokes: Strokes, sheet_height: float) -> ET.Element:

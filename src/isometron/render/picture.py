@@ -1,6 +1,6 @@
 """The sheet as a picture (PNG) at a chosen resolution, with or without paper."""
 
-from PyQt6.QtCore import QBuffer, QByteArray, QIODevice
+from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QRectF
 from PyQt6.QtGui import QColor, QImage, QPainter
 
 from isometron.document.document import Document
@@ -58,8 +58,23 @@ def paint_sheet(
     if sent_underlay_of(document) is not None:
         paint_underlay(painter, view, document)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    if document.light is not None:
+        from isometron.drawing.shading.shown import washes_of
+        from isometron.render.shading import paint_washes
+
+        painter.save()
+        painter.setClipRect(_paper(view, document))
+        paint_washes(painter, view, washes_of(document, scene or scene_of(document)))
+        painter.restore()
     for strokes in sheet_strokes(document, scene or scene_of(document)):
         pen = pen_of(strokes.layer.pencil, view.scale)
         paint_lines(painter, view, strokes.lines, pen)
         paint_arcs(painter, view, strokes.arcs, pen)
         paint_labels(painter, view, strokes.labels, QColor(strokes.layer.pencil.colour))
+
+
+def _paper(view: View, document: Document) -> QRectF:
+    """The paper at a scale."""
+    corner = view.point((0.0, document.sheet.height_mm))
+    sheet = document.sheet
+    return QRectF(corner.x(), corner.y(), sheet.width_mm * view.scale, sheet.height_mm * view.scale)

@@ -44,6 +44,12 @@ def _building(wishes: Wishes) -> EditCard:
     return BuildCard(wishes)
 
 
+def _light(wishes: Wishes) -> EditCard:
+    from isometron.ui.cards.light.card import LightCard
+
+    return LightCard(wishes)
+
+
 def _picture(wishes: Wishes) -> EditCard:
     from isometron.ui.cards.pictures.card import PictureCard
 
@@ -60,6 +66,7 @@ TABS = [
         _("The ruler moves, in the order a hand makes them."),
         _building,
     ),
+    Tab("light", _("Light"), _("Sun or lamp, shadows, and the values of all faces."), _light),
     Tab(
         "picture",
         _("Picture"),

@@ -331,7 +331,8 @@ class Bench(QMainWindow):
     def settled(self) -> bool:
         """Whether cards and second look show the document as it is."""
         card = self.open_card
-        return self._settling.done and not (card is not None and card.working)
+        working = self.board.shading.working or (card is not None and card.working)
+        return self._settling.done and not working
 
     def look_again(self) -> None:
         """What is off in a sketch has been read: the second look takes it up."""
@@ -340,6 +341,7 @@ class Bench(QMainWindow):
     def settle(self) -> None:
         """Bring cards and second look up to date now."""
         self._settling.finish()
+        self.board.shading.finish()
         card = self.open_card
         if card is not None:
             card.finish()

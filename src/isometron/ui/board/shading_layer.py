@@ -1,0 +1,111 @@
+"""Values and shadows on the board: worked out beside the window, laid over the standing picture."""
+
+from collections.abc import Callable
+from typing import NamedTuple
+
+from PyQt6.QtCore import QObject, QPointF, QRectF
+from PyQt6.QtGui import QColor, QPainter, QPixmap
+
+from isometron.document.document import Document
+from isometron.document.light import Light, Shading
+from isometron.drawing.dimension_marks import Label
+from isometron.drawing.scene import Scene
+from isometron.perspective.eye import Array
+from isometron.ui.board.desk import Surroundings, blank
+from isometron.ui.parts.beside import Beside
+
+Wanted = tuple[Document, Scene]
+
+
+class Shown(NamedTuple):
+    """What is laid over the standing picture of a scene: of which light and ways, washes, hatch
+    strokes (n, 4) and numbers."""
+
+    scene: Scene
+    light: Light | None
+    shading: Shading
+    washes: list  # type: ignore[type-arg]
+    hatching: Array
+    numbers: list[Label]
+
+
+class ShadingLayer(QObject):
+    """The washes of the document shown. Those of another eye or framework are not shown while the
+    new ones are worked out; those of another light stay until then."""
+
+    def __init__(self, parent: QObject, changed: Callable[[], None]) -> None:
+        super().__init__(parent)
+        self._changed = changed
+        self._beside: Beside[Wanted, Shown] = Beside(self, "shading", _worked_out, self._take)
+        self._wanted: tuple[Scene, Light | None, Shading] | None = None
+        self._shown: Shown | None = None
+        self._picture: QPixmap | None = None
+        self._around: Surroundings | None = None
+
+    @property
+    def working(self) -> bool:
+        """Whether washes are being worked out."""
+        return self._beside.working
+
+    def finish(self) -> None:
+        """Wait for them."""
+        self._beside.finish()
+
+    def show_document(self, document: Document, scene: Scene) -> None:
+        """Another document: its washes are worked out, if it has a light."""
+        wanted = scene, document.light, document.shading
+        if wanted == self._wanted:
+            return
+        self._wanted = wanted
+        if document.light is None:
+            self._beside.drop()
+            self._shown = self._picture = None
+        else:
+            self._beside.give((document, scene))
+
+    def _take(self, _given: Wanted, shown: Shown) -> None:
+        self._shown, self._picture = shown, None
+        self._changed()
+
+    def paint(self, painter: QPainter, around: Surroundings, scene: Scene) -> None:
+        """The washes of a scene, cut to the paper."""
+        if self._shown is None or self._shown.scene is not scene:
+            return
+        if self._picture is None or around != self._around:
+            self._around, self._picture = around, self._painted(around, self._shown)
+        painter.drawPixmap(0, 0, self._picture)
+
+    def _painted(self, around: Surroundings, shown: Shown) -> QPixmap:
+        from isometron.drawing.layers import HATCHING, STEPS
+        from isometron.render.letters import paint_labels
+        from isometron.render.painter import paint_lines, painting_on, pen_of
+        from isometron.render.shading import paint_washes
+
+        picture = blank(around)
+        picture.fill(QColor(0, 0, 0, 0))
+        corner = around.view.point((0.0, around.sheet.height_mm))
+        scale = around.view.scale
+        paper = QRectF(
+            QPointF(corner), QPointF(around.view.point((around.sheet.width_mm, 0.0)))
+        ).normalized()
+        with painting_on(picture) as painter:
+            painter.setClipRect(paper)
+            paint_washes(painter, around.view, shown.washes)
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            paint_lines(painter, around.view, shown.hatching, pen_of(HATCHING.pencil, scale))
+            paint_labels(painter, around.view, shown.numbers, QColor(STEPS.pencil.colour))
+        return picture
+
+
+def _worked_out(wanted: Wanted) -> Shown:
+    from isometron.drawing.shading.shown import hatching_of, numbers_of, washes_of
+
+    document, scene = wanted
+    return Shown(
+        scene,
+        document.light,
+        document.shading,
+        washes_of(document, scene),
+        hatching_of(document, scene),
+        numbers_of(document, scene),
+    )
