@@ -47,10 +47,7 @@ def report_of(document: Document, scene: Scene | None = None) -> dict[str, Any]:
             "angle_deg": cone,
             "radius_mm": cone_radius(eye.station_distance_mm, cone),
         },
-        "volumes": [
-            told_of_volume(eye, document.sheet.paper, picture, known_as)
-            for picture, known_as in zip(scene.pictures, ids, strict=True)
-        ],
+        **_lit(document, scene, ids),
         "modules": [MODULE.write(module) for module in document.modules],
         "aids": _aids(document, scene),
         "dimensions": _dimensions(document, ids),
@@ -82,6 +79,23 @@ def report_of(document: Document, scene: Scene | None = None) -> dict[str, Any]:
             }
             for remark in second_look(sketch_read(document), scene)
         ],
+    }
+
+
+def _lit(document: Document, scene: Scene, ids: Sequence[str]) -> dict[str, Any]:
+    """The volumes, and what the light makes of them."""
+    volumes = [
+        told_of_volume(document.eye, document.sheet.paper, picture, known_as)
+        for picture, known_as in zip(scene.pictures, ids, strict=True)
+    ]
+    if document.light is None:
+        return {"volumes": volumes, "light": None, "shadows": []}
+    from isometron.files.report_light import shadows_of, told_of_light, with_light
+
+    return {
+        "volumes": with_light(volumes, document, scene),
+        "light": told_of_light(document),
+        "shadows": shadows_of(document, scene, ids),
     }
 
 

@@ -1,0 +1,229 @@
+"""Shadows and values against rays asked of every body, and the points a hand builds them with."""
+
+import json
+import math
+from importlib import resources
+
+import fastjsonschema
+import numpy as np
+import pytest
+import shapely
+
+from isometron.document.document import Document
+from isometron.document.edits import lighting
+from isometron.document.errors import ChoiceError
+from isometron.document.light import HATCH, NUMBERS, WAYS, Lamp, Shading, Sun
+from isometron.drawing.layers import HATCHING
+from isometron.drawing.scene import scene_of
+from isometron.drawing.shading.areas import areas_of, eye_chart, shadow_on_ground
+from isometron.drawing.shading.light_points import ground_shadows, ray_point, shadow_point
+from isometron.drawing.shading.shown import hatching_of, numbers_of, washes_of
+from isometron.drawing.shading.values import steps_of, turn_that_parts, value_of
+from isometron.files.dxf import dxf_of
+from isometron.files.pdf import pdf_of
+from isometron.files.report import report_of
+from isometron.files.sheet_file import read_sheet, sample_sheet, write_sheet
+from isometron.files.svg import svg_of
+from isometron.framework.figures import figure_of
+from isometron.hiding.areas import seen_areas, skin_of
+from isometron.perspective.projection import project
+from tests.exact import surely_blocked
+from tests.hiding.test_sight import among_kinds, skins
+
+CRAWLER = sample_sheet("supply crawler")
+LIGHTS = {
+    "a sun": Sun(230.0, 38.0),
+    "a low sun ahead": Sun(-20.0, 12.0),
+    "nearly overhead": Sun(30.0, 84.0),
+    "a lamp": Lamp((-600.0, 1500.0, 2600.0)),
+}
+
+
+def lit(document, light, **shading):
+    return lighting.set_shading(lighting.set_light(document, light), **shading)
+
+
+@pytest.mark.parametrize("name", LIGHTS)
+def test_a_place_of_the_ground_lies_in_the_shadow_just_where_no_ray_reaches_it(name):
+    light = LIGHTS[name]
+    volumes = [one for one in among_kinds() if min(one.world()[:, 2], default=0) > -1.0][:8]
+    figures = [figure_of(volume) for volume in volumes]
+    skin = skin_of(figures, range(len(figures)))
+    shadow = shadow_on_ground(skin, light)
+    left, bottom, right, top = shadow.bounds
+    rng = np.random.default_rng(5)
+    places = np.column_stack([rng.uniform((left, bottom), (right, top), (600, 2)), np.zeros(600)])
+    corners = skins(volumes)
+    start = np.array(light.place_mm) if isinstance(light, Lamp) else np.array(light.toward)
+    stopped, sure = surely_blocked(start, places, corners, far=isinstance(light, Sun), miss=1.0)
+    inside = shapely.contains_xy(shadow, places[:, :2])
+    sure &= shapely.distance(shadow.boundary, shapely.points(places[:, :2])) > 8.0
+    assert sure.sum() > 150 and np.array_equal(inside[sure], stopped[sure])
+
+
+@pytest.mark.parametrize("name", LIGHTS)
+def test_areas_add_up_to_the_silhouette_and_lit_parts_are_reached_by_rays(name):
+    document = lit(CRAWLER, LIGHTS[name], steps=5)
+    scene = scene_of(document)
+    areas = areas_of(document, scene)
+    faces = [area for area in areas if area.volume >= 0]
+    figures = [picture.figure for picture in scene.pictures]
+    seen = seen_areas(eye_chart(scene.eye), skin_of(figures, range(len(figures))))
+    silhouette = shapely.union_all(seen.seen).area
+    assert sum(area.mm2 for area in faces) == pytest.approx(silhouette, rel=1e-7)
+    corners = skins(document.volumes)
+    light = document.light
+    start = np.array(light.place_mm) if isinstance(light, Lamp) else np.array(light.toward)
+    rng, asked = np.random.default_rng(1), 0
+    for area in faces:
+        figure = figures[area.volume]
+        if area.face >= figure.body.faces or area.cosine <= 0.02:
+            continue
+        normal, offset = figure.normals[area.face], figure.offsets[area.face]
+        left, bottom, right, top = area.shape.bounds
+        flat = rng.uniform((left, bottom), (right, top), (60, 2))
+        inner = shapely.buffer(area.shape, -0.7)
+        flat = flat[shapely.contains_xy(inner, flat)]
+        if not len(flat):
+            continue
+        chart = eye_chart(scene.eye)
+        places = chart.world(flat, np.tile(normal, (len(flat), 1)), np.full(len(flat), offset))
+        stopped, sure = surely_blocked(start, places, corners, far=isinstance(light, Sun), miss=1.0)
+        assert (stopped[sure] == (area.kind == "shadow")).all(), (area.volume, area.face)
+        asked += int(sure.sum())
+    assert asked > 60
+
+
+def test_shadows_run_to_the_two_vanishing_points_of_the_light():
+    eye = CRAWLER.eye
+    for light in (Sun(230.0, 38.0), Sun(50.0, 25.0)):
+        ground, rays = shadow_point(eye, light), ray_point(eye, light)
+        tops = np.array([[0.0, 0.0, 400.0], [900.0, 300.0, 700.0]])
+        feet, ends = tops * (1, 1, 0), ground_shadows(light, tops)
+        drawn = [project(eye, places).sheet for places in (tops, feet, ends)]
+        for top, foot, end in zip(*drawn, strict=True):
+            for start, point in ((foot, ground), (top, rays)):
+                run, away = end - start, np.array(point.sheet_mm) - start
+                across = abs(run[0] * away[1] - run[1] * away[0])
+                assert across < 1e-6 * np.hypot(*run) * np.hypot(*away)
+        assert ground.sheet_mm[1] == pytest.approx(eye.centre_of_vision_mm[1])
+        behind = light.azimuth_deg == 230.0
+        assert (rays.sheet_mm[1] < ground.sheet_mm[1]) == behind, "behind us it lies below"
+    aside = Sun(eye.heading_deg + 90.0, 30.0)
+    assert (
+        shadow_point(eye, aside).sheet_mm is None or abs(shadow_point(eye, aside).sheet_mm[0]) > 1e9
+    ), "from exactly the side both run alike"
+    assert shadow_point(eye, Sun(0.0, 90.0)) is None
+    lamp = Lamp((0.0, 3000.0, 2000.0))
+    assert ray_point(eye, lamp).direction == lamp.place_mm
+    high = np.array([[0.0, 0.0, 2500.0], [0.0, 0.0, -5.0]])
+    assert (
+        np.isnan(ground_shadows(lamp, high)).all()
+        and np.isnan(ground_shadows(Sun(10.0, 0.0), high)).all()
+    )
+
+
+def test_a_lamp_moved_far_away_tends_to_the_sun():
+    sun = Sun(230.0, 38.0)
+    scene = scene_of(CRAWLER)
+    skin = skin_of([picture.figure for picture in scene.pictures], range(len(scene.pictures)))
+    true, apart = shadow_on_ground(skin, sun), []
+    for far in (1e4, 1e5, 8e5):
+        lamp = Lamp(tuple(far * v for v in sun.toward))
+        other = shadow_on_ground(skin, lamp)
+        apart.append(shapely.symmetric_difference(true, other).area / true.area)
+    assert apart[0] > apart[1] > apart[2] and apart[2] < 0.01
+
+
+def test_degenerate_lights_give_a_picture_or_a_sentence():
+    middle = np.mean(CRAWLER.volumes[0].world(), axis=0)
+    for light in (
+        Sun(0.0, 0.0),
+        Sun(0.0, 90.0),
+        Sun(CRAWLER.eye.heading_deg + 90.0, 30.0),
+        Sun(CRAWLER.volumes[0].yaw_deg, 30.0),
+        Lamp(tuple(middle.tolist())),
+        Lamp(CRAWLER.eye.place),
+        Lamp((0.0, 0.0, -500.0)),
+        Lamp((0.0, 0.0, 0.0)),
+    ):
+        document = lit(CRAWLER, light)
+        areas = areas_of(document, scene_of(document))
+        assert areas and all(math.isfinite(area.mm2) for area in areas)
+        assert svg_of(document) and report_of(document)["light"]["kind"] in ("sun", "lamp")
+    assert areas_of(lit(Document(), Sun(1.0, 2.0)), scene_of(Document())) == ()
+    for bad in (
+        lambda: Sun(math.nan, 10.0),
+        lambda: Sun(0.0, -1.0),
+        lambda: Lamp((math.inf, 0.0, 0.0)),
+        lambda: Shading(steps=9),
+        lambda: Shading(way="dots"),
+        lambda: lighting.turn_sun(CRAWLER, azimuth_deg=3.0),
+        lambda: lighting.move_lamp(CRAWLER, 0, 3.0),
+    ):
+        with pytest.raises(ChoiceError):
+            bad()
+
+
+def test_equal_faces_get_equal_steps_and_a_hand_may_give_another():
+    cosines = np.array([1.0, 0.9, 0.9, 0.1, -0.3, -0.3])
+    normals = np.array([[0, 0, 1.0]] * 5 + [[0, 0, -1.0]])
+    steps = steps_of(cosines, normals, 5).tolist()
+    assert steps[1] == steps[2] and steps == sorted(steps) and steps[-2:] == [3, 4]
+    assert all(steps_of(cosines, normals, n).max() == n - 1 for n in (3, 4, 5, 6))
+    assert [value_of(step, 5) for step in (0, 4)] == [0.0, 1.0]
+    wide = 90.0 / 3
+    for angles in ((40.0, 44.0), (31.0, 58.0)):
+        one, two = (math.cos(math.radians(angle)) for angle in angles)
+        assert turn_that_parts(one, two, 5) == pytest.approx(
+            min(min(a % wide, wide - a % wide) for a in angles)
+        )
+    document = lit(CRAWLER, Sun(230.0, 38.0), steps=5)
+    area = next(a for a in areas_of(document, scene_of(document)) if a.kind == "face")
+    other = lighting.set_step(document, area.volume, area.face, (area.step + 2) % 5)
+    again = [
+        a
+        for a in areas_of(other, scene_of(other))
+        if (a.kind, a.volume, a.face) == ("face", area.volume, area.face)
+    ]
+    assert {a.step for a in again} == {(area.step + 2) % 5}
+    assert lighting.set_step(other, area.volume, area.face, None) == document
+
+
+def test_hatch_strokes_lie_in_their_areas_and_run_to_the_point_of_their_face():
+    document = lit(CRAWLER, Sun(230.0, 38.0), steps=5, way=HATCH)
+    scene = scene_of(document)
+    strokes = hatching_of(document, scene)
+    assert len(strokes) > 200 and washes_of(document, scene) == []
+    areas = shapely.union_all([area.shape for area in areas_of(document, scene) if area.step > 0])
+    near = shapely.buffer(areas, 1e-6)
+    assert shapely.covers(near, shapely.linestrings(strokes.reshape(-1, 2, 2))).all()
+    upright = np.abs(strokes[:, 0] - strokes[:, 2]) < 1e-9
+    assert upright.sum() > 40, "upright faces are hatched upright in a two-point view"
+    assert HATCHING.name.encode() in dxf_of(document)
+    numbers = lit(CRAWLER, Sun(230.0, 38.0), way=NUMBERS)
+    labels = numbers_of(numbers, scene_of(numbers))
+    assert {label.words for label in labels} <= set("1234") and len(labels) > 5
+
+
+def test_the_light_is_written_read_drawn_and_reported(tmp_path):
+    schema = json.loads(
+        resources.files("isometron.files").joinpath("report.schema.json").read_text()
+    )
+    check = fastjsonschema.compile(schema)
+    for way in WAYS:
+        for light in (Sun(230.0, 38.0), Lamp((-600.0, 1500.0, 2600.0))):
+            document = lit(CRAWLER, light, way=way, steps=5)
+            write_sheet(document, tmp_path / "lit.isometron")
+            assert read_sheet(tmp_path / "lit.isometron") == document
+            assert b"cast-shadow" in svg_of(document) or way == HATCH
+            assert pdf_of(document).startswith(b"%PDF")
+    report = report_of(document)
+    check(report)
+    corner = report["volumes"][0]["corners"][0]
+    assert corner["shadow_mm"][2] == 0.0 and len(corner["shadow_sheet_mm"]) == 2
+    face = max(report["volumes"][0]["faces"], key=lambda one: one["drawn_area_mm2"])
+    assert face["step"] is not None and 0 <= face["value"] <= 1 and face["visible_outline_mm"]
+    ground = [one for one in report["shadows"] if one["receives"] == "ground"]
+    assert {one["casts"] for one in ground} == {one["id"] for one in report["volumes"]}
+    assert report_of(CRAWLER)["light"] is None
