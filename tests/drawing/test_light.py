@@ -27,6 +27,7 @@ from isometron.files.svg import svg_of
 from isometron.framework.figures import figure_of
 from isometron.hiding.areas import seen_areas, skin_of
 from isometron.perspective.projection import project
+from isometron.remarks.second_look import second_look
 from tests.exact import surely_blocked
 from tests.hiding.test_sight import among_kinds, skins
 
@@ -227,3 +228,51 @@ def test_the_light_is_written_read_drawn_and_reported(tmp_path):
     ground = [one for one in report["shadows"] if one["receives"] == "ground"]
     assert {one["casts"] for one in ground} == {one["id"] for one in report["volumes"]}
     assert report_of(CRAWLER)["light"] is None
+
+
+def test_dragging_the_points_of_the_light_is_the_same_as_typing_it():
+    document = lit(CRAWLER, Sun(230.0, 38.0))
+    for edit, where in (
+        (lighting.drag_ray_point, ray_point),
+        (lighting.drag_shadow_point, shadow_point),
+    ):
+        for place in ((120.0, -90.0), (350.0, 420.0)):
+            moved = edit(document, place)
+            at = where(moved.eye, moved.light).sheet_mm
+            aim = place if where is ray_point else (place[0], document.eye.centre_of_vision_mm[1])
+            assert at == pytest.approx(aim, abs=1e-6)
+    low = lighting.drag_ray_point(document, (120.0, -90.0)).light
+    high = lighting.drag_ray_point(document, (120.0, 420.0)).light
+    away = (
+        math.sin(math.radians(CRAWLER.eye.heading_deg)),
+        math.cos(math.radians(CRAWLER.eye.heading_deg)),
+    )
+    assert np.dot(low.toward[:2], away) < 0 < np.dot(high.toward[:2], away)
+    hung = lit(CRAWLER, lighting.usual_lamp(CRAWLER))
+    for edit, where in ((lighting.drag_lamp, ray_point), (lighting.drag_lamp_foot, shadow_point)):
+        start = where(hung.eye, hung.light).sheet_mm
+        aim = (start[0], start[1] - 12.0)
+        moved = edit(hung, aim)
+        assert where(moved.eye, moved.light).sheet_mm == pytest.approx(aim, abs=1e-6)
+    assert lighting.drag_lamp_foot(hung, (200.0, 900.0)) == hung
+
+
+def test_planes_that_read_as_one_are_told_and_the_light_turned_apart():
+    box = sample_sheet("eyepiece case")
+    alike = []
+    for azimuth in range(0, 360, 15):
+        document = lit(box, Sun(float(azimuth), 40.0), steps=4)
+        told = [
+            one
+            for one in second_look(document, scene_of(document))
+            if one.rule == "planes read as one"
+        ]
+        alike += [(document, one) for one in told]
+    assert alike
+    document, remark = next((d, one) for d, one in alike if one.remedy() is not None)
+    turned = remark.remedy().edit(document)
+    assert turned.light.elevation_deg == 40.0
+    by = (turned.light.azimuth_deg - document.light.azimuth_deg + 180) % 360 - 180
+    assert abs(by) == remark.value and f"{abs(by):.0f}°" in remark.text
+    again = second_look(turned, scene_of(turned))
+    assert remark.volume not in [o.volume for o in again if o.rule == "planes read as one"]

@@ -1,0 +1,118 @@
+"""The rules of the second look about values: planes that read as one."""
+
+import numpy as np
+
+from isometron.document.document import Document
+from isometron.document.edits.lighting import turn_sun
+from isometron.document.light import Light, Shading, Sun
+from isometron.drawing.measures import face_middle
+from isometron.drawing.shading.values import lightness, steps_of
+from isometron.drawing.volume_picture import VolumePicture
+from isometron.perspective.lengths import write_number
+from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule
+from isometron.words import _
+
+MOST_TURN_DEG = 60
+LEAST_EDGE_MM = 8.0
+"""Planes that meet along a shorter line on the paper may read as one."""
+
+SMOOTH_DEG = 12.0
+"""Planes that turn by less from each other are meant to read as one."""
+
+
+@rule
+def planes_read_as_one(look: Look) -> list[Remark]:
+    """Two visible planes of a volume that meet fall on the same step of grey."""
+    light, shading = look.document.light, look.document.shading
+    if light is None:
+        return []
+    found = []
+    for index, picture in look.volumes():
+        pairs = _meeting_planes(picture)
+        alike = _alike(picture, pairs, light, shading, look.document.volumes[index].key)
+        if not alike:
+            continue
+        edge = alike[0]
+        middle = picture.sheet[picture.edges[edge]].mean(axis=0)
+        turn = _turn(look, picture, pairs, index)
+        text = _("The two planes that meet here fall on one step of grey.")
+        if turn is not None:
+            text = _("The two planes that meet here fall on one step: turn the light by {deg}°.")
+            text = text.format(deg=write_number(abs(turn)))
+        found.append(
+            Remark(
+                "planes read as one",
+                Severity.DOUBTFUL,
+                _("Two planes of {name} read as one").format(name=picture.volume.name),
+                text,
+                float(abs(turn or 0)),
+                "deg",
+                (float(middle[0]), float(middle[1])),
+                index,
+                1.0,
+                lambda t=turn: None if t is None else Remedy(_("Turn the light"), _turned(t)),  # type: ignore[misc]
+            )
+        )
+    return found
+
+
+def _turned(turn: int):  # type: ignore[no-untyped-def]
+    def edit(document: Document) -> Document:
+        sun = document.light
+        if not isinstance(sun, Sun):
+            return document
+        return turn_sun(document, azimuth_deg=(sun.azimuth_deg + turn) % 360.0)
+
+    return edit
+
+
+def _meeting_planes(picture: VolumePicture) -> list[tuple[int, int, int]]:
+    """Edges with the two planes that meet there, both turned to us, long enough to be seen."""
+    found = []
+    turned, body = picture.shown, picture.body
+    for edge, (one, two) in enumerate(body.edge_faces.tolist()):
+        if not (0 <= one < body.faces and 0 <= two < body.faces and turned[one] and turned[two]):
+            continue
+        normals = picture.figure.normals
+        if float(normals[one] @ normals[two]) > np.cos(np.radians(SMOOTH_DEG)):
+            continue
+        ends = picture.sheet[picture.edges[edge]]
+        if np.isfinite(ends).all() and float(np.hypot(*(ends[1] - ends[0]))) >= LEAST_EDGE_MM:
+            found.append((edge, one, two))
+    return found
+
+
+def _alike(
+    picture: VolumePicture,
+    pairs: list[tuple[int, int, int]],
+    light: Light,
+    shading: Shading,
+    key: int,
+) -> list[int]:
+    """Edges whose two planes fall on one step."""
+    faces = sorted({face for _edge, one, two in pairs for face in (one, two)})
+    if not faces:
+        return []
+    normals = picture.figure.normals[faces]
+    middles = np.array([face_middle(picture, face) for face in faces])
+    told = steps_of(lightness(light, normals, middles), normals, shading.steps).tolist()
+    steps = dict(zip(faces, told, strict=True))
+    for face in faces:
+        own = shading.step_of(key, face)
+        steps[face] = steps[face] if own is None else own
+    return [edge for edge, one, two in pairs if steps[one] == steps[two]]
+
+
+def _turn(
+    look: Look, picture: VolumePicture, pairs: list[tuple[int, int, int]], index: int
+) -> int | None:
+    """By how many degrees the sun turns, at least, so that no two planes read as one."""
+    sun, key = look.document.light, look.document.volumes[index].key
+    if not isinstance(sun, Sun):
+        return None
+    for by in range(1, MOST_TURN_DEG + 1):
+        for turn in (by, -by):
+            other = Sun((sun.azimuth_deg + turn) % 360.0, sun.elevation_deg)
+            if not _alike(picture, pairs, other, look.document.shading, key):
+                return turn
+    return None

@@ -1,0 +1,95 @@
+"""The light on the board: the sun's two points, the lamp and its foot."""
+
+import math
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPen
+
+from isometron.document.document import Document
+from isometron.document.edits.lighting import (
+    drag_lamp,
+    drag_lamp_foot,
+    drag_ray_point,
+    drag_shadow_point,
+)
+from isometron.document.light import Lamp, Sun
+from isometron.drawing.scene import Scene
+from isometron.drawing.shading.light_points import VanishingPoint, ray_point, shadow_point
+from isometron.perspective.lengths import write_length, write_number
+from isometron.ui.board.handles.handle import Drag, Handle, On
+from isometron.ui.board.handles.table import handles
+from isometron.ui.parts.theme import INK
+from isometron.words import _
+
+SUN = "#f2c84b"
+RADIUS, RAYS = 7.0, 8
+
+
+@dataclass(frozen=True, eq=False)
+class LightPoint(Handle):
+    """A disc, with rays about it where it is the light itself or where the rays run."""
+
+    rays: bool
+
+    def paint(self, painter: QPainter, on: On, *, hot: bool) -> None:
+        at = self.at(on.view)
+        painter.setPen(QPen(QColor(INK), 2.0 if hot else 1.2))
+        if self.rays:
+            for number in range(RAYS):
+                angle = 2 * math.pi * number / RAYS
+                way = QPointF(math.cos(angle), math.sin(angle))
+                painter.drawLine(at + way * (RADIUS + 3), at + way * (RADIUS + 7))
+        painter.setBrush(QColor(on.room.lamp if hot else SUN))
+        painter.drawEllipse(at, RADIUS, RADIUS)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+
+
+@handles(4, _("Light"), _("framework and eye stay; shadows and values follow"))
+def light_points(document: Document, scene: Scene) -> list[Handle]:
+    """The two points of the light on the sheet, as far as they are drawn."""
+    light = document.light
+    if light is None:
+        return []
+    shadows, rays = shadow_point(document.eye, light), ray_point(document.eye, light)
+    if isinstance(light, Lamp):
+        stays = _("its height stays")
+        found = [
+            _handle("lamp", _("Lamp"), rays, drag_lamp, _("its foot stays"), rays=True),
+            _handle("lamp foot", _("Foot of the lamp"), shadows, drag_lamp_foot, stays),
+        ]
+    else:
+        stays = _("the height of the sun stays")
+        title = _("Point of the rays")
+        found = [
+            _handle("rays", title, rays, drag_ray_point, _("the framework stays"), rays=True),
+            _handle("shadows", _("Point of the shadows"), shadows, drag_shadow_point, stays),
+        ]
+    return [one for one in found if one is not None]
+
+
+def _handle(
+    key: str,
+    title: str,
+    point: VanishingPoint | None,
+    drag: Drag,
+    stays: str,
+    *,
+    rays: bool = False,
+) -> Handle | None:
+    if point is None or point.sheet_mm is None:
+        return None
+    return LightPoint(f"light {key}", title, point.sheet_mm, drag, stays, _number, rays)
+
+
+def _number(document: Document, scene: Scene) -> str:
+    light = document.light
+    if isinstance(light, Sun):
+        return _("sun at {azimuth}°, {elevation}° high").format(
+            azimuth=write_number(round(light.azimuth_deg, 1)),
+            elevation=write_number(round(light.elevation_deg, 1)),
+        )
+    if isinstance(light, Lamp):
+        high = write_length(light.place_mm[2], document.choices.unit)
+        return _("lamp {high} high").format(high=high)
+    return ""
