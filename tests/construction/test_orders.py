@@ -1,5 +1,6 @@
 """Every build order is executed by the ruler machine, which knows the listed moves only."""
 
+import math
 import re
 from dataclasses import replace
 
@@ -22,13 +23,15 @@ from isometron.document.building import (
     Building,
 )
 from isometron.document.document import Document
-from isometron.document.edits import building_edits, choosing, sheet_edits
+from isometron.document.edits import building_edits, choosing, lighting, sheet_edits
 from isometron.document.edits.eye_edits import fit_on_page
 from isometron.document.edits.places import standing
 from isometron.document.edits.stances import LOOKING_UP, STANCES, take_stance
 from isometron.document.kit import Kit
+from isometron.document.light import Sun
 from isometron.drawing.rounds import circles_of
 from isometron.drawing.scene import scene_of
+from isometron.drawing.shading.light_points import ground_shadows
 from isometron.files.sheet_file import SAMPLES, sample_sheet
 from isometron.framework.bodies.cuts import Cut
 from isometron.framework.circles import FaceCircle
@@ -381,3 +384,34 @@ def test_a_length_that_no_ruler_reaches_makes_no_endless_order(method):
     order = order_of(replace(vast, kit=kit, building=Building(method)))
     assert len(order.moves()) < 60
     assert [step.key for step in order.steps if step.key == "sheet.beyond-kit"]
+
+
+@pytest.mark.parametrize("light", ["sun", "lamp", "from the side", "overhead"])
+def test_the_shadow_of_a_box_is_laid_by_ruler_where_it_falls(light):
+    """Its corners land on the projections of where the rays meet the ground, in every method."""
+    boxes = sample_sheet("turned eyepiece cases")
+    lights = {
+        "sun": lighting.usual_sun(boxes),
+        "lamp": lighting.usual_lamp(boxes),
+        "from the side": Sun(boxes.eye.heading_deg - 90.0, 40.0),
+        "overhead": Sun(0.0, 90.0),
+    }
+    plain = order_of(boxes)
+    document = lighting.set_light(boxes, lights[light])
+    for method in METHODS:
+        order = order_of(building_edits.build_by(document, method, None))
+        chapter = [one for one in order.chapters if one.key == "shadow"]
+        shadows = [one for one in order.landings if one.what.startswith("shadow of a corner")]
+        assert bool(chapter) == bool(shadows) == (light != "overhead")
+        for landing in order.landings:
+            assert math.dist(order.drawn.place(landing.name), landing.place) < 1e-6
+        if shadows:
+            world = np.concatenate([volume.world() for volume in document.volumes])
+            fallen = ground_shadows(document.light, world)
+            drawn = project(document.eye, fallen[np.isfinite(fallen).all(axis=1)]).sheet
+            for landing in shadows:
+                assert np.hypot(*(drawn - landing.place).T).min() < 1e-6
+    off = order_of(lighting.set_shading(document, shadows=False))
+    assert [step.text for c in off.chapters for step in c.steps] == [
+        step.text for c in plain.chapters for step in c.steps
+    ]
