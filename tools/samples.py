@@ -7,12 +7,13 @@ from dataclasses import replace
 from pathlib import Path
 
 from isometron.document.document import Choices, Document
-from isometron.document.edits import choosing, eye_edits
+from isometron.document.edits import choosing, eye_edits, lighting
 from isometron.document.edits.places import aiding
 from isometron.document.edits.shapes import profiles, shaping
 from isometron.document.edits.stances import EDGE_NEAREST, LOOKING_DOWN, take_stance
 from isometron.document.edits.starters import CRATES, SEAT, VEHICLE, with_starter
-from isometron.files.sheet_file import write_sheet
+from isometron.document.light import HATCH, Lamp, Sun
+from isometron.files.sheet_file import sample_sheet, write_sheet
 from isometron.framework.kinds.turned import Turned
 from isometron.framework.outlines import Knot
 from isometron.framework.placing import Anchor
@@ -147,6 +148,18 @@ def telescope() -> Document:
     return choosing.select(sheet, 4)
 
 
+def crawler_in_the_sun() -> Document:
+    """The supply crawler under a sun behind our left shoulder, in six steps of grey."""
+    sheet = lighting.set_light(sample_sheet("supply crawler"), Sun(255.0, 40.0))
+    return lighting.set_shading(sheet, steps=6)
+
+
+def case_by_lamplight() -> Document:
+    """The eyepiece case beside a lamp, hatched."""
+    sheet = lighting.set_light(sample_sheet("eyepiece case"), Lamp((-1200.0, 0.0, 1500.0)))
+    return lighting.set_shading(sheet, steps=5, way=HATCH)
+
+
 def main() -> None:
     made = {
         "supply crawler": crawler,
@@ -154,6 +167,8 @@ def main() -> None:
         "turned eyepiece cases": cases,
         "red lamp": lamp,
         "telescope tube": telescope,
+        "crawler in the sun": crawler_in_the_sun,
+        "case by lamplight": case_by_lamplight,
     }
     for name, make in made.items():
         write_sheet(make(), FOLDER / f"{name}.isometron")

@@ -8,12 +8,14 @@ from PyQt6.QtTest import QTest
 from isometron.document.document import Document
 from isometron.document.edits.eye_edits import points_of_setup
 from isometron.document.edits.stances import SQUARE, take_stance
+from isometron.document.light import Lamp, Sun
 from isometron.document.near_edge import hand_setup, near_edge
 from isometron.drawing.measures import directions_of, kind_of_view
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import read_sheet, sample_sheet
 from isometron.perspective.eye import eye_level
 from isometron.ui.bench.asking import Unsaved
+from isometron.ui.bench.tab_table import number_of
 from isometron.ui.board.tools import LAY_EDGE
 
 
@@ -322,3 +324,52 @@ def test_unsaved_work_is_asked_about_and_bad_files_harm_nothing(desk, tmp_path):
     at.answers.draws = tmp_path / "no" / "case.svg"
     at.run("Draw to a file…")
     assert "folder does not exist" in at.answers.told[-1]
+
+
+def test_from_a_blank_sheet_to_a_box_and_a_cylinder_in_the_sun_and_a_print(desk, tmp_path):
+    """Every press, drag and typed number counts: at most sixteen."""
+    at, actions = desk(Document()), 0
+
+    def does(act, *given):
+        nonlocal actions
+        actions += 1
+        act(*given)
+        at.settle()
+
+    view = at.board.view
+    does(at.run, "Lay down near edges")
+    does(at.drag, view.point((150.0, 70.0)).toPoint(), (0, -round(60 * view.scale)))
+    does(at.key, Qt.Key.Key_Escape)
+    does(at.run, "Add a turned form")
+    does(tab, at, number_of("light"))
+    does(at.press, "Sun")
+    assert isinstance(at.document.light, Sun)
+    card = at.bench.open_card
+    steps = card.page.choice("steps of grey")
+    does(steps.setCurrentIndex, 0)
+    steps.activated.emit(0)
+    at.settle()
+    assert at.document.shading.steps == 3
+    shown = at.board.shading._shown
+    assert {wash.name for wash in shown.washes} >= {"values", "cast shadow"}
+    pad = card.page["sun"]
+    before = at.document.light
+    place = pad.at(pad.points()[0]).toPoint()
+    QTest.mousePress(pad, Qt.MouseButton.LeftButton, pos=place)
+    QTest.mouseMove(pad, place + QPoint(20, 6))
+    QTest.mouseRelease(pad, Qt.MouseButton.LeftButton, pos=place + QPoint(20, 6))
+    actions += 1
+    at.settle()
+    assert at.document.light.azimuth_deg != before.azimuth_deg
+    assert at.document.light.elevation_deg == before.elevation_deg
+    at.answers.draws = tmp_path / "lit.pdf"
+    does(at.run, "Draw to a file…")
+    assert (tmp_path / "lit.pdf").read_bytes().startswith(b"%PDF") and actions <= 16
+    at.run("Undo")
+    assert at.document.light == before
+    handle = next(h for h in at.board._handles if h.key == "light shadows")
+    at.press("No light")
+    assert at.document.light is None and at.board.shading._shown is None
+    assert handle.title == "Point of the shadows"
+    at.press("Lamp")
+    assert isinstance(at.document.light, Lamp) and at.board.shading._shown is not None

@@ -28,6 +28,8 @@ SAMPLES = (
     said("turned eyepiece cases"),
     said("red lamp"),
     said("telescope tube"),
+    said("crawler in the sun"),
+    said("case by lamplight"),
 )
 LARGEST_BYTES = 160 * 1024 * 1024
 """More than this is not a sheet of boxes, even with all its pictures."""

@@ -13,7 +13,7 @@ from isometron.perspective.eye import LARGEST_MM, Array, sight_axes
 from isometron.perspective.projection import on_level
 from isometron.words import _
 
-BESIDE_US_DEG, USUAL_ELEVATION_DEG = 125.0, 40.0
+BESIDE_US_DEG, USUAL_ELEVATION_DEG = 135.0, 40.0
 """A light put on stands behind us, to the left, so high."""
 
 OVERHEAD = 1e-9
@@ -31,10 +31,10 @@ def usual_lamp(document: Document) -> Lamp:
     places = [place for volume in document.volumes for place in volume.world().tolist()]
     if not places:
         return Lamp((-LAMP_OVER_MM, 0.0, 2 * LAMP_OVER_MM))
-    left = min(place[0] for place in places)
+    left, right = (f(place[0] for place in places) for f in (min, max))
     near = min(place[1] for place in places)
     high = max(place[2] for place in places)
-    return Lamp((left, near, high + LAMP_OVER_MM))
+    return Lamp((left - (right - left), near, high + LAMP_OVER_MM))
 
 
 def set_light(document: Document, light: Light | None) -> Document:

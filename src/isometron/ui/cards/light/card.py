@@ -2,14 +2,17 @@
 
 from functools import partial
 
+from PyQt6.QtWidgets import QWidget
+
 from isometron.document.document import Document
 from isometron.document.edits import lighting
 from isometron.document.light import FLAT, HATCH, NONE, NUMBERS, Lamp, Sun
+from isometron.drawing.picks.face import FacePick
 from isometron.drawing.shading.light_points import VanishingPoint, ray_point, shadow_point
 from isometron.perspective.lengths import write_length
 from isometron.ui.cards.light.sun_pad import SunPad
 from isometron.ui.parts.card import EditCard, Shown
-from isometron.ui.parts.fields import AngleField, LengthField
+from isometron.ui.parts.fields import AngleField, Choice, LengthField
 from isometron.ui.parts.page import Page
 from isometron.ui.parts.rows import (
     Always,
@@ -80,6 +83,44 @@ def _way(number: int) -> Edit:
 
 def _steps(number: int) -> Edit:
     return partial(lighting.set_shading, steps=STEPS[number])
+
+
+def _picked(shown: Shown) -> FacePick | None:
+    pick = shown.pick
+    there = isinstance(pick, FacePick) and pick.is_there(shown.scene)
+    return pick if there and _lit(shown.document) else None  # type: ignore[return-value]
+
+
+def _face_steps(shown: Shown) -> list[tuple[str, int | None]]:
+    """As the light tells it, then every step, the lightest first."""
+    steps = range(1, shown.document.shading.steps + 1)
+    return [(_("by the light"), None), *((str(step), step) for step in steps)]
+
+
+def _face_step(shown: Shown) -> int | None:
+    pick = _picked(shown)
+    if pick is None:
+        return None
+    key = shown.document.volumes[pick.volume].key
+    step = shown.document.shading.step_of(key, pick.index)
+    return 0 if step is None else step + 1
+
+
+class FaceStep(Choosing):
+    """The step of the picked face, given by hand or told by the light again."""
+
+    def make(self, page: Page) -> QWidget:
+        made = Choice(self.key, self.tip, [])
+        made.activated.connect(lambda n: self._give(page, n))
+        return made
+
+    def _give(self, page: Page, number: int) -> None:
+        pick = None if page.shown is None else _picked(page.shown)
+        if pick is not None:
+            step = None if number == 0 else number - 1
+            page.wishes.edit(
+                self.name, lambda d: lighting.set_step(d, pick.volume, pick.index, step)
+            )
 
 
 ROWS = (
@@ -166,6 +207,16 @@ ROWS = (
             now=lambda shown: (
                 STEPS.index(shown.document.shading.steps) if _lit(shown.document) else None
             ),
+        ),
+    ),
+    Row(
+        _("picked face"),
+        FaceStep(
+            _("step of the picked face"),
+            _("Pick a face on the sheet: its step of grey, as the light tells it or as you want."),
+            _face_steps,
+            _("step of a face"),
+            now=_face_step,
         ),
     ),
     Row(
