@@ -315,11 +315,19 @@ def _hidden(shapes: Any, near: Array) -> dict[int, list[Any]]:
     one, two = tree.query(shapes, predicate="intersects")
     once = one < two
     one, two = one[once], two[once]
+    found: dict[int, list[Any]] = {}
+    low, high = _reach_of(shapes, near)
+    for first, second in ((one, two), (two, one)):  # all of one lies before all of the other
+        for a, b in zip(
+            *(some[low[second] > high[first]].tolist() for some in (first, second)), strict=True
+        ):
+            found.setdefault(a, []).append(shapes[b])
+    unsure = (low[two] <= high[one]) & (low[one] <= high[two])
+    one, two = one[unsure], two[unsure]
     both = shapely.intersection(shapes[one], shapes[two])
     area = shapely.area(shapes)
     there = shapely.area(both) > NOTHING * np.minimum(area[one], area[two])
     one, two, both = one[there], two[there], both[there]
-    found: dict[int, list[Any]] = {}
     if not len(one):
         return found
     places, owner = shapely.get_coordinates(both, return_index=True)
@@ -339,6 +347,16 @@ def _hidden(shapes: Any, near: Array) -> dict[int, list[Any]]:
         elif least < -ALIKE:
             found.setdefault(b, []).append(part)
     return found
+
+
+def _reach_of(shapes: Any, near: Array) -> tuple[Array, Array]:
+    """How near each polygon (n,) is, least and most, (n,) each."""
+    import shapely
+
+    places, owner = shapely.get_coordinates(shapes, return_index=True)
+    level = (near[owner] * np.column_stack([places, np.ones(len(places))])).sum(axis=1)
+    begins = np.searchsorted(owner, np.arange(len(shapes)))
+    return np.minimum.reduceat(level, begins), np.maximum.reduceat(level, begins)
 
 
 def _side(line: Array, part: Any) -> Any:

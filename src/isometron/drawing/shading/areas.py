@@ -35,6 +35,9 @@ TOUCHES_MM = 1e-3
 FARTHEST_MM = 1e7
 """Shadows on the ground end here: beyond it they have long left the paper."""
 
+SLIVER = 1e-9
+"""A smaller share of a piece is nothing of it."""
+
 SNAP = 1e-7
 """Facets of one surface are joined on a grid this fine, sheet mm."""
 
@@ -147,36 +150,57 @@ def _on_faces(
     seen: Areas,
 ) -> list[Area]:
     """The visible parts of faces by volume, surface and step; cast shadows on them apart."""
-    import shapely
 
     cosines = lightness(light, skin.normals, skin.middles)
     steps = steps_of(cosines, skin.normals, shading.steps)
-    lit = _lit_on_sheet(skin, light, chart) if shading.shadows else {}
+    dark = _dark(skin, light, chart, seen, cosines) if shading.shadows else {}
     groups: dict[tuple[str, int, int, int], list[int]] = defaultdict(list)
     parts: dict[tuple[str, int, int, int], list[Any]] = defaultdict(list)
-    for facet, shape in zip(seen.facets.tolist(), seen.seen, strict=True):
+    for number, (facet, shape) in enumerate(zip(seen.facets.tolist(), seen.seen, strict=True)):
         volume, face = int(skin.figure[facet]), int(skin.face[facet])
-        by_hand = shading.step_of(keys[volume], face)
+        by_hand = shading.step_of(keys[volume], face) if shading.by_hand else None
         step = int(steps[facet]) if by_hand is None else by_hand
-        light_part = shape
-        if shading.shadows and cosines[facet] > 0:
-            reached = lit.get(facet)
-            dark = shape if reached is None else shapely.difference(shape, reached)
-            if dark.area > 1e-9 * shape.area:
-                key = ("shadow", volume, face, shading.steps - 1)
-                parts[key].append(dark)
-                groups[key].append(facet)
-                light_part = shapely.difference(shape, dark)
-        if light_part.area > 1e-9 * shape.area:
-            key = ("face", volume, face, step)
-            parts[key].append(light_part)
-            groups[key].append(facet)
+        pieces = dark.get(number, (None, shape))
+        for kind, own, piece in zip(
+            ("shadow", "face"), (shading.steps - 1, step), pieces, strict=True
+        ):
+            if piece is not None:
+                parts[kind, volume, face, own].append(piece)
+                groups[kind, volume, face, own].append(facet)
     found = []
     for key in sorted(parts):
         whole = _joined(parts[key])
         if not whole.is_empty:
             found.append(Area(*key, whole, float(np.mean(cosines[groups[key]]))))
     return found
+
+
+def _dark(
+    skin: Skin, light: Light, chart: Chart, seen: Areas, cosines: Array
+) -> dict[int, tuple[Any, Any]]:
+    """By number of a seen piece that turns to the light: what of it lies in shadow and what in
+    light, either None where there is nothing of it."""
+    import shapely
+
+    numbers = np.flatnonzero(cosines[seen.facets] > 0)
+    if not len(numbers):
+        return {}
+    lit = _lit_on_sheet(skin, light, chart)
+    none = shapely.Polygon()
+    reached = np.array([lit.get(f, none) for f in seen.facets[numbers].tolist()], dtype=object)
+    whole = seen.seen[numbers]
+    shadow = shapely.difference(whole, reached)
+    share = shapely.area(shadow) / shapely.area(whole)
+    mixed = (share > SLIVER) & (share < 1 - SLIVER)
+    bright = whole.copy()
+    bright[mixed] = shapely.difference(whole[mixed], shadow[mixed])
+    return {
+        number: (
+            shadow[row] if share[row] > SLIVER else None,
+            bright[row] if share[row] < 1 - SLIVER else None,
+        )
+        for row, number in enumerate(numbers.tolist())
+    }
 
 
 def _joined(shapes: list[Any]) -> Any:
@@ -196,18 +220,21 @@ def _lit_on_sheet(skin: Skin, light: Light, chart: Chart) -> dict[int, Any]:
     toward = chart.facing(skin.normals, skin.offsets)
     for own in light_charts(light):
         lit = seen_areas(own, skin)
-        for facet, shape in zip(lit.facets.tolist(), lit.seen, strict=True):
-            if not toward[facet]:
-                continue
-            before = _before(own, chart, skin.rings[facet], shape)
-            flat = shapely.get_coordinates(before)
-            if not len(flat):
-                continue
-            normals = np.broadcast_to(skin.normals[facet], (len(flat), 3))
-            offsets = np.full(len(flat), skin.offsets[facet])
-            drawn = chart.picture(own.world(flat, normals, offsets))
-            moved = shapely.set_coordinates(before, drawn)
-            found[facet].append(moved if moved.is_valid else shapely.make_valid(moved))
+        kept = toward[lit.facets]
+        facets, shapes = lit.facets[kept], lit.seen[kept]
+        if not len(facets):
+            continue
+        for row, facet in enumerate(facets.tolist()):
+            shapes[row] = _before(own, chart, skin.rings[facet], shapes[row])
+        flat, owner = shapely.get_coordinates(shapes, return_index=True)
+        of = facets[owner]
+        drawn = chart.picture(own.world(flat, skin.normals[of], skin.offsets[of]))
+        moved = shapely.set_coordinates(shapes, drawn)
+        broken = ~shapely.is_valid(moved)
+        if broken.any():
+            moved[broken] = shapely.make_valid(moved[broken])
+        for facet, shape in zip(facets.tolist(), moved, strict=True):
+            found[facet].append(shape)
     return {n: one[0] if len(one) == 1 else shapely.union_all(one) for n, one in found.items()}
 
 
@@ -215,7 +242,7 @@ def _before(own: Chart, chart: Chart, rings: Sequence[Array], shape: Any) -> Any
     """The part of a polygon of a flat piece, as the light sees it, that lies before the eye."""
     import shapely
 
-    if min(chart.depth(ring).min() for ring in rings) > chart.near:
+    if all(chart.depth(ring).min() > chart.near for ring in rings):
         return shape
     kept = ahead_of(chart, rings)
     if not kept:
@@ -279,7 +306,10 @@ def shadow_on_ground(skin: Skin, light: Light) -> Any:
         return None
     numbers = np.unique(owner, return_inverse=True)[1].tolist()
     shapes = polygons_of(cast, [len(ring) for ring in cast], numbers)
-    return shapely.union_all(shapely.make_valid(shapes))
+    broken = ~shapely.is_valid(shapes)
+    if broken.any():
+        shapes[broken] = shapely.make_valid(shapes[broken])
+    return shapely.union_all(shapes)
 
 
 def _foot(light: Light, places: Array) -> Array:

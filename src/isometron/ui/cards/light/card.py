@@ -11,6 +11,7 @@ from isometron.drawing.picks.face import FacePick
 from isometron.drawing.shading.light_points import VanishingPoint, ray_point, shadow_point
 from isometron.perspective.lengths import write_length
 from isometron.ui.cards.light.sun_pad import SunPad
+from isometron.ui.cards.light.swatches import Swatches
 from isometron.ui.parts.card import EditCard, Shown
 from isometron.ui.parts.fields import AngleField, Choice, LengthField
 from isometron.ui.parts.page import Page
@@ -209,6 +210,7 @@ ROWS = (
             ),
         ),
     ),
+    Row("", Own("swatches", lambda page: Swatches(), lambda w, s: w.show_document(s))),
     Row(
         _("picked face"),
         FaceStep(
