@@ -128,6 +128,9 @@ def main() -> None:
     rounds()
     photograph()
     own_sketch()
+    bench = open_bench(sample_sheet("crawler in the sun"), "crawler in the sun")
+    bench.open_tab("light")
+    take(bench, "light")
     build_order()
 
 
@@ -156,11 +159,6 @@ def openings() -> None:
     bench = open_bench(sheet_edits.show_see_through(hut, False), "instrument hut")
     bench.card("volumes").open_page(3)
     take(bench, "openings")
-
-    bench = open_bench(sample_sheet("supply crawler"), "supply crawler")
-    for _step in range(2):
-        bench.board.turn(15.0)
-    take(bench, "turned-sheet")
 
 
 def rounds() -> None:
