@@ -15,10 +15,11 @@ from isometron.document.errors import ChoiceError
 from isometron.document.light import HATCH, NUMBERS, WAYS, Lamp, Shading, Sun
 from isometron.drawing.layers import HATCHING
 from isometron.drawing.scene import scene_of
+from isometron.drawing.shading import areas
 from isometron.drawing.shading.areas import areas_of, eye_chart, shadow_on_ground
 from isometron.drawing.shading.light_points import ground_shadows, ray_point, shadow_point
 from isometron.drawing.shading.shown import hatching_of, numbers_of, washes_of
-from isometron.drawing.shading.values import steps_of, turn_that_parts, value_of
+from isometron.drawing.shading.values import steps_of, value_of
 from isometron.files.dxf import dxf_of
 from isometron.files.pdf import pdf_of
 from isometron.files.report import report_of
@@ -173,12 +174,8 @@ def test_equal_faces_get_equal_steps_and_a_hand_may_give_another():
     assert steps[1] == steps[2] and steps == sorted(steps) and steps[-2:] == [3, 4]
     assert all(steps_of(cosines, normals, n).max() == n - 1 for n in (3, 4, 5, 6))
     assert [value_of(step, 5) for step in (0, 4)] == [0.0, 1.0]
-    wide = 90.0 / 3
-    for angles in ((40.0, 44.0), (31.0, 58.0)):
-        one, two = (math.cos(math.radians(angle)) for angle in angles)
-        assert turn_that_parts(one, two, 5) == pytest.approx(
-            min(min(a % wide, wide - a % wide) for a in angles)
-        )
+    spread = steps_of(np.cos(np.radians([40.0, 44.0, 48.0])), normals[:3], 5, (40.0, 48.0))
+    assert spread.tolist() == [0, 1, 2], "the planes that are seen share the lit steps"
     document = lit(CRAWLER, Sun(230.0, 38.0), steps=5)
     area = next(a for a in areas_of(document, scene_of(document)) if a.kind == "face")
     other = lighting.set_step(document, area.volume, area.face, (area.step + 2) % 5)
@@ -204,7 +201,7 @@ def test_hatch_strokes_lie_in_their_areas_and_run_to_the_point_of_their_face():
     assert HATCHING.name.encode() in dxf_of(document)
     numbers = lit(CRAWLER, Sun(230.0, 38.0), way=NUMBERS)
     labels = numbers_of(numbers, scene_of(numbers))
-    assert {label.words for label in labels} <= set("1234") and len(labels) > 5
+    assert {label.words for label in labels} <= set("12345") and len(labels) > 5
 
 
 def test_the_light_is_written_read_drawn_and_reported(tmp_path):
@@ -255,6 +252,12 @@ def test_dragging_the_points_of_the_light_is_the_same_as_typing_it():
         moved = edit(hung, aim)
         assert where(moved.eye, moved.light).sheet_mm == pytest.approx(aim, abs=1e-6)
     assert lighting.drag_lamp_foot(hung, (200.0, 900.0)) == hung
+    corner = (400.0, 900.0, 500.0)
+    for start in (document, hung):
+        moved = lighting.drag_shadow_tip(start, (250.0, 30.0), corner)
+        fallen = ground_shadows(moved.light, np.array([corner]))
+        assert project(moved.eye, fallen).sheet[0] == pytest.approx((250.0, 30.0), abs=1e-6)
+        assert lighting.drag_shadow_tip(start, (250.0, 900.0), corner) == start
 
 
 def test_planes_that_read_as_one_are_told_and_the_light_turned_apart():
@@ -276,3 +279,14 @@ def test_planes_that_read_as_one_are_told_and_the_light_turned_apart():
     assert abs(by) == remark.value and f"{abs(by):.0f}°" in remark.text
     again = second_look(turned, scene_of(turned))
     assert remark.volume not in [o.volume for o in again if o.rule == "planes read as one"]
+
+
+def test_areas_that_cannot_be_told_apart_are_refused_in_a_sentence(monkeypatch, tmp_path):
+    def fails(*_given):
+        raise shapely.errors.GEOSException("side location conflict")
+
+    monkeypatch.setattr(areas, "_areas", fails)
+    document = lit(CRAWLER, Sun(12.0, 34.0))
+    for asked in (svg_of, pdf_of, report_of, lambda d: washes_of(d, scene_of(d))):
+        with pytest.raises(areas.ShadingError, match="turn it a little"):
+            asked(document)

@@ -13,7 +13,6 @@ from isometron.files.codec import (
     Flag,
     Many,
     Maybe,
-    Nothing,
     Number,
     PerName,
     Record,
@@ -60,7 +59,7 @@ THING = Record(
         Entry("shape", Spread(lambda: FORMS, None)),
         Entry("counts", PerName(("a", "b"), Whole(0, 9)), default=(None, None)),
         Entry("tags", Many(Text(5), 4, make=frozenset), default=frozenset()),
-        Entry("light", Nothing(), default=None, when=lambda thing: True),
+        Entry("light", Maybe(Flag()), default=None, when=lambda thing: True),
         Entry(
             "mates",
             Many(Told("how", {"round": (Ball, FORMS[Ball][1]), "long": (Rod, FORMS[Rod][1])}), 3),

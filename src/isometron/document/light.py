@@ -8,7 +8,8 @@ from isometron.perspective.eye import LARGEST_MM
 from isometron.words import _
 
 HIGHEST_DEG = 90.0
-FEWEST_STEPS, MOST_STEPS = 3, 6
+FEWEST_STEPS, MOST_STEPS, USUAL_STEPS = 3, 6, 5
+"""With five, the three planes of a box that are lit have a step each."""
 
 Place = tuple[float, float, float]
 
@@ -58,7 +59,7 @@ class Shading:
     and their number."""
 
     way: str = FLAT
-    steps: int = 4
+    steps: int = USUAL_STEPS
     shadows: bool = True
     by_hand: tuple[tuple[int, int, int], ...] = field(default=())
 

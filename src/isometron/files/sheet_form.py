@@ -23,7 +23,16 @@ from isometron.document.document import (
     Document,
 )
 from isometron.document.kit import MOST_GUIDES, Hand, Kit
-from isometron.document.light import FEWEST_STEPS, FLAT, MOST_STEPS, WAYS, Lamp, Shading, Sun
+from isometron.document.light import (
+    FEWEST_STEPS,
+    FLAT,
+    MOST_STEPS,
+    USUAL_STEPS,
+    WAYS,
+    Lamp,
+    Shading,
+    Sun,
+)
 from isometron.document.picture import MOST_PICTURES
 from isometron.document.view import Frame, View
 from isometron.files.codec import (
@@ -170,7 +179,7 @@ SHADING = Record(
     Shading,
     (
         Entry("way", Text(options=WAYS), default=FLAT),
-        Entry("steps", Whole(FEWEST_STEPS, MOST_STEPS), default=4),
+        Entry("steps", Whole(FEWEST_STEPS, MOST_STEPS), default=USUAL_STEPS),
         Entry("shadows", Flag(), default=True),
         Entry("by_hand", Many(row(Whole(0, 1_000_000_000), 3), 2000), default=()),
     ),

@@ -6,7 +6,7 @@ from isometron.document.document import Document
 from isometron.document.edits.lighting import turn_sun
 from isometron.document.light import Light, Shading, Sun
 from isometron.drawing.measures import face_middle
-from isometron.drawing.shading.values import lightness, steps_of
+from isometron.drawing.shading.values import Span, lightness, span_of, steps_of
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.perspective.lengths import write_number
 from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule
@@ -27,9 +27,12 @@ def planes_read_as_one(look: Look) -> list[Remark]:
     if light is None:
         return []
     found = []
+    pictures = [picture for _index, picture in look.volumes()]
+    span = span_of(pictures, light)
     for index, picture in look.volumes():
         pairs = _meeting_planes(picture)
-        alike = _alike(picture, pairs, light, shading, look.document.volumes[index].key)
+        key = look.document.volumes[index].key
+        alike = _alike(picture, pairs, light, shading, key, span)
         if not alike:
             continue
         edge = alike[0]
@@ -88,6 +91,7 @@ def _alike(
     light: Light,
     shading: Shading,
     key: int,
+    span: Span,
 ) -> list[int]:
     """Edges whose two planes fall on one step."""
     faces = sorted({face for _edge, one, two in pairs for face in (one, two)})
@@ -95,7 +99,7 @@ def _alike(
         return []
     normals = picture.figure.normals[faces]
     middles = np.array([face_middle(picture, face) for face in faces])
-    told = steps_of(lightness(light, normals, middles), normals, shading.steps).tolist()
+    told = steps_of(lightness(light, normals, middles), normals, shading.steps, span).tolist()
     steps = dict(zip(faces, told, strict=True))
     for face in faces:
         own = shading.step_of(key, face)
@@ -108,11 +112,13 @@ def _turn(
 ) -> int | None:
     """By how many degrees the sun turns, at least, so that no two planes read as one."""
     sun, key = look.document.light, look.document.volumes[index].key
+    pictures = [one for _index, one in look.volumes()]
     if not isinstance(sun, Sun):
         return None
     for by in range(1, MOST_TURN_DEG + 1):
         for turn in (by, -by):
             other = Sun((sun.azimuth_deg + turn) % 360.0, sun.elevation_deg)
-            if not _alike(picture, pairs, other, look.document.shading, key):
+            span = span_of(pictures, other)
+            if not _alike(picture, pairs, other, look.document.shading, key, span):
                 return turn
     return None

@@ -119,6 +119,22 @@ def drag_shadow_point(document: Document, sheet_mm: tuple[float, float]) -> Docu
     return set_light(document, Sun(azimuth, before.elevation_deg))
 
 
+def drag_shadow_tip(
+    document: Document, sheet_mm: tuple[float, float], corner: tuple[float, float, float]
+) -> Document:
+    """The light so that the shadow of a world corner falls on the ground at a place of the sheet:
+    the sun turns and rises, a lamp moves over the ground. As it was above the eye level, or for a
+    corner on the ground."""
+    light, ground = document.light, on_level(document.eye, sheet_mm, 0.0)
+    if light is None or ground is None or corner[2] <= 0:
+        return document
+    way = np.array(corner) - np.array([float(v) for v in ground])
+    if isinstance(light, Sun):
+        return set_light(document, _stands_at(way / np.linalg.norm(way), light))
+    x, y, _z = (np.array(corner) + way * (light.place_mm[2] - corner[2]) / corner[2]).tolist()
+    return set_light(document, Lamp((_near(x), _near(y), light.place_mm[2])))
+
+
 def drag_lamp_foot(document: Document, sheet_mm: tuple[float, float]) -> Document:
     """The lamp carried over the ground, so that its foot is drawn at a place of the sheet. Raises
     ChoiceError when no lamp is on."""

@@ -11,7 +11,7 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.document.light import Lamp, Light, Shading
 from isometron.drawing.scene import Scene
-from isometron.drawing.shading.values import lightness, steps_of, toward_light
+from isometron.drawing.shading.values import Span, lightness, span_of, steps_of, toward_light
 from isometron.hiding.areas import (
     Areas,
     Chart,
@@ -22,8 +22,10 @@ from isometron.hiding.areas import (
     seen_areas,
     skin_of,
 )
+from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array, Eye, sight_axes
 from isometron.perspective.projection import NEAR_MM
+from isometron.words import _
 
 CONTACT_SHARE = 0.012
 """The contact shadow is as wide as this share of the size of what stands there."""
@@ -75,7 +77,7 @@ def areas_of(document: Document, scene: Scene) -> tuple[Area, ...]:
     if document.light is None or not scene.pictures:
         return ()
     keys = tuple(volume.key for volume in document.volumes)
-    return _areas(
+    return _told(
         scene,
         document.light,
         document.shading,
@@ -83,6 +85,21 @@ def areas_of(document: Document, scene: Scene) -> tuple[Area, ...]:
         document.sheet.width_mm,
         document.sheet.height_mm,
     )
+
+
+class ShadingError(IsometronError):
+    """A light under which areas cannot be told apart."""
+
+
+def _told(scene: Scene, light: Light, shading: Shading, *others: Any) -> tuple[Area, ...]:
+    from shapely.errors import ShapelyError
+
+    try:
+        return _areas(scene, light, shading, *others)
+    except ShapelyError as error:
+        raise ShadingError(
+            _("Under this light areas fall together that should lie apart: turn it a little.")
+        ) from error
 
 
 @lru_cache(maxsize=3)
@@ -98,7 +115,8 @@ def _areas(
     seen = seen_areas(chart, skin)
     paper = shapely.box(0.0, 0.0, wide, high)
     ground = _on_ground(scene, skin, light, shading, chart, seen, paper) if shading.shadows else []
-    return (*ground, *_on_faces(skin, light, shading, keys, chart, seen))
+    span = span_of(scene.pictures, light)
+    return (*ground, *_on_faces(skin, light, shading, keys, chart, seen, span))
 
 
 @lru_cache(maxsize=2)
@@ -148,11 +166,12 @@ def _on_faces(
     keys: tuple[int, ...],
     chart: Chart,
     seen: Areas,
+    span: Span,
 ) -> list[Area]:
     """The visible parts of faces by volume, surface and step; cast shadows on them apart."""
 
     cosines = lightness(light, skin.normals, skin.middles)
-    steps = steps_of(cosines, skin.normals, shading.steps)
+    steps = steps_of(cosines, skin.normals, shading.steps, span)
     dark = _dark(skin, light, chart, seen, cosines) if shading.shadows else {}
     groups: dict[tuple[str, int, int, int], list[int]] = defaultdict(list)
     parts: dict[tuple[str, int, int, int], list[Any]] = defaultdict(list)

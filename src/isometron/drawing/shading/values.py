@@ -1,12 +1,17 @@
 """Values: which step of grey a face gets by its angle to the light."""
 
-import math
+from collections.abc import Sequence
 
 import numpy as np
 from numpy.typing import NDArray
 
 from isometron.document.light import Lamp, Light
+from isometron.drawing.measures import face_middle
+from isometron.drawing.volume_picture import VolumePicture
 from isometron.perspective.eye import Array
+
+LIT = 1e-9
+"""A face turns to the light when the cosine between them is more."""
 
 UNDERSIDE = -0.5
 """A face whose normal points down by more is an underside."""
@@ -27,15 +32,42 @@ def lightness(light: Light, normals: Array, places: Array) -> Array:
     return cosine
 
 
-def steps_of(cosines: Array, normals: Array, count: int) -> NDArray[np.intp]:
+Span = tuple[float, float]
+
+WHOLE: Span = (0.0, 90.0)
+"""Angles to the light, degrees, that share the lit steps, where nothing else is told."""
+
+NARROWEST_DEG = 6.0
+
+
+def span_of(pictures: Sequence[VolumePicture], light: Light) -> Span:
+    """The plan of values: from which to which angle to the light the lit steps are shared, so that
+    the planes that are turned to us and to the light lie as far apart as they can. WHOLE where all
+    of them are alike, or there are none."""
+    angles: list[float] = []
+    for picture in pictures:
+        if not picture.volume.shown or picture.volume.ghost:
+            continue
+        faces = np.flatnonzero(picture.shown[: picture.body.faces])
+        if len(faces):
+            middles = np.array([face_middle(picture, face) for face in faces.tolist()])
+            cosines = lightness(light, picture.figure.normals[faces], middles)
+            angles += np.degrees(np.arccos(np.clip(cosines[cosines > LIT], -1, 1))).tolist()
+    if not angles or max(angles) - min(angles) < NARROWEST_DEG:
+        return WHOLE
+    return min(angles), max(angles)
+
+
+def steps_of(cosines: Array, normals: Array, count: int, span: Span = WHOLE) -> NDArray[np.intp]:
     """(n,) steps, 0 the lightest, of count: what turns to the light shares all but the two last by
-    its angle (what is square to it is lightest), what turns away gets the last but one, and
-    undersides that turn away the last."""
+    its angle, over a span of angles (what is most square to the light is lightest), what turns away
+    gets the last but one, and undersides that turn away the last."""
     lit = max(count - 2, 1)
     angle = np.degrees(np.arccos(np.clip(cosines, -1.0, 1.0)))
-    steps = np.floor(angle / 90.0 * lit + 1e-9).astype(np.intp)
-    steps = np.minimum(steps, lit - 1)
-    away = cosines <= 1e-9
+    low, high = span
+    steps = np.floor((angle - low) / (high - low) * lit + 1e-9).astype(np.intp)
+    steps = np.clip(steps, 0, lit - 1)
+    away = cosines <= LIT
     steps[away] = count - 2
     steps[away & (normals[:, 2] < UNDERSIDE)] = count - 1
     return steps
@@ -44,12 +76,3 @@ def steps_of(cosines: Array, normals: Array, count: int) -> NDArray[np.intp]:
 def value_of(step: int, count: int) -> float:
     """How dark a step is: 0 paper, 1 darkest."""
     return step / max(count - 1, 1)
-
-
-def turn_that_parts(cosine: float, other: float, count: int) -> float:
-    """By how many degrees a light must turn, at least, so that two faces that fall on one step fall
-    on two: to the nearer border between steps."""
-    lit = max(count - 2, 1)
-    wide = 90.0 / lit
-    angles = [math.degrees(math.acos(min(max(c, -1.0), 1.0))) for c in (cosine, other)]
-    return min(min(a % wide, wide - a % wide) for a in angles)

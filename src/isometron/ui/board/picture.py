@@ -72,7 +72,7 @@ class BoardPicture(BoardView):
         self.setMinimumSize(320, 240)
         self._standing, self._bare = StandingLayer(), StandingLayer()
         self._old_view = OldView()
-        self.shading = ShadingLayer(self, self.update)
+        self.shading = ShadingLayer(self, wishes, self.update)
         self._scene: Scene | None = None
         self._grip: Grip | None = None
         self._hot: str | None = None

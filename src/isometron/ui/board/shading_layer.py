@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from typing import NamedTuple
 
+import numpy as np
 from PyQt6.QtCore import QObject, QPointF, QRectF
 from PyQt6.QtGui import QColor, QPainter, QPixmap
 
@@ -10,16 +11,18 @@ from isometron.document.document import Document
 from isometron.document.light import Light, Shading
 from isometron.drawing.dimension_marks import Label
 from isometron.drawing.scene import Scene
+from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
 from isometron.ui.board.desk import Surroundings, blank
 from isometron.ui.parts.beside import Beside
+from isometron.ui.parts.wishes import Wishes
 
 Wanted = tuple[Document, Scene]
 
 
 class Shown(NamedTuple):
     """What is laid over the standing picture of a scene: of which light and ways, washes, hatch
-    strokes (n, 4) and numbers."""
+    strokes (n, 4) and numbers; why there are none."""
 
     scene: Scene
     light: Light | None
@@ -27,14 +30,16 @@ class Shown(NamedTuple):
     washes: list  # type: ignore[type-arg]
     hatching: Array
     numbers: list[Label]
+    refused: str = ""
 
 
 class ShadingLayer(QObject):
     """The washes of the document shown. Those of another eye or framework are not shown while the
     new ones are worked out; those of another light stay until then."""
 
-    def __init__(self, parent: QObject, changed: Callable[[], None]) -> None:
+    def __init__(self, parent: QObject, wishes: Wishes, changed: Callable[[], None]) -> None:
         super().__init__(parent)
+        self._wishes = wishes
         self._changed = changed
         self._beside: Beside[Wanted, Shown] = Beside(self, "shading", _worked_out, self._take)
         self._wanted: tuple[Scene, Light | None, Shading] | None = None
@@ -65,6 +70,8 @@ class ShadingLayer(QObject):
 
     def _take(self, _given: Wanted, shown: Shown) -> None:
         self._shown, self._picture = shown, None
+        if shown.refused:
+            self._wishes.refuse(shown.refused)
         self._changed()
 
     def paint(self, painter: QPainter, around: Surroundings, scene: Scene) -> None:
@@ -101,11 +108,13 @@ def _worked_out(wanted: Wanted) -> Shown:
     from isometron.drawing.shading.shown import hatching_of, numbers_of, washes_of
 
     document, scene = wanted
-    return Shown(
-        scene,
-        document.light,
-        document.shading,
-        washes_of(document, scene),
-        hatching_of(document, scene),
-        numbers_of(document, scene),
-    )
+    own = scene, document.light, document.shading
+    try:
+        return Shown(
+            *own,
+            washes_of(document, scene),
+            hatching_of(document, scene),
+            numbers_of(document, scene),
+        )
+    except IsometronError as error:
+        return Shown(*own, [], np.empty((0, 4)), [], str(error))

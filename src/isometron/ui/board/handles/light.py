@@ -2,7 +2,9 @@
 
 import math
 from dataclasses import dataclass
+from functools import partial
 
+import numpy as np
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
@@ -12,11 +14,18 @@ from isometron.document.edits.lighting import (
     drag_lamp_foot,
     drag_ray_point,
     drag_shadow_point,
+    drag_shadow_tip,
 )
 from isometron.document.light import Lamp, Sun
 from isometron.drawing.scene import Scene
-from isometron.drawing.shading.light_points import VanishingPoint, ray_point, shadow_point
+from isometron.drawing.shading.light_points import (
+    VanishingPoint,
+    ground_shadows,
+    ray_point,
+    shadow_point,
+)
 from isometron.perspective.lengths import write_length, write_number
+from isometron.perspective.projection import project
 from isometron.ui.board.handles.handle import Drag, Handle, On
 from isometron.ui.board.handles.table import handles
 from isometron.ui.parts.theme import INK
@@ -65,7 +74,38 @@ def light_points(document: Document, scene: Scene) -> list[Handle]:
             _handle("rays", title, rays, drag_ray_point, _("the framework stays"), rays=True),
             _handle("shadows", _("Point of the shadows"), shadows, drag_shadow_point, stays),
         ]
-    return [one for one in found if one is not None]
+    return [one for one in (*found, _tip(document, scene)) if one is not None]
+
+
+def _tip(document: Document, scene: Scene) -> Handle | None:
+    """The tip of the shadow of the volume in work: that of its highest corner, the farthest one."""
+    light, number = document.light, document.selected
+    if light is None or number is None or not document.shading.shadows:
+        return None
+    picture = scene.pictures[number]
+    world = np.asarray(picture.world, dtype=float)
+    if not picture.volume.shown or picture.volume.ghost or not len(world):
+        return None
+    shadows = ground_shadows(light, world)
+    far = np.hypot(*(shadows - world)[:, :2].T)
+    if not np.isfinite(far).any():
+        return None
+    corner = int(np.nanargmax(far))
+    if world[corner, 2] <= 0:
+        return None
+    seen = project(document.eye, shadows[corner][None])
+    if not seen.seen[0]:
+        return None
+    x, y, z = world[corner].tolist()
+    return LightPoint(
+        "light tip",
+        _("Tip of the shadow"),
+        (float(seen.sheet[0, 0]), float(seen.sheet[0, 1])),
+        partial(drag_shadow_tip, corner=(x, y, z)),
+        _("the framework stays"),
+        _number,
+        False,
+    )
 
 
 def _handle(
