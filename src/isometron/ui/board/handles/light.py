@@ -24,6 +24,7 @@ from isometron.drawing.shading.light_points import (
     ray_point,
     shadow_point,
 )
+from isometron.perspective.eye import Array
 from isometron.perspective.lengths import write_length, write_number
 from isometron.perspective.projection import project
 from isometron.ui.board.handles.handle import Drag, Handle, On
@@ -78,7 +79,7 @@ def light_points(document: Document, scene: Scene) -> list[Handle]:
 
 
 def _tip(document: Document, scene: Scene) -> Handle | None:
-    """The tip of the shadow of the volume in work: that of its highest corner, the farthest one."""
+    """The tip of the shadow of the volume in work that falls farthest, where it can be seen."""
     light, number = document.light, document.selected
     if light is None or number is None or not document.shading.shadows:
         return None
@@ -87,25 +88,36 @@ def _tip(document: Document, scene: Scene) -> Handle | None:
     if not picture.volume.shown or picture.volume.ghost or not len(world):
         return None
     shadows = ground_shadows(light, world)
-    far = np.hypot(*(shadows - world)[:, :2].T)
-    if not np.isfinite(far).any():
-        return None
-    corner = int(np.nanargmax(far))
-    if world[corner, 2] <= 0:
-        return None
-    seen = project(document.eye, shadows[corner][None])
-    if not seen.seen[0]:
+    far = np.nan_to_num(np.hypot(*(shadows - world)[:, :2].T), nan=-1.0)
+    drawn = project(document.eye, np.nan_to_num(shadows))
+    order = [n for n in np.argsort(-far).tolist() if far[n] > 0 and drawn.seen[n]]
+    corner = next((n for n in order if not _covered(scene, drawn.sheet[n])), None)
+    if corner is None:
         return None
     x, y, z = world[corner].tolist()
     return LightPoint(
         "light tip",
         _("Tip of the shadow"),
-        (float(seen.sheet[0, 0]), float(seen.sheet[0, 1])),
+        (float(drawn.sheet[corner, 0]), float(drawn.sheet[corner, 1])),
         partial(drag_shadow_tip, corner=(x, y, z)),
         _("the framework stays"),
         _number,
         False,
     )
+
+
+def _covered(scene: Scene, place: Array) -> bool:
+    """Whether a place of the sheet lies inside what is drawn of a volume, or may do."""
+    import shapely
+
+    for bounds, picture in zip(scene.bounds, scene.pictures, strict=True):
+        left, bottom, right, top = bounds.tolist()
+        if left < place[0] < right and bottom < place[1] < top:
+            corners = picture.sheet[np.isfinite(picture.sheet).all(axis=1)]
+            hull = shapely.convex_hull(shapely.multipoints(corners))
+            if shapely.contains_xy(hull, *place):
+                return True
+    return False
 
 
 def _handle(
