@@ -11,13 +11,15 @@ import shapely
 
 from isometron.document.document import Document
 from isometron.document.edits import lighting
+from isometron.document.edits.places import aiding
 from isometron.document.errors import ChoiceError
 from isometron.document.light import HATCH, NUMBERS, WAYS, Lamp, Shading, Sun
 from isometron.drawing.layers import HATCHING
 from isometron.drawing.scene import scene_of
 from isometron.drawing.shading import areas
-from isometron.drawing.shading.areas import areas_of, eye_chart, shadow_on_ground
+from isometron.drawing.shading.areas import areas_of, eye_chart
 from isometron.drawing.shading.light_points import ground_shadows, ray_point, shadow_point
+from isometron.drawing.shading.receivers import GROUND_PLANE, receivers_of, shadow_on
 from isometron.drawing.shading.shown import hatching_of, numbers_of, washes_of
 from isometron.drawing.shading.values import steps_of, value_of
 from isometron.files.dxf import dxf_of
@@ -51,7 +53,7 @@ def test_a_place_of_the_ground_lies_in_the_shadow_just_where_no_ray_reaches_it(n
     volumes = [one for one in among_kinds() if min(one.world()[:, 2], default=0) > -1.0][:8]
     figures = [figure_of(volume) for volume in volumes]
     skin = skin_of(figures, range(len(figures)))
-    shadow = shadow_on_ground(skin, light)
+    shadow = shadow_on(GROUND_PLANE, skin, light)
     left, bottom, right, top = shadow.bounds
     rng = np.random.default_rng(5)
     places = np.column_stack([rng.uniform((left, bottom), (right, top), (600, 2)), np.zeros(600)])
@@ -129,10 +131,10 @@ def test_a_lamp_moved_far_away_tends_to_the_sun():
     sun = Sun(230.0, 38.0)
     scene = scene_of(CRAWLER)
     skin = skin_of([picture.figure for picture in scene.pictures], range(len(scene.pictures)))
-    true, apart = shadow_on_ground(skin, sun), []
+    true, apart = shadow_on(GROUND_PLANE, skin, sun), []
     for far in (1e4, 1e5, 8e5):
         lamp = Lamp(tuple(far * v for v in sun.toward))
-        other = shadow_on_ground(skin, lamp)
+        other = shadow_on(GROUND_PLANE, skin, lamp)
         apart.append(shapely.symmetric_difference(true, other).area / true.area)
     assert apart[0] > apart[1] > apart[2] and apart[2] < 0.01
 
@@ -290,3 +292,42 @@ def test_areas_that_cannot_be_told_apart_are_refused_in_a_sentence(monkeypatch, 
     for asked in (svg_of, pdf_of, report_of, lambda d: washes_of(d, scene_of(d))):
         with pytest.raises(areas.ShadingError, match="turn it a little"):
             asked(document)
+
+
+@pytest.mark.parametrize("kind", ["shelf", "back wall"])
+def test_shadows_fall_on_shelves_and_walls_and_leave_the_ground_behind_them(kind):
+    document = sample_sheet("eyepiece case" if kind == "shelf" else "turned eyepiece cases")
+    aid = aiding.add_aid(document, kind, 40.0, thick_mm=20.0 if kind == "shelf" else 0.0)
+    document = lit(aid, Sun(document.eye.heading_deg - 150.0, 25.0))
+    scene = scene_of(document)
+    chart = eye_chart(scene.eye)
+    skin = skin_of([p.figure for p in scene.pictures], range(len(scene.pictures)))
+    ground, *_others, other = receivers_of(scene.aids, chart.origin)
+    assert other.name == kind and ground.name == "ground"
+    shape = shadow_on(other, skin, document.light)
+    assert shape.area > 0
+    left, bottom, right, top = shape.bounds
+    rng = np.random.default_rng(2)
+    flat = rng.uniform((left, bottom), (right, top), (300, 2))
+    flat = flat[shapely.contains_xy(other.part, flat)]
+    toward = np.array(document.light.toward)
+    stopped, sure = surely_blocked(
+        toward, other.world(flat), skins(document.volumes), far=True, miss=1.0
+    )
+    sure &= shapely.distance(shape.boundary, shapely.points(flat)) > 5.0
+    inside = shapely.contains_xy(shape, flat)
+    assert sure.sum() > 60 and np.array_equal(inside[sure], stopped[sure])
+    beyond = np.array(document.aids[-1].place_mm) - 50.0 * (
+        other.normal[:2] if kind == "back wall" else _toward(document)
+    )
+    assert not shapely.contains_xy(ground.part, *beyond), "no ground is seen behind it"
+    kinds = {one["receives"] for one in report_of(document)["shadows"] if one["casts"]}
+    assert kind in kinds
+    contact = [area for area in areas_of(document, scene) if area.kind == "contact"]
+    assert bool(contact) or kind == "shelf"
+
+
+def _toward(document):
+    """From a shelf's edge toward us."""
+    way = np.array(document.eye.place[:2]) - document.aids[-1].place_mm
+    return way / np.hypot(*way)

@@ -15,8 +15,6 @@ from isometron.drawing.shading.areas import (
     Area,
     areas_of,
     eye_chart,
-    ground_on_sheet,
-    shadow_on_ground,
 )
 from isometron.drawing.shading.light_points import (
     VanishingPoint,
@@ -24,6 +22,7 @@ from isometron.drawing.shading.light_points import (
     ray_point,
     shadow_point,
 )
+from isometron.drawing.shading.receivers import on_sheet, receivers_of, shadow_on
 from isometron.drawing.shading.values import lightness, value_of
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.files.report_volumes import place_or_none
@@ -100,26 +99,27 @@ def shadows_of(document: Document, scene: Scene, ids: Sequence[str]) -> list[Fie
     found: list[Fields] = []
     chart = eye_chart(scene.eye)
     figures = [picture.figure for picture in scene.pictures]
-    for number, picture in enumerate(scene.pictures):
-        if not picture.volume.shown or picture.volume.ghost:
-            continue
-        shape = shadow_on_ground(skin_of(figures, [number]), light)
-        if shape is None or shape.is_empty:
-            continue
-        flat = Area("cast", GROUND, GROUND, 0, _polygons(shape), 0.0)
-        drawn = Area("cast", GROUND, GROUND, 0, _polygons(ground_on_sheet(chart, shape)), 0.0)
-        found.append(
-            {
-                "casts": ids[number],
-                "receives": "ground",
-                "face": None,
-                "outline_mm": _rings(drawn),
-                "world_mm": [
-                    [[[x, y, 0.0] for x, y in ring.tolist()] for ring in polygon]
-                    for polygon in flat.rings()
-                ],
-            }
-        )
+    for receiver in receivers_of(scene.aids, chart.origin):
+        for number, picture in enumerate(scene.pictures):
+            if not picture.volume.shown or picture.volume.ghost:
+                continue
+            shape = shadow_on(receiver, skin_of(figures, [number]), light)
+            if shape is None or shape.is_empty:
+                continue
+            flat = Area("cast", GROUND, GROUND, 0, _polygons(shape), 0.0)
+            drawn = _polygons(on_sheet(chart, receiver, shape))
+            found.append(
+                {
+                    "casts": ids[number],
+                    "receives": receiver.name,
+                    "face": None,
+                    "outline_mm": _rings(Area("cast", GROUND, GROUND, 0, drawn, 0.0)),
+                    "world_mm": [
+                        [receiver.world(ring).tolist() for ring in polygon]
+                        for polygon in flat.rings()
+                    ],
+                }
+            )
     found += [
         {
             "casts": None,

@@ -11,14 +11,13 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.document.light import Lamp, Light, Shading
 from isometron.drawing.scene import Scene
-from isometron.drawing.shading.values import Span, lightness, span_of, steps_of, toward_light
+from isometron.drawing.shading.receivers import contact_on, on_sheet, receivers_of, shadow_on
+from isometron.drawing.shading.values import Span, lightness, span_of, steps_of
 from isometron.hiding.areas import (
     Areas,
     Chart,
     Skin,
     ahead_of,
-    clipped,
-    polygons_of,
     seen_areas,
     skin_of,
 )
@@ -27,15 +26,8 @@ from isometron.perspective.eye import Array, Eye, sight_axes
 from isometron.perspective.projection import NEAR_MM
 from isometron.words import _
 
-CONTACT_SHARE = 0.012
-"""The contact shadow is as wide as this share of the size of what stands there."""
-
 GROUND = -1
-"""Number of the volume of what lies on the ground."""
-
-TOUCHES_MM = 1e-3
-FARTHEST_MM = 1e7
-"""Shadows on the ground end here: beyond it they have long left the paper."""
+"""Number of the volume of what lies on the ground, a shelf or a wall."""
 
 SLIVER = 1e-9
 """A smaller share of a piece is nothing of it."""
@@ -114,7 +106,7 @@ def _areas(
     chart = eye_chart(scene.eye)
     seen = seen_areas(chart, skin)
     paper = shapely.box(0.0, 0.0, wide, high)
-    ground = _on_ground(scene, skin, light, shading, chart, seen, paper) if shading.shadows else []
+    ground = _on_room(scene, skin, light, shading, chart, seen, paper) if shading.shadows else []
     span = span_of(scene.pictures, light)
     return (*ground, *_on_faces(skin, light, shading, keys, chart, seen, span))
 
@@ -270,7 +262,7 @@ def _before(own: Chart, chart: Chart, rings: Sequence[Array], shape: Any) -> Any
     return shapely.intersection(shape, shapely.make_valid(shapely.Polygon(flat[0], flat[1:])))
 
 
-def _on_ground(
+def _on_room(
     scene: Scene,
     skin: Skin,
     light: Light,
@@ -279,107 +271,18 @@ def _on_ground(
     seen: Areas,
     paper: Any,
 ) -> list[Area]:
-    """The cast shadow on the ground and the contact shadow, where the eye sees them."""
+    """The cast and contact shadows on the ground, shelves and walls, where the eye sees them."""
     import shapely
 
-    if chart.origin[2] <= 0:
-        return []  # from below there is no ground to see
-    shadow = shadow_on_ground(skin, light)
-    contact = _contact(skin)
     before = shapely.union_all(seen.seen) if len(seen.seen) else shapely.Polygon()
     found = []
-    for kind, shape in (("cast", shadow), ("contact", contact)):
-        if shape is None or shape.is_empty:
-            continue
-        drawn = ground_on_sheet(chart, shape)
-        visible = shapely.difference(shapely.intersection(drawn, paper), before)
-        if visible.area > 0:
-            found.append(Area(kind, GROUND, GROUND, shading.steps - 1, _joined([visible]), 0.0))
+    for receiver in receivers_of(scene.aids, chart.origin):
+        for kind, shape in (
+            ("cast", shadow_on(receiver, skin, light)),
+            ("contact", contact_on(receiver, skin)),
+        ):
+            drawn = shapely.intersection(on_sheet(chart, receiver, shape), paper)
+            visible = shapely.difference(drawn, before)
+            if visible.area > 0:
+                found.append(Area(kind, GROUND, GROUND, shading.steps - 1, _joined([visible]), 0.0))
     return found
-
-
-def shadow_on_ground(skin: Skin, light: Light) -> Any:
-    """The shadow of everything on the ground, as polygons of the ground (world x, y, mm); None
-    where no ray comes down."""
-    import shapely
-
-    if isinstance(light, Lamp):
-        lamp = np.array(light.place_mm)
-        if lamp[2] <= 0:
-            return None
-    elif light.elevation_deg <= 0:
-        return None
-    facing = lightness(light, skin.normals, skin.middles) > 0
-    cast: list[Array] = []
-    owner: list[int] = []
-    for number, facet in enumerate(np.flatnonzero(facing).tolist()):
-        for own in skin.rings[facet]:
-            ring = clipped(own, own[:, 2] + TOUCHES_MM)
-            if isinstance(light, Lamp) and len(ring):
-                ring = clipped(ring, (lamp[2] * (1 - 1e-6)) - ring[:, 2])
-            if len(ring) < 3:
-                break
-            cast.append(np.clip(_foot(light, ring), -FARTHEST_MM, FARTHEST_MM))
-            owner.append(number)
-    if not cast:
-        return None
-    numbers = np.unique(owner, return_inverse=True)[1].tolist()
-    shapes = polygons_of(cast, [len(ring) for ring in cast], numbers)
-    broken = ~shapely.is_valid(shapes)
-    if broken.any():
-        shapes[broken] = shapely.make_valid(shapes[broken])
-    return shapely.union_all(shapes)
-
-
-def _foot(light: Light, places: Array) -> Array:
-    """(n, 2) where rays through world places (n, 3) above the ground meet it."""
-    high = np.maximum(places[:, 2:], 0.0)
-    if isinstance(light, Lamp):
-        lamp = np.array(light.place_mm)
-        return np.asarray(places[:, :2] + high / (lamp[2] - high) * (places[:, :2] - lamp[:2]))
-    x, y, z = light.toward
-    return np.asarray(places[:, :2] - high / z * np.array([x, y]))
-
-
-def _contact(skin: Skin) -> Any:
-    """A narrow band on the ground round what stands on it."""
-    import shapely
-
-    low = [
-        rings[0]
-        for rings, normal in zip(skin.rings, skin.normals, strict=True)
-        if normal[2] < -0.99 and np.abs(rings[0][:, 2]).max() < TOUCHES_MM
-    ]
-    if not low:
-        return None
-    feet = shapely.union_all([shapely.Polygon(ring[:, :2]) for ring in low])
-    left, bottom, right, top = feet.bounds
-    wide = CONTACT_SHARE * max(right - left, top - bottom)
-    return shapely.difference(shapely.buffer(feet, wide), feet)
-
-
-def ground_on_sheet(chart: Chart, shape: Any) -> Any:
-    """Polygons of the ground as polygons of the sheet, as far as they lie before the eye."""
-    import shapely
-
-    ahead = chart.ahead[:2]
-    level = float(chart.origin @ chart.ahead) + chart.near
-    left, bottom, right, top = shape.bounds
-    ring = np.array([[left, bottom], [right, bottom], [right, top], [left, top]])
-    centre = ring.mean(axis=0)
-    ring = centre + (ring - centre) * 1.01
-    kept = clipped(ring, ring @ ahead - level - 1.0)
-    if len(kept) < 3:
-        return shapely.Polygon()
-    before = shapely.intersection(shape, shapely.Polygon(kept))
-    flat = shapely.get_coordinates(before)
-    if not len(flat):
-        return shapely.Polygon()
-    places = np.column_stack([flat, np.zeros(len(flat))])
-    drawn = shapely.set_coordinates(before, chart.picture(places))
-    return drawn if drawn.is_valid else shapely.make_valid(drawn)
-
-
-def light_way(light: Light, place: Array) -> Array:
-    """Unit direction (3,) from a world place to the light."""
-    return np.asarray(toward_light(light, place[None])[0])

@@ -43,6 +43,7 @@ class ShadingLayer(QObject):
         self._changed = changed
         self._beside: Beside[Wanted, Shown] = Beside(self, "shading", _worked_out, self._take)
         self._wanted: tuple[Scene, Light | None, Shading] | None = None
+        self._next: Wanted | None = None
         self._shown: Shown | None = None
         self._picture: QPixmap | None = None
         self._around: Surroundings | None = None
@@ -64,12 +65,20 @@ class ShadingLayer(QObject):
         self._wanted = wanted
         if document.light is None:
             self._beside.drop()
-            self._shown = self._picture = None
-        else:
+            self._next = self._shown = self._picture = None
+        elif not self._wishes.dragging:
+            self._next = None
             self._beside.give((document, scene))
+        elif self._beside.working:
+            self._next = document, scene  # the hand is not kept waiting
+        else:
+            self._beside.give((document, scene), soon_s=0.0)
 
     def _take(self, _given: Wanted, shown: Shown) -> None:
         self._shown, self._picture = shown, None
+        if self._next is not None:
+            following, self._next = self._next, None
+            self._beside.give(following, soon_s=0.0)
         if shown.refused:
             self._wishes.refuse(shown.refused)
         self._changed()

@@ -35,12 +35,12 @@ class Beside(QObject, Generic[A, T]):
         """Whether something is being worked on."""
         return self._under_way is not None
 
-    def give(self, given: A) -> None:
-        """Work on something; `take` gets it, now or later."""
+    def give(self, given: A, soon_s: float = SOON_S) -> None:
+        """Work on something; `take` gets it, now or later. soon_s: how long it is waited for."""
         self.drop()
         done = self._beside.submit(self._work, given)
         self._under_way = given, done
-        wait([done], timeout=SOON_S)
+        wait([done], timeout=soon_s)
         self._take_done()
         if self.working:
             self._look.start()
