@@ -19,6 +19,10 @@ ROOM, LEAST_ROOM = 16, 3
 """Room before and behind the words, px: usually, and where there is little height."""
 
 
+SHORTEST, LONGEST = 24, 10_000
+"""Words are cut to no less, px, and at first to no more."""
+
+
 class TabRail(QTabBar):
     """The rail the tabs stand on; its current tab is the open one."""
 
@@ -32,7 +36,7 @@ class TabRail(QTabBar):
         self.setElideMode(Qt.TextElideMode.ElideNone)
         self.setAccessibleName(_("Index tabs"))
         self._bold = QFontMetrics(font(bold=True))
-        self._room = ROOM
+        self._room, self._longest = ROOM, LONGEST
         self._wide = max(TAB_WIDTH, self._bold.height() + 2 * BACK + 4)
         for number, (name, tip) in enumerate(tabs):
             self.addTab(name)
@@ -43,15 +47,21 @@ class TabRail(QTabBar):
 
     def tabSizeHint(self, index: int) -> QSize:
         words = self._bold.horizontalAdvance(self.tabText(index))
-        return QSize(self._wide, words + 2 * self._room + GAP)
+        return QSize(self._wide, min(words, self._longest) + 2 * self._room + GAP)
 
     def fit_into(self, high: int) -> None:
-        """Leave as much room round the words as a height has for all tabs."""
-        words = sum(self._bold.horizontalAdvance(self.tabText(i)) for i in range(self.count()))
-        spare = (high - words - self.count() * GAP) // (2 * max(self.count(), 1))
+        """Leave as much room round the words as a height has for all tabs; where it has not even
+        the least, the longest words are cut."""
+        words = [self._bold.horizontalAdvance(self.tabText(i)) for i in range(self.count())]
+        free = high - self.count() * GAP
+        spare = (free - sum(words)) // (2 * max(self.count(), 1))
         room = max(min(spare, ROOM), LEAST_ROOM)
-        if room != self._room:
-            self._room = room
+        longest = max(words, default=0)
+        free -= 2 * room * len(words)
+        while longest > SHORTEST and sum(min(w, longest) for w in words) > free:
+            longest -= 1
+        if (room, longest) != (self._room, self._longest):
+            self._room, self._longest = room, longest
             for number in range(self.count()):
                 self.setTabText(number, self.tabText(number))  # lays the tabs out anew
 
@@ -87,5 +97,8 @@ class TabRail(QTabBar):
         painter.translate(left + (right - left) / 2, at.center().y())
         painter.rotate(-90)
         along = QRectF(-at.height() / 2, -(right - left) / 2, at.height(), right - left)
-        painter.drawText(along, Qt.AlignmentFlag.AlignCenter, self.tabText(number))
+        words = self.tabText(number)
+        if self._bold.horizontalAdvance(words) > self._longest:
+            words = self._bold.elidedText(words, Qt.TextElideMode.ElideRight, self._longest)
+        painter.drawText(along, Qt.AlignmentFlag.AlignCenter, words)
         painter.restore()
