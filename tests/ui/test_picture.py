@@ -298,8 +298,10 @@ def test_a_sketch_of_ones_own_is_straightened_judged_and_its_corrections_written
     )
     at.run("Undo")
     assert hand.picture.corners == corners
+    told = []
+    at.bench.keeping.told.connect(told.append)
     hand.press("Straighten it")
-    assert hand.picture.paper_mm == (420.0, 297.0) and "420 × 297" in at.bench.plate.text()
+    assert hand.picture.paper_mm == (420.0, 297.0) and "420 × 297" in told[0]
     (fault,) = page["faults"].faults
     assert fault.rule == "misses its point" and fault.by_deg == pytest.approx(2.5, abs=0.4)
     assert at.bench.picture_board.faults == [fault]
