@@ -17,9 +17,11 @@ from isometron.drawing.scene import scene_of
 from isometron.files.report import report_of
 from isometron.files.sheet_file import sample_sheet
 from isometron.framework.circles import FaceCircle
+from isometron.perspective.errors import StoppedError
 from isometron.perspective.projection import project
 from isometron.reading.of_picture import picture_in, reading_of
 from isometron.reading.rims import fit_rim
+from isometron.reading.sketch.curves import rims_on
 from isometron.reading.sketch.judging import faults_in, judge
 from isometron.reading.sketch.own_sheet import as_framework, corners_of, faint_ones, own_sheet
 from isometron.reading.sketch.sizes import (
@@ -225,3 +227,17 @@ def test_what_is_ticked_off_stays_in_the_list_and_leaves_remarks_and_corrections
     square = SheetPicture("a", PictureFile(b"\xff\xd8\xff"), 420, 297, paper_mm=(420.0, 297.0))
     assert report_of(bringing.bring_picture(CASE, square))["remarks"] is not None
     assert fault.mark == Mark(EDGE, fault.mark.number)
+
+
+def test_a_texture_has_no_rims_and_looking_for_them_can_be_stopped():
+    y, x = np.mgrid[0:1400, 0:2000]
+    rings = np.where(np.hypot(x - 1000, y - 700) % 30 < 2, 40, 240).astype(np.uint8)
+    assert rims_on(rings, [], 4.76) == []
+    few = np.where((np.abs(np.hypot(x - 1000, y - 700) - 300) < 2), 40, 240).astype(np.uint8)
+    assert len(rims_on(few, [], 4.76)) == 1
+
+    def stops(_share):
+        raise StoppedError
+
+    with pytest.raises(StoppedError):
+        rims_on(few, [], 4.76, stops)

@@ -2,7 +2,7 @@
 the middle between them is its own."""
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from typing import Any, NamedTuple
 
 import numpy as np
@@ -49,6 +49,8 @@ SEEN, SECTORS = 0.75, 72
 
 FLATTEST = 0.08
 MOST_RIMS = 60
+MOST_INK = 45_000
+"""Places along pencil lines, at PX_PER_MM: some fifteen metres of line."""
 
 
 class Ink(NamedTuple):
@@ -63,11 +65,18 @@ class Ink(NamedTuple):
         return Ink(self.places[~taken], self.turn[~taken])
 
 
-def rims_on(grey: NDArray[np.uint8], strokes: Sequence[Stroke], px_per_mm: float) -> list[Array]:
+def rims_on(
+    grey: NDArray[np.uint8],
+    strokes: Sequence[Stroke],
+    px_per_mm: float,
+    progress: Callable[[float], None] = lambda share: None,
+) -> list[Array]:
     """Points (n, 2), px from the lower left corner, along each rim that is drawn on a straightened
     sheet and seen most of the way round, the largest first. Strokes too long to be a flat part of
     a rim are taken away first."""
     ink = _ink(grey, px_per_mm)
+    if len(ink.places) > MOST_INK:
+        return []  # a texture, no drawing
     found: list[Array] = []
     for swells, straight_mm in PASSES:
         long = [one for one in strokes if math.dist(one.start, one.end) > straight_mm * px_per_mm]
@@ -75,7 +84,7 @@ def rims_on(grey: NDArray[np.uint8], strokes: Sequence[Stroke], px_per_mm: float
         left = _away_from(ink, long, px_per_mm)
         for ellipse in drawn_as:
             left = left.less(np.abs(_off(left.places, ellipse)) < ON_MM)
-        for values in _ellipses(left, swells):
+        for values in _ellipses(left, swells, progress):
             rim = round_stroke(grey, _ring(values) * px_per_mm, px_per_mm)
             drawn = _ellipse(rim / px_per_mm)
             if drawn is not None and not any(_same(drawn, other) for other in drawn_as):
@@ -84,13 +93,15 @@ def rims_on(grey: NDArray[np.uint8], strokes: Sequence[Stroke], px_per_mm: float
     return sorted(found, key=lambda rim: -float(np.ptp(rim, axis=0).max()))
 
 
-def _ellipses(ink: Ink, swells: float) -> Iterator[Array]:
+def _ellipses(ink: Ink, swells: float, progress: Callable[[float], None]) -> Iterator[Array]:
     """Ellipses (middle, half axes, angle; mm) that ink lies on most of the way round, within a
     share of their radius; none takes the ink of another."""
     pairs = _opposite(ink)
     free = np.ones(len(ink.places), dtype=bool)
     count = 0
-    for middle in _middles(pairs):
+    middles = _middles(pairs)
+    for number, middle in enumerate(middles):
+        progress(number / len(middles))
         near = np.abs(pairs.between - middle).max(axis=1) < CELL_MM
         while count < MOST_RIMS:
             alive = near & free[pairs.ends].all(axis=1)

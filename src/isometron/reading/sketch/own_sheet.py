@@ -51,7 +51,7 @@ def own_sheet(
     rows, columns = grey.shape
     strokes = strokes_in(grey, px_per_mm)
     progress(0.5)
-    rims = rims_on(grey, strokes, px_per_mm)
+    rims = rims_on(grey, strokes, px_per_mm, lambda share: progress(0.5 + 0.3 * share))
     strokes = off_rims(strokes, rims, px_per_mm)
     progress(0.8)
     lines = np.array([(one.start, one.end) for one in strokes]).reshape(-1, 2, 2)
