@@ -11,6 +11,9 @@ from isometron.cli import main
 from isometron.files.sheet_file import SAMPLE_NAME, sample_sheet, sheet_as_text, write_sheet
 from isometron.render.picture import MM_PER_INCH
 
+pytestmark = pytest.mark.usefixtures("qapp")
+"""A command that paints makes no application of its own: tests of the window could not use it."""
+
 SAMPLE = Path(__file__).parents[1] / "src/isometron/samples" / f"{SAMPLE_NAME}.isometron"
 
 WITHOUT_QT = """
