@@ -169,6 +169,15 @@ def test_degenerate_lights_give_a_picture_or_a_sentence():
             bad()
 
 
+def test_a_face_whose_plane_holds_the_light_is_in_shade_and_in_no_shadow():
+    box = sample_sheet("eyepiece case")
+    for azimuth in (90.0, 180.0, 270.0, 0.0):  # rounding leaves a cosine of 1e-16 or so
+        document = lit(box, Sun(azimuth, 40.0), steps=5)
+        for area in areas_of(document, scene_of(document)):
+            if area.volume == 0 and area.kind != "cast" and abs(area.cosine) < 1e-9:
+                assert (area.kind, area.step) == ("face", 3)
+
+
 def test_equal_faces_get_equal_steps_and_a_hand_may_give_another():
     cosines = np.array([1.0, 0.9, 0.9, 0.1, -0.3, -0.3])
     normals = np.array([[0, 0, 1.0]] * 5 + [[0, 0, -1.0]])

@@ -12,7 +12,7 @@ from isometron.document.document import Document
 from isometron.document.light import Lamp, Light, Shading
 from isometron.drawing.scene import Scene
 from isometron.drawing.shading.receivers import contact_on, on_sheet, receivers_of, shadow_on
-from isometron.drawing.shading.values import Span, lightness, span_of, steps_of
+from isometron.drawing.shading.values import LIT, Span, lightness, span_of, steps_of
 from isometron.hiding.areas import (
     Areas,
     Chart,
@@ -193,7 +193,7 @@ def _dark(
     light, either None where there is nothing of it."""
     import shapely
 
-    numbers = np.flatnonzero(cosines[seen.facets] > 0)
+    numbers = np.flatnonzero(cosines[seen.facets] > LIT)
     if not len(numbers):
         return {}
     lit = _lit_on_sheet(skin, light, chart)

@@ -7,7 +7,7 @@ from typing import Any, NamedTuple
 import numpy as np
 
 from isometron.document.light import Lamp, Light
-from isometron.drawing.shading.values import lightness
+from isometron.drawing.shading.values import LIT, lightness
 from isometron.framework.aids import REACH_MM, WALL_MM, Aid
 from isometron.hiding.areas import Chart, Skin, clipped, polygons_of
 from isometron.perspective.eye import Array
@@ -96,7 +96,7 @@ def shadow_on(receiver: Receiver, skin: Skin, light: Light) -> Any:
     hung = _height_of(receiver, light)
     if hung <= 0:
         return None  # the light is behind it, or level with it
-    facing = lightness(light, skin.normals, skin.middles) > 0
+    facing = lightness(light, skin.normals, skin.middles) > LIT
     cast: list[Array] = []
     owner: list[int] = []
     for number, facet in enumerate(np.flatnonzero(facing).tolist()):
