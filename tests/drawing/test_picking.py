@@ -15,7 +15,7 @@ from isometron.drawing.scene import scene_of
 from isometron.drawing.touching import pick_at
 from isometron.framework.bodies.cuts import Cut
 from isometron.framework.kinds.block import BLOCK
-from isometron.hiding.regions import facets_of
+from isometron.hiding.facets import facets_of
 from isometron.perspective.projection import sight_ray
 from tests.kinds import EVERY, FLAT, volume
 from tests.scenes import sheet

@@ -7,9 +7,10 @@ import shapely
 from isometron.framework.figures import figure_of
 from isometron.hiding.areas import Chart, outward_facets, seen_areas, skin_of
 from tests.exact import surely_blocked
-from tests.hiding.test_regions import BEHIND
 from tests.hiding.test_sight import among_kinds, skins
 from tests.scenes import case
+
+BEHIND = case(name="Wall", x_mm=-700, y_mm=2600, z_mm=1350, width_mm=1400, height_mm=400, key=90)
 
 
 def looking(place, ahead, **more):
@@ -58,6 +59,16 @@ def test_a_place_lies_in_a_seen_area_just_where_a_ray_reaches_it(name):
         assert np.array_equal(inside[sure], ~stopped[sure]), (name, int(facet))
         asked += int(sure.sum())
     assert asked > 150
+
+
+def test_a_face_with_nothing_before_it_is_seen_whole_and_one_turned_away_is_not_asked_for():
+    skin = skin_of([figure_of(BEHIND)], (0,))
+    chart = CHARTS["an eye"]
+    facets, seen = seen_areas(chart, skin)
+    assert set(skin.face[facets].tolist()) >= {2} and 3 not in skin.face[facets]
+    for facet, shape in zip(facets.tolist(), seen, strict=True):
+        whole = shapely.Polygon(chart.picture(skin.rings[facet][0]))
+        assert shape.area == pytest.approx(whole.area)
 
 
 def test_facets_of_every_kind_turn_outward_and_close_their_body():

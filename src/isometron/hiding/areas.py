@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from isometron.framework.bodies.body import Body
 from isometron.framework.bodies.face_outlines import outline_of
 from isometron.framework.figures import Figure
-from isometron.hiding.regions import bent_facets, face_polygons, facets_of
+from isometron.hiding.facets import bent_facets, face_polygons, facets_of
 from isometron.perspective.eye import Array
 from isometron.perspective.remembering import remembered
 

@@ -16,8 +16,8 @@ from numpy.typing import NDArray
 
 from isometron.framework.bodies.body import Body
 from isometron.framework.figures import Figure
+from isometron.hiding.facets import AROUND, facets_of
 from isometron.hiding.meeting import pierce
-from isometron.hiding.regions import AROUND, facets_of
 from isometron.hiding.sweeping import overlapping
 from isometron.perspective.eye import Array
 from isometron.perspective.remembering import remembered
