@@ -87,12 +87,7 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
                     "apart: move the eye or the volume a little."
                 ).format(name=document.volumes[i].name)
             ) from error
-    try:
-        lay_shadows(draft, targets, document, scene, shown)
-    except MoveError as error:
-        raise OrderError(
-            _("Two lines of a shadow fall together from here: turn the light a little.")
-        ) from error
+    lay_shadows(draft, targets, document, scene, shown)
     draft.chapters = lay_rulers(draft.chapters, draft.drawn)
     finish(draft, targets, document, scene)
     draft.chapters = in_parts(draft.chapters, {landing.name for landing in draft.landings})

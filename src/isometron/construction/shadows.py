@@ -6,6 +6,8 @@ import itertools
 import numpy as np
 
 from isometron.construction.draft import Draft, Target
+from isometron.construction.machine import MoveError
+from isometron.construction.steps import OrderError
 from isometron.construction.targets import Targets
 from isometron.document.building import FRAMEWORK
 from isometron.document.document import Document
@@ -29,7 +31,8 @@ ON_MM = 1e-6
 def lay_shadows(
     draft: Draft, targets: Targets, document: Document, scene: Scene, shown: list[int]
 ) -> None:
-    """A chapter with the cast shadow of every box that stands on the ground; others are said."""
+    """A chapter with the cast shadow of every box that stands on the ground; others are said.
+    Raises OrderError when two lines that should cross fall together."""
     light = document.light
     if light is None or not document.shading.shadows or document.building.reach == FRAMEWORK:
         return
@@ -37,7 +40,12 @@ def lay_shadows(
     if not boxes or document.eye.height_mm <= 0:
         return
     by = _Light(draft, targets, document)
-    drawn = [i for i in boxes if _shadow(draft, targets, by, scene.pictures[i])]
+    try:
+        drawn = [i for i in boxes if _shadow(draft, targets, by, scene.pictures[i])]
+    except MoveError as error:
+        raise OrderError(
+            _("Two lines of a shadow fall together from here: turn the light a little.")
+        ) from error
     others = [document.volumes[i].name for i in shown if i not in drawn]
     if drawn and others:
         draft.step(
@@ -136,7 +144,7 @@ def _shadow(draft: Draft, targets: Targets, by: _Light, picture: VolumePicture) 
     )
     key = f"v{picture.volume.key}.shadow"
     draft.step(key, told.format(name=picture.volume.name, shadow=by.words[0], ray=by.words[1]))
-    _outline(draft, picture, world, places, names | {}, laid)
+    _outline(draft, world, places, names, laid)
     draft.step(f"{key}.outline", _("Join the shadow's corners with each other and with its feet."))
     return True
 
@@ -161,7 +169,6 @@ def _cross(
 
 def _outline(
     draft: Draft,
-    picture: VolumePicture,
     world: Array,
     places: Array,
     names: dict[int, str],

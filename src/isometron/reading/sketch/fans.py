@@ -1,6 +1,7 @@
 """The fans of a sketch: where its families point, and the rules over a whole family."""
 
 import math
+from functools import lru_cache
 
 import numpy as np
 
@@ -100,6 +101,7 @@ def _middle(edge: Edge) -> tuple[float, float]:
     return (edge.start[0] + edge.end[0]) / 2, (edge.start[1] + edge.end[1]) / 2
 
 
+@lru_cache(maxsize=1)
 def scattered(sketch: Sketch) -> dict[str, dict[int, float]]:
     """Families whose strokes share no point, with how far each misses the place nearest to all, mm
     at its end, by number."""

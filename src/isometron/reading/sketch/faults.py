@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Callable
+from dataclasses import dataclass
 from typing import NamedTuple
 
 import numpy as np
@@ -59,7 +60,8 @@ class Fault(NamedTuple):
     mended: bool = False
 
 
-class Sketch(NamedTuple):
+@dataclass(frozen=True, eq=False)
+class Sketch:
     """What a rule looks at."""
 
     picture: SheetPicture

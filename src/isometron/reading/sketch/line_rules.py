@@ -3,6 +3,7 @@
 import itertools
 import math
 from collections.abc import Sequence
+from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -52,6 +53,7 @@ class Missed(NamedTuple):
     mm: float
 
 
+@lru_cache(maxsize=1)
 def missed_strokes(sketch: Sketch) -> list[Missed]:
     """The strokes that miss the point of their family clearly, but were meant for it."""
     state, told, origin = sketch.fit.state, sketch.told, sketch.fit.seen.origin

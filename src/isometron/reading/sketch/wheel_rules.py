@@ -6,6 +6,7 @@ from typing import NamedTuple
 
 import numpy as np
 
+from isometron.document.marks import Place
 from isometron.document.picture import ROUND, ROW, Mark
 from isometron.perspective.lengths import write_mm, write_number
 from isometron.reading.model import Array, State, vanishing
@@ -93,43 +94,55 @@ def _differ(sketch: Sketch, one: Wheel, two: Wheel) -> Fault | None:
     across = math.dist(near, far)
     if abs(grown) > LIKE or math.degrees(math.atan2(abs(off), across)) > ASIDE_DEG:
         return None  # not of one size, or not along one side
-    mm, radius = sketch.mm_per_px, float(abs(np.linalg.det(two.dual)) ** 0.25)
+    own = max(LEAST_MM, CLEARLY * sketch.own_error_mm)
     place = far + sketch.fit.seen.origin
     at = (float(place[0]), float(place[1]))
-    own = max(LEAST_MM, CLEARLY * sketch.own_error_mm)
-    wider = abs(math.expm1(grown)) * radius * mm
+    radius = float(abs(np.linalg.det(two.dual)) ** 0.25)
+    wider = abs(math.expm1(grown)) * radius * sketch.mm_per_px
     if wider >= own and abs(grown) >= max(LEAST_SIZE, CLEARLY * spread[0]):
-        percent = 100 * abs(math.expm1(grown))
-        text = _("The far one is {percent} % too {size} for the near one: {mm} at its rim.")
-        return Fault(
-            "wheels disagree",
-            Mark(ROUND, two.number),
-            _("Wheels of one side disagree"),
-            text.format(
-                percent=write_number(round(percent, 1)),
-                size=_("large") if grown > 0 else _("small"),
-                mm=write_mm(wider),
-            ),
-            wider,
-            None,
-            percent,
-            at,
-        )
-    if abs(off) * mm >= max(own, CLEARLY * spread[1] * mm):
+        return _of_other_size(two.number, at, grown, wider)
+    aside = abs(off) * sketch.mm_per_px
+    if aside >= max(own, CLEARLY * spread[1] * sketch.mm_per_px):
         run = far - near
-        aside = np.array([run[1], -run[0]]) * np.sign(off)
-        text = _("The middle of the far one lies {mm} off the fan: move it {way}.")
-        return Fault(
-            "wheels out of line",
-            Mark(ROUND, two.number),
-            _("Wheels of one side are out of line"),
-            text.format(mm=write_mm(abs(off) * mm), way=way_words(aside)),
-            abs(off) * mm,
-            None,
-            None,
-            at,
-        )
+        way = np.array([run[1], -run[0]]) * np.sign(off)
+        return _out_of_line(two.number, at, aside, way)
     return None
+
+
+def _of_other_size(number: int, at: Place, grown: float, wider: float) -> Fault:
+    """A far wheel larger or smaller than the near one: by the logarithm of its size, mm at its
+    rim."""
+    percent = 100 * abs(math.expm1(grown))
+    text = _("The far one is {percent} % too {size} for the near one: {mm} at its rim.")
+    return Fault(
+        "wheels disagree",
+        Mark(ROUND, number),
+        _("Wheels of one side disagree"),
+        text.format(
+            percent=write_number(round(percent, 1)),
+            size=_("large") if grown > 0 else _("small"),
+            mm=write_mm(wider),
+        ),
+        wider,
+        None,
+        percent,
+        at,
+    )
+
+
+def _out_of_line(number: int, at: Place, aside: float, way: Array) -> Fault:
+    """A far wheel whose middle lies aside from the fan, mm, and which way it must go."""
+    text = _("The middle of the far one lies {mm} off the fan: move it {way}.")
+    return Fault(
+        "wheels out of line",
+        Mark(ROUND, number),
+        _("Wheels of one side are out of line"),
+        text.format(mm=write_mm(aside), way=way_words(way)),
+        aside,
+        None,
+        None,
+        at,
+    )
 
 
 def _middle_on(wheel: Wheel, edge: Array) -> Array:
