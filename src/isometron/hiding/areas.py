@@ -96,11 +96,13 @@ class Chart:
 
 class Facet(NamedTuple):
     """One flat piece of a body: its surface, its rings (k, 3) of own mm, holes after the outer one,
-    and its outward unit normal (3,)."""
+    its outward unit normal (3,), and of a bent surface the outward unit normals (k, 3) of the true
+    surface at its corners."""
 
     face: int
     rings: tuple[Array, ...]
     normal: Array
+    bends: Array | None = None
 
 
 @remembered()
@@ -123,15 +125,27 @@ def outward_facets(body: Body) -> tuple[Facet, ...]:
     corners = _triangles([ring for _face, ring in facets_of(body)])
     size = float(np.ptp(body.enclosing, axis=0).max())
     signs: dict[int, float] = {}
-    for face, ring in bent_facets(body):
-        normal = _normal(ring)
-        if normal is None:
+    for face, rows in bent_facets(body):
+        normals, fair = _normals(rows[..., :3])
+        if not fair.any():
             continue
+        own, normals, square = rows[fair, :, :3], normals[fair], rows[fair, :, 3:]
         if face not in signs:
-            beside = ring.mean(axis=0) + OUT * size * normal
-            signs[face] = 1.0 if _crossings(beside, normal, corners) % 2 == 0 else -1.0
-        found.append(Facet(face, (ring,), signs[face] * normal))
+            beside = own[0].mean(axis=0) + OUT * size * normals[0]
+            signs[face] = 1.0 if _crossings(beside, normals[0], corners) % 2 == 0 else -1.0
+        normals = signs[face] * normals
+        bends = _along(square, normals)
+        found += [Facet(face, (one,), normals[n], bends[n]) for n, one in enumerate(own)]
     return tuple(found)
+
+
+def _along(square: Array, normals: Array) -> Array:
+    """Directions (n, k, 3) as unit directions to the side of normals (n, 3); these themselves where
+    there is none."""
+    way = np.sign((square * normals[:, None]).sum(axis=2, keepdims=True))
+    length = np.linalg.norm(square, axis=2, keepdims=True)
+    told = square * way / np.maximum(length, 1e-300)
+    return np.where(told.any(axis=2, keepdims=True), told, normals[:, None])
 
 
 def shapely_parts(shape: Any) -> list[Any]:
@@ -141,13 +155,14 @@ def shapely_parts(shape: Any) -> list[Any]:
     return [one for one in shapely.get_parts(shape) if one.geom_type == "Polygon" and one.area > 0]
 
 
-def _normal(ring: Array) -> Array | None:
-    """Unit normal of a ring (Newell); None of one without area."""
-    after = np.roll(ring, -1, axis=0)
-    normal = np.cross(ring - ring[0], after - ring[0]).sum(axis=0)
-    length = float(np.linalg.norm(normal))
-    size = float(np.ptp(ring, axis=0).max())
-    return normal / length if length > 1e-14 * max(size * size, 1e-30) else None
+def _normals(rings: Array) -> tuple[Array, NDArray[np.bool_]]:
+    """Unit normals (n, 3) of rings (n, k, 3) (Newell), and which have any area."""
+    off = rings - rings[:, :1]
+    normals = np.cross(off[:, 1:-1], off[:, 2:]).sum(axis=1)
+    length = np.linalg.norm(normals, axis=1)
+    size = np.ptp(rings, axis=1).max(axis=1)
+    fair = length > 1e-14 * np.maximum(size * size, 1e-30)
+    return normals / np.maximum(length, 1e-300)[:, None], fair
 
 
 def _triangles(rings: Sequence[Array]) -> Array:
@@ -179,7 +194,8 @@ def _crossings(place: Array, way: Array, corners: Array) -> int:
 @dataclass(frozen=True, eq=False)
 class Skin:
     """The flat pieces of some figures in the world: their rings of corners, of which figure and
-    surface (n,), middles (n, 3), outward normals (n, 3) and offsets (n,)."""
+    surface (n,), middles (n, 3), outward normals (n, 3) and offsets (n,), and the normals (k, 3) of
+    the true surface at the corners of those that bend."""
 
     rings: tuple[tuple[Array, ...], ...]
     figure: NDArray[np.intp]
@@ -187,6 +203,7 @@ class Skin:
     middles: Array
     normals: Array
     offsets: Array
+    bends: tuple[Array | None, ...]
 
 
 def skin_of(figures: Sequence[Figure], which: Sequence[int]) -> Skin:
@@ -195,11 +212,13 @@ def skin_of(figures: Sequence[Figure], which: Sequence[int]) -> Skin:
     figure: list[int] = []
     face: list[int] = []
     normals: list[Array] = []
+    bends: list[Array | None] = []
     for number in which:
         one = figures[number]
         for facet in outward_facets(one.body):
             rings.append(tuple(ring @ one.axes + one.place for ring in facet.rings))
             normals.append(facet.normal @ one.axes)
+            bends.append(None if facet.bends is None else facet.bends @ one.axes)
             figure.append(number)
             face.append(facet.face)
     out = np.array(normals).reshape(-1, 3)
@@ -211,6 +230,7 @@ def skin_of(figures: Sequence[Figure], which: Sequence[int]) -> Skin:
         places,
         out,
         (out * places).sum(axis=1),
+        tuple(bends),
     )
 
 
@@ -232,8 +252,12 @@ def seen_areas(chart: Chart, skin: Skin) -> Areas:
         return Areas(facets, shapes)
     near = chart.nearness(skin.normals[facets], skin.offsets[facets])
     hidden = _hidden(shapes, near)
-    for number, parts in hidden.items():
-        shapes[number] = shapely.difference(shapes[number], shapely.union_all(parts))
+    if hidden:
+        numbers = np.fromiter(hidden, dtype=np.intp)
+        before = [
+            parts[0] if len(parts) == 1 else shapely.union_all(parts) for parts in hidden.values()
+        ]
+        shapes[numbers] = shapely.difference(shapes[numbers], np.array(before, dtype=object))
     kept = shapely.area(shapes) > 0
     return Areas(facets[kept], shapes[kept])
 

@@ -99,7 +99,7 @@ def _alike(
         return []
     normals = picture.figure.normals[faces]
     middles = np.array([face_middle(picture, face) for face in faces])
-    told = steps_of(lightness(light, normals, middles), normals, shading.steps, span).tolist()
+    told = steps_of(lightness(light, normals, middles), normals[:, 2], shading.steps, span).tolist()
     steps = dict(zip(faces, told, strict=True))
     for face in faces:
         own = shading.step_of(key, face)

@@ -11,8 +11,9 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.document.light import Lamp, Light, Shading
 from isometron.drawing.scene import Scene
+from isometron.drawing.shading.bands import Lit, lit_skin
 from isometron.drawing.shading.receivers import contact_on, on_sheet, receivers_of, shadow_on
-from isometron.drawing.shading.values import LIT, Span, lightness, span_of, steps_of
+from isometron.drawing.shading.values import LIT, lightness, span_of
 from isometron.hiding.areas import (
     Areas,
     Chart,
@@ -103,12 +104,14 @@ def _areas(
     skin = _skin(scene)
     if not len(skin.figure):
         return ()
+    span = span_of(scene.pictures, light)
+    lit = lit_skin(skin, light, shading.steps, span)
+    skin = lit.skin
     chart = eye_chart(scene.eye)
     seen = seen_areas(chart, skin)
     paper = shapely.box(0.0, 0.0, wide, high)
     ground = _on_room(scene, skin, light, shading, chart, seen, paper) if shading.shadows else []
-    span = span_of(scene.pictures, light)
-    return (*ground, *_on_faces(skin, light, shading, keys, chart, seen, span))
+    return (*ground, *_on_faces(lit, light, shading, keys, chart, seen))
 
 
 @lru_cache(maxsize=2)
@@ -152,19 +155,16 @@ def light_charts(light: Light) -> list[Chart]:
 
 
 def _on_faces(
-    skin: Skin,
+    lit: Lit,
     light: Light,
     shading: Shading,
     keys: tuple[int, ...],
     chart: Chart,
     seen: Areas,
-    span: Span,
 ) -> list[Area]:
     """The visible parts of faces by volume, surface and step; cast shadows on them apart."""
-
-    cosines = lightness(light, skin.normals, skin.middles)
-    steps = steps_of(cosines, skin.normals, shading.steps, span)
-    dark = _dark(skin, light, chart, seen, cosines) if shading.shadows else {}
+    skin, cosines, steps = lit
+    dark = _dark(lit, light, chart, seen) if shading.shadows else {}
     groups: dict[tuple[str, int, int, int], list[int]] = defaultdict(list)
     parts: dict[tuple[str, int, int, int], list[Any]] = defaultdict(list)
     for number, (facet, shape) in enumerate(zip(seen.facets.tolist(), seen.seen, strict=True)):
@@ -186,19 +186,20 @@ def _on_faces(
     return found
 
 
-def _dark(
-    skin: Skin, light: Light, chart: Chart, seen: Areas, cosines: Array
-) -> dict[int, tuple[Any, Any]]:
+def _dark(lit: Lit, light: Light, chart: Chart, seen: Areas) -> dict[int, tuple[Any, Any]]:
     """By number of a seen piece that turns to the light: what of it lies in shadow and what in
-    light, either None where there is nothing of it."""
+    light, either None where there is nothing of it. A facet that turns away by itself where the
+    true surface still turns to the light is lit: no light grazes it."""
     import shapely
 
-    numbers = np.flatnonzero(cosines[seen.facets] > LIT)
+    skin = lit.skin
+    flat = lightness(light, skin.normals, skin.middles)
+    numbers = np.flatnonzero((lit.cosines > LIT)[seen.facets] & (flat > LIT)[seen.facets])
     if not len(numbers):
         return {}
-    lit = _lit_on_sheet(skin, light, chart)
+    known = _lit_on_sheet(skin, light, chart)
     none = shapely.Polygon()
-    reached = np.array([lit.get(f, none) for f in seen.facets[numbers].tolist()], dtype=object)
+    reached = np.array([known.get(f, none) for f in seen.facets[numbers].tolist()], dtype=object)
     whole = seen.seen[numbers]
     shadow = shapely.difference(whole, reached)
     share = shapely.area(shadow) / shapely.area(whole)

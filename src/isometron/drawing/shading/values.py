@@ -1,5 +1,6 @@
 """Values: which step of grey a face gets by its angle to the light."""
 
+import math
 from collections.abc import Sequence
 
 import numpy as np
@@ -58,10 +59,19 @@ def span_of(pictures: Sequence[VolumePicture], light: Light) -> Span:
     return min(angles), max(angles)
 
 
-def steps_of(cosines: Array, normals: Array, count: int, span: Span = WHOLE) -> NDArray[np.intp]:
-    """(n,) steps, 0 the lightest, of count: what turns to the light shares all but the two last by
-    its angle, over a span of angles (what is most square to the light is lightest), what turns away
-    gets the last but one, and undersides that turn away the last."""
+def bounds_of_steps(count: int, span: Span = WHOLE) -> list[float]:
+    """The cosines between surface and light at which one step gives way to the next: where light
+    turns to shade first, then from step to step of what is lit."""
+    lit, (low, high) = max(count - 2, 1), span
+    angles = [low + (high - low) * n / lit for n in range(1, lit)]
+    return [0.0, *(math.cos(math.radians(angle)) for angle in angles)]
+
+
+def steps_of(cosines: Array, rises: Array, count: int, span: Span = WHOLE) -> NDArray[np.intp]:
+    """(n,) steps, 0 the lightest, of count, of faces by their cosines to the light and how far
+    their unit normals rise: what turns to the light shares all but the two last by its angle, over
+    a span of angles (what is most square to the light is lightest), what turns away gets the last
+    but one, and undersides that turn away the last."""
     lit = max(count - 2, 1)
     angle = np.degrees(np.arccos(np.clip(cosines, -1.0, 1.0)))
     low, high = span
@@ -69,7 +79,7 @@ def steps_of(cosines: Array, normals: Array, count: int, span: Span = WHOLE) -> 
     steps = np.clip(steps, 0, lit - 1)
     away = cosines <= LIT
     steps[away] = count - 2
-    steps[away & (normals[:, 2] < UNDERSIDE)] = count - 1
+    steps[away & (rises < UNDERSIDE)] = count - 1
     return steps
 
 
