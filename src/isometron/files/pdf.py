@@ -12,7 +12,9 @@ from isometron.drawing.dimension_marks import CAPITALS, Label
 from isometron.drawing.pencils import GRAPHITE
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import sheet_strokes
+from isometron.framework.bodies.body import is_straight
 from isometron.perspective.errors import FileError
+from isometron.perspective.eye import Array
 from isometron.words import _
 
 POINTS_PER_MM = 72.0 / 25.4
@@ -83,22 +85,33 @@ def _washes(canvas: Any, document: Document, scene: Scene | None) -> None:
         return
     from reportlab.lib.colors import HexColor
 
+    from isometron.drawing.shading.outlines import outlines_of
     from isometron.drawing.shading.shown import washes_of
 
+    scene = scene or scene_of(document)
     canvas.saveState()
     canvas.setFillColor(HexColor(GRAPHITE))
-    for wash in washes_of(document, scene or scene_of(document)):
+    for wash in washes_of(document, scene):
         canvas.setFillAlpha(wash.cover)
         path = canvas.beginPath()
-        for polygon in wash.polygons:
+        for polygon in outlines_of(scene, document.light, wash.area):
             for ring in polygon:
-                first, *others = (ring * POINTS_PER_MM).tolist()
-                path.moveTo(*first)
-                for place in others:
-                    path.lineTo(*place)
-                path.close()
+                _run_round(path, ring)
         canvas.drawPath(path, stroke=0, fill=1, fillMode=0)
     canvas.restoreState()
+
+
+def _run_round(path: Any, ring: Array) -> None:
+    """A closed ring of arcs (n, 3, 3)."""
+    curves, number = cubics(ring, CUBIC_MM)
+    level = is_straight(ring)[number].tolist()
+    path.moveTo(*(curves[0, 0] * POINTS_PER_MM).tolist())
+    for flat, curve in zip(level, (curves * POINTS_PER_MM).reshape(-1, 8).tolist(), strict=True):
+        if flat:
+            path.lineTo(*curve[6:])
+        else:
+            path.curveTo(*curve[2:])
+    path.close()
 
 
 def _image(content: bytes) -> Any:

@@ -7,7 +7,6 @@ from typing import Any
 import numpy as np
 
 from isometron.document.document import Document
-from isometron.document.light import Light
 from isometron.drawing.measures import face_middle
 from isometron.drawing.scene import Scene
 from isometron.drawing.shading.areas import (
@@ -15,6 +14,7 @@ from isometron.drawing.shading.areas import (
     Area,
     areas_of,
     eye_chart,
+    rings_of,
 )
 from isometron.drawing.shading.light_points import (
     VanishingPoint,
@@ -22,12 +22,15 @@ from isometron.drawing.shading.light_points import (
     ray_point,
     shadow_point,
 )
+from isometron.drawing.shading.outlines import outlines_of, shadow_in_plane
 from isometron.drawing.shading.receivers import on_sheet, receivers_of, shadow_on
 from isometron.drawing.shading.values import lightness, value_of
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.files.report_volumes import place_or_none
 from isometron.files.sheet_form import LIGHT
+from isometron.framework.bodies.body import is_straight
 from isometron.hiding.areas import skin_of
+from isometron.perspective.eye import Array
 from isometron.perspective.projection import project
 
 Fields = dict[str, Any]
@@ -67,14 +70,16 @@ def with_light(volumes: list[Fields], document: Document, scene: Scene) -> list[
             corner["shadow_mm"] = place.tolist() if there else None
             corner["shadow_sheet_mm"] = place_or_none(at) if there else None
         for face, told in enumerate(volume["faces"]):
-            told.update(_value(document, light, picture, face, by_face[number, face]))
+            told.update(_value(document, scene, picture, face, by_face[number, face]))
     return volumes
 
 
 def _value(
-    document: Document, light: Light, picture: VolumePicture, face: int, areas: list[Area]
+    document: Document, scene: Scene, picture: VolumePicture, face: int, areas: list[Area]
 ) -> Fields:
     """Lightness, step, area and outline of what is seen of a face."""
+    light = document.light
+    assert light is not None
     normal = picture.figure.normals[face][None]
     cosine = float(lightness(light, normal, face_middle(picture, face)[None])[0])
     steps = document.shading.steps
@@ -87,7 +92,23 @@ def _value(
         "visible_outline_mm": [
             [ring.tolist() for ring in polygon] for area in areas for polygon in area.rings()
         ],
+        "visible_outline": [
+            polygon for area in areas for polygon in _outline(outlines_of(scene, light, area))
+        ],
     }
+
+
+def _pieces(arcs: Array) -> list[Fields]:
+    """A ring of arcs (n, 3, k) in words: where each begins and ends, and of a conic the control
+    point, homogeneous with end weights of 1."""
+    weight = arcs[..., -1]
+    ends = arcs[:, [0, 2], :-1] / weight[:, [0, 2], None]
+    middle = arcs[:, 1] / np.sqrt(weight[:, 0] * weight[:, 2])[:, None]
+    told = []
+    for (start, end), control, level in zip(ends, middle, is_straight(arcs), strict=True):
+        piece: Fields = {"from": start.tolist(), "to": end.tolist()}
+        told.append(piece if level else piece | {"control": control.tolist()})
+    return told
 
 
 def shadows_of(document: Document, scene: Scene, ids: Sequence[str]) -> list[Fields]:
@@ -99,25 +120,26 @@ def shadows_of(document: Document, scene: Scene, ids: Sequence[str]) -> list[Fie
     found: list[Fields] = []
     chart = eye_chart(scene.eye)
     figures = [picture.figure for picture in scene.pictures]
-    for receiver in receivers_of(scene.aids, chart.origin):
+    for place, receiver in enumerate(receivers_of(scene.aids, chart.origin)):
         for number, picture in enumerate(scene.pictures):
             if not picture.volume.shown or picture.volume.ghost:
                 continue
             shape = shadow_on(receiver, skin_of(figures, [number]), light)
             if shape is None or shape.is_empty:
                 continue
-            flat = Area("cast", GROUND, GROUND, 0, _polygons(shape), 0.0)
-            drawn = _polygons(on_sheet(chart, receiver, shape))
+            drawn = Area("cast", GROUND, place, 0, on_sheet(chart, receiver, shape), 0.0)
             found.append(
                 {
                     "casts": ids[number],
                     "receives": receiver.name,
                     "face": None,
-                    "outline_mm": _rings(Area("cast", GROUND, GROUND, 0, drawn, 0.0)),
+                    "outline_mm": _rings(drawn),
+                    "outline": _outline(outlines_of(scene, light, drawn)),
                     "world_mm": [
                         [receiver.world(ring).tolist() for ring in polygon]
-                        for polygon in flat.rings()
+                        for polygon in rings_of(shape)
                     ],
+                    "world_outline": _outline(shadow_in_plane(scene, light, receiver, shape)),
                 }
             )
     found += [
@@ -126,7 +148,9 @@ def shadows_of(document: Document, scene: Scene, ids: Sequence[str]) -> list[Fie
             "receives": ids[area.volume],
             "face": area.face,
             "outline_mm": _rings(area),
+            "outline": _outline(outlines_of(scene, light, area)),
             "world_mm": None,
+            "world_outline": None,
         }
         for area in areas_of(document, scene)
         if area.kind == "shadow"
@@ -134,11 +158,8 @@ def shadows_of(document: Document, scene: Scene, ids: Sequence[str]) -> list[Fie
     return found
 
 
-def _polygons(shape: Any) -> Any:
-    import shapely
-
-    parts = [one for one in shapely.get_parts(shape) if one.geom_type == "Polygon"]
-    return shapely.multipolygons(parts) if parts else shapely.MultiPolygon()
+def _outline(polygons: list[list[Array]]) -> list[list[list[Fields]]]:
+    return [[_pieces(ring) for ring in polygon] for polygon in polygons]
 
 
 def _rings(area: Area) -> list[list[list[list[float]]]]:

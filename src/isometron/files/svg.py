@@ -86,10 +86,12 @@ def _washes(document: Document, scene: Scene | None) -> list[ET.Element]:
     """Values and shadows as areas, a layer for each kind; cut to the paper by the page."""
     if document.light is None:
         return []
+    from isometron.drawing.shading.outlines import outlines_of
     from isometron.drawing.shading.shown import washes_of
 
+    scene, light = scene or scene_of(document), document.light
     high, layers = document.sheet.height_mm, dict[str, ET.Element]()
-    for wash in washes_of(document, scene or scene_of(document)):
+    for wash in washes_of(document, scene):
         layer = layers.get(wash.name)
         if layer is None:
             layer = layers[wash.name] = ET.Element(
@@ -97,8 +99,8 @@ def _washes(document: Document, scene: Scene | None) -> list[ET.Element]:
             )
             ET.SubElement(layer, "title").text = wash.name
         path = " ".join(
-            "M " + " L ".join(f"{_number(x)} {_number(high - y)}" for x, y in ring.tolist()) + " Z"
-            for polygon in wash.polygons
+            f"{_path(ring, high)} Z"
+            for polygon in outlines_of(scene, light, wash.area)
             for ring in polygon
         )
         ET.SubElement(layer, "path", {"fill-opacity": _number(wash.cover), "d": path})

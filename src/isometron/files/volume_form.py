@@ -388,6 +388,6 @@ def with_carried_fields(report: Fields) -> Fields:
     volume |= {name: mine[name] for name in carried_fields()}
     whole = list(KINDS)
     volume["kind"] = {"enum": [*whole, *(f"cut {word}" for word in whole)]}
-    own = {"point", "space", "point_or_null", "number_or_null", "lines", "arcs"}
+    own = {"point", "space", "point_or_null", "number_or_null", "lines", "arcs", "outline"}
     kept = {name: what for name, what in report["definitions"].items() if name in own}
     return report | {"definitions": kept | known}

@@ -19,7 +19,7 @@ def paint_washes(painter: QPainter, view: View, washes: Sequence[Wash]) -> None:
         tone = QColor(GRAPHITE)
         tone.setAlphaF(wash.cover)
         path = QPainterPath()
-        for polygon in wash.polygons:
+        for polygon in wash.area.rings():
             for ring in polygon:
                 path.addPolygon(QPolygonF([_point(view, x, y) for x, y in ring.tolist()]))
                 path.closeSubpath()

@@ -20,6 +20,7 @@ from isometron.hiding.areas import (
     Skin,
     ahead_of,
     seen_areas,
+    shapely_parts,
     skin_of,
 )
 from isometron.perspective.errors import IsometronError
@@ -39,8 +40,9 @@ SNAP = 1e-7
 
 class Area(NamedTuple):
     """One area of the sheet: what it is ("face", "shadow" on a face, "cast" on the ground,
-    "contact"), its volume and surface, its step, its polygons in sheet mm, and the cosine between
-    its face and the light (of a bent one: of the middle of its band)."""
+    "contact"), its volume and surface (GROUND and the number of the receiver for what is none), its
+    step, its polygons in sheet mm, and the cosine between its face and the light (of a bent one: of
+    the middle of its band)."""
 
     kind: str
     volume: int
@@ -56,13 +58,15 @@ class Area(NamedTuple):
 
     def rings(self) -> list[list[Array]]:
         """Its polygons: outer ring (k, 2) first, then its holes."""
-        import shapely
+        return rings_of(self.shape)
 
-        return [
-            [np.asarray(ring.coords) for ring in (one.exterior, *one.interiors)]
-            for one in shapely.get_parts(self.shape)
-            if one.geom_type == "Polygon" and one.area > 0
-        ]
+
+def rings_of(shape: Any) -> list[list[Array]]:
+    """The polygons of a shape: outer ring (k, 2) first, then its holes."""
+    return [
+        [np.asarray(ring.coords) for ring in (one.exterior, *one.interiors)]
+        for one in shapely_parts(shape)
+    ]
 
 
 def areas_of(document: Document, scene: Scene) -> tuple[Area, ...]:
@@ -277,7 +281,7 @@ def _on_room(
 
     before = shapely.union_all(seen.seen) if len(seen.seen) else shapely.Polygon()
     found = []
-    for receiver in receivers_of(scene.aids, chart.origin):
+    for number, receiver in enumerate(receivers_of(scene.aids, chart.origin)):
         for kind, shape in (
             ("cast", shadow_on(receiver, skin, light)),
             ("contact", contact_on(receiver, skin)),
@@ -285,5 +289,5 @@ def _on_room(
             drawn = shapely.intersection(on_sheet(chart, receiver, shape), paper)
             visible = shapely.difference(drawn, before)
             if visible.area > 0:
-                found.append(Area(kind, GROUND, GROUND, shading.steps - 1, _joined([visible]), 0.0))
+                found.append(Area(kind, GROUND, number, shading.steps - 1, _joined([visible]), 0.0))
     return found

@@ -36,12 +36,11 @@ NAMES = {
 
 
 class Wash(NamedTuple):
-    """An area in one tone: what its layer is called, how much of the paper it covers, its polygons
-    in sheet mm, each the outer ring and its holes."""
+    """An area in one tone: what its layer is called, how much of the paper it covers, and where."""
 
     name: str
     cover: float
-    polygons: list[list[Array]]
+    area: Area
 
 
 def washes_of(document: Document, scene: Scene) -> list[Wash]:
@@ -55,7 +54,7 @@ def washes_of(document: Document, scene: Scene) -> list[Wash]:
             continue
         cover = CONTACT if area.kind == "contact" else DARKEST * value_of(area.step, steps)
         if cover > 0:
-            found.append(Wash(NAMES[area.kind], cover, area.rings()))
+            found.append(Wash(NAMES[area.kind], cover, area))
     return found
 
 
