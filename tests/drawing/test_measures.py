@@ -6,7 +6,7 @@ import pytest
 from hypothesis import assume, given
 
 from isometron.document.document import Choices
-from isometron.document.edits import lighting, sheet_edits
+from isometron.document.edits import finishing, lighting, sheet_edits
 from isometron.document.near_edge import near_corner
 from isometron.drawing import layers
 from isometron.drawing.fans import fan
@@ -193,12 +193,13 @@ def test_the_sheet_carries_each_role_and_nothing_off_the_paper():
     mark = Dimension(Held(0, (0.0, 0.0, 0.0)), Held(0, (1.0, 0.0, 0.0)))
     document = replace(sheet(marked, ghost, by=eye(tilt_deg=-5.0)), aids=aids, dimensions=(mark,))
     document = sheet_edits.show_diagonal_point(document, True)
+    document = finishing.set_finish(document, thirds=True)
     sun = lighting.usual_sun(document)
     drawn = {}
     for way in ("hatch", "numbers"):
         lit = lighting.set_shading(lighting.set_light(document, sun), way=way)
         drawn |= {s.layer: s.lines for s in sheet_strokes(lit, scene_of(lit))}
-    assert set(drawn) == set(layers.LAYERS) - {layers.FAN_CENTRE}
+    assert set(drawn) == set(layers.LAYERS) - {layers.FAN_CENTRE, layers.MIRROR_IMAGE}
     for lines in drawn.values():
         assert np.isfinite(lines).all()
         assert (lines >= -1e-9).all() and (lines[:, [0, 2]] <= 420.0 + 1e-9).all()

@@ -345,14 +345,15 @@ def test_from_a_blank_sheet_to_a_box_and_a_cylinder_in_the_sun_and_a_print(desk,
     does(at.press, "Sun")
     assert isinstance(at.document.light, Sun)
     card = at.bench.open_card
-    steps = card.page.choice("steps of grey")
+    page = card.page(0)
+    steps = page.choice("steps of grey")
     does(steps.setCurrentIndex, 0)
     steps.activated.emit(0)
     at.settle()
     assert at.document.shading.steps == 3
     shown = at.board.shading._shown
     assert {wash.name for wash in shown.washes} >= {"values", "cast shadow"}
-    pad = card.page["sun"]
+    pad = page["sun"]
     before = at.document.light
     place = pad.at(pad.points()[0]).toPoint()
     QTest.mousePress(pad, Qt.MouseButton.LeftButton, pos=place)

@@ -6,6 +6,7 @@ from dataclasses import dataclass, field, replace
 
 from isometron.document.building import Building
 from isometron.document.errors import ChoiceError, within
+from isometron.document.finish import Finish
 from isometron.document.kit import Kit
 from isometron.document.light import Light, Shading
 from isometron.document.picture import MOST_PICTURES, SheetPicture
@@ -69,8 +70,8 @@ class Document:
     one in work. `yaw_deg` is the lie of the set-up: the direction that new volumes, and an empty
     sheet's vanishing points, take. `selected` is the volume in work, `also` the others chosen with
     it. `origin_mm` is the world place that typed places are counted from. `picture` is the number
-    of the picture in work. `shading` says how the values of its
-    light are shown."""
+    of the picture in work. `shading` says how the values of its light are shown, `finish` how the
+    framework is brought to a base drawing."""
 
     sheet: Sheet = field(default_factory=Sheet)
     views: tuple[View, ...] = (View(),)
@@ -93,6 +94,7 @@ class Document:
     """Measures pinned to the sheet; they go with their volumes."""
     light: Light | None = None
     shading: Shading = field(default_factory=Shading)
+    finish: Finish = field(default_factory=Finish)
     pictures: tuple[SheetPicture, ...] = ()
     picture: int = 0
 

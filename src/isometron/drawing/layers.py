@@ -2,18 +2,29 @@
 and how far it reaches. Paper, board, printer and every file read this table."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import Flag, auto
-from functools import partial
+from functools import lru_cache, partial
 from typing import NamedTuple
 
 import numpy as np
 
 from isometron.document.document import Document
+from isometron.document.finish import Finish
 from isometron.drawing.dimension_marks import Label, dimension_labels, dimension_lines
 from isometron.drawing.ellipse_aids import ellipse_aids
 from isometron.drawing.fans import fan, to_diagonal_point
-from isometron.drawing.pencils import GRAPHITE, OXBLOOD, PALE_GRAPHITE, PLUM, RUST, TEAL, Pencil
+from isometron.drawing.finish.composition import composition_marks
+from isometron.drawing.pencils import (
+    GRAPHITE,
+    MOSS,
+    OXBLOOD,
+    PALE_GRAPHITE,
+    PLUM,
+    RUST,
+    TEAL,
+    Pencil,
+)
 from isometron.drawing.scene import LEVEL_REACH, Scene
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.bodies.body import DIVISION
@@ -317,8 +328,39 @@ STEPS = Layer(
 """On the board both come with the washes, once these have been worked out beside it."""
 
 
+def _mirror(given: Given) -> Drawn:
+    if not given.document.finish.mirror:
+        return NO_LINES, NO_ARCS
+    from isometron.drawing.finish.mirror import mirror_lines
+
+    return mirror_lines(given.document, given.scene)
+
+
+MIRROR_IMAGE = Layer("mirror image", Pencil(PALE_GRAPHITE, 0.25), STANDS, _mirror, on_board=False)
+COMPOSITION = Layer(
+    "composition marks",
+    Pencil(MOSS, 0.15, dash_mm=(3.0, 1.5)),
+    Depends.IN_WORK,
+    lambda given: (composition_marks(given.document), NO_ARCS),
+    board_px=1.0,
+)
+
+
+def layer_in(layer: Layer, finish: Finish) -> Layer:
+    """A layer with the line weight it has on a finished sheet."""
+    if not finish.weighted or layer not in (OBJECT, HATCHING):
+        return layer
+    return _at_weight(layer, finish.edge_mm if layer is OBJECT else finish.fine_mm)
+
+
+@lru_cache(maxsize=16)
+def _at_weight(layer: Layer, mm: float) -> Layer:
+    return replace(layer, pencil=layer.pencil._replace(width_mm=mm))
+
+
 LAYERS = [
     HATCHING,
+    MIRROR_IMAGE,
     FAN_RIGHT,
     FAN_LEFT,
     FAN_CENTRE,
@@ -336,6 +378,7 @@ LAYERS = [
     OBJECT,
     STEPS,
     DIMENSIONS,
+    COMPOSITION,
 ]
 """Construction thin and pale, object lines dark, hidden edges in short dashes, centre lines in long
 and short ones."""

@@ -15,3 +15,4 @@ class Pencil(NamedTuple):
 
 GRAPHITE, PALE_GRAPHITE = "#23282b", "#7d8283"
 RUST, TEAL, PLUM, OXBLOOD = "#b0571c", "#176b78", "#7a4a86", "#8f2b39"
+MOSS = "#5b6b1f"

@@ -1,6 +1,7 @@
 """Strokes: what a layer draws on the paper, and lines cut to a part of the sheet."""
 
-from dataclasses import dataclass, field
+from collections.abc import Iterator
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -9,7 +10,7 @@ from isometron.document.document import Document
 from isometron.document.edits.proportioning import bounds_of_chosen
 from isometron.drawing.curves import clipped_arcs
 from isometron.drawing.dimension_marks import Label
-from isometron.drawing.layers import LAYERS, Given, Layer
+from isometron.drawing.layers import LAYERS, OBJECT, Drawn, Given, Layer, layer_in
 from isometron.drawing.scene import Scene
 from isometron.framework.box import EDGES
 from isometron.perspective.eye import Array
@@ -36,15 +37,28 @@ def sheet_strokes(document: Document, scene: Scene) -> tuple[Strokes, ...]:
     paper = document.sheet.paper
     given = Given(document, scene, scene.pictures, paper)
     found = []
-    for layer in LAYERS:
-        lines, arcs = layer.draws(given)
-        lines, arcs = clipped(lines, paper), clipped_arcs(arcs, paper)
+    for layer, drawn in _drawn(given):
+        lines, arcs = clipped(drawn[0], paper), clipped_arcs(drawn[1], paper)
         if layer.end_mark is not None:
             lines = _with_end_marks(lines, layer.end_mark)
         labels = () if layer.says is None else _on(paper, layer.says(given))
         if len(lines) or len(arcs) or labels:
             found.append(Strokes(layer, lines, arcs, labels))
     return tuple(found)
+
+
+def _drawn(given: Given) -> Iterator[tuple[Layer, Drawn]]:
+    """Every layer with what it draws; object lines in their weights where the sheet is finished."""
+    finish = given.document.finish
+    for layer in LAYERS:
+        if layer is OBJECT and finish.weighted:
+            from isometron.drawing.finish.weights import weighted_lines
+
+            for one in weighted_lines(given.scene, finish):
+                own = replace(layer, name=one.name, pencil=one.pencil)
+                yield own, (one.lines, one.arcs)
+        else:
+            yield layer_in(layer, finish), layer.draws(given)
 
 
 def _on(paper: Rectangle, labels: list[Label]) -> tuple[Label, ...]:

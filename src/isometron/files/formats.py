@@ -24,6 +24,9 @@ class Painting(Protocol):
     def sheet(self, document: "Document", *, dpi: float, paper: bool) -> bytes:
         """The sheet as PNG."""
 
+    def layers(self, document: "Document", *, dpi: float) -> list[tuple[str, bytes]]:
+        """The sheet as named layers, each a PNG without paper, the lowest first."""
+
     def stage(self, document: "Document", stage: "Stage") -> bytes:
         """The lines of a stage of the build order as PNG, without paper."""
 
@@ -177,6 +180,14 @@ def _png(document: "Document", asked: Asked) -> bytes:
     return asked.painter().sheet(document, dpi=asked.dpi, paper=not asked.no_paper)
 
 
+def _ora(document: "Document", asked: Asked) -> bytes:
+    from isometron.files.open_raster import open_raster
+
+    painter = asked.painter()
+    merged = painter.sheet(document, dpi=asked.dpi, paper=True)
+    return open_raster(painter.layers(document, dpi=asked.dpi), merged)
+
+
 def _dxf(document: "Document", asked: Asked) -> bytes:
     from isometron.files.dxf import dxf_of
 
@@ -191,6 +202,7 @@ DRAWING = Outgoing(
         Format(".svg", "SVG", _svg),
         Format(".png", "PNG", _png),
         Format(".dxf", "DXF", _dxf),
+        Format(".ora", _("Painting layers"), _ora),
     ],
     (
         Errand(

@@ -22,6 +22,13 @@ from isometron.document.document import (
     Choices,
     Document,
 )
+from isometron.document.finish import (
+    BY_LIGHT,
+    MARGIN_RANGE_MM,
+    SURROUNDINGS,
+    WEIGHT_RANGE_MM,
+    Finish,
+)
 from isometron.document.kit import MOST_GUIDES, Hand, Kit
 from isometron.document.light import (
     FEWEST_STEPS,
@@ -44,6 +51,7 @@ from isometron.files.codec import (
     Many,
     Maybe,
     Number,
+    PerName,
     Record,
     Text,
     Told,
@@ -184,6 +192,22 @@ SHADING = Record(
         Entry("by_hand", Many(row(Whole(0, 1_000_000_000), 3), 2000), default=()),
     ),
 )
+_WEIGHT = Number(*WEIGHT_RANGE_MM)
+FINISH = Record(
+    Finish,
+    (
+        Entry("weighted", Flag(), default=False),
+        *(
+            Entry(name, _WEIGHT, default=getattr(Finish(), name))
+            for name in ("outline_mm", "edge_mm", "fine_mm")
+        ),
+        *(Entry(name, Flag(), default=False) for name in ("nearer", "surroundings")),
+        Entry("steps", PerName(SURROUNDINGS, Whole(0, MOST_STEPS - 1)), default=BY_LIGHT),
+        *(Entry(name, Flag(), default=False) for name in ("mirror", "thirds", "middle")),
+        Entry("margin_mm", Number(*MARGIN_RANGE_MM), default=None),
+        Entry("crop", FRAME, default=None),
+    ),
+)
 PICTURES = Many(picture_form(EYE), MOST_PICTURES)
 MOST_ASIDE = 500
 _SHEET_SIDE = Number(20, 5000)
@@ -205,6 +229,7 @@ SHEET = Record(
         Entry("kit", KIT, default=_USUAL, when=lambda document: True),
         Entry("light", Maybe(LIGHT), default=None, when=lambda document: True),
         Entry("shading", SHADING, default=Shading()),
+        Entry("finish", FINISH, default=Finish()),
         Entry("pictures", PICTURES, default=(), when=lambda d: True),
         Entry("picture", Whole(0, MOST_PICTURES - 1), default=0),
         Entry("modules", Many(MODULE, 50), default=()),

@@ -36,6 +36,13 @@ class QtPainting:
         _start_qt()
         return png_of(document, dpi=dpi, paper=paper)
 
+    def layers(self, document: Document, *, dpi: float) -> list[tuple[str, bytes]]:
+        """The sheet as named layers, each a PNG without paper. Raises FileError."""
+        from isometron.render.picture import layers_of
+
+        _start_qt()
+        return layers_of(document, dpi=dpi)
+
     def stage(self, document: Document, stage: "Stage") -> bytes:
         """The lines of a stage of the build order as PNG, without paper."""
         from isometron.render.stage import stage_png

@@ -9,10 +9,18 @@ from typing import Any, NamedTuple
 import numpy as np
 
 from isometron.document.document import Document
+from isometron.document.finish import Finish
 from isometron.document.light import Lamp, Light, Shading
 from isometron.drawing.scene import Scene
 from isometron.drawing.shading.bands import Lit, lit_skin
 from isometron.drawing.shading.receivers import contact_on, on_sheet, receivers_of, shadow_on
+from isometron.drawing.shading.surroundings import (
+    MIRROR,
+    floor_on_sheet,
+    mirrored,
+    seen_in_mirror,
+    surroundings_of,
+)
 from isometron.drawing.shading.values import LIT, lightness, span_of
 from isometron.hiding.areas import (
     Areas,
@@ -40,9 +48,9 @@ SNAP = 1e-7
 
 class Area(NamedTuple):
     """One area of the sheet: what it is ("face", "shadow" on a face, "cast" on the ground,
-    "contact"), its volume and surface (GROUND and the number of the receiver for what is none), its
-    step, its polygons in sheet mm, and the cosine between its face and the light (of a bent one: of
-    the middle of its band)."""
+    "contact", one of BACKGROUND, or a mirror image), its volume and surface (GROUND and the number
+    of the receiver for what is none), its step, its polygons in sheet mm, and the cosine between
+    its face and the light (of a bent one: of the middle of its band)."""
 
     kind: str
     volume: int
@@ -78,6 +86,7 @@ def areas_of(document: Document, scene: Scene) -> tuple[Area, ...]:
         scene,
         document.light,
         document.shading,
+        document.finish,
         keys,
         document.sheet.width_mm,
         document.sheet.height_mm,
@@ -101,11 +110,17 @@ def _told(scene: Scene, light: Light, shading: Shading, *others: Any) -> tuple[A
 
 @lru_cache(maxsize=3)
 def _areas(
-    scene: Scene, light: Light, shading: Shading, keys: tuple[int, ...], wide: float, high: float
+    scene: Scene,
+    light: Light,
+    shading: Shading,
+    finish: Finish,
+    keys: tuple[int, ...],
+    wide: float,
+    high: float,
 ) -> tuple[Area, ...]:
     import shapely
 
-    skin = _skin(scene)
+    skin = skin_of_scene(scene)
     if not len(skin.figure):
         return ()
     span = span_of(scene.pictures, light)
@@ -114,12 +129,43 @@ def _areas(
     chart = eye_chart(scene.eye)
     seen = seen_areas(chart, skin)
     paper = shapely.box(0.0, 0.0, wide, high)
-    ground = _on_room(scene, skin, light, shading, chart, seen, paper) if shading.shadows else []
+    before = shapely.union_all(seen.seen) if len(seen.seen) else shapely.Polygon()
+    ground = _on_room(scene, skin, light, shading, chart, before, paper) if shading.shadows else []
+    if finish.mirror:
+        held = shapely.difference(floor_on_sheet(scene, chart, paper), before)
+        above, reflected = seen_in_mirror(lit, chart)
+        image = _on_faces(above, light, shading, keys, mirrored(chart), reflected)
+        mirror = _in_mirror(image, held, shading.steps)
+        if mirror:
+            shown = shapely.union_all([area.shape for area in mirror])
+            ground = [area._replace(shape=shapely.difference(area.shape, shown)) for area in ground]
+        ground = [*mirror, *(area for area in ground if area.shape.area > 0)]
+    if finish.surroundings:
+        covered = shapely.union_all([before, *(area.shape for area in ground)])
+        own = surroundings_of(scene, light, finish, chart, paper, covered, shading.steps, span)
+        ground = [
+            *(Area(one.what, GROUND, GROUND, one.step, _joined([one.shape]), 0.0) for one in own),
+            *ground,
+        ]
     return (*ground, *_on_faces(lit, light, shading, keys, chart, seen))
 
 
+def _in_mirror(image: list[Area], held: Any, steps: int) -> list[Area]:
+    """The areas of a mirror image within a part of the sheet, a step darker."""
+    import shapely
+
+    found = []
+    for area in image:
+        shape = shapely.intersection(area.shape, held)
+        if shape.area > 0:
+            step = min(area.step + 1, steps - 1)
+            found.append(area._replace(kind=MIRROR, step=step, shape=_joined([shape])))
+    return found
+
+
 @lru_cache(maxsize=2)
-def _skin(scene: Scene) -> Skin:
+def skin_of_scene(scene: Scene) -> Skin:
+    """The skin of all volumes that are shown."""
     figures = [picture.figure for picture in scene.pictures]
     shown = [
         i
@@ -273,13 +319,12 @@ def _on_room(
     light: Light,
     shading: Shading,
     chart: Chart,
-    seen: Areas,
+    before: Any,
     paper: Any,
 ) -> list[Area]:
     """The cast and contact shadows on the ground, shelves and walls, where the eye sees them."""
     import shapely
 
-    before = shapely.union_all(seen.seen) if len(seen.seen) else shapely.Polygon()
     found = []
     for number, receiver in enumerate(receivers_of(scene.aids, chart.origin)):
         for kind, shape in (

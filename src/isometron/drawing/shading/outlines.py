@@ -17,6 +17,7 @@ from isometron.document.light import Lamp, Light
 from isometron.drawing.scene import Scene
 from isometron.drawing.shading.areas import GROUND, Area, rings_of
 from isometron.drawing.shading.receivers import Receiver, receivers_of
+from isometron.drawing.shading.surroundings import MIRROR
 from isometron.framework.bodies.body import OUTLINE
 from isometron.framework.figures import Figure
 from isometron.hiding.facets import CHORD
@@ -43,6 +44,7 @@ CUT = 1.5
 FEWEST, FEWEST_NEAR = 2, 5
 """So many chords in a row make an arc: of conics whose corners lie on them, and of others."""
 
+NO_ARCS = np.empty((0, 3, 3))
 TURN = 20
 """At most so many chords make one arc: less than a quarter of a turn."""
 
@@ -299,6 +301,8 @@ def _curves(scene: Scene, light: Light, area: tuple[str, int, int]) -> Curves:
     """The conics that an area may end along: of its kind, on a volume and a face, or on a receiver
     of shadows."""
     kind, volume, face = area
+    if kind == MIRROR:
+        return curves_of(_drawn(scene, bends_of(scene, light).arcs * (1, 1, -1, 1)), NO_ARCS)
     own = curves_on_faces(scene, light)
     if kind not in ("shadow", "cast"):
         return own

@@ -76,6 +76,41 @@ def receivers_of(aids: Sequence[Aid], eye_place: Array) -> list[Receiver]:
     return found
 
 
+def paths_of(aids: Sequence[Aid], ground: Receiver) -> list[Receiver]:
+    """The paths on the ground."""
+    import shapely
+
+    found = []
+    for aid in aids:
+        if aid.kind == "path":
+            angle = math.radians(aid.yaw_deg)
+            along = np.array([math.cos(angle), math.sin(angle)])
+            aside = aid.wide_mm / 2 * np.array([-along[1], along[0]])
+            ends = [aid.place_mm - REACH_MM * along, aid.place_mm + REACH_MM * along]
+            strip = [ends[0] - aside, ends[1] - aside, ends[1] + aside, ends[0] + aside]
+            part = shapely.intersection(shapely.Polygon(strip), ground.part)
+            found.append(ground._replace(name="path", part=part))
+    return found
+
+
+def shelf_fronts_of(aids: Sequence[Aid], eye_place: Array) -> list[Receiver]:
+    """The edges of shelves that have a thickness, turned to us."""
+    import shapely
+
+    found = []
+    for aid in aids:
+        if aid.kind == "shelf" and aid.high_mm > 0:
+            angle = math.radians(aid.yaw_deg)
+            along = np.array([math.cos(angle), math.sin(angle), 0.0])
+            toward = np.array([-along[1], along[0], 0.0])
+            place = np.array([*aid.place_mm, aid.height_mm - aid.high_mm])
+            toward = toward if (eye_place - place) @ toward > 0 else -toward
+            across = np.stack([along, np.array([0.0, 0.0, 1.0])])
+            part = shapely.box(-REACH_MM, 0.0, REACH_MM, aid.high_mm)
+            found.append(Receiver("shelf edge", place, across, toward, part))
+    return found
+
+
 GROUND_PLANE = Receiver("ground", np.zeros(3), np.eye(3)[:2], np.eye(3)[2], None)
 """All of the ground."""
 

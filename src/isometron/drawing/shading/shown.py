@@ -11,9 +11,10 @@ from isometron.drawing.dimension_marks import Label
 from isometron.drawing.scene import Scene
 from isometron.drawing.shading.areas import GROUND, Area, areas_of
 from isometron.drawing.shading.light_points import point_of_direction
+from isometron.drawing.shading.surroundings import BACKGROUND, MIRROR, WALL
 from isometron.drawing.shading.values import value_of
 from isometron.framework.figures import Figure
-from isometron.perspective.eye import Array, Eye
+from isometron.perspective.eye import Array, Eye, sight_axes
 
 DARKEST = 0.62
 """How much of the paper the darkest wash covers."""
@@ -32,7 +33,13 @@ NAMES = {
     "shadow": "shadows on faces",
     "cast": "cast shadow",
     "contact": "contact shadow",
+    MIRROR: MIRROR,
+    **{what: what for what in BACKGROUND},
 }
+PALER = 0.75
+"""How much of its tone a background keeps: it is looser than what stands before it."""
+LOOSER = 1.7
+"""So many times farther apart its hatch strokes lie."""
 
 
 class Wash(NamedTuple):
@@ -50,9 +57,11 @@ def washes_of(document: Document, scene: Scene) -> list[Wash]:
         return []
     found = []
     for area in areas_of(document, scene):
-        if area.kind == "face" and not flat:
+        if area.kind not in ("shadow", "cast", "contact") and not flat:
             continue
         cover = CONTACT if area.kind == "contact" else DARKEST * value_of(area.step, steps)
+        if area.kind in BACKGROUND:
+            cover *= PALER
         if cover > 0:
             found.append(Wash(NAMES[area.kind], cover, area))
     return found
@@ -76,8 +85,18 @@ def _hatching(scene: Scene, areas: tuple[Area, ...], steps: int) -> Array:
 def _direction(scene: Scene, area: Area) -> Array:
     """The world direction in which an area is hatched: along the axle of a turned form or the way
     of an extruded one, upright on upright faces, else along the longest own axis in it."""
+    if area.kind == WALL:
+        return np.array([0.0, 0.0, 1.0])
+    if area.kind in BACKGROUND:  # level strokes, as a hand lays in a floor or a sky
+        return np.asarray(sight_axes(scene.eye)[0], dtype=float)
+    if area.kind == MIRROR:
+        return _on_volume(scene, area) * (1.0, 1.0, -1.0)
     if area.volume == GROUND:
         return np.array([1.0, 0.0, 0.0])
+    return _on_volume(scene, area)
+
+
+def _on_volume(scene: Scene, area: Area) -> Array:
     figure: Figure = scene.pictures[area.volume].figure
     body = figure.body
     if area.face >= body.faces and body.surfaces is not None:
@@ -101,6 +120,7 @@ def _strokes(area: Area, direction: Array, eye: Eye, steps: int) -> Array:
 
     value = value_of(area.step, steps)
     apart = WIDEST_MM + (NARROWEST_MM - WIDEST_MM) * value
+    apart *= LOOSER if area.kind in BACKGROUND else 1.0
     point = point_of_direction(eye, direction)
     middle = np.array(area.shape.centroid.coords[0])
     places = shapely.get_coordinates(area.shape)
@@ -149,8 +169,6 @@ def _even(off: Array, apart: float) -> Array:
 
 def _drawn_way(eye: Eye, direction: Array) -> Array:
     """Which way a direction in the picture plane is drawn."""
-    from isometron.perspective.eye import sight_axes
-
     right, up, _away = (np.asarray(axis, dtype=float) for axis in sight_axes(eye))
     return np.array([float(direction @ right), float(direction @ up)])
 

@@ -1,9 +1,7 @@
 """Build orders out: as text, as a printable booklet, as SVG layers, as layers for painting
 programs, and as JSON."""
 
-import io
 import json
-import zipfile
 from collections.abc import Callable
 from xml.etree import ElementTree as ET
 
@@ -20,6 +18,7 @@ from isometron.files.building.order_words import (
     paper_of,
     words_of,
 )
+from isometron.files.open_raster import open_raster
 from isometron.files.svg import SVG_NAMESPACE
 from isometron.perspective.eye import Array
 from isometron.perspective.sheet import Sheet
@@ -171,21 +170,4 @@ def ora_stages(
         last = stages.after(number, paper_of(document))
         strokes = tuple(s for s in last.strokes if s.name in names or s.age in FINISHED)
         layers.append((chapter.title, png(document, Stage(strokes, ()))))
-    return _open_raster(layers)
-
-
-def _open_raster(layers: list[tuple[str, bytes]]) -> bytes:
-    width, height = (int.from_bytes(layers[0][1][at : at + 4], "big") for at in (16, 20))
-    image = ET.Element("image", {"w": str(width), "h": str(height), "version": "0.0.5"})
-    stack = ET.SubElement(image, "stack")
-    for number, (title, _unused) in reversed(list(enumerate(layers))):
-        ET.SubElement(stack, "layer", {"name": title, "src": f"data/layer{number:03d}.png"})
-    content = io.BytesIO()
-    with zipfile.ZipFile(content, "w") as archive:
-        archive.writestr("mimetype", "image/openraster", zipfile.ZIP_STORED)
-        archive.writestr("stack.xml", ET.tostring(image, encoding="utf-8", xml_declaration=True))
-        for number, (_title, picture) in enumerate(layers):
-            archive.writestr(f"data/layer{number:03d}.png", picture)
-        for name in ("mergedimage.png", "Thumbnails/thumbnail.png"):
-            archive.writestr(name, layers[-1][1])
-    return content.getvalue()
+    return open_raster(layers, layers[-1][1])

@@ -3,17 +3,19 @@
 from collections.abc import Callable
 from typing import NamedTuple
 
-import numpy as np
 from PyQt6.QtCore import QObject, QPointF, QRectF
 from PyQt6.QtGui import QColor, QPainter, QPixmap
 
 from isometron.document.document import Document
+from isometron.document.finish import Finish
 from isometron.document.light import Light, Shading
 from isometron.drawing.dimension_marks import Label
+from isometron.drawing.pencils import Pencil
 from isometron.drawing.scene import Scene
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
 from isometron.ui.board.desk import Surroundings, blank
+from isometron.ui.board.layer_painting import SCREEN_PX_PER_MM
 from isometron.ui.parts.beside import Beside
 from isometron.ui.parts.wishes import Wishes
 
@@ -21,14 +23,12 @@ Wanted = tuple[Document, Scene]
 
 
 class Shown(NamedTuple):
-    """What is laid over the standing picture of a scene: of which light and ways, washes, hatch
-    strokes (n, 4) and numbers; why there are none."""
+    """What is laid over the standing picture of a scene: washes, strokes by their pencil (lines
+    (n, 4) and arcs (m, 3, 3)) and numbers; why there are none."""
 
     scene: Scene
-    light: Light | None
-    shading: Shading
     washes: list  # type: ignore[type-arg]
-    hatching: Array
+    strokes: list[tuple[Pencil, Array, Array]]
     numbers: list[Label]
     refused: str = ""
 
@@ -42,7 +42,7 @@ class ShadingLayer(QObject):
         self._wishes = wishes
         self._changed = changed
         self._beside: Beside[Wanted, Shown] = Beside(self, "shading", _worked_out, self._take)
-        self._wanted: tuple[Scene, Light | None, Shading] | None = None
+        self._wanted: tuple[Scene, Light | None, Shading, Finish] | None = None
         self._next: Wanted | None = None
         self._shown: Shown | None = None
         self._picture: QPixmap | None = None
@@ -59,11 +59,12 @@ class ShadingLayer(QObject):
 
     def show_document(self, document: Document, scene: Scene) -> None:
         """Another document: its washes are worked out, if it has a light."""
-        wanted = scene, document.light, document.shading
+        wanted = scene, document.light, document.shading, document.finish
         if wanted == self._wanted:
             return
         self._wanted = wanted
-        if document.light is None:
+        finish = document.finish
+        if document.light is None and not (finish.weighted or finish.mirror):
             self._beside.drop()
             self._next = self._shown = self._picture = None
         elif not self._wishes.dragging:
@@ -92,15 +93,14 @@ class ShadingLayer(QObject):
         painter.drawPixmap(0, 0, self._picture)
 
     def _painted(self, around: Surroundings, shown: Shown) -> QPixmap:
-        from isometron.drawing.layers import HATCHING, STEPS
+        from isometron.drawing.layers import STEPS
         from isometron.render.letters import paint_labels
-        from isometron.render.painter import paint_lines, painting_on, pen_of
+        from isometron.render.painter import paint_arcs, paint_lines, painting_on, pen_of
         from isometron.render.shading import paint_washes
 
         picture = blank(around)
         picture.fill(QColor(0, 0, 0, 0))
         corner = around.view.point((0.0, around.sheet.height_mm))
-        scale = around.view.scale
         paper = QRectF(
             QPointF(corner), QPointF(around.view.point((around.sheet.width_mm, 0.0)))
         ).normalized()
@@ -108,22 +108,29 @@ class ShadingLayer(QObject):
             painter.setClipRect(paper)
             paint_washes(painter, around.view, shown.washes)
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            paint_lines(painter, around.view, shown.hatching, pen_of(HATCHING.pencil, scale))
+            for pencil, lines, arcs in shown.strokes:
+                pen = pen_of(pencil, SCREEN_PX_PER_MM)
+                paint_lines(painter, around.view, lines, pen)
+                paint_arcs(painter, around.view, arcs, pen)
             paint_labels(painter, around.view, shown.numbers, QColor(STEPS.pencil.colour))
         return picture
 
 
 def _worked_out(wanted: Wanted) -> Shown:
-    from isometron.drawing.shading.shown import hatching_of, numbers_of, washes_of
+    from isometron.drawing.finish.weights import weighted_lines
+    from isometron.drawing.layers import HATCHING, MIRROR_IMAGE, Given, layer_in
+    from isometron.drawing.shading.shown import numbers_of, washes_of
 
     document, scene = wanted
-    own = scene, document.light, document.shading
+    finish = document.finish
+    given = Given(document, scene, scene.pictures, document.sheet.paper)
     try:
-        return Shown(
-            *own,
-            washes_of(document, scene),
-            hatching_of(document, scene),
-            numbers_of(document, scene),
-        )
+        strokes = [
+            (layer_in(layer, finish).pencil, *layer.draws(given))
+            for layer in (HATCHING, MIRROR_IMAGE)
+        ]
+        if finish.weighted:
+            strokes += [(one.pencil, one.lines, one.arcs) for one in weighted_lines(scene, finish)]
+        return Shown(scene, washes_of(document, scene), strokes, numbers_of(document, scene))
     except IsometronError as error:
-        return Shown(*own, [], np.empty((0, 4)), [], str(error))
+        return Shown(scene, [], [], [], str(error))

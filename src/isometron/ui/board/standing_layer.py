@@ -15,7 +15,7 @@ from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPixmap, QRegion
 from isometron.document.document import Document
 from isometron.document.edits.pictures.bringing import underlay_of
 from isometron.document.picture import Laid
-from isometron.drawing.layers import EYE_LEVEL, LAYERS, Given
+from isometron.drawing.layers import EYE_LEVEL, LAYERS, Given, layer_in
 from isometron.drawing.scene import Scene
 from isometron.hiding.sweeping import overlapping
 from isometron.perspective.cone import cone_radius
@@ -44,20 +44,22 @@ class StandingLayer:
         self._around: Surroundings | None = None
         self._scene: Scene | None = None
         self._under: Laid | None = None
+        self._weights: float | None = None
         self._desk, self._ground = Desk(), QPixmap()
         self._picture = QPixmap()
 
     def picture(self, around: Surroundings, document: Document, scene: Scene) -> QPixmap:
         """The picture of a scene in its surroundings."""
         known = self._scene
-        under = underlay_of(document)
+        under, finish = underlay_of(document), document.finish
+        weights = finish.edge_mm if finish.weighted else None
         if (
             around != self._around
             or known is None
             or _all_else(known) != _all_else(scene)
-            or under != self._under
+            or (under, weights) != (self._under, self._weights)
         ):
-            self._under = under
+            self._under, self._weights = under, weights
             self._paint_all(around, document, scene)
         elif scene is not known:
             self._paint_changed(around, document, scene, known)
@@ -109,8 +111,9 @@ class StandingLayer:
                 lines = lines[_crossing(lines, reach)]
             if reach is not None and len(arcs):
                 arcs = arcs[overlapping(bounds_of(arcs), np.array([reach]))[0]]
-            paint_layer(painter, view, sheet, board, layer, lines)
-            paint_layer_arcs(painter, view, sheet, board, layer, arcs)
+            own = layer_in(layer, given.document.finish)
+            paint_layer(painter, view, sheet, board, own, lines)
+            paint_layer_arcs(painter, view, sheet, board, own, arcs)
             if layer is EYE_LEVEL:
                 _label_eye_level(painter, around, given.scene.eye, around.paper)
 

@@ -34,6 +34,7 @@ from isometron.ui.parts.theme import FIELD, Room, family_colour, scaled
 from isometron.words import _, quoted
 
 STEP_MM = 5.0
+FINE_STEP_MM = 0.05
 STEP_DEG = 1.0
 FRAME_PX = 12
 
@@ -249,10 +250,18 @@ class LengthField(NumberField):
 
 
 class FineField(LengthField):
-    """A small length, in millimetres whatever the sheet is read in."""
+    """A small length, in hundredths of a millimetre whatever the sheet is read in."""
 
     def show_unit(self, unit: str) -> None:
         super().show_unit("mm")
+
+    def write(self, value: float) -> str:
+        text = f"{value:.2f}".rstrip("0").rstrip(".").replace("-", "−")
+        return f"{text} mm" if self._fits(f"{text} mm") else text
+
+    @property
+    def step(self) -> float:
+        return FINE_STEP_MM
 
 
 class DimensionField(LengthField):

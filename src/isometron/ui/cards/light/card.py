@@ -1,253 +1,33 @@
-"""The Light tab: sun or lamp, shadows, and the values of all faces."""
+"""The Light tab: sun or lamp and values; how the sheet is finished; composition marks."""
 
-from functools import partial
-
-from PyQt6.QtWidgets import QWidget
-
-from isometron.document.document import Document
-from isometron.document.edits import lighting
-from isometron.document.light import FLAT, HATCH, NONE, NUMBERS, Lamp, Sun
-from isometron.drawing.picks.face import FacePick
-from isometron.drawing.shading.light_points import VanishingPoint, ray_point, shadow_point
-from isometron.perspective.lengths import write_length
-from isometron.ui.cards.light.sun_pad import SunPad
-from isometron.ui.cards.light.swatches import Swatches
-from isometron.ui.parts.card import EditCard, Shown
-from isometron.ui.parts.fields import AngleField, Choice, LengthField
+from isometron.ui.cards.light.light_page import LightPage
 from isometron.ui.parts.page import Page
-from isometron.ui.parts.rows import (
-    Always,
-    Choosing,
-    Entry,
-    Heading,
-    Own,
-    Rest,
-    Row,
-    Switch,
-    Told,
-)
-from isometron.ui.parts.wishes import Edit, Wishes
+from isometron.ui.parts.paged_card import Leaf, PagedCard
+from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
-WAYS = (FLAT, HATCH, NUMBERS, NONE)
-WORDS = (_("flat tones"), _("hatching"), _("numbers"), _("shadows only"))
-STEPS = (3, 4, 5, 6)
+
+def _finish(wishes: Wishes) -> Page:
+    from isometron.ui.cards.light.finish_page import FinishPage
+
+    return FinishPage(wishes)
 
 
-def _angle(document: Document, name: str) -> float | None:
-    light = document.light
-    return getattr(light, name) if isinstance(light, Sun) else None
+def _composition(wishes: Wishes) -> Page:
+    from isometron.ui.cards.light.composition_page import CompositionPage
+
+    return CompositionPage(wishes)
 
 
-def _lamp(document: Document, axis: int) -> float | None:
-    light = document.light
-    return light.place_mm[axis] if isinstance(light, Lamp) else None
+class LightCard(PagedCard):
+    """The card of the Light tab."""
 
-
-def _lit(document: Document) -> bool:
-    return document.light is not None
-
-
-def _where(shown: Shown) -> str:
-    """The two points that a hand builds shadows with, in words."""
-    document = shown.document
-    if document.light is None:
-        return _("No light is on. One light for the whole page: put the sun on, or a lamp.")
-    rays, ground = (
-        ray_point(document.eye, document.light),
-        shadow_point(document.eye, document.light),
+    LEAVES = (
+        Leaf(_("Light"), _("Sun or lamp, shadows, and the values of all faces."), LightPage),
+        Leaf(_("Finish"), _("Line weights, floor, wall and sky, a mirror image."), _finish),
+        Leaf(_("Marks"), _("Thirds, middle, safe margin and a crop."), _composition),
     )
-    unit = document.choices.unit
-    if isinstance(document.light, Lamp):
-        return _(
-            "Shadows run from the lamp's foot at {foot}; rays from the lamp at {lamp}."
-        ).format(foot=_at(ground, unit), lamp=_at(rays, unit))
-    if document.light.elevation_deg <= 0:
-        return _("The sun is level: its shadows on the ground never end.")
-    return _("Shadows on the ground run to {ground}; rays run to {rays}.").format(
-        ground=_at(ground, unit), rays=_at(rays, unit)
-    )
-
-
-def _at(point: VanishingPoint | None, unit: str) -> str:
-    if point is None:
-        return _("their feet")
-    if point.sheet_mm is None:
-        return _("no point: they are drawn alike")
-    across, up = (write_length(mm, unit) for mm in point.sheet_mm)
-    return _("{across} across, {up} up").format(across=across, up=up)
-
-
-def _way(number: int) -> Edit:
-    return partial(lighting.set_shading, way=WAYS[number])
-
-
-def _steps(number: int) -> Edit:
-    return partial(lighting.set_shading, steps=STEPS[number])
-
-
-def _picked(shown: Shown) -> FacePick | None:
-    pick = shown.pick
-    there = isinstance(pick, FacePick) and pick.is_there(shown.scene)
-    return pick if there and _lit(shown.document) else None  # type: ignore[return-value]
-
-
-def _face_steps(shown: Shown) -> list[tuple[str, int | None]]:
-    """As the light tells it, then every step, the lightest first."""
-    steps = range(1, shown.document.shading.steps + 1)
-    return [(_("by the light"), None), *((str(step), step) for step in steps)]
-
-
-def _face_step(shown: Shown) -> int | None:
-    pick = _picked(shown)
-    if pick is None:
-        return None
-    key = shown.document.volumes[pick.volume].key
-    step = shown.document.shading.step_of(key, pick.index)
-    return 0 if step is None else step + 1
-
-
-class FaceStep(Choosing):
-    """The step of the picked face, given by hand or told by the light again."""
-
-    def make(self, page: Page) -> QWidget:
-        made = Choice(self.key, self.tip, [])
-        made.activated.connect(lambda n: self._give(page, n))
-        return made
-
-    def _give(self, page: Page, number: int) -> None:
-        pick = None if page.shown is None else _picked(page.shown)
-        if pick is not None:
-            step = None if number == 0 else number - 1
-            page.wishes.edit(
-                self.name, lambda d: lighting.set_step(d, pick.volume, pick.index, step)
-            )
-
-
-ROWS = (
-    Row(
-        "",
-        Always(
-            _("Sun"),
-            _("Put the sun on: all its rays run alike."),
-            _("put the sun on"),
-            lambda page: lambda d: lighting.set_light(d, lighting.usual_sun(d)),
-        ),
-        Always(
-            _("Lamp"),
-            _("Put a lamp on at a place: its rays run from there."),
-            _("put a lamp on"),
-            lambda page: lambda d: lighting.set_light(d, lighting.usual_lamp(d)),
-        ),
-        Always(
-            _("No light"),
-            _("Take the light off."),
-            _("take the light off"),
-            lambda page: lambda d: lighting.set_light(d, None),
-        ),
-    ),
-    Row("", Own("sun", lambda page: SunPad(page.wishes), lambda pad, s: pad.show_document(s))),
-    Row(
-        _("sun"),
-        Entry(
-            _("azimuth of the sun"),
-            _("Where the sun stands: 0° straight along world depth, 90° to the right."),
-            AngleField,
-            lambda d: _angle(d, "azimuth_deg"),
-            lambda d, deg: lighting.turn_sun(d, azimuth_deg=deg),
-            caption=_("at"),
-        ),
-        Entry(
-            _("elevation of the sun"),
-            _("How high the sun stands: 0° level, 90° overhead."),
-            AngleField,
-            lambda d: _angle(d, "elevation_deg"),
-            lambda d, deg: lighting.turn_sun(d, elevation_deg=deg),
-            caption=_("height"),
-        ),
-    ),
-    Row(
-        _("lamp"),
-        *(
-            Entry(
-                _("lamp, {axis}").format(axis=name),
-                _("Where the lamp hangs in the world: right, depth and height."),
-                LengthField,
-                partial(_lamp, axis=axis),
-                lambda d, mm, a=axis: lighting.move_lamp(d, a, mm),  # type: ignore[misc]
-                caption=short,
-            )
-            for axis, (name, short) in enumerate(
-                ((_("right"), _("r")), (_("depth"), _("d")), (_("height"), _("h")))
-            )
-        ),
-    ),
-    Row("", Told(_where)),
-    Heading(_("Values"), above=8),
-    Row(
-        _("shown as"),
-        Choosing(
-            _("how values are shown"),
-            _("Flat tones, strokes to the vanishing points, numbers as a key, or none."),
-            WORDS,
-            _("how values are shown"),
-            _way,
-            now=lambda shown: (
-                WAYS.index(shown.document.shading.way) if _lit(shown.document) else None
-            ),
-        ),
-    ),
-    Row(
-        _("steps of grey"),
-        Choosing(
-            _("steps of grey"),
-            _("How many steps your pencils or markers have."),
-            [str(count) for count in STEPS],
-            _("steps of grey"),
-            _steps,
-            now=lambda shown: (
-                STEPS.index(shown.document.shading.steps) if _lit(shown.document) else None
-            ),
-        ),
-    ),
-    Row("", Own("swatches", lambda page: Swatches(), lambda w, s: w.show_document(s))),
-    Row(
-        _("picked face"),
-        FaceStep(
-            _("step of the picked face"),
-            _("Pick a face on the sheet: its step of grey, as the light tells it or as you want."),
-            _face_steps,
-            _("step of a face"),
-            now=_face_step,
-        ),
-    ),
-    Row(
-        "",
-        Switch(
-            _("Cast shadows"),
-            _("Draw what the light does not reach: on the ground and on faces."),
-            _("cast shadows"),
-            lambda d: d.shading.shadows if _lit(d) else None,
-            lambda d, on: lighting.set_shading(d, shadows=on),
-        ),
-    ),
-    Rest(),
-)
-
-
-class LightPage(Page):
-    """All of the card."""
-
-    ROWS = ROWS
-
-
-class LightCard(EditCard):
-    """Sun or lamp, shadows and values."""
 
     def __init__(self, wishes: Wishes) -> None:
         super().__init__(wishes, _("Light"))
-        self.page = LightPage(wishes)
-        self.body.addWidget(self.page, 1)
-
-    def show_document(self, shown: Shown) -> None:
-        self.page.show_document(shown)
+        self.lay_pages()
