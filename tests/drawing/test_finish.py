@@ -133,7 +133,7 @@ def test_a_crop_stays_on_the_sheet_and_keeps_its_other_corner():
         finished(CRAWLER, margin_mm=-4.0)
 
 
-def test_a_finished_sheet_is_written_read_and_leaves_in_named_layers(tmp_path):
+def test_a_finished_sheet_is_written_read_and_leaves_in_named_layers(tmp_path, qapp):
     document = lighting.set_light(CRAWLER, SUN)
     document = finished(
         finishing.mark_crop(document, True),

@@ -24,7 +24,6 @@ from isometron.files.table import table_of, take_table
 from isometron.perspective.errors import FileError, IsometronError
 from isometron.remarks.second_look import second_look
 from isometron.render.painting import QtPainting
-from isometron.ui.bench.app import application
 from isometron.ui.board.standing_layer import StandingLayer
 from isometron.ui.cards.second_look import SecondLookStrip
 from isometron.ui.parts.plain import plain_tip
@@ -45,8 +44,7 @@ def named(names):
     return replace(before, volumes=tuple(every))
 
 
-def test_hostile_names_leave_in_every_format_and_come_back():
-    application()
+def test_hostile_names_leave_in_every_format_and_come_back(qapp):
     document = named(textwrap.wrap("".join(HOSTILE), 60, drop_whitespace=False))
     assert sheet_from_text(sheet_as_text(document).encode(), "it") == document
     for outgoing in OUTGOING:
