@@ -41,11 +41,12 @@ class Frame:
 @dataclass(frozen=True)
 class View:
     """One eye, what it is called (may be empty), and the frame it is drawn in; None for the whole
-    sheet."""
+    sheet. before: an eye whose lines stay pale under this one's."""
 
     name: str = ""
     eye: Eye = BLANK_EYE
     frame: Frame | None = None
+    before: Eye | None = None
 
     def __post_init__(self) -> None:
         if len(self.name) > LONGEST_NAME or not (self.name.isprintable()):

@@ -14,7 +14,7 @@ from isometron.document.finish import Finish
 from isometron.drawing.dimension_marks import Label, dimension_labels, dimension_lines
 from isometron.drawing.ellipse_aids import ellipse_aids
 from isometron.drawing.fans import fan, to_diagonal_point
-from isometron.drawing.finish.composition import composition_marks
+from isometron.drawing.finish.composition import captions, composition_marks, frame_lines
 from isometron.drawing.pencils import (
     GRAPHITE,
     MOSS,
@@ -25,7 +25,7 @@ from isometron.drawing.pencils import (
     TEAL,
     Pencil,
 )
-from isometron.drawing.scene import LEVEL_REACH, Scene
+from isometron.drawing.scene import LEVEL_REACH, Scene, scene_of
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.bodies.body import DIVISION
 from isometron.framework.bodies.body import SECTION as SECTION_LINE
@@ -92,6 +92,8 @@ class Layer:
     board_alpha: int = 255
     board_px: float | None = None
     on_board: bool = True
+    of_paper: bool = False
+    """Whether it belongs to the paper, not to a view of it."""
     says: Callable[[Given], list[Label]] | None = None
 
     @property
@@ -343,7 +345,31 @@ COMPOSITION = Layer(
     Depends.IN_WORK,
     lambda given: (composition_marks(given.document), NO_ARCS),
     board_px=1.0,
+    of_paper=True,
 )
+FRAMES = Layer(
+    "frames and captions",
+    Pencil(GRAPHITE, 0.15),
+    Depends.IN_WORK,
+    lambda given: (frame_lines(given.document), NO_ARCS),
+    board_px=1.0,
+    of_paper=True,
+    says=lambda given: captions(given.document),
+)
+
+
+def _before(given: Given) -> Drawn:
+    before = given.document.views[given.document.view].before
+    if before is None or before == given.document.eye:
+        return NO_LINES, NO_ARCS
+    scene = scene_of(given.document.with_eye(before))
+    return _volumes(
+        given._replace(scene=scene, pictures=scene.pictures), lambda p: p.seen_lines, "seen"
+    )
+
+
+BEFORE = Layer("before", Pencil(OXBLOOD, 0.15), STANDS | Depends.IN_WORK, _before, on_board=False)
+"""What the old eye saw, pale under what the new one sees."""
 
 
 def layer_in(layer: Layer, finish: Finish) -> Layer:
@@ -360,6 +386,7 @@ def _at_weight(layer: Layer, mm: float) -> Layer:
 
 LAYERS = [
     HATCHING,
+    BEFORE,
     MIRROR_IMAGE,
     FAN_RIGHT,
     FAN_LEFT,
@@ -379,6 +406,7 @@ LAYERS = [
     STEPS,
     DIMENSIONS,
     COMPOSITION,
+    FRAMES,
 ]
 """Construction thin and pale, object lines dark, hidden edges in short dashes, centre lines in long
 and short ones."""

@@ -22,7 +22,7 @@ from isometron.hiding.pieces import in_a_row
 from isometron.hiding.sight import Sight, sight_of
 from isometron.hiding.standing import lot_of
 from isometron.hiding.viewpoint import Viewpoint
-from isometron.perspective.conics import between, chords, lens
+from isometron.perspective.conics import between, chords, item_lens, lens
 from isometron.perspective.eye import Array, Eye, eye_level, sight_axes
 from isometron.perspective.projection import NEAR_MM, depths, project, sight_ray
 
@@ -80,6 +80,9 @@ def bare(scene: Scene) -> Scene:
 def viewpoint_of(eye: Eye) -> Viewpoint:
     """The eye as a viewpoint: its picture plane and what lies before it save work."""
     ahead = sight_axes(eye)[2].astype(float)
+    if eye.parallel is not None:
+        far = Viewpoint(-ahead, far=True)
+        return replace(far, chart=item_lens(eye) @ np.linalg.pinv(far.sight))
     place = np.array(eye.place)
     near = -float(ahead @ place) - NEAR_MM * (1 + 1e-9)
     return Viewpoint(place, chart=lens(eye), ahead=np.append(ahead, near))
@@ -204,7 +207,7 @@ def _drawn(eye: Eye, sight: Sight, which: Sequence[int]) -> list[Drawn]:
     line = (np.cumsum(lot.line) - 1)[item[is_line]]
     lines = _lines(eye, lot.items.starts[line], lot.items.ends[line], span[is_line])
     bent, part = item[~is_line], span[~is_line]
-    arcs = between(lot.items.arcs[bent][..., :3] @ lens(eye).T, part[:, 0], part[:, 1])
+    arcs = between(lot.items.arcs[bent] @ item_lens(eye).T, part[:, 0], part[:, 1])
     corners = [sight.standing[i].figure.world for i in which]
     seen = project(eye, np.concatenate(corners))
     ends = np.searchsorted(lot.owner[item[is_line]], np.arange(len(which) + 1)).tolist()
@@ -222,7 +225,9 @@ def _lines(eye: Eye, start: Array, end: Array, spans: Array) -> Array:
     """Lines (k, 4) on the sheet of parts (k, 2) of lines from start to end (k, 3)."""
     ends = (start[:, None] + spans[:, :, None] * (end - start)[:, None]).reshape(-1, 3)
     short = NEAR_MM * (1 + 1e-6) - depths(eye, ends)
-    if (short > 0).any():  # cut exactly at the near plane: a hair in front of it can be drawn
+    if (
+        eye.parallel is None and (short > 0).any()
+    ):  # cut exactly at the near plane: a hair in front of it can be drawn
         ends += np.maximum(short, 0.0)[:, None] * sight_axes(eye)[2].astype(float)
     return project(eye, ends).sheet.reshape(-1, 4)
 

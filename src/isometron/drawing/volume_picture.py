@@ -252,5 +252,6 @@ class VolumePicture:
         """Its true outlines as world arcs (o, 3, 4), where surfaces turn away from us."""
         items = self.standing.items
         arcs = items.arcs[items.kinds == OUTLINE].copy()
-        arcs[..., :3] += arcs[..., 3:] * np.array(self.eye.place)
+        if self.eye.parallel is None:
+            arcs[..., :3] += arcs[..., 3:] * np.array(self.eye.place)
         return np.asarray(arcs)

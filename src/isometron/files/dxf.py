@@ -6,8 +6,8 @@ from typing import Any
 
 from isometron.document.document import Document
 from isometron.drawing.curves import form_of
+from isometron.drawing.page import page_strokes
 from isometron.drawing.scene import Scene, scene_of
-from isometron.drawing.strokes import sheet_strokes
 from isometron.perspective.eye import Array
 
 THINNEST = 1e-6
@@ -25,7 +25,7 @@ def dxf_of(document: Document, scene: Scene | None = None) -> bytes:
     setup_linetypes(drawing)
     drawing.units = MM
     space = drawing.modelspace()
-    for strokes in sheet_strokes(document, scene or scene_of(document)):
+    for strokes in page_strokes(document, scene or scene_of(document)):
         layer = drawing.layers.add(strokes.layer.name)
         colour = strokes.layer.pencil.colour.lstrip("#")
         layer.rgb = (int(colour[0:2], 16), int(colour[2:4], 16), int(colour[4:6], 16))

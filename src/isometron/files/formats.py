@@ -43,6 +43,7 @@ class Asked(NamedTuple):
     step_sheet: bool = False
     values: str | None = None
     shadows: bool = False
+    view: str | None = None
     progress: Callable[[float], None] = lambda _share: None
 
     def painter(self) -> Painting:
@@ -132,7 +133,23 @@ class Outgoing(NamedTuple):
         """Write a file in the format its ending says, whole or not at all. Raises FileError."""
         from isometron.files.disk import write_whole
 
-        write_whole(path, self.format_of(path).write(_lit(document, asked), asked))
+        write_whole(path, self.format_of(path).write(_lit(_viewed(document, asked), asked), asked))
+
+
+def _viewed(document: "Document", asked: Asked) -> "Document":
+    """The document with the one view that was asked for, on the whole sheet. Raises FileError."""
+    if asked.view is None:
+        return document
+    from isometron.drawing.page import alone
+
+    names = [view.name or str(n + 1) for n, view in enumerate(document.views)]
+    if asked.view not in names:
+        raise FileError(
+            _("The sheet has no view “{name}”: it has {names}.").format(
+                name=asked.view, names=", ".join(f"“{one}”" for one in names)
+            )
+        )
+    return alone(document, names.index(asked.view))
 
 
 def _lit(document: "Document", asked: Asked) -> "Document":
@@ -229,6 +246,7 @@ DRAWING = Outgoing(
                 "help": _("show the values of its light so, or of a sun behind us"),
             },
         ),
+        Option("--view", {"metavar": "NAME", "help": _("one view of the page alone, by its name")}),
         Option(
             "--shadows", {"action": "store_true", "help": _("draw the shadows its light casts")}
         ),

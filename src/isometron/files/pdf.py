@@ -9,9 +9,9 @@ from isometron.document.document import Document
 from isometron.document.edits.pictures.bringing import sent_underlay_of
 from isometron.drawing.curves import begins_run, cubics
 from isometron.drawing.dimension_marks import CAPITALS, Label
+from isometron.drawing.page import page_strokes
 from isometron.drawing.pencils import GRAPHITE
 from isometron.drawing.scene import Scene, scene_of
-from isometron.drawing.strokes import sheet_strokes
 from isometron.framework.bodies.body import is_straight
 from isometron.perspective.errors import FileError
 from isometron.perspective.eye import Array
@@ -38,7 +38,7 @@ def pdf_of(document: Document, scene: Scene | None = None) -> bytes:
     canvas.setViewerPreference("PrintScaling", "None")
     _underlay(canvas, document)
     _washes(canvas, document, scene)
-    for strokes in sheet_strokes(document, scene or scene_of(document)):
+    for strokes in page_strokes(document, scene or scene_of(document)):
         pencil = strokes.layer.pencil
         canvas.setStrokeColor(HexColor(pencil.colour))
         canvas.setLineWidth(pencil.width_mm * POINTS_PER_MM)
@@ -85,16 +85,16 @@ def _washes(canvas: Any, document: Document, scene: Scene | None) -> None:
         return
     from reportlab.lib.colors import HexColor
 
+    from isometron.drawing.page import page_washes
     from isometron.drawing.shading.outlines import outlines_of
-    from isometron.drawing.shading.shown import washes_of
 
     scene = scene or scene_of(document)
     canvas.saveState()
     canvas.setFillColor(HexColor(GRAPHITE))
-    for wash in washes_of(document, scene):
+    for wash in page_washes(document, scene):
         canvas.setFillAlpha(wash.cover)
         path = canvas.beginPath()
-        for polygon in outlines_of(scene, document.light, wash.area):
+        for polygon in outlines_of(wash.scene, document.light, wash.area):
             for ring in polygon:
                 _run_round(path, ring)
         canvas.drawPath(path, stroke=0, fill=1, fillMode=0)

@@ -8,13 +8,15 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.drawing.dimension_marks import ends_of
+from isometron.drawing.page import scene_in, seen_in
 from isometron.drawing.rounds import all_circles
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import clipped
 from isometron.files.report_volumes import ids_of, told_of_round, told_of_volume
+from isometron.files.sheet_form import FRAME
 from isometron.files.volume_form import AID, MODULE
 from isometron.perspective.cone import cone_radius
-from isometron.perspective.eye import eye_level
+from isometron.perspective.eye import Eye, eye_level
 from isometron.reading.sketch.noticed import sketch_read
 from isometron.remarks.second_look import second_look
 
@@ -24,30 +26,19 @@ VERSION = 2
 def report_of(document: Document, scene: Scene | None = None) -> dict[str, Any]:
     """The report of a document; lengths in mm, angles in degrees, frames as in GEOMETRY."""
     scene = scene or scene_of(document)
-    eye = document.eye
-    cone = document.choices.cone_deg
     ids = ids_of(document.volumes)
+    seen = _of_view(document, scene, ids)
     return {
         "report": VERSION,
         "sheet": {
             "width_mm": document.sheet.width_mm,
             "height_mm": document.sheet.height_mm,
         },
-        "eye": {
-            "x_mm": eye.x_mm,
-            "y_mm": eye.y_mm,
-            "height_mm": eye.height_mm,
-            "heading_deg": eye.heading_deg,
-            "tilt_deg": eye.tilt_deg,
-            "station_distance_mm": eye.station_distance_mm,
-            "centre_of_vision_mm": list(eye.centre_of_vision_mm),
-        },
-        "eye_level_mm": eye_level(eye),
-        "cone": {
-            "angle_deg": cone,
-            "radius_mm": cone_radius(eye.station_distance_mm, cone),
-        },
-        **_lit(document, scene, ids),
+        **seen,
+        "views": [
+            _view(document, number, seen if number == document.view else None, ids)
+            for number in range(len(document.views))
+        ],
         "modules": [MODULE.write(module) for module in document.modules],
         "aids": _aids(document, scene),
         "dimensions": _dimensions(document, ids),
@@ -65,9 +56,6 @@ def report_of(document: Document, scene: Scene | None = None) -> dict[str, Any]:
             for (first, second), meeting in scene.meetings.items()
             if meeting.there
         ],
-        "rounds": [
-            told_of_round(document, circle, ids[circle.volume]) for circle in all_circles(scene)
-        ],
         "remarks": [
             {
                 "rule": remark.rule,
@@ -80,6 +68,66 @@ def report_of(document: Document, scene: Scene | None = None) -> dict[str, Any]:
             for remark in second_look(sketch_read(document), scene)
         ],
     }
+
+
+def _of_view(document: Document, scene: Scene, ids: Sequence[str]) -> dict[str, Any]:
+    """What depends on the eye."""
+    eye, cone = document.eye, document.choices.cone_deg
+    return {
+        "eye": told_of_eye(eye),
+        "eye_level_mm": eye_level(eye),
+        "cone": {
+            "angle_deg": cone,
+            "radius_mm": cone_radius(eye.station_distance_mm, cone),
+        },
+        **_lit(document, scene, ids),
+        "rounds": [
+            told_of_round(document, circle, ids[circle.volume]) for circle in all_circles(scene)
+        ],
+    }
+
+
+def told_of_eye(eye: Eye) -> dict[str, Any]:
+    """An eye, with the scale of a plan or elevation."""
+    told = {
+        "x_mm": eye.x_mm,
+        "y_mm": eye.y_mm,
+        "height_mm": eye.height_mm,
+        "heading_deg": eye.heading_deg,
+        "tilt_deg": eye.tilt_deg,
+        "station_distance_mm": eye.station_distance_mm,
+        "centre_of_vision_mm": list(eye.centre_of_vision_mm),
+    }
+    return told if eye.parallel is None else told | {"parallel": eye.parallel}
+
+
+def _view(
+    document: Document, number: int, seen: dict[str, Any] | None, ids: Sequence[str]
+) -> dict[str, Any]:
+    """One view of the page: its name and frame, and what depends on its eye; of a plan or elevation
+    where its corners are drawn."""
+    view = document.views[number]
+    told: dict[str, Any] = {
+        "name": view.name,
+        "frame": None if view.frame is None else FRAME.write(view.frame),
+    }
+    if seen is not None:
+        return told | seen
+    scene = scene_in(document, number)
+    if view.eye.parallel is None:
+        return told | _of_view(seen_in(document, number), scene, ids)
+    volumes = [
+        {
+            "id": known_as,
+            "name": picture.volume.name,
+            "corners": [
+                {"world_mm": world, "sheet_mm": drawn}
+                for world, drawn in zip(picture.world.tolist(), picture.sheet.tolist(), strict=True)
+            ],
+        }
+        for picture, known_as in zip(scene.pictures, ids, strict=True)
+    ]
+    return told | {"eye": told_of_eye(view.eye), "volumes": volumes}
 
 
 def _lit(document: Document, scene: Scene, ids: Sequence[str]) -> dict[str, Any]:

@@ -71,7 +71,7 @@ from isometron.files.volume_form import (
 )
 from isometron.framework.dimensions import Dimension, Held
 from isometron.framework.volume import LONGEST_NAME
-from isometron.perspective.eye import Eye
+from isometron.perspective.eye import SCALE_RANGE, Eye
 from isometron.perspective.sheet import Sheet
 
 VERSION = 4
@@ -86,6 +86,7 @@ EYE = Record(
         Entry("tilt_deg", Number(-90, 90)),
         Entry("station_distance_mm", Number(1, 1e6)),
         Entry("centre_of_vision_mm", row(PLACE, 2)),
+        Entry("parallel", Number(*SCALE_RANGE), default=None),
     ),
 )
 
@@ -106,6 +107,7 @@ VIEW = Record(
         Entry("name", Text(LONGEST_NAME, 0)),
         Entry("eye", EYE),
         Entry("frame", Maybe(FRAME), default=None, when=lambda view: True),
+        Entry("before", EYE, default=None),
     ),
 )
 

@@ -8,9 +8,10 @@ from isometron.document.document import Document
 from isometron.document.edits.pictures.bringing import sent_underlay_of
 from isometron.drawing.curves import ArcForm, chained, cubics, form_of
 from isometron.drawing.dimension_marks import CAPITALS, Label
+from isometron.drawing.page import page_strokes
 from isometron.drawing.pencils import GRAPHITE
 from isometron.drawing.scene import Scene, scene_of
-from isometron.drawing.strokes import Strokes, sheet_strokes
+from isometron.drawing.strokes import Strokes
 from isometron.perspective.eye import Array
 from isometron.words import _
 
@@ -41,7 +42,7 @@ def svg_of(document: Document, scene: Scene | None = None) -> bytes:
         root.append(underlay)
     for wash in _washes(document, scene):
         root.append(wash)
-    for strokes in sheet_strokes(document, scene or scene_of(document)):
+    for strokes in page_strokes(document, scene or scene_of(document)):
         root.append(_layer(strokes, sheet.height_mm))
     ET.indent(root, " ")
     content: bytes = ET.tostring(root, encoding="utf-8", xml_declaration=True)
@@ -86,12 +87,12 @@ def _washes(document: Document, scene: Scene | None) -> list[ET.Element]:
     """Values and shadows as areas, a layer for each kind; cut to the paper by the page."""
     if document.light is None:
         return []
+    from isometron.drawing.page import page_washes
     from isometron.drawing.shading.outlines import outlines_of
-    from isometron.drawing.shading.shown import washes_of
 
     scene, light = scene or scene_of(document), document.light
     high, layers = document.sheet.height_mm, dict[str, ET.Element]()
-    for wash in washes_of(document, scene):
+    for wash in page_washes(document, scene):
         layer = layers.get(wash.name)
         if layer is None:
             layer = layers[wash.name] = ET.Element(
@@ -100,7 +101,7 @@ def _washes(document: Document, scene: Scene | None) -> list[ET.Element]:
             ET.SubElement(layer, "title").text = wash.name
         path = " ".join(
             f"{_path(ring, high)} Z"
-            for polygon in outlines_of(scene, light, wash.area)
+            for polygon in outlines_of(wash.scene, light, wash.area)
             for ring in polygon
         )
         ET.SubElement(layer, "path", {"fill-opacity": _number(wash.cover), "d": path})

@@ -32,9 +32,10 @@ OUT = 1e-5
 
 @dataclass(frozen=True, eq=False)
 class Chart:
-    """A picture to count areas in: origin (3,) mm, right, up and ahead (3,) at right angles; far:
-    seen along ahead from far away, in mm; else central, `distance` from the origin, about `middle`
-    (2,), and only what lies deeper than `near`; edge: only |x|, |y| up to it (inf for all)."""
+    """A picture to count areas in: origin (3,) mm, drawn at `middle` (2,), right, up and ahead (3,)
+    at right angles; far: seen along ahead from far away, each mm drawn `distance` long; else
+    central, `distance` from the origin, and only what lies deeper than `near`; edge: only |x|, |y|
+    up to it (inf for all)."""
 
     origin: Array
     right: Array
@@ -56,7 +57,7 @@ class Chart:
         off = places - self.origin
         flat = off @ np.stack([self.right, self.up], axis=1)
         if self.far:
-            return np.asarray(flat)
+            return np.asarray(flat * self.distance + self.middle)
         scale = self.distance / (off @ self.ahead)
         return np.asarray(flat * scale[:, None] + self.middle)
 
@@ -67,7 +68,9 @@ class Chart:
         level = offsets - normals @ self.origin
         with np.errstate(divide="ignore", invalid="ignore"):
             if self.far:  # −depth: nearer is more
-                told = np.stack([onto[:, 0], onto[:, 1], -level], axis=1) / onto[:, 2:]
+                slope = onto[:, :2] / self.distance
+                even = -level - slope @ np.asarray(self.middle)
+                told = np.column_stack([slope, even]) / onto[:, 2:]
             else:
                 slope = onto[:, :2] / self.distance
                 even = onto[:, 2] - slope @ np.asarray(self.middle)
@@ -84,7 +87,8 @@ class Chart:
     def world(self, flat: Array, normals: Array, offsets: Array) -> Array:
         """(n, 3) the world places on planes that are drawn at places (n, 2)."""
         if self.far:
-            start = self.origin + flat @ np.stack([self.right, self.up])
+            own = (flat - self.middle) / self.distance
+            start = self.origin + own @ np.stack([self.right, self.up])
             way = np.broadcast_to(self.ahead, start.shape)
         else:
             start = np.broadcast_to(self.origin, (len(flat), 3))

@@ -70,6 +70,7 @@ class Viewpoint:
         """(3, 4) from places taken from the origin to homogeneous places of the picture."""
         if self.chart is None:
             return self.sight if self.far else None
+        # of a direction it leads from its own picture to another one
         return np.asarray(self.chart @ self.sight)
 
     @cached_property

@@ -261,6 +261,20 @@ def pictures(eye: Eye, relative: Array) -> Array:
     return np.asarray(relative[..., :3] @ lens(eye).T)
 
 
+def item_lens(eye: Eye) -> Array:
+    """(3, 4) matrix from homogeneous places to homogeneous sheet mm: places are taken from the eye
+    point, or from the world's origin when sight lines run parallel."""
+    if eye.parallel is None:
+        return np.column_stack([lens(eye), np.zeros(3)])
+    right, up, _ahead = sight_axes(eye).astype(float)
+    rows = np.zeros((3, 4))
+    for row, (axis, middle) in enumerate(zip((right, up), eye.centre_of_vision_mm, strict=True)):
+        rows[row, :3] = eye.parallel * axis
+        rows[row, 3] = middle - eye.parallel * float(axis @ np.array(eye.place))
+    rows[2, 3] = 1.0
+    return rows
+
+
 def in_front(eye: Eye, relative: Array) -> tuple[NDArray[np.intp], Array]:
     """The parts of arcs (taken from the eye point) that lie in front of the near plane: arc numbers
     (k,) and their spans (k, 2) in parameters."""

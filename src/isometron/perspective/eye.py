@@ -17,6 +17,7 @@ Array = NDArray[np.floating]
 LARGEST_MM = 1e6
 """A kilometre: coordinates beyond it are a slip of the keyboard, and of double precision."""
 
+SCALE_RANGE = (1e-5, 100.0)
 STATION_RANGE_MM = (1.0, 1e6)
 """Station distances that can be drawn."""
 
@@ -27,7 +28,8 @@ class Eye:
 
     Ground position and height in world mm; heading (0 looks along +Y, positive clockwise from
     above) and tilt (positive looks up) in degrees; station distance and centre of vision in
-    sheet mm.
+    sheet mm. parallel: None, or how many sheet mm a true mm is drawn when all sight lines run
+    parallel, as in a plan or an elevation; the eye's place is then drawn at the centre of vision.
     """
 
     x_mm: float
@@ -37,6 +39,7 @@ class Eye:
     tilt_deg: float
     station_distance_mm: float
     centre_of_vision_mm: tuple[float, float]
+    parallel: float | None = None
 
     def __post_init__(self) -> None:
         cx, cy = self.centre_of_vision_mm
@@ -72,6 +75,8 @@ class Eye:
                     most=write_number(most),
                 )
             )
+        if self.parallel is not None and not SCALE_RANGE[0] <= self.parallel <= SCALE_RANGE[1]:
+            raise EyeError(_("At this scale nothing can be drawn: choose 1 : 10, say."))
         object.__setattr__(self, "heading_deg", wrapped(self.heading_deg))
 
     @property
@@ -98,8 +103,11 @@ def sight_axes(eye: Eye) -> Array:
 def eye_level(eye: Eye) -> float | None:
     """Height of the eye level (horizon line) on the sheet, mm: cy − d·tan T.
 
-    None when the sight line is vertical: then no level direction vanishes on the sheet.
+    None when the sight line is vertical, or sight lines run parallel: then no level direction
+    vanishes on the sheet.
     """
+    if eye.parallel is not None:
+        return None
     cosine, sine = cosine_sine(eye.tilt_deg)
     if cosine == 0:
         return None

@@ -49,6 +49,8 @@ def project(eye: Eye, points: Array) -> Picture:
     rounding allows, extended precision for the points where it does not.
     """
     points = np.ascontiguousarray(points, dtype=float)
+    if eye.parallel is not None:
+        return _parallel(eye, points)
     n = len(points)
     seen = np.empty((3, n))
     lens = _lens_of(eye)
@@ -63,6 +65,15 @@ def project(eye: Eye, points: Array) -> Picture:
     for block in _shared(work, n):
         _work_over(eye, lens, points, picture, block)
     return picture
+
+
+def _parallel(eye: Eye, points: Array) -> Picture:
+    """Every point along its own sight line, none behind the eye: cx + s·v·r, cy + s·v·u."""
+    right, up, ahead = sight_axes(eye).astype(float)
+    off = points - np.array(eye.place)
+    assert eye.parallel is not None
+    sheet = eye.parallel * (off @ np.stack([right, up], axis=1)) + eye.centre_of_vision_mm
+    return Picture(sheet, off @ ahead, np.ones(len(points), dtype=bool))
 
 
 @functools.cache

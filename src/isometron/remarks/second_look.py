@@ -9,12 +9,13 @@ from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.remarks import framework_rules as _framework_rules  # fills RULES
 from isometron.remarks import light_rules as _light_rules  # fills RULES
+from isometron.remarks import page_rules as _page_rules
 from isometron.remarks import round_rules as _round_rules  # fills RULES
 from isometron.remarks import rules as _rules  # fills RULES
 from isometron.remarks.remark import OF_ONE, RULES, Look, Remark
 
 __all__ = ["SecondLook", "call_back", "remark_key", "second_look", "set_aside"]
-FILLED = (_rules, _framework_rules, _light_rules, _round_rules)
+FILLED = (_rules, _framework_rules, _light_rules, _page_rules, _round_rules)
 
 
 def second_look(document: Document, scene: Scene) -> list[Remark]:

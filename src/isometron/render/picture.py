@@ -9,8 +9,9 @@ from PyQt6.QtGui import QColor, QImage, QPainter
 
 from isometron.document.document import Document
 from isometron.document.edits.pictures.bringing import sent_underlay_of
+from isometron.drawing.page import page_strokes
 from isometron.drawing.scene import Scene, scene_of
-from isometron.drawing.strokes import Strokes, sheet_strokes
+from isometron.drawing.strokes import Strokes
 from isometron.perspective.errors import FileError
 from isometron.perspective.lengths import write_number
 from isometron.render.letters import paint_labels
@@ -91,14 +92,14 @@ def _parts(document: Document, scene: Scene | None = None) -> Iterator[tuple[str
     if sent_underlay_of(document) is not None:
         yield _("picture"), lambda painter, view: paint_underlay(painter, view, document)
     if document.light is not None:
-        from isometron.drawing.shading.shown import washes_of
+        from isometron.drawing.page import page_washes
 
         by_name: dict[str, list[Wash]] = {}
-        for wash in washes_of(document, scene):
+        for wash in page_washes(document, scene):
             by_name.setdefault(wash.name, []).append(wash)
         for name, some in by_name.items():
             yield name, partial(_washes, document=document, washes=some)
-    for strokes in sheet_strokes(document, scene):
+    for strokes in page_strokes(document, scene):
         yield strokes.layer.name, partial(_strokes, strokes=strokes)
 
 

@@ -4,8 +4,12 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.view import Frame
+from isometron.drawing.dimension_marks import Label
 from isometron.perspective.eye import Array
+from isometron.perspective.lengths import write_number
 from isometron.perspective.sheet import Sheet
+
+CAPTION_BELOW_MM = 6.5
 
 
 def composition_marks(document: Document) -> Array:
@@ -48,3 +52,23 @@ def _sides(frame: Frame) -> list[list[float]]:
     x0, y0 = frame.left_mm, frame.bottom_mm
     x1, y1 = x0 + frame.width_mm, y0 + frame.height_mm
     return [[x0, y0, x1, y0], [x1, y0, x1, y1], [x1, y1, x0, y1], [x0, y1, x0, y0]]
+
+
+def frame_lines(document: Document) -> Array:
+    """The frames (n, 4) of views that have one."""
+    lines = [side for view in document.views if view.frame for side in _sides(view.frame)]
+    return np.array(lines, dtype=float).reshape(-1, 4)
+
+
+def captions(document: Document) -> list[Label]:
+    """Number and name of every view below its frame; a plan's or elevation's scale besides."""
+    found = []
+    for number, view in enumerate(document.views):
+        if view.frame is None:
+            continue
+        words = f"{number + 1}  {view.name}".rstrip()
+        if view.eye.parallel is not None:
+            words += f"  1 : {write_number(round(1 / view.eye.parallel, 2))}"
+        x = view.frame.left_mm + view.frame.width_mm / 2
+        found.append(Label(words, (x, view.frame.bottom_mm - CAPTION_BELOW_MM)))
+    return found

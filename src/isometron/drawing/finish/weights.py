@@ -15,7 +15,7 @@ from isometron.drawing.shading.areas import eye_chart, skin_of_scene
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.bodies.body import DIVISION, OUTLINE, SECTION, SKIN
 from isometron.hiding.areas import seen_areas
-from isometron.perspective.conics import at, between, lens
+from isometron.perspective.conics import at, between, item_lens
 from isometron.perspective.eye import Array, sight_axes
 
 ON_OUTLINE_MM, BENT_MM = 0.02, 0.2
@@ -101,7 +101,7 @@ def weighted_lines(scene: Scene, finish: Finish) -> tuple[Weighted, ...]:
     silhouette = silhouette_of(scene)
     shapely.prepare(silhouette)
     ahead = np.append(sight_axes(scene.eye)[2].astype(float), 0.0)
-    drawn = pieces.arcs[..., :3] @ lens(scene.eye).T
+    drawn = pieces.arcs @ item_lens(scene.eye).T
     ends = pieces.arcs[:, [0, 2]]
     deep = (ends @ ahead) / ends[..., 3]
     near, far = float(deep.min()), float(deep.max())

@@ -183,7 +183,8 @@ def eye_chart(eye: Eye) -> Chart:
         right,
         up,
         away,
-        distance=eye.station_distance_mm,
+        far=eye.parallel is not None,
+        distance=eye.parallel or eye.station_distance_mm,
         middle=eye.centre_of_vision_mm,
         near=max(NEAR_MM, 1e-3),
     )

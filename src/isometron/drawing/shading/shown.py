@@ -43,11 +43,13 @@ LOOSER = 1.7
 
 
 class Wash(NamedTuple):
-    """An area in one tone: what its layer is called, how much of the paper it covers, and where."""
+    """An area in one tone: what its layer is called, how much of the paper it covers, where, and
+    in which scene."""
 
     name: str
     cover: float
     area: Area
+    scene: Scene
 
 
 def washes_of(document: Document, scene: Scene) -> list[Wash]:
@@ -63,7 +65,7 @@ def washes_of(document: Document, scene: Scene) -> list[Wash]:
         if area.kind in BACKGROUND:
             cover *= PALER
         if cover > 0:
-            found.append(Wash(NAMES[area.kind], cover, area))
+            found.append(Wash(NAMES[area.kind], cover, area, scene))
     return found
 
 

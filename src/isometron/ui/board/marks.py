@@ -16,6 +16,7 @@ from isometron.document.document import Document
 from isometron.drawing.dimension_marks import mark_of
 from isometron.drawing.layers import GHOST, LAYERS, Given
 from isometron.drawing.measures import SlopingPoint, sloping_points
+from isometron.drawing.page import part_of
 from isometron.drawing.picks.pick import Pick, Swipe
 from isometron.drawing.scene import Scene
 from isometron.drawing.strokes import bounding_lines
@@ -60,16 +61,29 @@ class Marks:
         """Every layer that depends on what is in work."""
         given = Given(self.document, scene, scene.pictures, self.board)
         sheet = self.document.sheet
+        painter.setClipPath(self._room_of_view())
         for layer in LAYERS:
             if layer.stands or not layer.on_board:
                 continue
             lines, arcs = layer.draws(given)
+            painter.setClipping(not layer.of_paper)
             paint_layer(painter, self.view, sheet, self.board, layer, lines)
             paint_layer_arcs(painter, self.view, sheet, self.board, layer, arcs)
             paint_end_marks(painter, self.view, self.board, layer, lines)
             if layer.says is not None:
                 colour = QColor(layer.pencil.colour)
                 paint_labels(painter, self.view, layer.says(given), colour)
+        painter.setClipping(False)
+
+    def _room_of_view(self) -> QPainterPath:
+        """The frame of the view in work, and the felt around the paper."""
+        room = QPainterPath()
+        room.addRect(self.on.board)
+        view = self.document.views[self.document.view]
+        if view.frame is None:
+            return room
+        frame = self.view.outline(part_of(self.document, view))
+        return room.subtracted(self.on.paper).united(frame)
 
     def framework(self, painter: QPainter, scene: Scene, ghost: Array) -> None:
         """The old edges of what has just changed, the box a cut or leaning volume fills, the

@@ -23,6 +23,7 @@ from isometron.ui.board.handles.handle import Handle
 from isometron.ui.board.handles.table import handles_of, load
 from isometron.ui.board.marks import Marks
 from isometron.ui.board.old_view import OldView
+from isometron.ui.board.other_views import OtherViews
 from isometron.ui.board.shading_layer import ShadingLayer
 from isometron.ui.board.standing_layer import StandingLayer
 from isometron.ui.board.tools import MEASURE, Tool
@@ -73,6 +74,7 @@ class BoardPicture(BoardView):
         self._standing, self._bare = StandingLayer(), StandingLayer()
         self._old_view = OldView()
         self.shading = ShadingLayer(self, wishes, self.update)
+        self._others = OtherViews()
         self._scene: Scene | None = None
         self._grip: Grip | None = None
         self._hot: str | None = None
@@ -103,6 +105,7 @@ class BoardPicture(BoardView):
         self._document, self._scene = document, scene
         self._handles = handles_of(document, scene)
         self.shading.show_document(document, scene)
+        self._others.show_document(document)
         if resized and self._fitted is not None:
             self._fitted()
         self.flags = flags_of(document, self._handles, self._view, self.size())
@@ -156,6 +159,7 @@ class BoardPicture(BoardView):
             return
         painter.drawPixmap(0, 0, self._standing.picture(around, document, scene))
         self.shading.paint(painter, around, scene)
+        self._others.paint(painter, around, document)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         marks = Marks(around.room, self._view, self.size(), document)
         self._old_view.paint(painter, marks.on, document)

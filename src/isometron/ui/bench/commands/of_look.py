@@ -2,6 +2,7 @@
 
 from isometron.document.document import UNITS
 from isometron.document.edits import sheet_edits
+from isometron.document.edits.viewing import next_view
 from isometron.ui.bench.commands.command import (
     HELP,
     LOOK,
@@ -106,6 +107,15 @@ LOOK_COMMANDS: list[Command] = [
         lambda w: acts().toggle_diagonal_point(w),
         ("Ctrl+Shift+F",),
         checked=lambda w: w.session.document.choices.diagonal_point,
+    ),
+    Command(
+        "next view",
+        LOOK,
+        _("Next view"),
+        _("Take the next view of the page in work."),
+        lambda w: w.session.edit(_("another view in work"), next_view),
+        ("F10",),
+        needs=lambda w: len(w.session.document.views) > 1,
     ),
     Command(
         "fit sheet",

@@ -1,0 +1,161 @@
+"""The page: all views of the framework on one sheet, each within its frame."""
+
+from collections.abc import Iterator
+from dataclasses import replace
+from typing import NamedTuple
+
+import numpy as np
+
+from isometron.document.document import Document
+from isometron.document.view import View
+from isometron.drawing.curves import clipped_arcs
+from isometron.drawing.layers import CENTRE, LAYERS, Layer
+from isometron.drawing.scene import Scene, scene_of
+from isometron.drawing.shading.shown import Wash, washes_of
+from isometron.drawing.strokes import Strokes, clipped, sheet_strokes
+from isometron.perspective.sheet import Rectangle
+
+_KNOWN: dict[int, Scene] = {}
+"""The last scene of each view by its number: the next one is brought up from it."""
+
+
+class Shown(NamedTuple):
+    """One view as it is shown: its number, the document seen from its eye, its scene, and its part
+    of the paper (left, bottom, right, top)."""
+
+    number: int
+    document: Document
+    scene: Scene
+    part: Rectangle
+
+
+def part_of(document: Document, view: View) -> Rectangle:
+    """The part of the paper a view is drawn in, sheet mm."""
+    left, bottom, right, top = document.sheet.paper
+    if view.frame is None:
+        return left, bottom, right, top
+    frame = view.frame
+    return (
+        max(left, frame.left_mm),
+        max(bottom, frame.bottom_mm),
+        min(right, frame.left_mm + frame.width_mm),
+        min(top, frame.bottom_mm + frame.height_mm),
+    )
+
+
+def seen_in(document: Document, number: int) -> Document:
+    """The document as seen in one of its views alone, its frame kept."""
+    view = document.views[number]
+    return replace(document, views=(replace(view, before=None),), view=0)
+
+
+def _seen(document: Document, number: int) -> Document:
+    """As `seen_in`; a plan has no eye to work from, so the eye is put in underneath."""
+    view = document.views[number]
+    if view.eye.parallel is None:
+        return seen_in(document, number)
+    whole = replace(document, views=(View(),), view=0)
+    object.__setattr__(whole, "views", (replace(view, before=None),))
+    return whole
+
+
+def alone(document: Document, number: int) -> Document:
+    """The document as one view draws it, in its frame and without the others; a plan has no eye to
+    work from, so that it is only to be drawn."""
+    return _seen(document, number)
+
+
+def scene_in(document: Document, number: int) -> Scene:
+    """The scene of a view, brought up from its last one."""
+    scene = scene_of(_seen(document, number), _KNOWN.get(number))
+    _KNOWN[number] = scene
+    return scene
+
+
+def others_shown(document: Document) -> Iterator[Shown]:
+    """The views that are not in work."""
+    for number, view in enumerate(document.views):
+        if number != document.view:
+            part = part_of(document, view)
+            yield Shown(number, _seen(document, number), scene_in(document, number), part)
+
+
+def views_shown(document: Document, scene: Scene) -> list[Shown]:
+    """All views, the one in work last."""
+    mine = Shown(document.view, document, scene, part_of(document, document.views[document.view]))
+    return [*others_shown(document), mine]
+
+
+def page_strokes(document: Document, scene: Scene) -> tuple[Strokes, ...]:
+    """Everything drawn on the paper, light lines first, every view cut at its frame."""
+    if len(document.views) == 1 and document.views[0].frame is None:
+        return sheet_strokes(document, scene)
+    found: list[Strokes] = []
+    for shown in others_shown(document):
+        found += [one for one in cut_to(shown) if _with_others(one.layer)]
+    mine = Shown(document.view, document, scene, part_of(document, document.views[document.view]))
+    found += cut_to(mine)
+    return tuple(_put_together(found))
+
+
+def page_washes(document: Document, scene: Scene) -> list[Wash]:
+    """The values and shadows of all views, each within its frame."""
+    import shapely
+
+    if document.light is None:
+        return []
+    if len(document.views) == 1 and document.views[0].frame is None:
+        return washes_of(document, scene)
+    found = []
+    for shown in views_shown(document, scene):
+        part = shapely.box(*shown.part)
+        for wash in washes_of(shown.document, shown.scene):
+            shape = shapely.intersection(wash.area.shape, part)
+            if shape.area > 0:
+                found.append(wash._replace(area=wash.area._replace(shape=shape)))
+    return found
+
+
+def cut_to(shown: Shown) -> list[Strokes]:
+    """The strokes of one view within its frame; what belongs to the paper is not cut."""
+    found = []
+    left, bottom, right, top = shown.part
+    for one in sheet_strokes(shown.document, shown.scene):
+        if one.layer.of_paper:
+            found.append(one)
+            continue
+        labels = tuple(
+            label
+            for label in one.labels
+            if left <= label.place[0] <= right and bottom <= label.place[1] <= top
+        )
+        lines, arcs = clipped(one.lines, shown.part), clipped_arcs(one.arcs, shown.part)
+        if len(lines) or len(arcs) or labels:
+            found.append(replace(one, lines=lines, arcs=arcs, labels=labels))
+    return found
+
+
+def _with_others(layer: Layer) -> bool:
+    return layer.stands and layer is not CENTRE and not layer.of_paper
+
+
+def _put_together(strokes: list[Strokes]) -> list[Strokes]:
+    """Strokes of one layer as one, in the order of the layers."""
+    order = {layer.name: n for n, layer in enumerate(LAYERS)}
+    place = {id(one): order.get(one.layer.name, order[_OBJECT]) for one in strokes}
+    by_name: dict[str, list[Strokes]] = {}
+    for one in sorted(strokes, key=lambda one: place[id(one)]):
+        by_name.setdefault(one.layer.name, []).append(one)
+    return [
+        Strokes(
+            some[0].layer,
+            np.concatenate([one.lines for one in some]),
+            np.concatenate([one.arcs for one in some]),
+            tuple(label for one in some for label in one.labels),
+        )
+        for some in by_name.values()
+    ]
+
+
+_OBJECT = "object lines"
+"""Object lines in their weights stand where object lines do."""

@@ -1,0 +1,255 @@
+"""The Views page of the Eye tab: several views of the framework on one page."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import partial
+from typing import Any, ClassVar
+
+from PyQt6.QtWidgets import QComboBox, QWidget
+
+from isometron.document.document import Document
+from isometron.document.edits import viewing
+from isometron.ui.parts.card import Shown
+from isometron.ui.parts.fields import Choice, LengthField, NumberField, RatioField, TextField
+from isometron.ui.parts.page import Page, Piece, list_anew
+from isometron.ui.parts.rows import (
+    Always,
+    Button,
+    Choosing,
+    Entry,
+    Grid,
+    Heading,
+    Rest,
+    Row,
+    Switch,
+    Told,
+    Words,
+)
+from isometron.words import _
+
+
+class ViewsPage(Page):
+    """The views, and the frame of the one that is looked at: the one in work, or a plan or
+    elevation chosen here, which cannot be taken in work."""
+
+    looked_at: int | None = None
+
+    def view_of(self, document: Document) -> int:
+        """The view that is looked at."""
+        other = self.looked_at
+        if other is None or other >= len(document.views):
+            return document.view
+        return other if document.views[other].eye.parallel is not None else document.view
+
+    def look_at(self, number: int) -> None:
+        """Look at another view; one with an eye is taken in work."""
+        assert self.shown is not None
+        flat = self.shown.document.views[number].eye.parallel is not None
+        self.looked_at = number if flat else None
+        if flat:
+            self.show_again()
+        else:
+            self.wishes.edit(_("another view in work"), partial(viewing.choose_view, number=number))
+
+
+def _page(page: Page) -> ViewsPage:
+    assert isinstance(page, ViewsPage)
+    return page
+
+
+def _names(shown: Shown) -> list[tuple[str, int | None]]:
+    return [
+        (f"{number + 1}  {view.name}".rstrip(), number)
+        for number, view in enumerate(shown.document.views)
+    ]
+
+
+class Which(Choosing):
+    """The views by number and name."""
+
+    def make(self, page: Page) -> QWidget:
+        made = Choice(self.key, self.tip, [])
+        made.activated.connect(_page(page).look_at)
+        return made
+
+    def show(self, widget: QComboBox, shown: Shown, page: Page) -> None:
+        list_anew(widget, _names(shown))
+        widget.setCurrentIndex(_page(page).view_of(shown.document))
+
+
+@dataclass(repr=False, eq=False)
+class OfView(Entry):
+    """A number of the view that is looked at: read by `told`, changed by `given`."""
+
+    told: Callable[[Document, int], float | None] = lambda document, number: None
+    given: Callable[[Document, int, float], Document] = lambda document, number, value: document
+
+    def done(self, page: Page, document: Document, value: Any) -> Document:
+        return self.given(document, _page(page).view_of(document), value)
+
+    def show(self, widget: NumberField, shown: Shown, page: Page) -> None:
+        widget.family = ""
+        widget.show_value(self.told(shown.document, _page(page).view_of(shown.document)))
+
+
+class Name(Words):
+    """The name of the view that is looked at."""
+
+    def show(self, widget: TextField, shown: Shown, page: Page) -> None:
+        widget.show_text(shown.document.views[_page(page).view_of(shown.document)].name)
+
+
+@dataclass(repr=False, eq=False)
+class Act(Button):
+    """A button that changes the view that is looked at."""
+
+    needs_volume: ClassVar[bool] = False
+
+
+def _nothing(document: Document, value: Any) -> Document:
+    return document
+
+
+def _length(caption: str, tip: str, name: str) -> OfView:
+    return OfView(
+        _("frame, {what}").format(what=caption),
+        tip,
+        LengthField,
+        lambda d: None,
+        _nothing,
+        caption=caption,
+        told=lambda d, n: getattr(viewing.frame_of(d, n), name),
+        given=lambda d, n, mm: viewing.set_frame(d, n, name, mm),
+    )
+
+
+def _add(text: str, tip: str, edit: Callable[[Document], Document]) -> Always:
+    return Always(text, tip, _("one more view"), lambda page: edit)
+
+
+def _scale(document: Document, number: int) -> float | None:
+    scale = document.views[number].eye.parallel
+    return None if scale is None else 1.0 / scale
+
+
+def _take_off(page: Page) -> Callable[[Document], Document]:
+    def edit(document: Document) -> Document:
+        number = _page(page).view_of(document)
+        if number == document.view:
+            return viewing.take_off_view(document)
+        return viewing.take_off_numbered(document, number)
+
+    return edit
+
+
+def _says(shown: Shown) -> str:
+    if len(shown.document.views) == 1:
+        return _("One view takes the whole sheet. Add another: all share the page.")
+    return _("The framework is one: what is changed in one view shows in all. F10 takes the next.")
+
+
+ROWS: tuple[Piece, ...] = (
+    Row(
+        _("view"),
+        Which(_("view in work"), _("Take another view in work, or look at a plan's frame."), []),
+    ),
+    Row(
+        _("called"),
+        Name(
+            _("name of the view"),
+            _("What stands below its frame."),
+            name=_("name of a view"),
+            edit=lambda page, text: lambda d: viewing.name_view(d, _page(page).view_of(d), text),
+        ),
+    ),
+    Heading(_("One more view"), above=7),
+    Grid(
+        2,
+        _add(_("From here"), _("Another view from this eye."), viewing.add_view),
+        _add(_("From behind"), _("From the other side, half round."), viewing.add_from_behind),
+        _add(_("Detail"), _("The volume in work alone, large."), viewing.add_detail),
+        _add(
+            _("Worm and bird"),
+            _("One from below and one from above, on one eye level with the same points."),
+            viewing.worm_and_bird,
+        ),
+        *(
+            _add(
+                _(side).capitalize(),
+                _("Without foreshortening, at a scale."),
+                partial(viewing.add_side, side=side),
+            )
+            for side in viewing.SIDES
+        ),
+    ),
+    Heading(_("Its frame"), above=7),
+    Row(
+        _("from"),
+        _length(
+            _("left"),
+            _("How far it begins right of the paper's edge; its drawing goes along."),
+            "left_mm",
+        ),
+        _length(
+            _("up"),
+            _("How far it begins above the paper's lower edge; its drawing goes along."),
+            "bottom_mm",
+        ),
+    ),
+    Row(
+        _("size"),
+        _length(_("wide"), _("How wide the frame is."), "width_mm"),
+        _length(_("high"), _("How high the frame is."), "height_mm"),
+    ),
+    Row(
+        _("scale 1 :"),
+        OfView(
+            _("scale of the plan"),
+            _("A plan or elevation drawn so many times smaller than it is."),
+            RatioField,
+            lambda d: None,
+            _nothing,
+            told=_scale,
+            given=viewing.set_scale,
+        ),
+    ),
+    Row(
+        "",
+        Act(
+            _("To thirds"),
+            _("Move the frame's edges to the nearest thirds of the paper and lay the drawing in."),
+            _("frame to thirds"),
+            lambda page: lambda d: viewing.to_thirds(d, _page(page).view_of(d)),
+        ),
+        Act(
+            _("Whole sheet"),
+            _("Let the view take the whole sheet."),
+            _("whole sheet"),
+            lambda page: lambda d: viewing.whole_sheet(d, _page(page).view_of(d)),
+        ),
+    ),
+    Row(
+        "",
+        Always(
+            _("Share the page"),
+            _("Lay all views side by side in equal frames."),
+            _("share the page"),
+            lambda page: viewing.share_page,
+        ),
+        Act(_("Take off"), _("Take this view off the page."), _("view taken off"), _take_off),
+    ),
+    Heading(_("Before and after"), above=7),
+    Row(
+        "",
+        Switch(
+            _("Keep this eye's lines"),
+            _("What this eye draws stays pale under whatever the eye becomes."),
+            _("before and after"),
+            lambda d: d.views[d.view].before is not None,
+            viewing.keep_before,
+        ),
+    ),
+    Row("", Told(_says)),
+    Rest(),
+)
+ViewsPage.ROWS = ROWS
