@@ -7,7 +7,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from isometron.document.document import Choices, Document
-from isometron.document.edits import choosing, eye_edits, lighting
+from isometron.document.edits import choosing, eye_edits, lighting, viewing
 from isometron.document.edits.places import aiding
 from isometron.document.edits.shapes import profiles, shaping
 from isometron.document.edits.stances import EDGE_NEAREST, LOOKING_DOWN, take_stance
@@ -160,6 +160,13 @@ def case_by_lamplight() -> Document:
     return lighting.set_shading(sheet, steps=5, way=HATCH)
 
 
+def crawler_page() -> Document:
+    """Four views of the supply crawler on one page: two three-quarter views, side and front."""
+    page = viewing.add_from_behind(sample_sheet("supply crawler"))
+    page = viewing.add_side(viewing.add_side(page, "side"), "front")
+    return viewing.name_view(page, 0, "Three-quarter")
+
+
 def main() -> None:
     made = {
         "supply crawler": crawler,
@@ -169,6 +176,7 @@ def main() -> None:
         "telescope tube": telescope,
         "crawler in the sun": crawler_in_the_sun,
         "case by lamplight": case_by_lamplight,
+        "crawler page": crawler_page,
     }
     for name, make in made.items():
         write_sheet(make(), FOLDER / f"{name}.isometron")

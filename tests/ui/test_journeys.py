@@ -374,3 +374,47 @@ def test_from_a_blank_sheet_to_a_box_and_a_cylinder_in_the_sun_and_a_print(desk,
     assert handle.title == "Point of the shadows"
     at.press("Lamp")
     assert isinstance(at.document.light, Lamp) and at.board.shading._shown is not None
+
+
+def test_a_worm_and_a_bird_on_one_eye_level_and_a_page_of_four_views(desk, tmp_path):
+    """From a blank sheet to the pair printed in at most ten actions; four views of the crawler in
+    at most fourteen."""
+    for first, presses, most, count in (
+        (Document(), ["Worm and bird"], 10, 2),
+        (sample_sheet("supply crawler"), ["From behind", "Side", "Detail"], 14, 4),
+    ):
+        at, actions = desk(first), 0
+
+        def does(act, *given):
+            nonlocal actions
+            actions += 1
+            act(*given)
+            at.settle()  # noqa: B023
+
+        if not first.volumes:
+            view = at.board.view
+            does(at.run, "Lay down near edges")
+            does(at.drag, view.point((150.0, 70.0)).toPoint(), (0, -round(60 * view.scale)))
+            does(at.key, Qt.Key.Key_Escape)
+        does(at.bench.open_tab, "eye")
+        does(at.press, "Views")
+        for words in presses:
+            does(at.press, words)
+        assert len(at.document.views) == count
+        at.answers.draws = tmp_path / f"page {count}.pdf"
+        does(at.run, "Draw to a file…")
+        assert at.answers.draws.read_bytes().startswith(b"%PDF") and actions <= most
+        in_work = at.document.view
+        at.run("Next view")
+        assert at.document.view != in_work
+        before = at.document.views
+        handle = next(h for h in at.board._handles if h.key == "frame 1")
+        at.drag(at.board.view.point(handle.place).toPoint(), (-30, 20))
+        now = at.document.views[at.document.view].frame
+        assert now.width_mm < before[at.document.view].frame.width_mm
+        at.run("Undo")
+        assert at.document.views == before
+        at.type("frame, left", "12 mm")
+        assert at.document.views[at.document.view].frame.left_mm == 12.0
+        at.press("Keep this eye's lines")
+        assert at.document.views[at.document.view].before == at.document.eye

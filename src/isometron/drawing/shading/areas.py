@@ -42,6 +42,9 @@ GROUND = -1
 SLIVER = 1e-9
 """A smaller share of a piece is nothing of it."""
 
+HAIR_MM = 1e-6
+"""A piece no wider is what is left of two edges that lie on each other."""
+
 SNAP = 1e-7
 """Facets of one surface are joined on a grid this fine, sheet mm."""
 
@@ -70,10 +73,11 @@ class Area(NamedTuple):
 
 
 def rings_of(shape: Any) -> list[list[Array]]:
-    """The polygons of a shape: outer ring (k, 2) first, then its holes."""
+    """The polygons of a shape: outer ring (k, 2) first, then its holes; none as thin as a hair."""
     return [
         [np.asarray(ring.coords) for ring in (one.exterior, *one.interiors)]
         for one in shapely_parts(shape)
+        if one.area > HAIR_MM * one.length
     ]
 
 
@@ -271,7 +275,7 @@ def _joined(shapes: list[Any]) -> Any:
     import shapely
 
     whole = shapes[0] if len(shapes) == 1 else shapely.union_all(shapes, grid_size=SNAP)
-    polygons = [one for one in shapely.get_parts(whole) if one.geom_type == "Polygon"]
+    polygons = [one for one in shapely_parts(whole) if one.area > HAIR_MM * one.length]
     return shapely.multipolygons(polygons) if polygons else shapely.MultiPolygon()
 
 
