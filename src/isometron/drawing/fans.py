@@ -1,11 +1,13 @@
 """Fans: the light lines from the ends of a volume's edges on to a vanishing point."""
 
 import numpy as np
+from numpy.typing import NDArray
 
 from isometron.document.near_edge import near_place
 from isometron.drawing.measures import diagonal_of, directions_of
 from isometron.drawing.volume_picture import VolumePicture
-from isometron.perspective.eye import Array, Eye
+from isometron.perspective.curved import curves_along
+from isometron.perspective.eye import Array, Eye, sight_axes
 from isometron.perspective.projection import project
 
 
@@ -24,6 +26,35 @@ def fan(
         if direction.family == family and direction.vanishing.sheet_mm is not None
     ]
     return np.concatenate([np.empty((0, 4)), *found])
+
+
+def curved_fan(eye: Eye, picture: VolumePicture, family: str, *, see_through: bool) -> Array:
+    """The light curves (n, 3, 3) of one family on a curved sheet: from the far end of every edge on
+    to where its direction vanishes, at a place of the sheet for every direction."""
+    found: list[Array] = [np.empty((0, 3, 3))]
+    ahead = sight_axes(eye)[2].astype(float)
+    for direction in directions_of(eye, picture):
+        if direction.family != family:
+            continue
+        way = picture.axes[direction.axis]
+        way = way if float(way @ ahead) >= 0 else -way
+        edges = picture.edges[(picture.body.edge_axes == direction.axis) & picture.body.plain]
+        along = picture.world[edges] @ way
+        far = np.where(along[:, 0] > along[:, 1], edges[:, 0], edges[:, 1])
+        far = far if see_through else far[np.isin(far, picture.seen_corners)]
+        starts = picture.world[far] - np.array(eye.place)
+        starts = starts / np.maximum(np.linalg.norm(starts, axis=1), 1e-12)[:, None]
+        found.append(_great_circles(eye, starts, way))
+    return np.concatenate(found)
+
+
+def _great_circles(eye: Eye, starts: Array, end: Array) -> Array:
+    """Pictures of the ways from directions (n, 3) round to another, the short way."""
+
+    def along(row: NDArray[np.intp], t: Array) -> Array:
+        return np.asarray((1 - t)[:, None] * starts[row] + t[:, None] * end)
+
+    return curves_along(eye, along, np.tile([0.0, 1.0], (len(starts), 1)))[0]
 
 
 def to_diagonal_point(eye: Eye, picture: VolumePicture, reach_mm: float) -> tuple[Array, Array]:

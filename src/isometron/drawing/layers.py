@@ -5,7 +5,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from enum import Flag, auto
 from functools import lru_cache, partial
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 
@@ -13,7 +13,7 @@ from isometron.document.document import Document
 from isometron.document.finish import Finish
 from isometron.drawing.dimension_marks import Label, dimension_labels, dimension_lines
 from isometron.drawing.ellipse_aids import ellipse_aids
-from isometron.drawing.fans import fan, to_diagonal_point
+from isometron.drawing.fans import curved_fan, fan, to_diagonal_point
 from isometron.drawing.finish.composition import captions, composition_marks, frame_lines
 from isometron.drawing.pencils import (
     GRAPHITE,
@@ -29,12 +29,19 @@ from isometron.drawing.scene import LEVEL_REACH, Scene, scene_of
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.bodies.body import DIVISION
 from isometron.framework.bodies.body import SECTION as SECTION_LINE
-from isometron.perspective.eye import Array, Eye, eye_level
+from isometron.perspective.curved import curves_along, place_directions
+from isometron.perspective.eye import Array, Eye, eye_level, sight_axes
 from isometron.perspective.sheet import Rectangle
 from isometron.words import _
 
 CENTRE_CROSS_MM = 3.0
 """Half the length of the cross that marks the centre of vision."""
+
+LEVEL_TURN = np.pi - 1e-3
+"""The eye level of a curved sheet is drawn this far round to either side, radians."""
+FARTHEST_POINT = np.radians(170.0)
+"""Vanishing points farther off the sight axis lie behind us."""
+POINT_MM = 2.4
 
 NO_LINES, NO_ARCS = np.empty((0, 4)), np.empty((0, 3, 3))
 
@@ -113,12 +120,56 @@ def eye_level_line(eye: Eye, between_x: tuple[float, float]) -> Array:
 def _eye_level(given: Given) -> Array:
     """The eye level right across the part that is wanted, where no solid volume hides it."""
     seen, (left, _bottom, right, _top) = given.scene.level_lines, given.within
-    if not len(seen):
+    if not len(seen) or given.scene.eye.curved:
         return seen
     level, middle = float(seen[0, 1]), given.scene.eye.centre_of_vision_mm[0]
     ends = [(left, middle - LEVEL_REACH), (middle + LEVEL_REACH, right)]
     beyond = [[a, level, b, level] for a, b in ends if a < b]
     return np.concatenate([seen, np.array(beyond).reshape(-1, 4)])
+
+
+def _eye_level_curve(given: Given) -> Array:
+    """The eye level of a curved sheet: all level directions but the one behind the eye."""
+    eye = given.scene.eye
+    if not eye.curved or eye_level(eye) is None:
+        return NO_ARCS
+    right = sight_axes(eye)[0].astype(float)
+    away = np.array([-right[1], right[0], 0.0])
+
+    def along(_row: Any, t: Array) -> Array:
+        return np.asarray(np.cos(t)[:, None] * away + np.sin(t)[:, None] * right)
+
+    spans = np.array([[-LEVEL_TURN, LEVEL_TURN]])
+    return curves_along(eye, along, spans)[0]
+
+
+def _aids(given: Given, *, light: bool) -> Drawn:
+    """The lines of the room that are drawn lightly, or the others."""
+    if given.scene.eye.curved:
+        return NO_LINES, given.scene.curves_of_aids(light=light)
+    return given.scene.lines_of_aids(light=light), NO_ARCS
+
+
+def _points(given: Given) -> list[tuple[str, tuple[float, float]]]:
+    """The vanishing points of a curved sheet: of all six ways of the set-up but one behind us."""
+    eye = given.scene.eye
+    if not eye.curved:
+        return []
+    yaw = np.radians(given.document.lead_yaw_deg)
+    width, depth = np.array([np.cos(yaw), np.sin(yaw), 0]), np.array([-np.sin(yaw), np.cos(yaw), 0])
+    up = np.array([0.0, 0.0, 1.0])
+    ways = np.array([width, -width, depth, -depth, up, -up])
+    placed = place_directions(eye, ways)
+    found = []
+    for (x, y), angle in zip(placed.sheet.tolist(), placed.off_axis.tolist(), strict=True):
+        if np.isfinite(x) and angle < FARTHEST_POINT:
+            found.append((_("{deg}° off").format(deg=round(np.degrees(angle))), (x, y)))
+    return found
+
+
+def _point_marks(given: Given) -> Array:
+    marks = [_ring(12, 0.0) * POINT_MM + np.tile(place, 2) for _words, place in _points(given)]
+    return np.concatenate([NO_LINES, *marks])
 
 
 def centre_cross(eye: Eye) -> Array:
@@ -140,6 +191,9 @@ def _fan(given: Given, family: str) -> Drawn:
         return NO_LINES, NO_ARCS
     picture = given.scene.pictures[document.selected or 0]
     see_through = document.choices.see_through
+    if document.eye.curved:
+        curves = curved_fan(document.eye, picture, family, see_through=see_through)
+        return NO_LINES, curves
     reach = reach_of(given)
     return fan(document.eye, picture, family, reach, see_through=see_through), NO_ARCS
 
@@ -147,7 +201,12 @@ def _fan(given: Given, family: str) -> Drawn:
 def _diagonal(given: Given) -> tuple[Array, Array]:
     """The line to the 45° point of the volume in work, and the point, when they are wanted."""
     document = given.document
-    if not document.choices.diagonal_point or document.lead is None or not given.scene.pictures:
+    if (
+        document.eye.curved
+        or not document.choices.diagonal_point
+        or document.lead is None
+        or not given.scene.pictures
+    ):
         return NO_LINES, np.empty((0, 2))
     picture = given.scene.pictures[document.selected or 0]
     return to_diagonal_point(document.eye, picture, reach_of(given))
@@ -164,7 +223,9 @@ def _volumes(given: Given, what: Callable[[VolumePicture], Array], curves: str) 
     lines = [NO_LINES, *(what(picture) for picture in given.pictures)]
     arcs: list[Array] = [NO_ARCS]
     if curves:
-        arcs += [p.curves_drawn(curves) for p in given.pictures if len(p.arcs)]
+        arcs += [
+            p.curves_drawn(curves) for p in given.pictures if len(p.arcs) or p.curves is not None
+        ]
     return np.concatenate(lines), np.concatenate(arcs)
 
 
@@ -211,7 +272,7 @@ EYE_LEVEL = Layer(
     "eye level",
     Pencil(OXBLOOD, 0.18),
     Depends.EYE | Depends.VOLUMES,
-    lambda given: (_eye_level(given), NO_ARCS),
+    lambda given: (_eye_level(given), _eye_level_curve(given)),
     family="level",
     board_px=1.4,
 )
@@ -234,13 +295,13 @@ AID = Layer(
     "floor, shelf and wall",
     Pencil(GRAPHITE, 0.25),
     Depends.AIDS,
-    lambda given: (given.scene.lines_of_aids(light=False), NO_ARCS),
+    lambda given: _aids(given, light=False),
 )
 GRID = Layer(
     "ground grid",
     Pencil("#8b7f66", 0.12),
     Depends.AIDS,
-    lambda given: (given.scene.lines_of_aids(light=True), NO_ARCS),
+    lambda given: _aids(given, light=True),
     board_px=0.9,
 )
 GHOST = Layer(
@@ -338,6 +399,15 @@ def _mirror(given: Given) -> Drawn:
     return mirror_lines(given.document, given.scene)
 
 
+CURVED_POINTS = Layer(
+    "vanishing points",
+    Pencil(OXBLOOD, 0.18),
+    Depends.EYE | Depends.IN_WORK,
+    lambda given: (_point_marks(given), NO_ARCS),
+    board_px=1.4,
+    says=lambda given: [Label(words, (x, y + 3.0)) for words, (x, y) in _points(given)],
+)
+"""On a flat sheet their places are told by handles and flags."""
 MIRROR_IMAGE = Layer("mirror image", Pencil(PALE_GRAPHITE, 0.25), STANDS, _mirror, on_board=False)
 COMPOSITION = Layer(
     "composition marks",
@@ -395,6 +465,7 @@ LAYERS = [
     DIAGONAL,
     ELLIPSE_AID,
     EYE_LEVEL,
+    CURVED_POINTS,
     CENTRE,
     GRID,
     AID,

@@ -41,6 +41,9 @@ def how_to_draw(document: Document, circle: DrawnCircle) -> tuple[str, ...]:
             write_angle=write_angle(round(ellipse.major_axis_deg, 1)),
         )
     ]
+    if drawn.gap_mm is not None and drawn.gap_mm >= GOOD_ENOUGH_MM / 10:
+        told = _("On a curved sheet it is no true ellipse: this one misses it by {gap} at most.")
+        words.append(told.format(gap=write_mm(drawn.gap_mm)))
     gap = circle.rule_gap_mm()
     if gap is not None and circle.picture.miss_deg is not None:
         good = _("good enough here") if gap <= GOOD_ENOUGH_MM else _("do not follow it here")

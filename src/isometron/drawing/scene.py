@@ -22,7 +22,8 @@ from isometron.hiding.pieces import in_a_row
 from isometron.hiding.sight import Sight, sight_of
 from isometron.hiding.standing import lot_of
 from isometron.hiding.viewpoint import Viewpoint
-from isometron.perspective.conics import between, chords, item_lens, lens
+from isometron.perspective.conics import at, between, chords, item_lens, lens
+from isometron.perspective.curved import curves_along, place_directions
 from isometron.perspective.eye import Array, Eye, eye_level, sight_axes
 from isometron.perspective.projection import NEAR_MM, depths, project, sight_ray
 
@@ -46,6 +47,9 @@ class Scene:
     """Lines (k, 4) sheet mm of the drawing aids, where no volume hides them."""
     aid_rows: NDArray[np.intp] = field(default_factory=lambda: np.empty(0, dtype=np.intp))
     """(k,) the number of the aid each of those lines is of."""
+    aid_curves: Array = field(default_factory=lambda: np.empty((0, 3, 3)))
+    aid_curve_rows: NDArray[np.intp] = field(default_factory=lambda: np.empty(0, dtype=np.intp))
+    """On a curved sheet: arcs (c, 3, 3) that draw those lines, and the aid (c,) each is of."""
     level_lines: Array = field(default_factory=lambda: np.empty((0, 4)))
     """Lines (k, 4) sheet mm of the eye level, as far as `LEVEL_REACH` goes to both sides of the
     centre of vision, where no solid volume hides it."""
@@ -57,8 +61,15 @@ class Scene:
 
     def lines_of_aids(self, *, light: bool) -> Array:
         """The lines (k, 4) of the aids that are drawn lightly, or of the others."""
+        if self.eye.curved:
+            return np.empty((0, 4))
         lightly = np.array([aid.light for aid in self.aids], dtype=bool)
         return np.asarray(self.aid_lines[lightly[self.aid_rows] == light])
+
+    def curves_of_aids(self, *, light: bool) -> Array:
+        """As `lines_of_aids`, the arcs (k, 3, 3) of a curved sheet."""
+        lightly = np.array([aid.light for aid in self.aids], dtype=bool)
+        return np.asarray(self.aid_curves[lightly[self.aid_curve_rows] == light])
 
     @property
     def meetings(self) -> dict[tuple[int, int], Meeting]:
@@ -84,6 +95,8 @@ def viewpoint_of(eye: Eye) -> Viewpoint:
         far = Viewpoint(-ahead, far=True)
         return replace(far, chart=item_lens(eye) @ np.linalg.pinv(far.sight))
     place = np.array(eye.place)
+    if eye.curved:
+        return Viewpoint(place)  # what lies beside and behind it is seen too
     near = -float(ahead @ place) - NEAR_MM * (1 + 1e-9)
     return Viewpoint(place, chart=lens(eye), ahead=np.append(ahead, near))
 
@@ -142,7 +155,7 @@ def _loose(aids: tuple[Aid, ...], eye: Eye, beyond_mm: float) -> Figure:
         starts.append(start)
         ends.append(end)
     level = eye_level(eye)
-    if level is not None:
+    if level is not None and not eye.curved:
         middle = eye.centre_of_vision_mm[0]
         for x, some in ((middle - LEVEL_REACH, starts), (middle + LEVEL_REACH, ends)):
             some.append((np.array(eye.place) + beyond_mm * sight_ray(eye, (x, level)))[None])
@@ -158,21 +171,71 @@ def _scene(document: Document, sight: Sight, aids: tuple[Aid, ...], before: Scen
     aid_rows = np.empty(0, dtype=np.intp) if before is None else before.aid_rows
     aid_of = np.repeat(np.arange(len(aids)), [len(aid.lines()[0]) for aid in aids])
     level_lines = np.empty((0, 4)) if before is None else before.level_lines
-    last = len(sight.standing[-1].figure.starts) - (eye_level(eye) is not None)
+    drawn_level = eye_level(eye) is not None and not eye.curved
+    last = len(sight.standing[-1].figure.starts) - drawn_level
+    curves = _curves(eye, sight, fresh) if eye.curved else {}
+    aid_curves = np.empty((0, 3, 3)) if before is None else before.aid_curves
+    aid_curve_rows = aid_rows[:0] if before is None else before.aid_curve_rows
     for i, (lines, arcs, sheet, depth) in zip(fresh, _drawn(eye, sight, fresh), strict=True):
         if i == count:
             pieces, of_aid = sight.pieces[i], sight.pieces[i].item < last
             aid_lines, level_lines = lines[pieces.seen & of_aid], lines[pieces.drawn & ~of_aid]
             aid_rows = aid_of[pieces.item[pieces.seen & of_aid]]
+            if i in curves:
+                drawn, piece = curves[i]
+                aid_curves = drawn[pieces.seen[piece]]
+                aid_curve_rows = aid_of[pieces.item[piece[pieces.seen[piece]]]]
             continue
         known[i] = VolumePicture(
-            eye, volumes[i], sight.standing[i], sheet, depth, sight.pieces[i], lines, arcs
+            eye,
+            volumes[i],
+            sight.standing[i],
+            sheet,
+            depth,
+            sight.pieces[i],
+            lines,
+            arcs,
+            *curves.get(i, (None, None)),
         )
     for i, volume in enumerate(volumes):
         if known[i].volume is not volume and known[i].volume != volume:
             known[i] = replace(known[i], volume=volume)
     pictures = tuple(known[i] for i in range(count))
-    return Scene(eye, pictures, sight, aids, aid_lines, aid_rows, level_lines)
+    return Scene(
+        eye,
+        pictures,
+        sight,
+        aids,
+        aid_lines,
+        aid_rows,
+        aid_curves,
+        aid_curve_rows,
+        level_lines,
+    )
+
+
+def _curves(
+    eye: Eye, sight: Sight, which: Sequence[int]
+) -> dict[int, tuple[Array, NDArray[np.intp]]]:
+    """By figure: the arcs that draw its pieces on a curved sheet, and the piece each is of."""
+    pieces = [sight.pieces[i] for i in which]
+    if not pieces:
+        return {}
+    arcs = np.concatenate(
+        [sight.standing[i].items.arcs[one.item] for i, one in zip(which, pieces, strict=True)]
+    )
+    spans = np.concatenate([one.span for one in pieces])
+
+    def along(row: NDArray[np.intp], t: Array) -> Array:
+        return np.asarray(at(arcs[row], t)[:, :3])
+
+    drawn, number = curves_along(eye, along, spans)
+    firsts = np.cumsum([0, *(len(one.item) for one in pieces)])
+    ends = np.searchsorted(number, firsts)
+    return {
+        i: (drawn[ends[n] : ends[n + 1]], number[ends[n] : ends[n + 1]] - firsts[n])
+        for n, i in enumerate(which)
+    }
 
 
 def _same(before: Scene | None, sight: Sight, number: int) -> bool:
@@ -207,7 +270,11 @@ def _drawn(eye: Eye, sight: Sight, which: Sequence[int]) -> list[Drawn]:
     line = (np.cumsum(lot.line) - 1)[item[is_line]]
     lines = _lines(eye, lot.items.starts[line], lot.items.ends[line], span[is_line])
     bent, part = item[~is_line], span[~is_line]
-    arcs = between(lot.items.arcs[bent] @ item_lens(eye).T, part[:, 0], part[:, 1])
+    arcs = (
+        _through(eye, lot.items.arcs[bent], part)
+        if eye.curved
+        else between(lot.items.arcs[bent] @ item_lens(eye).T, part[:, 0], part[:, 1])
+    )
     corners = [sight.standing[i].figure.world for i in which]
     seen = project(eye, np.concatenate(corners))
     ends = np.searchsorted(lot.owner[item[is_line]], np.arange(len(which) + 1)).tolist()
@@ -219,6 +286,17 @@ def _drawn(eye: Eye, sight: Sight, which: Sequence[int]) -> list[Drawn]:
             *(itertools.pairwise(x) for x in (ends, arc_ends, last)), strict=True
         )
     ]
+
+
+def _through(eye: Eye, arcs: Array, spans: Array) -> Array:
+    """Parabolas (n, 3, 3) of a curved sheet through begin, middle and end of parts of arcs taken
+    from the eye."""
+    t = np.column_stack([spans[:, 0], spans.mean(axis=1), spans[:, 1]])
+    found = np.ones((len(arcs), 3, 3))
+    for column in range(3):
+        found[:, column, :2] = place_directions(eye, at(arcs, t[:, column])[:, :3]).sheet
+    found[:, 1, :2] = 2 * found[:, 1, :2] - (found[:, 0, :2] + found[:, 2, :2]) / 2
+    return found
 
 
 def _lines(eye: Eye, start: Array, end: Array, spans: Array) -> Array:

@@ -41,7 +41,8 @@ class VolumePicture:
     sheet (n, 2) mm of its corners, NaN in rows behind the eye; depth (n,) mm; standing: its figure
     before the eye; pieces: what is drawn of it, cut into seen and hidden; lines (l, 4) and arcs
     (a, 3, 3) on the sheet of its pieces, straight ones first. `box_…` are those of the eight
-    corners of the box it fills."""
+    corners of the box it fills. On a curved sheet lines and arcs only join the ends of the pieces;
+    curves (c, 3, 3) draw them, each of a piece (c,)."""
 
     eye: Eye
     volume: Volume
@@ -51,6 +52,8 @@ class VolumePicture:
     pieces: Pieces
     lines: Array
     arcs: Array
+    curves: Array | None = None
+    curve_pieces: Indices | None = None
 
     @property
     def figure(self) -> Figure:
@@ -100,6 +103,9 @@ class VolumePicture:
     def drawn_places(self) -> Array:
         """Places (p, 2) sheet mm, the ends of its lines and of the chords of its curves, that hold
         between them all that is drawn of it within EXTENT_GAP_MM."""
+        if self.curves is not None:
+            shown = self.curves[self.pieces.drawn[self.curve_pieces]]
+            return np.concatenate([np.empty((0, 2)), *chords(shown, EXTENT_GAP_MM)])
         runs = chords(self.arcs[self.arc_drawn], EXTENT_GAP_MM)
         lines = self.lines[self.pieces.drawn[: len(self.lines)]].reshape(-1, 2)
         return np.concatenate([lines, *runs])
@@ -165,26 +171,33 @@ class VolumePicture:
 
     def mark_lines(self, kind: int) -> Array:
         """Lines (k, 4) sheet mm of the marks of a kind (DIVISION or SECTION) that are seen."""
+        if self.curves is not None:
+            return np.empty((0, 4))
         seen, drawn = self._state()
         return np.asarray(self.lines[seen & drawn & (self.line_kinds == kind)])
 
     def curves_drawn(self, what: str) -> Array:
         """Arcs (k, 3, 3) on the sheet, homogeneous: "seen", "hidden", those seen of
         CURVES_APART, or "ghost"."""
-        section = (self.arc_kinds == SECTION) | (self.arc_kinds == DIVISION)
-        seen, drawn = self.arc_seen, self.arc_drawn
+        kinds, seen, drawn = self.arc_kinds, self.arc_seen, self.arc_drawn
+        if self.curves is not None:
+            kinds = np.concatenate([self.line_kinds, kinds])
+            seen, drawn = self.pieces.seen, self.pieces.drawn
+        section = (kinds == SECTION) | (kinds == DIVISION)
         if self.volume.ghost or what == "ghost":
             some = seen & drawn & ~section & (self.volume.ghost and what == "ghost")
         elif what in CURVES_APART:
-            some = seen & (self.arc_kinds == CURVES_APART[what])
+            some = seen & (kinds == CURVES_APART[what])
         elif what == "seen":
             some = drawn & ~section & seen
         else:
-            some = drawn & ~section & ~seen & (self.arc_kinds != SKIN)
+            some = drawn & ~section & ~seen & (kinds != SKIN)
+        if self.curves is not None:
+            return np.asarray(self.curves[some[self.curve_pieces]])
         return np.asarray(self.arcs[some])
 
     def _edges(self, *, seen: bool, ghost: bool) -> Array:
-        if ghost != self.volume.ghost:
+        if ghost != self.volume.ghost or self.curves is not None:
             return np.empty((0, 4))
         kinds = self.line_kinds
         marks = (kinds == DIVISION) | (kinds == SECTION) | ((kinds == SKIN) & (not seen))

@@ -118,6 +118,24 @@ class Text(NamedTuple):
         return {"type": "string", **least, "maxLength": self.most}
 
 
+class Word(NamedTuple):
+    """One of a few values, each written as a word."""
+
+    values: dict[str, Any]
+
+    def write(self, value: Any) -> str:
+        """Its word."""
+        return next(word for word, one in self.values.items() if one == value)
+
+    def read(self, data: Any) -> Any:
+        """The value of a word."""
+        return self.values[data]
+
+    def schema(self, known: Definitions) -> Fields:
+        """One of the words."""
+        return {"enum": list(self.values)}
+
+
 class Maybe(NamedTuple):
     """A value or none."""
 

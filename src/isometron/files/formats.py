@@ -44,6 +44,7 @@ class Asked(NamedTuple):
     values: str | None = None
     shadows: bool = False
     view: str | None = None
+    curved: bool = False
     progress: Callable[[float], None] = lambda _share: None
 
     def painter(self) -> Painting:
@@ -133,7 +134,19 @@ class Outgoing(NamedTuple):
         """Write a file in the format its ending says, whole or not at all. Raises FileError."""
         from isometron.files.disk import write_whole
 
-        write_whole(path, self.format_of(path).write(_lit(_viewed(document, asked), asked), asked))
+        write_whole(
+            path,
+            self.format_of(path).write(_bent(_lit(_viewed(document, asked), asked), asked), asked),
+        )
+
+
+def _bent(document: "Document", asked: Asked) -> "Document":
+    """The document drawn curved, if that was asked for; a plan or elevation stays as it is."""
+    if not asked.curved or document.eye.parallel is not None:
+        return document
+    from isometron.document.edits.projecting import Projecting
+
+    return Projecting(curved=True)(document)
 
 
 def _viewed(document: "Document", asked: Asked) -> "Document":
@@ -246,6 +259,7 @@ DRAWING = Outgoing(
                 "help": _("show the values of its light so, or of a sun behind us"),
             },
         ),
+        Option("--curved", {"action": "store_true", "help": _("draw the view in work curved")}),
         Option("--view", {"metavar": "NAME", "help": _("one view of the page alone, by its name")}),
         Option(
             "--shadows", {"action": "store_true", "help": _("draw the shadows its light casts")}

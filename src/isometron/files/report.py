@@ -89,7 +89,7 @@ def _of_view(document: Document, scene: Scene, ids: Sequence[str]) -> dict[str, 
 
 def told_of_eye(eye: Eye) -> dict[str, Any]:
     """An eye, with the scale of a plan or elevation."""
-    told = {
+    told: dict[str, Any] = {
         "x_mm": eye.x_mm,
         "y_mm": eye.y_mm,
         "height_mm": eye.height_mm,
@@ -98,6 +98,7 @@ def told_of_eye(eye: Eye) -> dict[str, Any]:
         "station_distance_mm": eye.station_distance_mm,
         "centre_of_vision_mm": list(eye.centre_of_vision_mm),
     }
+    told["projection"] = "curved" if eye.curved else "flat"
     return told if eye.parallel is None else told | {"parallel": eye.parallel}
 
 

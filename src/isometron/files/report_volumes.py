@@ -28,6 +28,7 @@ from isometron.files.volume_form import VOLUME, carried_fields
 from isometron.framework.bodies.body import SECTION, Body
 from isometron.framework.volume import Volume
 from isometron.perspective.cone import off_sight_line
+from isometron.perspective.curved import place_points
 from isometron.perspective.eye import Array, Eye, sight_axes
 from isometron.perspective.projection import project
 from isometron.perspective.sheet import Rectangle
@@ -123,6 +124,7 @@ def told_of_round(document: Document, circle: DrawnCircle, known_as: str) -> Fie
         "axle_deg": picture.axle_deg,
         "minor_axis_miss_deg": picture.miss_deg,
         "rule_gap_mm": circle.rule_gap_mm(),
+        "curve_gap_mm": picture.gap_mm,
         "guide": None
         if guide is None
         else {
@@ -179,6 +181,7 @@ def _kind(volume: Volume) -> str:
 
 def _corners(eye: Eye, picture: VolumePicture) -> list[Fields]:
     angles = off_sight_line(eye, picture.world)
+    curved = place_points(eye, picture.world).sheet
     seen = set(picture.seen_corners.tolist())
     return [
         {
@@ -186,6 +189,7 @@ def _corners(eye: Eye, picture: VolumePicture) -> list[Fields]:
             "sheet_mm": place_or_none(picture.sheet[i]),
             "depth_mm": float(picture.depth[i]),
             "off_axis_deg": number_or_none(angles[i]),
+            "curved_mm": place_or_none(curved[i]),
             "visible": i in seen,
         }
         for i in range(len(picture.world))

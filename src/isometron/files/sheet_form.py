@@ -56,6 +56,7 @@ from isometron.files.codec import (
     Text,
     Told,
     Whole,
+    Word,
     row,
 )
 from isometron.files.picture_form import picture_form
@@ -87,6 +88,7 @@ EYE = Record(
         Entry("station_distance_mm", Number(1, 1e6)),
         Entry("centre_of_vision_mm", row(PLACE, 2)),
         Entry("parallel", Number(*SCALE_RANGE), default=None),
+        Entry("projection", Word({"flat": False, "curved": True}), "curved", default=False),
     ),
 )
 

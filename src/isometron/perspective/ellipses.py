@@ -13,6 +13,7 @@ from typing import NamedTuple
 import numpy as np
 
 from isometron.perspective.angles import EXTENDED
+from isometron.perspective.curved import place_points
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array, Eye, sight_axes
 from isometron.perspective.projection import NEAR_MM
@@ -86,6 +87,9 @@ class CirclePicture(NamedTuple):
     axle_deg: float | None
     miss_deg: float | None
     segment_mm: tuple[Point, Point] | None = None
+    gap_mm: float | None = None
+    """On a curved sheet, where it is no conic: how far its best-fitting ellipse misses it at most.
+    """
 
 
 def circle_picture(eye: Eye, centre: Array, normal: Array, radius_mm: float) -> CirclePicture:
@@ -100,6 +104,8 @@ def circle_picture(eye: Eye, centre: Array, normal: Array, radius_mm: float) -> 
     if not (length > 0 and np.isfinite(length) and radius_mm > 0 and math.isfinite(radius_mm)):
         raise VolumeError(_("A circle needs a radius and an axle: give both a length."))
     n = n / length
+    if eye.curved:
+        return _on_curved_sheet(eye, np.asarray(centre, dtype=float), n.astype(float), radius_mm)
     axes = sight_axes(eye)
     own = axes @ n
     middle = axes @ (np.asarray(centre, dtype=EXTENDED) - np.array(eye.place, dtype=EXTENDED))
@@ -133,6 +139,51 @@ def circle_picture(eye: Eye, centre: Array, normal: Array, radius_mm: float) -> 
         return CirclePicture(ellipse, "round", centre_mm, axle, axle_deg, None)
     miss = None if axle_deg is None else apart(ellipse.minor_axis_deg, axle_deg)
     return CirclePicture(ellipse, "ellipse", centre_mm, axle, axle_deg, miss)
+
+
+ROUND_PLACES = 192
+
+
+def _on_curved_sheet(eye: Eye, centre: Array, normal: Array, radius_mm: float) -> CirclePicture:
+    """A circle of a curved sheet by its best-fitting ellipse: that of the mean and the first
+    harmonic of its places over the turn, which fits them in the sense of least squares."""
+    across = np.linalg.svd(normal[None])[2][1:]
+    turn = 2 * math.pi * np.arange(ROUND_PLACES) / ROUND_PLACES
+    circle = np.stack([np.cos(turn), np.sin(turn)], axis=1)
+    drawn = place_points(eye, centre + radius_mm * circle @ across).sheet
+    middle = place_points(eye, centre[None]).sheet[0]
+    axle = vanishing_point(eye, normal)
+    if not np.isfinite(drawn).all() or not np.isfinite(middle).all():
+        return CirclePicture(None, "behind", None, axle, None, None)
+    centre_mm = (float(middle[0]), float(middle[1]))
+    step = place_points(eye, (centre + 1e-4 * radius_mm * normal)[None]).sheet[0] - middle
+    seen_on_end = float(np.hypot(*step)) < 1e-9
+    axle_deg = None if seen_on_end else folded(math.degrees(math.atan2(step[1], step[0])))
+    a, b = (2 / ROUND_PLACES * (wave @ drawn) for wave in circle.T)
+    long, short, tilt = _axes_of(a, b)
+    mx, my = drawn.mean(axis=0).tolist()
+    if short <= LINE_WITHIN * long:
+        run = (long * math.cos(math.radians(tilt)), long * math.sin(math.radians(tilt)))
+        ends = ((mx - run[0], my - run[1]), (mx + run[0], my + run[1]))
+        return CirclePicture(None, "line", centre_mm, axle, axle_deg, None, ends)
+    ellipse = Ellipse((mx, my), long, short, tilt)
+    gap = _largest_gap(ellipse, drawn)
+    miss = None if axle_deg is None else apart(ellipse.minor_axis_deg, axle_deg)
+    kind = "round" if long - short <= ROUND_WITHIN * long else "ellipse"
+    return CirclePicture(
+        ellipse, kind, centre_mm, axle, axle_deg, None if kind == "round" else miss, gap_mm=gap
+    )
+
+
+def _largest_gap(ellipse: Ellipse, places: Array) -> float:
+    """How far places (n, 2) lie from an ellipse at most, mm (Sampson's distance)."""
+    tilt = math.radians(ellipse.major_axis_deg)
+    axes = np.array([[math.cos(tilt), math.sin(tilt)], [-math.sin(tilt), math.cos(tilt)]])
+    own = (places - ellipse.centre_mm) @ axes.T
+    half = np.array([ellipse.semi_major_mm, ellipse.semi_minor_mm])
+    value = ((own / half) ** 2).sum(axis=1) - 1
+    slope = 2 * np.hypot(*(own / half**2).T)
+    return float(np.abs(value / slope).max())
 
 
 def _in_plane(own: Array) -> tuple[Array, Array]:

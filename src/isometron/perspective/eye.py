@@ -30,6 +30,7 @@ class Eye:
     above) and tilt (positive looks up) in degrees; station distance and centre of vision in
     sheet mm. parallel: None, or how many sheet mm a true mm is drawn when all sight lines run
     parallel, as in a plan or an elevation; the eye's place is then drawn at the centre of vision.
+    curved: whether the sheet is drawn in the curved projection (perspective/curved.py).
     """
 
     x_mm: float
@@ -40,6 +41,7 @@ class Eye:
     station_distance_mm: float
     centre_of_vision_mm: tuple[float, float]
     parallel: float | None = None
+    curved: bool = False
 
     def __post_init__(self) -> None:
         cx, cy = self.centre_of_vision_mm
@@ -101,13 +103,17 @@ def sight_axes(eye: Eye) -> Array:
 
 
 def eye_level(eye: Eye) -> float | None:
-    """Height of the eye level (horizon line) on the sheet, mm: cy − d·tan T.
+    """Height of the eye level (horizon line) on the sheet, mm: cy − d·tan T; of a curved sheet,
+    where it is a curve, over the centre of vision: cy − d·T.
 
     None when the sight line is vertical, or sight lines run parallel: then no level direction
     vanishes on the sheet.
     """
     if eye.parallel is not None:
         return None
+    if eye.curved:
+        angle = math.radians(eye.tilt_deg)
+        return float(eye.centre_of_vision_mm[1] - eye.station_distance_mm * angle)
     cosine, sine = cosine_sine(eye.tilt_deg)
     if cosine == 0:
         return None

@@ -13,8 +13,10 @@ if TYPE_CHECKING:
     from concurrent.futures import ThreadPoolExecutor
 
 from isometron.perspective.angles import EXTENDED
+from isometron.perspective.curved import direction_at, place_points
 from isometron.perspective.eye import Array, Eye, sight_axes
 
+LEAST_DEPTH = 1e-6
 NEAR_MM = 1.0
 """Points nearer to the eye's own plane than this (along the sight line) are clipped."""
 
@@ -51,6 +53,8 @@ def project(eye: Eye, points: Array) -> Picture:
     points = np.ascontiguousarray(points, dtype=float)
     if eye.parallel is not None:
         return _parallel(eye, points)
+    if eye.curved:
+        return _curved(eye, points)
     n = len(points)
     seen = np.empty((3, n))
     lens = _lens_of(eye)
@@ -74,6 +78,13 @@ def _parallel(eye: Eye, points: Array) -> Picture:
     assert eye.parallel is not None
     sheet = eye.parallel * (off @ np.stack([right, up], axis=1)) + eye.centre_of_vision_mm
     return Picture(sheet, off @ ahead, np.ones(len(points), dtype=bool))
+
+
+def _curved(eye: Eye, points: Array) -> Picture:
+    """Every point where it lands on a curved sheet, also beside and behind the eye."""
+    sheet = place_points(eye, points).sheet
+    seen = np.asarray(np.isfinite(sheet).all(axis=1))
+    return Picture(sheet, depths(eye, points), seen)
 
 
 @functools.cache
@@ -167,7 +178,12 @@ def scale_at(eye: Eye, depth: Any) -> Any:
 
 
 def sight_ray(eye: Eye, sheet_mm: tuple[float, float]) -> Array:
-    """World direction (3,) through a point of the sheet, of depth 1 (its v·f is 1)."""
+    """World direction (3,) through a point of the sheet, of depth 1 (its v·f is 1); on a curved
+    sheet of length 1 from 90° off the sight axis on."""
+    if eye.curved:
+        way = direction_at(eye, sheet_mm)
+        deep = float(way @ sight_axes(eye)[2].astype(float))
+        return way / deep if deep > LEAST_DEPTH else way
     cx, cy = eye.centre_of_vision_mm
     d = eye.station_distance_mm
     seen = np.array([(sheet_mm[0] - cx) / d, (sheet_mm[1] - cy) / d, 1.0])

@@ -6,6 +6,7 @@ from typing import NamedTuple
 import numpy as np
 
 from isometron.perspective.angles import EXTENDED
+from isometron.perspective.curved import place_directions
 from isometron.perspective.errors import SetupError
 from isometron.perspective.eye import Array, Eye, sight_axes
 from isometron.words import _
@@ -33,18 +34,22 @@ class VanishingPoint(NamedTuple):
 def vanishing_point(eye: Eye, direction: Array) -> VanishingPoint:
     """Vanishing point of a world direction (3,): (cx + d·(D·r)/(D·f), cy + d·(D·u)/(D·f)).
 
-    `paper_direction` points from the centre of vision towards it. Raises SetupError for a
-    direction without length.
+    `paper_direction` points from the centre of vision towards it. On a curved sheet it is where the
+    end of the direction that lies ahead lands: at a place for every direction. Raises SetupError
+    for a direction without length.
     """
     along = np.asarray(direction, dtype=EXTENDED)
     length = np.sqrt((along * along).sum())
     if not (np.isfinite(length) and length > 0):
         raise SetupError(_("A direction needs a length: give it two different ends."))
     right, up, ahead = sight_axes(eye) @ (along / length)
-    if ahead < 0:
-        right, up, ahead = -right, -up, -ahead
+    sign = -1 if ahead < 0 else 1
+    right, up, ahead = sign * right, sign * up, sign * ahead
     size = np.hypot(right, up)
     paper = (float(right / size), float(up / size)) if size > 0 else (0.0, 0.0)
+    if eye.curved:
+        x, y = place_directions(eye, (along if sign > 0 else -along)[None]).sheet[0].tolist()
+        return VanishingPoint((x, y), paper)
     if ahead < PARALLEL:
         return VanishingPoint(None, paper)
     cx, cy = eye.centre_of_vision_mm

@@ -31,6 +31,7 @@ from isometron.hiding.areas import (
     shapely_parts,
     skin_of,
 )
+from isometron.perspective.curved import place_directions
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array, Eye, sight_axes
 from isometron.perspective.projection import NEAR_MM
@@ -41,6 +42,10 @@ GROUND = -1
 
 SLIVER = 1e-9
 """A smaller share of a piece is nothing of it."""
+
+BENT_STEP = 0.02
+"""Sides are cut so fine, as a share of the distance of a picture, before they are bent: over a
+station distance of 500 mm the chords miss by 0.03 mm."""
 
 HAIR_MM = 1e-6
 """A piece no wider is what is left of two edges that lie on each other."""
@@ -129,6 +134,8 @@ def _areas(
         return ()
     span = span_of(scene.pictures, light)
     lit = lit_skin(skin, light, shading.steps, span)
+    if scene.eye.curved:
+        return _curved_areas(scene, lit, light, shading, keys, shapely.box(0.0, 0.0, wide, high))
     skin = lit.skin
     chart = eye_chart(scene.eye)
     seen = seen_areas(chart, skin)
@@ -152,6 +159,59 @@ def _areas(
             *ground,
         ]
     return (*ground, *_on_faces(lit, light, shading, keys, chart, seen))
+
+
+def _curved_areas(
+    scene: Scene, lit: Lit, light: Light, shading: Shading, keys: tuple[int, ...], paper: Any
+) -> tuple[Area, ...]:
+    """The areas of a curved sheet: worked out in six flat pictures all round the eye, each a
+    quarter turn wide, laid onto the sheet and joined."""
+    import shapely
+
+    parts: dict[tuple[str, int, int, int], list[Area]] = {}
+    for chart in _all_round(scene.eye):
+        seen = seen_areas(chart, lit.skin)
+        before = shapely.union_all(seen.seen) if len(seen.seen) else shapely.Polygon()
+        edge = shapely.box(-chart.edge, -chart.edge, chart.edge, chart.edge)
+        own = _on_faces(lit, light, shading, keys, chart, seen)
+        if shading.shadows:
+            own = [*_on_room(scene, lit.skin, light, shading, chart, before, edge), *own]
+        for area in own:
+            shape = shapely.intersection(_bent(scene.eye, chart, area.shape), paper)
+            if shape.area > 0:
+                parts.setdefault(area[:4], []).append(area._replace(shape=shape))
+    found = []
+    for some in parts.values():
+        shape = _joined([area.shape for area in some])
+        if not shape.is_empty:
+            found.append(some[0]._replace(shape=shape))
+    return tuple(sorted(found, key=lambda area: area.volume))
+
+
+def _all_round(eye: Eye) -> list[Chart]:
+    """Six pictures of all that lies round an eye, one of them along its sight axis."""
+    axes, place = sight_axes(eye).astype(float), np.array(eye.place)
+    found = []
+    for axis in range(3):
+        for sign in (1.0, -1.0):
+            ahead, right = sign * axes[axis], axes[(axis + 1) % 3]
+            up = np.cross(right, ahead)
+            found.append(Chart(place, right, up, ahead, near=1e-3, edge=1.0))
+    return found
+
+
+def _bent(eye: Eye, chart: Chart, shape: Any) -> Any:
+    """Polygons of a flat picture as polygons of a curved sheet, their sides in chords that miss the
+    curves by less than a few hundredths of a millimetre."""
+    import shapely
+
+    if shape.is_empty:
+        return shape
+    fine = shapely.segmentize(shape, BENT_STEP)
+    flat = shapely.get_coordinates(fine)
+    ways = chart.ahead + flat @ np.stack([chart.right, chart.up])
+    drawn = shapely.set_coordinates(fine, place_directions(eye, ways).sheet)
+    return drawn if drawn.is_valid else shapely.make_valid(drawn)
 
 
 def _in_mirror(image: list[Area], held: Any, steps: int) -> list[Area]:

@@ -5,6 +5,7 @@ from typing import NamedTuple
 import numpy as np
 
 from isometron.document.light import Lamp, Light, Sun
+from isometron.perspective.curved import place_directions
 from isometron.perspective.eye import Array, Eye, sight_axes
 from isometron.perspective.projection import project
 
@@ -20,10 +21,17 @@ class VanishingPoint(NamedTuple):
 
 
 def point_of_direction(eye: Eye, direction: Array) -> VanishingPoint:
-    """The vanishing point of a world direction D: (cx + d·(D·r)/(D·f), cy + d·(D·u)/(D·f))."""
+    """The vanishing point of a world direction D: (cx + d·(D·r)/(D·f), cy + d·(D·u)/(D·f)); on a
+    curved sheet where it lands, or the opposite one when it runs behind us."""
     right, up, away = (np.asarray(axis, dtype=float) for axis in sight_axes(eye))
     deep = float(direction @ away)
     x, y, z = (float(v) for v in direction)
+    if eye.parallel is not None:
+        return VanishingPoint(None, (x, y, z))
+    if eye.curved:
+        way = direction if deep >= 0 else -direction
+        across, along = place_directions(eye, way[None]).sheet[0].tolist()
+        return VanishingPoint((across, along), (x, y, z))
     if abs(deep) <= LEVEL * max(float(np.linalg.norm(direction)), LEVEL):
         return VanishingPoint(None, (x, y, z))
     d, (cx, cy) = eye.station_distance_mm, eye.centre_of_vision_mm

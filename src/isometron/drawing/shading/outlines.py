@@ -321,8 +321,15 @@ def _curves(scene: Scene, light: Light, area: tuple[str, int, int]) -> Curves:
 def outlines_of(scene: Scene, light: Light, area: Area) -> list[list[Array]]:
     """The polygons of an area, each ring as arcs (n, 3, 3) of the sheet that run on from one to the
     next: straight ones, and true conics where it ends along them."""
+    if scene.eye.curved:  # circles are no conics there
+        return [[_chords(ring) for ring in polygon] for polygon in area.rings()]
     curves = _curves(scene, light, area[:3])
     return [[traced(ring, curves) for ring in polygon] for polygon in area.rings()]
+
+
+def _chords(ring: Array) -> Array:
+    places = ring[:-1] if np.array_equal(ring[0], ring[-1]) else ring
+    return straight(places, np.roll(places, -1, axis=0))
 
 
 def shadow_in_plane(

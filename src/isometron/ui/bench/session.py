@@ -10,6 +10,7 @@ import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from isometron.document.document import Document
+from isometron.document.edits.projecting import applied
 from isometron.document.history import History
 from isometron.drawing.measuring import pinned, reading_between, thing_of
 from isometron.drawing.picks.pick import Pick, Reading
@@ -187,7 +188,7 @@ class Session(QObject):
         """One step. Gives False, and says why, when it cannot be done."""
         self._preview = None
         try:
-            self._history.take(name, edit(self._history.document))
+            self._history.take(name, applied(edit, self._history.document))
         except IsometronError as error:
             self.refused.emit(str(error))
             self._show()
@@ -199,7 +200,7 @@ class Session(QObject):
     def drag(self, edit: Edit) -> None:
         """Show what an edit of the kept document would give, without keeping it."""
         try:
-            self._preview = edit(self._history.document)
+            self._preview = applied(edit, self._history.document)
         except IsometronError as error:
             self.refused.emit(str(error))
             return

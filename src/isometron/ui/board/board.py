@@ -12,8 +12,11 @@ from PyQt6.QtGui import (
 
 from isometron.document.document import Document
 from isometron.document.edits.places import sliding
+from isometron.document.edits.projecting import flat_twin
 from isometron.drawing.picks.face import FacePick
+from isometron.render.view import Point
 from isometron.ui.board.handles.bodies import face_handle, volume_handle
+from isometron.ui.board.handles.curved import bent, flattened, handle_place
 from isometron.ui.board.handles.handle import Handle
 from isometron.ui.board.tools import MEASURE, Keys, Tool
 from isometron.ui.parts.touching import apart, arrow_of
@@ -122,7 +125,9 @@ class Board(BoardPicture):
     def _draw(self, tool: Tool, start: QPointF, at: QPointF, keys: Keys) -> None:
         """What a tool draws from one place of the board to another."""
         draws = tool.strokes[self._stroke].draws
-        first, to = self._view.sheet(start), self._view.sheet(at)
+        first, to = self._told(self._view.sheet(start)), self._told(self._view.sheet(at))
+        if keys.path:
+            keys = keys._replace(path=tuple(self._told(place) for place in keys.path))
         self._stopped_at = ""
         if draws is None:
             return
@@ -133,6 +138,25 @@ class Board(BoardPicture):
             return done.document
 
         self.wishes.drag(edit)
+
+    def _told(self, sheet_mm: Point) -> Point:
+        """A place as edits are told it: of a curved sheet where the flat one has its direction."""
+        if self._document is None or not self._document.eye.curved:
+            return sheet_mm
+        eye = self._document.eye
+        return flattened(eye, sheet_mm) or handle_place(eye, sheet_mm)
+
+    @property
+    def _flat(self) -> Document:
+        """The document as edits are told it."""
+        assert self._document is not None
+        return flat_twin(self._document)
+
+    def _held(self, handle: Handle | None) -> Handle | None:
+        """A body taken hold of, as it lies on the sheet."""
+        if handle is None or self._document is None or not self._document.eye.curved:
+            return handle
+        return bent(self._document.eye, handle)
 
     def _use(self, tool: Tool, grip: Grip, at: QPointF, keys: Keys) -> None:
         """A tool set down where it was pressed, or at the end of its drag."""
@@ -158,9 +182,11 @@ class Board(BoardPicture):
             known = self._pick
             self.wishes.pick(grip.pick)
             if isinstance(grip.pick, FacePick) and grip.pick == known:
-                grip.handle = face_handle(self._document, grip.pick, self._view.sheet(grip.at))
+                grip.handle = self._held(
+                    face_handle(self._flat, grip.pick, self._told(self._view.sheet(grip.at)))
+                )
             else:
-                grip.handle = volume_handle(self._document)
+                grip.handle = self._held(volume_handle(self._flat))
 
     def _drag(self, grip: Grip, handle: Handle, at: QPointF, *, shifted: bool, snap: bool) -> None:
         (x, y), (right, up) = handle.place, self._view.moved(at - grip.at)

@@ -25,6 +25,7 @@ class CropCorner(Handle):
     """Two short strokes along the sides that meet there."""
 
     inward: int
+    of_paper = True
 
     def paint(self, painter: QPainter, on: On, *, hot: bool) -> None:
         at, arm = self.at(on.view), ARM_PX * self.inward

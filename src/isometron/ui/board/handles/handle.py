@@ -65,6 +65,9 @@ class Handle:
     flies_flag = False
     """Whether a flag at the border of the board stands for it when it lies beyond."""
 
+    of_paper = False
+    """Whether it belongs to the paper, not to what is seen."""
+
     runs_across = False
     """Whether it is a line under everything else, taken where nothing else lies."""
 

@@ -6,8 +6,11 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from isometron.document.document import Document
+from isometron.document.edits.projecting import flat_twin
+from isometron.drawing.curved_twin import twin_of
 from isometron.drawing.scene import Scene
 from isometron.ui.board import handles as folder
+from isometron.ui.board.handles.curved import bent
 from isometron.ui.board.handles.handle import Handle
 
 Finds = Callable[[Document, Scene], list[Handle]]
@@ -41,6 +44,11 @@ def handles(rank: int, name: str, stays: str) -> Callable[[Finds], Finds]:
 
 def handles_of(document: Document, scene: Scene) -> list[Handle]:
     """All handles of a document, the most particular first."""
+    if document.eye.curved:
+        twin = flat_twin(document)
+        flat = handles_of(twin, twin_of(scene, twin.eye))
+        laid = (bent(document.eye, handle) for handle in flat)
+        return [handle for handle in laid if handle is not None]
     found: dict[str, Handle] = {}
     for kind in KINDS:
         for handle in kind.finds(document, scene):

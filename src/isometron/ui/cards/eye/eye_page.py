@@ -12,7 +12,16 @@ from isometron.perspective.eye import eye_level
 from isometron.perspective.sheet import FORMATS, Sheet
 from isometron.ui.parts.fields import AngleField, LengthField, ScaleField
 from isometron.ui.parts.page import Page
-from isometron.ui.parts.rows import Choosing, Entry, Grid, Heading, Pair, Rest, Row, Space, Wish
+from isometron.ui.parts.rows import (
+    Choosing,
+    Entry,
+    Grid,
+    Heading,
+    Pair,
+    Rest,
+    Row,
+    Wish,
+)
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _
 
@@ -51,12 +60,14 @@ def _named(document: Document) -> int:
 
 
 def _point(document: Document, family: str, axis: int) -> float | None:
+    if document.eye.curved:
+        return None  # told for a flat sheet
     place = eye_edits.points_of_setup(document).get(family)
     return None if place is None else place[axis]
 
 
 def _corner(document: Document, axis: int) -> float | None:
-    edge = near_edge(document)
+    edge = None if document.eye.curved else near_edge(document)
     return None if edge is None else edge.corner_mm[axis]
 
 
@@ -66,7 +77,6 @@ def _stepped(document: Document, factor: float) -> Document:
 
 ROWS = (
     Grid(2, *(_take(stance) for stance in STANCES)),
-    Space(),
     Row(
         "",
         Choosing(
@@ -105,7 +115,7 @@ ROWS = (
             caption=_("high"),
         ),
     ),
-    Heading(_("On the paper"), above=7),
+    Heading(_("On the paper"), above=2),
     Row(
         _("eye level"),
         Entry(
@@ -190,11 +200,11 @@ ROWS = (
             _("near edge drawn"),
             _("Drawn length of the near edge: vanishing points stay, the eye comes closer."),
             LengthField,
-            lambda d: edge.drawn_mm if (edge := near_edge(d)) else None,
+            lambda d: edge.drawn_mm if not d.eye.curved and (edge := near_edge(d)) else None,
             eye_edits.draw_near_edge,
         ),
     ),
-    Heading(_("Where we stand"), above=7),
+    Heading(_("Where we stand"), above=2),
     Row(
         _("eye stands at"),
         Entry(
@@ -292,7 +302,7 @@ ROWS = (
             ),
         ),
     ),
-    Heading(_("What we go by"), above=7),
+    Heading(_("What we go by"), above=2),
     Row(
         _("cone, ruler"),
         Entry(

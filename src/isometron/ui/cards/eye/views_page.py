@@ -1,5 +1,6 @@
 """The Views page of the Eye tab: several views of the framework on one page."""
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
@@ -9,6 +10,8 @@ from PyQt6.QtWidgets import QComboBox, QWidget
 
 from isometron.document.document import Document
 from isometron.document.edits import viewing
+from isometron.document.edits.projecting import Projecting
+from isometron.drawing.stretch import stretch_of
 from isometron.ui.parts.card import Shown
 from isometron.ui.parts.fields import Choice, LengthField, NumberField, RatioField, TextField
 from isometron.ui.parts.page import Page, Piece, list_anew
@@ -142,6 +145,19 @@ def _take_off(page: Page) -> Callable[[Document], Document]:
     return edit
 
 
+def _cost(shown: Shown) -> str:
+    """What the flat sheet costs at the farthest corner, or what a curved one keeps."""
+    told = stretch_of(shown.document, shown.scene)
+    if told is None:
+        return ""
+    off, curved = round(told.off_axis_deg), f"{told.curved:.2f}"
+    if not math.isfinite(told.flat):
+        words = _("{deg}° off the sight line only a curved sheet shows it: stretched {curved}.")
+        return words.format(deg=off, curved=curved)
+    words = _("{deg}° off the sight line: stretched {flat} on a flat sheet, {curved} on a curved.")
+    return words.format(deg=off, flat=f"{told.flat:.2f}", curved=curved)
+
+
 def _says(shown: Shown) -> str:
     if len(shown.document.views) == 1:
         return _("One view takes the whole sheet. Add another: all share the page.")
@@ -162,6 +178,18 @@ ROWS: tuple[Piece, ...] = (
             edit=lambda page, text: lambda d: viewing.name_view(d, _page(page).view_of(d), text),
         ),
     ),
+    Row(
+        _("drawn"),
+        Choosing(
+            _("flat or curved"),
+            _("Flat: straight edges stay straight. Curved: nothing stretches toward the edges."),
+            [_("flat"), _("curved")],
+            _("flat or curved"),
+            lambda n: Projecting(curved=n == 1),
+            now=lambda shown: int(shown.document.eye.curved),
+        ),
+    ),
+    Row("", Told(_cost)),
     Heading(_("One more view"), above=7),
     Grid(
         2,
