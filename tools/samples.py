@@ -9,6 +9,7 @@ from pathlib import Path
 from isometron.document.document import Choices, Document
 from isometron.document.edits import choosing, eye_edits, lighting, viewing
 from isometron.document.edits.places import aiding
+from isometron.document.edits.projecting import Projecting
 from isometron.document.edits.shapes import profiles, shaping
 from isometron.document.edits.stances import EDGE_NEAREST, LOOKING_DOWN, take_stance
 from isometron.document.edits.starters import CRATES, SEAT, VEHICLE, with_starter
@@ -167,6 +168,17 @@ def crawler_page() -> Document:
     return viewing.name_view(page, 0, "Three-quarter")
 
 
+def curved_crawler() -> Document:
+    """The supply crawler from near by on a curved sheet, cropped to the right of the sight line."""
+    sheet = sample_sheet("supply crawler")
+    eye = replace(sheet.eye, station_distance_mm=0.8 * sheet.eye.station_distance_mm)
+    x, y = eye.centre_of_vision_mm
+    eye = replace(
+        eye, heading_deg=eye.heading_deg - 26.0, centre_of_vision_mm=(x - 190.0, y - 40.0)
+    )
+    return Projecting(curved=True)(sheet.with_eye(eye))
+
+
 def main() -> None:
     made = {
         "supply crawler": crawler,
@@ -177,6 +189,7 @@ def main() -> None:
         "crawler in the sun": crawler_in_the_sun,
         "case by lamplight": case_by_lamplight,
         "crawler page": crawler_page,
+        "curved crawler": curved_crawler,
     }
     for name, make in made.items():
         write_sheet(make(), FOLDER / f"{name}.isometron")

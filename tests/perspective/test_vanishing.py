@@ -115,7 +115,7 @@ def test_the_diagonal_point_is_midway_only_at_45_degrees():
 
 
 def test_the_cone_and_the_stretch_by_hand():
-    assert cone_radius(600.0, 60.0) == pytest.approx(600 / math.sqrt(3))
+    assert cone_radius(eye(), 60.0) == pytest.approx(600 / math.sqrt(3))
     away = off_axis(eye(), np.array([[210.0, 780.0], [210.0, 180.0]]))
     assert away == pytest.approx([45.0, 0.0])
     assert stretch(away) == pytest.approx([math.sqrt(2), 1.0])

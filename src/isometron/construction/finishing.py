@@ -1,6 +1,8 @@
 """The end of an order: the construction rubbed out family by family, what runs over trimmed, and
 the object lines gone over, until the sheet is the finished drawing."""
 
+from dataclasses import replace
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -162,7 +164,8 @@ def finished_strokes(document: Document, scene: Scene) -> tuple[Stroke, ...]:
     if document.building.reach == FRAMEWORK:
         return ()
     found: list[Stroke] = []
-    for strokes in sheet_strokes(document, scene):
+    plain = replace(document, finish=replace(document.finish, weighted=False))
+    for strokes in sheet_strokes(plain, scene):
         layer = strokes.layer
         if not layer.stands or layer in (CENTRE, GHOST, GRID, HATCHING, STEPS):
             continue

@@ -2,6 +2,7 @@
 
 from dataclasses import replace
 
+from isometron.construction.bowing import lay_curves
 from isometron.construction.draft import Draft
 from isometron.construction.economy import in_parts, lay_rulers
 from isometron.construction.finishing import finish, finished_strokes
@@ -66,7 +67,8 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
     step = ruler_step(document)
     draft = Draft(document, step)
     targets = Targets(draft)
-    lay_eye_level(draft, targets, scene, shown)
+    if not document.eye.curved:
+        lay_eye_level(draft, targets, scene, shown)
     if aside:
         draft.step(
             "sheet.left-out",
@@ -75,9 +77,12 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
             ).format(names=", ".join(document.volumes[i].name for i in aside)),
         )
         draft.chapter("left-out", _("Left out"))
-    lay_points(draft, targets, scene, shown)
+    if document.eye.curved:
+        _curved(draft, scene, shown)
+    else:
+        lay_points(draft, targets, scene, shown)
     grids: list[Grid] = []
-    for i in shown:
+    for i in shown if not document.eye.curved else ():
         try:
             _volume(draft, targets, scene, i, grids)
         except MoveError as error:
@@ -87,7 +92,8 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
                     "apart: move the eye or the volume a little."
                 ).format(name=document.volumes[i].name)
             ) from error
-    lay_shadows(draft, targets, document, scene, shown)
+    if not document.eye.curved:
+        lay_shadows(draft, targets, document, scene, shown)
     draft.chapters = lay_rulers(draft.chapters, draft.drawn)
     finish(draft, targets, document, scene)
     draft.chapters = in_parts(draft.chapters, {landing.name for landing in draft.landings})
@@ -119,6 +125,20 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
         (document.sheet.width_mm, document.sheet.height_mm),
         document.kit.ruler_mm,
     )
+
+
+def _curved(draft: Draft, scene: Scene, shown: list[int]) -> None:
+    """A curved sheet has no ruler construction: corners are marked, edges drawn as curves."""
+    draft.step(
+        "sheet.curved",
+        _(
+            "The sheet is curved: corners are marked where they are measured, edges are curves "
+            "through their deepest place. Circles are laid in from the sheet."
+        ),
+    )
+    draft.chapter("curved", _("A curved sheet"))
+    for i in shown:
+        lay_curves(draft, scene, i)
 
 
 def _all_labels(draft: Draft, groups: list[list[Move]]) -> dict[str, str]:

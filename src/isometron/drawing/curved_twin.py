@@ -31,6 +31,7 @@ def twin_of(scene: Scene, eye: Eye) -> Scene:
                 lines=np.asarray(project(eye, ends).sheet.reshape(-1, 4)),
                 curves=None,
                 curve_pieces=None,
+                curve_spans=None,
             )
         )
     return replace(scene, eye=eye, pictures=tuple(pictures))

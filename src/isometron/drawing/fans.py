@@ -54,7 +54,7 @@ def _great_circles(eye: Eye, starts: Array, end: Array) -> Array:
     def along(row: NDArray[np.intp], t: Array) -> Array:
         return np.asarray((1 - t)[:, None] * starts[row] + t[:, None] * end)
 
-    return curves_along(eye, along, np.tile([0.0, 1.0], (len(starts), 1)))[0]
+    return curves_along(eye, along, np.tile([0.0, 1.0], (len(starts), 1))).arcs
 
 
 def to_diagonal_point(eye: Eye, picture: VolumePicture, reach_mm: float) -> tuple[Array, Array]:

@@ -140,7 +140,7 @@ def _eye_level_curve(given: Given) -> Array:
         return np.asarray(np.cos(t)[:, None] * away + np.sin(t)[:, None] * right)
 
     spans = np.array([[-LEVEL_TURN, LEVEL_TURN]])
-    return curves_along(eye, along, spans)[0]
+    return curves_along(eye, along, spans).arcs
 
 
 def _aids(given: Given, *, light: bool) -> Drawn:
@@ -405,7 +405,7 @@ CURVED_POINTS = Layer(
     Depends.EYE | Depends.IN_WORK,
     lambda given: (_point_marks(given), NO_ARCS),
     board_px=1.4,
-    says=lambda given: [Label(words, (x, y + 3.0)) for words, (x, y) in _points(given)],
+    says=lambda given: [Label(words, (x, y - 5.0)) for words, (x, y) in _points(given)],
 )
 """On a flat sheet their places are told by handles and flags."""
 MIRROR_IMAGE = Layer("mirror image", Pencil(PALE_GRAPHITE, 0.25), STANDS, _mirror, on_board=False)

@@ -182,7 +182,7 @@ def _scene(document: Document, sight: Sight, aids: tuple[Aid, ...], before: Scen
             aid_lines, level_lines = lines[pieces.seen & of_aid], lines[pieces.drawn & ~of_aid]
             aid_rows = aid_of[pieces.item[pieces.seen & of_aid]]
             if i in curves:
-                drawn, piece = curves[i]
+                drawn, piece, _spans = curves[i]
                 aid_curves = drawn[pieces.seen[piece]]
                 aid_curve_rows = aid_of[pieces.item[piece[pieces.seen[piece]]]]
             continue
@@ -195,7 +195,7 @@ def _scene(document: Document, sight: Sight, aids: tuple[Aid, ...], before: Scen
             sight.pieces[i],
             lines,
             arcs,
-            *curves.get(i, (None, None)),
+            *curves.get(i, (None, None, None)),
         )
     for i, volume in enumerate(volumes):
         if known[i].volume is not volume and known[i].volume != volume:
@@ -216,8 +216,9 @@ def _scene(document: Document, sight: Sight, aids: tuple[Aid, ...], before: Scen
 
 def _curves(
     eye: Eye, sight: Sight, which: Sequence[int]
-) -> dict[int, tuple[Array, NDArray[np.intp]]]:
-    """By figure: the arcs that draw its pieces on a curved sheet, and the piece each is of."""
+) -> dict[int, tuple[Array, NDArray[np.intp], Array]]:
+    """By figure: the arcs that draw its pieces on a curved sheet, the piece each is of, and its
+    part of the item."""
     pieces = [sight.pieces[i] for i in which]
     if not pieces:
         return {}
@@ -229,12 +230,14 @@ def _curves(
     def along(row: NDArray[np.intp], t: Array) -> Array:
         return np.asarray(at(arcs[row], t)[:, :3])
 
-    drawn, number = curves_along(eye, along, spans)
+    drawn, number, parts = curves_along(eye, along, spans)
     firsts = np.cumsum([0, *(len(one.item) for one in pieces)])
     ends = np.searchsorted(number, firsts)
     return {
-        i: (drawn[ends[n] : ends[n + 1]], number[ends[n] : ends[n + 1]] - firsts[n])
-        for n, i in enumerate(which)
+        i: (drawn[a:b], number[a:b] - first, parts[a:b])
+        for i, a, b, first in zip(
+            which, ends[:-1].tolist(), ends[1:].tolist(), firsts.tolist(), strict=False
+        )
     }
 
 

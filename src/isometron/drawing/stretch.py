@@ -6,6 +6,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.drawing.scene import Scene
+from isometron.perspective.cone import stretch
 from isometron.perspective.curved import place_points
 
 FLAT_END = np.radians(89.0)
@@ -33,5 +34,6 @@ def stretch_of(document: Document, scene: Scene) -> Stretch | None:
     if not len(angles):
         return None
     t = float(angles.max())
-    flat = 1 / np.cos(t) if t < FLAT_END else float("inf")
-    return Stretch(float(np.degrees(t)), float(flat), t / np.sin(t) if t > 0 else 1.0)
+    off = float(np.degrees(t))
+    flat = float(stretch(np.array(off))) if t < FLAT_END else float("inf")
+    return Stretch(off, flat, float(stretch(np.array(off), curved=True)))

@@ -42,7 +42,8 @@ class VolumePicture:
     before the eye; pieces: what is drawn of it, cut into seen and hidden; lines (l, 4) and arcs
     (a, 3, 3) on the sheet of its pieces, straight ones first. `box_…` are those of the eight
     corners of the box it fills. On a curved sheet lines and arcs only join the ends of the pieces;
-    curves (c, 3, 3) draw them, each of a piece (c,)."""
+    curves (c, 3, 3) draw them, each of a piece (c,), from one place of its item to another (c, 2).
+    """
 
     eye: Eye
     volume: Volume
@@ -54,6 +55,7 @@ class VolumePicture:
     arcs: Array
     curves: Array | None = None
     curve_pieces: Indices | None = None
+    curve_spans: Array | None = None
 
     @property
     def figure(self) -> Figure:

@@ -78,7 +78,7 @@ def _of_view(document: Document, scene: Scene, ids: Sequence[str]) -> dict[str, 
         "eye_level_mm": eye_level(eye),
         "cone": {
             "angle_deg": cone,
-            "radius_mm": cone_radius(eye.station_distance_mm, cone),
+            "radius_mm": cone_radius(eye, cone),
         },
         **_lit(document, scene, ids),
         "rounds": [

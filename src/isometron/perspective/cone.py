@@ -7,15 +7,20 @@ import numpy as np
 from isometron.perspective.eye import Array, Eye, sight_axes
 
 
-def cone_radius(station_distance_mm: float, full_angle_deg: float) -> float:
-    """Radius on the sheet, mm, of a cone of vision of that full angle: d·tan(a/2)."""
-    return station_distance_mm * math.tan(math.radians(full_angle_deg / 2))
+def cone_radius(eye: Eye, full_angle_deg: float) -> float:
+    """Radius on the sheet, mm, of a cone of vision of that full angle: d·tan(a/2); d·a/2 on a
+    curved one."""
+    half = math.radians(full_angle_deg / 2)
+    return eye.station_distance_mm * (half if eye.curved else math.tan(half))
 
 
 def off_axis(eye: Eye, sheet: Array) -> Array:
-    """Degrees (n,) off the centre of vision of sheet points (n, 2) mm: atan(|p − CV| / d)."""
+    """Degrees (n,) off the centre of vision of sheet points (n, 2) mm: atan(|p − CV| / d); on a
+    curved sheet |p − CV| / d."""
     away = np.asarray(sheet, dtype=float) - np.array(eye.centre_of_vision_mm)
     distance = np.hypot(away[..., 0], away[..., 1])
+    if eye.curved:
+        return np.asarray(np.degrees(distance / eye.station_distance_mm))
     return np.asarray(np.degrees(np.arctan2(distance, eye.station_distance_mm)))
 
 
@@ -28,6 +33,12 @@ def off_sight_line(eye: Eye, points: Array) -> Array:
     return np.asarray(np.where((run == 0).all(axis=1), np.nan, found))
 
 
-def stretch(off_axis_deg: Array) -> Array:
-    """How much longer than wide a small round ball is drawn at that angle: 1 / cos t."""
-    return np.asarray(1.0 / np.cos(np.radians(off_axis_deg)))
+def stretch(off_axis_deg: Array, *, curved: bool = False) -> Array:
+    """How much longer than wide a small round ball is drawn at that angle: 1 / cos t; on a curved
+    sheet t / sin t."""
+    t = np.radians(off_axis_deg)
+    if not curved:
+        return np.asarray(1.0 / np.cos(t))
+    sine = np.sin(t)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        return np.asarray(np.where(sine > 0, t / sine, 1.0))

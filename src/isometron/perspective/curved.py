@@ -90,18 +90,24 @@ Along = Callable[[NDArray[np.intp], Array], Array]
 """World directions (n, 3) from the eye of places on curves (n,) at parameters (n,)."""
 
 
-def curves_along(
-    eye: Eye, along: Along, spans: Array, error_mm: float = CURVE_MM
-) -> tuple[Array, NDArray[np.intp]]:
-    """Pictures of parts (k, 2) of k world curves as quadratic arcs (m, 3, 3) of the sheet, in
-    order, and the curve (m,) each is of."""
+class Curves(NamedTuple):
+    """Quadratic arcs (m, 3, 3) of the sheet, in order: the curve (m,) each is of, and its part
+    (m, 2) of that in the curve's parameter."""
+
+    arcs: Array
+    number: NDArray[np.intp]
+    spans: Array
+
+
+def curves_along(eye: Eye, along: Along, spans: Array, error_mm: float = CURVE_MM) -> Curves:
+    """Pictures of parts (k, 2) of k world curves."""
     count = len(spans)
     share = np.arange(FIRST) / FIRST
     rows = np.repeat(np.arange(count), FIRST)
     width = (spans[:, 1] - spans[:, 0])[rows] / FIRST
     low = spans[rows, 0] + np.tile(share, count) * (spans[:, 1] - spans[:, 0])[rows]
     high = low + width
-    done: list[tuple[NDArray[np.intp], Array, Array]] = []
+    done: list[tuple[NDArray[np.intp], Array, Array]] = []  # curve, part, arc
     for deep in range(DEEPEST):
         if not len(rows):
             break
@@ -117,7 +123,7 @@ def curves_along(
         fine = miss <= error_mm
         arcs = np.ones((int(fine.sum()), 3, 3))
         arcs[:, 0, :2], arcs[:, 1, :2], arcs[:, 2, :2] = a[fine], control[fine], b[fine]
-        done.append((rows[fine], low[fine], arcs))
+        done.append((rows[fine], np.stack([low, high], axis=1)[fine], arcs))
         if deep == DEEPEST - 1:
             break
         rest = ~fine
@@ -125,7 +131,8 @@ def curves_along(
         rows = np.concatenate([rows[rest], rows[rest]])
         low, high = np.concatenate([low[rest], middle]), np.concatenate([middle, high[rest]])
     if not done:
-        return np.empty((0, 3, 3)), np.empty(0, dtype=np.intp)
+        return Curves(np.empty((0, 3, 3)), np.empty(0, dtype=np.intp), np.empty((0, 2)))
     number = np.concatenate([one[0] for one in done])
-    order = np.lexsort((np.concatenate([one[1] for one in done]), number))
-    return np.concatenate([one[2] for one in done])[order], number[order]
+    parts, every = (np.concatenate([one[n] for one in done]) for n in (1, 2))
+    order = np.lexsort((parts[:, 0], number))
+    return Curves(every[order], number[order], parts[order])

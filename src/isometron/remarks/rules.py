@@ -54,7 +54,7 @@ def outside_the_cone(look: Look) -> list[Remark]:
         if angle <= half + 1e-6:
             continue
         if angle < 89.0:
-            percent = 100 * float(stretch(angles[worst])) - 100
+            percent = 100 * float(stretch(angles[worst], curved=look.eye.curved)) - 100
             stretched = _("its worst corner is drawn {percent} % too long").format(
                 percent=write_number(percent, 0)
             )

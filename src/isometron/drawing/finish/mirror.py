@@ -21,7 +21,7 @@ BELOW_MM = -1e-6
 
 def mirror_lines(document: Document, scene: Scene) -> tuple[Array, Array]:
     """Lines (n, 4) and arcs (m, 3, 3) of the mirror image, where the floor shows it."""
-    if not document.finish.mirror or scene.eye.height_mm <= 0:
+    if not document.finish.mirror or scene.eye.height_mm <= 0 or scene.eye.curved:
         return np.empty((0, 4)), np.empty((0, 3, 3))
     return _lines(document.with_eye(mirrored_eye(scene.eye)), scene, document.sheet.paper)
 

@@ -11,7 +11,12 @@ from isometron.document.finish import Finish
 from isometron.drawing.finish.parting import parted
 from isometron.drawing.pencils import GRAPHITE, Pencil
 from isometron.drawing.scene import Scene
-from isometron.drawing.shading.areas import eye_chart, skin_of_scene
+from isometron.drawing.shading.areas import (
+    all_round,
+    bent_onto,
+    eye_chart,
+    skin_of_scene,
+)
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.bodies.body import DIVISION, OUTLINE, SECTION, SKIN
 from isometron.hiding.areas import seen_areas
@@ -56,7 +61,12 @@ def silhouette_of(scene: Scene) -> Any:
     skin = skin_of_scene(scene)
     if not len(skin.figure):
         return shapely.MultiLineString()
-    seen = seen_areas(eye_chart(scene.eye), skin).seen
+    if scene.eye.curved:
+        charts = all_round(scene.eye)
+        shapes = [shapely.union_all(seen_areas(chart, skin).seen) for chart in charts]
+        seen = [bent_onto(scene.eye, *pair) for pair in zip(charts, shapes, strict=True)]
+    else:
+        seen = seen_areas(eye_chart(scene.eye), skin).seen
     whole = shapely.union_all(seen, grid_size=1e-6)
     # Facets of one surface may leave gaps of no width between them.
     return shapely.buffer(shapely.buffer(whole, 0.02, join_style="mitre"), -0.02).boundary
@@ -72,6 +82,13 @@ class ObjectPieces(NamedTuple):
     bent: NDArray[np.bool_]
 
 
+def _kept(picture: VolumePicture) -> NDArray[np.bool_]:
+    """(k,) which pieces of a volume are object lines that are seen."""
+    pieces = picture.pieces
+    kinds = picture.standing.items.kinds[pieces.item]
+    return np.asarray(pieces.seen & pieces.drawn & (kinds != DIVISION) & (kinds != SECTION))
+
+
 def object_pieces(pictures: tuple[VolumePicture, ...]) -> ObjectPieces:
     """The seen pieces of object lines of some volumes."""
     arcs: list[Array] = [np.empty((0, 3, 4))]
@@ -79,9 +96,8 @@ def object_pieces(pictures: tuple[VolumePicture, ...]) -> ObjectPieces:
     for picture in pictures:
         if picture.volume.ghost:
             continue
-        items, pieces = picture.standing.items, picture.pieces
+        items, pieces, kept = picture.standing.items, picture.pieces, _kept(picture)
         kinds = items.kinds[pieces.item]
-        kept = pieces.seen & pieces.drawn & (kinds != DIVISION) & (kinds != SECTION)
         span, item = pieces.span[kept], pieces.item[kept]
         arcs.append(between(items.arcs[item], span[:, 0], span[:, 1]))
         level.append((np.arange(len(kept)) < len(picture.lines))[kept])
@@ -90,18 +106,42 @@ def object_pieces(pictures: tuple[VolumePicture, ...]) -> ObjectPieces:
     return ObjectPieces(*(np.concatenate(own) for own in (arcs, level, fine, bent)))
 
 
+def _curved(scene: Scene) -> tuple[ObjectPieces, Array]:
+    """The seen pieces of object lines on a curved sheet, one for every curve that draws them, and
+    those curves."""
+    curves: list[Array] = [np.empty((0, 3, 3))]
+    arcs: list[Array] = [np.empty((0, 3, 4))]
+    fine = [np.empty(0, dtype=bool)]
+    for picture in scene.pictures:
+        if picture.volume.ghost or picture.curves is None:
+            continue
+        assert picture.curve_pieces is not None and picture.curve_spans is not None
+        mine = _kept(picture)[picture.curve_pieces]
+        items, span = picture.standing.items, picture.curve_spans[mine]
+        item = picture.pieces.item[picture.curve_pieces[mine]]
+        curves.append(picture.curves[mine])
+        arcs.append(between(items.arcs[item], span[:, 0], span[:, 1]))
+        fine.append(items.kinds[item] == SKIN)
+    told = np.concatenate(fine)
+    own = ObjectPieces(np.concatenate(arcs), told & False, told, told | True)
+    return own, np.concatenate(curves)
+
+
 @lru_cache(maxsize=2)
 def weighted_lines(scene: Scene, finish: Finish) -> tuple[Weighted, ...]:
     """The object lines of a scene in their weights, finest first."""
     import shapely
 
-    pieces = object_pieces(scene.pictures)
+    if scene.eye.curved:
+        pieces, drawn = _curved(scene)
+    else:
+        pieces = object_pieces(scene.pictures)
+        drawn = pieces.arcs @ item_lens(scene.eye).T
     if not len(pieces.arcs):
         return ()
     silhouette = silhouette_of(scene)
     shapely.prepare(silhouette)
     ahead = np.append(sight_axes(scene.eye)[2].astype(float), 0.0)
-    drawn = pieces.arcs @ item_lens(scene.eye).T
     ends = pieces.arcs[:, [0, 2]]
     deep = (ends @ ahead) / ends[..., 3]
     near, far = float(deep.min()), float(deep.max())

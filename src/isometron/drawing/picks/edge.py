@@ -136,7 +136,11 @@ def off_centre(eye: Eye, picture: VolumePicture, corners: list[int]) -> list[Row
     worst = float(angles.max())
     return [
         Row(_("off the centre"), worst, Quantity.DEG),
-        Row(_("stretched by"), 100 * float(stretch(np.array(worst))) - 100, Quantity.PERCENT),
+        Row(
+            _("stretched by"),
+            100 * float(stretch(np.array(worst), curved=eye.curved)) - 100,
+            Quantity.PERCENT,
+        ),
     ]
 
 
@@ -149,3 +153,8 @@ def _seen(picture: VolumePicture, edge: int) -> str:
         if share <= 1e-9
         else _("{share} % of it").format(share=write_number(100 * share, 0))
     )
+
+
+def _stretched(eye: Eye, off_axis_deg: float) -> float:
+    """How much a small shape is stretched along the radius, percent."""
+    return 100 * float(stretch(np.array(off_axis_deg), curved=eye.curved)) - 100

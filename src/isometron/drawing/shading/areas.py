@@ -169,7 +169,7 @@ def _curved_areas(
     import shapely
 
     parts: dict[tuple[str, int, int, int], list[Area]] = {}
-    for chart in _all_round(scene.eye):
+    for chart in all_round(scene.eye):
         seen = seen_areas(chart, lit.skin)
         before = shapely.union_all(seen.seen) if len(seen.seen) else shapely.Polygon()
         edge = shapely.box(-chart.edge, -chart.edge, chart.edge, chart.edge)
@@ -177,7 +177,7 @@ def _curved_areas(
         if shading.shadows:
             own = [*_on_room(scene, lit.skin, light, shading, chart, before, edge), *own]
         for area in own:
-            shape = shapely.intersection(_bent(scene.eye, chart, area.shape), paper)
+            shape = shapely.intersection(bent_onto(scene.eye, chart, area.shape), paper)
             if shape.area > 0:
                 parts.setdefault(area[:4], []).append(area._replace(shape=shape))
     found = []
@@ -188,7 +188,7 @@ def _curved_areas(
     return tuple(sorted(found, key=lambda area: area.volume))
 
 
-def _all_round(eye: Eye) -> list[Chart]:
+def all_round(eye: Eye) -> list[Chart]:
     """Six pictures of all that lies round an eye, one of them along its sight axis."""
     axes, place = sight_axes(eye).astype(float), np.array(eye.place)
     found = []
@@ -200,7 +200,7 @@ def _all_round(eye: Eye) -> list[Chart]:
     return found
 
 
-def _bent(eye: Eye, chart: Chart, shape: Any) -> Any:
+def bent_onto(eye: Eye, chart: Chart, shape: Any) -> Any:
     """Polygons of a flat picture as polygons of a curved sheet, their sides in chords that miss the
     curves by less than a few hundredths of a millimetre."""
     import shapely

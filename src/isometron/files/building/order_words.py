@@ -62,6 +62,8 @@ def heading_of(document: Document, order: Order) -> str:
         _("vanishing points first") if document.building.points_first else _("station point first")
     )
     by = _(order.method)
+    if document.eye.curved:
+        by, way = _("by marks"), _("edges as curves")
     return _(
         "Build order {by}, {way}: {steps} steps, {lines_drawn} lines. "
         "Measured to {step}, {worst} lies within {worst2}. {hand}"

@@ -191,7 +191,7 @@ def _label_eye_level(
 
 def _paint_cone(painter: QPainter, around: Surroundings, eye: Eye, paper: QPainterPath) -> None:
     """The cone of vision as a dotted circle."""
-    radius = cone_radius(eye.station_distance_mm, around.cone_deg) * around.view.scale
+    radius = cone_radius(eye, around.cone_deg) * around.view.scale
     centre = around.view.point(eye.centre_of_vision_mm)
     far = math.hypot(centre.x(), centre.y()) + around.size.width() + around.size.height()
     if radius > far:
