@@ -17,13 +17,20 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from isometron.document.document import Document
-from isometron.document.edits import choosing, eye_edits, sheet_edits, volume_edits
+from isometron.document.edits import (
+    choosing,
+    eye_edits,
+    finishing,
+    lighting,
+    sheet_edits,
+    volume_edits,
+)
 from isometron.document.edits.faces import on_faces, skinning
 from isometron.document.edits.pictures import bringing, marking
 from isometron.document.edits.stances import LOOKING_DOWN, take_stance
 from isometron.document.edits.starters import HUT, STARTERS, with_starter
+from isometron.document.light import Sun
 from isometron.files.building.booklet import booklet_of
-from isometron.files.corrections import corrections_of
 from isometron.files.journal import Stamp
 from isometron.files.sheet_file import (
     SAMPLE_NAME,
@@ -131,7 +138,22 @@ def main() -> None:
     bench = open_bench(sample_sheet("crawler in the sun"), "crawler in the sun")
     bench.open_tab("light")
     take(bench, "light")
+    views()
     build_order()
+
+
+def views() -> None:
+    """A page of four views, lit and finished, and a curved sheet."""
+    page = lighting.set_light(sample_sheet("crawler page"), Sun(255.0, 40.0))
+    page = lighting.set_shading(page, steps=6)
+    bench = open_bench(finishing.set_finish(page, weighted=True), "crawler page")
+    bench.open_tab("eye")
+    bench.open_card.open_page(1)
+    take(bench, "views")
+    bench = open_bench(sample_sheet("curved crawler"), "curved crawler")
+    bench.open_tab("eye")
+    bench.open_card.open_page(1)
+    take(bench, "curved")
 
 
 def openings() -> None:
@@ -213,16 +235,12 @@ def own_sketch() -> None:
     bench.card("picture").open_page(3)
     bench.settle()
     take(bench, "sketch")
-    take_page(corrections_of(document), 0, 1.0, "corrections")
 
 
 def build_order() -> None:
     """The build order at two stages, followed on paper, and a page of the booklet."""
     crawler = sample_sheet("supply crawler")
-    for key, name in (
-        ("v2.circle-1.touching", "build-order"),
-        ("finish.rub.helping", "build-order-rub"),
-    ):
+    for key, name in (("v2.circle-1.touching", "build-order"),):
         bench = open_bench(crawler, "supply crawler")
         bench.open_tab("building")
         bench.settle()

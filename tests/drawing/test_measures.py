@@ -181,6 +181,9 @@ def test_clipping_keeps_exactly_what_lies_on_the_paper(ax, ay, bx, by):
         assert apart == pytest.approx(length, abs=1e-6)
 
 
+APART = {layers.FAN_CENTRE, layers.MIRROR_IMAGE, layers.CURVED_POINTS, layers.BEFORE, layers.FRAMES}
+
+
 def test_the_sheet_carries_each_role_and_nothing_off_the_paper():
     marked = case(
         marks=(Mark("edge", 0, 0, (0.5,)), Mark("section", 0, 0, (0.5,))), circles=(FaceCircle(5),)
@@ -199,7 +202,7 @@ def test_the_sheet_carries_each_role_and_nothing_off_the_paper():
     for way in ("hatch", "numbers"):
         lit = lighting.set_shading(lighting.set_light(document, sun), way=way)
         drawn |= {s.layer: s.lines for s in sheet_strokes(lit, scene_of(lit))}
-    assert set(drawn) == set(layers.LAYERS) - {layers.FAN_CENTRE, layers.MIRROR_IMAGE}
+    assert set(drawn) == set(layers.LAYERS) - APART
     for lines in drawn.values():
         assert np.isfinite(lines).all()
         assert (lines >= -1e-9).all() and (lines[:, [0, 2]] <= 420.0 + 1e-9).all()

@@ -73,9 +73,10 @@ def scene_in(document: Document, number: int) -> Scene:
 
 
 def others_shown(document: Document) -> Iterator[Shown]:
-    """The views that are not in work."""
+    """The views that are not in work and have a frame of their own: of those that take the whole
+    sheet only the one in work is drawn."""
     for number, view in enumerate(document.views):
-        if number != document.view:
+        if number != document.view and view.frame is not None:
             part = part_of(document, view)
             yield Shown(number, _seen(document, number), scene_in(document, number), part)
 
@@ -92,7 +93,7 @@ def page_strokes(document: Document, scene: Scene) -> tuple[Strokes, ...]:
         return sheet_strokes(document, scene)
     found: list[Strokes] = []
     for shown in others_shown(document):
-        found += [one for one in cut_to(shown) if _with_others(one.layer)]
+        found += [one for one in cut_to(shown) if with_others(one.layer)]
     mine = Shown(document.view, document, scene, part_of(document, document.views[document.view]))
     found += cut_to(mine)
     return tuple(_put_together(found))
@@ -100,19 +101,22 @@ def page_strokes(document: Document, scene: Scene) -> tuple[Strokes, ...]:
 
 def page_washes(document: Document, scene: Scene) -> list[Wash]:
     """The values and shadows of all views, each within its frame."""
-    import shapely
-
     if document.light is None:
         return []
     if len(document.views) == 1 and document.views[0].frame is None:
         return washes_of(document, scene)
-    found = []
-    for shown in views_shown(document, scene):
-        part = shapely.box(*shown.part)
-        for wash in washes_of(shown.document, shown.scene):
-            shape = shapely.intersection(wash.area.shape, part)
-            if shape.area > 0:
-                found.append(wash._replace(area=wash.area._replace(shape=shape)))
+    return [wash for shown in views_shown(document, scene) for wash in washes_in(shown)]
+
+
+def washes_in(shown: Shown) -> list[Wash]:
+    """The values and shadows of one view within its frame."""
+    import shapely
+
+    part, found = shapely.box(*shown.part), []
+    for wash in washes_of(shown.document, shown.scene):
+        shape = shapely.intersection(wash.area.shape, part)
+        if shape.area > 0:
+            found.append(wash._replace(area=wash.area._replace(shape=shape)))
     return found
 
 
@@ -135,7 +139,8 @@ def cut_to(shown: Shown) -> list[Strokes]:
     return found
 
 
-def _with_others(layer: Layer) -> bool:
+def with_others(layer: Layer) -> bool:
+    """Whether a layer is drawn of views that are not in work."""
     return layer.stands and layer is not CENTRE and not layer.of_paper
 
 

@@ -6,6 +6,7 @@ The picture of a straight edge is a curve; it is drawn in quadratic Bézier curv
 miss it by less than CURVE_MM."""
 
 from collections.abc import Callable
+from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -20,7 +21,7 @@ CURVE_MM = 0.005
 DEEPEST = 14
 """Halvings of a curve: what still does not fit runs behind the eye and is left out."""
 
-FIRST = 4
+FIRST = 2
 """A curve is first taken in so many parts: its ends and middles alone could look straight."""
 
 
@@ -32,14 +33,20 @@ class Placed(NamedTuple):
     off_axis: Array
 
 
+@lru_cache(maxsize=64)
+def _plain_axes(eye: Eye) -> Array:
+    return sight_axes(eye).astype(float)
+
+
 def place_directions(eye: Eye, directions: Array) -> Placed:
-    """Where world directions (n, 3) from the eye, of any length, land. Directions without length,
-    and the one exactly behind the eye, land nowhere."""
-    right, up, ahead = (directions @ axis for axis in sight_axes(eye))
+    """Where world directions (n, 3) from the eye, of any length, land: worked out as finely as they
+    are given. Directions without length, and the one exactly behind the eye, land nowhere."""
+    axes = sight_axes(eye) if directions.dtype == EXTENDED else _plain_axes(eye)
+    right, up, ahead = axes @ directions.T
     aside = np.hypot(right, up)
     angle = np.arctan2(aside, ahead)
     with np.errstate(divide="ignore", invalid="ignore"):
-        radius = np.where(aside > 0, EXTENDED(eye.station_distance_mm) * angle / aside, 0.0)
+        radius = np.where(aside > 0, eye.station_distance_mm * angle / aside, 0.0)
     cx, cy = eye.centre_of_vision_mm
     sheet = np.stack([cx + radius * right, cy + radius * up], axis=1).astype(float)
     nowhere = (aside == 0) & (ahead <= 0)
@@ -133,6 +140,7 @@ def curves_along(eye: Eye, along: Along, spans: Array, error_mm: float = CURVE_M
     if not done:
         return Curves(np.empty((0, 3, 3)), np.empty(0, dtype=np.intp), np.empty((0, 2)))
     number = np.concatenate([one[0] for one in done])
-    parts, every = (np.concatenate([one[n] for one in done]) for n in (1, 2))
+    parts = np.concatenate([one[1] for one in done])
+    drawn = np.concatenate([one[2] for one in done])
     order = np.lexsort((parts[:, 0], number))
-    return Curves(every[order], number[order], parts[order])
+    return Curves(drawn[order], number[order], parts[order])

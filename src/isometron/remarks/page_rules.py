@@ -16,8 +16,9 @@ def views_overlap(look: Look) -> list[Remark]:
     """Two views are drawn over each other."""
     document = look.document
     parts = [part_of(document, view) for view in document.views]
+    drawn = [n for n, view in enumerate(document.views) if n == document.view or view.frame]
     found = []
-    for one, two in itertools.combinations(range(len(parts)), 2):
+    for one, two in itertools.combinations(drawn, 2):
         wide = min(parts[one][2], parts[two][2]) - max(parts[one][0], parts[two][0])
         high = min(parts[one][3], parts[two][3]) - max(parts[one][1], parts[two][1])
         if min(wide, high) <= LEAST_MM:

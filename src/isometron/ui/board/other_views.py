@@ -4,7 +4,7 @@ from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QColor, QPainter, QPainterPath
 
 from isometron.document.document import Document
-from isometron.drawing.page import cut_to, others_shown, part_of
+from isometron.drawing.page import cut_to, others_shown, part_of, with_others
 from isometron.drawing.strokes import Strokes
 from isometron.perspective.sheet import Rectangle
 from isometron.render.painter import paint_arcs, paint_lines, pen_of
@@ -28,11 +28,11 @@ class OtherViews:
             strokes
             for shown in others_shown(document)
             for strokes in cut_to(shown)
-            if strokes.layer.stands and strokes.layer.on_board
+            if with_others(strokes.layer) and strokes.layer.on_board
         ]
 
-    def paint(self, painter: QPainter, around: Surroundings, document: Document) -> None:
-        """The paper round the frame of the view in work, and the other views on it."""
+    def veil(self, painter: QPainter, around: Surroundings, document: Document) -> None:
+        """The paper round the frame of the view in work, over what that view draws there."""
         if document.views[document.view].frame is not None:
             paper = _rectangle(around, document.sheet.paper)
             mine = _rectangle(around, part_of(document, document.views[document.view]))
@@ -41,6 +41,9 @@ class OtherViews:
             path.addRect(paper)
             path.addRect(mine)
             painter.fillPath(path, veil)
+
+    def paint(self, painter: QPainter, around: Surroundings) -> None:
+        """The other views on the paper."""
         if not self._strokes:
             return
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)

@@ -159,7 +159,9 @@ class BoardPicture(BoardView):
             return
         painter.drawPixmap(0, 0, self._standing.picture(around, document, scene))
         self.shading.paint(painter, around, scene)
-        self._others.paint(painter, around, document)
+        self._others.veil(painter, around, document)
+        self.shading.paint_others(painter, around, scene)
+        self._others.paint(painter, around)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         marks = Marks(around.room, self._view, self.size(), document)
         self._old_view.paint(painter, marks.on, document)

@@ -7,8 +7,6 @@ from PyQt6.QtCore import QObject, QPointF, QRectF
 from PyQt6.QtGui import QColor, QPainter, QPixmap
 
 from isometron.document.document import Document
-from isometron.document.finish import Finish
-from isometron.document.light import Light, Shading
 from isometron.drawing.dimension_marks import Label
 from isometron.drawing.pencils import Pencil
 from isometron.drawing.scene import Scene
@@ -24,12 +22,14 @@ Wanted = tuple[Document, Scene]
 
 class Shown(NamedTuple):
     """What is laid over the standing picture of a scene: washes, strokes by their pencil (lines
-    (n, 4) and arcs (m, 3, 3)) and numbers; why there are none."""
+    (n, 4) and arcs (m, 3, 3)) and numbers; the same of the other views of the page; why there are
+    none."""
 
     scene: Scene
     washes: list  # type: ignore[type-arg]
     strokes: list[tuple[Pencil, Array, Array]]
     numbers: list[Label]
+    others: "tuple[list, list] | None" = None  # type: ignore[type-arg]
     refused: str = ""
 
 
@@ -42,10 +42,11 @@ class ShadingLayer(QObject):
         self._wishes = wishes
         self._changed = changed
         self._beside: Beside[Wanted, Shown] = Beside(self, "shading", _worked_out, self._take)
-        self._wanted: tuple[Scene, Light | None, Shading, Finish] | None = None
+        self._wanted: tuple[object, ...] | None = None
         self._next: Wanted | None = None
         self._shown: Shown | None = None
         self._picture: QPixmap | None = None
+        self._others: QPixmap | None = None
         self._around: Surroundings | None = None
 
     @property
@@ -59,7 +60,7 @@ class ShadingLayer(QObject):
 
     def show_document(self, document: Document, scene: Scene) -> None:
         """Another document: its washes are worked out, if it has a light."""
-        wanted = scene, document.light, document.shading, document.finish
+        wanted = scene, document.light, document.shading, document.finish, document.views
         if wanted == self._wanted:
             return
         self._wanted = wanted
@@ -76,7 +77,7 @@ class ShadingLayer(QObject):
             self._beside.give((document, scene), soon_s=0.0)
 
     def _take(self, _given: Wanted, shown: Shown) -> None:
-        self._shown, self._picture = shown, None
+        self._shown, self._picture, self._others = shown, None, None
         if self._next is not None:
             following, self._next = self._next, None
             self._beside.give(following, soon_s=0.0)
@@ -88,9 +89,27 @@ class ShadingLayer(QObject):
         """The washes of a scene, cut to the paper."""
         if self._shown is None or self._shown.scene is not scene:
             return
-        if self._picture is None or around != self._around:
-            self._around, self._picture = around, self._painted(around, self._shown)
-        painter.drawPixmap(0, 0, self._picture)
+        self._bring_up(around, self._shown)
+        if self._picture is not None:
+            painter.drawPixmap(0, 0, self._picture)
+
+    def paint_others(self, painter: QPainter, around: Surroundings, scene: Scene) -> None:
+        """What belongs to the other views of the page."""
+        if self._shown is None or self._shown.scene is not scene or self._shown.others is None:
+            return
+        self._bring_up(around, self._shown)
+        if self._others is not None:
+            painter.drawPixmap(0, 0, self._others)
+
+    def _bring_up(self, around: Surroundings, shown: Shown) -> None:
+        if self._picture is not None and around == self._around:
+            return
+        self._around = around
+        self._picture = self._painted(around, shown)
+        if shown.others is not None:
+            washes, strokes = shown.others
+            own = shown._replace(washes=washes, strokes=strokes, numbers=[])
+            self._others = self._painted(around, own)
 
     def _painted(self, around: Surroundings, shown: Shown) -> QPixmap:
         from isometron.drawing.layers import STEPS
@@ -131,6 +150,23 @@ def _worked_out(wanted: Wanted) -> Shown:
         ]
         if finish.weighted:
             strokes += [(one.pencil, one.lines, one.arcs) for one in weighted_lines(scene, finish)]
-        return Shown(scene, washes_of(document, scene), strokes, numbers_of(document, scene))
+        washes, numbers = washes_of(document, scene), numbers_of(document, scene)
+        return Shown(scene, washes, strokes, numbers, _of_others(document))
     except IsometronError as error:
-        return Shown(scene, [], [], [], str(error))
+        return Shown(scene, [], [], [], refused=str(error))
+
+
+def _of_others(document: Document) -> "tuple[list, list] | None":  # type: ignore[type-arg]
+    """Washes and strokes of the other views that only a finished sheet has."""
+    if len(document.views) == 1:
+        return None
+    from isometron.drawing.page import cut_to, others_shown, washes_in, with_others
+
+    washes, strokes = [], []
+    for shown in others_shown(document):
+        if document.light is not None:
+            washes += washes_in(shown)
+        for one in cut_to(shown):
+            if with_others(one.layer) and (document.finish.weighted or not one.layer.on_board):
+                strokes.append((one.layer.pencil, one.lines, one.arcs))
+    return washes, strokes
