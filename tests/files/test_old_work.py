@@ -38,6 +38,7 @@ ANNOUNCED = {
     r"(v2-summit-store.*|v3-telescope-tube): remarks$": "what touches is judged by the skins",
     r"v3-red-lamp: remarks\[\]\.(text|value)": "a ruler is laid at the near place of a lamp",
     r"v3-(ring-wall|round-store).*: (joins|remarks)$": "bodies that bend meet others too",
+    r"v4-supply-crawler-two-views: remarks$": "framed views are drawn, and overlap",
 }
 """Fields of a report that today say something else than on the day they were frozen: a pattern for
 “sheet: path”, lists numbered by the names in them, and the reason."""
