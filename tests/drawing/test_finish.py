@@ -161,3 +161,15 @@ def test_a_finished_sheet_is_written_read_and_leaves_in_named_layers(tmp_path, q
         names += ["floor", "cast shadow"] if way == FLAT else ["hatching"]
         assert all(f'name="{name}"' in stack for name in names)
         assert merged.size == first.size and first.mode == "RGBA"
+
+
+@pytest.mark.parametrize("aid", ["back wall", "shelf", "path"])
+def test_surroundings_seen_from_their_edge_or_from_within_are_pictures(aid):
+    document = aiding.add_aid(sheet(ON_GROUND, by=LOW), aid, 40.0, thick_mm=30.0)
+    document = finished(lighting.set_light(document, SUN), surroundings=True, mirror=True)
+    x, y = document.aids[-1].place_mm
+    for height in (0.0, 1e-9, document.aids[-1].height_mm, 4000.0, -5.0):
+        at = document.with_eye(replace(document.eye, x_mm=x, y_mm=y, height_mm=height))
+        with np.errstate(all="raise"):
+            areas = areas_of(at, scene_of(at))
+        assert all(0 <= area.step < document.shading.steps for area in areas)

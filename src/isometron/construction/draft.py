@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from isometron.construction.machine import Machine, counted_way, exact_measures
+from isometron.construction.machine import Machine, MoveError, counted_way, exact_measures
 from isometron.construction.moves import (
     Cross,
     Curve,
@@ -217,7 +217,8 @@ class Draft:
     def edge_place(self, start: Place, towards: Place) -> Place:
         """Where a ruler laid from a place to another is marked on the paper: of the two edges the
         line crosses the one farther from the start, so that the mark guides it well, and never
-        beyond what it runs to. The place half way where the line misses the paper."""
+        beyond what it runs to. The place half way where the line misses the paper. Raises MoveError
+        where both are one place."""
         (x, y), (tx, ty) = start, towards
         w, h = self.sheet.width_mm, self.sheet.height_mm
         shares = []
@@ -230,6 +231,8 @@ class Draft:
                     if on and share < 1:
                         shares.append(share)
         length, ruler = math.hypot(tx - x, ty - y), self.document.kit.ruler_mm
+        if length == 0:
+            raise MoveError(_("A line runs from a point to itself: move the eye a little."))
         shares = [share for share in shares if abs(share) * length >= LEAST_GUIDE_MM]
         share = max(shares, key=abs) if shares else 0.5
         share = max(min(share, ruler / length), -ruler / length)

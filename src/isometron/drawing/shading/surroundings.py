@@ -124,7 +124,10 @@ def _step(
     if not shape.is_empty:
         flat = np.array([shape.representative_point().coords[0]])
         level = np.array([float(receiver.place @ receiver.normal)])
-        place = chart.world(flat, receiver.normal[None], level)[0]
+        with np.errstate(divide="ignore", invalid="ignore"):
+            seen = chart.world(flat, receiver.normal[None], level)[0]
+        if np.isfinite(seen).all():  # a plane seen from its edge is told at its own place
+            place = seen
     cosine = lightness(light, receiver.normal[None], place[None])
     return int(steps_of(cosine, receiver.normal[2:], steps, span)[0])
 

@@ -12,7 +12,7 @@ from isometron.render.picture import PAPER
 from isometron.ui.board.desk import Surroundings
 from isometron.ui.board.layer_painting import SCREEN_PX_PER_MM
 
-VEIL_ALPHA = 225
+VEIL_ALPHA = 248
 """How far the paper round the view in work covers what that view draws there."""
 
 
