@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, NoReturn
 
 from isometron import __version__
 from isometron.perspective.errors import FileError, IsometronError
+from isometron.practice_commands import LOG, PRACTICE, add_log, add_practice
 from isometron.words import _
 
 if TYPE_CHECKING:
@@ -58,6 +59,13 @@ def _parser() -> _Parser:
     _add_camera(commands.add_parser(CAMERA, description=about, help=about))
     about = _("Draw a sheet as a person would, with known mistakes, and take a picture of it.")
     _add_hand(commands.add_parser(HAND, description=about, help=about))
+    about = _("Write an exercise, or its answer, at true size to a file.")
+    practice = commands.add_parser(PRACTICE, description=about, help=about)
+    about = _("Print the log of work, if it is kept.")
+    log = commands.add_parser(LOG, description=about, help=about)
+    for own, add in ((practice, add_practice), (log, add_log)):
+        _version(own)
+        add(own)
     return parser
 
 
@@ -177,7 +185,7 @@ def _names_a_command(given: list[str]) -> bool:
     """Whether another command than the bench is meant: then all of them are loaded."""
     if not given or given[0] in ("-h", "--help", "--version"):
         return bool(given)
-    if given[0] in (READ, CAMERA, HAND):
+    if given[0] in (READ, CAMERA, HAND, PRACTICE, LOG):
         return True
     return given[0].isidentifier() and any(one.key == given[0] for one in _outgoing())
 

@@ -1,0 +1,1 @@
+"""The drills, one file each."""

@@ -1,0 +1,210 @@
+"""The log of work: drills, sheets, notes, in one SQLite file on this machine.
+
+Nothing is written before the person allows it. The file may be missing, locked, full or damaged:
+each is said in a sentence, a damaged one is set aside, and work goes on."""
+
+import csv
+import io
+import json
+import os
+import sqlite3
+from collections.abc import Iterator
+from contextlib import contextmanager
+from datetime import datetime
+from pathlib import Path
+from typing import Any, NamedTuple
+
+from isometron.perspective.errors import IsometronError
+from isometron.words import _
+
+VERSION = 1
+KINDS = ("drill", "sheet", "reading", "remark", "note")
+LONGEST_TEXT = 20_000
+WAIT_S = 2.0
+"""How long another window may hold the file."""
+
+
+class LogError(IsometronError):
+    """The log cannot be read or written just now."""
+
+
+class Entry(NamedTuple):
+    """One line of the log: when (ISO, local), what kind, of what (a drill, a sheet), what is kept
+    of it (plain data), a tag."""
+
+    at: str
+    kind: str
+    about: str
+    kept: dict[str, Any]
+    tag: str = ""
+
+
+def log_place() -> Path:
+    """Where the log lies (XDG base directories)."""
+    given = os.environ.get("XDG_DATA_HOME", "")
+    base = Path(given) if given.startswith("/") else Path.home() / ".local" / "share"
+    return base / "isometron" / "log.sqlite"
+
+
+class Log:
+    """The log at a place. `said` is what was wrong with the file, in a sentence, once."""
+
+    def __init__(self, place: Path | None = None) -> None:
+        self.place = place or log_place()
+        self.said = ""
+
+    # Opened for one thing at a time: another window may write too.
+
+    @contextmanager
+    def _open(self) -> Iterator[sqlite3.Connection]:
+        self.place.parent.mkdir(parents=True, exist_ok=True)
+        base = sqlite3.connect(self.place, timeout=WAIT_S)
+        try:
+            _made(base)
+            yield base
+        finally:
+            base.close()
+
+    def _with(self, work: Any) -> Any:
+        try:
+            with self._open() as base:
+                return work(base)
+        except sqlite3.OperationalError as error:
+            if "locked" in str(error):
+                raise LogError(_("Another window is writing the log: try again.")) from error
+            raise LogError(
+                _("The log cannot be used just now ({error}): work goes on without it.").format(
+                    error=error
+                )
+            ) from error
+        except sqlite3.DatabaseError:
+            self._set_aside()
+            with self._open() as base:
+                return work(base)
+        except OSError as error:
+            raise LogError(
+                _("The log cannot be kept here ({error}): work goes on without it.").format(
+                    error=error.strerror or error
+                )
+            ) from error
+
+    def _set_aside(self) -> None:
+        """A damaged file gets another name; nothing of it is lost."""
+        stamp = datetime.now().strftime("%Y%m%d-%H%M%S-%f")
+        aside = self.place.with_name(f"{self.place.name}.damaged-{stamp}")
+        self.place.replace(aside)
+        told = _("The log was damaged: it was set aside as “{name}”, a new one begun.")
+        self.said = told.format(name=aside.name)
+
+    # Allowed or not
+
+    @property
+    def allowed(self) -> bool | None:
+        """Whether the person has allowed it; None while they have not been asked."""
+        if not self.place.exists():
+            return None
+        told = self._with(
+            lambda base: base.execute("SELECT value FROM settings WHERE name='allowed'").fetchone()
+        )
+        return None if told is None else told[0] == "yes"
+
+    def allow(self, yes: bool) -> None:
+        """Allow it, or not. Raises LogError."""
+
+        def work(base: sqlite3.Connection) -> None:
+            with base:
+                base.execute(
+                    "INSERT OR REPLACE INTO settings VALUES ('allowed', ?)",
+                    ("yes" if yes else "no",),
+                )
+
+        self._with(work)
+
+    # Entries
+
+    def add(self, entry: Entry) -> bool:
+        """Keep an entry, if the person allows it; gives whether it was. Raises LogError."""
+        if entry.kind not in KINDS or len(entry.about) > LONGEST_TEXT:
+            raise LogError(_("The log keeps drills, sheets, readings, remarks and notes."))
+        if not self.allowed:
+            return False
+        kept = json.dumps(entry.kept, allow_nan=False)
+
+        def work(base: sqlite3.Connection) -> None:
+            with base:
+                base.execute(
+                    "INSERT INTO entries (at, kind, about, kept, tag) VALUES (?, ?, ?, ?, ?)",
+                    (entry.at, entry.kind, entry.about, kept, entry.tag),
+                )
+
+        self._with(work)
+        return True
+
+    def entries(self, *, kind: str | None = None, since: str = "") -> list[Entry]:
+        """The entries, oldest first; of one kind, and since a date (ISO), when asked for."""
+        if not self.place.exists():
+            return []
+
+        def work(base: sqlite3.Connection) -> list[Any]:
+            found: list[Any] = base.execute(
+                "SELECT at, kind, about, kept, tag FROM entries "
+                "WHERE (? IS NULL OR kind = ?) AND at >= ? ORDER BY at, id",
+                (kind, kind, since),
+            ).fetchall()
+            return found
+
+        return [
+            Entry(at, what, about, json.loads(kept), tag)
+            for at, what, about, kept, tag in self._with(work)
+        ]
+
+    def erase(self) -> None:
+        """Forget everything, and that it was allowed. Raises LogError."""
+
+        def work(base: sqlite3.Connection) -> None:
+            with base:
+                base.execute("DELETE FROM entries")
+                base.execute("DELETE FROM settings WHERE name='allowed'")
+            base.execute("VACUUM")
+
+        if self.place.exists():
+            self._with(work)
+
+
+def _made(base: sqlite3.Connection) -> None:
+    """The tables, brought up from any older version. Raises LogError for a newer one."""
+    version = base.execute("PRAGMA user_version").fetchone()[0]
+    if version > VERSION:
+        raise LogError(_("The log was written by a newer Isometron: open it with that one."))
+    if version == VERSION:
+        return
+    with base:
+        base.execute(
+            "CREATE TABLE IF NOT EXISTS entries (id INTEGER PRIMARY KEY, at TEXT NOT NULL, "
+            "kind TEXT NOT NULL, about TEXT NOT NULL, kept TEXT NOT NULL, tag TEXT NOT NULL)"
+        )
+        base.execute("CREATE INDEX IF NOT EXISTS by_time ON entries (at)")
+        base.execute("CREATE TABLE IF NOT EXISTS settings (name TEXT PRIMARY KEY, value TEXT)")
+        base.execute(f"PRAGMA user_version = {VERSION}")
+
+
+def now() -> str:
+    """This moment, as the log keeps it."""
+    return datetime.now().isoformat(timespec="seconds")
+
+
+def as_csv(entries: list[Entry]) -> str:
+    """Entries as a table; words that a spreadsheet would run are kept as words."""
+    out = io.StringIO()
+    rows = csv.writer(out, lineterminator="\n")
+    rows.writerow(["at", "kind", "about", "tag", "kept"])
+    for one in entries:
+        row = [one.at, one.kind, one.about, one.tag, json.dumps(one.kept, ensure_ascii=False)]
+        rows.writerow([f"'{cell}" if cell[:1] in "=+-@" else cell for cell in row])
+    return out.getvalue()
+
+
+def as_json(entries: list[Entry]) -> str:
+    """Entries as JSON."""
+    told = [one._asdict() for one in entries]
+    return json.dumps(told, indent=1, ensure_ascii=False, allow_nan=False) + "\n"

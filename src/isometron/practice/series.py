@@ -1,0 +1,141 @@
+"""A series of exercises: what comes next, what is kept, what is said at its end."""
+
+from collections import defaultdict
+from dataclasses import dataclass, field
+from typing import Any
+
+from isometron.practice.adapting import (
+    FIRST,
+    SERIES,
+    next_difficulty,
+    next_drill,
+    weight_of,
+)
+from isometron.practice.drill import Answer, Exercise, Verdict, drill_of, drills
+from isometron.practice.habit import Habit, habit_of
+from isometron.practice.log import Entry, now
+from isometron.words import _
+
+
+@dataclass
+class Person:
+    """What is known of a person from the drills so far: the difficulty of each, and the errors of
+    every measure in their order with what a steady hand makes of itself."""
+
+    difficulty: dict[str, float] = field(default_factory=dict)
+    errors: dict[str, list[float]] = field(default_factory=lambda: defaultdict(list))
+    hands: dict[str, list[float]] = field(default_factory=lambda: defaultdict(list))
+    named: set[str] = field(default_factory=set)
+
+    def takes(self, exercise: Exercise, verdict: Verdict) -> None:
+        """Learn from an answer."""
+        key = exercise.drill
+        before = self.difficulty.get(key, FIRST)
+        self.difficulty[key] = next_difficulty(before, within=verdict.within)
+        for miss in verdict.misses:
+            if miss.unit:
+                self.errors[f"{key}: {miss.measure}"].append(miss.error)
+                self.hands[f"{key}: {miss.measure}"].append(miss.hand)
+
+    def habits(self) -> dict[str, Habit]:
+        """What every measure says."""
+        told = {
+            name: habit_of(errors, hands=self.hands[name]) for name, errors in self.errors.items()
+        }
+        return {name: habit for name, habit in told.items() if habit is not None}
+
+    def weights(self) -> dict[str, float]:
+        """How often each drill is drawn: oftener where the person is biased."""
+        found = dict.fromkeys(drills(), 1.0)
+        for name, habit in self.habits().items():
+            key = name.split(":")[0]
+            if name in self.named and key in found:
+                found[key] = max(found[key], weight_of(habit.bias, habit.spread))
+        return found
+
+
+def person_of(entries: list[Entry]) -> Person:
+    """What a log says of a person."""
+    person = Person()
+    for entry in entries:
+        if entry.kind != "drill":
+            continue
+        for miss in entry.kept.get("misses", []):
+            name = f"{entry.about}: {miss['measure']}"
+            if miss["unit"]:
+                person.errors[name].append(float(miss["error"]))
+                person.hands[name].append(float(miss["hand"]))
+        person.difficulty[entry.about] = float(entry.kept.get("next", FIRST))
+    person.named = {name for name, habit in person.habits().items() if habit.named}
+    return person
+
+
+class Series:
+    """Ten exercises, of one drill or of those the person needs most."""
+
+    def __init__(self, person: Person, seed: int, key: str | None = None) -> None:
+        self.person, self.seed, self.key = person, seed, key
+        self.done: list[tuple[Exercise, Answer, Verdict]] = []
+
+    @property
+    def over(self) -> bool:
+        """Whether all have been answered."""
+        return len(self.done) >= SERIES
+
+    def exercise(self) -> Exercise:
+        """The next exercise."""
+        seed = self.seed + 1009 * len(self.done)
+        key = self.key or next_drill(self.person.weights(), seed)
+        return drill_of(key).exercise(seed, self.person.difficulty.get(key, FIRST))
+
+    def answer(self, exercise: Exercise, answer: Answer) -> Verdict:
+        """Judge an answer and learn from it. Raises PracticeError."""
+        verdict = exercise.told(answer)
+        self.person.takes(exercise, verdict)
+        self.done.append((exercise, answer, verdict))
+        return verdict
+
+    def says(self) -> list[str]:
+        """What is said at the end of the series: habits that the test allows to name."""
+        told = self.person.habits()
+        self.person.named |= {name for name, habit in told.items() if habit.named}
+        units = {
+            f"{exercise.drill}: {miss.measure}": miss.unit
+            for exercise, _answer, verdict in self.done
+            for miss in verdict.misses
+        }
+        return [
+            _("{measure}: {bias} {unit} ± {within} on the average of {count}").format(
+                measure=name,
+                bias=f"{told[name].bias:+.1f}",
+                unit=units[name],
+                within=f"{told[name].within:.1f}",
+                count=told[name].answers,
+            )
+            for name in sorted(self.person.named)
+            if name in units
+        ]
+
+
+def kept_of(
+    exercise: Exercise, answer: Answer, verdict: Verdict, person: Person, seconds: float
+) -> dict[str, Any]:
+    """What the log keeps of an exercise."""
+    return {
+        "seed": exercise.seed,
+        "difficulty": exercise.difficulty,
+        "next": person.difficulty[exercise.drill],
+        "answer": {
+            "places": [list(place) for place in answer.places],
+            "choice": answer.choice,
+            "number": answer.number,
+            "stroke": [list(place) for place in answer.stroke],
+        },
+        "misses": [miss._asdict() for miss in verdict.misses],
+        "seconds": round(seconds, 1),
+    }
+
+
+def entry_of(kept: dict[str, Any], exercise: Exercise) -> Entry:
+    """An exercise as an entry of the log."""
+    return Entry(now(), "drill", exercise.drill, kept)

@@ -1,0 +1,125 @@
+"""Every drill: exact answers score zero, errors have their sign, exercises are fair."""
+
+import io
+import re
+
+import numpy as np
+import pytest
+from pypdf import PdfReader
+
+from isometron.cli import main
+from isometron.files.practice import exercises_svg
+from isometron.perspective.projection import project
+from isometron.practice.drill import (
+    HIGH_MM,
+    WIDE_MM,
+    Answer,
+    PracticeError,
+    drill_of,
+    drills,
+)
+from isometron.practice.hand import SampleHand
+
+SWEEP = [pytest.param(25), pytest.param(2000, marks=pytest.mark.full)]
+
+
+@pytest.mark.parametrize("count", SWEEP)
+@pytest.mark.parametrize("key", list(drills()))
+def test_no_exercise_is_degenerate_and_the_exact_answer_has_no_error(key, count):
+    for seed in range(count):
+        exercise = drill_of(key).exercise(seed, (seed % 11) / 10)
+        lines = np.concatenate([exercise.lines, exercise.drawn])
+        assert np.isfinite(lines).all() and len(exercise.lines)
+        assert max(abs(miss.error) for miss in exercise.told(exercise.truth).misses) < 1e-6
+        for place in exercise.truth.places:
+            assert -1e-9 <= place[0] <= WIDE_MM and -1e-9 <= place[1] <= HIGH_MM
+        for held, true in zip(exercise.held, exercise.truth.places, strict=True):
+            assert held.kept(true) == pytest.approx(true, abs=1e-9)
+            assert np.hypot(*np.subtract(held.start, true)) > 0.3, "nobody is given the answer"
+        if exercise.held:
+            assert not exercise.told(exercise.first_answer()).within
+        again = drill_of(key).exercise(seed, (seed % 11) / 10)
+        assert again.truth == exercise.truth and np.array_equal(again.lines, exercise.lines)
+
+
+@pytest.mark.parametrize("key", list(drills()))
+def test_a_hand_with_a_bias_errs_by_it_and_a_mirrored_answer_by_its_opposite(key):
+    exercise = drill_of(key).exercise(7, 0.5)
+    if exercise.choices:
+        wrong = Answer(choice=(exercise.truth.choice + 1) % len(exercise.choices))
+        assert not exercise.told(wrong).within and exercise.told(exercise.truth).within
+        return
+    told = [
+        {m.measure: m for m in exercise.told(SampleHand(bias, 0.0).answer(exercise)).misses}
+        for bias in (1.5, -1.5)
+    ]
+    for measure, miss in told[0].items():
+        assert miss.error == pytest.approx(-told[1][measure].error, rel=0.1, abs=1e-3)
+        assert abs(miss.error) > 0
+        if key != "line":
+            assert miss.error == pytest.approx(1.5 * miss.hand, rel=0.1)
+
+
+def test_the_far_edges_of_a_cube_are_told_by_the_length_they_say():
+    """A place 20 % farther along the true edge is told as 20 % long, whatever the view."""
+    exercise = drill_of("cube").exercise(3, 0.6)
+    standing = exercise.judge.__closure__[1].cell_contents
+    names = exercise.judge.__closure__[0].cell_contents
+    if not hasattr(standing, "world"):
+        standing, names = names, standing
+    world, eye = standing.world, standing.eye
+    far = [project(eye, (world[0] + 1.2 * (world[i] - world[0]))[None]).sheet[0] for i in (1, 2)]
+    verdict = exercise.told(Answer(places=tuple(map(tuple, far))))
+    assert [miss.error for miss in verdict.misses] == pytest.approx([20.0, 20.0], abs=1e-6)
+    assert "20 % long" in verdict.sentence and "too deep" in verdict.sentence
+
+
+def test_answers_of_another_kind_and_seeds_out_of_range_are_refused_in_a_sentence():
+    cube, line = drill_of("cube").exercise(1), drill_of("line").exercise(1)
+    for asked in (
+        lambda: cube.told(Answer(places=((1.0, 2.0),))),
+        lambda: cube.told(Answer(places=((float("nan"), 2.0), (1.0, 1.0)))),
+        lambda: line.told(Answer(stroke=((1.0, 1.0),))),
+        lambda: drill_of("which").exercise(1).told(Answer(choice=9)),
+        lambda: drill_of("ratio").exercise(1).told(Answer()),
+        lambda: drill_of("cube").exercise(-1),
+        lambda: drill_of("cube").exercise(1, 2.0),
+        lambda: drill_of("juggling"),
+    ):
+        with pytest.raises(PracticeError):
+            asked()
+
+
+def test_paper_and_screen_show_the_same_exercise(tmp_path, capsys):
+    out = tmp_path / "cube.svg"
+    given = ["practice", "cube", "--seed", "12", "--difficulty", "0.5", "-o", str(out)]
+    assert main(given) == 0
+    exercise = drill_of("cube").exercise(12, 0.5)
+    drawn = np.array(
+        [
+            [float(v) for v in re.findall(r'"(-?[0-9.]+)"', line)[-4:]]
+            for line in out.read_text().splitlines()
+            if "<line" in line
+        ]
+    )
+    high = float(re.search(r'height="([0-9.]+)mm"', out.read_text())[1])
+    flipped = exercise.lines * (1, -1, 1, -1) + (0, high, 0, high)
+    for line in flipped:
+        assert np.abs(drawn - line).max(axis=1).min() < 1e-6
+    assert out.read_bytes() == exercises_svg([exercise])
+    sheet, answers = tmp_path / "three.pdf", tmp_path / "answers.pdf"
+    assert main(["practice", "shadow", "--count", "3", "-o", str(sheet)]) == 0
+    assert main(["practice", "shadow", "--count", "3", "--answers", "-o", str(answers)]) == 0
+    pages = PdfReader(io.BytesIO(sheet.read_bytes())).pages
+    assert len(pages) == 2 and sheet.read_bytes() != answers.read_bytes()
+    assert float(pages[0].mediabox.width) == pytest.approx(210 / 25.4 * 72, abs=1e-3)
+    assert main(["practice", "--list"]) == 0
+    assert set(drills()) == {line.split()[0] for line in capsys.readouterr().out.splitlines()}
+    for bad in (
+        ["practice"],
+        ["practice", "cube"],
+        [*given[:-1], "x.txt"],
+        ["practice", "no", "-o", "x.pdf"],
+    ):
+        assert main(bad) == 2
+    assert capsys.readouterr().err.count("isometron: ") == 4

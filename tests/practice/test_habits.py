@@ -1,0 +1,68 @@
+"""What is said of a hand: by simulated persons, over years of series."""
+
+import numpy as np
+import pytest
+
+from isometron.practice.adapting import RATE, SERIES, next_difficulty, next_drill
+from isometron.practice.drill import drill_of
+from isometron.practice.habit import evidence, habit_of
+from isometron.practice.hand import SampleHand
+from isometron.practice.series import Person, Series
+
+
+def test_an_interval_holds_the_bias_it_is_about_in_95_of_100_trials():
+    rng = np.random.default_rng(8)
+    held = 0
+    for _n in range(2000):
+        habit = habit_of(rng.normal(9.0, 6.0, 12).tolist())
+        held += abs(habit.bias - 9.0) <= habit.within
+    assert held / 2000 == pytest.approx(0.95, abs=0.015)
+
+
+@pytest.mark.parametrize("noise", ["normal", "heavy", "lopsided hands"])
+def test_a_hand_without_bias_is_told_of_one_in_at_most_five_of_a_hundred_persons(noise):
+    """A year of series over fifteen measures, asked at the end of every series."""
+    rng, told, persons = np.random.default_rng(3), 0, 120
+    for _n in range(persons):
+        named = False
+        for _measure in range(15):
+            errors = rng.normal(0, 1, 400)
+            if noise == "heavy":
+                errors = rng.standard_t(3, 400)
+            if noise == "lopsided hands":
+                errors = errors * np.exp(rng.normal(0, 0.8, 400))
+            named |= any(
+                habit_of(errors[:n].tolist()).named for n in range(SERIES, 401, 2 * SERIES)
+            )
+        told += named
+    assert told / persons <= 0.05
+
+
+def test_a_hand_with_a_bias_is_told_of_it_with_its_size_before_long():
+    person, hand = Person(), SampleHand(bias=1.2, unsteady=1.0, seed=5)
+    found = []
+    for number in range(6):
+        series = Series(person, 1000 * number, "divide")
+        while not series.over:
+            exercise = series.exercise()
+            series.answer(exercise, hand.answer(exercise))
+        found = series.says()
+        if found:
+            break
+    assert found and found[0].startswith("divide: place on the edge: +")
+    habit = person.habits()["divide: place on the edge"]
+    assert habit.named and abs(habit.bias) > habit.within
+    assert person.weights()["divide"] > 1.5 == 1.5 * person.weights()["cube"]
+
+
+def test_difficulty_settles_where_three_of_four_answers_lie_within_the_tolerance():
+    rng, difficulty, within = np.random.default_rng(1), 0.9, []
+    for _n in range(6000):
+        good = bool(rng.random() < 1.0 - difficulty)  # a hand that is right less often the harder
+        within.append(good)
+        difficulty = next_difficulty(difficulty, within=good)
+    assert np.mean(within[500:]) == pytest.approx(RATE, abs=0.02)
+    drawn = [next_drill({"a": 1.0, "b": 3.0}, seed) for seed in range(2000)]
+    assert drawn.count("b") / 2000 == pytest.approx(0.75, abs=0.03)
+    assert evidence(np.zeros(5)) == 1.0 and evidence(np.ones(5)) == float("inf")
+    assert drill_of("cube").exercise(1).told(drill_of("cube").exercise(1).truth).within
