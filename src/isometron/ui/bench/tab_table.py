@@ -56,6 +56,12 @@ def _picture(wishes: Wishes) -> EditCard:
     return PictureCard(wishes)
 
 
+def _practice(wishes: Wishes) -> EditCard:
+    from isometron.ui.cards.practice.card import PracticeCard
+
+    return PracticeCard(wishes)
+
+
 TABS = [
     Tab("eye", _("Eye"), _("The paper, the eye level and where we stand."), _eye),
     Tab("volumes", _("Volumes"), _("The boxes and their true measures."), _volumes),
@@ -73,6 +79,7 @@ TABS = [
         _("A photograph: what its edges and rims say of eye and proportions."),
         _picture,
     ),
+    Tab("practice", _("Practice"), _("Short drills: how far you miss, and which way."), _practice),
 ]
 
 

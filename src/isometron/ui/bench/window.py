@@ -388,6 +388,10 @@ class Bench(QMainWindow):
         for holder in self._holders.values():
             self.stack.removeWidget(holder)
             holder.deleteLater()
+        for card in self._cards.values():
+            if card.own_board is not None:
+                self.middle.removeWidget(card.own_board)
+                card.own_board.deleteLater()
         self._holders, self._cards = {}, {}
         self.board.arm(None)
         self.board.show_stage(None)
@@ -407,7 +411,10 @@ class Bench(QMainWindow):
         self._open = card
         if not card.shows_stages:
             self.board.show_stage(None)
-        self.middle.setCurrentWidget(self.picture_board if card.pictured else self.board)
+        front = card.own_board or (self.picture_board if card.pictured else self.board)
+        if self.middle.indexOf(front) < 0:
+            self.middle.addWidget(front)
+        self.middle.setCurrentWidget(front)
         self.side_column.setCurrentIndex(int(card.pictured))
 
     @property
@@ -431,7 +438,8 @@ class Bench(QMainWindow):
     @property
     def pictured(self) -> bool:
         """Whether the picture lies on the felt instead of the sheet."""
-        return self.middle.currentWidget() is not self.board
+        front = self.middle.currentWidget()
+        return front is not None and front is self._picture_board
 
     @property
     def plate(self) -> Plate:

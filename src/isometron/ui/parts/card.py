@@ -73,6 +73,9 @@ class EditCard(Card):
     pictured = False
     """Whether the picture lies on the felt while it is open, instead of the sheet."""
 
+    own_board: QWidget | None = None
+    """What lies on the felt while it is open, when it brings a board of its own."""
+
     def show_document(self, shown: Shown) -> None:
         """Show the numbers of a document."""
         raise NotImplementedError

@@ -1,0 +1,219 @@
+"""The Practice tab: a series of exercises, one after the other."""
+
+import time
+from functools import partial
+
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
+
+from isometron.perspective.errors import IsometronError
+from isometron.practice.adapting import SERIES
+from isometron.practice.drill import Answer, Exercise, drills
+from isometron.practice.log import Log, LogError
+from isometron.practice.series import Person, Series, entry_of, kept_of, person_of
+from isometron.ui.cards.practice.sheet import PracticeSheet
+from isometron.ui.parts.card import EditCard, Shown, soft_label
+from isometron.ui.parts.fields import Choice, RatioField
+from isometron.ui.parts.paged_card import small_button
+from isometron.ui.parts.wishes import Wishes
+from isometron.words import _
+
+NEEDED = _("what I need most")
+FIRST_DEG = 30.0
+"""A field begins with a degree that says nothing."""
+
+
+class PracticeCard(EditCard):
+    """Which drill, the answer where it is no place on the sheet, and what is said."""
+
+    def __init__(self, wishes: Wishes, log: Log | None = None) -> None:
+        super().__init__(wishes, _("Practice"))
+        self.log = log or Log()
+        self.person = self._known()
+        self.series: Series | None = None
+        self.exercise: Exercise | None = None
+        self._began = 0.0
+        self.sheet = PracticeSheet(wishes)
+        self.own_board = self.sheet
+        self.sheet.wants.connect(self.go_on)
+        self.sheet.drawn.connect(self.go_on)
+        self._lay_out()
+        self._show()
+
+    def _known(self) -> Person:
+        """The person as the log knows them."""
+        try:
+            return person_of(self.log.entries(kind="drill"))
+        except LogError:
+            return Person()
+
+    def _lay_out(self) -> None:
+        tip = _("One drill, or those in which you err the same way.")
+        titles = [NEEDED, *(drill.title for drill in drills().values())]
+        self.which = Choice(_("drill"), tip, titles)
+        self.body.addWidget(self.which)
+        self.begin = _button(_("Begin a series"), _("Ten exercises: about five minutes."))
+        self.begin.clicked.connect(self.begin_series)
+        self.body.addWidget(self.begin)
+        self.number = RatioField(_("answer"), _("Type your answer and press Return."))
+        self.number.typed.connect(self.number.show_value)
+        self.number.refused.connect(lambda words: self.says.setText(words))
+        self.number.returnPressed.connect(lambda: QTimer.singleShot(0, self._type_done))
+        self.unit = soft_label("")
+        row = QHBoxLayout()
+        row.addWidget(self.number, 2)
+        row.addWidget(self.unit, 1)
+        self.body.addLayout(row)
+        self.choices = QVBoxLayout()
+        self.choices.setSpacing(4)
+        self.body.addLayout(self.choices)
+        self.answer = _button(_("Answer"), _("Judge it (Return on the sheet)."))
+        self.answer.clicked.connect(self.go_on)
+        self.help = small_button(_("Help"), _("Show the light lines that help."))
+        self.help.clicked.connect(self.sheet.help)
+        row = QHBoxLayout()
+        row.addWidget(self.answer, 2)
+        row.addWidget(self.help, 1)
+        self.body.addLayout(row)
+        self.says = soft_label("")
+        self.says.setWordWrap(True)
+        self.body.addWidget(self.says)
+        self.body.addStretch(1)
+        self.asks = soft_label(_("May Isometron keep a log of your answers on this machine?"))
+        self.asks.setWordWrap(True)
+        self.body.addWidget(self.asks)
+        self.allow = _button(_("Keep a log"), _("Keep answers in a file on this machine alone."))
+        self.refuse = _button(_("No log"), _("Keep nothing."))
+        row = QHBoxLayout()
+        for button, yes in ((self.allow, True), (self.refuse, False)):
+            button.clicked.connect(partial(self._allow, yes))
+            row.addWidget(button)
+        self.body.addLayout(row)
+
+    # A series
+
+    def begin_series(self) -> None:
+        """Ten exercises from here."""
+        keys = [None, *drills()]
+        self.series = Series(self.person, time.time_ns() % 2**31, keys[self.which.currentIndex()])
+        self._next()
+
+    def _next(self) -> None:
+        assert self.series is not None
+        self.exercise = self.series.exercise()
+        self._began = time.monotonic()
+        self.sheet.show_exercise(self.exercise)
+        self.sheet.setFocus()
+        self._show()
+
+    def go_on(self) -> None:
+        """Judge what stands on the sheet, or take the next exercise."""
+        if self.exercise is None or self.series is None:
+            self.begin_series()
+        elif self.sheet.verdict is None:
+            if self.exercise.asks_number:
+                self._judge(Answer(number=self.number.value))
+            elif not self.exercise.choices:  # these are answered on the card
+                self._judge(self.sheet.answer)
+        elif self.series.over:
+            self.series, self.exercise = None, None
+            self.sheet.show_exercise(None)
+            self._show()
+        else:
+            self._next()
+
+    def _type_done(self) -> None:
+        """Return in the field: what stands there is the answer, unless it is no number."""
+        if not self.number.property("wrong") and self.sheet.verdict is None:
+            self.go_on()
+
+    def _chosen(self, number: int) -> None:
+        if self.exercise is not None and self.sheet.verdict is None:
+            self._judge(Answer(choice=number))
+
+    def _judge(self, answer: Answer) -> None:
+        assert self.series is not None and self.exercise is not None
+        try:
+            verdict = self.series.answer(self.exercise, answer)
+        except IsometronError as error:
+            self.says.setText(str(error))
+            return
+        self.sheet.show_verdict(verdict)
+        seconds = time.monotonic() - self._began
+        kept = kept_of(self.exercise, answer, verdict, self.person, seconds)
+        self._show()
+        try:
+            self.log.add(entry_of(kept, self.exercise))
+        except LogError as error:
+            self.says.setText(f"{self.says.text()} {error}")
+        self.sheet.setFocus()
+
+    def _allow(self, yes: bool) -> None:
+        try:
+            self.log.allow(yes)
+        except LogError as error:
+            self.says.setText(str(error))
+        self._show()
+
+    # What is shown
+
+    def show_document(self, shown: Shown) -> None:
+        """Practice stands beside the sheet: nothing of it shows here."""
+
+    def _show(self) -> None:
+        exercise, series, verdict = self.exercise, self.series, self.sheet.verdict
+        going = exercise is not None and verdict is None
+        number = going and exercise is not None and exercise.asks_number
+        self.number.setVisible(bool(number))
+        self.unit.setVisible(bool(number))
+        if number and exercise is not None:
+            self.number.show_value(FIRST_DEG if exercise.unit else 1.0)
+            self.unit.setText(exercise.unit or _("heights"))
+        self._show_choices(exercise.choices if exercise is not None and going else ())
+        by_hand = going and exercise is not None and bool(exercise.held)
+        self.answer.setVisible(bool(by_hand or number) or verdict is not None)
+        over = series is not None and series.over
+        words = _("Answer") if verdict is None else _("End the series") if over else _("Next")
+        self.answer.setText(words)
+        self.help.setVisible(bool(by_hand and exercise is not None and len(exercise.helps)))
+        self.note.setText(
+            "" if series is None else f"{min(len(series.done) + going, SERIES)} / {SERIES}"
+        )
+        self.says.setText(self._told())
+        asked = self.log.place.exists() and self.log.allowed is not None
+        for widget in (self.asks, self.allow, self.refuse):
+            widget.setVisible(not asked)
+
+    def _told(self) -> str:
+        series, verdict = self.series, self.sheet.verdict
+        if series is None:
+            return _("You are told by how much you miss and which way, never a score.")
+        if verdict is None:
+            return ""
+        if not series.over:
+            return verdict.sentence
+        habits = series.says()
+        return " ".join(
+            [verdict.sentence + ".", *habits]
+            if habits
+            else [verdict.sentence + ".", _("Nothing in your answers speaks of a habit yet.")]
+        )
+
+    def _show_choices(self, choices: tuple[str, ...]) -> None:
+        while self.choices.count():
+            item = self.choices.takeAt(0)
+            widget = None if item is None else item.widget()
+            if widget is not None:
+                widget.hide()
+                widget.deleteLater()
+        for number, words in enumerate(choices):
+            button = _button(words[:1].upper() + words[1:], _("Answer so."))
+            button.clicked.connect(partial(self._chosen, number))
+            self.choices.addWidget(button)
+
+
+def _button(text: str, tip: str) -> QPushButton:
+    made = QPushButton(text)
+    made.setToolTip(tip)
+    made.setAccessibleDescription(tip)
+    return made

@@ -1,0 +1,280 @@
+"""The sheet of an exercise: its task at the head, the exact answer over one's own."""
+
+from collections.abc import Sequence
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QColor,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+    QTabletEvent,
+)
+from PyQt6.QtWidgets import QSizePolicy, QWidget
+
+from isometron.drawing.pencils import GRAPHITE, PALE_GRAPHITE, TEAL
+from isometron.perspective.eye import Array
+from isometron.practice.drill import HIGH_MM, WIDE_MM, Answer, Exercise, Point, Verdict
+from isometron.render.painter import paint_lines, painting_on
+from isometron.render.picture import PAPER
+from isometron.render.view import View
+from isometron.ui.parts.theme import INK, SOFT, WHITE, font, scaled
+from isometron.ui.parts.touching import apart, arrow_of
+from isometron.ui.parts.wishes import Wishes
+from isometron.words import _
+
+HEAD_MM = 13.0
+"""Room for the task above what is drawn."""
+
+GRAB_PX = 14.0
+NUDGE_MM, FAR_MM = 0.5, 5.0
+FELT_PX = 26.0
+LEAST_STROKE_MM = 0.4
+
+
+class PracticeSheet(QWidget):
+    """One exercise on its paper. Held points are dragged or moved by the arrow keys, strokes are
+    drawn with mouse or pen. `wants` is emitted for Return: to answer, or to go on."""
+
+    wants = pyqtSignal()
+    drawn = pyqtSignal()
+    """A stroke has been drawn."""
+
+    def __init__(self, wishes: Wishes) -> None:
+        super().__init__()
+        self.wishes = wishes
+        self.setObjectName("practice sheet")
+        self.setAccessibleName(_("Exercise"))
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMouseTracking(True)
+        self.setMinimumSize(320, 240)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.exercise: Exercise | None = None
+        self.verdict: Verdict | None = None
+        self.places: list[Point] = []
+        self.stroke: list[Point] = []
+        self.helped = False
+        self.pressure = 0.0
+        self.chosen = 0
+        self._held: int | None = None
+        self._drawing = False
+
+    # What is shown
+
+    def show_exercise(self, exercise: Exercise | None) -> None:
+        """A fresh exercise, or none."""
+        self.exercise, self.verdict = exercise, None
+        self.places = [] if exercise is None else [held.start for held in exercise.held]
+        self.stroke, self.chosen, self._held, self.helped = [], 0, None, False
+        self._describe()
+        self.update()
+
+    def show_verdict(self, verdict: Verdict) -> None:
+        """What came of it."""
+        self.verdict = verdict
+        self._describe()
+        self.update()
+
+    def show_answer(self, answer: Answer) -> None:
+        """An answer given before."""
+        self.places, self.stroke = list(answer.places), list(answer.stroke)
+        self.update()
+
+    def help(self) -> None:
+        """Show the light lines, or put them away."""
+        self.helped = not self.helped
+        self.update()
+
+    @property
+    def answer(self) -> Answer:
+        """What is drawn so far."""
+        return Answer(places=tuple(self.places), stroke=tuple(self.stroke))
+
+    def _describe(self) -> None:
+        """The exercise in words, for those who do not see it."""
+        if self.exercise is None:
+            self.setAccessibleDescription(_("No exercise yet: begin a series."))
+            return
+        words = [self.exercise.task]
+        for held, (x, y) in zip(self.exercise.held, self.places, strict=True):
+            words.append(
+                _("{what}: {x} mm right, {y} mm up").format(
+                    what=held.what, x=f"{x:.1f}", y=f"{y:.1f}"
+                )
+            )
+        if self.verdict is not None:
+            words.append(self.verdict.sentence)
+        self.setAccessibleDescription(". ".join(words))
+
+    # Where things lie
+
+    @property
+    def view(self) -> View:
+        """How the paper lies on the felt."""
+        whole = QRectF(self.rect()).adjusted(FELT_PX, FELT_PX, -FELT_PX, -FELT_PX)
+        return View.fit((0.0, 0.0, WIDE_MM, HIGH_MM + HEAD_MM), whole)
+
+    def at(self, place: Point) -> QPointF:
+        """A place of the sheet on the widget."""
+        return self.view.point(place)
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        view, room = self.view, self.wishes.room
+        paper = QRectF(view.point((0.0, HIGH_MM + HEAD_MM)), view.point((WIDE_MM, 0.0)))
+        with painting_on(self) as painter:
+            painter.fillRect(self.rect(), QColor(room.felt))
+            painter.fillRect(paper, QColor(PAPER))
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            if self.exercise is None:
+                self._words(painter, paper, _("Short drills on exact geometry: begin a series."))
+                return
+            painter.setClipRect(paper)
+            if self.helped:
+                paint_lines(painter, view, self.exercise.helps, QPen(QColor(SOFT), 0.9))
+            paint_lines(painter, view, self.exercise.lines, QPen(QColor(PALE_GRAPHITE), 1.4))
+            self._stroke(painter)
+            if self.verdict is not None:
+                self._truth(painter, self.exercise)
+            self._points(painter, self.exercise)
+            told = self.exercise.task if self.verdict is None else self.verdict.sentence
+            self._words(painter, paper, told)
+
+    def _words(self, painter: QPainter, paper: QRectF, words: str) -> None:
+        painter.setFont(font(bold=self.verdict is not None))
+        painter.setPen(QColor(TEAL if self.verdict is not None else INK))
+        head = QRectF(paper.left() + 12, paper.top() + 6, paper.width() - 24, scaled(44))
+        flags = Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap
+        painter.drawText(head, int(flags), words[:1].upper() + words[1:])
+
+    def _stroke(self, painter: QPainter) -> None:
+        if len(self.stroke) > 1:
+            pen = QPen(QColor(GRAPHITE), 1.4 + 2.0 * self.pressure)
+            pen.setCapStyle(Qt.PenCapStyle.RoundCap)
+            painter.setPen(pen)
+            painter.drawPolyline(QPolygonF([self.at(place) for place in self.stroke]))
+
+    def _truth(self, painter: QPainter, exercise: Exercise) -> None:
+        """The exact answer, and the way from one's own to it."""
+        paint_lines(painter, self.view, exercise.drawn, QPen(QColor(TEAL), 1.6))
+        pen = QPen(QColor(TEAL), 1.2)
+        pen.setDashPattern([3.0, 3.0])
+        painter.setFont(font())
+        for own, true in zip(self.places, exercise.truth.places, strict=True):
+            painter.setPen(pen)
+            painter.drawLine(self.at(own), self.at(true))
+            painter.setPen(QPen(QColor(TEAL), 1.8))
+            painter.drawEllipse(self.at(true), 5.0, 5.0)
+            middle = (self.at(own) + self.at(true)) / 2
+            words = f"{np.hypot(*np.subtract(own, true)):.1f} mm"
+            painter.drawText(middle + QPointF(8.0, 18.0), words)
+
+    def _points(self, painter: QPainter, exercise: Exercise) -> None:
+        for number, place in enumerate(self.places):
+            held = exercise.held[number]
+            at = self.at(place)
+            if held.along is not None and self.verdict is None:
+                way = np.array(held.along[1]) * 5.0
+                ends = (np.subtract(place, way), np.add(place, way))
+                painter.setPen(QPen(QColor(SOFT), 1.0))
+                painter.drawLine(*(self.at((float(x), float(y))) for x, y in ends))
+            hot = number == self.chosen and self.hasFocus() and self.verdict is None
+            painter.setPen(QPen(QColor(INK), 2.4 if hot else 1.6))
+            painter.setBrush(QColor(self.wishes.room.lamp if hot else WHITE))
+            painter.drawEllipse(at, 6.0, 6.0)
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+
+    # Under the hand
+
+    def _take(self, at: QPointF) -> None:
+        if self.exercise is None or self.verdict is not None:
+            return
+        if self.exercise.asks_stroke:
+            self._drawing, self.stroke = True, [self.view.sheet(at)]
+            return
+        offs = [apart(self.at(place), at) for place in self.places]
+        if offs and min(offs) < GRAB_PX:
+            self._held = self.chosen = int(np.argmin(offs))
+        self.update()
+
+    def _carry(self, at: QPointF) -> None:
+        if self._drawing:
+            place = self.view.sheet(at)
+            if np.hypot(*np.subtract(place, self.stroke[-1])) >= LEAST_STROKE_MM:
+                self.stroke.append(place)
+        elif self._held is not None:
+            self._move(self._held, self.view.sheet(at))
+        self.update()
+
+    def _leave(self) -> None:
+        if self._drawing and len(self.stroke) > 1:
+            self.drawn.emit()
+        self._held, self._drawing = None, False
+        self._describe()
+
+    def _move(self, number: int, place: Point) -> None:
+        assert self.exercise is not None
+        x, y = self.exercise.held[number].kept(place)
+        self.places[number] = (min(max(x, 0.0), WIDE_MM), min(max(y, 0.0), HIGH_MM))
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None and event.button() is Qt.MouseButton.LeftButton:
+            self._take(event.position())
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        if event is not None:
+            self._carry(event.position())
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        self._leave()
+
+    def tabletEvent(self, event: QTabletEvent | None) -> None:
+        if event is None:
+            return
+        self.pressure = event.pressure()
+        kinds = {
+            event.Type.TabletPress: lambda: self._take(event.position()),
+            event.Type.TabletMove: lambda: self._carry(event.position()),
+            event.Type.TabletRelease: self._leave,
+        }
+        act = kinds.get(event.type())
+        if act is not None:
+            act()
+            event.accept()
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is None:
+            return
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.wants.emit()
+            return
+        arrow = arrow_of(event)
+        if self.exercise is None or self.verdict is not None or not self.places:
+            super().keyPressEvent(event)
+        elif event.key() in (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
+            step = 1 if event.key() == Qt.Key.Key_PageDown else -1
+            self.chosen = (self.chosen + step) % len(self.places)
+            self.update()
+        elif arrow is not None:
+            far = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            self._nudge(arrow, FAR_MM if far else NUDGE_MM)
+        else:
+            super().keyPressEvent(event)
+
+    def _nudge(self, arrow: Sequence[int], mm: float) -> None:
+        """Move the chosen point: along its line where it has one."""
+        assert self.exercise is not None
+        held, way = self.exercise.held[self.chosen], np.array(arrow, dtype=float)
+        place = np.array(self.places[self.chosen])
+        if held.along is not None:
+            line: Array = np.array(held.along[1])
+            way = line * (1.0 if float(line @ way) >= 0 else -1.0)
+        x, y = (place + mm * way).tolist()
+        self._move(self.chosen, (x, y))
+        self._describe()
+        self.update()

@@ -1,0 +1,126 @@
+"""A series by mouse, one by keyboard alone, one by a pen; the log asked for once."""
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import QEvent, QPointF, Qt
+from PyQt6.QtGui import QInputDevice, QPointingDevice, QTabletEvent
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from isometron.practice.adapting import SERIES
+from isometron.practice.drill import drills
+from isometron.practice.log import Log
+
+
+@pytest.fixture
+def card(desk, tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    at = desk()
+    at.bench.open_tab("practice")
+    at.settle()
+    found = at.bench.open_card
+    found.desk = at  # the window lives as long as its card is used
+    return found
+
+
+def begin(card, key):
+    card.which.setCurrentIndex(1 + list(drills()).index(key))
+    QTest.mouseClick(card.begin, Qt.MouseButton.LeftButton)
+    return card.sheet
+
+
+def test_a_series_by_mouse_is_judged_logged_and_ends_with_what_it_says(card):
+    QTest.mouseClick(card.allow, Qt.MouseButton.LeftButton)
+    sheet = begin(card, "cube")
+    for number in range(SERIES):
+        exercise = card.exercise
+        assert card.note.text() == f"{number + 1} / {SERIES}" and sheet.verdict is None
+        for n, true in enumerate(exercise.truth.places):
+            start, end = (sheet.at(place).toPoint() for place in (sheet.places[n], true))
+            QTest.mousePress(sheet, Qt.MouseButton.LeftButton, pos=start)
+            QTest.mouseMove(sheet, end)
+            QTest.mouseRelease(sheet, Qt.MouseButton.LeftButton, pos=end)
+            assert sheet.places[n] == pytest.approx(true, abs=0.5)
+        QTest.mouseClick(card.answer, Qt.MouseButton.LeftButton)
+        assert sheet.verdict is not None and "far edge" in card.says.text()
+        assert max(abs(miss.error) for miss in sheet.verdict.misses) < 6.0
+        QTest.mouseClick(card.answer, Qt.MouseButton.LeftButton)
+    assert card.series is None and "never a score" in card.says.text()
+    entries = Log().entries(kind="drill")
+    assert len(entries) == SERIES and {one.about for one in entries} == {"cube"}
+    assert not card.allow.isVisible()
+    assert card.desk.document.volumes, "the sheet on the bench is as it was"
+
+
+def test_a_series_by_keyboard_alone_needs_no_pointer(card):
+    sheet = begin(card, "level")
+    sheet.setFocus()
+    for _number in range(SERIES):
+        true, (_x, y) = card.exercise.truth.places[0][1], sheet.places[0]
+        steps = round((true - y) / 0.5)
+        key = Qt.Key.Key_Up if steps > 0 else Qt.Key.Key_Down
+        many, few = divmod(abs(steps), 10)
+        for _n in range(many):
+            QTest.keyClick(sheet, key, Qt.KeyboardModifier.ShiftModifier)
+        for _n in range(few):
+            QTest.keyClick(sheet, key)
+        assert f"{sheet.places[0][1]:.1f} mm up" in sheet.accessibleDescription()
+        QTest.keyClick(sheet, Qt.Key.Key_Return)
+        assert abs(sheet.verdict.misses[0].error) <= 0.3
+        assert sheet.verdict.sentence in sheet.accessibleDescription()
+        QTest.keyClick(sheet, Qt.Key.Key_Return)
+    assert card.exercise is None
+    assert Log().allowed is None and not Log().place.exists(), "nothing is kept unasked"
+
+
+def pen(sheet, kind, place, pressure):
+    at = QPointF(place)
+    device = QPointingDevice(
+        "pen",
+        7,
+        QInputDevice.DeviceType.Stylus,
+        QPointingDevice.PointerType.Pen,
+        QInputDevice.Capability.Pressure,
+        1,
+        1,
+    )
+    event = QTabletEvent(
+        kind, device, at, at, pressure, 0.0, 0.0, 0.0, 0.0, 0.0,
+        Qt.KeyboardModifier.NoModifier, Qt.MouseButton.LeftButton, Qt.MouseButton.LeftButton,
+    )  # fmt: skip
+    QApplication.sendEvent(sheet, event)
+
+
+def test_a_series_by_pen_is_drawn_in_strokes_whose_pressure_is_not_judged(card):
+    sheet = begin(card, "line")
+    for number in range(SERIES):
+        start, end = (np.array(place) for place in card.exercise.truth.stroke)
+        for n, t in enumerate(np.linspace(0, 1, 12)):
+            kind = QEvent.Type.TabletPress if n == 0 else QEvent.Type.TabletMove
+            place = start + t * (end - start) + (0.0, 3.0 * t * (1 - t) if number % 2 else 0.0)
+            pen(sheet, kind, sheet.at(tuple(place.tolist())), 0.1 + 0.8 * t)
+        pen(sheet, QEvent.Type.TabletRelease, sheet.at(tuple(end.tolist())), 0.0)
+        assert sheet.verdict is not None, "a stroke is an answer"
+        bow = next(m for m in sheet.verdict.misses if m.measure == "straightness")
+        assert (abs(bow.error) > 0.1) == bool(number % 2)
+        QTest.keyClick(sheet, Qt.Key.Key_Return)
+    assert card.series is None
+
+
+def test_choices_and_numbers_are_answered_on_the_card_and_bad_ones_said(card):
+    begin(card, "which")
+    right = card.exercise.choices[card.exercise.truth.choice]
+    buttons = [card.choices.itemAt(n).widget() for n in range(card.choices.count())]
+    words = [button.text().lower() for button in buttons]
+    QTest.mouseClick(buttons[words.index(right.lower())], Qt.MouseButton.LeftButton)
+    assert card.sheet.verdict.within and card.says.text() == "right"
+    begin(card, "ratio")
+    QTest.keyClicks(card.number, "much")
+    QTest.keyClick(card.number, Qt.Key.Key_Return)
+    card.desk.settle()
+    assert card.sheet.verdict is None and "no number" in card.says.text()
+    card.number.selectAll()
+    QTest.keyClicks(card.number, f"{2 * card.exercise.truth.number:g}")
+    QTest.keyClick(card.number, Qt.Key.Key_Return)
+    card.desk.settle()
+    assert "100 % too long" in card.says.text()
