@@ -5,6 +5,7 @@
 
 import os
 import tempfile
+import unittest.mock
 from dataclasses import replace
 from pathlib import Path
 
@@ -28,7 +29,7 @@ from isometron.document.edits import (
 from isometron.document.edits.faces import on_faces, skinning
 from isometron.document.edits.pictures import bringing, marking
 from isometron.document.edits.stances import LOOKING_DOWN, take_stance
-from isometron.document.edits.starters import HUT, STARTERS, with_starter
+from isometron.document.edits.starters import HUT, with_starter
 from isometron.document.light import Sun
 from isometron.files.building.booklet import booklet_of
 from isometron.files.journal import Stamp
@@ -40,6 +41,9 @@ from isometron.files.sheet_file import (
     sample_sheet,
 )
 from isometron.framework.skins import Skin
+from isometron.practice.hand import SampleHand
+from isometron.practice.log import Entry, Log
+from isometron.practice.series import Person, Series, kept_of
 from isometron.reading.laying import lay_sheet
 from isometron.reading.of_picture import (
     likely_axle,
@@ -53,7 +57,6 @@ from isometron.reading.sketch.own_sheet import as_framework, corners_of, own_she
 from isometron.reading.sketch.sizes import size_of
 from isometron.stand_ins.camera import Camera, truth
 from isometron.ui.bench.app import application
-from isometron.ui.bench.starter_dialog import StarterDialog
 from isometron.ui.bench.window import Bench
 from isometron.ui.parts.theme import DARK_ROOM
 
@@ -123,13 +126,6 @@ def main() -> None:
     bench.card("volumes").open_page(7)
     take(bench, "chair")
 
-    bench = open_bench(Document(), "new sheet")
-    dialog = StarterDialog(bench, STARTERS[0], bench.room, "cm")
-    dialog.show()
-    QApplication.processEvents()
-    dialog.grab().save(str(OUT / "starter.png"))
-    dialog.close()
-
     app.processEvents()
     openings()
     rounds()
@@ -139,6 +135,7 @@ def main() -> None:
     bench.open_tab("light")
     take(bench, "light")
     views()
+    practice()
     build_order()
 
 
@@ -154,6 +151,34 @@ def views() -> None:
     bench.open_tab("eye")
     bench.open_card.open_page(1)
     take(bench, "curved")
+
+
+def practice() -> None:
+    """A drill answered, and the log of a made-up fortnight, in a data place of its own."""
+    with (
+        tempfile.TemporaryDirectory() as place,
+        unittest.mock.patch.dict(os.environ, {"XDG_DATA_HOME": place}),
+    ):
+        log, person, hand = Log(), Person(), SampleHand(bias=0.9, unsteady=1.2, seed=3)
+        log.allow(True)
+        for day in range(12):
+            series = Series(person, 1000 * day, ("cube", "divide", "level")[day % 3])
+            while not series.over:
+                exercise = series.exercise()
+                answer = hand.answer(exercise)
+                kept = kept_of(exercise, answer, series.answer(exercise, answer), person, 21.0)
+                at = f"2026-03-{day + 2:02d}T18:{len(series.done):02d}:00"
+                log.add(Entry(at, "drill", exercise.drill, kept))
+        log.add(Entry("2026-03-14T19:00:00", "note", "Step back more.", {}, "note"))
+        bench = open_bench(sample_sheet("supply crawler"), "supply crawler")
+        bench.open_tab("practice")
+        card = bench.open_card
+        card.series = Series(person, 4711, "cube")
+        card._next()
+        card.go_on()
+        take(bench, "practice")
+        bench.open_tab("log")
+        take(bench, "log")
 
 
 def openings() -> None:
@@ -190,11 +215,6 @@ def rounds() -> None:
     bench = open_bench(replace(crawler, selected=wheel), "supply crawler")
     bench.open_tab("rounds")
     take(bench, "ellipse")
-
-    bench = open_bench(sample_sheet("red lamp"), "red lamp")
-    bench.open_tab("rounds")
-    bench.card("rounds").open_page(3)
-    take(bench, "turned")
 
 
 def photograph() -> None:

@@ -95,9 +95,10 @@ def test_a_series_by_pen_is_drawn_in_strokes_whose_pressure_is_not_judged(card):
     sheet = begin(card, "line")
     for number in range(SERIES):
         start, end = (np.array(place) for place in card.exercise.truth.stroke)
+        across = np.array([start[1] - end[1], end[0] - start[0]]) / np.hypot(*(end - start))
         for n, t in enumerate(np.linspace(0, 1, 12)):
             kind = QEvent.Type.TabletPress if n == 0 else QEvent.Type.TabletMove
-            place = start + t * (end - start) + (0.0, 3.0 * t * (1 - t) if number % 2 else 0.0)
+            place = start + t * (end - start) + 3.0 * t * (1 - t) * (number % 2) * across
             pen(sheet, kind, sheet.at(tuple(place.tolist())), 0.1 + 0.8 * t)
         pen(sheet, QEvent.Type.TabletRelease, sheet.at(tuple(end.tolist())), 0.0)
         assert sheet.verdict is not None, "a stroke is an answer"
@@ -124,3 +125,28 @@ def test_choices_and_numbers_are_answered_on_the_card_and_bad_ones_said(card):
     QTest.keyClick(card.number, Qt.Key.Key_Return)
     card.desk.settle()
     assert "100 % too long" in card.says.text()
+
+
+def test_the_log_shows_days_errors_and_notes_and_finds_words(card):
+    QTest.mouseClick(card.allow, Qt.MouseButton.LeftButton)
+    sheet = begin(card, "level")
+    for _n in range(3):
+        QTest.keyClick(sheet, Qt.Key.Key_Return)
+        QTest.keyClick(sheet, Qt.Key.Key_Return)
+    at = card.desk
+    at.bench.open_tab("log")
+    at.settle()
+    log = at.bench.open_card
+    assert log.page.isVisible() and log.page.rows.rowCount() == 3
+    assert log.which.currentText() == "Find the eye level: eye level"
+    assert "on the average of 3" in log.page.curve.accessibleDescription()
+    QTest.keyClicks(log.note_field, "Step back more")
+    QTest.keyClick(log.note_field, Qt.Key.Key_Return)
+    at.settle()
+    assert log.page.rows.rowCount() == 4 and [e.about for e in Log().entries(kind="note")]
+    QTest.keyClicks(log.page.looking, "step BACK")
+    shown = [r for r in range(4) if not log.page.rows.isRowHidden(r)]
+    assert len(shown) == 1 and log.page.rows.item(shown[0], 3).text() == "Step back more"
+    at.bench.open_tab("volumes")
+    at.settle()
+    assert at.board.isVisible() and not log.page.isVisible()

@@ -31,11 +31,14 @@ class PracticeError(IsometronError):
 
 class Held(NamedTuple):
     """A point of the answer: what it is, where it stands at first, and the line it is kept on (a
-    place and a unit direction), None for anywhere."""
+    place and a unit direction), None for anywhere; the place a line is drawn from to it, and the
+    direction of a line that is drawn through it, where there is one."""
 
     what: str
     start: Point
     along: tuple[Point, Point] | None = None
+    tied: Point | None = None
+    through: Point | None = None
 
     def kept(self, place: Point) -> Point:
         """The place nearest to another that it may take."""

@@ -32,7 +32,8 @@ def close_box(standing: Standing, task: str, given: Array, helps: Array | None =
     for corner, name in zip((1, 2), names, strict=True):
         way = (drawn[corner] - drawn[0]) / np.hypot(*(drawn[corner] - drawn[0]))
         start = drawn[0] + 0.35 * (drawn[corner] - drawn[0])
-        held.append(Held(name, pair(start), (pair(drawn[0]), pair(way))))
+        line = (pair(drawn[0]), pair(way))
+        held.append(Held(name, pair(start), line, through=(0.0, 1.0)))
         truth.append(pair(drawn[corner]))
     return Exercise(
         "", 0, 0.0, task, given, Answer(places=tuple(truth)), judge_of(standing, names),

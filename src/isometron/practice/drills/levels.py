@@ -31,7 +31,7 @@ def level(rng: Any, difficulty: float) -> Exercise | None:
     return Exercise(
         "", 0, 0.0, _("Set the eye level of this drawing: slide the mark at the right."),
         standing.edges(), Answer(places=((x, y),)), judge, level_line(eye),
-        held=(Held(_("eye level"), (x, start), ((x, 0.0), (0.0, 1.0))),),
+        held=(Held(_("eye level"), (x, start), ((x, 0.0), (0.0, 1.0)), through=(1.0, 0.0)),),
     )  # fmt: skip
 
 

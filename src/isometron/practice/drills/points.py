@@ -55,7 +55,7 @@ def aim(rng: Any, difficulty: float) -> Exercise | None:
         _("The two lines run to one point off the page: draw the line from the cross to it."),
         np.concatenate([lines, marks]), Answer(places=(pair(truth),)), judge,
         np.concatenate([corner, truth])[None],
-        held=(Held(_("end of the line"), pair(corner + REACH_MM * turned)),),
+        held=(Held(_("end of the line"), pair(corner + REACH_MM * turned), tied=pair(corner)),),
     )  # fmt: skip
 
 

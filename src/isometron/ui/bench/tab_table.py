@@ -62,6 +62,12 @@ def _practice(wishes: Wishes) -> EditCard:
     return PracticeCard(wishes)
 
 
+def _log(wishes: Wishes) -> EditCard:
+    from isometron.ui.cards.log.card import LogCard
+
+    return LogCard(wishes)
+
+
 TABS = [
     Tab("eye", _("Eye"), _("The paper, the eye level and where we stand."), _eye),
     Tab("volumes", _("Volumes"), _("The boxes and their true measures."), _volumes),
@@ -80,6 +86,7 @@ TABS = [
         _picture,
     ),
     Tab("practice", _("Practice"), _("Short drills: how far you miss, and which way."), _practice),
+    Tab("log", _("Log"), _("Your work day by day: errors, habits, notes."), _log),
 ]
 
 

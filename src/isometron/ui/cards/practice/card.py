@@ -57,7 +57,7 @@ class PracticeCard(EditCard):
         self.body.addWidget(self.begin)
         self.number = RatioField(_("answer"), _("Type your answer and press Return."))
         self.number.typed.connect(self.number.show_value)
-        self.number.refused.connect(lambda words: self.says.setText(words))
+        self.number.refused.connect(self._say)
         self.number.returnPressed.connect(lambda: QTimer.singleShot(0, self._type_done))
         self.unit = soft_label("")
         row = QHBoxLayout()
@@ -121,6 +121,9 @@ class PracticeCard(EditCard):
             self._show()
         else:
             self._next()
+
+    def _say(self, words: str) -> None:
+        self.says.setText(words)
 
     def _type_done(self) -> None:
         """Return in the field: what stands there is the answer, unless it is no number."""

@@ -18,7 +18,15 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from isometron.drawing.pencils import GRAPHITE, PALE_GRAPHITE, TEAL
 from isometron.perspective.eye import Array
-from isometron.practice.drill import HIGH_MM, WIDE_MM, Answer, Exercise, Point, Verdict
+from isometron.practice.drill import (
+    HIGH_MM,
+    WIDE_MM,
+    Answer,
+    Exercise,
+    Held,
+    Point,
+    Verdict,
+)
 from isometron.render.painter import paint_lines, painting_on
 from isometron.render.picture import PAPER
 from isometron.render.view import View
@@ -183,11 +191,25 @@ class PracticeSheet(QWidget):
                 ends = (np.subtract(place, way), np.add(place, way))
                 painter.setPen(QPen(QColor(SOFT), 1.0))
                 painter.drawLine(*(self.at((float(x), float(y))) for x, y in ends))
+            self._lines_of(painter, held, place)
             hot = number == self.chosen and self.hasFocus() and self.verdict is None
             painter.setPen(QPen(QColor(INK), 2.4 if hot else 1.6))
             painter.setBrush(QColor(self.wishes.room.lamp if hot else WHITE))
             painter.drawEllipse(at, 6.0, 6.0)
             painter.setBrush(Qt.BrushStyle.NoBrush)
+
+    def _lines_of(self, painter: QPainter, held: Held, place: Point) -> None:
+        """The line to or through a held point: what the answer would draw."""
+        painter.setPen(QPen(QColor(GRAPHITE), 1.6))
+        if held.tied is not None:
+            painter.drawLine(self.at(held.tied), self.at(place))
+        if held.through is not None:
+            way = np.array(held.through) * 2 * WIDE_MM
+            ends = (np.subtract(place, way), np.add(place, way))
+            pen = QPen(QColor(GRAPHITE), 1.0)
+            pen.setDashPattern([6.0, 4.0])
+            painter.setPen(pen)
+            painter.drawLine(*(self.at((float(x), float(y))) for x, y in ends))
 
     # Under the hand
 

@@ -1,0 +1,152 @@
+"""The log as a ruled journal page: a curve of errors above, rows below."""
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QHeaderView,
+    QLineEdit,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from isometron.drawing.pencils import OXBLOOD, PALE_GRAPHITE, TEAL
+from isometron.practice.pages import Curve, Line
+from isometron.render.painter import painting_on
+from isometron.render.picture import PAPER
+from isometron.ui.parts.theme import INK, SOFT, WASH, font, scaled
+from isometron.ui.parts.wishes import Wishes
+from isometron.words import _
+
+HEADS = (_("day"), _("hour"), _("what"), _("in words"), _("seconds"))
+PAD = 12.0
+RULED = (
+    f"QTableWidget {{ background: {PAPER}; gridline-color: {WASH}; }}"
+    f"QHeaderView::section {{ background: {PAPER}; color: {SOFT}; border: 0; padding: 3px; }}"
+)
+"""A ruled journal page."""
+
+
+class CurveView(QWidget):
+    """The errors of one measure in their order: ticks round a line, their mean and spread."""
+
+    def __init__(self, wishes: Wishes) -> None:
+        super().__init__()
+        self.wishes = wishes
+        self.curve: Curve | None = None
+        self.setAccessibleName(_("Errors in their order"))
+        self.setMinimumHeight(scaled(150))
+
+    def show_curve(self, curve: Curve | None) -> None:
+        """Show another measure."""
+        self.curve = curve
+        self.setAccessibleDescription("" if curve is None else f"{curve.name}. {curve.words}")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        with painting_on(self) as painter:
+            painter.fillRect(self.rect(), QColor(PAPER))
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            box = QRectF(self.rect()).adjusted(PAD, PAD, -PAD, -PAD)
+            painter.setFont(font(bold=True))
+            painter.setPen(QColor(INK))
+            if self.curve is None:
+                painter.drawText(box, Qt.AlignmentFlag.AlignCenter, _("No answers yet."))
+                return
+            painter.drawText(box, Qt.AlignmentFlag.AlignTop, self.curve.name)
+            painter.setFont(font())
+            painter.setPen(QColor(SOFT))
+            painter.drawText(box, Qt.AlignmentFlag.AlignBottom, self.curve.words)
+            self._curve(painter, box.adjusted(scaled(40), scaled(22), 0, -scaled(22)), self.curve)
+
+    def _curve(self, painter: QPainter, box: QRectF, curve: Curve) -> None:
+        high = max(float(abs(curve.errors).max()), float(curve.hands.max()), 1e-9) * 1.1
+        count = len(curve.errors)
+
+        def at(number: float, value: float) -> QPointF:
+            across = box.left() + box.width() * (number + 0.5) / count
+            return QPointF(across, box.center().y() - value / high * box.height() / 2)
+
+        painter.setPen(QPen(QColor(PALE_GRAPHITE), 1.0))
+        painter.drawLine(at(-0.5, 0.0), at(count - 0.5, 0.0))
+        painter.drawText(
+            QPointF(self.rect().left() + PAD, at(0, high * 0.9).y() + 8), f"{high:.0f} {curve.unit}"
+        )
+        dotted = QPen(QColor(SOFT), 1.0)
+        dotted.setDashPattern([2.0, 3.0])
+        painter.setPen(dotted)
+        hand = float(curve.hands.mean())
+        for value in (hand, -hand):
+            painter.drawLine(at(-0.5, value), at(count - 0.5, value))
+        painter.setPen(QPen(QColor(INK), 1.6))
+        for number, error in enumerate(curve.errors.tolist()):
+            painter.drawLine(at(number, 0.0), at(number, error))
+        painter.setPen(QPen(QColor(OXBLOOD), 1.6))
+        for number in range(1, count):
+            painter.drawLine(
+                at(number - 1, float(curve.means[number - 1])),
+                at(number, float(curve.means[number])),
+            )
+        painter.setPen(QPen(QColor(TEAL), 1.2))
+        for sign in (1.0, -1.0):
+            edges = (curve.means + sign * curve.spreads).tolist()
+            for number in range(1, count):
+                painter.drawLine(at(number - 1, edges[number - 1]), at(number, edges[number]))
+
+
+class LogPage(QWidget):
+    """The curve, a field to look for words, and the rows."""
+
+    def __init__(self, wishes: Wishes) -> None:
+        super().__init__()
+        self.setAccessibleName(_("Log"))
+        self.curve = CurveView(wishes)
+        self.looking = QLineEdit()
+        self.looking.setPlaceholderText(_("find in the log"))
+        self.looking.setAccessibleName(_("find in the log"))
+        self.looking.textChanged.connect(self._filter)
+        self.rows = QTableWidget(0, len(HEADS))
+        self.rows.setHorizontalHeaderLabels(list(HEADS))
+        self.rows.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.rows.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.rows.setSortingEnabled(True)
+        self.rows.setAccessibleName(_("Log"))
+        self.rows.setStyleSheet(RULED)
+        across = self.rows.horizontalHeader()
+        down = self.rows.verticalHeader()
+        if across is not None and down is not None:
+            down.setVisible(False)
+            across.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+            across.setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(8, 14, 8, 8)
+        column.addWidget(self.curve, 2)
+        column.addWidget(self.looking)
+        column.addWidget(self.rows, 3)
+
+    def show_lines(self, lines: list[Line]) -> None:
+        """Show the rows of the log."""
+        self.rows.setSortingEnabled(False)
+        self.rows.setRowCount(len(lines))
+        for row, line in enumerate(lines):
+            for column, told in enumerate(
+                (*line[:4], f"{line.seconds:.0f}" if line.seconds else "")
+            ):
+                item = QTableWidgetItem()
+                item.setData(
+                    Qt.ItemDataRole.DisplayRole,
+                    line.seconds if column == 4 and line.seconds else told,
+                )
+                self.rows.setItem(row, column, item)
+        self.rows.setSortingEnabled(True)
+        self._filter(self.looking.text())
+
+    def _filter(self, words: str) -> None:
+        wanted = words.casefold()
+        for row in range(self.rows.rowCount()):
+            told = " ".join(
+                item.text() for n in range(4) if (item := self.rows.item(row, n)) is not None
+            )
+            self.rows.setRowHidden(row, wanted not in told.casefold())
