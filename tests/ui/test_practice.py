@@ -127,7 +127,7 @@ def test_choices_and_numbers_are_answered_on_the_card_and_bad_ones_said(card):
     assert "100 % too long" in card.says.text()
 
 
-def test_the_log_shows_days_errors_and_notes_and_finds_words(card):
+def test_the_log_shows_days_errors_and_notes_and_finds_words(card, tmp_path):
     QTest.mouseClick(card.allow, Qt.MouseButton.LeftButton)
     sheet = begin(card, "level")
     for _n in range(3):
@@ -147,6 +147,19 @@ def test_the_log_shows_days_errors_and_notes_and_finds_words(card):
     QTest.keyClicks(log.page.looking, "step BACK")
     shown = [r for r in range(4) if not log.page.rows.isRowHidden(r)]
     assert len(shown) == 1 and log.page.rows.item(shown[0], 3).text() == "Step back more"
+    log.page.looking.clear()
+    drill = next(r for r in range(4) if "eye level" in log.page.rows.item(r, 2).text())
+    log.page.rows.selectRow(drill)
+    entry = Log().entries(kind="drill")[-1 - drill if drill < 3 else 0]
+    shown = log.page.sheet
+    assert shown.isVisible() and shown.exercise.seed in {
+        one.kept["seed"] for one in Log().entries(kind="drill")
+    }
+    assert shown.verdict.sentence == log.page.rows.item(drill, 3).text() and entry
+    at.answers.saves = tmp_path / "kept.isometron"
+    at.run("Save")
+    saved = Log().entries(kind="sheet")
+    assert [one.about for one in saved] == ["kept.isometron"] and saved[0].kept["did"] == "saved"
     at.bench.open_tab("volumes")
     at.settle()
     assert at.board.isVisible() and not log.page.isVisible()

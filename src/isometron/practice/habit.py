@@ -82,9 +82,9 @@ def evidence(errors: Array) -> float:
 
 def t_95(freedom: int) -> float:
     """The half width of a 95 % interval in standard errors (Student)."""
-    from scipy.stats import t
+    from scipy.special import stdtrit
 
-    return float(t.ppf(0.975, freedom))
+    return float(stdtrit(freedom, 0.975))
 
 
 def habits(by_measure: Mapping[str, Sequence[float]]) -> dict[str, Habit]:

@@ -158,6 +158,33 @@ class Log:
             for at, what, about, kept, tag in self._with(work)
         ]
 
+    def latest(self, count: int, *, kind: str | None = None) -> list[Entry]:
+        """The last so many entries, oldest first; of one kind when asked for. Takes as long however
+        many there are."""
+        if not self.place.exists():
+            return []
+
+        def work(base: sqlite3.Connection) -> list[Any]:
+            found: list[Any] = base.execute(
+                "SELECT at, kind, about, kept, tag FROM entries "
+                "WHERE ? IS NULL OR kind = ? ORDER BY id DESC LIMIT ?",
+                (kind, kind, count),
+            ).fetchall()
+            return found
+
+        return [
+            Entry(at, what, about, json.loads(kept), tag)
+            for at, what, about, kept, tag in reversed(self._with(work))
+        ]
+
+    @property
+    def count(self) -> int:
+        """How many entries there are."""
+        if not self.place.exists():
+            return 0
+        told = self._with(lambda base: base.execute("SELECT COUNT(*) FROM entries").fetchone())
+        return int(told[0])
+
     def erase(self) -> None:
         """Forget everything, and that it was allowed. Raises LogError."""
 

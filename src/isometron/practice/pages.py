@@ -35,7 +35,10 @@ def lines_of(entries: list[Entry]) -> list[Line]:
             one.kept.get("words", "")
         )
         what = titles.get(one.about, one.about) if one.kind == "drill" else one.tag or one.kind
-        words = words if one.kind == "drill" else one.about
+        if one.kind == "sheet":
+            words = f"{one.about}: {words}"
+        elif one.kind != "drill":
+            words = one.about
         found.append(Line(day, hour[:5], what, words, float(one.kept.get("seconds", 0.0))))
     return found
 

@@ -80,12 +80,12 @@ def fans(standing: Standing) -> Array:
     """(4, 4) lines from the ends of the near edge on to both vanishing points, cut at the sheet."""
     drawn = standing.sheet
     return np.concatenate(
-        [_on(drawn[0], drawn[1]), _on(drawn[4], drawn[5]), _on(drawn[0], drawn[2]),
-         _on(drawn[4], drawn[6])]
+        [line_on(drawn[0], drawn[1]), line_on(drawn[4], drawn[5]), line_on(drawn[0], drawn[2]),
+         line_on(drawn[4], drawn[6])]
     )  # fmt: skip
 
 
-def _on(start: Array, towards: Array) -> Array:
+def line_on(start: Array, towards: Array) -> Array:
     """(1, 4) the line from a place through another to the edge of the sheet."""
     way = towards - start
     with np.errstate(divide="ignore", invalid="ignore"):

@@ -136,6 +136,23 @@ def kept_of(
     }
 
 
+def again(entry: Entry) -> tuple[Exercise, Answer] | None:
+    """The exercise of an entry with the answer given; None for one that is no drill, or of which
+    too little was kept. Raises PracticeError for a drill that is no more."""
+    kept = entry.kept
+    if entry.kind != "drill" or not {"seed", "difficulty", "answer"} <= kept.keys():
+        return None
+    told = kept["answer"]
+    exercise = drill_of(entry.about).exercise(int(kept["seed"]), float(kept["difficulty"]))
+    answer = Answer(
+        tuple((float(x), float(y)) for x, y in told["places"]),
+        told["choice"],
+        told["number"],
+        tuple((float(x), float(y)) for x, y in told["stroke"]),
+    )
+    return exercise, answer
+
+
 def entry_of(kept: dict[str, Any], exercise: Exercise) -> Entry:
     """An exercise as an entry of the log."""
     return Entry(now(), "drill", exercise.drill, kept)

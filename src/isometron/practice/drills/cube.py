@@ -16,6 +16,7 @@ from isometron.practice.scenery import (
     eye_of,
     fans,
     level_line,
+    line_on,
     pair,
     slope_mm,
 )
@@ -76,7 +77,8 @@ def cube(rng: Any, difficulty: float) -> Exercise | None:
     if not standing.fair:
         return None
     given = np.concatenate([level_line(eye), fans(standing), standing.edges(8)])
-    return close_box(standing, _("Close the cube: place its two far edges."), given)
+    across = line_on(standing.sheet[0], standing.sheet[3])  # to the 45° point
+    return close_box(standing, _("Close the cube: place its two far edges."), given, across)
 
 
 @drill("turned", _("The same cube turned"), _("A cube beside one, turned to another angle."))

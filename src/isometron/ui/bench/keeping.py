@@ -35,6 +35,7 @@ from isometron.framework.outlines import Ring
 from isometron.perspective.errors import IsometronError, StoppedError
 from isometron.render.painting import QtPainting
 from isometron.ui.bench.asking import Asking, Conflict, Unsaved
+from isometron.ui.bench.logged import OPENED, PRINTED, SAVED, log_sheet
 from isometron.ui.bench.session import FileState, Session
 from isometron.ui.bench.waiting import Progress, patiently
 from isometron.words import _, many
@@ -117,6 +118,7 @@ class SheetKeeping(QObject):
         if self.may_leave():
             self.session.open(document, path, stamp=stamp)
             self.remember(path)
+            log_sheet(document, path.name, OPENED)
 
     def open_found(self, found: Found) -> bool:
         """A sheet as it was found in a journal. Gives whether it is open now."""
@@ -164,6 +166,7 @@ class SheetKeeping(QObject):
         self.session.mark_saved(path, at, Stamp.of(content))
         self.remember(path)
         self.told.emit(_("Saved “{file}”.").format(file=path.name))
+        log_sheet(self.session.kept, path.name, SAVED)
         return True
 
     def _as_known(self) -> bool:
@@ -389,6 +392,7 @@ class SheetKeeping(QObject):
         told = ask_and_print(self.session.kept, self.session.scene)
         if told:
             self.told.emit(told)
+            log_sheet(self.session.kept, self.name, PRINTED)
 
     def _carefully(self, action: Callable[[], None]) -> bool:
         try:

@@ -9,11 +9,15 @@ from isometron.files.disk import write_whole
 from isometron.perspective.errors import IsometronError
 from isometron.practice.log import Entry, Log, LogError, as_csv, as_json, now
 from isometron.practice.pages import Curve, curve_csv, curves_of, lines_of
+from isometron.practice.series import again
 from isometron.ui.cards.log.page import LogPage
 from isometron.ui.parts.card import EditCard, Shown, soft_label
 from isometron.ui.parts.fields import Choice, TextField
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
+
+SHOWN = 1000
+"""So many entries, the last ones, are looked at at once; all of them go out."""
 
 
 class LogCard(EditCard):
@@ -24,6 +28,7 @@ class LogCard(EditCard):
         self.log = log or Log()
         self.page = LogPage(wishes)
         self.own_board = self.page
+        self.page.chose.connect(self._again)
         self.curves: list[Curve] = []
         self.entries: list[Entry] = []
         self.which = Choice(_("measure"), _("Whose errors are shown in their order."), [])
@@ -67,15 +72,17 @@ class LogCard(EditCard):
     def read(self) -> None:
         """Show what the log holds now."""
         try:
-            self.entries = self.log.entries()
-            allowed = self.log.allowed
+            self.entries = self.log.latest(SHOWN)
+            count, allowed = self.log.count, self.log.allowed
         except LogError as error:
             self.entries, allowed = [], None
             self.says.setText(str(error))
         else:
             told = self.log.said or _("{count} entries, kept on this machine alone.").format(
-                count=len(self.entries)
+                count=count
             )
+            if count > len(self.entries):
+                told += " " + _("The last {shown} are shown.").format(shown=len(self.entries))
             self.says.setText(told if allowed else _("No log is kept."))
         self.curves = curves_of(self.entries)
         current = self.which.currentText()
@@ -94,7 +101,16 @@ class LogCard(EditCard):
 
     def _choose(self, number: int) -> None:
         there = 0 <= number < len(self.curves)
-        self.page.curve.show_curve(self.curves[number] if there else None)
+        self.page.show_curve(self.curves[number] if there else None)
+
+    def _again(self, row: int) -> None:
+        """The exercise of a row, with the answer given then."""
+        try:
+            told = again(self.entries[len(self.entries) - 1 - row])
+            if told is not None:
+                self.page.show_exercise(*told)
+        except (IsometronError, TypeError, ValueError, KeyError):
+            self.says.setText(_("This entry cannot be shown again: its drill has changed."))
 
     # What it does
 
@@ -129,7 +145,7 @@ class LogCard(EditCard):
         )
         if name:
             form = as_json if name.endswith(".json") else as_csv
-            self._written(Path(name), form(self.entries))
+            self._written(Path(name), form(self.log.entries()))
 
     def _write_curve(self) -> None:
         curve = self.page.curve.curve

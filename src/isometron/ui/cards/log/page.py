@@ -1,11 +1,12 @@
 """The log as a ruled journal page: a curve of errors above, rows below."""
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QHeaderView,
     QLineEdit,
+    QStackedWidget,
     QTableWidget,
     QTableWidgetItem,
     QVBoxLayout,
@@ -13,9 +14,11 @@ from PyQt6.QtWidgets import (
 )
 
 from isometron.drawing.pencils import OXBLOOD, PALE_GRAPHITE, TEAL
+from isometron.practice.drill import Answer, Exercise
 from isometron.practice.pages import Curve, Line
 from isometron.render.painter import painting_on
 from isometron.render.picture import PAPER
+from isometron.ui.cards.practice.sheet import PracticeSheet
 from isometron.ui.parts.theme import INK, SOFT, WASH, font, scaled
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
@@ -97,7 +100,10 @@ class CurveView(QWidget):
 
 
 class LogPage(QWidget):
-    """The curve, a field to look for words, and the rows."""
+    """The curve (or an exercise, shown again), a field to look for words, and the rows."""
+
+    chose = pyqtSignal(int)
+    """Another row, by its number in the lines shown."""
 
     def __init__(self, wishes: Wishes) -> None:
         super().__init__()
@@ -112,6 +118,7 @@ class LogPage(QWidget):
         self.rows.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.rows.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         self.rows.setSortingEnabled(True)
+        self.rows.itemSelectionChanged.connect(self._choose)
         self.rows.setAccessibleName(_("Log"))
         self.rows.setStyleSheet(RULED)
         across = self.rows.horizontalHeader()
@@ -122,7 +129,11 @@ class LogPage(QWidget):
             across.setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
         column = QVBoxLayout(self)
         column.setContentsMargins(8, 14, 8, 8)
-        column.addWidget(self.curve, 2)
+        self.sheet = PracticeSheet(wishes)
+        self.above = QStackedWidget()
+        self.above.addWidget(self.curve)
+        self.above.addWidget(self.sheet)
+        column.addWidget(self.above, 3)
         column.addWidget(self.looking)
         column.addWidget(self.rows, 3)
 
@@ -135,13 +146,27 @@ class LogPage(QWidget):
                 (*line[:4], f"{line.seconds:.0f}" if line.seconds else "")
             ):
                 item = QTableWidgetItem()
-                item.setData(
-                    Qt.ItemDataRole.DisplayRole,
-                    line.seconds if column == 4 and line.seconds else told,
-                )
+                shown = line.seconds if column == 4 and line.seconds else told
+                item.setData(Qt.ItemDataRole.DisplayRole, shown)
+                item.setData(Qt.ItemDataRole.UserRole, row)
                 self.rows.setItem(row, column, item)
         self.rows.setSortingEnabled(True)
         self._filter(self.looking.text())
+
+    def _choose(self) -> None:
+        chosen = self.rows.selectedItems()
+        if chosen:
+            self.chose.emit(int(chosen[0].data(Qt.ItemDataRole.UserRole)))
+
+    def show_exercise(self, exercise: Exercise, answer: Answer) -> None:
+        """An exercise again, with the answer given then."""
+        self.sheet.show_again(exercise, answer)
+        self.above.setCurrentWidget(self.sheet)
+
+    def show_curve(self, curve: Curve | None) -> None:
+        """The errors of a measure."""
+        self.curve.show_curve(curve)
+        self.above.setCurrentWidget(self.curve)
 
     def _filter(self, words: str) -> None:
         wanted = words.casefold()

@@ -19,6 +19,9 @@ from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
 NEEDED = _("what I need most")
+REMEMBERED = 4000
+"""So many of the last answers say what is known of a person: about two years of series."""
+
 FIRST_DEG = 30.0
 """A field begins with a degree that says nothing."""
 
@@ -43,7 +46,7 @@ class PracticeCard(EditCard):
     def _known(self) -> Person:
         """The person as the log knows them."""
         try:
-            return person_of(self.log.entries(kind="drill"))
+            return person_of(self.log.latest(REMEMBERED, kind="drill"))
         except LogError:
             return Person()
 

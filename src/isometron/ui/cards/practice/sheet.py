@@ -87,10 +87,11 @@ class PracticeSheet(QWidget):
         self._describe()
         self.update()
 
-    def show_answer(self, answer: Answer) -> None:
-        """An answer given before."""
+    def show_again(self, exercise: Exercise, answer: Answer) -> None:
+        """An exercise with an answer given before, and what came of it."""
+        self.show_exercise(exercise)
         self.places, self.stroke = list(answer.places), list(answer.stroke)
-        self.update()
+        self.show_verdict(exercise.told(answer))
 
     def help(self) -> None:
         """Show the light lines, or put them away."""
@@ -149,7 +150,10 @@ class PracticeSheet(QWidget):
             self._stroke(painter)
             if self.verdict is not None:
                 self._truth(painter, self.exercise)
+            below = QRectF(view.point((0.0, HIGH_MM)), view.point((WIDE_MM, 0.0)))
+            painter.setClipRect(below.adjusted(-8.0, 0.0, 8.0, 8.0))
             self._points(painter, self.exercise)
+            painter.setClipRect(paper)
             told = self.exercise.task if self.verdict is None else self.verdict.sentence
             self._words(painter, paper, told)
 
@@ -180,7 +184,9 @@ class PracticeSheet(QWidget):
             painter.drawEllipse(self.at(true), 5.0, 5.0)
             middle = (self.at(own) + self.at(true)) / 2
             words = f"{np.hypot(*np.subtract(own, true)):.1f} mm"
-            painter.drawText(middle + QPointF(8.0, 18.0), words)
+            wide = painter.fontMetrics().horizontalAdvance(words)
+            left = -wide - 12.0 if true[0] < own[0] else 12.0
+            painter.drawText(middle + QPointF(left, 20.0), words)
 
     def _points(self, painter: QPainter, exercise: Exercise) -> None:
         for number, place in enumerate(self.places):
