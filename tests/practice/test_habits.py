@@ -7,6 +7,7 @@ from isometron.practice.adapting import RATE, SERIES, next_difficulty, next_dril
 from isometron.practice.drill import drill_of
 from isometron.practice.habit import evidence, habit_of
 from isometron.practice.hand import SampleHand
+from isometron.practice.planning import in_words, plan_of
 from isometron.practice.series import Person, Series
 
 
@@ -50,6 +51,11 @@ def test_a_hand_with_a_bias_is_told_of_it_with_its_size_before_long():
         if found:
             break
     assert found and found[0].startswith("divide: place on the edge: +")
+    plan = plan_of(person)
+    assert [one.why for one in plan if one.key == "divide"] == ["a habit"] and plan[
+        0
+    ].key == "divide"
+    assert plan_of(Person())[0].why == "not tried yet" and "Divide an edge" in in_words(plan)
     habit = person.habits()["divide: place on the edge"]
     assert habit.named and abs(habit.bias) > habit.within
     assert person.weights()["divide"] > 1.5 == 1.5 * person.weights()["cube"]

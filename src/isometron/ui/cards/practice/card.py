@@ -10,6 +10,7 @@ from isometron.perspective.errors import IsometronError
 from isometron.practice.adapting import SERIES
 from isometron.practice.drill import Answer, Exercise, drills
 from isometron.practice.log import Log, LogError
+from isometron.practice.planning import in_words, plan_of
 from isometron.practice.series import Person, Series, entry_of, kept_of, person_of
 from isometron.ui.cards.practice.sheet import PracticeSheet
 from isometron.ui.parts.card import EditCard, Shown, soft_label
@@ -193,7 +194,8 @@ class PracticeCard(EditCard):
     def _told(self) -> str:
         series, verdict = self.series, self.sheet.verdict
         if series is None:
-            return _("You are told by how much you miss and which way, never a score.")
+            about = _("You are told by how much you miss and which way, never a score.")
+            return f"{about} {in_words(plan_of(self.person))}"
         if verdict is None:
             return ""
         if not series.over:
