@@ -116,6 +116,10 @@ def test_choices_and_numbers_are_answered_on_the_card_and_bad_ones_said(card):
     QTest.mouseClick(buttons[words.index(right.lower())], Qt.MouseButton.LeftButton)
     assert card.sheet.verdict.within and card.says.text() == "right"
     begin(card, "ratio")
+    QTest.keyClick(card.sheet, Qt.Key.Key_Return)
+    QTest.keyClick(card.number, Qt.Key.Key_Return)
+    card.desk.settle()
+    assert card.sheet.verdict is None, "what was not typed is no answer"
     QTest.keyClicks(card.number, "much")
     QTest.keyClick(card.number, Qt.Key.Key_Return)
     card.desk.settle()

@@ -37,6 +37,7 @@ class PracticeCard(EditCard):
         self.series: Series | None = None
         self.exercise: Exercise | None = None
         self._began = 0.0
+        self._typed: float | None = None
         self.sheet = PracticeSheet(wishes)
         self.own_board = self.sheet
         self.sheet.wants.connect(self.go_on)
@@ -60,7 +61,7 @@ class PracticeCard(EditCard):
         self.begin.clicked.connect(self.begin_series)
         self.body.addWidget(self.begin)
         self.number = RatioField(_("answer"), _("Type your answer and press Return."))
-        self.number.typed.connect(self.number.show_value)
+        self.number.typed.connect(self._type)
         self.number.refused.connect(self._say)
         self.number.returnPressed.connect(lambda: QTimer.singleShot(0, self._type_done))
         self.unit = soft_label("")
@@ -105,10 +106,10 @@ class PracticeCard(EditCard):
     def _next(self) -> None:
         assert self.series is not None
         self.exercise = self.series.exercise()
-        self._began = time.monotonic()
+        self._began, self._typed = time.monotonic(), None
         self.sheet.show_exercise(self.exercise)
-        self.sheet.setFocus()
         self._show()
+        (self.number if self.exercise.asks_number else self.sheet).setFocus()
 
     def go_on(self) -> None:
         """Judge what stands on the sheet, or take the next exercise."""
@@ -116,7 +117,10 @@ class PracticeCard(EditCard):
             self.begin_series()
         elif self.sheet.verdict is None:
             if self.exercise.asks_number:
-                self._judge(Answer(number=self.number.value))
+                if self._typed is None:  # nothing is answered that was not typed
+                    self.number.setFocus()
+                else:
+                    self._judge(Answer(number=self._typed))
             elif not self.exercise.choices:  # these are answered on the card
                 self._judge(self.sheet.answer)
         elif self.series.over:
@@ -125,6 +129,10 @@ class PracticeCard(EditCard):
             self._show()
         else:
             self._next()
+
+    def _type(self, value: float) -> None:
+        self._typed = value
+        self.number.show_value(value)
 
     def _say(self, words: str) -> None:
         self.says.setText(words)
@@ -195,7 +203,8 @@ class PracticeCard(EditCard):
         series, verdict = self.series, self.sheet.verdict
         if series is None:
             about = _("You are told by how much you miss and which way, never a score.")
-            return f"{about} {in_words(plan_of(self.person))}"
+            planned = in_words(plan_of(self.person)) if self.person.errors else ""
+            return f"{about} {planned}".strip()
         if verdict is None:
             return ""
         if not series.over:
