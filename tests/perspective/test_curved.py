@@ -8,9 +8,10 @@ import shapely
 from mpmath import acos, mpf, sqrt
 
 from isometron.cli import main
-from isometron.document.edits import eye_edits, lighting
+from isometron.document.edits import eye_edits, finishing, lighting
 from isometron.document.edits.projecting import Projecting, applied, flat_twin
 from isometron.document.light import Sun
+from isometron.drawing.finish.mirror import mirror_lines
 from isometron.drawing.rounds import all_circles
 from isometron.drawing.scene import scene_of
 from isometron.drawing.shading.areas import areas_of
@@ -26,6 +27,7 @@ from tests.scenes import case, crowd, eye, sheet
 
 CURVED = Projecting(curved=True)
 CRAWLER = sample_sheet("supply crawler")
+SUN = Sun(255.0, 40.0)
 
 
 def landed(by, point):
@@ -105,6 +107,25 @@ def test_what_is_hidden_is_the_same_flat_and_curved_and_straight_stays_straight_
     arcs = picture.curves[picture.curve_pieces == 0]
     one, two = arcs[:, 1, :2] - arcs[:, 0, :2], arcs[:, 2, :2] - arcs[:, 0, :2]
     assert len(arcs) and np.abs(one[:, 0] * two[:, 1] - one[:, 1] * two[:, 0]).max() < 1e-9
+
+
+def test_a_finished_curved_sheet_has_no_gaps_and_its_mirror_is_the_flat_one_bent():
+    flat = lighting.set_light(sheet(case(z_mm=0.0, y_mm=2600.0), by=eye(height_mm=500.0)), SUN)
+    flat = finishing.set_finish(flat, surroundings=True, mirror=True, weighted=True)
+    document = CURVED(flat)
+    areas = areas_of(document, scene_of(document))
+    paper = shapely.box(0.0, 0.0, document.sheet.width_mm, document.sheet.height_mm)
+    apart = [area.shape for area in areas if area.kind != "contact"]
+    whole = shapely.union_all([area.shape for area in areas])
+    assert paper.difference(whole).area < 0.05
+    assert sum(shape.area for shape in apart) - shapely.union_all(apart).area < 0.05
+    assert {area.kind for area in areas} >= {"floor", "sky", "mirror image", "face"}
+    lines, arcs = mirror_lines(document, scene_of(document))
+    there = np.concatenate([arcs[:, 0, :2], arcs[:, 2, :2]])
+    straight, _none = mirror_lines(flat, scene_of(flat))
+    edges = shapely.MultiLineString(list(straight.reshape(-1, 2, 2)))
+    off = shapely.distance(edges, shapely.points(to_flat(document.eye, there)))
+    assert not len(lines) and len(arcs) > 6 and np.median(off) < 1e-3
 
 
 def test_edits_of_a_curved_sheet_are_those_of_the_flat_one_with_the_same_eye():

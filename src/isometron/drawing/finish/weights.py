@@ -106,7 +106,7 @@ def object_pieces(pictures: tuple[VolumePicture, ...]) -> ObjectPieces:
     return ObjectPieces(*(np.concatenate(own) for own in (arcs, level, fine, bent)))
 
 
-def _curved(scene: Scene) -> tuple[ObjectPieces, Array]:
+def curved_pieces(scene: Scene) -> tuple[ObjectPieces, Array]:
     """The seen pieces of object lines on a curved sheet, one for every curve that draws them, and
     those curves."""
     curves: list[Array] = [np.empty((0, 3, 3))]
@@ -133,7 +133,7 @@ def weighted_lines(scene: Scene, finish: Finish) -> tuple[Weighted, ...]:
     import shapely
 
     if scene.eye.curved:
-        pieces, drawn = _curved(scene)
+        pieces, drawn = curved_pieces(scene)
     else:
         pieces = object_pieces(scene.pictures)
         drawn = pieces.arcs @ item_lens(scene.eye).T

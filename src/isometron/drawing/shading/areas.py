@@ -15,6 +15,7 @@ from isometron.drawing.scene import Scene
 from isometron.drawing.shading.bands import Lit, lit_skin
 from isometron.drawing.shading.receivers import contact_on, on_sheet, receivers_of, shadow_on
 from isometron.drawing.shading.surroundings import (
+    BACKGROUND,
     MIRROR,
     floor_on_sheet,
     mirrored,
@@ -46,6 +47,9 @@ SLIVER = 1e-9
 BENT_STEP = 0.02
 """Sides are cut so fine, as a share of the distance of a picture, before they are bent: over a
 station distance of 500 mm the chords miss by 0.03 mm."""
+
+BEHIND = 1e-3
+"""What lies nearer than this share to the direction exactly behind the eye is left out."""
 
 HAIR_MM = 1e-6
 """A piece no wider is what is left of two edges that lie on each other."""
@@ -132,14 +136,28 @@ def _areas(
     skin = skin_of_scene(scene)
     if not len(skin.figure):
         return ()
-    span = span_of(scene.pictures, light)
-    lit = lit_skin(skin, light, shading.steps, span)
-    if scene.eye.curved:
-        return _curved_areas(scene, lit, light, shading, keys, shapely.box(0.0, 0.0, wide, high))
-    skin = lit.skin
-    chart = eye_chart(scene.eye)
-    seen = seen_areas(chart, skin)
+    lit = lit_skin(skin, light, shading.steps, span_of(scene.pictures, light))
     paper = shapely.box(0.0, 0.0, wide, high)
+    if scene.eye.curved:
+        return _curved_areas(scene, lit, light, shading, finish, keys, paper)
+    return tuple(_in_chart(scene, lit, light, shading, finish, keys, eye_chart(scene.eye), paper))
+
+
+def _in_chart(
+    scene: Scene,
+    lit: Lit,
+    light: Light,
+    shading: Shading,
+    finish: Finish,
+    keys: tuple[int, ...],
+    chart: Chart,
+    paper: Any,
+) -> list[Area]:
+    """All areas in one flat picture, within a part of it, what lies behind first."""
+    import shapely
+
+    skin = lit.skin
+    seen = seen_areas(chart, skin)
     before = shapely.union_all(seen.seen) if len(seen.seen) else shapely.Polygon()
     ground = _on_room(scene, skin, light, shading, chart, before, paper) if shading.shadows else []
     if finish.mirror:
@@ -153,16 +171,23 @@ def _areas(
         ground = [*mirror, *(area for area in ground if area.shape.area > 0)]
     if finish.surroundings:
         covered = shapely.union_all([before, *(area.shape for area in ground)])
+        span = span_of(scene.pictures, light)
         own = surroundings_of(scene, light, finish, chart, paper, covered, shading.steps, span)
         ground = [
             *(Area(one.what, GROUND, GROUND, one.step, _joined([one.shape]), 0.0) for one in own),
             *ground,
         ]
-    return (*ground, *_on_faces(lit, light, shading, keys, chart, seen))
+    return [*ground, *_on_faces(lit, light, shading, keys, chart, seen)]
 
 
 def _curved_areas(
-    scene: Scene, lit: Lit, light: Light, shading: Shading, keys: tuple[int, ...], paper: Any
+    scene: Scene,
+    lit: Lit,
+    light: Light,
+    shading: Shading,
+    finish: Finish,
+    keys: tuple[int, ...],
+    paper: Any,
 ) -> tuple[Area, ...]:
     """The areas of a curved sheet: worked out in six flat pictures all round the eye, each a
     quarter turn wide, laid onto the sheet and joined."""
@@ -170,13 +195,8 @@ def _curved_areas(
 
     parts: dict[tuple[str, int, int, int], list[Area]] = {}
     for chart in all_round(scene.eye):
-        seen = seen_areas(chart, lit.skin)
-        before = shapely.union_all(seen.seen) if len(seen.seen) else shapely.Polygon()
         edge = shapely.box(-chart.edge, -chart.edge, chart.edge, chart.edge)
-        own = _on_faces(lit, light, shading, keys, chart, seen)
-        if shading.shadows:
-            own = [*_on_room(scene, lit.skin, light, shading, chart, before, edge), *own]
-        for area in own:
+        for area in _in_chart(scene, lit, light, shading, finish, keys, chart, edge):
             shape = shapely.intersection(bent_onto(scene.eye, chart, area.shape), paper)
             if shape.area > 0:
                 parts.setdefault(area[:4], []).append(area._replace(shape=shape))
@@ -185,7 +205,7 @@ def _curved_areas(
         shape = _joined([area.shape for area in some])
         if not shape.is_empty:
             found.append(some[0]._replace(shape=shape))
-    return tuple(sorted(found, key=lambda area: area.volume))
+    return tuple(sorted(found, key=lambda area: (area.kind not in BACKGROUND, area.volume)))
 
 
 def all_round(eye: Eye) -> list[Chart]:
@@ -203,6 +223,28 @@ def all_round(eye: Eye) -> list[Chart]:
 def bent_onto(eye: Eye, chart: Chart, shape: Any) -> Any:
     """Polygons of a flat picture as polygons of a curved sheet, their sides in chords that miss the
     curves by less than a few hundredths of a millimetre."""
+    import shapely
+
+    if shape.is_empty:
+        return shape
+    if float(chart.ahead @ sight_axes(eye)[2].astype(float)) < -0.9:
+        # what lies round the one direction that lands nowhere would be turned inside out
+        parts = [shapely.intersection(shape, box) for box in _quarters(chart.edge)]
+        return shapely.union_all([_laid(eye, chart, part) for part in parts])
+    return _laid(eye, chart, shape)
+
+
+def _quarters(edge: float) -> list[Any]:
+    """The quarters of a square about its middle, but for the very middle."""
+    import shapely
+
+    hole = shapely.box(-BEHIND, -BEHIND, BEHIND, BEHIND)
+    corners = [(x, y) for x in (-edge, edge) for y in (-edge, edge)]
+    boxes = [shapely.box(min(x, 0), min(y, 0), max(x, 0), max(y, 0)) for x, y in corners]
+    return [shapely.difference(box, hole) for box in boxes]
+
+
+def _laid(eye: Eye, chart: Chart, shape: Any) -> Any:
     import shapely
 
     if shape.is_empty:

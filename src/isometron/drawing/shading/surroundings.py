@@ -42,17 +42,19 @@ def floor_on_sheet(scene: Scene, chart: Chart, paper: Any) -> Any:
     beside shelves; nothing when the eye is not above it."""
     import shapely
 
-    level = eye_level(scene.eye)
+    level, eye = eye_level(scene.eye), scene.eye
     left, bottom, right, top = paper.bounds
     below = paper
-    if level is not None:
+    if level is None and eye.tilt_deg > 0:
+        return shapely.Polygon()  # straight up there is no ground
+    if level is not None and not eye.curved:
         far = max(top - bottom, right - left)
         below = shapely.box(left, min(bottom, level) - far, right, max(level, bottom - far))
         below = shapely.intersection(paper, below)
     if chart.origin[2] <= 0:
         return shapely.Polygon()
     others = [one for one in receivers_of(scene.aids, chart.origin) if one.name != "ground"]
-    if not others:
+    if not others and not eye.curved:
         return below
     ground = receivers_of(scene.aids, chart.origin)[0]
     return shapely.intersection(on_sheet(chart, ground, ground.part), below)
@@ -141,9 +143,11 @@ def mirrored(chart: Chart) -> Chart:
         chart.right * down,
         chart.up * down,
         chart.ahead * down,
+        far=chart.far,
         distance=chart.distance,
         middle=chart.middle,
         near=chart.near,
+        edge=chart.edge,
     )
 
 
