@@ -104,7 +104,8 @@ class _Light:
         right, up, _away = (np.asarray(axis, dtype=float) for axis in sight_axes(self.draft.eye))
         way = np.array(point.direction)
         along = np.array([float(way @ right), float(way @ up)])
-        return np.asarray(along / np.hypot(*along))
+        long = float(np.hypot(*along))
+        return np.asarray(along / long) if long > 0 else None
 
     def line(self, through: str, target: Target | Array) -> str:
         """The line from a point to a target, or alike where there is none."""

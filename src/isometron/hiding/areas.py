@@ -20,6 +20,7 @@ from isometron.hiding.facets import bent_facets, face_polygons, facets_of
 from isometron.perspective.eye import Array
 from isometron.perspective.remembering import remembered
 
+LEAST_DEPTH = 1e-9
 NOTHING = 1e-12
 """Overlaps of less than this share of the smaller facet are none."""
 
@@ -58,7 +59,8 @@ class Chart:
         flat = off @ np.stack([self.right, self.up], axis=1)
         if self.far:
             return np.asarray(flat * self.distance + self.middle)
-        scale = self.distance / (off @ self.ahead)
+        deep = np.maximum(off @ self.ahead, max(self.near, LEAST_DEPTH) / 2)  # rounding at the cut
+        scale = self.distance / deep
         return np.asarray(flat * scale[:, None] + self.middle)
 
     def nearness(self, normals: Array, offsets: Array) -> Array:
