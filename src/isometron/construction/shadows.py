@@ -31,7 +31,8 @@ ON_MM = 1e-6
 def lay_shadows(
     draft: Draft, targets: Targets, document: Document, scene: Scene, shown: list[int]
 ) -> None:
-    """A chapter with the cast shadow of every box that stands on the ground; others are said.
+    """A chapter with the cast shadow of every flat convex volume on the ground all of whose upper
+    corners stand over corners on the ground (boxes, columns); others are said.
     Raises OrderError when two lines that should cross fall together."""
     light = document.light
     if light is None or not document.shading.shadows or document.building.reach == FRAMEWORK:
@@ -56,12 +57,18 @@ def lay_shadows(
 
 
 def _stands(picture: VolumePicture) -> bool:
-    """Whether a volume is a plain box on the ground, before us."""
-    volume = picture.volume
-    if not (volume.unopened.boxed and not volume.unopened.bent and len(picture.world) >= 8):
+    """Whether a volume is a box or a column on the ground, before us."""
+    volume, world = picture.volume, picture.world
+    if not len(world) or not np.isfinite(picture.sheet).all():
         return False
-    low = float(picture.world[:, 2].min())
-    return abs(low) < ON_MM and bool(np.isfinite(picture.sheet).all())
+    if abs(float(world[:, 2].min())) >= ON_MM:
+        return False
+    if volume.unopened.boxed and not volume.unopened.bent:
+        return len(world) >= 8
+    body = picture.body
+    if body.bent or not body.convex:
+        return False
+    return all(any(_under(foot, top) for foot in world) for top in world[world[:, 2] > ON_MM])
 
 
 class _Light:
