@@ -51,6 +51,7 @@ station distance of 500 mm the chords miss by 0.03 mm."""
 BEHIND = 1e-3
 """What lies nearer than this share to the direction exactly behind the eye is left out."""
 
+POLYGON = 3
 HAIR_MM = 1e-6
 """A piece no wider is what is left of two edges that lie on each other."""
 
@@ -158,6 +159,9 @@ def _in_chart(
 
     skin = lit.skin
     seen = seen_areas(chart, skin)
+    faces = _on_faces(lit, light, shading, keys, chart, seen)
+    if not (shading.shadows or finish.mirror or finish.surroundings):
+        return faces
     before = shapely.union_all(seen.seen) if len(seen.seen) else shapely.Polygon()
     ground = _on_room(scene, skin, light, shading, chart, before, paper) if shading.shadows else []
     if finish.mirror:
@@ -177,7 +181,7 @@ def _in_chart(
             *(Area(one.what, GROUND, GROUND, one.step, _joined([one.shape]), 0.0) for one in own),
             *ground,
         ]
-    return [*ground, *_on_faces(lit, light, shading, keys, chart, seen)]
+    return [*ground, *faces]
 
 
 def _curved_areas(
@@ -377,8 +381,10 @@ def _joined(shapes: list[Any]) -> Any:
     import shapely
 
     whole = shapes[0] if len(shapes) == 1 else shapely.union_all(shapes, grid_size=SNAP)
-    polygons = [one for one in shapely_parts(whole) if one.area > HAIR_MM * one.length]
-    return shapely.multipolygons(polygons) if polygons else shapely.MultiPolygon()
+    parts = shapely.get_parts(whole)
+    fair = shapely.area(parts) > HAIR_MM * shapely.length(parts)
+    polygons = parts[fair & (shapely.get_type_id(parts) == POLYGON)]
+    return shapely.multipolygons(polygons) if len(polygons) else shapely.MultiPolygon()
 
 
 def _lit_on_sheet(skin: Skin, light: Light, chart: Chart) -> dict[int, Any]:
