@@ -159,7 +159,7 @@ class Drill:
         raise PracticeError(_("This seed makes no fair exercise: take the next one."))
 
 
-MOST_TRIES = 400
+MOST_TRIES = 4000
 
 
 def _numbered(made: Exercise, key: str, seed: int, difficulty: float) -> Exercise:
