@@ -10,19 +10,29 @@ import numpy as np
 import pytest
 
 from isometron.cli import main
-from isometron.document.edits import lighting, viewing, volume_edits
+from isometron.document.edits import finishing, lighting, viewing, volume_edits
 from isometron.document.errors import ChoiceError
 from isometron.document.light import HATCH, Sun
 from isometron.document.view import Frame
+from isometron.drawing.finish import weights
 from isometron.drawing.page import others_shown, page_strokes, page_washes, part_of, views_shown
 from isometron.drawing.scene import scene_of
+from isometron.drawing.shading import areas
 from isometron.files.report import report_of
-from isometron.files.sheet_file import read_sheet, sample_sheet, write_sheet
+from isometron.files.sheet_file import (
+    read_sheet,
+    sample_sheet,
+    sheet_as_text,
+    sheet_from_text,
+    write_sheet,
+)
 from isometron.framework.kinds.turned import CYLINDER
 from isometron.framework.volume import Volume
+from isometron.perspective.errors import FileError
 from isometron.perspective.eye import eye_level
 from isometron.perspective.projection import project
 from isometron.remarks.second_look import second_look
+from isometron.ui.board.other_views import OtherViews
 from tests.exact import vanishing
 from tests.scenes import case, sheet
 
@@ -104,9 +114,10 @@ def test_plans_and_elevations_are_drawn_true_to_scale():
     assert high == pytest.approx(box.height_mm)
     seen = [spans for spans in front.scene.pictures[0].visible if spans]
     assert seen, "the edges that turn to us are seen from infinitely far too"
-    for refused in (lambda: viewing.choose_view(page, 1), lambda: replace(page, view=2)):
-        with pytest.raises(ChoiceError, match="no eye to work from"):
-            refused()
+    with pytest.raises(ChoiceError, match="no eye to work from"):
+        viewing.choose_view(page, 1)
+    with pytest.raises(FileError, match="no eye to work from"):
+        sheet_from_text(sheet_as_text(replace(page, view=2)).encode(), "it")
     assert viewing.next_view(page) == page and eye_level(page.views[1].eye) is None
 
 
@@ -156,5 +167,25 @@ def test_a_page_is_written_read_reported_and_drawn_view_by_view(tmp_path, qapp, 
         out = tmp_path / f"{name}.svg"
         assert main(["draw", str(path), "-o", str(out), "--view", name]) == 0
         assert out.read_text().count('id="object-lines"') == 1
+    lit = ["draw", str(path), "-o", str(out), "--view", "Side", "--values", "flat", "--curved"]
+    assert main(lit) == 0 and b'id="values"' in out.read_bytes()
     assert main(["draw", str(path), "-o", str(out), "--view", "Roof"]) == 2
     assert "no view “Roof”" in capsys.readouterr().err
+
+
+def test_what_is_worked_out_beside_the_window_is_not_asked_for_on_every_step(monkeypatch):
+    """The other views of a lit page: their lines at once, values and hatching beside the window."""
+    page = lighting.set_light(page_of_four(), Sun(255.0, 40.0))
+    page = finishing.set_finish(lighting.set_shading(page, way=HATCH), weighted=True, mirror=True)
+
+    def asked(*_given):
+        raise AssertionError("worked out under the hand")
+
+    monkeypatch.setattr(areas, "_areas", asked)
+    monkeypatch.setattr(weights, "silhouette_of", asked)
+    other = OtherViews()
+    other.show_document(page)
+    names = {strokes.layer.name for strokes in other._strokes}
+    assert "object lines" in names and "hatching" not in names
+    width = next(s.layer.pencil.width_mm for s in other._strokes if s.layer.name == "object lines")
+    assert width == page.finish.edge_mm

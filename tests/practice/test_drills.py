@@ -9,6 +9,8 @@ from pypdf import PdfReader
 
 from isometron.cli import main
 from isometron.files.practice import exercises_svg
+from isometron.framework.volume import Volume
+from isometron.perspective.eye import Eye
 from isometron.perspective.projection import project
 from isometron.practice.drill import (
     HIGH_MM,
@@ -18,7 +20,9 @@ from isometron.practice.drill import (
     drill_of,
     drills,
 )
+from isometron.practice.drills.cube import judge_of
 from isometron.practice.hand import SampleHand
+from isometron.practice.scenery import Standing
 
 SWEEP = [pytest.param(25), pytest.param(2000, marks=pytest.mark.full)]
 
@@ -60,18 +64,16 @@ def test_a_hand_with_a_bias_errs_by_it_and_a_mirrored_answer_by_its_opposite(key
             assert miss.error == pytest.approx(1.5 * miss.hand, rel=0.1)
 
 
-def test_the_far_edges_of_a_cube_are_told_by_the_length_they_say():
+@pytest.mark.parametrize("turn", [20.0, 45.0, 68.0])
+def test_the_far_edges_of_a_cube_are_told_by_the_length_they_say(turn):
     """A place 20 % farther along the true edge is told as 20 % long, whatever the view."""
-    exercise = drill_of("cube").exercise(3, 0.6)
-    standing = exercise.judge.__closure__[1].cell_contents
-    names = exercise.judge.__closure__[0].cell_contents
-    if not hasattr(standing, "world"):
-        standing, names = names, standing
-    world, eye = standing.world, standing.eye
-    far = [project(eye, (world[0] + 1.2 * (world[i] - world[0]))[None]).sheet[0] for i in (1, 2)]
-    verdict = exercise.told(Answer(places=tuple(map(tuple, far))))
-    assert [miss.error for miss in verdict.misses] == pytest.approx([20.0, 20.0], abs=1e-6)
-    assert "20 % long" in verdict.sentence and "too deep" in verdict.sentence
+    by = Eye(0.0, 0.0, 1500.0, 0.0, 0.0, 180.0, (100.0, 110.0))
+    standing = Standing(by, Volume("Case", 500.0, 500.0, 500.0, 60.0, 1700.0, 0.0, turn))
+    world = standing.world
+    far = [project(by, (world[0] + 1.2 * (world[i] - world[0]))[None]).sheet[0] for i in (1, 2)]
+    misses = judge_of(standing, ("right", "left"))(Answer(places=tuple(map(tuple, far))))
+    assert [miss.error for miss in misses] == pytest.approx([20.0, 20.0], abs=1e-6)
+    assert all("20 % long" in miss.words and "too deep" in miss.words for miss in misses)
 
 
 def test_answers_of_another_kind_and_seeds_out_of_range_are_refused_in_a_sentence():

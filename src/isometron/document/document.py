@@ -105,10 +105,6 @@ class Document:
                     most_views=MOST_VIEWS
                 )
             )
-        if self.eye.parallel is not None:
-            raise ChoiceError(
-                _("A plan or an elevation has no eye to work from: take another view in work.")
-            )
         if not all(math.isfinite(v) and abs(v) <= LARGEST_MM for v in self.origin_mm):
             raise ChoiceError(_("The ground origin is out of reach: keep it within a kilometre."))
         if len(self.volumes) > MOST_VOLUMES:

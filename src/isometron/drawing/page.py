@@ -12,7 +12,7 @@ from isometron.drawing.curves import clipped_arcs
 from isometron.drawing.layers import CENTRE, LAYERS, Layer
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.shading.shown import Wash, washes_of
-from isometron.drawing.strokes import Strokes, clipped, sheet_strokes
+from isometron.drawing.strokes import Strokes, Wanted, clipped, every, sheet_strokes
 from isometron.perspective.sheet import Rectangle
 
 _KNOWN: dict[int, Scene] = {}
@@ -44,30 +44,15 @@ def part_of(document: Document, view: View) -> Rectangle:
 
 
 def seen_in(document: Document, number: int) -> Document:
-    """The document as seen in one of its views alone, its frame kept."""
+    """The document as one view draws it, in its frame and without the others. A plan or elevation
+    so is only to be drawn: it has no eye to work from."""
     view = document.views[number]
     return replace(document, views=(replace(view, before=None),), view=0)
 
 
-def _seen(document: Document, number: int) -> Document:
-    """As `seen_in`; a plan has no eye to work from, so the eye is put in underneath."""
-    view = document.views[number]
-    if view.eye.parallel is None:
-        return seen_in(document, number)
-    whole = replace(document, views=(View(),), view=0)
-    object.__setattr__(whole, "views", (replace(view, before=None),))
-    return whole
-
-
-def alone(document: Document, number: int) -> Document:
-    """The document as one view draws it, in its frame and without the others; a plan has no eye to
-    work from, so that it is only to be drawn."""
-    return _seen(document, number)
-
-
 def scene_in(document: Document, number: int) -> Scene:
     """The scene of a view, brought up from its last one."""
-    scene = scene_of(_seen(document, number), _KNOWN.get(number))
+    scene = scene_of(seen_in(document, number), _KNOWN.get(number))
     _KNOWN[number] = scene
     return scene
 
@@ -78,7 +63,7 @@ def others_shown(document: Document) -> Iterator[Shown]:
     for number, view in enumerate(document.views):
         if number != document.view and view.frame is not None:
             part = part_of(document, view)
-            yield Shown(number, _seen(document, number), scene_in(document, number), part)
+            yield Shown(number, seen_in(document, number), scene_in(document, number), part)
 
 
 def views_shown(document: Document, scene: Scene) -> list[Shown]:
@@ -93,7 +78,7 @@ def page_strokes(document: Document, scene: Scene) -> tuple[Strokes, ...]:
         return sheet_strokes(document, scene)
     found: list[Strokes] = []
     for shown in others_shown(document):
-        found += [one for one in cut_to(shown) if with_others(one.layer)]
+        found += cut_to(shown, with_others)
     mine = Shown(document.view, document, scene, part_of(document, document.views[document.view]))
     found += cut_to(mine)
     return tuple(_put_together(found))
@@ -120,11 +105,12 @@ def washes_in(shown: Shown) -> list[Wash]:
     return found
 
 
-def cut_to(shown: Shown) -> list[Strokes]:
-    """The strokes of one view within its frame; what belongs to the paper is not cut."""
+def cut_to(shown: Shown, wanted: Wanted = every) -> list[Strokes]:
+    """The strokes of one view within its frame, of the layers that are wanted; what belongs to the
+    paper is not cut."""
     found = []
     left, bottom, right, top = shown.part
-    for one in sheet_strokes(shown.document, shown.scene):
+    for one in sheet_strokes(shown.document, shown.scene, wanted):
         if one.layer.of_paper:
             found.append(one)
             continue

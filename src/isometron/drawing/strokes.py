@@ -1,6 +1,6 @@
 """Strokes: what a layer draws on the paper, and lines cut to a part of the sheet."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field, replace
 
 import numpy as np
@@ -32,12 +32,21 @@ class Strokes:
     labels: tuple[Label, ...] = ()
 
 
-def sheet_strokes(document: Document, scene: Scene) -> tuple[Strokes, ...]:
-    """Everything drawn on the paper, light lines first, cut at the paper's edges."""
+Wanted = Callable[[Layer], bool]
+
+
+def every(_layer: Layer) -> bool:
+    """All layers."""
+    return True
+
+
+def sheet_strokes(document: Document, scene: Scene, wanted: Wanted = every) -> tuple[Strokes, ...]:
+    """Everything drawn on the paper, light lines first, cut at the paper's edges; of the layers
+    that are wanted, and nothing of the others is worked out."""
     paper = document.sheet.paper
     given = Given(document, scene, scene.pictures, paper)
     found = []
-    for layer, drawn in _drawn(given):
+    for layer, drawn in _drawn(given, wanted):
         lines, arcs = clipped(drawn[0], paper), clipped_arcs(drawn[1], paper)
         if layer.end_mark is not None:
             lines = _with_end_marks(lines, layer.end_mark)
@@ -47,10 +56,10 @@ def sheet_strokes(document: Document, scene: Scene) -> tuple[Strokes, ...]:
     return tuple(found)
 
 
-def _drawn(given: Given) -> Iterator[tuple[Layer, Drawn]]:
+def _drawn(given: Given, wanted: Wanted) -> Iterator[tuple[Layer, Drawn]]:
     """Every layer with what it draws; object lines in their weights where the sheet is finished."""
     finish = given.document.finish
-    for layer in LAYERS:
+    for layer in filter(wanted, LAYERS):
         if layer is OBJECT and finish.weighted:
             from isometron.drawing.finish.weights import weighted_lines
 

@@ -153,7 +153,7 @@ def _viewed(document: "Document", asked: Asked) -> "Document":
     """The document with the one view that was asked for, on the whole sheet. Raises FileError."""
     if asked.view is None:
         return document
-    from isometron.drawing.page import alone
+    from isometron.drawing.page import seen_in
 
     names = [view.name or str(n + 1) for n, view in enumerate(document.views)]
     if asked.view not in names:
@@ -162,7 +162,7 @@ def _viewed(document: "Document", asked: Asked) -> "Document":
                 name=asked.view, names=", ".join(f"“{one}”" for one in names)
             )
         )
-    return alone(document, names.index(asked.view))
+    return seen_in(document, names.index(asked.view))
 
 
 def _lit(document: "Document", asked: Asked) -> "Document":

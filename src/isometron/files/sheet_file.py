@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from isometron.document.document import Document
+from isometron.document.edits.viewing import workable
 from isometron.document.picture import PictureFile, SheetPicture
 from isometron.files.disk import STANDARD_INPUT, read_bytes, write_whole
 from isometron.files.sheet_form import PICTURES, SHEET, VERSION, raised, schema
@@ -228,7 +229,7 @@ def _in_words(rule: str, definition: Any, value: Any) -> str:
 
 def _document(data: dict[str, Any]) -> Document:
     document: Document = SHEET.read(data)
-    return document.proved()
+    return workable(document.proved())
 
 
 def volumes_as_text(volumes: Sequence[Volume]) -> str:

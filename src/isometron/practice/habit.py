@@ -54,8 +54,8 @@ def habit_of(errors: Sequence[float], *, hands: Sequence[float] | None = None) -
 
 
 def _named(errors: Array) -> bool:
-    """Whether at the end of any series so far the test allowed to speak of a bias, and its sign is
-    the one of all errors together."""
+    """Whether the test allows to speak of a bias now. It may be asked at the end of every series:
+    no way of stopping makes it err oftener."""
     if len(errors) < LEAST:
         return False
     size = float(np.median(np.abs(errors)))

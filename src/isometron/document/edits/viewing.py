@@ -30,7 +30,16 @@ the side across it, from our side."""
 
 def choose_view(document: Document, number: int) -> Document:
     """Another view in work. Raises ChoiceError for one without an eye to work from."""
-    return replace(document, view=min(max(number, 0), len(document.views) - 1))
+    return workable(replace(document, view=min(max(number, 0), len(document.views) - 1)))
+
+
+def workable(document: Document) -> Document:
+    """A document whose view in work has an eye to work from. Raises ChoiceError otherwise."""
+    if document.eye.parallel is not None:
+        raise ChoiceError(
+            _("A plan or an elevation has no eye to work from: take another view in work.")
+        )
+    return document
 
 
 def next_view(document: Document) -> Document:

@@ -1,9 +1,12 @@
 """The views of the page that are not in work, as they stand on the paper."""
 
+from dataclasses import replace
+
 from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QColor, QPainter, QPainterPath
 
 from isometron.document.document import Document
+from isometron.drawing.layers import layer_in
 from isometron.drawing.page import cut_to, others_shown, part_of, with_others
 from isometron.drawing.strokes import Strokes
 from isometron.perspective.sheet import Rectangle
@@ -24,11 +27,11 @@ class OtherViews:
 
     def show_document(self, document: Document) -> None:
         """The other views of a document."""
+        plain = replace(document.finish, weighted=False)  # weights come with the washes
         self._strokes = [
-            strokes
-            for shown in others_shown(document)
-            for strokes in cut_to(shown)
-            if with_others(strokes.layer) and strokes.layer.on_board
+            replace(strokes, layer=layer_in(strokes.layer, document.finish))
+            for shown in others_shown(replace(document, finish=plain))
+            for strokes in cut_to(shown, lambda layer: with_others(layer) and layer.on_board)
         ]
 
     def veil(self, painter: QPainter, around: Surroundings, document: Document) -> None:

@@ -8,6 +8,7 @@ from PyQt6.QtGui import QColor, QPainter, QPixmap
 
 from isometron.document.document import Document
 from isometron.drawing.dimension_marks import Label
+from isometron.drawing.layers import OBJECT, Layer
 from isometron.drawing.pencils import Pencil
 from isometron.drawing.scene import Scene
 from isometron.perspective.errors import IsometronError
@@ -156,6 +157,11 @@ def _worked_out(wanted: Wanted) -> Shown:
         return Shown(scene, [], [], [], refused=str(error))
 
 
+def _finishing(layer: Layer, document: Document) -> bool:
+    """Whether a layer is drawn only once all has been worked out beside the window."""
+    return not layer.on_board or (layer is OBJECT and document.finish.weighted)
+
+
 def _of_others(document: Document) -> "tuple[list, list] | None":  # type: ignore[type-arg]
     """Washes and strokes of the other views that only a finished sheet has."""
     if len(document.views) == 1:
@@ -166,7 +172,6 @@ def _of_others(document: Document) -> "tuple[list, list] | None":  # type: ignor
     for shown in others_shown(document):
         if document.light is not None:
             washes += washes_in(shown)
-        for one in cut_to(shown):
-            if with_others(one.layer) and (document.finish.weighted or not one.layer.on_board):
-                strokes.append((one.layer.pencil, one.lines, one.arcs))
+        for one in cut_to(shown, lambda layer: with_others(layer) and _finishing(layer, document)):
+            strokes.append((one.layer.pencil, one.lines, one.arcs))
     return washes, strokes
