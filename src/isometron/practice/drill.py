@@ -8,6 +8,7 @@ import importlib
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
+from functools import cache
 from pathlib import Path
 from typing import NamedTuple
 
@@ -179,14 +180,14 @@ def drill(key: str, title: str, about: str) -> Callable[[Makes], Makes]:
     return add
 
 
+@cache
 def drills() -> dict[str, Drill]:
-    """All drills by key, in the order of their files."""
-    if not _DRILLS:
-        from isometron.practice import drills as folder
+    """All drills by key, in the order of their files, whichever was loaded before."""
+    from isometron.practice import drills as folder
 
-        for path in sorted(Path(folder.__path__[0]).glob("[a-z]*.py")):
-            importlib.import_module(f"{folder.__name__}.{path.stem}")
-    return _DRILLS
+    for path in sorted(Path(folder.__path__[0]).glob("[a-z]*.py")):
+        importlib.import_module(f"{folder.__name__}.{path.stem}")
+    return dict(sorted(_DRILLS.items(), key=lambda one: one[1].tries.__module__))
 
 
 def drill_of(key: str) -> Drill:
