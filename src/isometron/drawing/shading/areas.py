@@ -22,7 +22,7 @@ from isometron.drawing.shading.surroundings import (
     seen_in_mirror,
     surroundings_of,
 )
-from isometron.drawing.shading.values import LIT, lightness, span_of
+from isometron.drawing.shading.values import LIT, Span, lightness, span_of
 from isometron.hiding.areas import (
     Areas,
     Chart,
@@ -137,46 +137,49 @@ def _areas(
     skin = skin_of_scene(scene)
     if not len(skin.figure):
         return ()
-    lit = lit_skin(skin, light, shading.steps, span_of(scene.pictures, light))
+    span = span_of(scene.pictures, light)
+    lit = lit_skin(skin, light, shading.steps, span)
+    asked = _Asked(scene, lit, light, shading, finish, keys, span)
     paper = shapely.box(0.0, 0.0, wide, high)
     if scene.eye.curved:
-        return _curved_areas(scene, lit, light, shading, finish, keys, paper)
-    return tuple(_in_chart(scene, lit, light, shading, finish, keys, eye_chart(scene.eye), paper))
+        return _curved_areas(asked, paper)
+    return tuple(_in_chart(asked, eye_chart(scene.eye), paper))
 
 
-def _in_chart(
-    scene: Scene,
-    lit: Lit,
-    light: Light,
-    shading: Shading,
-    finish: Finish,
-    keys: tuple[int, ...],
-    chart: Chart,
-    paper: Any,
-) -> list[Area]:
+class _Asked(NamedTuple):
+    """What areas are worked out from."""
+
+    scene: Scene
+    lit: Lit
+    light: Light
+    shading: Shading
+    finish: Finish
+    keys: tuple[int, ...]
+    span: Span
+
+
+def _in_chart(asked: _Asked, chart: Chart, paper: Any) -> list[Area]:
     """All areas in one flat picture, within a part of it, what lies behind first."""
     import shapely
 
-    skin = lit.skin
-    seen = seen_areas(chart, skin)
-    faces = _on_faces(lit, light, shading, keys, chart, seen)
+    finish, shading = asked.finish, asked.shading
+    seen = seen_areas(chart, asked.lit.skin)
+    faces = _on_faces(asked, asked.lit, chart, seen)
     if not (shading.shadows or finish.mirror or finish.surroundings):
         return faces
     before = shapely.union_all(seen.seen) if len(seen.seen) else shapely.Polygon()
-    ground = _on_room(scene, skin, light, shading, chart, before, paper) if shading.shadows else []
+    ground = _on_room(asked, chart, before, paper) if shading.shadows else []
     if finish.mirror:
-        held = shapely.difference(floor_on_sheet(scene, chart, paper), before)
-        above, reflected = seen_in_mirror(lit, chart)
-        image = _on_faces(above, light, shading, keys, mirrored(chart), reflected)
-        mirror = _in_mirror(image, held, shading.steps)
+        mirror = _mirror(asked, chart, before, paper)
         if mirror:
             shown = shapely.union_all([area.shape for area in mirror])
             ground = [area._replace(shape=shapely.difference(area.shape, shown)) for area in ground]
         ground = [*mirror, *(area for area in ground if area.shape.area > 0)]
     if finish.surroundings:
         covered = shapely.union_all([before, *(area.shape for area in ground)])
-        span = span_of(scene.pictures, light)
-        own = surroundings_of(scene, light, finish, chart, paper, covered, shading.steps, span)
+        own = surroundings_of(
+            asked.scene, asked.light, finish, chart, paper, covered, shading.steps, asked.span
+        )
         ground = [
             *(Area(one.what, GROUND, GROUND, one.step, _joined([one.shape]), 0.0) for one in own),
             *ground,
@@ -184,24 +187,27 @@ def _in_chart(
     return [*ground, *faces]
 
 
-def _curved_areas(
-    scene: Scene,
-    lit: Lit,
-    light: Light,
-    shading: Shading,
-    finish: Finish,
-    keys: tuple[int, ...],
-    paper: Any,
-) -> tuple[Area, ...]:
+def _mirror(asked: _Asked, chart: Chart, before: Any, paper: Any) -> list[Area]:
+    """The mirror image of everything in the floor, where nothing stands before it."""
+    import shapely
+
+    held = shapely.difference(floor_on_sheet(asked.scene, chart, paper), before)
+    above, reflected = seen_in_mirror(asked.lit, chart)
+    image = _on_faces(asked, above, mirrored(chart), reflected)
+    return _in_mirror(image, held, asked.shading.steps)
+
+
+def _curved_areas(asked: _Asked, paper: Any) -> tuple[Area, ...]:
     """The areas of a curved sheet: worked out in six flat pictures all round the eye, each a
     quarter turn wide, laid onto the sheet and joined."""
     import shapely
 
+    eye = asked.scene.eye
     parts: dict[tuple[str, int, int, int], list[Area]] = {}
-    for chart in all_round(scene.eye):
+    for chart in all_round(eye):
         edge = shapely.box(-chart.edge, -chart.edge, chart.edge, chart.edge)
-        for area in _in_chart(scene, lit, light, shading, finish, keys, chart, edge):
-            shape = shapely.intersection(bent_onto(scene.eye, chart, area.shape), paper)
+        for area in _in_chart(asked, chart, edge):
+            shape = shapely.intersection(bent_onto(eye, chart, area.shape), paper)
             if shape.area > 0:
                 parts.setdefault(area[:4], []).append(area._replace(shape=shape))
     found = []
@@ -315,17 +321,11 @@ def light_charts(light: Light) -> list[Chart]:
     return found
 
 
-def _on_faces(
-    lit: Lit,
-    light: Light,
-    shading: Shading,
-    keys: tuple[int, ...],
-    chart: Chart,
-    seen: Areas,
-) -> list[Area]:
+def _on_faces(asked: _Asked, lit: Lit, chart: Chart, seen: Areas) -> list[Area]:
     """The visible parts of faces by volume, surface and step; cast shadows on them apart."""
+    shading, keys = asked.shading, asked.keys
     skin, cosines, steps = lit
-    dark = _dark(lit, light, chart, seen) if shading.shadows else {}
+    dark = _dark(lit, asked.light, chart, seen) if shading.shadows else {}
     groups: dict[tuple[str, int, int, int], list[int]] = defaultdict(list)
     parts: dict[tuple[str, int, int, int], list[Any]] = defaultdict(list)
     for number, (facet, shape) in enumerate(zip(seen.facets.tolist(), seen.seen, strict=True)):
@@ -387,14 +387,19 @@ def _joined(shapes: list[Any]) -> Any:
     return shapely.multipolygons(polygons) if len(polygons) else shapely.MultiPolygon()
 
 
+@lru_cache(maxsize=2)
+def _seen_by(light: Light, skin: Skin) -> list[tuple[Chart, Areas]]:
+    """What the light sees of a skin, whichever picture asks."""
+    return [(chart, seen_areas(chart, skin)) for chart in light_charts(light)]
+
+
 def _lit_on_sheet(skin: Skin, light: Light, chart: Chart) -> dict[int, Any]:
     """By facet: what the light reaches of it, as polygons of the sheet."""
     import shapely
 
     found: dict[int, list[Any]] = defaultdict(list)
     toward = chart.facing(skin.normals, skin.offsets)
-    for own in light_charts(light):
-        lit = seen_areas(own, skin)
+    for own, lit in _seen_by(light, skin):
         kept = toward[lit.facets]
         facets, shapes = lit.facets[kept], lit.seen[kept]
         if not len(facets):
@@ -426,26 +431,19 @@ def _before(own: Chart, chart: Chart, rings: Sequence[Array], shape: Any) -> Any
     return shapely.intersection(shape, shapely.make_valid(shapely.Polygon(flat[0], flat[1:])))
 
 
-def _on_room(
-    scene: Scene,
-    skin: Skin,
-    light: Light,
-    shading: Shading,
-    chart: Chart,
-    before: Any,
-    paper: Any,
-) -> list[Area]:
+def _on_room(asked: _Asked, chart: Chart, before: Any, paper: Any) -> list[Area]:
     """The cast and contact shadows on the ground, shelves and walls, where the eye sees them."""
     import shapely
 
     found = []
-    for number, receiver in enumerate(receivers_of(scene.aids, chart.origin)):
+    skin, steps = asked.lit.skin, asked.shading.steps
+    for number, receiver in enumerate(receivers_of(asked.scene.aids, chart.origin)):
         for kind, shape in (
-            ("cast", shadow_on(receiver, skin, light)),
+            ("cast", shadow_on(receiver, skin, asked.light)),
             ("contact", contact_on(receiver, skin)),
         ):
             drawn = shapely.intersection(on_sheet(chart, receiver, shape), paper)
             visible = shapely.difference(drawn, before)
             if visible.area > 0:
-                found.append(Area(kind, GROUND, number, shading.steps - 1, _joined([visible]), 0.0))
+                found.append(Area(kind, GROUND, number, steps - 1, _joined([visible]), 0.0))
     return found
