@@ -67,33 +67,13 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
     step = ruler_step(document)
     draft = Draft(document, step)
     targets = Targets(draft)
-    if not document.eye.curved:
-        lay_eye_level(draft, targets, scene, shown)
-    if aside:
-        draft.step(
-            "sheet.left-out",
-            _(
-                "Left out: {names}, part of which lies beside or behind us. Step back to build it."
-            ).format(names=", ".join(document.volumes[i].name for i in aside)),
-        )
-        draft.chapter("left-out", _("Left out"))
     if document.eye.curved:
+        _leave_out(draft, document, aside)
         _curved(draft, scene, shown)
     else:
-        lay_points(draft, targets, scene, shown)
-    grids: list[Grid] = []
-    for i in shown if not document.eye.curved else ():
-        try:
-            _volume(draft, targets, scene, i, grids)
-        except MoveError as error:
-            raise OrderError(
-                _(
-                    "Seen from here two lines of {name} fall together, and no ruler tells them "
-                    "apart: move the eye or the volume a little."
-                ).format(name=document.volumes[i].name)
-            ) from error
-    if not document.eye.curved:
-        lay_shadows(draft, targets, document, scene, shown)
+        lay_eye_level(draft, targets, scene, shown)
+        _leave_out(draft, document, aside)
+        _ruled(draft, targets, scene, shown)
     draft.chapters = lay_rulers(draft.chapters, draft.drawn)
     finish(draft, targets, document, scene)
     draft.chapters = in_parts(draft.chapters, {landing.name for landing in draft.landings})
@@ -125,6 +105,36 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
         (document.sheet.width_mm, document.sheet.height_mm),
         document.kit.ruler_mm,
     )
+
+
+def _leave_out(draft: Draft, document: Document, aside: list[int]) -> None:
+    """What reaches beside or behind us is not built, and that is said."""
+    if not aside:
+        return
+    draft.step(
+        "sheet.left-out",
+        _(
+            "Left out: {names}, part of which lies beside or behind us. Step back to build it."
+        ).format(names=", ".join(document.volumes[i].name for i in aside)),
+    )
+    draft.chapter("left-out", _("Left out"))
+
+
+def _ruled(draft: Draft, targets: Targets, scene: Scene, shown: list[int]) -> None:
+    """A flat sheet: points, volume after volume, and the shadows they throw."""
+    lay_points(draft, targets, scene, shown)
+    grids: list[Grid] = []
+    for i in shown:
+        try:
+            _volume(draft, targets, scene, i, grids)
+        except MoveError as error:
+            raise OrderError(
+                _(
+                    "Seen from here two lines of {name} fall together, and no ruler tells them "
+                    "apart: move the eye or the volume a little."
+                ).format(name=draft.document.volumes[i].name)
+            ) from error
+    lay_shadows(draft, targets, draft.document, scene, shown)
 
 
 def _curved(draft: Draft, scene: Scene, shown: list[int]) -> None:

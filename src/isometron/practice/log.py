@@ -142,39 +142,29 @@ class Log:
 
     def entries(self, *, kind: str | None = None, since: str = "") -> list[Entry]:
         """The entries, oldest first; of one kind, and since a date (ISO), when asked for."""
+        return self._read("AND at >= ?2 ORDER BY at, id", kind, since)
+
+    def latest(self, count: int, *, kind: str | None = None) -> list[Entry]:
+        """The last so many entries, oldest first; of one kind when asked for. Takes as long however
+        many there are."""
+        return self._read("ORDER BY id DESC LIMIT ?2", kind, count)[::-1]
+
+    def _read(self, which: str, kind: str | None, told: str | int) -> list[Entry]:
+        """The entries of a kind, or of all kinds, that the rest of a query picks and orders."""
         if not self.place.exists():
             return []
 
         def work(base: sqlite3.Connection) -> list[Any]:
             found: list[Any] = base.execute(
-                "SELECT at, kind, about, kept, tag FROM entries "
-                "WHERE (? IS NULL OR kind = ?) AND at >= ? ORDER BY at, id",
-                (kind, kind, since),
+                "SELECT at, kind, about, kept, tag FROM entries WHERE (?1 IS NULL OR kind = ?1) "
+                + which,
+                (kind, told),
             ).fetchall()
             return found
 
         return [
             Entry(at, what, about, json.loads(kept), tag)
             for at, what, about, kept, tag in self._with(work)
-        ]
-
-    def latest(self, count: int, *, kind: str | None = None) -> list[Entry]:
-        """The last so many entries, oldest first; of one kind when asked for. Takes as long however
-        many there are."""
-        if not self.place.exists():
-            return []
-
-        def work(base: sqlite3.Connection) -> list[Any]:
-            found: list[Any] = base.execute(
-                "SELECT at, kind, about, kept, tag FROM entries "
-                "WHERE ? IS NULL OR kind = ? ORDER BY id DESC LIMIT ?",
-                (kind, kind, count),
-            ).fetchall()
-            return found
-
-        return [
-            Entry(at, what, about, json.loads(kept), tag)
-            for at, what, about, kept, tag in reversed(self._with(work))
         ]
 
     @property
