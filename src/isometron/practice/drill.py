@@ -77,8 +77,9 @@ class Exercise:
     """One exercise, made from a seed and a difficulty of 0 to 1.
 
     task: one sentence; lines (n, 4) and words that are given. What is asked: held points, a choice,
-    a number (`unit` of it, "" for a ratio) or a stroke. helps (n, 4): light lines that a person may
-    ask for. truth: the exact answer; drawn (n, 4): what is drawn once it is told."""
+    a number (`between` which it may lie; `unit` of it, "" for a ratio) or a stroke. helps (n, 4):
+    light lines that a person may ask for. truth: the exact answer; drawn (n, 4): what is drawn once
+    it is told."""
 
     drill: str
     seed: int
@@ -90,11 +91,16 @@ class Exercise:
     drawn: Array
     held: tuple[Held, ...] = ()
     choices: tuple[str, ...] = ()
-    asks_number: bool = False
+    between: tuple[float, float] | None = None
     unit: str = ""
     asks_stroke: bool = False
     helps: Array = field(default_factory=lambda: np.empty((0, 4)))
     labels: tuple[tuple[str, Point], ...] = ()
+
+    @property
+    def asks_number(self) -> bool:
+        """Whether the answer is a typed number."""
+        return self.between is not None
 
     def first_answer(self) -> Answer:
         """The held points where they stand at first."""
@@ -109,8 +115,14 @@ class Exercise:
             raise PracticeError(_("This answer lies nowhere: keep it on the sheet."))
         if self.choices and answer.choice not in range(len(self.choices)):
             raise PracticeError(_("Choose one of the answers."))
-        if self.asks_number and answer.number is None:
-            raise PracticeError(_("Type a number."))
+        if self.between is not None:
+            least, most = self.between
+            if answer.number is None or not least <= answer.number <= most:
+                raise PracticeError(
+                    _("Type a number from {least} to {most}.").format(
+                        least=f"{least:g}{self.unit}", most=f"{most:g}{self.unit}"
+                    )
+                )
         if self.asks_stroke and len(answer.stroke) < 2:
             raise PracticeError(_("Draw the line from one point to the other."))
         return Verdict(self.judge(answer))

@@ -12,6 +12,9 @@ from isometron.words import _
 READ_PERCENT, READ_DEG = 4.0, 2.0
 """How well a practised eye reads a ratio and a degree."""
 
+LENGTHS, OPENINGS_DEG = (0.1, 20.0), (0.0, 90.0)
+"""What can be meant: a length in heights, and how open an ellipse is."""
+
 
 @drill("ratio", _("Read a ratio"), _("Read how long a drawn box is for its height."))
 def ratio(rng: Any, difficulty: float) -> Exercise | None:
@@ -38,7 +41,7 @@ def ratio(rng: Any, difficulty: float) -> Exercise | None:
         "", 0, 0.0,
         _("The depth equals the height. How long is the lower right edge, in heights?"),
         np.concatenate([level_line(eye), standing.edges()]), Answer(number=share), judge,
-        np.empty((0, 4)), asks_number=True,
+        np.empty((0, 4)), between=LENGTHS,
     )  # fmt: skip
 
 
@@ -70,5 +73,5 @@ def degree(rng: Any, difficulty: float) -> Exercise | None:
     return Exercise(
         "", 0, 0.0, _("A circle lies in the top of this box: to how many degrees does it open?"),
         np.concatenate([level_line(eye), standing.edges()]), Answer(number=true), judge,
-        ring(middle, across, along, eye), asks_number=True, unit="°",
+        ring(middle, across, along, eye), between=OPENINGS_DEG, unit="°",
     )  # fmt: skip
