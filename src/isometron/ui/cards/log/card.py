@@ -90,7 +90,7 @@ class LogCard(EditCard):
         self.which.clear()
         self.which.addItems(names)
         self.which.setCurrentIndex(max(names.index(current) if current in names else 0, 0))
-        self.which.setEnabled(bool(names))
+        self.which.setVisible(bool(names))
         self.keep.setEnabled(not allowed)
         for widget in (self.out, self.erase):
             widget.setEnabled(bool(self.entries) or bool(allowed))
@@ -145,7 +145,7 @@ class LogCard(EditCard):
         )
         if name:
             form = as_json if name.endswith(".json") else as_csv
-            self._written(Path(name), form(self.log.entries()))
+            self._written(Path(name), lambda: form(self.log.entries()))
 
     def _write_curve(self) -> None:
         curve = self.page.curve.curve
@@ -153,11 +153,11 @@ class LogCard(EditCard):
             self, _("Write the curve"), "curve.csv", "CSV (*.csv)"
         )
         if name and curve is not None:
-            self._written(Path(name), curve_csv(curve))
+            self._written(Path(name), lambda: curve_csv(curve))
 
-    def _written(self, path: Path, text: str) -> None:
+    def _written(self, path: Path, made: Callable[[], str]) -> None:
         try:
-            write_whole(path, text.encode())
+            write_whole(path, made().encode())
         except (IsometronError, OSError) as error:
             self.says.setText(str(error))
         else:

@@ -112,6 +112,7 @@ class LogPage(QWidget):
         self.looking = QLineEdit()
         self.looking.setPlaceholderText(_("find in the log"))
         self.looking.setAccessibleName(_("find in the log"))
+        self.setFocusProxy(self.looking)
         self.looking.textChanged.connect(self._filter)
         self.rows = QTableWidget(0, len(HEADS))
         self.rows.setHorizontalHeaderLabels(list(HEADS))
