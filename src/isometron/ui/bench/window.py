@@ -51,6 +51,7 @@ from isometron.ui.parts.theme import (
     scaled,
     style_sheet,
 )
+from isometron.ui.parts.touching import pass_keys
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
@@ -414,6 +415,9 @@ class Bench(QMainWindow):
         front = card.own_board or (self.picture_board if card.pictured else self.board)
         if self.middle.indexOf(front) < 0:
             self.middle.addWidget(front)
+        before = self.middle.currentWidget()
+        if before is not None and before is not front:
+            pass_keys(before, front)
         self.middle.setCurrentWidget(front)
         self.side_column.setCurrentIndex(int(card.pictured))
 

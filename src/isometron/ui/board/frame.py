@@ -14,6 +14,7 @@ from isometron.ui.board.picture import NOTHING
 from isometron.ui.board.plate import Plate
 from isometron.ui.board.tools import Tool
 from isometron.ui.parts.theme import scaled
+from isometron.ui.parts.touching import pass_keys
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
@@ -117,6 +118,7 @@ class BoardFrame(Board):
         if self._document is None:
             return
         if self.armed or self._stage is not None or self._document.volumes:
+            pass_keys(self.begin, self)
             self.begin.hide()
             return
         self.begin.show_document(self._document)

@@ -5,11 +5,19 @@ from functools import cache
 
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QWidget
 
 
 def apart(a: QPointF, b: QPointF) -> float:
     """Distance between two places of a widget, px."""
     return math.hypot(a.x() - b.x(), a.y() - b.y())
+
+
+def pass_keys(leaving: QWidget, to: QWidget) -> None:
+    """Let another widget have the keyboard, where one that is about to be hidden has it."""
+    has = leaving.focusWidget()
+    if has is not None and has.hasFocus():
+        to.setFocus()
 
 
 def from_line(start: QPointF, end: QPointF, at: QPointF) -> float:
