@@ -38,6 +38,14 @@ def test_a_blank_sheet_says_how_to_begin_until_the_first_mark(desk):
     at.bench.session.undo()
     at.settle()
     assert begin.isVisible()
+    add = next(button for button in begin.findChildren(QPushButton) if button.text() == "Add a box")
+    for leave in (lambda: at.bench.open_tab("practice"), add.click):
+        at.bench.open_tab("volumes")
+        add.setFocus()
+        leave()
+        at.settle()
+        front = at.bench.middle.currentWidget()
+        assert front.hasFocus(), "the keyboard goes to what comes to the front"
 
 
 @pytest.mark.parametrize("alt", [False, True])

@@ -167,14 +167,3 @@ def test_the_log_shows_days_errors_and_notes_and_finds_words(card, tmp_path):
     at.bench.open_tab("volumes")
     at.settle()
     assert at.board.isVisible() and not log.page.isVisible()
-
-
-def test_the_keyboard_goes_to_what_comes_to_the_front(card):
-    at = card.desk
-    at.board.setFocus()
-    at.bench.open_tab("practice")
-    assert at.bench.open_card.sheet.hasFocus()
-    at.bench.open_tab("log")
-    assert at.bench.open_card.page.looking.hasFocus()
-    at.bench.open_tab("volumes")
-    assert at.board.hasFocus()
