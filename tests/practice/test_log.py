@@ -12,7 +12,7 @@ import pytest
 from isometron.cli import main
 from isometron.practice.drill import drill_of
 from isometron.practice.log import Entry, Log, LogError, as_csv
-from isometron.practice.series import Person, entry_of, kept_of, person_of
+from isometron.practice.series import Done, Person, entry_of, person_of
 
 
 def note(words, at="2026-03-01T10:00:00"):
@@ -93,8 +93,8 @@ def test_a_person_is_known_again_from_the_log_and_the_command_prints_it(
         exercise = drill_of("cube").exercise(seed, 0.4)
         verdict = exercise.told(exercise.first_answer())
         person.takes(exercise, verdict)
-        kept = kept_of(exercise, exercise.first_answer(), verdict, person, 3.14)
-        assert log.add(entry_of(kept, exercise))
+        done = Done(exercise, exercise.first_answer(), verdict, 3.14)
+        assert log.add(entry_of(done, person))
     again = person_of(log.entries())
     assert again.difficulty == pytest.approx(person.difficulty)
     assert dict(again.errors) == dict(person.errors)

@@ -68,7 +68,7 @@ def _words(exercise: Exercise, number: int, *, answers: bool) -> str:
     if truth.choice is not None:
         return f"{head}  → {exercise.choices[truth.choice]}"
     if truth.number is not None:
-        return f"{head}  → {truth.number:.4g}{exercise.unit or ' : 1'}"
+        return f"{head}  → {truth.number:.4g}{exercise.asked.unit if exercise.asked else ''}"
     return head
 
 

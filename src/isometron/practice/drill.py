@@ -6,11 +6,11 @@ the bench, and judges any other."""
 
 import importlib
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cache
 from pathlib import Path
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 import numpy as np
 
@@ -18,10 +18,13 @@ from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
 from isometron.words import _
 
+if TYPE_CHECKING:
+    from isometron.document.document import Document
+
 Point = tuple[float, float]
 
-WIDE_MM, HIGH_MM = 200.0, 140.0
-"""The sheet of an exercise: two of them, or four, fit on a printed page."""
+WIDE_MM, HIGH_MM = 190.0, 125.0
+"""The sheet of an exercise: two of them fit on a printed page, with their heads and marks."""
 
 MOST_SEED = 2**31 - 1
 
@@ -32,14 +35,11 @@ class PracticeError(IsometronError):
 
 class Held(NamedTuple):
     """A point of the answer: what it is, where it stands at first, and the line it is kept on (a
-    place and a unit direction), None for anywhere; the place a line is drawn from to it, and the
-    direction of a line that is drawn through it, where there is one."""
+    place and a unit direction), None for anywhere."""
 
     what: str
     start: Point
     along: tuple[Point, Point] | None = None
-    tied: Point | None = None
-    through: Point | None = None
 
     def kept(self, place: Point) -> Point:
         """The place nearest to another that it may take."""
@@ -48,6 +48,27 @@ class Held(NamedTuple):
         (x, y), (dx, dy) = self.along
         share = (place[0] - x) * dx + (place[1] - y) * dy
         return x + share * dx, y + share * dy
+
+
+class Asked(NamedTuple):
+    """A number that is asked: the least and the most it may be, what it is counted in ("" for
+    heights), and what a field shows before it is typed."""
+
+    least: float
+    most: float
+    unit: str = ""
+    first: float = 1.0
+
+    def allows(self, number: float | None) -> bool:
+        """Whether a number may be meant."""
+        return number is not None and self.least <= number <= self.most
+
+
+class Aid(NamedTuple):
+    """A help: its name, and its light lines (n, 4)."""
+
+    name: str
+    lines: Array
 
 
 @dataclass(frozen=True)
@@ -72,35 +93,47 @@ class Miss(NamedTuple):
     words: str
 
 
+WHOLE_WAY = _("the build order")
+
+
+def nothing_traced(places: Sequence[Point]) -> Array:
+    """What an answer draws where it draws nothing."""
+    return np.empty((0, 4))
+
+
 @dataclass(frozen=True, eq=False)
 class Exercise:
     """One exercise, made from a seed and a difficulty of 0 to 1.
 
-    task: one sentence; lines (n, 4) and words that are given. What is asked: held points, a choice,
-    a number (`between` which it may lie; `unit` of it, "" for a ratio) or a stroke. helps (n, 4):
-    light lines that a person may ask for. truth: the exact answer; drawn (n, 4): what is drawn once
-    it is told."""
+    task: one sentence; lines (n, 4) that are given; truth: the exact answer; drawn (n, 4): what is
+    drawn once it is told. What is asked: held points and the lines (n, 4) that they trace, a
+    choice, a number, or a stroke. words stand at places of the sheet. aids: helps that a person may
+    ask for; framework: the document whose build order is the whole way to the answer, where there
+    is one. photo: gives a picture (PNG) that fills the sheet."""
 
-    drill: str
-    seed: int
-    difficulty: float
     task: str
     lines: Array
     truth: Answer
     judge: Callable[[Answer], tuple[Miss, ...]]
-    drawn: Array
+    drawn: Array = field(default_factory=lambda: np.empty((0, 4)))
     held: tuple[Held, ...] = ()
+    traced: Callable[[Sequence[Point]], Array] = nothing_traced
     choices: tuple[str, ...] = ()
-    between: tuple[float, float] | None = None
-    unit: str = ""
+    asked: Asked | None = None
     asks_stroke: bool = False
-    helps: Array = field(default_factory=lambda: np.empty((0, 4)))
-    labels: tuple[tuple[str, Point], ...] = ()
+    words: tuple[tuple[str, Point], ...] = ()
+    aids: tuple[Aid, ...] = ()
+    framework: "Document | None" = None
+    photo: Callable[[], bytes] | None = None
+    drill: str = ""
+    seed: int = 0
+    difficulty: float = 0.0
 
     @property
-    def asks_number(self) -> bool:
-        """Whether the answer is a typed number."""
-        return self.between is not None
+    def helps(self) -> tuple[str, ...]:
+        """The helps that a person may ask for, by name, the whole way last."""
+        whole = () if self.framework is None else (WHOLE_WAY,)
+        return (*(aid.name for aid in self.aids), *whole)
 
     def first_answer(self) -> Answer:
         """The held points where they stand at first."""
@@ -111,21 +144,38 @@ class Exercise:
         if len(answer.places) != len(self.held):
             raise PracticeError(_("This exercise asks for other points: answer it anew."))
         numbers = [*(v for place in answer.places for v in place), answer.number or 0.0]
+        numbers += [v for place in answer.stroke for v in place]
         if not all(math.isfinite(v) and abs(v) < 1e6 for v in numbers):
             raise PracticeError(_("This answer lies nowhere: keep it on the sheet."))
         if self.choices and answer.choice not in range(len(self.choices)):
             raise PracticeError(_("Choose one of the answers."))
-        if self.between is not None:
-            least, most = self.between
-            if answer.number is None or not least <= answer.number <= most:
-                raise PracticeError(
-                    _("Type a number from {least} to {most}.").format(
-                        least=f"{least:g}{self.unit}", most=f"{most:g}{self.unit}"
-                    )
+        if self.asked is not None and not self.asked.allows(answer.number):
+            raise PracticeError(
+                _("Type a number from {least} to {most}.").format(
+                    least=f"{self.asked.least:g}{self.asked.unit}",
+                    most=f"{self.asked.most:g}{self.asked.unit}",
                 )
+            )
         if self.asks_stroke and len(answer.stroke) < 2:
             raise PracticeError(_("Draw the line from one point to the other."))
         return Verdict(self.judge(answer))
+
+
+def right_or_not(
+    measure: str, truth: int, no: Sequence[str]
+) -> Callable[[Answer], tuple[Miss, ...]]:
+    """Judges a choice: what is said when it is wrong, for every true answer."""
+
+    def judge(answer: Answer) -> tuple[Miss, ...]:
+        right = answer.choice == truth
+        return (Miss(measure, float(not right), "", 0.0, _("right") if right else no[truth]),)
+
+    return judge
+
+
+def worst_first(misses: Sequence[Miss]) -> tuple[Miss, ...]:
+    """Errors by their size for a steady hand."""
+    return tuple(sorted(misses, key=lambda miss: -abs(miss.error) / max(miss.hand, 1e-9)))
 
 
 class Verdict(NamedTuple):
@@ -142,7 +192,7 @@ class Verdict(NamedTuple):
     @property
     def sentence(self) -> str:
         """All of it in one sentence."""
-        return "; ".join(miss.words for miss in self.misses)
+        return "; ".join(miss.words for miss in self.misses if miss.words)
 
 
 Makes = Callable[[np.random.Generator, float], Exercise | None]

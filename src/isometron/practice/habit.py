@@ -17,7 +17,7 @@ from isometron.perspective.eye import Array
 ALL_PER_PERSON = 0.05
 """At most this share of persons without any bias is ever told of one."""
 
-MEASURES = 40
+MEASURES = 60
 """The bound is shared out over so many measures: all that the drills have, with room for more."""
 
 EFFECT = 0.5

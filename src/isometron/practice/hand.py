@@ -1,10 +1,14 @@
 """A simulated person who answers exercises with a chosen bias and unsteadiness."""
 
-from dataclasses import dataclass, replace
+from collections.abc import Callable
+from dataclasses import dataclass
 
 import numpy as np
 
+from isometron.perspective.eye import Array
 from isometron.practice.drill import Answer, Exercise, Point
+
+PROBE_MM, ROUNDS = 0.02, 6
 
 
 @dataclass
@@ -27,47 +31,70 @@ class SampleHand:
             count = len(exercise.choices)
             shift = int(self._rng.integers(1, count)) if wrong and count > 1 else 0
             return Answer(choice=((truth.choice or 0) + shift) % count)
-        if exercise.asks_number:
+        if exercise.asked is not None:
             number = truth.number or 0.0
-            hand = exercise.told(truth).misses[0].hand
-            off = (self.bias + self.unsteady * self._rng.normal()) * hand
-            return Answer(number=number * (1 + off / 100) if not exercise.unit else number + off)
-        if exercise.asks_stroke:
-            return Answer(stroke=self._stroke(truth.stroke))
-        return replace(truth, places=self._places(exercise))
+            off = self._wanted(exercise)[0]
+            own = number * (1 + off / 100) if not exercise.asked.unit else number + off
+            return Answer(number=float(np.clip(own, exercise.asked.least, exercise.asked.most)))
+        return self._solved(exercise, _strokes if exercise.asks_stroke else _places)
 
-    def _places(self, exercise: Exercise) -> tuple[Point, ...]:
-        """Every held point moved until its own error is as wanted."""
-        places = list(exercise.truth.places)
-        exact = {miss.measure: miss for miss in exercise.told(exercise.truth).misses}
-        for n, held in enumerate(exercise.held):
-            way = np.array(held.along[1] if held.along else _toward(exercise, n))
-            measure = next((name for name in exact if held.what in name), next(iter(exact)))
-            wanted = (self.bias + self.unsteady * self._rng.normal()) * exact[measure].hand
-            step = 0.02
-            probe = list(exercise.truth.places)
-            probe[n] = tuple(np.array(probe[n]) + step * way)
-            told = {m.measure: m.error for m in exercise.told(Answer(places=tuple(probe))).misses}
-            slope = (told[measure] - exact[measure].error) / step
-            mm = wanted / slope if abs(slope) > 1e-9 else 0.0
-            x, y = (np.array(places[n]) + mm * way).tolist()
-            places[n] = (x, y)
-        return tuple(places)
+    def _wanted(self, exercise: Exercise) -> Array:
+        """The error of every measure, by its name."""
+        exact = sorted(exercise.told(exercise.truth).misses)
+        noise = self._rng.normal(size=len(exact))
+        return np.array([miss.hand for miss in exact]) * (self.bias + self.unsteady * noise)
 
-    def _stroke(self, ends: tuple[Point, ...]) -> tuple[Point, ...]:
-        start, end = np.array(ends[0]), np.array(ends[1])
-        long = float(np.hypot(*(end - start)))
-        across = np.array([start[1] - end[1], end[0] - start[0]]) / max(long, 1e-9)
-        bow = 0.4 * (self.bias + self.unsteady * self._rng.normal())
-        miss = np.radians(0.3) * long * (self.bias + self.unsteady * self._rng.normal())
-        t = np.linspace(0, 1, 25)[:, None]
-        places = start + t * (end - start) + (4 * t * (1 - t) * bow + t * miss) * across
-        return tuple((float(x), float(y)) for x, y in places)
+    def _solved(
+        self, exercise: Exercise, ways: Callable[[Exercise], tuple[int, Callable[[Array], Answer]]]
+    ) -> Answer:
+        """The least change of the exact answer that errs as wanted (Gauss–Newton)."""
+        count, answer = ways(exercise)
+
+        def errors(by: Array) -> Array:
+            return np.array([miss.error for miss in sorted(exercise.told(answer(by)).misses)])
+
+        wanted, by = self._wanted(exercise), np.zeros(count)
+        for _round in range(ROUNDS):
+            now = errors(by)
+            slopes = np.stack(
+                [(errors(by + PROBE_MM * step) - now) / PROBE_MM for step in np.eye(count)], axis=1
+            )
+            by = by + np.linalg.lstsq(slopes, wanted - now, rcond=1e-6)[0]
+        return answer(by)
 
 
-def _toward(exercise: Exercise, number: int) -> tuple[float, float]:
-    """A direction in which a free point is wrong: away from where it first stands."""
-    start, true = np.array(exercise.held[number].start), np.array(exercise.truth.places[number])
-    way = true - start
-    x, y = (way / max(float(np.hypot(*way)), 1e-9)).tolist()
-    return x, y
+def _places(exercise: Exercise) -> tuple[int, Callable[[Array], Answer]]:
+    """How the held points move: along their lines, or anywhere."""
+    ways = [
+        np.array([one.along[1]]) if one.along is not None else np.eye(2) for one in exercise.held
+    ]
+    cuts = np.cumsum([len(way) for way in ways])
+
+    def answer(by: Array) -> Answer:
+        parts = zip(exercise.truth.places, np.split(by, cuts[:-1]), ways, strict=True)
+        return Answer(places=tuple(_point(np.array(at) + part @ way) for at, part, way in parts))
+
+    return int(cuts[-1]), answer
+
+
+def _strokes(exercise: Exercise) -> tuple[int, Callable[[Array], Answer]]:
+    """How a stroke is deformed: its half size stretched and sheared by mm, moved, bowed."""
+    true = np.array(exercise.truth.stroke)
+    if len(true) == 2:
+        true = true[0] + np.linspace(0.0, 1.0, 25)[:, None] * (true[1] - true[0])
+    middle = true.mean(axis=0)
+    own = (true - middle) / np.abs(true - middle).max()
+    share = np.linspace(0.0, 1.0, len(true))
+    run = true[-1] - true[0]
+    across = np.array([-run[1], run[0]]) / max(float(np.hypot(*run)), 1e-9)
+
+    def answer(by: Array) -> Answer:
+        bow = 4 * share * (1 - share) * by[6]
+        moved = true + own @ by[:4].reshape(2, 2).T + by[4:6] + bow[:, None] * across
+        return Answer(stroke=tuple(_point(place) for place in moved))
+
+    return 7, answer
+
+
+def _point(place: Array) -> Point:
+    return float(place[0]), float(place[1])

@@ -2,7 +2,7 @@
 
 from collections import defaultdict
 from dataclasses import dataclass, field
-from typing import Any
+from typing import NamedTuple
 
 from isometron.practice.adapting import (
     FIRST,
@@ -27,13 +27,17 @@ class Person:
     hands: dict[str, list[float]] = field(default_factory=lambda: defaultdict(list))
     named: set[str] = field(default_factory=set)
 
-    def takes(self, exercise: Exercise, verdict: Verdict) -> None:
-        """Learn from an answer."""
+    def takes(self, exercise: Exercise, verdict: Verdict, helped: str = "") -> None:
+        """Learn from an answer. One with a help never makes it harder, and says nothing of a
+        habit."""
         key = exercise.drill
         before = self.difficulty.get(key, FIRST)
-        self.difficulty[key] = next_difficulty(before, within=verdict.within)
+        if not (helped and verdict.within):
+            self.difficulty[key] = next_difficulty(before, within=verdict.within)
+        else:
+            self.difficulty[key] = before
         for miss in verdict.misses:
-            if miss.unit:
+            if miss.unit and not helped:
                 self.errors[f"{key}: {miss.measure}"].append(miss.error)
                 self.hands[f"{key}: {miss.measure}"].append(miss.hand)
 
@@ -62,7 +66,7 @@ def person_of(entries: list[Entry]) -> Person:
             continue
         for miss in entry.kept.get("misses", []):
             name = f"{entry.about}: {miss['measure']}"
-            if miss["unit"]:
+            if miss["unit"] and not entry.kept.get("helped"):
                 person.errors[name].append(float(miss["error"]))
                 person.hands[name].append(float(miss["hand"]))
         person.difficulty[entry.about] = float(entry.kept.get("next", FIRST))
@@ -70,12 +74,22 @@ def person_of(entries: list[Entry]) -> Person:
     return person
 
 
+class Done(NamedTuple):
+    """An exercise that has been answered: in so many seconds, with which help ("" for none)."""
+
+    exercise: Exercise
+    answer: Answer
+    verdict: Verdict
+    seconds: float = 0.0
+    helped: str = ""
+
+
 class Series:
     """Ten exercises, of one drill or of those the person needs most."""
 
     def __init__(self, person: Person, seed: int, key: str | None = None) -> None:
         self.person, self.seed, self.key = person, seed, key
-        self.done: list[tuple[Exercise, Answer, Verdict]] = []
+        self.done: list[Done] = []
 
     @property
     def over(self) -> bool:
@@ -88,21 +102,23 @@ class Series:
         key = self.key or next_drill(self.person.weights(), seed)
         return drill_of(key).exercise(seed, self.person.difficulty.get(key, FIRST))
 
-    def answer(self, exercise: Exercise, answer: Answer) -> Verdict:
+    def answer(
+        self, exercise: Exercise, answer: Answer, *, seconds: float = 0.0, helped: str = ""
+    ) -> Done:
         """Judge an answer and learn from it. Raises PracticeError."""
-        verdict = exercise.told(answer)
-        self.person.takes(exercise, verdict)
-        self.done.append((exercise, answer, verdict))
-        return verdict
+        done = Done(exercise, answer, exercise.told(answer), seconds, helped)
+        self.person.takes(exercise, done.verdict, helped)
+        self.done.append(done)
+        return done
 
     def says(self) -> list[str]:
         """What is said at the end of the series: habits that the test allows to name."""
         told = self.person.habits()
         self.person.named |= {name for name, habit in told.items() if habit.named}
         units = {
-            f"{exercise.drill}: {miss.measure}": miss.unit
-            for exercise, _answer, verdict in self.done
-            for miss in verdict.misses
+            f"{done.exercise.drill}: {miss.measure}": miss.unit
+            for done in self.done
+            for miss in done.verdict.misses
         }
         return [
             _("{measure}: {bias} {unit} ± {within} on the average of {count}").format(
@@ -117,11 +133,10 @@ class Series:
         ]
 
 
-def kept_of(
-    exercise: Exercise, answer: Answer, verdict: Verdict, person: Person, seconds: float
-) -> dict[str, Any]:
-    """What the log keeps of an exercise."""
-    return {
+def entry_of(done: Done, person: Person) -> Entry:
+    """An answered exercise as an entry of the log."""
+    exercise, answer = done.exercise, done.answer
+    kept = {
         "seed": exercise.seed,
         "difficulty": exercise.difficulty,
         "next": person.difficulty[exercise.drill],
@@ -131,9 +146,11 @@ def kept_of(
             "number": answer.number,
             "stroke": [list(place) for place in answer.stroke],
         },
-        "misses": [miss._asdict() for miss in verdict.misses],
-        "seconds": round(seconds, 1),
+        "misses": [miss._asdict() for miss in done.verdict.misses],
+        "seconds": round(done.seconds, 1),
+        "helped": done.helped,
     }
+    return Entry(now(), "drill", exercise.drill, kept)
 
 
 def again(entry: Entry) -> tuple[Exercise, Answer] | None:
@@ -151,8 +168,3 @@ def again(entry: Entry) -> tuple[Exercise, Answer] | None:
         tuple((float(x), float(y)) for x, y in told["stroke"]),
     )
     return exercise, answer
-
-
-def entry_of(kept: dict[str, Any], exercise: Exercise) -> Entry:
-    """An exercise as an entry of the log."""
-    return Entry(now(), "drill", exercise.drill, kept)

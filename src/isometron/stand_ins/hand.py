@@ -286,6 +286,13 @@ def _wandered(path: Array, hand: Hand, rng: np.random.Generator) -> Array:
     return np.asarray(points + off[:, None] * normal)
 
 
+def drawn_by(document: Document, hand: Hand) -> list[tuple[Stroke, Array]]:
+    """Every stroke of a sheet with the path (n, 2), sheet mm, along which the hand draws it. Raises
+    HandError."""
+    rng = np.random.default_rng(hand.seed)
+    return [(one, _wandered(one.path, hand, rng)) for one in strokes_of(document, hand)]
+
+
 def sketch(document: Document, hand: Hand, kind: str = "JPEG") -> bytes:
     """A sheet drawn by hand, as a picture file: photographed at a slant, or scanned. Raises
     HandError."""

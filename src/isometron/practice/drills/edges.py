@@ -1,11 +1,13 @@
 """Divisions of a receding edge, and a rear wheel at some wheel diameters."""
 
+from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
 
+from isometron.perspective.eye import Array
 from isometron.perspective.projection import project
-from isometron.practice.drill import Answer, Exercise, Held, Miss, drill
+from isometron.practice.drill import Aid, Answer, Exercise, Held, Miss, Point, drill
 from isometron.practice.scenery import (
     HAND_MM,
     along_ground,
@@ -14,7 +16,9 @@ from isometron.practice.scenery import (
     eye_of,
     fans,
     level_line,
+    measured,
     pair,
+    percent,
     ring,
     slope_mm,
 )
@@ -35,9 +39,9 @@ def divide(rng: Any, difficulty: float) -> Exercise | None:
     part, of = some[int(rng.integers(len(some)))]
     world, drawn = standing.world, standing.sheet
     long = float(np.linalg.norm(world[1] - world[0]))
-    way = (world[1] - world[0]) / long
+    way = standing.way(1)
     truth = project(eye, (world[0] + part / of * long * way)[None]).sheet[0]
-    run = (drawn[1] - drawn[0]) / np.hypot(*(drawn[1] - drawn[0]))
+    run = standing.run(1)
     hand = HAND_MM / max(slope_mm(eye, world[0], way, long), 1e-6)
 
     def judge(answer: Answer) -> tuple[Miss, ...]:
@@ -46,7 +50,7 @@ def divide(rng: Any, difficulty: float) -> Exercise | None:
         told = _("{mm} mm too {way}, {percent} % of the edge").format(
             mm=f"{abs(off):.1f}",
             way=_("far") if error > 0 else _("near"),
-            percent=f"{abs(error):.0f}",
+            percent=percent(error),
         )
         return (Miss(_("place on the edge"), error, "%", hand, exact_or(off, told)),)
 
@@ -57,11 +61,12 @@ def divide(rng: Any, difficulty: float) -> Exercise | None:
     upright = np.array([[*truth, *project(eye, (world[0] + part / of * long * way
                         + np.array([0, 0, standing.box.height_mm]))[None]).sheet[0]]])  # fmt: skip
     return Exercise(
-        "", 0, 0.0,
         _("Mark {part}/{of} of the lower right edge, from the near corner on.").format(
             part=part, of=of),
         np.concatenate([level_line(eye), standing.edges()]), Answer(places=(pair(truth),)), judge,
         upright, held=(Held(_("mark"), pair(start), (pair(drawn[0]), pair(run))),),
+        aids=(Aid(_("diagonals"), drawn[[[0, 5], [4, 1]]].reshape(-1, 4)),),
+        framework=standing.document,
     )  # fmt: skip
 
 
@@ -73,7 +78,7 @@ def wheelbase(rng: Any, difficulty: float) -> Exercise | None:
     base = 2 * RADIUS_MM * count
     standing = box_of(rng, eye, (base, 600.0, 2 * RADIUS_MM), float(rng.uniform(12.0, 50.0)))
     world = standing.world
-    way = (world[1] - world[0]) / base
+    way = standing.way(1)
     up = np.array([0.0, 0.0, 1.0])
     wheels = [
         ring(foot + RADIUS_MM * up, RADIUS_MM * way, RADIUS_MM * up, eye)
@@ -82,7 +87,7 @@ def wheelbase(rng: Any, difficulty: float) -> Exercise | None:
     if not standing.fair or not all(np.isfinite(w).all() and (w > 4.0).all() for w in wheels):
         return None
     drawn = standing.sheet
-    run = (drawn[1] - drawn[0]) / np.hypot(*(drawn[1] - drawn[0]))
+    run = standing.run(1)
     hand = HAND_MM / max(slope_mm(eye, world[0], way, base), 1e-6)
 
     def judge(answer: Answer) -> tuple[Miss, ...]:
@@ -91,17 +96,23 @@ def wheelbase(rng: Any, difficulty: float) -> Exercise | None:
         off = float((np.array(answer.places[0]) - drawn[1]) @ run)
         told = _("{mm} mm too {way}: the body reads {n} wheels, {percent} % {sense}").format(
             mm=f"{abs(off):.1f}", way=_("far") if error > 0 else _("near"),
-            n=f"{long / (2 * RADIUS_MM):.1f}", percent=f"{abs(error):.0f}",
+            n=f"{long / (2 * RADIUS_MM):.1f}", percent=percent(error),
             sense=_("long") if error > 0 else _("short"),
         )  # fmt: skip
         return (Miss(_("wheelbase"), error, "%", hand, exact_or(off, told)),)
 
+    def traced(places: Sequence[Point]) -> Array:
+        long = along_ground(eye, world[0], way, places[0])
+        middle = world[0] + long * way + RADIUS_MM * up
+        rim = ring(middle, RADIUS_MM * way, RADIUS_MM * up, eye)
+        return rim if np.isfinite(rim).all() else np.empty((0, 4))
+
     start = drawn[0] + 0.4 * (drawn[1] - drawn[0])
     given = np.concatenate([level_line(eye), wheels[0], fans(standing)[:2]])
     return Exercise(
-        "", 0, 0.0,
         _("Set the foot of the rear wheel: {n} wheel diameters from foot to foot.").format(
             n=f"{count:g}"),
         given, Answer(places=(pair(drawn[1]),)), judge, wheels[1],
         held=(Held(_("foot of the rear wheel"), pair(start), (pair(drawn[0]), pair(run))),),
+        traced=traced, aids=(Aid(_("measuring point"), measured(standing)),),
     )  # fmt: skip

@@ -5,9 +5,31 @@ from typing import Any
 
 import numpy as np
 
+from isometron.perspective.eye import Array
 from isometron.perspective.projection import project
-from isometron.practice.drill import HIGH_MM, WIDE_MM, Answer, Exercise, Held, Miss, drill
-from isometron.practice.scenery import HAND_MM, box_of, exact_or, eye_of, level_line, pair
+from isometron.perspective.vanishing import vanishing_point
+from isometron.practice.drill import (
+    HIGH_MM,
+    WIDE_MM,
+    Aid,
+    Answer,
+    Exercise,
+    Held,
+    Miss,
+    drill,
+    worst_first,
+)
+from isometron.practice.scenery import (
+    HAND_MM,
+    box_of,
+    crosses,
+    exact_or,
+    eye_of,
+    fans,
+    level_line,
+    on_sheet,
+    pair,
+)
 from isometron.words import _
 
 
@@ -29,43 +51,77 @@ def level(rng: Any, difficulty: float) -> Exercise | None:
 
     start = float(rng.uniform(0.3, 0.55)) * HIGH_MM
     return Exercise(
-        "", 0, 0.0, _("Set the eye level of this drawing: slide the mark at the right."),
+        _("Set the eye level of this drawing: slide the mark at the right."),
         standing.edges(), Answer(places=((x, y),)), judge, level_line(eye),
-        held=(Held(_("eye level"), (x, start), ((x, 0.0), (0.0, 1.0)), through=(1.0, 0.0)),),
+        held=(Held(_("eye level"), (x, start), ((x, 0.0), (0.0, 1.0))),),
+        traced=lambda places: np.array([[0.0, places[0][1], WIDE_MM, places[0][1]]]),
+        aids=(Aid(_("fans"), fans(standing)),),
     )  # fmt: skip
 
 
-@drill("lower", _("Lower the eye"), _("Place the near edge anew when the eye goes down."))
+@drill("lower", _("Lower the eye"), _("Place near edge and points anew when the eye goes down."))
 def lower(rng: Any, difficulty: float) -> Exercise | None:
-    """Foot and top of the near edge after the eye has sunk; the eye level stays on the sheet."""
-    eye = eye_of(rng, difficulty, high=(1.3, 2.2))
-    standing = box_of(rng, eye, (500.0, 500.0, float(rng.uniform(300.0, 600.0))))
-    down = float(rng.uniform(0.3, 0.7))
-    lowered = replace(eye, height_mm=down * eye.height_mm)
-    edge = standing.world[[0, 4]]
-    drawn = project(lowered, edge).sheet
-    if not standing.fair or not (drawn > 4.0).all() or not (drawn[:, 1] < HIGH_MM - 4.0).all():
+    """The eye sinks, and its level is drawn lower on the sheet: foot and top of the near edge, and
+    both points, anew."""
+    eye = replace(eye_of(rng, 0.0, high=(1.3, 2.2)), station_distance_mm=float(rng.uniform(62, 74)))
+    standing = box_of(rng, eye, (500.0, 500.0, float(rng.uniform(300.0, 600.0))),
+                      float(rng.uniform(40.0 - 6 * difficulty, 50.0 + 6 * difficulty)))  # fmt: skip
+    down, sunk = float(rng.uniform(0.3, 0.7)), float(rng.uniform(14.0, 34.0))
+    x, y = eye.centre_of_vision_mm
+    lowered = replace(eye, height_mm=down * eye.height_mm, centre_of_vision_mm=(x, y - sunk))
+    ends = project(lowered, standing.world[[0, 4]]).sheet
+    points = [vanishing_point(lowered, standing.way(n)).sheet_mm for n in (2, 1)]
+    before = [vanishing_point(eye, standing.way(n)).sheet_mm for n in (2, 1)]
+    if not standing.fair or any(one is None for one in (*points, *before)):
         return None
-    x, names = float(drawn[0, 0]), (_("foot"), _("top"))
+    true = np.array([*ends, *points])
+    if not on_sheet(true, 3.0):
+        return None
+    lines: list[tuple[float, float]] = [(0.0, 1.0), (0.0, 1.0), (1.0, 0.0), (1.0, 0.0)]
+    names = (_("foot"), _("top"), _("left point"), _("right point"))
+    starts = [
+        *standing.sheet[[0, 4]],
+        *(
+            place + (place - true[2:].mean(axis=0)) * float(rng.uniform(-0.3, -0.15))
+            for place in true[2:]
+        ),
+    ]
+    if np.hypot(*(np.array(starts) - true).T).min() < 1.5:
+        return None
+    held = tuple(
+        Held(name, pair(at), (pair(on), way))
+        for name, at, on, way in zip(names, starts, true, lines, strict=True)
+    )
 
     def judge(answer: Answer) -> tuple[Miss, ...]:
         misses = []
-        for place, true, name in zip(answer.places, drawn, names, strict=True):
-            error = place[1] - float(true[1])
+        for place, at, name, way in zip(answer.places, true, names, lines, strict=True):
+            error = float((np.array(place) - at) @ way)
+            ways = (_("high"), _("low")) if way[1] else (_("far right"), _("far left"))
             told = _("{mm} mm too {way}").format(
-                mm=f"{abs(error):.1f}", way=_("high") if error > 0 else _("low")
+                mm=f"{abs(error):.1f}", way=ways[0] if error > 0 else ways[1]
             )
             misses.append(Miss(name, error, "mm", HAND_MM, f"{name}: {exact_or(error, told)}"))
-        return tuple(sorted(misses, key=lambda miss: -abs(miss.error)))
+        return worst_first(misses)
 
-    before = standing.sheet[[0, 4]]
-    held = tuple(
-        Held(name, pair(at), ((x, 0.0), (0.0, 1.0))) for name, at in zip(names, before, strict=True)
-    )
+    new = level_line(lowered)
+    doubled = np.concatenate([new, new + np.array([0.0, 0.8, 0.0, 0.8])])
+    given = [level_line(eye), doubled, standing.edges(), crosses(np.array(before))]
     return Exercise(
-        "", 0, 0.0,
-        _("The eye sinks to {percent} % of its height and the eye level stays here: place foot and "
-          "top of the near edge anew.").format(percent=round(100 * down)),
-        np.concatenate([level_line(eye), standing.edges()]),
-        Answer(places=tuple(pair(place) for place in drawn)), judge, drawn.reshape(1, 4), held=held,
+        _("The eye sinks to {percent} % of its height; its new level is doubled. Place foot, top "
+          "and both points anew.").format(percent=round(100 * down)),
+        np.concatenate(given), Answer(places=tuple(pair(place) for place in true)), judge,
+        np.concatenate([ends.reshape(1, 4), _fans_to(ends, true[2:])]), held=held,
+        traced=lambda places: np.array([[*places[0], *places[1]]]),
+        aids=(Aid(_("points carried down"), _down(np.array(before), sunk)),),
     )  # fmt: skip
+
+
+def _fans_to(ends: Array, points: Array) -> Array:
+    """(4, 4) from both ends of an edge to both points."""
+    return np.array([[*end, *point] for end in ends for point in points])
+
+
+def _down(points: Array, by: float) -> Array:
+    """(n, 4) from places straight down."""
+    return np.concatenate([points, points - (0.0, by)], axis=1)

@@ -1,14 +1,35 @@
 """The tip of a shadow, and which plane is the darkest."""
 
+from itertools import permutations
 from typing import Any
 
 import numpy as np
 
 from isometron.document.light import Sun
 from isometron.drawing.shading.light_points import ground_shadows, ray_point, shadow_point
+from isometron.perspective.eye import Array
 from isometron.perspective.projection import project
-from isometron.practice.drill import HIGH_MM, WIDE_MM, Answer, Exercise, Held, Miss, drill
-from isometron.practice.scenery import HAND_MM, box_of, exact_or, eye_of, level_line, pair
+from isometron.practice.drill import (
+    HIGH_MM,
+    WIDE_MM,
+    Aid,
+    Answer,
+    Exercise,
+    Held,
+    Miss,
+    drill,
+    right_or_not,
+)
+from isometron.practice.scenery import (
+    HAND_MM,
+    box_of,
+    exact_or,
+    eye_of,
+    level_line,
+    line_on,
+    pair,
+    percent,
+)
 from isometron.words import _
 
 CHOICES = (_("the left plane"), _("the right plane"), _("the top"))
@@ -45,7 +66,7 @@ def shadow(rng: Any, difficulty: float) -> Exercise | None:
         error = 100 * float(off @ run) / long
         mm = float(np.hypot(*off))
         told = _("{mm} mm off, the shadow {percent} % too {way}").format(
-            mm=f"{mm:.1f}", percent=f"{abs(error):.0f}", way=_("long") if error > 0 else _("short")
+            mm=f"{mm:.1f}", percent=percent(error), way=_("long") if error > 0 else _("short")
         )
         return (Miss(_("shadow"), error, "%", 100 * HAND_MM / long, exact_or(mm, told)),)
 
@@ -53,41 +74,67 @@ def shadow(rng: Any, difficulty: float) -> Exercise | None:
     start = drawn[0] + 0.4 * (drawn[2] - drawn[0]) + np.array([0.0, 4.0])
     built = np.array([[*drawn[0], *drawn[2]], [*drawn[1], *drawn[2]]])
     return Exercise(
-        "", 0, 0.0,
         _("The short strokes say where shadow and ray run: set the tip of the post's shadow."),
         given, Answer(places=(pair(drawn[2]),)), judge, built,
         held=(Held(_("tip of the shadow"), pair(start)),),
+        traced=lambda places: np.array([[*drawn[0], *places[0]], [*drawn[1], *places[0]]]),
+        aids=(Aid(_("way of the shadow"), line_on(drawn[0], drawn[2])),),
     )  # fmt: skip
+
+
+ORDERS = tuple(permutations(range(3)))
 
 
 @drill("values", _("The darkest plane"), _("Say which of three planes the light leaves darkest."))
 def values(rng: Any, difficulty: float) -> Exercise | None:
-    """Three planes under a sun."""
+    """Three planes under a sun: the darkest."""
+    lit = _lit(rng, difficulty)
+    if lit is None:
+        return None
+    task, lines, cosines = lit
+    order = np.argsort(cosines)
+    if cosines[order[1]] - cosines[order[0]] < APART * (1.6 - difficulty):
+        return None
+    no = [_("no: {plane} is").format(plane=plane) for plane in CHOICES]
+    truth = int(order[0])
+    return Exercise(
+        task + _("which plane is the darkest?"), lines, Answer(choice=truth),
+        right_or_not(_("darkest plane"), truth, no), choices=CHOICES,
+    )  # fmt: skip
+
+
+@drill("order", _("Order of values"), _("Say which of three planes is light, middle and dark."))
+def order(rng: Any, difficulty: float) -> Exercise | None:
+    """Three planes under a sun, from the lightest to the darkest."""
+    lit = _lit(rng, difficulty)
+    if lit is None:
+        return None
+    task, lines, cosines = lit
+    sorted_ = np.sort(np.maximum(cosines, 0.0))
+    if np.diff(sorted_).min() < APART * (1.4 - difficulty):
+        return None
+    truth = ORDERS.index(tuple(np.argsort(-cosines).tolist()))
+    names = (_("left"), _("right"), _("top"))
+    choices = tuple(" – ".join(names[n] for n in one) for one in ORDERS)
+    no = [_("no: {order}").format(order=one) for one in choices]
+    return Exercise(
+        task + _("name the planes from light to dark."), lines, Answer(choice=truth),
+        right_or_not(_("order of values"), truth, no), choices=choices,
+    )  # fmt: skip
+
+
+def _lit(rng: Any, difficulty: float) -> tuple[str, Array, Array] | None:
+    """A cube under a sun behind us: where the sun stands in words, the lines of the cube, and the
+    cosines (3,) of its left plane, right plane and top to the light."""
     eye = eye_of(rng, difficulty)
     standing = box_of(rng, eye, (500.0, 500.0, 500.0))
-    sun = Sun(float(rng.uniform(100.0, 260.0)), float(rng.uniform(15.0, 75.0)))
+    azimuth, high = int(rng.integers(100, 261)), int(rng.integers(15, 76))
     if not standing.fair:
         return None
-    world = standing.world
-    left, right = (world[0] - world[1], world[0] - world[2])
-    normals = np.array([left / np.linalg.norm(left), right / np.linalg.norm(right), [0, 0, 1.0]])
-    cosines = np.sort(normals @ np.array(sun.toward))
-    told = np.argsort(normals @ np.array(sun.toward))
-    if cosines[1] - cosines[0] < APART * (1.6 - difficulty):
-        return None
-    truth = int(told[0])
-
-    def judge(answer: Answer) -> tuple[Miss, ...]:
-        right_one = answer.choice == truth
-        words = _("right") if right_one else _("no: {plane} is").format(plane=CHOICES[truth])
-        return (Miss(_("darkest plane"), float(not right_one), "", 0.0, words),)
-
-    azimuth, high = round(sun.azimuth_deg), round(sun.elevation_deg)
+    normals = np.array([-standing.way(1), -standing.way(2), [0.0, 0.0, 1.0]])
     side = _("left") if azimuth > 180 else _("right")
-    return Exercise(
-        "", 0, 0.0,
-        _("The sun stands behind us, {turn}° to the {side} and {high}° high: which plane is the "
-          "darkest?").format(turn=abs(180 - azimuth), side=side, high=high),
-        np.concatenate([level_line(eye), standing.edges()]), Answer(choice=truth), judge,
-        np.empty((0, 4)), choices=CHOICES,
-    )  # fmt: skip
+    words = _("The sun stands behind us, {turn}° to the {side} and {high}° high: ").format(
+        turn=abs(180 - azimuth), side=side, high=high
+    )
+    lines = np.concatenate([level_line(eye), standing.edges()])
+    return words, lines, normals @ np.array(Sun(float(azimuth), float(high)).toward)

@@ -1,47 +1,95 @@
-"""Numbers read off a drawing: how long a box is, how open a rim."""
+"""Numbers read off a drawing: how long a box is, whether it is a cube, how open a rim."""
 
 from typing import Any
 
 import numpy as np
 
 from isometron.perspective.ellipses import circle_picture
-from isometron.practice.drill import Answer, Exercise, Miss, drill
-from isometron.practice.scenery import box_of, eye_of, level_line, ring
+from isometron.perspective.eye import Eye
+from isometron.practice.drill import Aid, Answer, Asked, Exercise, Miss, drill
+from isometron.practice.scenery import (
+    aids_of,
+    box_of,
+    crosses,
+    eye_of,
+    level_line,
+    percent,
+    ring,
+)
 from isometron.words import _
 
 READ_PERCENT, READ_DEG = 4.0, 2.0
 """How well a practised eye reads a ratio and a degree."""
 
-LENGTHS, OPENINGS_DEG = (0.1, 20.0), (0.0, 90.0)
-"""What can be meant: a length in heights, and how open an ellipse is."""
+LENGTHS, OPENINGS = Asked(0.1, 20.0), Asked(0.0, 90.0, "°", 30.0)
+TOO_LONG = Asked(-90.0, 400.0, " %", 0.0)
+"""What can be meant: a length in heights, how open an ellipse is, how much too long a cube is."""
 
 
-@drill("ratio", _("Read a ratio"), _("Read how long a drawn box is for its height."))
+@drill("ratio", _("Read a ratio"), _("Read how long or how deep a drawn box is for its height."))
 def ratio(rng: Any, difficulty: float) -> Exercise | None:
-    """Length to height of a box."""
+    """Length or depth to height of a box; the centre of vision is marked."""
     eye = eye_of(rng, difficulty)
-    high = 400.0
-    share = round(float(rng.uniform(0.6, 2.6)), 2)
-    standing = box_of(rng, eye, (share * high, high, high), float(rng.uniform(15.0, 60.0)))
+    high, axis = 400.0, int(rng.integers(2))
+    shares = np.round(rng.uniform(0.6, 2.6, 2), 2)
+    standing = box_of(rng, eye, (*(shares * high).tolist(), high), float(rng.uniform(15.0, 75.0)))
     if not standing.fair:
         return None
+    share = float(shares[axis])
+    side = (_("lower right edge"), _("lower left edge"))[axis]
 
     def judge(answer: Answer) -> tuple[Miss, ...]:
-        assert answer.number is not None
-        error = 100 * (answer.number / share - 1)
+        error = 100 * ((answer.number or 0.0) / share - 1)
         told = _("{percent} % too {way}: it is {true} : 1").format(
-            percent=f"{abs(error):.0f}",
-            way=_("long") if error > 0 else _("short"),
-            true=f"{share:g}",
+            percent=percent(error), way=_("long") if error > 0 else _("short"), true=f"{share:g}"
         )
         words = _("exact: {true} : 1").format(true=f"{share:g}") if abs(error) < 0.5 else told
         return (Miss(_("length : height"), error, "%", READ_PERCENT / 2, words),)
 
     return Exercise(
-        "", 0, 0.0,
-        _("The depth equals the height. How long is the lower right edge, in heights?"),
-        np.concatenate([level_line(eye), standing.edges()]), Answer(number=share), judge,
-        np.empty((0, 4)), between=LENGTHS,
+        _("The cross is the centre of vision. How long is the {side}, in heights?").format(
+            side=side),
+        np.concatenate([level_line(eye), _centre(eye), standing.edges()]), Answer(number=share),
+        judge, asked=LENGTHS, aids=aids_of(standing), framework=standing.document,
+    )  # fmt: skip
+
+
+def _centre(eye: Eye) -> Any:
+    """(2, 4) a cross on the centre of vision."""
+    return crosses(np.array(eye.centre_of_vision_mm))
+
+
+@drill("isit", _("Is it a cube?"), _("Read by how much a drawn box is too long for a cube."))
+def isit(rng: Any, difficulty: float) -> Exercise | None:
+    """A box as deep as high; its lower right edge is as long, longer or shorter."""
+    eye = eye_of(rng, difficulty)
+    most = 45.0 - 25.0 * difficulty
+    off = 0.0 if rng.random() < 0.2 else float(round(rng.uniform(-most / 1.5, most)))
+    long = 500.0 * (1 + off / 100)
+    standing = box_of(rng, eye, (long, 500.0, 500.0), float(rng.uniform(20.0, 70.0)))
+    if not standing.fair:
+        return None
+
+    def judge(answer: Answer) -> tuple[Miss, ...]:
+        error = (answer.number or 0.0) - off
+        sense = _("too long") if off > 0 else _("too short")
+        true = _("{percent} % {sense}").format(percent=percent(off), sense=sense)
+        true = _("a cube") if off == 0 else true
+        told = (
+            _("{percent} % more than it is: it is {true}")
+            if error > 0
+            else _("{percent} % less than it is: it is {true}")
+        )
+        words = told.format(percent=percent(error), true=true)
+        exact = _("exact: {true}").format(true=true)
+        return (Miss(_("too long"), error, "%", READ_PERCENT / 2,
+                     exact if abs(error) < 0.5 else words),)  # fmt: skip
+
+    return Exercise(
+        _("As deep as high: by how much is the right side too long for a cube (− for too short, 0 "
+          "for a cube)?"),
+        np.concatenate([level_line(eye), standing.edges()]), Answer(number=off), judge,
+        asked=TOO_LONG, aids=aids_of(standing), framework=standing.document,
     )  # fmt: skip
 
 
@@ -62,8 +110,7 @@ def degree(rng: Any, difficulty: float) -> Exercise | None:
     across, along = ((standing.world[i] - standing.world[4]) / 2 for i in (5, 6))
 
     def judge(answer: Answer) -> tuple[Miss, ...]:
-        assert answer.number is not None
-        error = answer.number - true
+        error = (answer.number or 0.0) - true
         told = _("{deg}° too {way}: it opens to {true}°").format(
             deg=f"{abs(error):.0f}", way=_("open") if error > 0 else _("flat"), true=f"{true:.0f}"
         )
@@ -71,7 +118,13 @@ def degree(rng: Any, difficulty: float) -> Exercise | None:
         return (Miss(_("degree"), error, "°", READ_DEG / 2, words),)
 
     return Exercise(
-        "", 0, 0.0, _("A circle lies in the top of this box: to how many degrees does it open?"),
+        _("A circle lies in the top of this box: to how many degrees does it open?"),
         np.concatenate([level_line(eye), standing.edges()]), Answer(number=true), judge,
-        ring(middle, across, along, eye), between=OPENINGS_DEG, unit="°",
+        ring(middle, across, along, eye), asked=OPENINGS,
+        aids=(Aid(_("long axis"), _long_axis(ellipse)),),
     )  # fmt: skip
+
+
+def _long_axis(ellipse: Any) -> Any:
+    """(1, 4) the long axis of an ellipse."""
+    return ellipse.point(np.array([0.0, 180.0])).reshape(1, 4)

@@ -6,25 +6,24 @@ from functools import partial
 from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
+from isometron.construction.order import order_of
+from isometron.construction.stages import Stages
 from isometron.perspective.errors import IsometronError
 from isometron.practice.adapting import SERIES
 from isometron.practice.drill import Answer, Exercise, drills
 from isometron.practice.log import Log, LogError
 from isometron.practice.planning import in_words, plan_of
-from isometron.practice.series import Person, Series, entry_of, kept_of, person_of
+from isometron.practice.series import Person, Series, entry_of, person_of
+from isometron.ui.cards.building.follow_page import FollowPage
 from isometron.ui.cards.practice.sheet import PracticeSheet
 from isometron.ui.parts.card import EditCard, Shown, soft_label
 from isometron.ui.parts.fields import Choice, RatioField
-from isometron.ui.parts.paged_card import small_button
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
 NEEDED = _("what I need most")
 REMEMBERED = 4000
 """So many of the last answers say what is known of a person: about two years of series."""
-
-FIRST_DEG = 30.0
-"""A field begins with a degree that says nothing."""
 
 
 class PracticeCard(EditCard):
@@ -38,6 +37,8 @@ class PracticeCard(EditCard):
         self.exercise: Exercise | None = None
         self._began = 0.0
         self._typed: float | None = None
+        self._helped = ""
+        self.order: FollowPage | None = None
         self.sheet = PracticeSheet(wishes)
         self.own_board = self.sheet
         self.sheet.wants.connect(self.go_on)
@@ -74,12 +75,11 @@ class PracticeCard(EditCard):
         self.body.addLayout(self.choices)
         self.answer = _button(_("Answer"), _("Judge it (Return on the sheet)."))
         self.answer.clicked.connect(self.go_on)
-        self.help = small_button(_("Help"), _("Show the light lines that help."))
-        self.help.clicked.connect(self.sheet.help)
-        row = QHBoxLayout()
-        row.addWidget(self.answer, 2)
-        row.addWidget(self.help, 1)
-        self.body.addLayout(row)
+        self.body.addWidget(self.answer)
+        tip = _("Light lines, or the whole way. Answers with a help say nothing of your eye.")
+        self.help = Choice(_("help"), tip, [])
+        self.help.activated.connect(self._help)
+        self.body.addWidget(self.help)
         self.says = soft_label("")
         self.says.setWordWrap(True)
         self.body.addWidget(self.says)
@@ -106,17 +106,19 @@ class PracticeCard(EditCard):
     def _next(self) -> None:
         assert self.series is not None
         self.exercise = self.series.exercise()
-        self._began, self._typed = time.monotonic(), None
+        self._began, self._typed, self._helped = time.monotonic(), None, ""
         self.sheet.show_exercise(self.exercise)
+        self.help.clear()
+        self.help.addItems([_("no help"), *self.exercise.helps])
         self._show()
-        (self.number if self.exercise.asks_number else self.sheet).setFocus()
+        (self.number if self.exercise.asked else self.sheet).setFocus()
 
     def go_on(self) -> None:
         """Judge what stands on the sheet, or take the next exercise."""
         if self.exercise is None or self.series is None:
             self.begin_series()
         elif self.sheet.verdict is None:
-            if self.exercise.asks_number:
+            if self.exercise.asked:
                 if self._typed is None:  # nothing is answered that was not typed
                     self.number.setFocus()
                 else:
@@ -129,6 +131,24 @@ class PracticeCard(EditCard):
             self._show()
         else:
             self._next()
+
+    def _help(self, number: int) -> None:
+        """Show a help: light lines on the sheet, or the build order of this exercise."""
+        if self.exercise is None or self.sheet.verdict is not None:
+            return
+        aids = self.exercise.aids
+        self.sheet.show_aid(aids[number - 1] if 0 < number <= len(aids) else None)
+        if number:
+            self._helped = self.help.itemText(number)
+        if number > len(aids) and self.exercise.framework is not None:
+            document = self.exercise.framework
+            try:
+                stages = Stages(order_of(document), document.sheet)
+            except IsometronError as error:
+                self.says.setText(str(error))
+                return
+            self.order = FollowPage(self.wishes.room, document, stages, 0)
+            self.order.showFullScreen()
 
     def _type(self, value: float) -> None:
         self._typed = value
@@ -148,17 +168,16 @@ class PracticeCard(EditCard):
 
     def _judge(self, answer: Answer) -> None:
         assert self.series is not None and self.exercise is not None
+        seconds = time.monotonic() - self._began
         try:
-            verdict = self.series.answer(self.exercise, answer)
+            done = self.series.answer(self.exercise, answer, seconds=seconds, helped=self._helped)
         except IsometronError as error:
             self.says.setText(str(error))
             return
-        self.sheet.show_verdict(verdict)
-        seconds = time.monotonic() - self._began
-        kept = kept_of(self.exercise, answer, verdict, self.person, seconds)
+        self.sheet.show_verdict(done.verdict)
         self._show()
         try:
-            self.log.add(entry_of(kept, self.exercise))
+            self.log.add(entry_of(done, self.person))
         except LogError as error:
             self.says.setText(f"{self.says.text()} {error}")
         self.sheet.setFocus()
@@ -178,26 +197,26 @@ class PracticeCard(EditCard):
     def _show(self) -> None:
         exercise, series, verdict = self.exercise, self.series, self.sheet.verdict
         going = exercise is not None and verdict is None
-        number = going and exercise is not None and exercise.asks_number
-        self.number.setVisible(bool(number))
-        self.unit.setVisible(bool(number))
-        if number and exercise is not None:
-            self.number.show_value(FIRST_DEG if exercise.unit else 1.0)
-            self.unit.setText(exercise.unit or _("heights"))
+        asked = exercise.asked if going and exercise is not None else None
+        self.number.setVisible(asked is not None)
+        self.unit.setVisible(asked is not None)
+        if asked is not None:
+            self.number.show_value(asked.first)
+            self.unit.setText(asked.unit.strip() or _("heights"))
         self._show_choices(exercise.choices if exercise is not None and going else ())
         by_hand = going and exercise is not None and bool(exercise.held)
-        self.answer.setVisible(bool(by_hand or number) or verdict is not None)
+        self.answer.setVisible(by_hand or asked is not None or verdict is not None)
         over = series is not None and series.over
         words = _("Answer") if verdict is None else _("End the series") if over else _("Next")
         self.answer.setText(words)
-        self.help.setVisible(bool(by_hand and exercise is not None and len(exercise.helps)))
+        self.help.setVisible(going and exercise is not None and bool(exercise.helps))
         self.note.setText(
             "" if series is None else f"{min(len(series.done) + going, SERIES)} / {SERIES}"
         )
         self.says.setText(self._told())
-        asked = self.log.place.exists() and self.log.allowed is not None
+        known = self.log.place.exists() and self.log.allowed is not None
         for widget in (self.asks, self.allow, self.refuse):
-            widget.setVisible(not asked)
+            widget.setVisible(not known)
 
     def _told(self) -> str:
         series, verdict = self.series, self.sheet.verdict

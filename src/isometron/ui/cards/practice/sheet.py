@@ -6,6 +6,7 @@ import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
+    QImage,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -21,9 +22,9 @@ from isometron.perspective.eye import Array
 from isometron.practice.drill import (
     HIGH_MM,
     WIDE_MM,
+    Aid,
     Answer,
     Exercise,
-    Held,
     Point,
     Verdict,
 )
@@ -35,8 +36,8 @@ from isometron.ui.parts.touching import apart, arrow_of
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
-HEAD_MM = 13.0
-"""Room for the task above what is drawn."""
+HEAD_PX = 46
+"""Room for the task above what is drawn: two lines of text."""
 
 GRAB_PX = 14.0
 NUDGE_MM, FAR_MM = 0.5, 5.0
@@ -65,7 +66,8 @@ class PracticeSheet(QWidget):
         self.verdict: Verdict | None = None
         self.places: list[Point] = []
         self.stroke: list[Point] = []
-        self.helped = False
+        self.aid: Aid | None = None
+        self.under: QImage | None = None
         self.pressure = 0.0
         self.chosen = 0
         self._held: int | None = None
@@ -77,7 +79,9 @@ class PracticeSheet(QWidget):
         """A fresh exercise, or none."""
         self.exercise, self.verdict = exercise, None
         self.places = [] if exercise is None else [held.start for held in exercise.held]
-        self.stroke, self.chosen, self._held, self.helped = [], 0, None, False
+        self.stroke, self.chosen, self._held, self.aid = [], 0, None, None
+        photo = None if exercise is None or exercise.photo is None else exercise.photo()
+        self.under = None if photo is None else QImage.fromData(photo)
         self._describe()
         self.update()
 
@@ -93,9 +97,9 @@ class PracticeSheet(QWidget):
         self.places, self.stroke = list(answer.places), list(answer.stroke)
         self.show_verdict(exercise.told(answer))
 
-    def help(self) -> None:
-        """Show the light lines, or put them away."""
-        self.helped = not self.helped
+    def show_aid(self, aid: Aid | None) -> None:
+        """Show the light lines of a help, or put them away."""
+        self.aid = aid
         self.update()
 
     @property
@@ -124,8 +128,9 @@ class PracticeSheet(QWidget):
     @property
     def view(self) -> View:
         """How the paper lies on the felt."""
-        whole = QRectF(self.rect()).adjusted(FELT_PX, FELT_PX, -FELT_PX, -FELT_PX)
-        return View.fit((0.0, 0.0, WIDE_MM, HIGH_MM + HEAD_MM), whole)
+        head = scaled(HEAD_PX)
+        whole = QRectF(self.rect()).adjusted(FELT_PX, FELT_PX + head, -FELT_PX, -FELT_PX)
+        return View.fit((0.0, 0.0, WIDE_MM, HIGH_MM), whole)
 
     def at(self, place: Point) -> QPointF:
         """A place of the sheet on the widget."""
@@ -135,7 +140,8 @@ class PracticeSheet(QWidget):
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         view, room = self.view, self.wishes.room
-        paper = QRectF(view.point((0.0, HIGH_MM + HEAD_MM)), view.point((WIDE_MM, 0.0)))
+        below = QRectF(view.point((0.0, HIGH_MM)), view.point((WIDE_MM, 0.0)))
+        paper = below.adjusted(0.0, -scaled(HEAD_PX), 0.0, 0.0)
         with painting_on(self) as painter:
             painter.fillRect(self.rect(), QColor(room.felt))
             painter.fillRect(paper, QColor(PAPER))
@@ -143,19 +149,34 @@ class PracticeSheet(QWidget):
             if self.exercise is None:
                 self._words(painter, paper, _("Short drills on exact geometry: begin a series."))
                 return
-            painter.setClipRect(paper)
-            if self.helped:
-                paint_lines(painter, view, self.exercise.helps, QPen(QColor(SOFT), 0.9))
-            paint_lines(painter, view, self.exercise.lines, QPen(QColor(PALE_GRAPHITE), 1.4))
+            painter.setClipRect(below)
+            self._given(painter, self.exercise)
             self._stroke(painter)
             if self.verdict is not None:
                 self._truth(painter, self.exercise)
-            below = QRectF(view.point((0.0, HIGH_MM)), view.point((WIDE_MM, 0.0)))
             painter.setClipRect(below.adjusted(-8.0, 0.0, 8.0, 8.0))
             self._points(painter, self.exercise)
             painter.setClipRect(paper)
             told = self.exercise.task if self.verdict is None else self.verdict.sentence
             self._words(painter, paper, told)
+
+    def _given(self, painter: QPainter, exercise: Exercise) -> None:
+        """What the exercise gives: its picture, lines, words, and the help asked for."""
+        if self.under is not None:
+            whole = QRectF(self.at((0.0, HIGH_MM)), self.at((WIDE_MM, 0.0)))
+            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+            painter.drawImage(whole, self.under)
+        if self.aid is not None:
+            pen = QPen(QColor(SOFT), 1.0)
+            pen.setDashPattern([4.0, 3.0])
+            paint_lines(painter, self.view, self.aid.lines, pen)
+        paint_lines(painter, self.view, exercise.lines, QPen(QColor(PALE_GRAPHITE), 1.4))
+        painter.setFont(font(bold=True))
+        painter.setPen(QColor(INK))
+        for words, place in exercise.words:
+            at = self.at(place)
+            flags = Qt.AlignmentFlag.AlignCenter
+            painter.drawText(QRectF(at.x() - 20, at.y() - 12, 40, 24), flags, words)
 
     def _words(self, painter: QPainter, paper: QRectF, words: str) -> None:
         painter.setFont(font(bold=self.verdict is not None))
@@ -189,6 +210,9 @@ class PracticeSheet(QWidget):
             painter.drawText(middle + QPointF(left, 20.0), words)
 
     def _points(self, painter: QPainter, exercise: Exercise) -> None:
+        """The held points, and what they trace: what the answer draws."""
+        lines = exercise.traced(self.places) if self.places else np.empty((0, 4))
+        paint_lines(painter, self.view, lines, QPen(QColor(GRAPHITE), 1.4))
         for number, place in enumerate(self.places):
             held = exercise.held[number]
             at = self.at(place)
@@ -197,25 +221,11 @@ class PracticeSheet(QWidget):
                 ends = (np.subtract(place, way), np.add(place, way))
                 painter.setPen(QPen(QColor(SOFT), 1.0))
                 painter.drawLine(*(self.at((float(x), float(y))) for x, y in ends))
-            self._lines_of(painter, held, place)
             hot = number == self.chosen and self.hasFocus() and self.verdict is None
             painter.setPen(QPen(QColor(INK), 2.4 if hot else 1.6))
             painter.setBrush(QColor(self.wishes.room.lamp if hot else WHITE))
             painter.drawEllipse(at, 6.0, 6.0)
             painter.setBrush(Qt.BrushStyle.NoBrush)
-
-    def _lines_of(self, painter: QPainter, held: Held, place: Point) -> None:
-        """The line to or through a held point: what the answer would draw."""
-        painter.setPen(QPen(QColor(GRAPHITE), 1.6))
-        if held.tied is not None:
-            painter.drawLine(self.at(held.tied), self.at(place))
-        if held.through is not None:
-            way = np.array(held.through) * 2 * WIDE_MM
-            ends = (np.subtract(place, way), np.add(place, way))
-            pen = QPen(QColor(GRAPHITE), 1.0)
-            pen.setDashPattern([6.0, 4.0])
-            painter.setPen(pen)
-            painter.drawLine(*(self.at((float(x), float(y))) for x, y in ends))
 
     # Under the hand
 
