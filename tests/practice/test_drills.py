@@ -22,6 +22,7 @@ from isometron.practice.drill import (
 )
 from isometron.practice.drills.cube import judge_of
 from isometron.practice.hand import SampleHand
+from isometron.practice.paper.layout import BOTTOMS_MM, LEFT_MM, PAGE_MM
 from isometron.practice.scenery import Standing
 
 SWEEP = [pytest.param(25), pytest.param(2000, marks=pytest.mark.full)]
@@ -107,8 +108,8 @@ def test_paper_and_screen_show_the_same_exercise(tmp_path, capsys):
             if "<line" in line
         ]
     )
-    high = float(re.search(r'height="([0-9.]+)mm"', out.read_text())[1])
-    flipped = exercise.lines * (1, -1, 1, -1) + (0, high, 0, high)
+    left, bottom = LEFT_MM, PAGE_MM[1] - BOTTOMS_MM[0]
+    flipped = exercise.lines * (1, -1, 1, -1) + (left, bottom, left, bottom)
     for line in flipped:
         assert np.abs(drawn - line).max(axis=1).min() < 1e-6
     assert out.read_bytes() == exercises_svg([exercise])

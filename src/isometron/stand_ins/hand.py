@@ -296,7 +296,6 @@ def drawn_by(document: Document, hand: Hand) -> list[tuple[Stroke, Array]]:
 def sketch(document: Document, hand: Hand, kind: str = "JPEG") -> bytes:
     """A sheet drawn by hand, as a picture file: photographed at a slant, or scanned. Raises
     HandError."""
-    from PIL import Image
 
     sheet = document.sheet
     rng = np.random.default_rng(hand.seed)
@@ -309,17 +308,30 @@ def sketch(document: Document, hand: Hand, kind: str = "JPEG") -> bytes:
             if stroke.faint:
                 dark = FAINT
             _paint(grey, _wandered(stroke.path, hand, rng) * scale, dark, rng)
-    page = np.clip(grey, 0, 1)[..., None] * np.array(PAPER) * 1.0
+    return taken(np.clip(grey, 0, 1)[..., None] * np.array(PAPER) * 1.0, hand, rng, kind)
+
+
+def taken(page: Array, hand: Hand, rng: np.random.Generator, kind: str = "JPEG") -> bytes:
+    """A drawn page (rows, columns, 3), of hand.px_per_mm, as it is photographed at a slant, or
+    scanned: a picture file."""
+    from PIL import Image
+
     if hand.slant is not None:
-        page = _photographed(page, _ways(document, hand), hand)
+        page = _photographed(page, _ways(page.shape[1], page.shape[0], hand), hand)
     page = page + rng.normal(0, hand.grain, page.shape)
     content = io.BytesIO()
     image = Image.fromarray(np.clip(page, 0, 255).astype(np.uint8))
     more: dict[str, Any] = {"quality": 92} if kind in ("JPEG", "WEBP") else {}
     if hand.slant is None:
-        more["dpi"] = (25.4 * scale, 25.4 * scale)
+        more["dpi"] = (25.4 * hand.px_per_mm, 25.4 * hand.px_per_mm)
     image.save(content, kind, **more)
     return content.getvalue()
+
+
+def draw_over(grey: NDArray[np.float32], path: Array, hand: Hand, rng: np.random.Generator) -> None:
+    """A pencil stroke along a path (n, 2), mm from the lower left corner, on paper given as shares
+    of its lightness (rows, columns), of hand.px_per_mm."""
+    _paint(grey, _wandered(path, hand, rng) * hand.px_per_mm, 1.0, rng)
 
 
 def _paper(size: tuple[int, int], rng: np.random.Generator) -> NDArray[np.float32]:
@@ -359,16 +371,9 @@ def _paint(grey: NDArray[np.float32], path: Array, dark: float, rng: np.random.G
     grey[r0:r1, c0:c1] *= 1 - part * (1 - GRAPHITE / 255)
 
 
-def _ways(document: Document, hand: Hand) -> Array:
-    """The homography (3, 3) from px of the page (down from its upper left corner) to those of the
+def _ways(width: float, height: float, hand: Hand) -> Array:
+    """The homography (3, 3) from px of a page (down from its upper left corner) to those of the
     photograph: a camera over the page that stands aside."""
-    width, height = (
-        side * hand.px_per_mm
-        for side in (
-            document.sheet.width_mm,
-            document.sheet.height_mm,
-        )
-    )
     right, near = hand.slant or (0.0, 0.0)
     size = max(width, height)
     eye = np.array([right, -near, -1.0]) * 1.35 * size  # over the page, which lies at depth 0
@@ -427,7 +432,7 @@ def truth_of_sketch(document: Document, hand: Hand) -> dict[str, Any]:
     ring = np.array([[0, height], [width, height], [width, 0], [0, 0]], dtype=float)
     size = (width, height)
     if hand.slant is not None:
-        framed, size = _framed(_ways(document, hand), width, height)
+        framed, size = _framed(_ways(width, height, hand), width, height)
         ring = placed(framed, ring)
     ring[:, 1] = size[1] - ring[:, 1]
     return {

@@ -89,7 +89,7 @@ def lower(rng: Any, difficulty: float) -> Exercise | None:
     if np.hypot(*(np.array(starts) - true).T).min() < 1.5:
         return None
     held = tuple(
-        Held(name, pair(at), (pair(on), way))
+        Held(name, pair(at), (pair(on * (1.0 - np.array(way))), way))
         for name, at, on, way in zip(names, starts, true, lines, strict=True)
     )
 

@@ -1,0 +1,281 @@
+"""A page of exercises: where they lie on it, what is printed of each, and the marks by which a
+photograph of the page is told.
+
+At the corners of the page lie four marks, at the head of each exercise its code: a row of marks of
+another kind that say drill, difficulty and seed in thousands, and a check. Both kinds are the
+square fiducial marks of the imaging library (Garrido-Jurado and others, Pattern Recognition 47,
+2014)."""
+
+import zlib
+from collections.abc import Sequence
+from functools import cache
+from typing import Any, NamedTuple
+
+import numpy as np
+
+from isometron.drawing.pencils import TEAL
+from isometron.perspective.eye import Array
+from isometron.practice.drill import HIGH_MM, WIDE_MM, Exercise, Point, drill_of, drills
+from isometron.practice.scenery import crosses
+from isometron.words import _
+
+PAGE_MM = (210.0, 297.0)
+LEFT_MM, BOTTOMS_MM = 10.0, (149.0, 14.0)
+"""Where the exercises of a page lie: the upper one, the lower one."""
+
+ON_PAGE = len(BOTTOMS_MM)
+HEAD_MM = 10.0
+MARK_MM, CODE_MM, PITCH_MM = 7.0, 5.0, 6.5
+EDGE_MM = 5.0
+
+PALE_BLUE = "#8fb6d9"
+"""Printed lines are pale blue: what is drawn over them is told apart by its colour."""
+
+GREY = "#9a9a9a"
+THOUSAND, KEY_DIGITS, SEED_DIGITS = 1000, 2, 4
+FINE = 100
+"""Difficulties on paper are whole hundredths."""
+
+
+class Ink(NamedTuple):
+    """Lines (n, 4) of a colour and width, mm of the page."""
+
+    colour: str
+    width_mm: float
+    lines: Array
+
+
+class Words(NamedTuple):
+    """Words that begin (or end) at a place of the page, their size in mm."""
+
+    place: Point
+    size_mm: float
+    text: str
+    ends: bool = False
+
+
+class Page(NamedTuple):
+    """What is printed on a page: lines, black cells (n, 4: left, bottom, width, height), words, and
+    pictures (PNG) with the left and lower edge of the exercise they fill."""
+
+    inks: tuple[Ink, ...]
+    cells: Array
+    words: tuple[Words, ...]
+    photos: tuple[tuple[bytes, Point], ...]
+
+
+def for_paper(exercise: Exercise) -> Exercise:
+    """An exercise as paper can say it: its difficulty in whole hundredths."""
+    rounded = round(exercise.difficulty * FINE) / FINE
+    if rounded == exercise.difficulty:
+        return exercise
+    return drill_of(exercise.drill).exercise(exercise.seed, rounded)
+
+
+def pages_of(exercises: Sequence[Exercise], *, answers: bool = False) -> list[Page]:
+    """The pages of exercises, two on each, or of their answers to lay over them."""
+    return [
+        _page(exercises[first : first + ON_PAGE], first, answers=answers)
+        for first in range(0, len(exercises), ON_PAGE)
+    ]
+
+
+def _page(exercises: Sequence[Exercise], first: int, *, answers: bool) -> Page:
+    inks, words, photos, cells = [], [], [], [corner_cells()]
+    for number, (exercise, bottom) in enumerate(zip(exercises, BOTTOMS_MM, strict=False)):
+        shift = np.array([LEFT_MM, bottom] * 2)
+        inks += [one._replace(lines=one.lines + shift) for one in _inks(exercise, answers=answers)]
+        words += _words(exercise, first + number, bottom, answers=answers)
+        if not answers:
+            cells.append(code_cells(exercise, bottom))
+            if exercise.photo is not None:
+                photos.append((exercise.photo(), (LEFT_MM, bottom)))
+    return Page(tuple(inks), np.concatenate(cells), tuple(words), tuple(photos))
+
+
+def _inks(exercise: Exercise, *, answers: bool) -> list[Ink]:
+    """What is drawn of an exercise, mm from its own lower left corner."""
+    corners = np.array([[0.0, 0.0], [WIDE_MM, 0.0], [WIDE_MM, HIGH_MM], [0.0, HIGH_MM]])
+    inward = np.array([[1, 1], [-1, 1], [-1, -1], [1, -1]]) * 3.0
+    ends = [
+        [*corner, *(corner + step * np.array(way))]
+        for corner, step in zip(corners, inward, strict=True)
+        for way in ((1, 0), (0, 1))
+    ]
+    found = [Ink(GREY, 0.2, np.array(ends))]
+    if not answers:
+        return [
+            *found,
+            Ink(PALE_BLUE, 0.25, exercise.lines),
+            Ink(PALE_BLUE, 0.3, slides(exercise)),
+        ]
+    own = [exercise.drawn, crosses(np.array(exercise.truth.places))]
+    if exercise.held:
+        own.append(exercise.traced(exercise.truth.places))
+    return [*found, Ink(TEAL, 0.35, np.concatenate(own))]
+
+
+def slides(exercise: Exercise) -> Array:
+    """(n, 4) short strokes where held points may slide."""
+    lines = []
+    for one in exercise.held:
+        if one.along is not None:
+            at, way = np.array(one.start), np.array(one.along[1])
+            lines.append([*(at - 3 * way), *(at + 3 * way)])
+    return np.array(lines, dtype=float).reshape(-1, 4)
+
+
+LINE_CHARS, TEXT_MM, SMALL_MM, ROW_MM = 78, 3.2, 2.5, 4.2
+CHOICE_MM = 46.0
+"""Room that choices take across."""
+
+
+def _words(exercise: Exercise, number: int, bottom: float, *, answers: bool) -> list[Words]:
+    """The head of an exercise, its choices, and its drill, seed and difficulty in small."""
+    head = f"{number + 1}  {exercise.task}"
+    if answers:
+        head = f"{number + 1}  {_truth_in_words(exercise)}"
+    top, found = bottom + HIGH_MM, []
+    for row, text in enumerate(_folded(head)):
+        found.append(Words((LEFT_MM, top + 6.0 - 4.2 * row), TEXT_MM, text))
+    told = f"{exercise.drill} · {exercise.seed} · {exercise.difficulty:g}"
+    found.append(Words((LEFT_MM + WIDE_MM, top + 7.4), SMALL_MM, told, ends=True))
+    if answers:
+        return found
+    letters = [f"{chr(97 + n)}  {one}" for n, one in enumerate(exercise.choices)]
+    if letters != [f"{one}  {one}" for one in exercise.choices]:
+        x, y = _free_corner(exercise, len(letters))
+        for n, text in enumerate(letters):
+            place = (LEFT_MM + x, bottom + y + ROW_MM * (len(letters) - 1 - n))
+            found.append(Words(place, SMALL_MM, text))
+    for text, (x, y) in exercise.words:
+        found.append(Words((LEFT_MM + x - 0.9, bottom + y - 1.1), TEXT_MM, text))
+    return found
+
+
+def _free_corner(exercise: Exercise, rows: int) -> Point:
+    """Where choices stand: the first corner of the sheet in which nothing is drawn."""
+    high, share = ROW_MM * rows, np.linspace(0.0, 1.0, 41)[:, None, None]
+    lines = exercise.lines.reshape(-1, 2, 2)
+    drawn = (lines[:, 0] + share * (lines[:, 1] - lines[:, 0])).reshape(-1, 2)
+    right, top = WIDE_MM - CHOICE_MM, HIGH_MM - 2.0 - high
+    for x, y in ((3.0, 3.0), (right, 3.0), (3.0, top), (right, top)):
+        inside = np.abs(drawn - (x + CHOICE_MM / 2, y + high / 2)) < (CHOICE_MM / 2, high / 2 + 2)
+        if not inside.all(axis=1).any():
+            return x, y
+    return 3.0, 3.0
+
+
+def _truth_in_words(exercise: Exercise) -> str:
+    truth = exercise.truth
+    if truth.choice is not None:
+        return f"{chr(97 + truth.choice)}  {exercise.choices[truth.choice]}"
+    if truth.number is not None and exercise.asked is not None:
+        return f"{truth.number:.4g}{exercise.asked.unit or ' : 1'}"
+    return _("the exact answer")
+
+
+def _folded(text: str) -> list[str]:
+    import textwrap
+
+    return textwrap.wrap(text, LINE_CHARS)[:2]
+
+
+# Marks
+
+
+@cache
+def dictionaries() -> tuple[Any, Any]:
+    """The marks of the corners, and those of the codes."""
+    import cv2
+
+    return (
+        cv2.aruco.getPredefinedDictionary(cv2.aruco.DICT_4X4_50),
+        cv2.aruco.getPredefinedDictionary(cv2.aruco.DICT_5X5_1000),
+    )
+
+
+def corner_places() -> Array:
+    """(4, 2) the lower left corners of the page's four marks: lower left first, counter-clockwise.
+    Their numbers are 0 to 3."""
+    right, top = PAGE_MM[0] - LEFT_MM - MARK_MM, PAGE_MM[1] - EDGE_MM - MARK_MM
+    return np.array([[LEFT_MM, EDGE_MM], [right, EDGE_MM], [right, top], [LEFT_MM, top]])
+
+
+def corner_cells() -> Array:
+    """(n, 4) the black cells of the page's four marks."""
+    own, _codes = dictionaries()
+    return np.concatenate(
+        [_cells(own, n, 4, place, MARK_MM) for n, place in enumerate(corner_places())]
+    )
+
+
+def code_places(bottom: float) -> Array:
+    """(n, 2) the lower left corners of the marks of a code."""
+    count = KEY_DIGITS + 1 + SEED_DIGITS + 1
+    left = LEFT_MM + WIDE_MM - count * PITCH_MM + PITCH_MM - CODE_MM
+    return np.stack(
+        [left + PITCH_MM * np.arange(count), np.full(count, bottom + HIGH_MM + 1.5)], axis=1
+    )
+
+
+def code_cells(exercise: Exercise, bottom: float) -> Array:
+    """(n, 4) the black cells of the code of an exercise."""
+    _own, codes = dictionaries()
+    return np.concatenate([
+        _cells(codes, digit, 5, place, CODE_MM)
+        for digit, place in zip(code_of(exercise), code_places(bottom), strict=True)
+    ])  # fmt: skip
+
+
+def _cells(dictionary: Any, number: int, bits: int, place: Array, size: float) -> Array:
+    """(n, 4) the black cells of one mark, by runs along its rows."""
+    import cv2
+
+    count = bits + 2
+    image = np.asarray(cv2.aruco.generateImageMarker(dictionary, number, count))
+    cell, found = size / count, []
+    for row in range(count):
+        dark = np.concatenate([[False], image[row] < 128, [False]]).astype(int)
+        begins, ends = np.flatnonzero(np.diff(dark) == 1), np.flatnonzero(np.diff(dark) == -1)
+        for begin, end in zip(begins.tolist(), ends.tolist(), strict=True):
+            low = place + cell * np.array([begin, count - 1 - row])
+            found.append([*low, cell * (end - begin), cell])
+    return np.array(found)
+
+
+# Codes
+
+
+def code_of(exercise: Exercise) -> list[int]:
+    """The code of an exercise: drill, difficulty, seed in thousands, check."""
+    digits = _thousands(_key_number(exercise.drill), KEY_DIGITS)
+    digits += [round(exercise.difficulty * FINE), *_thousands(exercise.seed, SEED_DIGITS)]
+    return [*digits, _check(digits)]
+
+
+def exercise_of(digits: Sequence[int]) -> Exercise | None:
+    """The exercise of a code; None for a code that no page carries. Raises PracticeError."""
+    *own, check = digits
+    key = {_key_number(one): one for one in drills()}.get(_whole(own[:KEY_DIGITS]))
+    fine, seed = own[KEY_DIGITS], _whole(own[KEY_DIGITS + 1 :])
+    if check != _check(own) or key is None or fine > FINE:
+        return None
+    return drill_of(key).exercise(seed, fine / FINE)
+
+
+def _thousands(number: int, count: int) -> list[int]:
+    return [number // THOUSAND**n % THOUSAND for n in range(count)]
+
+
+def _whole(digits: Sequence[int]) -> int:
+    return sum(digit * THOUSAND**n for n, digit in enumerate(digits))
+
+
+def _key_number(key: str) -> int:
+    """The number of a drill in codes: it stays the same whatever other drills there are."""
+    return int(zlib.crc32(key.encode()) % THOUSAND**KEY_DIGITS)
+
+
+def _check(digits: Sequence[int]) -> int:
+    return sum((n + 1) * digit for n, digit in enumerate(digits)) % 997

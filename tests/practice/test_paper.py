@@ -1,0 +1,94 @@
+"""Exercises on paper: photographs of answered pages say what was drawn, and ask what is unsure."""
+
+import io
+
+import numpy as np
+import pytest
+from PIL import Image
+
+from isometron.perspective.errors import IsometronError
+from isometron.practice.drill import MOST_SEED, PracticeError, drill_of, drills
+from isometron.practice.hand import SampleHand
+from isometron.practice.paper import sample
+from isometron.practice.paper.layout import code_of, exercise_of, for_paper
+from isometron.practice.paper.reading import read_page
+from isometron.practice.paper.sample import photographed, strokes_for
+from isometron.stand_ins.hand import Hand
+
+
+def pen(seed, **more):
+    return Hand(seed=seed, searching=0, overshoot_mm=0.3, unsteady_mm=0.15, px_per_mm=6.0, **more)
+
+
+def page(key, seed):
+    exercises = [drill_of(key).exercise(seed + n, 0.5) for n in (0, 1)]
+    hand = SampleHand(0.0, 2.5, seed)
+    return exercises, [hand.answer(exercise) for exercise in exercises]
+
+
+@pytest.mark.parametrize("key", ["cube3", "divide", "level", "fence", "oval", "line", "ellipse"])
+def test_a_photograph_of_an_answered_page_says_what_was_drawn(key):
+    exercises, answers = page(key, 4)
+    found = read_page(photographed(exercises, answers, pen(4)))
+    assert [one.exercise.seed for one in found] == [one.seed for one in exercises]
+    for one, answer in zip(found, answers, strict=True):
+        assert one.whole
+        drawn = {m.measure: m for m in one.exercise.told(answer).misses}
+        for miss in one.exercise.told(one.answer).misses:
+            assert abs(miss.error - drawn[miss.measure].error) < 3 * miss.hand
+
+
+@pytest.mark.parametrize("quarter", [1, 2, 3])
+def test_a_page_may_lie_any_way_round_under_the_camera(quarter):
+    exercises, answers = page("square", 8)
+    picture = Image.open(io.BytesIO(photographed(exercises, answers, pen(8, slant=(-0.2, -0.3)))))
+    content = io.BytesIO()
+    picture.rotate(90 * quarter, expand=True).save(content, "PNG")
+    for one, answer in zip(read_page(content.getvalue()), answers, strict=True):
+        assert one.sure == (True,)
+        assert np.hypot(*np.subtract(one.answer.places[0], answer.places[0])) < 0.6
+
+
+def test_what_is_not_drawn_or_drawn_twice_is_unsure_and_never_guessed(monkeypatch):
+    exercises, answers = page("cube", 2)
+    empty = photographed(exercises, [], pen(2))
+    assert [one.sure for one in read_page(empty)] == [(False, False)] * 2
+    other = SampleHand(-14.0, 0.0, 1).answer(exercises[0])
+    assert read_page(photographed(exercises[:1], [answers[0]], pen(2)))[0].whole
+    monkeypatch.setattr(
+        sample,
+        "strokes_for",
+        lambda exercise, answer: [
+            path for one in (answer, other) for path in strokes_for(exercise, one)
+        ],
+    )
+    assert not read_page(photographed(exercises[:1], [answers[0]], pen(2)))[0].whole
+
+
+def test_codes_name_every_exercise_that_can_be_printed():
+    for number, key in enumerate(drills()):
+        seed = (MOST_SEED, 0, 999, 1000, 123_456_789)[number % 5]
+        exercise = for_paper(drill_of(key).exercise(seed, 0.3333))
+        again = exercise_of(code_of(exercise))
+        assert (again.drill, again.seed, again.difficulty) == (key, seed, 0.33)
+        assert np.array_equal(again.lines, exercise.lines)
+        spoilt = code_of(exercise)
+        spoilt[3] = (spoilt[3] + 1) % 1000
+        assert exercise_of(spoilt) is None
+
+
+def test_pictures_that_are_no_page_are_refused_in_a_sentence():
+    noise = np.random.default_rng(1).integers(0, 255, (400, 300, 3), dtype=np.uint8)
+    for colours in (noise, np.full((300, 200, 3), 255, np.uint8), noise[:1, :1]):
+        content = io.BytesIO()
+        Image.fromarray(colours).save(content, "PNG")
+        with pytest.raises(IsometronError):
+            read_page(content.getvalue())
+    with pytest.raises(IsometronError):
+        read_page(b"no picture")
+    exercises, answers = page("cube", 2)
+    whole = Image.open(io.BytesIO(photographed(exercises, answers, pen(2))))
+    content = io.BytesIO()
+    whole.crop((0, 0, whole.width, whole.height // 2)).save(content, "PNG")
+    with pytest.raises(PracticeError, match="four marks"):
+        read_page(content.getvalue())
