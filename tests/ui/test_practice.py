@@ -5,11 +5,14 @@ import pytest
 from PyQt6.QtCore import QEvent, QPointF, Qt
 from PyQt6.QtGui import QInputDevice, QPointingDevice, QTabletEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QFileDialog
 
 from isometron.practice.adapting import SERIES
-from isometron.practice.drill import drills
+from isometron.practice.drill import drill_of, drills
+from isometron.practice.hand import SampleHand
 from isometron.practice.log import Log
+from isometron.practice.paper.sample import photographed
+from isometron.stand_ins.hand import Hand
 
 
 @pytest.fixture
@@ -167,3 +170,78 @@ def test_the_log_shows_days_errors_and_notes_and_finds_words(card, tmp_path):
     at.bench.open_tab("volumes")
     at.settle()
     assert at.board.isVisible() and not log.page.isVisible()
+
+
+def test_a_photographed_page_is_shown_with_what_was_found_and_judged(card, tmp_path):
+    exercises = [drill_of("cube").exercise(4 + n, 0.4) for n in (0, 1)]
+    answers = [SampleHand(2.0, 0.0).answer(exercises[0])]
+    hand = Hand(seed=3, searching=0, overshoot_mm=0.3, unsteady_mm=0.1, px_per_mm=6.0)
+    photo = tmp_path / "page.jpg"
+    photo.write_bytes(photographed(exercises, answers, hand))
+    card.paper.take(photo)
+    assert card.note.text() == "1 / 2" and "was found" in card.says.text()
+    for found, true in zip(card.sheet.places, answers[0].places, strict=True):
+        assert found == pytest.approx(true, abs=0.6)
+    QTest.mouseClick(card.answer, Qt.MouseButton.LeftButton)
+    assert "long" in card.sheet.verdict.sentence
+    QTest.keyClick(card.sheet, Qt.Key.Key_Return)
+    assert "Not surely found: right far edge, left far edge" in card.says.text()
+    truth = card.exercise.truth.places
+    card.measures.selectAll()
+    QTest.keyClicks(card.measures, "; ".join(f"{x:.1f} {y:.1f}" for x, y in truth))
+    QTest.keyClick(card.measures, Qt.Key.Key_Return)
+    QTest.mouseClick(card.answer, Qt.MouseButton.LeftButton)
+    assert card.sheet.verdict.within
+    photo.write_bytes(b"nothing")
+    card.paper.take(photo)
+    assert "picture" in card.says.text() and card.sheet.verdict is not None
+
+
+def test_a_written_sheet_is_answered_by_typing_what_stands_on_it(card, tmp_path, monkeypatch):
+    out = tmp_path / "mine.pdf"
+    card.which.setCurrentIndex(1 + list(drills()).index("level"))
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(out), ""))
+    QTest.mouseClick(card.paper.write, Qt.MouseButton.LeftButton)
+    assert out.exists() and (tmp_path / "mine-answers.pdf").exists()
+    named = card.paper.name.text()
+    assert named.count("level") == 4
+    card.paper.name.clear()
+    QTest.keyClicks(card.paper.name, named)
+    QTest.keyClick(card.paper.name, Qt.Key.Key_Return)
+    assert card.note.text() == "1 / 4"
+    for words, said in (("12", "mm to the right"), ("1 2; 3 4", "Type 1 places")):
+        card.measures.setText("")
+        QTest.keyClicks(card.measures, words)
+        QTest.keyClick(card.measures, Qt.Key.Key_Return)
+        assert said in card.says.text() and card.sheet.verdict is None
+    x, y = card.exercise.truth.places[0]
+    card.measures.setText("")
+    QTest.keyClicks(card.measures, f"{x} {y + 3:.2f}")
+    QTest.keyClick(card.measures, Qt.Key.Key_Return)
+    QTest.keyClick(card.sheet, Qt.Key.Key_Return)
+    assert card.sheet.verdict.misses[0].error == pytest.approx(3.0, abs=0.006)
+    for name, said in (("cube 3", "names no exercise"), ("juggling 3 0.3", "no drill")):
+        card.paper.name.clear()
+        QTest.keyClicks(card.paper.name, name)
+        QTest.keyClick(card.paper.name, Qt.Key.Key_Return)
+        assert said in card.says.text()
+
+
+def test_helps_show_light_lines_or_the_build_order_and_say_nothing_of_the_eye(card):
+    sheet = begin(card, "cube")
+    helps = [card.help.itemText(n) for n in range(card.help.count())]
+    assert helps == ["no help", "45° point", "measuring point", "the build order"]
+    plain = sheet.grab().toImage()
+    card.help.setCurrentIndex(2)
+    card.help.activated.emit(2)
+    assert sheet.grab().toImage() != plain
+    card.help.activated.emit(3)
+    assert card.order.isVisible() and "eye level" in card.order.text.text().lower() + str(
+        [step.text for step in card.order._stages.steps]
+    )
+    card.order.close()
+    before = dict(card.person.difficulty)
+    sheet.set_places(card.exercise.truth.places)
+    QTest.keyClick(sheet, Qt.Key.Key_Return)
+    assert sheet.verdict.within and not card.person.errors
+    assert card.person.difficulty["cube"] == before.get("cube", 0.3)

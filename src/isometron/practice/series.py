@@ -1,6 +1,7 @@
 """A series of exercises: what comes next, what is kept, what is said at its end."""
 
 from collections import defaultdict
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import NamedTuple
 
@@ -14,6 +15,7 @@ from isometron.practice.adapting import (
 from isometron.practice.drill import Answer, Exercise, Verdict, drill_of, drills
 from isometron.practice.habit import Habit, habit_of
 from isometron.practice.log import Entry, now
+from isometron.practice.paper.layout import for_paper
 from isometron.words import _
 
 
@@ -85,22 +87,45 @@ class Done(NamedTuple):
 
 
 class Series:
-    """Ten exercises, of one drill or of those the person needs most."""
+    """Ten exercises, of one drill or of those the person needs most; or those that are given."""
 
-    def __init__(self, person: Person, seed: int, key: str | None = None) -> None:
-        self.person, self.seed, self.key = person, seed, key
+    def __init__(
+        self,
+        person: Person,
+        seed: int,
+        key: str | None = None,
+        given: Sequence[Exercise] = (),
+    ) -> None:
+        self.person, self.seed, self.key, self.given = person, seed, key, tuple(given)
         self.done: list[Done] = []
+
+    @property
+    def length(self) -> int:
+        """How many exercises there are."""
+        return len(self.given) or SERIES
 
     @property
     def over(self) -> bool:
         """Whether all have been answered."""
-        return len(self.done) >= SERIES
+        return len(self.done) >= self.length
 
     def exercise(self) -> Exercise:
         """The next exercise."""
+        if self.given:
+            return self.given[len(self.done)]
         seed = self.seed + 1009 * len(self.done)
         key = self.key or next_drill(self.person.weights(), seed)
         return drill_of(key).exercise(seed, self.person.difficulty.get(key, FIRST))
+
+    def ahead(self, count: int) -> list[Exercise]:
+        """The next so many exercises, as paper can say them; none of them counts as answered."""
+        coming = Series(self.person, self.seed, self.key)
+        found = []
+        for _n in range(count):
+            exercise = for_paper(coming.exercise())
+            coming.done.append(Done(exercise, exercise.truth, Verdict(())))
+            found.append(exercise)
+        return found
 
     def answer(
         self, exercise: Exercise, answer: Answer, *, seconds: float = 0.0, helped: str = ""

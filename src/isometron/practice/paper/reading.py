@@ -56,6 +56,21 @@ class OnPaper(NamedTuple):
         return bool(self.exercise.held) and all(self.sure)
 
 
+def told_of(one: OnPaper) -> str:
+    """What is said of an answer that was found, or was not."""
+    exercise = one.exercise
+    if exercise.choices or exercise.asked is not None:
+        return _("Answer as you wrote it on the sheet.")
+    if one.whole:
+        return _("This was found on your sheet: drag what is wrong, then answer.")
+    if exercise.asks_stroke:
+        return _("Your stroke was not surely found: draw over it.")
+    unsure = [held.what for held, sure in zip(exercise.held, one.sure, strict=True) if not sure]
+    return _("Not surely found: {what}. Drag it to your mark, then answer.").format(
+        what=", ".join(unsure)
+    )
+
+
 def read_page(content: bytes) -> list[OnPaper]:
     """The exercises on an encoded picture of a page. Raises PracticeError for a picture without the
     marks or codes of one, PictureError for what is no picture."""

@@ -9,15 +9,17 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 from isometron.construction.order import order_of
 from isometron.construction.stages import Stages
 from isometron.perspective.errors import IsometronError
-from isometron.practice.adapting import SERIES
 from isometron.practice.drill import Answer, Exercise, drills
 from isometron.practice.log import Log, LogError
+from isometron.practice.paper.reading import OnPaper, told_of
+from isometron.practice.paper.typed import in_measures, places_in
 from isometron.practice.planning import in_words, plan_of
 from isometron.practice.series import Person, Series, entry_of, person_of
 from isometron.ui.cards.building.follow_page import FollowPage
+from isometron.ui.cards.practice.paper_rows import PaperRows
 from isometron.ui.cards.practice.sheet import PracticeSheet
 from isometron.ui.parts.card import EditCard, Shown, soft_label
-from isometron.ui.parts.fields import Choice, RatioField
+from isometron.ui.parts.fields import Choice, RatioField, TextField
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
@@ -38,6 +40,7 @@ class PracticeCard(EditCard):
         self._began = 0.0
         self._typed: float | None = None
         self._helped = ""
+        self.found: list[OnPaper] = []
         self.order: FollowPage | None = None
         self.sheet = PracticeSheet(wishes)
         self.own_board = self.sheet
@@ -80,9 +83,23 @@ class PracticeCard(EditCard):
         self.help = Choice(_("help"), tip, [])
         self.help.activated.connect(self._help)
         self.body.addWidget(self.help)
+        self.measures = TextField(
+            _("measures"),
+            _("Each point as mm to the right and up from the lower left corner: 41.5 20; 90 18.5."),
+        )
+        self.measures.setPlaceholderText(_("mm right and up: {places}").format(places="41.5 20; …"))
+        self.measures.typed.connect(self._measured)
+        self.sheet.moved.connect(self._show_measures)
+        self.body.addWidget(self.measures)
         self.says = soft_label("")
         self.says.setWordWrap(True)
         self.body.addWidget(self.says)
+        self.section(_("On paper"))
+        self.paper = PaperRows(self._coming)
+        self.paper.brought.connect(self.begin_brought)
+        self.paper.named.connect(self.begin_named)
+        self.paper.says.connect(self._say)
+        self.body.addWidget(self.paper)
         self.body.addStretch(1)
         self.asks = soft_label(_("May Isometron keep a log of your answers on this machine?"))
         self.asks.setWordWrap(True)
@@ -99,18 +116,41 @@ class PracticeCard(EditCard):
 
     def begin_series(self) -> None:
         """Ten exercises from here."""
-        keys = [None, *drills()]
-        self.series = Series(self.person, time.time_ns() % 2**31, keys[self.which.currentIndex()])
+        self._begin(Series(self.person, time.time_ns() % 2**31, self._key))
+
+    def begin_named(self, exercises: list[Exercise]) -> None:
+        """The exercises of a sheet of paper, answered by typing measures."""
+        self._begin(Series(self.person, 0, given=exercises))
+
+    def begin_brought(self, found: list[OnPaper]) -> None:
+        """The exercises of a photographed page, with what was found of their answers."""
+        self._begin(Series(self.person, 0, given=[one.exercise for one in found]), found)
+
+    def _begin(self, series: Series, found: list[OnPaper] | None = None) -> None:
+        self.series, self.found = series, found or []
         self._next()
+
+    @property
+    def _key(self) -> str | None:
+        """The drill that is chosen; None for those that are needed most."""
+        return [None, *drills()][self.which.currentIndex()]
+
+    def _coming(self, count: int) -> list[Exercise]:
+        """Exercises for a sheet of paper."""
+        return Series(self.person, time.time_ns() % 2**31, self._key).ahead(count)
 
     def _next(self) -> None:
         assert self.series is not None
         self.exercise = self.series.exercise()
         self._began, self._typed, self._helped = time.monotonic(), None, ""
         self.sheet.show_exercise(self.exercise)
+        if self.found:
+            one = self.found[len(self.series.done)]
+            self.sheet.show_found(one.answer, one.picture)
         self.help.clear()
         self.help.addItems([_("no help"), *self.exercise.helps])
         self._show()
+        self._show_measures()
         (self.number if self.exercise.asked else self.sheet).setFocus()
 
     def go_on(self) -> None:
@@ -150,6 +190,24 @@ class PracticeCard(EditCard):
             self.order = FollowPage(self.wishes.room, document, stages, 0)
             self.order.showFullScreen()
 
+    def _measured(self, text: str) -> None:
+        """Places that were typed: the points of the answer, or the ends of its stroke."""
+        if self.exercise is None or self.sheet.verdict is not None:
+            return
+        try:
+            count = None if self.exercise.asks_stroke else len(self.exercise.held)
+            self.sheet.set_places(places_in(text, count))
+        except IsometronError as error:
+            self.says.setText(str(error))
+        else:
+            self._show()
+        self._show_measures()
+
+    def _show_measures(self) -> None:
+        places = self.sheet.stroke if self.sheet.stroke else self.sheet.places
+        ends = [places[0], places[-1]] if self.sheet.stroke else places
+        self.measures.show_text(in_measures(ends))
+
     def _type(self, value: float) -> None:
         self._typed = value
         self.number.show_value(value)
@@ -168,7 +226,8 @@ class PracticeCard(EditCard):
 
     def _judge(self, answer: Answer) -> None:
         assert self.series is not None and self.exercise is not None
-        seconds = time.monotonic() - self._began
+        on_paper = bool(self.series.given)
+        seconds = 0.0 if on_paper else time.monotonic() - self._began
         try:
             done = self.series.answer(self.exercise, answer, seconds=seconds, helped=self._helped)
         except IsometronError as error:
@@ -204,14 +263,19 @@ class PracticeCard(EditCard):
             self.number.show_value(asked.first)
             self.unit.setText(asked.unit.strip() or _("heights"))
         self._show_choices(exercise.choices if exercise is not None and going else ())
+        drawn = going and exercise is not None and exercise.asks_stroke
         by_hand = going and exercise is not None and bool(exercise.held)
+        self.measures.setVisible(by_hand or drawn)
+        by_hand = by_hand or (drawn and len(self.sheet.stroke) > 1)
         self.answer.setVisible(by_hand or asked is not None or verdict is not None)
         over = series is not None and series.over
         words = _("Answer") if verdict is None else _("End the series") if over else _("Next")
         self.answer.setText(words)
         self.help.setVisible(going and exercise is not None and bool(exercise.helps))
         self.note.setText(
-            "" if series is None else f"{min(len(series.done) + going, SERIES)} / {SERIES}"
+            ""
+            if series is None
+            else f"{min(len(series.done) + going, series.length)} / {series.length}"
         )
         self.says.setText(self._told())
         known = self.log.place.exists() and self.log.allowed is not None
@@ -225,7 +289,7 @@ class PracticeCard(EditCard):
             planned = in_words(plan_of(self.person)) if self.person.errors else ""
             return f"{about} {planned}".strip()
         if verdict is None:
-            return ""
+            return told_of(self.found[len(series.done)]) if self.found else ""
         if not series.over:
             return verdict.sentence
         habits = series.says()

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 
 import numpy as np
+from numpy.typing import NDArray
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
@@ -53,6 +54,9 @@ class PracticeSheet(QWidget):
     drawn = pyqtSignal()
     """A stroke has been drawn."""
 
+    moved = pyqtSignal()
+    """A held point has come to lie elsewhere."""
+
     def __init__(self, wishes: Wishes) -> None:
         super().__init__()
         self.wishes = wishes
@@ -96,6 +100,27 @@ class PracticeSheet(QWidget):
         self.show_exercise(exercise)
         self.places, self.stroke = list(answer.places), list(answer.stroke)
         self.show_verdict(exercise.told(answer))
+
+    def show_found(self, answer: Answer, picture: NDArray[np.uint8]) -> None:
+        """An answer found on a photograph (rows, columns, 3) of the sheet, which lies under it."""
+        rows, columns = picture.shape[:2]
+        kind = QImage.Format.Format_RGB888
+        whole = np.ascontiguousarray(picture).tobytes()
+        self.under = QImage(whole, columns, rows, 3 * columns, kind).copy()
+        self.places, self.stroke = list(answer.places), list(answer.stroke)
+        self._describe()
+        self.update()
+
+    def set_places(self, places: Sequence[Point]) -> None:
+        """Places that were typed: of the held points, else of a stroke."""
+        assert self.exercise is not None
+        if self.exercise.asks_stroke:
+            self.stroke = list(places)
+        else:
+            for number, place in enumerate(places):
+                self._move(number, place)
+        self._describe()
+        self.update()
 
     def show_aid(self, aid: Aid | None) -> None:
         """Show the light lines of a help, or put them away."""
@@ -254,6 +279,7 @@ class PracticeSheet(QWidget):
             self.drawn.emit()
         self._held, self._drawing = None, False
         self._describe()
+        self.moved.emit()
 
     def _move(self, number: int, place: Point) -> None:
         assert self.exercise is not None
@@ -315,4 +341,5 @@ class PracticeSheet(QWidget):
         x, y = (place + mm * way).tolist()
         self._move(self.chosen, (x, y))
         self._describe()
+        self.moved.emit()
         self.update()
