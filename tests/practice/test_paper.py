@@ -1,11 +1,13 @@
 """Exercises on paper: photographs of answered pages say what was drawn, and ask what is unsure."""
 
 import io
+import json
 
 import numpy as np
 import pytest
 from PIL import Image
 
+from isometron.cli import main
 from isometron.perspective.errors import IsometronError
 from isometron.practice.drill import MOST_SEED, PracticeError, drill_of, drills
 from isometron.practice.hand import SampleHand
@@ -92,3 +94,19 @@ def test_pictures_that_are_no_page_are_refused_in_a_sentence():
     whole.crop((0, 0, whole.width, whole.height // 2)).save(content, "PNG")
     with pytest.raises(PracticeError, match="four marks"):
         read_page(content.getvalue())
+
+
+def test_the_command_writes_an_answered_page_and_reads_it_again(tmp_path, capsys):
+    photo = tmp_path / "page.jpg"
+    told = ["practice", "repeat", "--seed", "5", "--count", "2", "--by-hand", "8", "-o", str(photo)]
+    assert main(told) == 0 and main(["practice", "--read", str(photo)]) == 0
+    found = json.loads(capsys.readouterr().out)
+    assert [(one["drill"], one["seed"], one["found"]) for one in found] == [
+        ("repeat", 5, True),
+        ("repeat", 6, True),
+    ]
+    for one in found:  # the hand draws eight times its own error too far, plus its unsteadiness
+        miss = one["misses"][0]
+        assert miss["error"] / miss["hand"] == pytest.approx(8.0, abs=4.0)
+    for bad in ([*told[:-1], str(tmp_path / "x.pdf")], ["practice", "--read", str(tmp_path)]):
+        assert main(bad) == 2
