@@ -1,5 +1,7 @@
 """A series by mouse, one by keyboard alone, one by a pen; the log asked for once."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from PyQt6.QtCore import QEvent, QPointF, Qt
@@ -13,6 +15,7 @@ from isometron.practice.hand import SampleHand
 from isometron.practice.log import Log
 from isometron.practice.paper.sample import photographed
 from isometron.stand_ins.hand import Hand
+from isometron.ui.bench.asking import Unsaved
 
 
 @pytest.fixture
@@ -134,7 +137,7 @@ def test_choices_and_numbers_are_answered_on_the_card_and_bad_ones_said(card):
     assert "100 % too long" in card.says.text()
 
 
-def test_the_log_shows_days_errors_and_notes_and_finds_words(card, tmp_path):
+def test_the_log_shows_days_errors_and_notes_and_finds_words(card, tmp_path, monkeypatch):
     QTest.mouseClick(card.allow, Qt.MouseButton.LeftButton)
     sheet = begin(card, "level")
     for _n in range(3):
@@ -145,12 +148,37 @@ def test_the_log_shows_days_errors_and_notes_and_finds_words(card, tmp_path):
     at.settle()
     log = at.bench.open_card
     assert log.page.isVisible() and log.page.rows.rowCount() == 3
-    assert log.which.currentText() == "Find the eye level: eye level"
+    names = [log.which.itemText(n) for n in range(log.which.count())]
+    assert names == ["calendar", "what I get wrong", "Find the eye level: eye level"]
+    assert "1 day of work in 26 weeks" in log.page.calendar.accessibleDescription()
+    for number, kind, said in (
+        (0, "csv", ",3,0,0,0,0\n"),
+        (2, "csv", "number,error"),
+        (2, "svg", "<svg"),
+    ):
+        log.which.activated.emit(number)
+        written = tmp_path / f"chart.{kind}"
+        monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, w=written: (str(w), ""))
+        QTest.mouseClick(log.chart_out, Qt.MouseButton.LeftButton)
+        assert said in written.read_text()
+    log.which.activated.emit(1)
+    assert "on the average of 3" in log.page.wrongs.text()
+    log.which.activated.emit(2)
     assert "on the average of 3" in log.page.curve.accessibleDescription()
+    log.which.activated.emit(0)
+    days = log.page.calendar
+    QTest.mouseClick(days, Qt.MouseButton.LeftButton, pos=days.cell(0).center().toPoint())
+    assert log.page.rows.rowCount() == 0 and days.accessibleDescription().startswith(
+        days.days[0].date.isoformat()
+    )
+    today = days.cell(len(days.days) - 1).center().toPoint()
+    QTest.mouseClick(days, Qt.MouseButton.LeftButton, pos=today)
+    assert log.page.rows.rowCount() == 3
+    QTest.keyClicks(log.tag_field, "eye")
     QTest.keyClicks(log.note_field, "Step back more")
     QTest.keyClick(log.note_field, Qt.Key.Key_Return)
     at.settle()
-    assert log.page.rows.rowCount() == 4 and [e.about for e in Log().entries(kind="note")]
+    assert log.page.rows.rowCount() == 4 and [e.tag for e in Log().entries(kind="note")] == ["eye"]
     QTest.keyClicks(log.page.looking, "step BACK")
     shown = [r for r in range(4) if not log.page.rows.isRowHidden(r)]
     assert len(shown) == 1 and log.page.rows.item(shown[0], 3).text() == "Step back more"
@@ -167,6 +195,22 @@ def test_the_log_shows_days_errors_and_notes_and_finds_words(card, tmp_path):
     at.run("Save")
     saved = Log().entries(kind="sheet")
     assert [one.about for one in saved] == ["kept.isometron"] and saved[0].kept["did"] == "saved"
+    assert saved[0].kept["view"] == "two-point" and Log().picture(saved[0].number)[:4] == b"\x89PNG"
+    document = at.document
+    at.bench.session.edit("empty", lambda d: replace(d, volumes=(), selected=None))
+    at.settle()
+    log.page.rows.selectRow(0)
+    assert not log.page.picture.pixmap().isNull() and log.open_button.isVisible()
+    at.answers.unsaved = Unsaved.DISCARD
+    QTest.mouseClick(log.open_button, Qt.MouseButton.LeftButton)
+    assert at.document.volumes == document.volumes
+    saved_path = at.answers.saves
+    saved_path.unlink()
+    at.bench.open_tab("log")
+    log = at.bench.open_card
+    log.page.rows.selectRow(1)
+    QTest.mouseClick(log.open_button, Qt.MouseButton.LeftButton)
+    assert "no longer where it was" in log.says.text()
     at.bench.open_tab("volumes")
     at.settle()
     assert at.board.isVisible() and not log.page.isVisible()

@@ -17,11 +17,25 @@ from typing import Any, NamedTuple
 from isometron.perspective.errors import IsometronError
 from isometron.words import _
 
-VERSION = 1
+VERSION = 2
+"""1: entries and settings. 2: small pictures of sheets beside them."""
+
 KINDS = ("drill", "sheet", "reading", "remark", "note")
 LONGEST_TEXT = 20_000
 WAIT_S = 2.0
 """How long another window may hold the file."""
+
+
+STEPS = (
+    (
+        "CREATE TABLE IF NOT EXISTS entries (id INTEGER PRIMARY KEY, at TEXT NOT NULL, "
+        "kind TEXT NOT NULL, about TEXT NOT NULL, kept TEXT NOT NULL, tag TEXT NOT NULL)",
+        "CREATE INDEX IF NOT EXISTS by_time ON entries (at)",
+        "CREATE TABLE IF NOT EXISTS settings (name TEXT PRIMARY KEY, value TEXT)",
+    ),
+    ("CREATE TABLE IF NOT EXISTS pictures (entry INTEGER PRIMARY KEY, png BLOB NOT NULL)",),
+)
+"""What brings the file from each version to the next."""
 
 
 class LogError(IsometronError):
@@ -30,13 +44,14 @@ class LogError(IsometronError):
 
 class Entry(NamedTuple):
     """One line of the log: when (ISO, local), what kind, of what (a drill, a sheet), what is kept
-    of it (plain data), a tag."""
+    of it (plain data), a tag; its number in the log, 0 before it is in one."""
 
     at: str
     kind: str
     about: str
     kept: dict[str, Any]
     tag: str = ""
+    number: int = 0
 
 
 def log_place() -> Path:
@@ -122,8 +137,9 @@ class Log:
 
     # Entries
 
-    def add(self, entry: Entry) -> bool:
-        """Keep an entry, if the person allows it; gives whether it was. Raises LogError."""
+    def add(self, entry: Entry, picture: bytes = b"") -> bool:
+        """Keep an entry, and a small picture (PNG) beside it, if the person allows it; gives
+        whether it was. Raises LogError."""
         if entry.kind not in KINDS or len(entry.about) > LONGEST_TEXT:
             raise LogError(_("The log keeps drills, sheets, readings, remarks and notes."))
         if not self.allowed:
@@ -132,17 +148,49 @@ class Log:
 
         def work(base: sqlite3.Connection) -> None:
             with base:
-                base.execute(
+                made = base.execute(
                     "INSERT INTO entries (at, kind, about, kept, tag) VALUES (?, ?, ?, ?, ?)",
                     (entry.at, entry.kind, entry.about, kept, entry.tag),
                 )
+                if picture:
+                    base.execute("INSERT INTO pictures VALUES (?, ?)", (made.lastrowid, picture))
 
         self._with(work)
         return True
 
+    def picture(self, number: int) -> bytes:
+        """The small picture (PNG) of an entry, b"" when there is none."""
+        if not self.place.exists():
+            return b""
+        told = self._with(
+            lambda base: base.execute(
+                "SELECT png FROM pictures WHERE entry = ?", (number,)
+            ).fetchone()
+        )
+        return bytes(told[0]) if told else b""
+
+    def days(self, since: str = "") -> dict[str, dict[str, int]]:
+        """How many entries of each kind there are on every day (ISO) since a date."""
+        if not self.place.exists():
+            return {}
+        rows = self._with(
+            lambda base: base.execute(
+                "SELECT substr(at, 1, 10), kind, COUNT(*) FROM entries WHERE at >= ? GROUP BY 1, 2",
+                (since,),
+            ).fetchall()
+        )
+        found: dict[str, dict[str, int]] = {}
+        for day, kind, count in rows:
+            found.setdefault(day, {})[kind] = int(count)
+        return found
+
     def entries(self, *, kind: str | None = None, since: str = "") -> list[Entry]:
         """The entries, oldest first; of one kind, and since a date (ISO), when asked for."""
         return self._read("AND at >= ?2 ORDER BY at, id", kind, since)
+
+    def of_day(self, day: str) -> list[Entry]:
+        """The entries of a day (ISO), oldest first."""
+        return self._read("AND at >= ?2 AND at < ?2 || 'U' ORDER BY at, id", None, day)
 
     def latest(self, count: int, *, kind: str | None = None) -> list[Entry]:
         """The last so many entries, oldest first; of one kind when asked for. Takes as long however
@@ -156,15 +204,15 @@ class Log:
 
         def work(base: sqlite3.Connection) -> list[Any]:
             found: list[Any] = base.execute(
-                "SELECT at, kind, about, kept, tag FROM entries WHERE (?1 IS NULL OR kind = ?1) "
-                + which,
+                "SELECT at, kind, about, kept, tag, id FROM entries "
+                "WHERE (?1 IS NULL OR kind = ?1) " + which,
                 (kind, told),
             ).fetchall()
             return found
 
         return [
-            Entry(at, what, about, json.loads(kept), tag)
-            for at, what, about, kept, tag in self._with(work)
+            Entry(at, what, about, json.loads(kept), tag, number)
+            for at, what, about, kept, tag, number in self._with(work)
         ]
 
     @property
@@ -181,6 +229,7 @@ class Log:
         def work(base: sqlite3.Connection) -> None:
             with base:
                 base.execute("DELETE FROM entries")
+                base.execute("DELETE FROM pictures")
                 base.execute("DELETE FROM settings WHERE name='allowed'")
             base.execute("VACUUM")
 
@@ -196,12 +245,10 @@ def _made(base: sqlite3.Connection) -> None:
     if version == VERSION:
         return
     with base:
-        base.execute(
-            "CREATE TABLE IF NOT EXISTS entries (id INTEGER PRIMARY KEY, at TEXT NOT NULL, "
-            "kind TEXT NOT NULL, about TEXT NOT NULL, kept TEXT NOT NULL, tag TEXT NOT NULL)"
-        )
-        base.execute("CREATE INDEX IF NOT EXISTS by_time ON entries (at)")
-        base.execute("CREATE TABLE IF NOT EXISTS settings (name TEXT PRIMARY KEY, value TEXT)")
+        base.execute("BEGIN IMMEDIATE")
+        for step in STEPS[version:]:
+            for order in step:
+                base.execute(order)
         base.execute(f"PRAGMA user_version = {VERSION}")
 
 
@@ -223,5 +270,5 @@ def as_csv(entries: list[Entry]) -> str:
 
 def as_json(entries: list[Entry]) -> str:
     """Entries as JSON."""
-    told = [one._asdict() for one in entries]
+    told = [{k: v for k, v in one._asdict().items() if k != "number"} for one in entries]
     return json.dumps(told, indent=1, ensure_ascii=False, allow_nan=False) + "\n"

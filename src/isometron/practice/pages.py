@@ -1,6 +1,9 @@
-"""The log as it is looked at: rows of words, and a curve of errors for every measure."""
+"""The log as it is looked at: rows of words, days of work, a curve of errors for every measure, and
+what a person gets wrong, in sentences."""
 
-from typing import NamedTuple
+from collections.abc import Sequence
+from datetime import date, timedelta
+from typing import Any, NamedTuple
 
 import numpy as np
 
@@ -31,14 +34,13 @@ def lines_of(entries: list[Entry]) -> list[Line]:
     for one in reversed(entries):
         day, _t, hour = one.at.partition("T")
         misses = one.kept.get("misses", [])
-        words = "; ".join(str(miss.get("words", "")) for miss in misses) or str(
-            one.kept.get("words", "")
-        )
+        words = "; ".join(str(miss["words"]) for miss in misses if miss.get("words"))
+        words = words or str(one.kept.get("words", ""))
         what = titles.get(one.about, one.about) if one.kind == "drill" else one.tag or one.kind
-        if one.kind == "sheet":
-            words = f"{one.about}: {words}"
-        elif one.kind != "drill":
-            words = one.about
+        if one.kept.get("helped"):
+            words = _("{words} (with {help})").format(words=words, help=one.kept["helped"])
+        if one.kind != "drill":
+            words = f"{one.about}: {words}" if words else one.about
         found.append(Line(day, hour[:5], what, words, float(one.kept.get("seconds", 0.0))))
     return found
 
@@ -78,7 +80,7 @@ def curves_of(entries: list[Entry]) -> list[Curve]:
     titles = {key: one.title for key, one in drills().items()}
     errors: dict[tuple[str, str], list[tuple[float, float]]] = {}
     for one in entries:
-        for miss in one.kept.get("misses", []) if one.kind == "drill" else []:
+        for miss in _own(one):
             if miss["unit"]:
                 name = f"{titles.get(one.about, one.about)}: {miss['measure']}"
                 errors.setdefault((name, miss["unit"]), []).append((miss["error"], miss["hand"]))
@@ -99,3 +101,91 @@ def curve_csv(curve: Curve) -> str:
     columns = zip(curve.errors, curve.hands, curve.means, curve.spreads, strict=True)
     rows += [f"{n + 1}," + ",".join(f"{v:.6g}" for v in row) for n, row in enumerate(columns)]
     return "\n".join(rows) + "\n"
+
+
+WEEKS = 26
+"""Weeks of a calendar."""
+
+KIND_WORDS = {
+    "drill": _("exercises"),
+    "sheet": _("sheets"),
+    "reading": _("readings"),
+    "remark": _("remarks mended"),
+    "note": _("notes"),
+}
+
+
+class Day(NamedTuple):
+    """A day of the calendar, and how many entries of each kind it has."""
+
+    date: date
+    counts: dict[str, int]
+
+    @property
+    def words(self) -> str:
+        """What was done, in words; "" for nothing."""
+        told = [
+            f"{self.counts[kind]} {words}"
+            for kind, words in KIND_WORDS.items()
+            if self.counts.get(kind)
+        ]
+        return ", ".join(told)
+
+
+def calendar_of(counts: dict[str, dict[str, int]], today: date) -> list[Day]:
+    """The days of the last WEEKS weeks, from a Monday to today."""
+    first = today - timedelta(days=today.weekday() + 7 * (WEEKS - 1))
+    days = [first + timedelta(days=n) for n in range((today - first).days + 1)]
+    return [Day(day, counts.get(day.isoformat(), {})) for day in days]
+
+
+def first_day(today: date) -> str:
+    """The first day (ISO) of the calendar."""
+    return calendar_of({}, today)[0].date.isoformat()
+
+
+def calendar_csv(days: Sequence[Day]) -> str:
+    """A calendar as a table."""
+    rows = [",".join(["day", *KIND_WORDS])]
+    rows += [
+        ",".join([day.date.isoformat(), *(str(day.counts.get(kind, 0)) for kind in KIND_WORDS)])
+        for day in days
+    ]
+    return "\n".join(rows) + "\n"
+
+
+def wrongs_of(entries: Sequence[Entry]) -> list[str]:
+    """What a person gets wrong: a sentence per judgement, those first in which the errors are
+    largest for a steady hand."""
+    found: list[tuple[float, str]] = []
+    for curve in curves_of(list(entries)):
+        if curve.habit is None:
+            continue
+        hand = max(float(curve.hands.mean()), 1e-9)
+        need = (abs(curve.habit.bias) + curve.habit.spread) / hand
+        found.append((need, f"{curve.name}: {curve.words}"))
+    for name, (wrong, count) in _choices(entries).items():
+        told = _("{name}: wrong {wrong} times of {count}.")
+        found.append((10.0 * wrong / count, told.format(name=name, wrong=wrong, count=count)))
+    return [words for _need, words in sorted(found, key=lambda one: -one[0])]
+
+
+def _choices(entries: Sequence[Entry]) -> dict[str, tuple[int, int]]:
+    """How often each question with answers to choose from was answered wrong, of how many."""
+    titles = {key: one.title for key, one in drills().items()}
+    found: dict[str, tuple[int, int]] = {}
+    for one in entries:
+        for miss in _own(one):
+            if not miss["unit"]:
+                name = titles.get(one.about, one.about)
+                wrong, count = found.get(name, (0, 0))
+                found[name] = wrong + (miss["error"] != 0), count + 1
+    return found
+
+
+def _own(entry: Entry) -> list[dict[str, Any]]:
+    """The errors of an entry that say something of the person: those made without a help."""
+    if entry.kind != "drill" or entry.kept.get("helped"):
+        return []
+    misses: list[dict[str, Any]] = entry.kept.get("misses", [])
+    return misses

@@ -10,6 +10,7 @@ from isometron.document.picture import Mark
 from isometron.drawing.picks.curve import CirclePick
 from isometron.drawing.picks.pick import Pick
 from isometron.ui.bench.commands import table
+from isometron.ui.bench.logged import log_work
 from isometron.ui.bench.work import Work
 from isometron.ui.board.stage_view import stage_rectangle
 from isometron.ui.parts.theme import Room
@@ -93,6 +94,12 @@ class Carrying(Wishes):
 
     def do(self, command: str) -> None:
         table.run(command, self._work)
+
+    def log(self, kind: str, about: str, words: str) -> None:
+        log_work(kind, about, words)
+
+    def open_sheet(self, path: Path) -> None:
+        self._work.keeping.open_path(path)
 
     @property
     def marks(self) -> tuple[Mark, ...]:

@@ -35,7 +35,7 @@ from isometron.framework.outlines import Ring
 from isometron.perspective.errors import IsometronError, StoppedError
 from isometron.render.painting import QtPainting
 from isometron.ui.bench.asking import Asking, Conflict, Unsaved
-from isometron.ui.bench.logged import OPENED, PRINTED, SAVED, log_sheet
+from isometron.ui.bench.logged import OPENED, PRINTED, SAVED, log_sheet, log_work
 from isometron.ui.bench.session import FileState, Session
 from isometron.ui.bench.waiting import Progress, patiently
 from isometron.words import _, many
@@ -118,7 +118,7 @@ class SheetKeeping(QObject):
         if self.may_leave():
             self.session.open(document, path, stamp=stamp)
             self.remember(path)
-            log_sheet(document, path.name, OPENED)
+            log_sheet(document, self.session.scene, path.name, OPENED, path)
 
     def open_found(self, found: Found) -> bool:
         """A sheet as it was found in a journal. Gives whether it is open now."""
@@ -166,7 +166,7 @@ class SheetKeeping(QObject):
         self.session.mark_saved(path, at, Stamp.of(content))
         self.remember(path)
         self.told.emit(_("Saved “{file}”.").format(file=path.name))
-        log_sheet(self.session.kept, path.name, SAVED)
+        log_sheet(self.session.kept, self.session.scene, path.name, SAVED, path)
         return True
 
     def _as_known(self) -> bool:
@@ -357,7 +357,9 @@ class SheetKeeping(QObject):
 
             patiently(work, _("Finding strokes…"), alone=True)
             if self.session.edit(_("straighten my sheet"), lambda d: put_sheet(d, found[0])):
-                self.told.emit(doubt[0] or told_of_sheet(found[0]))
+                told = told_of_sheet(found[0])
+                self.told.emit(doubt[0] or told)
+                log_work("reading", picture.name, told)
 
         try:
             self._carefully(straighten)
@@ -392,7 +394,7 @@ class SheetKeeping(QObject):
         told = ask_and_print(self.session.kept, self.session.scene)
         if told:
             self.told.emit(told)
-            log_sheet(self.session.kept, self.name, PRINTED)
+            log_sheet(self.session.kept, self.session.scene, self.name, PRINTED, self.session.path)
 
     def _carefully(self, action: Callable[[], None]) -> bool:
         try:

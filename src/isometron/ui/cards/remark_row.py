@@ -226,7 +226,7 @@ class RemarkRow(QStyledItemDelegate):
         if isinstance(event, QMouseEvent) and pressed and remark.rule:
             at = event.position().toPoint()
             if remedy is not None and face.cure.contains(at):
-                self.cure(remedy)
+                self.cure(remedy, remark)
             elif face.show.contains(at):
                 self.wishes.show_place(remark.sheet_mm)
             elif face.aside.contains(at):
@@ -236,6 +236,7 @@ class RemarkRow(QStyledItemDelegate):
             return True
         return False
 
-    def cure(self, remedy: Remedy) -> None:
-        """Wish for a remedy."""
-        self.wishes.edit(remedy.label.lower(), remedy.edit)
+    def cure(self, remedy: Remedy, remark: Remark) -> None:
+        """Wish for the remedy of a remark."""
+        if self.wishes.edit(remedy.label.lower(), remedy.edit):
+            self.wishes.log("remark", remark.title, f"{remark.text} {remedy.label}.")

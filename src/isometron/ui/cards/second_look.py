@@ -96,7 +96,7 @@ class RemarkList(QListView):
         if event is not None and index.isValid() and event.key() in RETURN:
             remedy = self.rows.solve(index.row())
             if remedy is not None:
-                self.row.cure(remedy)
+                self.row.cure(remedy, index.data(Told.REMARK))
         elif event is not None and index.isValid() and event.key() == Qt.Key.Key_Space:
             self.wishes.show_place(index.data(Told.REMARK).sheet_mm)
         else:

@@ -71,6 +71,12 @@ class Wishes(Protocol):
     def do(self, command: str) -> None:
         """Run a command by its key."""
 
+    def log(self, kind: str, about: str, words: str) -> None:
+        """Keep what was done in the log of work, where there is one."""
+
+    def open_sheet(self, path: Path) -> None:
+        """Open a sheet; the open one is asked about when it is unsaved."""
+
     @property
     def marks(self) -> "tuple[Mark, ...]":
         """The marks of the picture that are in work."""

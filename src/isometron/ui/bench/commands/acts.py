@@ -192,6 +192,7 @@ def lay_sheet_over(work: Work) -> None:
     if work.session.edit(_("lay a sheet over the picture"), lay_sheet):
         work.open_tab("volumes")
         work.board.fit_sheet()
+        _log_reading(work.session.document)
         words = _("The sheet lies over the picture. Ctrl+T shows the picture or puts it away.")
         if not sized:
             boxed = _boxed(work.session.document)
@@ -201,6 +202,22 @@ def lay_sheet_over(work: Work) -> None:
                 else _("Nothing tells its size: our eye is taken to be 160 cm above the ground.")
             )
         work.tell(words)
+
+
+def _log_reading(document: Document) -> None:
+    """Keep in the log what a picture said."""
+    from isometron.drawing.measures import kind_of_sheet
+    from isometron.perspective.lengths import write_length
+    from isometron.ui.bench.logged import log_work
+
+    picture, eye = document.photograph, document.eye
+    if picture is not None:
+        told = _("eye {height} up, tilt {tilt}°, {kind}").format(
+            height=write_length(eye.height_mm, document.choices.unit),
+            tilt=f"{eye.tilt_deg:.1f}",
+            kind=_(kind_of_sheet(document)),
+        )
+        log_work("reading", picture.name, told)
 
 
 def _boxed(document: Document) -> bool:

@@ -1,6 +1,7 @@
 """The Log tab: what is kept of one's work, on this machine alone."""
 
 from collections.abc import Callable
+from datetime import date
 from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMessageBox, QPushButton
@@ -8,14 +9,25 @@ from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMessageBox, QPushButton
 from isometron.files.disk import write_whole
 from isometron.perspective.errors import IsometronError
 from isometron.practice.log import Entry, Log, LogError, as_csv, as_json, now
-from isometron.practice.pages import Curve, curve_csv, curves_of, lines_of
+from isometron.practice.pages import (
+    Curve,
+    Day,
+    calendar_csv,
+    calendar_of,
+    curve_csv,
+    curves_of,
+    first_day,
+    lines_of,
+    wrongs_of,
+)
 from isometron.practice.series import again
-from isometron.ui.cards.log.page import LogPage
+from isometron.ui.cards.log.page import LogPage, drawn_svg
 from isometron.ui.parts.card import EditCard, Shown, soft_label
 from isometron.ui.parts.fields import Choice, TextField
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
+CALENDAR, WRONGS = _("calendar"), _("what I get wrong")
 SHOWN = 1000
 """So many entries, the last ones, are looked at at once; all of them go out."""
 
@@ -28,22 +40,45 @@ class LogCard(EditCard):
         self.log = log or Log()
         self.page = LogPage(wishes)
         self.own_board = self.page
-        self.page.chose.connect(self._again)
+        self.page.chose.connect(self._look)
+        self.page.opened.connect(self._open_row)
+        self.page.calendar.chose.connect(self._show_day)
         self.curves: list[Curve] = []
         self.entries: list[Entry] = []
-        self.which = Choice(_("measure"), _("Whose errors are shown in their order."), [])
+        self.rows: list[Entry] = []
+        self.days: list[Day] = []
+        self.opens: Path | None = None
+        tip = _("What is looked at: days of work, what goes wrong, or the errors of one measure.")
+        self.which = Choice(_("what is looked at"), tip, [])
         self.which.activated.connect(self._choose)
         self.body.addWidget(self.which)
+        self.open_button = self._button(
+            _("Open this sheet"),
+            _("Open the sheet of the chosen entry (double click)."),
+            self._open,
+        )
+        self.open_button.hide()
+        self.body.addWidget(self.open_button)
         self.section(_("A note"))
         self.note_field = TextField(_("note"), _("Your own words, kept with the day."))
+        self.note_field.setPlaceholderText(_("your own words"))
         self.note_field.typed.connect(self._note)
-        self.body.addWidget(self.note_field)
+        self.tag_field = TextField(_("tag"), _("A word to find the note by: type it first."))
+        self.tag_field.setPlaceholderText(_("tag"))
+        row = QHBoxLayout()
+        row.addWidget(self.note_field, 2)
+        row.addWidget(self.tag_field, 1)
+        self.body.addLayout(row)
         self.section(_("All of it"))
         self.out = self._button(_("Write the log…"), _("To a file: CSV or JSON."), self._write)
-        self.curve_out = self._button(_("Write the curve…"), _("To a table."), self._write_curve)
+        self.chart_out = self._button(
+            _("Write the chart…"),
+            _("Calendar or curve: to a table or a drawing."),
+            self._write_chart,
+        )
         row = QHBoxLayout()
         row.addWidget(self.out)
-        row.addWidget(self.curve_out)
+        row.addWidget(self.chart_out)
         self.body.addLayout(row)
         self.keep = self._button(_("Keep a log"), _("In a file on this machine alone."), self._keep)
         self.erase = self._button(_("Erase the log"), _("Forget everything in it."), self._erase)
@@ -73,9 +108,11 @@ class LogCard(EditCard):
         """Show what the log holds now."""
         try:
             self.entries = self.log.latest(SHOWN)
+            today = date.today()
+            self.days = calendar_of(self.log.days(first_day(today)), today)
             count, allowed = self.log.count, self.log.allowed
         except LogError as error:
-            self.entries, allowed = [], None
+            self.entries, self.days, allowed = [], [], None
             self.says.setText(str(error))
         else:
             told = self.log.said or _("{count} entries, kept on this machine alone.").format(
@@ -86,27 +123,77 @@ class LogCard(EditCard):
             self.says.setText(told if allowed else _("No log is kept."))
         self.curves = curves_of(self.entries)
         current = self.which.currentText()
-        names = [curve.name for curve in self.curves]
+        names = [CALENDAR, WRONGS, *(curve.name for curve in self.curves)]
         self.which.clear()
         self.which.addItems(names)
         self.which.setCurrentIndex(max(names.index(current) if current in names else 0, 0))
-        self.which.setVisible(bool(names))
+        self.which.setEnabled(bool(self.entries))
         self.keep.setEnabled(not allowed)
         for widget in (self.out, self.erase):
             widget.setEnabled(bool(self.entries) or bool(allowed))
         self.note_field.setEnabled(bool(allowed))
-        self.curve_out.setEnabled(bool(names))
-        self.page.show_lines(lines_of(self.entries))
+        self.tag_field.setEnabled(bool(allowed))
+        self._show_day("")
+        self.page.show_days(self.days)
         self._choose(self.which.currentIndex())
 
     def _choose(self, number: int) -> None:
-        there = 0 <= number < len(self.curves)
-        self.page.show_curve(self.curves[number] if there else None)
+        self.open_button.hide()
+        if number <= 0:
+            self.page.show_calendar()
+        elif number == 1:
+            self.page.show_wrongs(wrongs_of(self.entries))
+        else:
+            self.page.show_curve(self.curves[number - 2])
+        self.chart_out.setEnabled(self.page.chart is not None and bool(self.entries))
 
-    def _again(self, row: int) -> None:
-        """The exercise of a row, with the answer given then."""
+    def _show_day(self, day: str) -> None:
+        """The rows of a day, of all when none is chosen."""
         try:
-            told = again(self.entries[len(self.entries) - 1 - row])
+            self.rows = self.log.of_day(day) if day else self.entries
+        except LogError as error:
+            self.says.setText(str(error))
+        else:
+            self.page.show_lines(lines_of(self.rows))
+
+    def _entry(self, row: int) -> Entry:
+        """The entry of a row: the newest stands first."""
+        return self.rows[len(self.rows) - 1 - row]
+
+    def _look(self, row: int) -> None:
+        """Show what a row is about: its exercise, or the small picture of its sheet."""
+        entry = self._entry(row)
+        self.opens = Path(entry.kept["path"]) if entry.kept.get("path") else None
+        self.open_button.setVisible(self.opens is not None)
+        if entry.kind == "drill":
+            self._again(entry)
+            return
+        try:
+            picture = self.log.picture(entry.number)
+        except LogError as error:
+            self.says.setText(str(error))
+            return
+        words = f"{entry.about}: {entry.kept.get('words', '')}".strip(": ")
+        self.page.show_picture(picture, words)
+        self.chart_out.setEnabled(False)
+
+    def _open(self) -> None:
+        if self.opens is None:
+            return
+        if self.opens.exists():
+            self.wishes.open_sheet(self.opens)
+        else:
+            told = _("“{name}” is no longer where it was: open it from its new place.")
+            self.says.setText(told.format(name=self.opens.name))
+
+    def _open_row(self, row: int) -> None:
+        self._look(row)
+        self._open()
+
+    def _again(self, entry: Entry) -> None:
+        """The exercise of an entry, with the answer given then."""
+        try:
+            told = again(entry)
             if told is not None:
                 self.page.show_exercise(*told)
         except (IsometronError, TypeError, ValueError, KeyError):
@@ -116,7 +203,8 @@ class LogCard(EditCard):
 
     def _note(self, words: str) -> None:
         if words.strip():
-            self._try(lambda: self.log.add(Entry(now(), "note", words.strip(), {}, _("note"))))
+            tag = self.tag_field.text().strip() or _("note")
+            self._try(lambda: self.log.add(Entry(now(), "note", words.strip(), {}, tag)))
             self.note_field.clear()
 
     def _keep(self) -> None:
@@ -147,13 +235,20 @@ class LogCard(EditCard):
             form = as_json if name.endswith(".json") else as_csv
             self._written(Path(name), lambda: form(self.log.entries()))
 
-    def _write_curve(self) -> None:
-        curve = self.page.curve.curve
+    def _write_chart(self) -> None:
+        chart = self.page.chart
+        if chart is None:
+            return
         name, _f = QFileDialog.getSaveFileName(
-            self, _("Write the curve"), "curve.csv", "CSV (*.csv)"
+            self, _("Write the chart"), "chart.csv", "CSV (*.csv);;SVG (*.svg)"
         )
-        if name and curve is not None:
-            self._written(Path(name), lambda: curve_csv(curve))
+        if name.lower().endswith(".svg"):
+            self._written(Path(name), lambda: drawn_svg(chart))
+        elif name:
+            curve = self.page.curve.curve if chart is self.page.curve else None
+            self._written(
+                Path(name), lambda: curve_csv(curve) if curve else calendar_csv(self.days)
+            )
 
     def _written(self, path: Path, made: Callable[[], str]) -> None:
         try:

@@ -1,11 +1,13 @@
 """The log as a ruled journal page: a curve of errors above, rows below."""
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import (
     QAbstractItemView,
+    QFrame,
     QHeaderView,
     QLineEdit,
+    QScrollArea,
     QStackedWidget,
     QTableWidget,
     QTableWidgetItem,
@@ -15,10 +17,12 @@ from PyQt6.QtWidgets import (
 
 from isometron.drawing.pencils import OXBLOOD, PALE_GRAPHITE, TEAL
 from isometron.practice.drill import Answer, Exercise
-from isometron.practice.pages import Curve, Line
+from isometron.practice.pages import Curve, Day, Line
 from isometron.render.painter import painting_on
 from isometron.render.picture import PAPER
+from isometron.ui.cards.log.calendar import CalendarView
 from isometron.ui.cards.practice.sheet import PracticeSheet
+from isometron.ui.parts.plain import Label
 from isometron.ui.parts.theme import INK, SOFT, WASH, font, scaled
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
@@ -105,6 +109,9 @@ class LogPage(QWidget):
     chose = pyqtSignal(int)
     """Another row, by its number in the lines shown."""
 
+    opened = pyqtSignal(int)
+    """A row was opened: by a double click or Return."""
+
     def __init__(self, wishes: Wishes) -> None:
         super().__init__()
         self.setAccessibleName(_("Log"))
@@ -120,6 +127,7 @@ class LogPage(QWidget):
         self.rows.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         self.rows.setSortingEnabled(True)
         self.rows.itemSelectionChanged.connect(self._choose)
+        self.rows.itemActivated.connect(lambda item: self.opened.emit(_row_of(item)))
         self.rows.setAccessibleName(_("Log"))
         self.rows.setStyleSheet(RULED)
         across = self.rows.horizontalHeader()
@@ -132,8 +140,22 @@ class LogPage(QWidget):
         column.setContentsMargins(8, 14, 8, 8)
         self.sheet = PracticeSheet(wishes)
         self.above = QStackedWidget()
-        self.above.addWidget(self.curve)
-        self.above.addWidget(self.sheet)
+        self.calendar = CalendarView(wishes)
+        self.wrongs = Label("")
+        self.wrongs.setWordWrap(True)
+        self.wrongs.setMargin(round(PAD))
+        self.wrongs.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.wrongs.setStyleSheet(f"background: {PAPER}; color: {INK};")
+        self.wrong_pane = QScrollArea()
+        self.wrong_pane.setWidget(self.wrongs)
+        self.wrong_pane.setWidgetResizable(True)
+        self.wrong_pane.setFrameShape(QFrame.Shape.NoFrame)
+        self.wrong_pane.setAccessibleName(_("What I get wrong"))
+        self.picture = Label("")
+        self.picture.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.picture.setAccessibleName(_("Small picture of the sheet"))
+        for widget in (self.calendar, self.wrong_pane, self.curve, self.sheet, self.picture):
+            self.above.addWidget(widget)
         column.addWidget(self.above, 3)
         column.addWidget(self.looking)
         column.addWidget(self.rows, 3)
@@ -157,12 +179,41 @@ class LogPage(QWidget):
     def _choose(self) -> None:
         chosen = self.rows.selectedItems()
         if chosen:
-            self.chose.emit(int(chosen[0].data(Qt.ItemDataRole.UserRole)))
+            self.chose.emit(_row_of(chosen[0]))
 
     def show_exercise(self, exercise: Exercise, answer: Answer) -> None:
         """An exercise again, with the answer given then."""
         self.sheet.show_again(exercise, answer)
         self.above.setCurrentWidget(self.sheet)
+
+    def show_days(self, days: list[Day]) -> None:
+        """The days of work."""
+        self.calendar.show_days(days)
+
+    def show_calendar(self) -> None:
+        """The days of work, in front."""
+        self.above.setCurrentWidget(self.calendar)
+
+    def show_wrongs(self, wrongs: list[str]) -> None:
+        """What a person gets wrong, in sentences."""
+        told = wrongs or [_("Nothing has been judged often enough to say anything.")]
+        self.wrongs.setText("\n".join(told))
+        self.above.setCurrentWidget(self.wrong_pane)
+
+    def show_picture(self, content: bytes, words: str) -> None:
+        """The small picture of a sheet, or words where there is none."""
+        self.picture.setText(words)
+        picture = QPixmap()
+        if content and picture.loadFromData(content):
+            self.picture.setPixmap(picture)
+        self.picture.setAccessibleDescription(words)
+        self.above.setCurrentWidget(self.picture)
+
+    @property
+    def chart(self) -> QWidget | None:
+        """The chart in front, None where there is none."""
+        front = self.above.currentWidget()
+        return front if front in (self.calendar, self.curve) else None
 
     def show_curve(self, curve: Curve | None) -> None:
         """The errors of a measure."""
@@ -170,9 +221,29 @@ class LogPage(QWidget):
         self.above.setCurrentWidget(self.curve)
 
     def _filter(self, words: str) -> None:
+        """Show the rows that hold the words looked for."""
         wanted = words.casefold()
         for row in range(self.rows.rowCount()):
-            told = " ".join(
-                item.text() for n in range(4) if (item := self.rows.item(row, n)) is not None
-            )
-            self.rows.setRowHidden(row, wanted not in told.casefold())
+            cells = [item.text() for n in range(4) if (item := self.rows.item(row, n)) is not None]
+            self.rows.setRowHidden(row, wanted not in " ".join(cells).casefold())
+
+
+def _row_of(item: QTableWidgetItem) -> int:
+    """The number of the line that an item belongs to."""
+    return int(item.data(Qt.ItemDataRole.UserRole))
+
+
+def drawn_svg(chart: QWidget) -> str:
+    """A chart as an SVG drawing, as large as it is shown."""
+    from PyQt6.QtCore import QBuffer
+    from PyQt6.QtSvg import QSvgGenerator
+
+    content, made = QBuffer(), QSvgGenerator()
+    made.setOutputDevice(content)
+    made.setSize(chart.size())
+    made.setViewBox(chart.rect())
+    made.setTitle(chart.accessibleName())
+    made.setDescription(chart.accessibleDescription())
+    content.open(QBuffer.OpenModeFlag.WriteOnly)
+    chart.render(made)
+    return bytes(content.data().data()).decode()

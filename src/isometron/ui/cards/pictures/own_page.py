@@ -1,5 +1,7 @@
 """The My sheet page of the Picture tab: one's own sheet straightened, and what is off in it."""
 
+from functools import partial
+
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import (
     QCheckBox,
@@ -105,11 +107,7 @@ class FaultList(QWidget):
         tick.setToolTip(_("Tick it off once it is mended on your paper."))
         tick.setAccessibleName(_("{number} is mended").format(number=number))
         tick.setChecked(fault.mended)
-        tick.clicked.connect(
-            lambda on, m=fault.mark: self.wishes.edit(
-                _("tick a fault off"), lambda d: tick_off(d, m, on)
-            )
-        )
+        tick.clicked.connect(partial(self._tick, fault))
         foot = QHBoxLayout()
         foot.setSpacing(6)
         foot.addWidget(button, 1)
@@ -127,6 +125,12 @@ class FaultList(QWidget):
         held.setLayout(foot)
         foot.setContentsMargins(0, 0, 0, 0)
         self._column.addWidget(held)
+
+    def _tick(self, fault: Fault, on: bool) -> None:
+        """A fault has been mended on paper, or has not after all."""
+        done = self.wishes.edit(_("tick a fault off"), lambda d: tick_off(d, fault.mark, on))
+        if done and on:
+            self.wishes.log("remark", fault.title, fault.text)
 
 
 def _state(shown: Shown) -> str:
