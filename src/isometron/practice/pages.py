@@ -47,7 +47,8 @@ def lines_of(entries: list[Entry]) -> list[Line]:
 
 class Curve(NamedTuple):
     """The errors of one measure in their order (n,), the unit, what a steady hand makes of itself
-    (n,), mean and spread over the last WINDOW answers at each (n,), and what all of them say."""
+    (n,), mean and spread over the last WINDOW answers at each (n,), what all of them say, and the
+    words of the answer nearest to their mean."""
 
     name: str
     unit: str
@@ -57,41 +58,55 @@ class Curve(NamedTuple):
     spreads: Array
     habit: Habit | None
 
+    like: str = ""
+
     @property
     def words(self) -> str:
         """What the errors say, in a sentence."""
         if self.habit is None:
             return _("Too few answers to say anything.")
-        told = _(
-            "{bias} {unit} ± {within} on the average of {count}, spread {spread} {unit}"
-        ).format(
+        unit = counted_in(self.unit)
+        mean = _("{bias}{unit} ± {within} on the average of {count}").format(
             bias=f"{self.habit.bias:+.1f}",
-            unit=self.unit,
+            unit=unit,
             within=f"{self.habit.within:.1f}",
             count=self.habit.answers,
-            spread=f"{self.habit.spread:.1f}",
         )
-        kind = _("a habit") if self.habit.named else _("no habit that the numbers allow to name")
-        return f"{told}: {kind}."
+        spread = _("spread {spread}{unit}, a steady hand's {hand}{unit}").format(
+            spread=f"{self.habit.spread:.1f}", hand=f"{self.hands.mean():.1f}", unit=unit
+        )
+        if not self.habit.named:
+            return _("no habit; {mean}; {spread}.").format(mean=mean, spread=spread)
+        return _("a habit, like “{like}”; {mean}; {spread}.").format(
+            like=self.like, mean=mean, spread=spread
+        )
+
+
+def counted_in(unit: str) -> str:
+    """A unit as it stands behind its number."""
+    return unit if unit == "°" else f" {unit}"
 
 
 def curves_of(entries: list[Entry]) -> list[Curve]:
     """The curves of all measures that have been answered, by name."""
     titles = {key: one.title for key, one in drills().items()}
-    errors: dict[tuple[str, str], list[tuple[float, float]]] = {}
+    errors: dict[tuple[str, str], list[tuple[float, float, str]]] = {}
     for one in entries:
         for miss in _own(one):
             if miss["unit"]:
                 name = f"{titles.get(one.about, one.about)}: {miss['measure']}"
-                errors.setdefault((name, miss["unit"]), []).append((miss["error"], miss["hand"]))
+                told = (float(miss["error"]), float(miss["hand"]), str(miss["words"]))
+                errors.setdefault((name, miss["unit"]), []).append(told)
     found = []
-    for (name, unit), told in sorted(errors.items()):
-        own, hands = np.array(told, dtype=float).T
+    for (name, unit), answers in sorted(errors.items()):
+        own, hands = np.array([answer[:2] for answer in answers]).T
         parts = [own[max(0, n + 1 - WINDOW) : n + 1] for n in range(len(own))]
         means = np.array([part.mean() for part in parts])
         spreads = np.array([part.std(ddof=1) if len(part) > 1 else 0.0 for part in parts])
         habit = habit_of(own.tolist(), hands=hands.tolist())
-        found.append(Curve(name, unit, own, hands, means, spreads, habit))
+        near = min(answers, key=lambda answer: (not answer[2], abs(answer[0] - own.mean())))
+        like = near[2].removeprefix(name.split(": ", 1)[1] + ": ")
+        found.append(Curve(name, unit, own, hands, means, spreads, habit, like))
     return found
 
 
@@ -155,14 +170,14 @@ def calendar_csv(days: Sequence[Day]) -> str:
 
 
 def wrongs_of(entries: Sequence[Entry]) -> list[str]:
-    """What a person gets wrong: a sentence per judgement, those first in which the errors are
-    largest for a steady hand."""
+    """What a person gets wrong: a sentence per judgement, habits first, then those in which the
+    errors are largest for a steady hand."""
     found: list[tuple[float, str]] = []
     for curve in curves_of(list(entries)):
         if curve.habit is None:
             continue
         hand = max(float(curve.hands.mean()), 1e-9)
-        need = (abs(curve.habit.bias) + curve.habit.spread) / hand
+        need = (abs(curve.habit.bias) + curve.habit.spread) / hand + 100.0 * curve.habit.named
         found.append((need, f"{curve.name}: {curve.words}"))
     for name, (wrong, count) in _choices(entries).items():
         told = _("{name}: wrong {wrong} times of {count}.")

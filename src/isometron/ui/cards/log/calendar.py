@@ -8,7 +8,7 @@ from isometron.drawing.pencils import GRAPHITE, OXBLOOD, TEAL
 from isometron.practice.pages import Day
 from isometron.render.painter import painting_on
 from isometron.render.picture import PAPER
-from isometron.ui.parts.theme import INK, SOFT, WASH, font, scaled
+from isometron.ui.parts.theme import GRID, INK, SOFT, font, scaled
 from isometron.ui.parts.touching import arrow_of
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _, many
@@ -95,7 +95,7 @@ class CalendarView(QWidget):
         last = self.cell(7 * ((len(self.days) - 1) // 7))
         for weekday, name in enumerate(WEEKDAYS):
             cell = self.cell(weekday)
-            painter.setPen(QPen(QColor(WASH), 1.0))
+            painter.setPen(QPen(QColor(GRID), 1.0))
             painter.drawLine(cell.bottomLeft(), QPointF(last.right(), cell.bottom()))
             painter.setPen(QColor(SOFT))
             box = QRectF(PAD, cell.top(), scaled(28), cell.height())

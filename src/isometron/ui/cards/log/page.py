@@ -17,20 +17,20 @@ from PyQt6.QtWidgets import (
 
 from isometron.drawing.pencils import OXBLOOD, PALE_GRAPHITE, TEAL
 from isometron.practice.drill import Answer, Exercise
-from isometron.practice.pages import Curve, Day, Line
+from isometron.practice.pages import Curve, Day, Line, counted_in
 from isometron.render.painter import painting_on
 from isometron.render.picture import PAPER
 from isometron.ui.cards.log.calendar import CalendarView
 from isometron.ui.cards.practice.sheet import PracticeSheet
 from isometron.ui.parts.plain import Label
-from isometron.ui.parts.theme import INK, SOFT, WASH, font, scaled
+from isometron.ui.parts.theme import GRID, INK, SOFT, font, scaled
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
 HEADS = (_("day"), _("hour"), _("what"), _("in words"), _("seconds"))
 PAD = 12.0
 RULED = (
-    f"QTableWidget {{ background: {PAPER}; gridline-color: {WASH}; }}"
+    f"QTableWidget {{ background: {PAPER}; gridline-color: {GRID}; }}"
     f"QHeaderView::section {{ background: {PAPER}; color: {SOFT}; border: 0; padding: 3px; }}"
 )
 """A ruled journal page."""
@@ -79,7 +79,8 @@ class CurveView(QWidget):
         painter.setPen(QPen(QColor(PALE_GRAPHITE), 1.0))
         painter.drawLine(at(-0.5, 0.0), at(count - 0.5, 0.0))
         painter.drawText(
-            QPointF(self.rect().left() + PAD, at(0, high * 0.9).y() + 8), f"{high:.0f} {curve.unit}"
+            QPointF(self.rect().left() + PAD, at(0, high * 0.9).y() + 8),
+            f"{high:.0f}{counted_in(curve.unit)}",
         )
         dotted = QPen(QColor(SOFT), 1.0)
         dotted.setDashPattern([2.0, 3.0])
