@@ -8,12 +8,15 @@ import pytest
 from pypdf import PdfReader
 
 from isometron.cli import main
+from isometron.construction.order import order_of
+from isometron.construction.stages import Stages
 from isometron.files.practice import exercises_svg
 from isometron.framework.volume import Volume
 from isometron.perspective.eye import Eye
 from isometron.perspective.projection import project
 from isometron.practice.drill import (
     HIGH_MM,
+    WHOLE_WAY,
     WIDE_MM,
     Answer,
     PracticeError,
@@ -129,3 +132,17 @@ def test_paper_and_screen_show_the_same_exercise(tmp_path, capsys):
     ):
         assert main(bad) == 2
     assert capsys.readouterr().err.count("isometron: ") == 4
+
+
+@pytest.mark.parametrize("key", list(drills()))
+def test_the_build_order_of_an_exercise_lands_on_its_exact_answer(key):
+    for seed in range(3):
+        exercise = drill_of(key).exercise(seed, 0.5)
+        assert (exercise.helps[-1:] == (WHOLE_WAY,)) == (exercise.framework is not None)
+        if exercise.framework is None:
+            continue
+        order = order_of(exercise.framework)
+        assert order.steps and Stages(order, exercise.framework.sheet).steps
+        landed = np.array([landing.place for landing in order.landings])
+        for place in exercise.truth.places if key in ("cube", "cube3", "turned") else ():
+            assert np.hypot(*(landed - place).T).min() < 1e-6

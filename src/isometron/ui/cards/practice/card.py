@@ -4,7 +4,7 @@ import time
 from functools import partial
 
 from PyQt6.QtCore import QTimer
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from isometron.construction.order import order_of
 from isometron.construction.stages import Stages
@@ -64,33 +64,7 @@ class PracticeCard(EditCard):
         self.begin = _button(_("Begin a series"), _("Ten exercises: about five minutes."))
         self.begin.clicked.connect(self.begin_series)
         self.body.addWidget(self.begin)
-        self.number = RatioField(_("answer"), _("Type your answer and press Return."))
-        self.number.typed.connect(self._type)
-        self.number.refused.connect(self._say)
-        self.number.returnPressed.connect(lambda: QTimer.singleShot(0, self._type_done))
-        self.unit = soft_label("")
-        row = QHBoxLayout()
-        row.addWidget(self.number, 2)
-        row.addWidget(self.unit, 1)
-        self.body.addLayout(row)
-        self.choices = QVBoxLayout()
-        self.choices.setSpacing(4)
-        self.body.addLayout(self.choices)
-        self.answer = _button(_("Answer"), _("Judge it (Return on the sheet)."))
-        self.answer.clicked.connect(self.go_on)
-        self.body.addWidget(self.answer)
-        tip = _("Light lines, or the whole way. Answers with a help say nothing of your eye.")
-        self.help = Choice(_("help"), tip, [])
-        self.help.activated.connect(self._help)
-        self.body.addWidget(self.help)
-        self.measures = TextField(
-            _("measures"),
-            _("Each point as mm to the right and up from the lower left corner: 41.5 20; 90 18.5."),
-        )
-        self.measures.setPlaceholderText(_("mm right and up: {places}").format(places="41.5 20; …"))
-        self.measures.typed.connect(self._measured)
-        self.sheet.moved.connect(self._show_measures)
-        self.body.addWidget(self.measures)
+        self._lay_answers()
         self.says = soft_label("")
         self.says.setWordWrap(True)
         self.body.addWidget(self.says)
@@ -101,15 +75,50 @@ class PracticeCard(EditCard):
         self.paper.says.connect(self._say)
         self.body.addWidget(self.paper)
         self.body.addStretch(1)
+        self._lay_log()
+
+    def _lay_answers(self) -> None:
+        """What is answered on the card, and the help."""
+        self.number = RatioField(_("answer"), _("Type your answer and press Return."))
+        self.number.typed.connect(self._type)
+        self.number.refused.connect(self._say)
+        self.number.returnPressed.connect(lambda: QTimer.singleShot(0, self._type_done))
+        self.unit = soft_label("")
+        self._row((self.number, 2), (self.unit, 1))
+        self.choices = QVBoxLayout()
+        self.choices.setSpacing(4)
+        self.body.addLayout(self.choices)
+        self.answer = _button(_("Answer"), _("Judge it (Return on the sheet)."))
+        self.answer.clicked.connect(self.go_on)
+        self.body.addWidget(self.answer)
+        tip = _("Light lines, or the whole way. Answers with a help say nothing of your eye.")
+        self.help = Choice(_("help"), tip, [])
+        self.help.activated.connect(self._help)
+        self.body.addWidget(self.help)
+        tip = _("Each point as mm right and up from the lower left corner: 41.5 20; 90 18.5.")
+        self.measures = TextField(_("measures"), tip)
+        self.measures.setPlaceholderText("41.5 20; 90 18.5")
+        self.measures.typed.connect(self._measured)
+        self.sheet.moved.connect(self._show_measures)
+        self.counted = soft_label(_("mm right, up"))
+        self._row((self.counted, 0), (self.measures, 1))
+
+    def _lay_log(self) -> None:
+        """Whether a log may be kept, asked once."""
         self.asks = soft_label(_("May Isometron keep a log of your answers on this machine?"))
         self.asks.setWordWrap(True)
         self.body.addWidget(self.asks)
         self.allow = _button(_("Keep a log"), _("Keep answers in a file on this machine alone."))
         self.refuse = _button(_("No log"), _("Keep nothing."))
+        self.allow.clicked.connect(partial(self._allow, True))
+        self.refuse.clicked.connect(partial(self._allow, False))
+        self._row((self.allow, 1), (self.refuse, 1))
+
+    def _row(self, *parts: tuple[QWidget, int]) -> None:
+        """Widgets side by side, by their shares."""
         row = QHBoxLayout()
-        for button, yes in ((self.allow, True), (self.refuse, False)):
-            button.clicked.connect(partial(self._allow, yes))
-            row.addWidget(button)
+        for widget, share in parts:
+            row.addWidget(widget, share)
         self.body.addLayout(row)
 
     # A series
@@ -265,6 +274,7 @@ class PracticeCard(EditCard):
         self._show_choices(exercise.choices if exercise is not None and going else ())
         drawn = going and exercise is not None and exercise.asks_stroke
         by_hand = going and exercise is not None and bool(exercise.held)
+        self.counted.setVisible(by_hand or drawn)
         self.measures.setVisible(by_hand or drawn)
         by_hand = by_hand or (drawn and len(self.sheet.stroke) > 1)
         self.answer.setVisible(by_hand or asked is not None or verdict is not None)
