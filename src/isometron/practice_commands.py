@@ -33,7 +33,7 @@ def add_practice(parser: argparse.ArgumentParser) -> None:
         metavar="BIAS",
         help=_(
             "write a photograph (.jpg) of the page answered by the sample hand, so many times a "
-            "steady hand's own error long"
+            "practised hand's own error long"
         ),
     )
     parser.add_argument(

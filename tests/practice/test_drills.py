@@ -2,6 +2,7 @@
 
 import io
 import re
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -12,6 +13,7 @@ from isometron.construction.order import order_of
 from isometron.construction.stages import Stages
 from isometron.files.practice import exercises_svg
 from isometron.framework.volume import Volume
+from isometron.perspective.ellipses import Ellipse
 from isometron.perspective.eye import Eye
 from isometron.perspective.projection import project
 from isometron.practice.drill import (
@@ -24,9 +26,11 @@ from isometron.practice.drill import (
     drills,
 )
 from isometron.practice.drills.cube import judge_of
+from isometron.practice.drills.ellipses import judge_ellipse
+from isometron.practice.drills.freehand import Meant, judge_line
 from isometron.practice.hand import SampleHand
 from isometron.practice.paper.layout import BOTTOMS_MM, LEFT_MM, PAGE_MM
-from isometron.practice.scenery import Standing
+from isometron.practice.scenery import Standing, pair
 
 SWEEP = [pytest.param(25), pytest.param(2000, marks=pytest.mark.full)]
 
@@ -77,6 +81,44 @@ def test_the_far_edges_of_a_cube_are_told_by_the_length_they_say(turn):
     misses = judge_of(standing, ("right", "left"))(Answer(places=tuple(map(tuple, far))))
     assert [miss.error for miss in misses] == pytest.approx([20.0, 20.0], abs=1e-6)
     assert all("20 % long" in miss.words and "too deep" in miss.words for miss in misses)
+
+
+def test_mirrored_exercises_give_mirrored_errors():
+    """Everything mirrored across the sheet: lengths err alike, directions the other way."""
+
+    def flipped(places):
+        return tuple((WIDE_MM - x, y) for x, y in places)
+
+    turn, names = 33.0, ("right", "left")
+    by = Eye(0.0, 0.0, 1500.0, 0.0, 0.0, 160.0, (100.0, 100.0))
+    over = replace(by, centre_of_vision_mm=(WIDE_MM - 100.0, 100.0))
+    one = Standing(by, Volume("Case", 500.0, 400.0, 500.0, 60.0, 1700.0, 0.0, turn))
+    two = Standing(over, Volume("Case", 400.0, 500.0, 500.0, -60.0, 1700.0, 0.0, 90.0 - turn))
+    assert np.allclose(flipped(one.sheet[[1, 2]]), two.sheet[[2, 1]])
+    places = [pair(one.sheet[n] + (2.0, 1.0)) for n in (1, 2)]
+    told = {m.measure: m.error for m in judge_of(one, names)(Answer(places=tuple(places)))}
+    back = judge_of(two, names[::-1], (2, 1))(Answer(places=flipped(places)))
+    assert {m.measure: m.error for m in back} == pytest.approx(
+        {"left": told["right"], "right": told["left"]}
+    )
+    true, own = Ellipse((60.0, 50.0), 30.0, 12.0, 25.0), Ellipse((62.0, 51.0), 33.0, 15.0, 31.0)
+    ways = [
+        {m.measure: m.error for m in judge_ellipse(a, b)}
+        for a, b in (
+            (true, own),
+            tuple(e._replace(centre_mm=flipped([e.centre_mm])[0], major_axis_deg=-e.major_axis_deg)
+                  for e in (true, own)),
+        )
+    ]  # fmt: skip
+    signs = {"centre across": -1, "axis": -1}
+    assert ways[1] == pytest.approx({name: signs.get(name, 1) * v for name, v in ways[0].items()})
+    ends, stroke = (
+        np.array([[20.0, 30.0], [120.0, 80.0]]),
+        ((21.0, 30.0), (70.0, 58.0), (122.0, 80.0)),
+    )
+    there = judge_line(Meant(*ends), Answer(stroke=stroke))
+    mirrored = judge_line(Meant(*np.array(flipped(ends))), Answer(stroke=flipped(stroke)))
+    assert [m.error for m in mirrored] == pytest.approx([-m.error for m in there])
 
 
 def test_answers_of_another_kind_and_seeds_out_of_range_are_refused_in_a_sentence():

@@ -84,7 +84,7 @@ class Answer:
 
 class Miss(NamedTuple):
     """One error: of what, with its sign, in which unit ("%", "mm", "°" or "" for right or wrong: 0
-    or 1), how large a hand's own unsteadiness makes it, and in words."""
+    or 1), how large a practised hand and eye make it, and in words."""
 
     measure: str
     error: float
@@ -99,6 +99,11 @@ WHOLE_WAY = _("the build order")
 def nothing_traced(places: Sequence[Point]) -> Array:
     """What an answer draws where it draws nothing."""
     return np.empty((0, 4))
+
+
+def counted_in(unit: str) -> str:
+    """A unit as it stands behind its number."""
+    return unit if unit == "°" else f" {unit}"
 
 
 @dataclass(frozen=True, eq=False)
@@ -174,7 +179,7 @@ def right_or_not(
 
 
 def worst_first(misses: Sequence[Miss]) -> tuple[Miss, ...]:
-    """Errors by their size for a steady hand."""
+    """Errors by their size for a practised hand."""
     return tuple(sorted(misses, key=lambda miss: -abs(miss.error) / max(miss.hand, 1e-9)))
 
 
@@ -185,8 +190,8 @@ class Verdict(NamedTuple):
 
     @property
     def within(self) -> bool:
-        """Whether every error lies within what a steady hand makes of itself (two of its standard
-        deviations)."""
+        """Whether every error lies within what a practised hand and eye make of themselves (two of
+        their standard deviations)."""
         return all(abs(miss.error) <= 2 * miss.hand + 1e-9 for miss in self.misses)
 
     @property

@@ -42,7 +42,7 @@ class Habit(NamedTuple):
 
 
 def habit_of(errors: Sequence[float], *, hands: Sequence[float] | None = None) -> Habit | None:
-    """What errors say, in the order they were made; hands: what a steady hand makes of itself in
+    """What errors say, in the order they were made; hands: what a practised hand makes of itself in
     each exercise, by which they are weighed in the test. None for fewer than two."""
     given = np.asarray(errors, dtype=float)
     if len(given) < 2:

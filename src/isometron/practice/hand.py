@@ -13,7 +13,7 @@ PROBE_MM, ROUNDS = 0.02, 6
 
 @dataclass
 class SampleHand:
-    """Answers so that the errors of every measure are `bias` times what a steady hand makes of
+    """Answers so that the errors of every measure are `bias` times what a practised hand makes of
     itself, plus noise of `unsteady` times that; seeded."""
 
     bias: float = 0.0

@@ -8,7 +8,7 @@ from typing import Any, NamedTuple
 import numpy as np
 
 from isometron.perspective.eye import Array
-from isometron.practice.drill import drills
+from isometron.practice.drill import counted_in, drills
 from isometron.practice.habit import Habit, habit_of
 from isometron.practice.log import Entry
 from isometron.words import _
@@ -46,9 +46,9 @@ def lines_of(entries: list[Entry]) -> list[Line]:
 
 
 class Curve(NamedTuple):
-    """The errors of one measure in their order (n,), the unit, what a steady hand makes of itself
-    (n,), mean and spread over the last WINDOW answers at each (n,), what all of them say, and the
-    words of the answer nearest to their mean."""
+    """The errors of one measure in their order (n,), the unit, what a practised hand makes of
+    itself (n,), mean and spread over the last WINDOW answers at each (n,), what all of them say,
+    and the words of the answer nearest to their mean."""
 
     name: str
     unit: str
@@ -72,7 +72,7 @@ class Curve(NamedTuple):
             within=f"{self.habit.within:.1f}",
             count=self.habit.answers,
         )
-        spread = _("spread {spread}{unit}, a steady hand's {hand}{unit}").format(
+        spread = _("spread {spread}{unit}, a practised hand's {hand}{unit}").format(
             spread=f"{self.habit.spread:.1f}", hand=f"{self.hands.mean():.1f}", unit=unit
         )
         if not self.habit.named:
@@ -80,11 +80,6 @@ class Curve(NamedTuple):
         return _("a habit, like “{like}”; {mean}; {spread}.").format(
             like=self.like, mean=mean, spread=spread
         )
-
-
-def counted_in(unit: str) -> str:
-    """A unit as it stands behind its number."""
-    return unit if unit == "°" else f" {unit}"
 
 
 def curves_of(entries: list[Entry]) -> list[Curve]:
@@ -171,7 +166,7 @@ def calendar_csv(days: Sequence[Day]) -> str:
 
 def wrongs_of(entries: Sequence[Entry]) -> list[str]:
     """What a person gets wrong: a sentence per judgement, habits first, then those in which the
-    errors are largest for a steady hand."""
+    errors are largest for a practised hand."""
     found: list[tuple[float, str]] = []
     for curve in curves_of(list(entries)):
         if curve.habit is None:

@@ -8,7 +8,7 @@ from isometron.words import _
 
 SERIES_A_WEEK = 4
 FRESH = 1.5
-"""A drill that has not been tried counts like errors so many times those of a steady hand."""
+"""A drill that has not been tried counts like errors so many times those of a practised hand."""
 
 
 class Planned(NamedTuple):
@@ -20,7 +20,7 @@ class Planned(NamedTuple):
 
 
 def plan_of(person: Person) -> list[Planned]:
-    """The drills of a week, those first in which the person errs most for a steady hand: a habit
+    """The drills of a week, those first in which the person errs most for a practised hand: a habit
     that may be named, then spread, then what has not been tried yet."""
     habits = person.habits()
     found: list[tuple[float, Planned]] = []

@@ -21,6 +21,9 @@ SEEN_MM = 0.05
 HAND_MM = 0.36
 """How far a mark lands off along one direction: a mark of 0.3 mm on a line 0.2 mm off."""
 
+EYE_PERCENT, EYE_DEG, EYE_MM = 3.0, 1.0, 0.6
+"""How well a practised eye tells a length, a direction and a place, by itself."""
+
 
 def eye_of(
     rng: Any,
@@ -187,6 +190,16 @@ def slope_mm(eye: Eye, start: Array, way: Array, long: float) -> float:
         project(eye, (start + share * long * way)[None]).sheet[0] for share in (0.995, 1.005)
     )
     return float(np.hypot(*(two - one)))
+
+
+def practised(hand: float, eye: float) -> float:
+    """What a practised hand and a practised eye make of themselves together."""
+    return float(np.hypot(hand, eye))
+
+
+def length_hand(eye: Eye, start: Array, way: Array, long: float) -> float:
+    """How well, percent, a practised person places a length along a world line."""
+    return practised(HAND_MM / max(slope_mm(eye, start, way, long), 1e-6), EYE_PERCENT)
 
 
 def pair(place: Array) -> Point:

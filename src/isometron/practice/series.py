@@ -12,7 +12,15 @@ from isometron.practice.adapting import (
     next_drill,
     weight_of,
 )
-from isometron.practice.drill import Answer, Exercise, Verdict, drill_of, drills
+from isometron.practice.drill import (
+    Answer,
+    Exercise,
+    Miss,
+    Verdict,
+    counted_in,
+    drill_of,
+    drills,
+)
 from isometron.practice.habit import Habit, habit_of
 from isometron.practice.log import Entry, now
 from isometron.practice.paper.layout import for_paper
@@ -22,7 +30,7 @@ from isometron.words import _
 @dataclass
 class Person:
     """What is known of a person from the drills so far: the difficulty of each, and the errors of
-    every measure in their order with what a steady hand makes of itself."""
+    every measure in their order with what a practised hand makes of itself."""
 
     difficulty: dict[str, float] = field(default_factory=dict)
     errors: dict[str, list[float]] = field(default_factory=lambda: defaultdict(list))
@@ -140,22 +148,33 @@ class Series:
         """What is said at the end of the series: habits that the test allows to name."""
         told = self.person.habits()
         self.person.named |= {name for name, habit in told.items() if habit.named}
-        units = {
-            f"{done.exercise.drill}: {miss.measure}": miss.unit
-            for done in self.done
-            for miss in done.verdict.misses
-        }
+        own: dict[str, list[Miss]] = {}
+        for done in self.done:
+            for miss in done.verdict.misses:
+                own.setdefault(f"{done.exercise.drill}: {miss.measure}", []).append(miss)
         return [
-            _("{measure}: {bias} {unit} ± {within} on the average of {count}").format(
-                measure=name,
-                bias=f"{told[name].bias:+.1f}",
-                unit=units[name],
-                within=f"{told[name].within:.1f}",
-                count=told[name].answers,
-            )
+            _habit_in_words(name, told[name], own[name])
             for name in sorted(self.person.named)
-            if name in units
+            if name in own
         ]
+
+
+def _habit_in_words(name: str, habit: Habit, own: Sequence[Miss]) -> str:
+    """A habit in a sentence, with the words of the answer of this series that is most like it."""
+    key, measure = name.split(": ", 1)
+    near = min(own, key=lambda miss: (not miss.words, abs(miss.error - habit.bias)))
+    return _(
+        "{drill}, {measure}: a habit, like “{like}”: {bias}{unit} ± {within} on the average of "
+        "{count}."
+    ).format(
+        drill=drills()[key].title,
+        measure=measure,
+        like=near.words.removeprefix(f"{measure}: "),
+        bias=f"{habit.bias:+.1f}",
+        unit=counted_in(near.unit),
+        within=f"{habit.within:.1f}",
+        count=habit.answers,
+    )
 
 
 def entry_of(done: Done, person: Person) -> Entry:

@@ -10,7 +10,6 @@ from isometron.perspective.eye import Array
 from isometron.perspective.projection import on_level, project
 from isometron.practice.drill import Aid, Answer, Exercise, Held, Miss, Point, drill, worst_first
 from isometron.practice.scenery import (
-    HAND_MM,
     Standing,
     aids_of,
     along_ground,
@@ -18,13 +17,13 @@ from isometron.practice.scenery import (
     exact_or,
     eye_of,
     fans,
+    length_hand,
     level_line,
     line_on,
     measured,
     on_sheet,
     pair,
     percent,
-    slope_mm,
 )
 from isometron.words import _
 
@@ -81,7 +80,7 @@ def judge_of(
             told = _("{mm} mm {deep}, {percent} % {sense}").format(
                 mm=f"{off:.1f}", deep=deep, percent=percent(error), sense=sense
             )
-            hand = HAND_MM / max(slope_mm(eye, world[0], way, true), 1e-6)
+            hand = length_hand(eye, world[0], way, true)
             misses.append(Miss(name, error, "%", hand, f"{name}: {exact_or(off, told)}"))
         return worst_first(misses)
 

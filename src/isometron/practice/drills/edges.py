@@ -9,18 +9,17 @@ from isometron.perspective.eye import Array
 from isometron.perspective.projection import project
 from isometron.practice.drill import Aid, Answer, Exercise, Held, Miss, Point, drill
 from isometron.practice.scenery import (
-    HAND_MM,
     along_ground,
     box_of,
     exact_or,
     eye_of,
     fans,
+    length_hand,
     level_line,
     measured,
     pair,
     percent,
     ring,
-    slope_mm,
 )
 from isometron.words import _
 
@@ -42,7 +41,7 @@ def divide(rng: Any, difficulty: float) -> Exercise | None:
     way = standing.way(1)
     truth = project(eye, (world[0] + part / of * long * way)[None]).sheet[0]
     run = standing.run(1)
-    hand = HAND_MM / max(slope_mm(eye, world[0], way, long), 1e-6)
+    hand = length_hand(eye, world[0], way, long)
 
     def judge(answer: Answer) -> tuple[Miss, ...]:
         error = 100 * (along_ground(eye, world[0], way, answer.places[0]) / long - part / of)
@@ -88,7 +87,7 @@ def wheelbase(rng: Any, difficulty: float) -> Exercise | None:
         return None
     drawn = standing.sheet
     run = standing.run(1)
-    hand = HAND_MM / max(slope_mm(eye, world[0], way, base), 1e-6)
+    hand = length_hand(eye, world[0], way, base)
 
     def judge(answer: Answer) -> tuple[Miss, ...]:
         long = along_ground(eye, world[0], way, answer.places[0])

@@ -10,6 +10,9 @@ from isometron.perspective.eye import Array
 from isometron.perspective.projection import project
 from isometron.practice.drill import Aid, Answer, Exercise, Held, Miss, Point, drill, worst_first
 from isometron.practice.scenery import (
+    EYE_DEG,
+    EYE_MM,
+    EYE_PERCENT,
     HAND_MM,
     Standing,
     box_of,
@@ -19,6 +22,7 @@ from isometron.practice.scenery import (
     on_sheet,
     pair,
     percent,
+    practised,
     ring,
 )
 from isometron.reading.rims import LEAST_POINTS, RimError, fit_rim
@@ -67,18 +71,20 @@ def judge_ellipse(true: Ellipse, own: Ellipse, free: float = 1.0) -> tuple[Miss,
     wider = own.degree_deg - true.degree_deg
     turned = folded(own.major_axis_deg - true.major_axis_deg)
     long, flat = true.semi_major_mm, np.radians(true.degree_deg)
-    open_hand = float(np.degrees(HAND_MM / (long * np.cos(flat))))
-    turn_hand = float(np.degrees(HAND_MM / long)) / float(np.cos(flat))
+    near = free * practised(HAND_MM, EYE_MM)
+    longer_hand = free * practised(100 * HAND_MM / long, EYE_PERCENT)
+    open_hand = free * practised(float(np.degrees(HAND_MM / (long * np.cos(flat)))), EYE_DEG)
+    turn_hand = free * practised(float(np.degrees(HAND_MM / long) / np.cos(flat)), EYE_DEG)
     told = (
-        Miss(_("centre across"), float(off[0]), "mm", free * HAND_MM, _("{mm} mm too far {way}")
+        Miss(_("centre across"), float(off[0]), "mm", near, _("{mm} mm too far {way}")
              .format(mm=f"{abs(off[0]):.1f}", way=_("right") if off[0] > 0 else _("left"))),
-        Miss(_("centre up"), float(off[1]), "mm", free * HAND_MM, _("{mm} mm too {way}")
+        Miss(_("centre up"), float(off[1]), "mm", near, _("{mm} mm too {way}")
              .format(mm=f"{abs(off[1]):.1f}", way=_("high") if off[1] > 0 else _("low"))),
-        Miss(_("long axis"), longer, "%", free * 100 * HAND_MM / long, _("{percent} % too {way}")
+        Miss(_("long axis"), longer, "%", longer_hand, _("{percent} % too {way}")
              .format(percent=percent(longer), way=_("long") if longer > 0 else _("short"))),
-        Miss(_("degree"), wider, "°", free * open_hand, _("{deg}° too {way}").format(
+        Miss(_("degree"), wider, "°", open_hand, _("{deg}° too {way}").format(
             deg=f"{abs(wider):.0f}", way=_("open") if wider > 0 else _("flat"))),
-        Miss(_("axis"), turned, "°", free * turn_hand, _("axis turned {deg}° to the {way}").format(
+        Miss(_("axis"), turned, "°", turn_hand, _("axis turned {deg}° to the {way}").format(
             deg=f"{abs(turned):.0f}", way=_("left") if turned > 0 else _("right"))),
     )  # fmt: skip
     worst = worst_first(told)
@@ -232,7 +238,7 @@ def axis(rng: Any, difficulty: float) -> Exercise | None:
         told = _("{deg}° too far to the {way}").format(
             deg=f"{abs(error):.1f}", way=_("left") if error > 0 else _("right")
         )
-        hand = float(np.degrees(HAND_MM / reach))
+        hand = practised(float(np.degrees(HAND_MM / reach)), EYE_DEG)
         return (Miss(_("minor axis"), error, "°", hand, _("exact") if abs(error) < 0.1 else told),)
 
     given = np.concatenate([level_line(standing.eye), standing.edges(), crosses(middle)])

@@ -20,6 +20,7 @@ from isometron.practice.drill import (
     worst_first,
 )
 from isometron.practice.scenery import (
+    EYE_MM,
     HAND_MM,
     box_of,
     crosses,
@@ -29,6 +30,7 @@ from isometron.practice.scenery import (
     level_line,
     on_sheet,
     pair,
+    practised,
 )
 from isometron.words import _
 
@@ -101,7 +103,8 @@ def lower(rng: Any, difficulty: float) -> Exercise | None:
             told = _("{mm} mm too {way}").format(
                 mm=f"{abs(error):.1f}", way=ways[0] if error > 0 else ways[1]
             )
-            misses.append(Miss(name, error, "mm", HAND_MM, f"{name}: {exact_or(error, told)}"))
+            hand = practised(HAND_MM, EYE_MM)
+            misses.append(Miss(name, error, "mm", hand, f"{name}: {exact_or(error, told)}"))
         return worst_first(misses)
 
     new = level_line(lowered)

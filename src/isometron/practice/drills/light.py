@@ -21,6 +21,7 @@ from isometron.practice.drill import (
     right_or_not,
 )
 from isometron.practice.scenery import (
+    EYE_PERCENT,
     HAND_MM,
     box_of,
     exact_or,
@@ -29,6 +30,7 @@ from isometron.practice.scenery import (
     line_on,
     pair,
     percent,
+    practised,
 )
 from isometron.words import _
 
@@ -68,7 +70,8 @@ def shadow(rng: Any, difficulty: float) -> Exercise | None:
         told = _("{mm} mm off, the shadow {percent} % too {way}").format(
             mm=f"{mm:.1f}", percent=percent(error), way=_("long") if error > 0 else _("short")
         )
-        return (Miss(_("shadow"), error, "%", 100 * HAND_MM / long, exact_or(mm, told)),)
+        hand = practised(100 * HAND_MM / long, EYE_PERCENT)
+        return (Miss(_("shadow"), error, "%", hand, exact_or(mm, told)),)
 
     given = np.concatenate([level_line(eye), drawn[:2].reshape(1, 4), np.array(stubs)])
     start = drawn[0] + 0.4 * (drawn[2] - drawn[0]) + np.array([0.0, 4.0])

@@ -20,6 +20,7 @@ from isometron.practice.drill import (
     right_or_not,
 )
 from isometron.practice.scenery import (
+    EYE_DEG,
     HAND_MM,
     Standing,
     box_of,
@@ -29,12 +30,13 @@ from isometron.practice.scenery import (
     fans,
     level_line,
     pair,
+    practised,
 )
 from isometron.words import _
 
 REACH_MM = 60.0
-AIM_DEG = float(np.degrees(np.arctan(HAND_MM / REACH_MM)))
-"""How true a hand aims a line of REACH_MM."""
+AIM_DEG = practised(float(np.degrees(np.arctan(HAND_MM / REACH_MM))), EYE_DEG)
+"""How true a practised person aims a line of REACH_MM."""
 
 CHOICES = (_("left point"), _("right point"), _("no point: it stays upright"))
 KINDS = (_("one-point"), _("two-point"), _("three-point"))
@@ -136,7 +138,7 @@ def opposite(rng: Any, difficulty: float) -> Exercise | None:
             told = _("it runs on to the {wrong}; from here the edge goes to the opposite one, the "
                      "{point}").format(wrong=names[1], point=names[0])  # fmt: skip
         words = _("exact") if abs(error) < 0.05 else told
-        return (Miss(_("direction"), error, "°", AIM_DEG * REACH_MM / reach, words),)
+        return (Miss(_("direction"), error, "°", AIM_DEG, words),)
 
     back = drawn[7] - drawn[other]
     return Exercise(

@@ -9,6 +9,9 @@ from isometron.perspective.eye import Array
 from isometron.perspective.projection import project
 from isometron.practice.drill import Aid, Answer, Exercise, Held, Miss, Point, drill, worst_first
 from isometron.practice.scenery import (
+    EYE_DEG,
+    EYE_MM,
+    EYE_PERCENT,
     HAND_MM,
     Standing,
     along_ground,
@@ -17,11 +20,12 @@ from isometron.practice.scenery import (
     exact_or,
     eye_of,
     fans,
+    length_hand,
     level_line,
     on_sheet,
     pair,
     percent,
-    slope_mm,
+    practised,
 )
 from isometron.words import _
 
@@ -55,7 +59,7 @@ def repeat(rng: Any, difficulty: float) -> Exercise | None:
     drawn, eye, world = standing.sheet, standing.eye, standing.world
     bay, way, run = standing.box.width_mm / bays, standing.way(1), standing.run(1)
     first = _uprights(standing, 0.0, bay)
-    hand = HAND_MM / max(slope_mm(eye, world[0] + (bays - 1) * bay * way, way, bay), 1e-6)
+    hand = length_hand(eye, world[0] + (bays - 1) * bay * way, way, bay)
 
     def judge(answer: Answer) -> tuple[Miss, ...]:
         long = along_ground(eye, world[0], way, answer.places[0])
@@ -98,7 +102,7 @@ def fence(rng: Any, difficulty: float) -> Exercise | None:
     posts = _uprights(standing, 0.0, gap, 2 * gap)
     foot, top = posts[2, :2], posts[2, 2:]
     tall, run = float(top[1] - foot[1]), standing.run(1)
-    hand = HAND_MM / max(slope_mm(eye, world[0] + gap * way, way, gap), 1e-6)
+    hand = length_hand(eye, world[0] + gap * way, way, gap)
 
     def judge(answer: Answer) -> tuple[Miss, ...]:
         one, two = (np.array(place) for place in answer.places)
@@ -109,12 +113,14 @@ def fence(rng: Any, difficulty: float) -> Exercise | None:
         told = (
             Miss(_("spacing"), spaced, "%", hand, _("post {percent} % of the gap too {way}").format(
                 percent=percent(spaced), way=_("far") if spaced > 0 else _("near"))),
-            Miss(_("foot"), aside, "mm", HAND_MM, _("its foot {mm} mm too {way}").format(
-                mm=f"{abs(aside):.1f}", way=_("high") if aside > 0 else _("low"))),
-            Miss(_("top"), taller, "%", 100 * HAND_MM / tall,
+            Miss(_("foot"), aside, "mm", practised(HAND_MM, EYE_MM),
+                 _("its foot {mm} mm too {way}").format(
+                     mm=f"{abs(aside):.1f}", way=_("high") if aside > 0 else _("low"))),
+            Miss(_("top"), taller, "%", practised(100 * HAND_MM / tall, EYE_PERCENT),
                  _("its top {percent} % too {way}").format(
                      percent=percent(taller), way=_("high") if taller > 0 else _("low"))),
-            Miss(_("lean"), lean, "°", float(np.degrees(HAND_MM / tall)),
+            Miss(_("lean"), lean, "°",
+                 practised(float(np.degrees(HAND_MM / tall)), EYE_DEG),
                  _("it leans {deg}° to the {way}").format(
                      deg=f"{abs(lean):.1f}", way=_("left") if lean > 0 else _("right"))),
         )  # fmt: skip
@@ -169,7 +175,8 @@ def height(rng: Any, difficulty: float) -> Exercise | None:
         told = _("{mm} mm too {way}, {percent} % of its height").format(
             mm=f"{abs(off):.1f}", way=_("high") if off > 0 else _("low"), percent=percent(error)
         )
-        return (Miss(_("height"), error, "%", 100 * HAND_MM / tall, exact_or(off, told)),)
+        hand = practised(100 * HAND_MM / tall, EYE_PERCENT)
+        return (Miss(_("height"), error, "%", hand, exact_or(off, told)),)
 
     x, y = pair(drawn[2])
     start = (x, y + float(rng.choice([0.5, 1.5])) * tall)

@@ -19,6 +19,7 @@ MONTHS = (
     _("January"), _("February"), _("March"), _("April"), _("May"), _("June"), _("July"),
     _("August"), _("September"), _("October"), _("November"), _("December"),
 )  # fmt: skip
+LEAST_WIDE = 22
 MOST_STROKES, EXERCISES_A_STROKE = 5, 5
 
 
@@ -62,16 +63,23 @@ class CalendarView(QWidget):
         left, top, below = scaled(30) + PAD, scaled(26) + PAD, scaled(26) + PAD
         return QRectF(self.rect()).adjusted(left, top, -PAD, -below)
 
+    @property
+    def first(self) -> int:
+        """The first day shown: as many of the last weeks as there is room for."""
+        weeks = -(-len(self.days) // 7)
+        return 7 * max(weeks - max(int(self._grid.width() // scaled(LEAST_WIDE)), 1), 0)
+
     def cell(self, number: int) -> QRectF:
-        """Where a day lies."""
-        grid, weeks = self._grid, max(-(-len(self.days) // 7), 1)
+        """Where a day lies; those before the first one shown lie left of the page."""
+        grid, weeks = self._grid, max(-(-(len(self.days) - self.first) // 7), 1)
         wide = min(grid.width() / weeks, scaled(46))
         high = min(grid.height() / 7, scaled(30))
-        week, weekday = divmod(number, 7)
+        week, weekday = divmod(number - self.first, 7)
         return QRectF(grid.left() + week * wide, grid.top() + weekday * high, wide, high)
 
     def _day_at(self, at: QPointF) -> int | None:
-        return next((n for n in range(len(self.days)) if self.cell(n).contains(at)), None)
+        shown = range(self.first, len(self.days))
+        return next((n for n in shown if self.cell(n).contains(at)), None)
 
     # Painting
 
@@ -80,9 +88,9 @@ class CalendarView(QWidget):
             painter.fillRect(self.rect(), QColor(PAPER))
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             self._ruled(painter)
-            for number, day in enumerate(self.days):
-                self._day(painter, self.cell(number), day)
-            if self.chosen is not None:
+            for number in range(self.first, len(self.days)):
+                self._day(painter, self.cell(number), self.days[number])
+            if self.chosen is not None and self.chosen >= self.first:
                 painter.setPen(QPen(QColor(INK), 1.6))
                 painter.drawRect(self.cell(self.chosen))
             self._told(painter)
@@ -94,27 +102,31 @@ class CalendarView(QWidget):
         painter.setFont(font())
         last = self.cell(7 * ((len(self.days) - 1) // 7))
         for weekday, name in enumerate(WEEKDAYS):
-            cell = self.cell(weekday)
+            cell = self.cell(self.first + weekday)
             painter.setPen(QPen(QColor(GRID), 1.0))
             painter.drawLine(cell.bottomLeft(), QPointF(last.right(), cell.bottom()))
             painter.setPen(QColor(SOFT))
             box = QRectF(PAD, cell.top(), scaled(28), cell.height())
             painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, name)
-        for number in range(0, len(self.days), 7):
-            date = self.days[number].date
-            if date.day <= 7 or number == 0:
-                cell = self.cell(number)
-                room = QRectF(cell.left(), PAD, scaled(100), scaled(24))
-                if number == 0 and any(day.date.day == 1 for day in self.days[1:21]):
-                    continue  # the next month's name stands too near
-                painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, MONTHS[date.month - 1])
+        metrics, clear = painter.fontMetrics(), -1.0
+        for number in range(self.first, len(self.days), 7):
+            date, cell = self.days[number].date, self.cell(number)
+            name = MONTHS[date.month - 1]
+            new = date.day <= 7 or (number == self.first and date.day < 20)
+            if not new or cell.left() < clear:
+                continue
+            wide = metrics.horizontalAdvance(name)
+            room = QRectF(cell.left(), PAD, wide + 4.0, scaled(24))
+            if room.right() <= self.rect().right():
+                painter.drawText(room, Qt.AlignmentFlag.AlignVCenter, name)
+                clear = room.right() + 2.0
 
     def _day(self, painter: QPainter, cell: QRectF, day: Day) -> None:
         drills = day.counts.get("drill", 0)
         strokes = min(-(-drills // EXERCISES_A_STROKE), MOST_STROKES)
         painter.setPen(QPen(QColor(GRAPHITE), 1.6))
         for n in range(strokes):
-            x = cell.left() + 5.0 + n * 4.0
+            x = cell.left() + 3.0 + n * min(cell.width() / 8, 4.5)
             painter.drawLine(QPointF(x, cell.top() + 4), QPointF(x + 1.5, cell.bottom() - 4))
         if any(day.counts.get(kind) for kind in ("sheet", "reading", "remark")):
             painter.setPen(Qt.PenStyle.NoPen)
@@ -130,13 +142,15 @@ class CalendarView(QWidget):
         """What the chosen day holds, or what the marks mean."""
         box = QRectF(self.rect()).adjusted(PAD, PAD, -PAD, -PAD)
         painter.setPen(QColor(SOFT))
-        words = _("stroke: up to five exercises · dot: sheets, pictures, remarks · dash: a note")
+        words = _("stroke: 5 exercises · dot: a sheet · dash: a note")
         if self.chosen is not None:
             day = self.days[self.chosen]
             painter.setPen(QColor(INK))
             words = f"{day.date.isoformat()}: {day.words or _('nothing')}"
         flags = Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignLeft
-        painter.drawText(box, int(flags), words)
+        wide = int(box.width())
+        told = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, wide)
+        painter.drawText(box, int(flags), told)
 
     # Under the hand
 
