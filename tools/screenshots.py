@@ -7,6 +7,7 @@ import os
 import tempfile
 import unittest.mock
 from dataclasses import replace
+from datetime import date, timedelta
 from pathlib import Path
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
@@ -20,7 +21,6 @@ from PyQt6.QtWidgets import QApplication
 from isometron.document.document import Document
 from isometron.document.edits import (
     choosing,
-    eye_edits,
     finishing,
     lighting,
     sheet_edits,
@@ -41,9 +41,12 @@ from isometron.files.sheet_file import (
     sample_sheet,
 )
 from isometron.framework.skins import Skin
+from isometron.practice.drill import drill_of
 from isometron.practice.hand import SampleHand
 from isometron.practice.log import Entry, Log
-from isometron.practice.series import Person, Series, kept_of
+from isometron.practice.paper.reading import read_page
+from isometron.practice.paper.sample import photographed
+from isometron.practice.series import Person, Series, entry_of
 from isometron.reading.laying import lay_sheet
 from isometron.reading.of_picture import (
     likely_axle,
@@ -56,6 +59,7 @@ from isometron.reading.of_picture import (
 from isometron.reading.sketch.own_sheet import as_framework, corners_of, own_sheet
 from isometron.reading.sketch.sizes import size_of
 from isometron.stand_ins.camera import Camera, truth
+from isometron.stand_ins.hand import Hand
 from isometron.ui.bench.app import application
 from isometron.ui.bench.window import Bench
 from isometron.ui.parts.theme import DARK_ROOM
@@ -102,15 +106,6 @@ def main() -> None:
     bench.enter_room(DARK_ROOM)
     take(bench, "dark-room")
 
-    bench = open_bench(eye_edits.move_right_point(sample_sheet(), 700.0))
-    bench.open_tab("eye")
-    bench.board.fit_board()
-    QApplication.processEvents()
-    left = next(h for h in bench.board.handles if h.key == "vp left")
-    start = bench.board.view.point(left.place)
-    press_and_move(bench, start, start + QPointF(-24, 0))
-    take(bench, "whole-board")
-
     bench = open_bench(sample_sheet("supply crawler"), "supply crawler")
     cabin = next(i for i, v in enumerate(bench.session.document.volumes) if "cabin" in v.name)
     picture = bench.session.scene.pictures[cabin]
@@ -154,29 +149,41 @@ def views() -> None:
 
 
 def practice() -> None:
-    """A drill answered, and the log of a made-up fortnight, in a data place of its own."""
+    """A drill answered, a photographed page, and the log of some made-up months, in a data place of
+    its own."""
     with (
         tempfile.TemporaryDirectory() as place,
         unittest.mock.patch.dict(os.environ, {"XDG_DATA_HOME": place}),
     ):
         log, person, hand = Log(), Person(), SampleHand(bias=0.9, unsteady=1.2, seed=3)
         log.allow(True)
-        for day in range(12):
-            series = Series(person, 1000 * day, ("cube", "divide", "level")[day % 3])
+        keys = ("cube", "divide", "level", "ellipse", "which")
+        for number in range(40):
+            series = Series(person, 1000 * number, keys[number % len(keys)])
+            day = date.today() - timedelta(days=round(3.4 * (40 - number)) + number % 3)
             while not series.over:
                 exercise = series.exercise()
-                answer = hand.answer(exercise)
-                kept = kept_of(exercise, answer, series.answer(exercise, answer), person, 21.0)
-                at = f"2026-03-{day + 2:02d}T18:{len(series.done):02d}:00"
-                log.add(Entry(at, "drill", exercise.drill, kept))
-        log.add(Entry("2026-03-14T19:00:00", "note", "Step back more.", {}, "note"))
+                done = series.answer(exercise, hand.answer(exercise), seconds=21.0)
+                at = f"{day}T18:{len(series.done):02d}:00"
+                log.add(entry_of(done, person)._replace(at=at))
+            if number % 7 == 3:
+                log.add(Entry(f"{day}T19:00:00", "note", "Step back more.", {}, "eye"))
         bench = open_bench(sample_sheet("supply crawler"), "supply crawler")
         bench.open_tab("practice")
         card = bench.open_card
-        card.series = Series(person, 4711, "cube")
-        card._next()
+        card._begin(Series(person, 4711, "cube"))
+        card.sheet.set_places(SampleHand(-7.0, 2.0, 3).answer(card.exercise).places)
         card.go_on()
         take(bench, "practice")
+        bench = open_bench(sample_sheet("supply crawler"), "supply crawler")
+        bench.open_tab("practice")
+        card = bench.open_card
+        exercises = [drill_of("cube3").exercise(12 + n, 0.4) for n in (0, 1)]
+        answers = [SampleHand(2.0, 1.0, n).answer(one) for n, one in enumerate(exercises)]
+        drawn = Hand(seed=3, searching=0, overshoot_mm=1.0, unsteady_mm=0.15, px_per_mm=7.0)
+        card.begin_brought(read_page(photographed(exercises, answers, drawn)))
+        take(bench, "on-paper")
+        bench = open_bench(sample_sheet("supply crawler"), "supply crawler")
         bench.open_tab("log")
         take(bench, "log")
 

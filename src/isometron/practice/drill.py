@@ -34,8 +34,8 @@ class PracticeError(IsometronError):
 
 
 class Held(NamedTuple):
-    """A point of the answer: what it is, where it stands at first, and the line it is kept on (a
-    place and a unit direction), None for anywhere."""
+    """A point of the answer: what it is, where it stands at first, and the line it is kept on (its
+    beginning and unit direction), None for anywhere."""
 
     what: str
     start: Point
@@ -46,7 +46,7 @@ class Held(NamedTuple):
         if self.along is None:
             return place
         (x, y), (dx, dy) = self.along
-        share = (place[0] - x) * dx + (place[1] - y) * dy
+        share = max((place[0] - x) * dx + (place[1] - y) * dy, 0.0)
         return x + share * dx, y + share * dy
 
 

@@ -160,20 +160,22 @@ class Series:
 
 
 def _habit_in_words(name: str, habit: Habit, own: Sequence[Miss]) -> str:
-    """A habit in a sentence, with the words of the answer of this series that is most like it."""
+    """A habit in a sentence, with the words of the answer of this series that is most like it,
+    where one is."""
     key, measure = name.split(": ", 1)
     near = min(own, key=lambda miss: (not miss.words, abs(miss.error - habit.bias)))
-    return _(
-        "{drill}, {measure}: a habit, like “{like}”: {bias}{unit} ± {within} on the average of "
-        "{count}."
-    ).format(
-        drill=drills()[key].title,
-        measure=measure,
-        like=near.words.removeprefix(f"{measure}: "),
+    told = _("{bias}{unit} ± {within} on the average of {count}").format(
         bias=f"{habit.bias:+.1f}",
         unit=counted_in(near.unit),
         within=f"{habit.within:.1f}",
         count=habit.answers,
+    )
+    title = drills()[key].title
+    if abs(near.error - habit.bias) > habit.spread or not near.words:
+        words = _("{drill}, {measure}: a habit: {told}.")
+        return words.format(drill=title, measure=measure, told=told)
+    return _("{drill}, {measure}: a habit, like “{like}”: {told}.").format(
+        drill=title, measure=measure, like=near.words.removeprefix(f"{measure}: "), told=told
     )
 
 

@@ -18,7 +18,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from isometron.drawing.pencils import GRAPHITE, PALE_GRAPHITE, TEAL
+from isometron.drawing.pencils import GRAPHITE, OXBLOOD, PALE_GRAPHITE, TEAL
 from isometron.perspective.eye import Array
 from isometron.practice.drill import (
     HIGH_MM,
@@ -231,13 +231,16 @@ class PracticeSheet(QWidget):
             middle = (self.at(own) + self.at(true)) / 2
             words = f"{np.hypot(*np.subtract(own, true)):.1f} mm"
             wide = painter.fontMetrics().horizontalAdvance(words)
-            left = -wide - 12.0 if true[0] < own[0] else 12.0
-            painter.drawText(middle + QPointF(left, 20.0), words)
+            left = middle.x() + (-wide - 12.0 if true[0] < own[0] else 12.0)
+            edges = self.at((0.0, 0.0)).x() + 4.0, self.at((WIDE_MM, 0.0)).x() - wide - 4.0
+            inside = min(max(left, edges[0]), edges[1])
+            painter.drawText(QPointF(inside, middle.y() + 20.0), words)
 
     def _points(self, painter: QPainter, exercise: Exercise) -> None:
         """The held points, and what they trace: what the answer draws."""
         lines = exercise.traced(self.places) if self.places else np.empty((0, 4))
-        paint_lines(painter, self.view, lines, QPen(QColor(GRAPHITE), 1.4))
+        colour = GRAPHITE if self.under is None else OXBLOOD  # told apart from what is pictured
+        paint_lines(painter, self.view, lines, QPen(QColor(colour), 1.4))
         for number, place in enumerate(self.places):
             held = exercise.held[number]
             at = self.at(place)
