@@ -34,6 +34,34 @@ from isometron.practice.scenery import (
 )
 from isometron.words import _
 
+LEVEL_MM = 1.5
+"""How near a practised eye tells an eye level."""
+
+
+def level_exercise(
+    task: str, lines: Array, level: float, start: float, drawn: Array, aid: Aid
+) -> Exercise:
+    """The exercise of sliding a mark at the right to the eye level."""
+    x = WIDE_MM - 14.0
+
+    def judge(answer: Answer) -> tuple[Miss, ...]:
+        error = answer.places[0][1] - level
+        words = exact_or(error, too_high(error))
+        return (Miss(_("eye level"), error, "mm", LEVEL_MM, words),)
+
+    return Exercise(
+        task, lines, Answer(places=((x, level),)), judge, drawn,
+        held=(Held(_("eye level"), (x, start), ((x, 0.0), (0.0, 1.0))),),
+        traced=lambda places: np.array([[0.0, places[0][1], WIDE_MM, places[0][1]]]),
+        aids=(aid,),
+    )  # fmt: skip
+
+
+def too_high(error_mm: float) -> str:
+    """By how much something lies too high or too low."""
+    way = _("high") if error_mm > 0 else _("low")
+    return _("{mm} mm too {way}").format(mm=f"{abs(error_mm):.1f}", way=way)
+
 
 @drill("level", _("Find the eye level"), _("Find the eye level of a drawing without one."))
 def level(rng: Any, difficulty: float) -> Exercise | None:
@@ -42,22 +70,10 @@ def level(rng: Any, difficulty: float) -> Exercise | None:
     standing = box_of(rng, eye, (600.0, 500.0, float(rng.uniform(250.0, 800.0))))
     if not standing.fair:
         return None
-    y, x = eye.centre_of_vision_mm[1], WIDE_MM - 14.0
-
-    def judge(answer: Answer) -> tuple[Miss, ...]:
-        error = answer.places[0][1] - y
-        told = _("{mm} mm too {way}").format(
-            mm=f"{abs(error):.1f}", way=_("high") if error > 0 else _("low")
-        )
-        return (Miss(_("eye level"), error, "mm", 1.5, exact_or(error, told)),)
-
-    start = float(rng.uniform(0.3, 0.55)) * HIGH_MM
-    return Exercise(
+    return level_exercise(
         _("Set the eye level of this drawing: slide the mark at the right."),
-        standing.edges(), Answer(places=((x, y),)), judge, level_line(eye),
-        held=(Held(_("eye level"), (x, start), ((x, 0.0), (0.0, 1.0))),),
-        traced=lambda places: np.array([[0.0, places[0][1], WIDE_MM, places[0][1]]]),
-        aids=(Aid(_("fans"), fans(standing)),),
+        standing.edges(), eye.centre_of_vision_mm[1], float(rng.uniform(0.3, 0.55)) * HIGH_MM,
+        level_line(eye), Aid(_("fans"), fans(standing)),
     )  # fmt: skip
 
 
@@ -99,10 +115,9 @@ def lower(rng: Any, difficulty: float) -> Exercise | None:
         misses = []
         for place, at, name, way in zip(answer.places, true, names, lines, strict=True):
             error = float((np.array(place) - at) @ way)
-            ways = (_("high"), _("low")) if way[1] else (_("far right"), _("far left"))
-            told = _("{mm} mm too {way}").format(
-                mm=f"{abs(error):.1f}", way=ways[0] if error > 0 else ways[1]
-            )
+            side = _("far right") if error > 0 else _("far left")
+            told = _("{mm} mm too {way}").format(mm=f"{abs(error):.1f}", way=side)
+            told = too_high(error) if way[1] else told
             hand = practised(HAND_MM, EYE_MM)
             misses.append(Miss(name, error, "mm", hand, f"{name}: {exact_or(error, told)}"))
         return worst_first(misses)

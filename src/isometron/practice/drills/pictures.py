@@ -8,22 +8,11 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.framework.volume import Volume
 from isometron.perspective.eye import Array
-from isometron.practice.drill import (
-    HIGH_MM,
-    WIDE_MM,
-    Aid,
-    Answer,
-    Exercise,
-    Held,
-    Miss,
-    Point,
-    drill,
-    right_or_not,
-)
+from isometron.practice.drill import HIGH_MM, Aid, Answer, Exercise, Point, drill, right_or_not
+from isometron.practice.drills.levels import level_exercise
 from isometron.practice.scenery import (
     Standing,
     box_of,
-    exact_or,
     eye_of,
     fans,
     level_line,
@@ -33,9 +22,6 @@ from isometron.practice.scenery import (
 from isometron.stand_ins.camera import Camera, photograph
 from isometron.stand_ins.hand import Hand, Mistake, drawn_by
 from isometron.words import _
-
-LEVEL_MM = 1.5
-"""How near an eye level is told from a picture."""
 
 PICTURE_PX = 720
 NAMES = "abcdefghijkl"
@@ -53,34 +39,22 @@ def photo(rng: Any, difficulty: float) -> Exercise | None:
     one, two = standings
     if not (one.fair and two.fair) or _overlap(one, two):
         return None
-    level, x = eye.centre_of_vision_mm[1], WIDE_MM - 14.0
+    level = eye.centre_of_vision_mm[1]
     grain = int(rng.integers(1 << 30))
-    far = float(max(one.world[:, 1].max(), two.world[:, 1].max())) + float(
-        rng.uniform(300.0, 3000.0)
-    )
+    far = float(max(one.world[:, 1].max(), two.world[:, 1].max()) + rng.uniform(300.0, 3000.0))
     wall = Volume("Wall", 2e4, 100.0, 2e4, -1e4, far, 0.0, float(rng.uniform(-4.0, 4.0)))
     scene = _sheet(one, two.box, wall)
     camera = Camera(width_px=PICTURE_PX, aim=False, exif=False, grain=4.0, seed=grain)
-
-    def judge(answer: Answer) -> tuple[Miss, ...]:
-        error = answer.places[0][1] - level
-        told = _("{mm} mm too {way}").format(
-            mm=f"{abs(error):.1f}", way=_("high") if error > 0 else _("low")
-        )
-        return (Miss(_("eye level"), error, "mm", LEVEL_MM, exact_or(error, told)),)
-
     start = level + float(rng.choice([-1, 1])) * float(rng.uniform(12.0, 30.0))
     if not 5.0 < start < HIGH_MM - 5.0:
         return None
-    return Exercise(
+    asked = level_exercise(
         _("Set the eye level of this photograph: slide the mark at the right."),
-        np.empty((0, 4)), Answer(places=((x, level),)), judge,
+        np.empty((0, 4)), level, start,
         np.concatenate([level_line(eye), one.edges(), two.edges()]),
-        held=(Held(_("eye level"), (x, start), ((x, 0.0), (0.0, 1.0))),),
-        traced=lambda places: np.array([[0.0, places[0][1], WIDE_MM, places[0][1]]]),
-        aids=(Aid(_("fans"), np.concatenate([fans(one), fans(two)])),),
-        photo=lambda: photograph(scene, camera, "PNG"),
+        Aid(_("fans"), np.concatenate([fans(one), fans(two)])),
     )  # fmt: skip
+    return replace(asked, photo=lambda: photograph(scene, camera, "PNG"))
 
 
 def _overlap(one: Standing, two: Standing) -> bool:

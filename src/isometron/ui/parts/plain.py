@@ -3,11 +3,12 @@
 Qt takes a text that looks like HTML for HTML, and loads what it names.
 """
 
+from collections.abc import Callable
 from html import escape
 
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPalette, QResizeEvent
-from PyQt6.QtWidgets import QLabel, QWidget
+from PyQt6.QtWidgets import QLabel, QPushButton, QWidget
 
 
 class Label(QLabel):
@@ -58,3 +59,12 @@ class Elided(Label):
 def plain_tip(words: str) -> str:
     """Words for a tool tip, which knows no plain text."""
     return f"<span>{escape(words)}</span>" if "<" in words or "&" in words else words
+
+
+def told_button(text: str, tip: str, act: Callable[[], object]) -> QPushButton:
+    """A button with a tip that assistive technology reads too, and what it does."""
+    made = QPushButton(text)
+    made.setToolTip(tip)
+    made.setAccessibleDescription(tip)
+    made.clicked.connect(lambda _on=False: act())
+    return made

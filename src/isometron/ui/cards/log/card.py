@@ -4,7 +4,7 @@ from collections.abc import Callable
 from datetime import date
 from pathlib import Path
 
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMessageBox, QPushButton
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMessageBox
 
 from isometron.files.disk import write_whole
 from isometron.perspective.errors import IsometronError
@@ -24,6 +24,7 @@ from isometron.practice.series import again
 from isometron.ui.cards.log.page import LogPage, drawn_svg
 from isometron.ui.parts.card import EditCard, Shown, soft_label
 from isometron.ui.parts.fields import Choice, TextField
+from isometron.ui.parts.plain import told_button
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
@@ -52,7 +53,7 @@ class LogCard(EditCard):
         self.which = Choice(_("what is looked at"), tip, [])
         self.which.activated.connect(self._choose)
         self.body.addWidget(self.which)
-        self.open_button = self._button(
+        self.open_button = told_button(
             _("Open this sheet"),
             _("Open the sheet of the chosen entry (double click)."),
             self._open,
@@ -70,8 +71,8 @@ class LogCard(EditCard):
         row.addWidget(self.tag_field, 1)
         self.body.addLayout(row)
         self.section(_("All of it"))
-        self.out = self._button(_("Write the log…"), _("To a file: CSV or JSON."), self._write)
-        self.chart_out = self._button(
+        self.out = told_button(_("Write the log…"), _("To a file: CSV or JSON."), self._write)
+        self.chart_out = told_button(
             _("Write the chart…"),
             _("Calendar or curve: to a table or a drawing."),
             self._write_chart,
@@ -80,8 +81,8 @@ class LogCard(EditCard):
         row.addWidget(self.out)
         row.addWidget(self.chart_out)
         self.body.addLayout(row)
-        self.keep = self._button(_("Keep a log"), _("In a file on this machine alone."), self._keep)
-        self.erase = self._button(_("Erase the log"), _("Forget everything in it."), self._erase)
+        self.keep = told_button(_("Keep a log"), _("In a file on this machine alone."), self._keep)
+        self.erase = told_button(_("Erase the log"), _("Forget everything in it."), self._erase)
         row = QHBoxLayout()
         row.addWidget(self.keep)
         row.addWidget(self.erase)
@@ -90,13 +91,6 @@ class LogCard(EditCard):
         self.says.setWordWrap(True)
         self.body.addWidget(self.says)
         self.body.addStretch(1)
-
-    def _button(self, text: str, tip: str, act: Callable[[], None]) -> QPushButton:
-        made = QPushButton(text)
-        made.setToolTip(tip)
-        made.setAccessibleDescription(tip)
-        made.clicked.connect(act)
-        return made
 
     # What is shown
 

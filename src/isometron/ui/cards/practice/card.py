@@ -4,7 +4,7 @@ import time
 from functools import partial
 
 from PyQt6.QtCore import QTimer
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from isometron.construction.order import order_of
 from isometron.construction.stages import Stages
@@ -20,6 +20,7 @@ from isometron.ui.cards.practice.paper_rows import PaperRows
 from isometron.ui.cards.practice.sheet import PracticeSheet
 from isometron.ui.parts.card import EditCard, Shown, soft_label
 from isometron.ui.parts.fields import Choice, RatioField, TextField
+from isometron.ui.parts.plain import told_button
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
@@ -61,8 +62,8 @@ class PracticeCard(EditCard):
         titles = [NEEDED, *(drill.title for drill in drills().values())]
         self.which = Choice(_("drill"), tip, titles)
         self.body.addWidget(self.which)
-        self.begin = _button(_("Begin a series"), _("Ten exercises: about five minutes."))
-        self.begin.clicked.connect(self.begin_series)
+        tip = _("Ten exercises: about five minutes.")
+        self.begin = told_button(_("Begin a series"), tip, self.begin_series)
         self.body.addWidget(self.begin)
         self._lay_answers()
         self.says = soft_label("")
@@ -88,8 +89,8 @@ class PracticeCard(EditCard):
         self.choices = QVBoxLayout()
         self.choices.setSpacing(4)
         self.body.addLayout(self.choices)
-        self.answer = _button(_("Answer"), _("Judge it (Return on the sheet)."))
-        self.answer.clicked.connect(self.go_on)
+        tip = _("Judge it (Return on the sheet).")
+        self.answer = told_button(_("Answer"), tip, self.go_on)
         self.body.addWidget(self.answer)
         tip = _("Light lines, or the whole way. Answers with a help say nothing of your eye.")
         self.help = Choice(_("help"), tip, [])
@@ -108,10 +109,9 @@ class PracticeCard(EditCard):
         self.asks = soft_label(_("May Isometron keep a log of your answers on this machine?"))
         self.asks.setWordWrap(True)
         self.body.addWidget(self.asks)
-        self.allow = _button(_("Keep a log"), _("Keep answers in a file on this machine alone."))
-        self.refuse = _button(_("No log"), _("Keep nothing."))
-        self.allow.clicked.connect(partial(self._allow, True))
-        self.refuse.clicked.connect(partial(self._allow, False))
+        tip = _("Keep answers in a file on this machine alone.")
+        self.allow = told_button(_("Keep a log"), tip, partial(self._allow, True))
+        self.refuse = told_button(_("No log"), _("Keep nothing."), partial(self._allow, False))
         self._row((self.allow, 1), (self.refuse, 1))
 
     def _row(self, *parts: tuple[QWidget, int]) -> None:
@@ -317,13 +317,7 @@ class PracticeCard(EditCard):
                 widget.hide()
                 widget.deleteLater()
         for number, words in enumerate(choices):
-            button = _button(words[:1].upper() + words[1:], _("Answer so."))
-            button.clicked.connect(partial(self._chosen, number))
-            self.choices.addWidget(button)
-
-
-def _button(text: str, tip: str) -> QPushButton:
-    made = QPushButton(text)
-    made.setToolTip(tip)
-    made.setAccessibleDescription(tip)
-    return made
+            said = words[:1].upper() + words[1:]
+            self.choices.addWidget(
+                told_button(said, _("Answer so."), partial(self._chosen, number))
+            )

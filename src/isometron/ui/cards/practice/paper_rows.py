@@ -9,7 +9,6 @@ from PyQt6.QtWidgets import (
     QDialog,
     QFileDialog,
     QHBoxLayout,
-    QPushButton,
     QVBoxLayout,
     QWidget,
 )
@@ -24,6 +23,7 @@ from isometron.practice.paper.reading import read_page
 from isometron.practice.paper.typed import exercises_in, in_words
 from isometron.render.exercises import page_layout, print_pages
 from isometron.ui.parts.fields import TextField
+from isometron.ui.parts.plain import told_button
 from isometron.words import _
 
 ON_SHEET = 4
@@ -42,10 +42,10 @@ class PaperRows(QWidget):
         super().__init__()
         self._coming = coming
         tip = _("Four exercises on two pages, at true size, and their answers to lay over.")
-        self.print = self._button(_("Print…"), tip, self._print)
-        self.write = self._button(_("Write…"), tip, self._write)
+        self.print = told_button(_("Print…"), tip, self._print)
+        self.write = told_button(_("Write…"), tip, self._write)
         tip = _("Read a photograph of an answered page: all four of its corner marks must show.")
-        self.read = self._button(_("Read a photo…"), tip, self._read)
+        self.read = told_button(_("Read a photo…"), tip, self._read)
         self.name = TextField(
             _("what stands on the sheet"),
             _("Drill, seed and difficulty as printed: answer by typing measures."),
@@ -59,13 +59,6 @@ class PaperRows(QWidget):
             row.addWidget(button)
         column.addLayout(row)
         column.addWidget(self.name)
-
-    def _button(self, text: str, tip: str, act: Callable[[], None]) -> QPushButton:
-        made = QPushButton(text)
-        made.setToolTip(tip)
-        made.setAccessibleDescription(tip)
-        made.clicked.connect(act)
-        return made
 
     def _told(self, exercises: Sequence[Exercise], words: str) -> None:
         """What was done; the sheet can be answered by its name at once."""
