@@ -5,15 +5,22 @@ from dataclasses import replace
 import numpy as np
 import pytest
 from PyQt6.QtCore import QEvent, QPointF, Qt
-from PyQt6.QtGui import QInputDevice, QPointingDevice, QTabletEvent
+from PyQt6.QtGui import QImage, QInputDevice, QPointingDevice, QTabletEvent
+from PyQt6.QtPdf import QPdfDocument
+from PyQt6.QtPrintSupport import QPrinter
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
+from isometron.files.practice import exercises_pdf
 from isometron.practice.adapting import SERIES
 from isometron.practice.drill import drill_of, drills
 from isometron.practice.hand import SampleHand
 from isometron.practice.log import Log
+from isometron.practice.paper.layout import pages_of
+from isometron.practice.paper.reading import read_page
 from isometron.practice.paper.sample import photographed
+from isometron.render.exercises import page_layout, print_pages
+from isometron.render.painter import painting_on
 from isometron.stand_ins.hand import Hand
 from isometron.ui.bench.asking import Unsaved
 
@@ -289,3 +296,45 @@ def test_helps_show_light_lines_or_the_build_order_and_say_nothing_of_the_eye(ca
     QTest.keyClick(sheet, Qt.Key.Key_Return)
     assert sheet.verdict.within and not card.person.errors
     assert card.person.difficulty["cube"] == before.get("cube", 0.3)
+
+
+@pytest.mark.parametrize("printed", [False, True])
+def test_a_printed_page_is_true_to_size_and_is_read_from_its_print(card, tmp_path, printed):
+    """What leaves for paper, rendered as a scanner would see it, is read like a photograph."""
+    exercises = [drill_of(key).exercise(31, 0.4) for key in ("order", "photo", "fence")]
+    out = tmp_path / "page.pdf"
+    if printed:
+        printer = QPrinter(QPrinter.PrinterMode.HighResolution)
+        printer.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
+        printer.setOutputFileName(str(out))
+        printer.setPageLayout(page_layout())
+        print_pages(pages_of(exercises), printer)
+    else:
+        out.write_bytes(exercises_pdf(exercises))
+    paper = QPdfDocument(None)
+    paper.load(str(out))
+    assert paper.pageCount() == 2
+    read = []
+    for number in (0, 1):
+        size = paper.pagePointSize(number)
+        assert (size.width(), size.height()) == pytest.approx((595.3, 841.9), abs=0.8)
+        page = QImage((size * 200 / 72).toSize(), QImage.Format.Format_RGB32)
+        page.fill(Qt.GlobalColor.white)
+        with painting_on(page) as painter:
+            painter.drawImage(0, 0, paper.render(number, page.size()))
+        scan = tmp_path / f"{number}.png"
+        page.save(str(scan))
+        read += read_page(scan.read_bytes())
+    assert [(one.exercise.drill, one.exercise.seed) for one in read] == [
+        ("order", 31),
+        ("photo", 31),
+        ("fence", 31),
+    ]
+    fence = read[2]
+    blue = fence.picture[:, :, 0].astype(int) < 200  # printed lines take red light
+    rows, columns = np.nonzero(blue)
+    drawn = np.stack([(columns + 0.5) / 8, 125.0 - (rows + 0.5) / 8], axis=1)
+    for x0, y0, x1, y1 in fence.exercise.lines.tolist():
+        middle = np.array([(x0 + x1) / 2, (y0 + y1) / 2])
+        assert np.hypot(*(drawn - middle).T).min() < 0.25, "printed where it should be"
+    assert fence.sure == (False, False)
