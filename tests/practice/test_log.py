@@ -71,6 +71,34 @@ def test_a_log_killed_while_it_writes_loses_the_entry_in_hand_at_most(tmp_path, 
     assert int(done.stdout) >= kills
 
 
+FULL = """
+import resource, sys
+from isometron.practice.log import Entry, Log, LogError, Path, now
+log = Log(Path(sys.argv[1]))
+resource.setrlimit(resource.RLIMIT_FSIZE, (40_000, resource.RLIM_INFINITY))
+said = 0
+for n in range(200):
+    try:
+        log.add(Entry(now(), "note", "x" * 2000, {}))
+    except LogError as error:
+        assert "work goes on" in str(error), error
+        said += 1
+resource.setrlimit(resource.RLIMIT_FSIZE, (resource.RLIM_INFINITY, resource.RLIM_INFINITY))
+log.add(Entry(now(), "note", "room again", {}))
+print(said, log.count, log.entries()[-1].about)
+"""
+
+
+def test_a_full_disk_is_said_and_harms_nothing(tmp_path):
+    place = tmp_path / "log.sqlite"
+    Log(place).allow(True)
+    command = [sys.executable, "-c", FULL, str(place)]
+    done = subprocess.run(command, capture_output=True, text=True, check=False)
+    assert done.returncode == 0, done.stderr
+    said, count, *last = done.stdout.split()
+    assert int(said) > 100 and int(said) + int(count) == 201 and last == ["room", "again"]
+
+
 def test_a_log_of_the_first_version_is_brought_up_with_all_it_holds(tmp_path):
     place = tmp_path / "log.sqlite"
     with sqlite3.connect(place) as base:

@@ -298,6 +298,18 @@ def test_helps_show_light_lines_or_the_build_order_and_say_nothing_of_the_eye(ca
     assert card.person.difficulty["cube"] == before.get("cube", 0.3)
 
 
+def test_what_stands_on_the_sheet_is_judged_when_its_time_is_over(card):
+    card.limit.setCurrentIndex(3)
+    sheet = begin(card, "level")
+    assert card._time.interval() == 15_000 and card._time.isActive()
+    card._time.timeout.emit()
+    assert sheet.verdict is not None and card.says.text().startswith("Time is over. ")
+    assert not card._time.isActive()
+    begin(card, "which")
+    card._time.timeout.emit()
+    assert sheet.verdict is None and card.says.text() == "Time is over."
+
+
 @pytest.mark.parametrize("printed", [False, True])
 def test_a_printed_page_is_true_to_size_and_is_read_from_its_print(card, tmp_path, printed):
     """What leaves for paper, rendered as a scanner would see it, is read like a photograph."""

@@ -6,6 +6,7 @@ another kind that say drill, difficulty and seed in thousands, and a check. Both
 square fiducial marks of the imaging library (Garrido-Jurado and others, Pattern Recognition 47,
 2014)."""
 
+import io
 import zlib
 from collections.abc import Sequence
 from functools import cache
@@ -32,6 +33,9 @@ PALE_BLUE = "#8fb6d9"
 """Printed lines are pale blue: what is drawn over them is told apart by its colour."""
 
 GREY = "#9a9a9a"
+PALE_SHARE = 0.6
+"""How much white is laid over printed pictures."""
+
 THOUSAND, KEY_DIGITS, SEED_DIGITS = 1000, 2, 4
 FINE = 100
 """Difficulties on paper are whole hundredths."""
@@ -89,8 +93,18 @@ def _page(exercises: Sequence[Exercise], first: int, *, answers: bool) -> Page:
         if not answers:
             cells.append(code_cells(exercise, bottom))
             if exercise.photo is not None:
-                photos.append((exercise.photo(), (LEFT_MM, bottom)))
+                photos.append((_pale(exercise.photo()), (LEFT_MM, bottom)))
     return Page(tuple(inks), np.concatenate(cells), tuple(words), tuple(photos))
+
+
+def _pale(content: bytes) -> bytes:
+    """A picture (PNG) so pale that a pencil shows on it."""
+    from PIL import Image
+
+    picture, pale = Image.open(io.BytesIO(content)).convert("RGB"), io.BytesIO()
+    white = Image.new("RGB", picture.size, "white")
+    Image.blend(picture, white, PALE_SHARE).save(pale, "PNG")
+    return pale.getvalue()
 
 
 def _inks(exercise: Exercise, *, answers: bool) -> list[Ink]:

@@ -25,6 +25,7 @@ from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
 NEEDED = _("what I need most")
+LIMITS_S = (60, 30, 15)
 REMEMBERED = 4000
 """So many of the last answers say what is known of a person: about two years of series."""
 
@@ -43,6 +44,9 @@ class PracticeCard(EditCard):
         self._helped = ""
         self.found: list[OnPaper] = []
         self.order: FollowPage | None = None
+        self._time = QTimer(self)
+        self._time.setSingleShot(True)
+        self._time.timeout.connect(self.time_over)
         self.sheet = PracticeSheet(wishes)
         self.own_board = self.sheet
         self.sheet.wants.connect(self.go_on)
@@ -62,6 +66,9 @@ class PracticeCard(EditCard):
         titles = [NEEDED, *(drill.title for drill in drills().values())]
         self.which = Choice(_("drill"), tip, titles)
         self.body.addWidget(self.which)
+        tip = _("What stands on the sheet is judged when the time is over.")
+        self.limit = Choice(_("time for each"), tip, [_("no time limit"), *map(_in_time, LIMITS_S)])
+        self.body.addWidget(self.limit)
         tip = _("Ten exercises: about five minutes.")
         self.begin = told_button(_("Begin a series"), tip, self.begin_series)
         self.body.addWidget(self.begin)
@@ -161,6 +168,16 @@ class PracticeCard(EditCard):
         self._show()
         self._show_measures()
         (self.number if self.exercise.asked else self.sheet).setFocus()
+        if self.limit.currentIndex() and not self.series.given:
+            self._time.start(1000 * LIMITS_S[self.limit.currentIndex() - 1])
+
+    def time_over(self) -> None:
+        """The time for the exercise is over: what stands on the sheet is the answer."""
+        if self.exercise is None or self.sheet.verdict is not None or not self.sheet.isVisible():
+            return
+        if self.sheet.places or len(self.sheet.stroke) > 1:
+            self._judge(self.sheet.answer)
+        self.says.setText(f"{_('Time is over.')} {self.says.text()}".strip())
 
     def go_on(self) -> None:
         """Judge what stands on the sheet, or take the next exercise."""
@@ -242,6 +259,7 @@ class PracticeCard(EditCard):
         except IsometronError as error:
             self.says.setText(str(error))
             return
+        self._time.stop()
         self.sheet.show_verdict(done.verdict)
         self._show()
         try:
@@ -321,3 +339,7 @@ class PracticeCard(EditCard):
             self.choices.addWidget(
                 told_button(said, _("Answer so."), partial(self._chosen, number))
             )
+
+
+def _in_time(seconds: int) -> str:
+    return _("{seconds} s for each").format(seconds=seconds)
