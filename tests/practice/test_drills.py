@@ -188,3 +188,12 @@ def test_the_build_order_of_an_exercise_lands_on_its_exact_answer(key):
         landed = np.array([landing.place for landing in order.landings])
         for place in exercise.truth.places if key in ("cube", "cube3", "turned") else ():
             assert np.hypot(*(landed - place).T).min() < 1e-6
+
+
+def test_the_diagonal_and_the_height_of_a_division_cross_over_its_place():
+    for seed in range(20):
+        exercise = drill_of("divide").exercise(seed, 0.8)
+        (one, two), (three, four) = exercise.aids[0].lines.reshape(2, 2, 2)
+        shares = np.linalg.solve(np.stack([two - one, three - four], axis=1), three - one)
+        crossed = one + shares[0] * (two - one)
+        assert crossed[0] == pytest.approx(exercise.truth.places[0][0], abs=1e-9)

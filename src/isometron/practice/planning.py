@@ -44,6 +44,6 @@ def plan_of(person: Person) -> list[Planned]:
 
 
 def in_words(plan: list[Planned]) -> str:
-    """The plan in a sentence."""
-    told = ", ".join(f"{one.title} ({one.why})" for one in plan)
-    return _("A week might hold one series each of: {plan}.").format(plan=told)
+    """The plan in words, a drill on each line."""
+    told = [_("A week might hold one series each of:")]
+    return "\n".join([*told, *(f"· {one.title} ({one.why})" for one in plan)])

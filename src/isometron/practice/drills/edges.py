@@ -9,6 +9,7 @@ from isometron.perspective.eye import Array
 from isometron.perspective.projection import project
 from isometron.practice.drill import Aid, Answer, Exercise, Held, Miss, Point, drill
 from isometron.practice.scenery import (
+    Standing,
     along_ground,
     box_of,
     exact_or,
@@ -64,9 +65,16 @@ def divide(rng: Any, difficulty: float) -> Exercise | None:
             part=part, of=of),
         np.concatenate([level_line(eye), standing.edges()]), Answer(places=(pair(truth),)), judge,
         upright, held=(Held(_("mark"), pair(start), (pair(drawn[0]), pair(run))),),
-        aids=(Aid(_("diagonals"), drawn[[[0, 5], [4, 1]]].reshape(-1, 4)),),
-        framework=standing.document,
+        aids=(Aid(_("diagonal and height"), _crossed(standing, 1 - part / of)),),
     )  # fmt: skip
+
+
+def _crossed(standing: Standing, share: float) -> Array:
+    """(2, 4) the diagonal of the right face from its near top, and the line at a share of its
+    height: they cross over the place that lies the rest of the length along."""
+    ends = standing.world[[0, 1]] + np.array([0.0, 0.0, share * standing.box.height_mm])
+    level = project(standing.eye, ends).sheet
+    return np.stack([standing.sheet[[4, 1]].ravel(), level.ravel()])
 
 
 @drill("wheelbase", _("The rear wheel"), _("Set the rear wheel at some wheel diameters."))

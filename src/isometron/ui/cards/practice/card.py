@@ -315,7 +315,7 @@ class PracticeCard(EditCard):
         if series is None:
             about = _("You are told by how much you miss and which way, never a score.")
             planned = in_words(plan_of(self.person)) if self.person.errors else ""
-            return f"{about} {planned}".strip()
+            return f"{about}\n{planned}".strip()
         if verdict is None:
             return told_of(self.found[len(series.done)]) if self.found else ""
         if not series.over:
