@@ -5,7 +5,7 @@ import contextlib
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from isometron.words import _, said
+from isometron.words import _, many, said
 
 if TYPE_CHECKING:
     from isometron.document.document import Document
@@ -46,13 +46,17 @@ def log_sheet(
         return
     volumes, views = len(document.volumes), len(document.views)
     kind = _(kind_of_sheet(document))
-    words = _("{did}: {volumes} volumes, {views} views, {kind}").format(
-        did=_(did), volumes=volumes, views=views, kind=kind
+    words = ", ".join(
+        [
+            many("{n} volume", "{n} volumes", volumes).format(n=volumes),
+            many("{n} view", "{n} views", views).format(n=views),
+            kind,
+        ]
     )
     kept = {"did": did, "volumes": volumes, "views": views, "view": kind}
     if path is not None:
         kept["path"] = str(path.resolve())
-    log_work("sheet", name, words, kept, _small(document, scene))
+    log_work("sheet", name, f"{_(did)}: {words}", kept, _small(document, scene))
 
 
 def _small(document: "Document", scene: "Scene") -> bytes:

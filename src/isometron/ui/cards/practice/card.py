@@ -26,6 +26,7 @@ from isometron.words import _
 
 NEEDED = _("what I need most")
 LIMITS_S = (60, 30, 15)
+PAPER_SEEDS = 90_000
 REMEMBERED = 4000
 """So many of the last answers say what is known of a person: about two years of series."""
 
@@ -152,8 +153,8 @@ class PracticeCard(EditCard):
         return [None, *drills()][self.which.currentIndex()]
 
     def _coming(self, count: int) -> list[Exercise]:
-        """Exercises for a sheet of paper."""
-        return Series(self.person, time.time_ns() % 2**31, self._key).ahead(count)
+        """Exercises for a sheet of paper, their seeds short enough to be typed."""
+        return Series(self.person, time.time_ns() % PAPER_SEEDS, self._key).ahead(count)
 
     def _next(self) -> None:
         assert self.series is not None
