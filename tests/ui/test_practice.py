@@ -12,6 +12,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog
 
 from isometron.files.practice import exercises_pdf
+from isometron.files.sheet_file import sample_sheet
 from isometron.practice.adapting import SERIES
 from isometron.practice.drill import drill_of, drills
 from isometron.practice.hand import SampleHand
@@ -21,8 +22,9 @@ from isometron.practice.paper.reading import read_page
 from isometron.practice.paper.sample import photographed
 from isometron.render.exercises import page_layout, print_pages
 from isometron.render.painter import painting_on
-from isometron.stand_ins.hand import Hand
+from isometron.stand_ins.hand import Hand, sketch
 from isometron.ui.bench.asking import Unsaved
+from tests.scenes import case, sheet
 
 
 @pytest.fixture
@@ -350,3 +352,25 @@ def test_a_printed_page_is_true_to_size_and_is_read_from_its_print(card, tmp_pat
         middle = np.array([(x0 + x1) / 2, (y0 + y1) / 2])
         assert np.hypot(*(drawn - middle).T).min() < 0.25, "printed where it should be"
     assert fence.sure == (False, False)
+
+
+def test_a_remark_put_right_and_pictures_read_are_kept_in_the_log(desk, tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    at = desk(sheet(case(yaw_deg=45.0)))
+    label, remark = "Turn it to 30°", at.bench.strip.remarks[0]
+    at.press(label)
+    assert not Log().place.exists(), "nothing is kept unasked"
+    at.run("Undo")
+    Log().allow(True)
+    at.settle()
+    at.press(label)
+    (kept,) = Log().entries(kind="remark")
+    assert kept.about == remark.title and label in kept.kept["words"]
+    drawn = tmp_path / "sketch.jpg"
+    drawn.write_bytes(sketch(sample_sheet("eyepiece case"), Hand(seed=5)))
+    at.answers.picture = drawn
+    at.bench.open_tab("picture")
+    at.run("Open a picture…")
+    at.bench.keeping.straighten("A3")
+    (read,) = Log().entries(kind="reading")
+    assert read.about == "sketch.jpg" and "420 × 297 mm" in read.kept["words"]
