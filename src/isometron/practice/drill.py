@@ -140,6 +140,12 @@ class Exercise:
         whole = () if self.framework is None else (WHOLE_WAY,)
         return (*(aid.name for aid in self.aids), *whole)
 
+    @property
+    def lettered(self) -> list[str]:
+        """The answers to choose from, each with its letter."""
+        named = [(chr(ord("a") + n), one) for n, one in enumerate(self.choices)]
+        return [words if words == letter else f"{letter}  {words}" for letter, words in named]
+
     def first_answer(self) -> Answer:
         """The held points where they stand at first."""
         return Answer(places=tuple(one.start for one in self.held))

@@ -156,8 +156,8 @@ def _words(exercise: Exercise, number: int, bottom: float, *, answers: bool) -> 
     found.append(Words((LEFT_MM + WIDE_MM, top + 7.4), SMALL_MM, told, ends=True))
     if answers:
         return found
-    letters = [f"{chr(97 + n)}  {one}" for n, one in enumerate(exercise.choices)]
-    if letters != [f"{one}  {one}" for one in exercise.choices]:
+    letters = exercise.lettered
+    if letters != list(exercise.choices):  # letters alone stand beside what they name
         x, y = _free_corner(exercise, len(letters))
         for n, text in enumerate(letters):
             place = (LEFT_MM + x, bottom + y + ROW_MM * (len(letters) - 1 - n))

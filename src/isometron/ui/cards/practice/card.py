@@ -52,6 +52,7 @@ class PracticeCard(EditCard):
         self.own_board = self.sheet
         self.sheet.wants.connect(self.go_on)
         self.sheet.drawn.connect(self.go_on)
+        self.sheet.picked.connect(self._chosen)
         self._lay_out()
         self._show()
 
@@ -290,7 +291,7 @@ class PracticeCard(EditCard):
         if asked is not None:
             self.number.show_value(asked.first)
             self.unit.setText(asked.unit.strip() or _("heights"))
-        self._show_choices(exercise.choices if exercise is not None and going else ())
+        self._show_choices(exercise.lettered if exercise is not None and going else [])
         drawn = going and exercise is not None and exercise.asks_stroke
         by_hand = going and exercise is not None and bool(exercise.held)
         self.counted.setVisible(by_hand or drawn)
@@ -328,7 +329,7 @@ class PracticeCard(EditCard):
             else [verdict.sentence + ".", _("Nothing in your answers speaks of a habit yet.")]
         )
 
-    def _show_choices(self, choices: tuple[str, ...]) -> None:
+    def _show_choices(self, choices: list[str]) -> None:
         while self.choices.count():
             item = self.choices.takeAt(0)
             widget = None if item is None else item.widget()
@@ -336,10 +337,8 @@ class PracticeCard(EditCard):
                 widget.hide()
                 widget.deleteLater()
         for number, words in enumerate(choices):
-            said = words[:1].upper() + words[1:]
-            self.choices.addWidget(
-                told_button(said, _("Answer so."), partial(self._chosen, number))
-            )
+            tip = _("Answer so (or type its letter on the sheet).")
+            self.choices.addWidget(told_button(words, tip, partial(self._chosen, number)))
 
 
 def _in_time(seconds: int) -> str:

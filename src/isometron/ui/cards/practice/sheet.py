@@ -54,6 +54,9 @@ class PracticeSheet(QWidget):
     drawn = pyqtSignal()
     """A stroke has been drawn."""
 
+    picked = pyqtSignal(int)
+    """The letter of one of the answers has been typed."""
+
     moved = pyqtSignal()
     """A held point has come to lie elsewhere."""
 
@@ -144,6 +147,7 @@ class PracticeSheet(QWidget):
                     what=held.what, x=f"{x:.1f}", y=f"{y:.1f}"
                 )
             )
+        words += self.exercise.lettered
         if self.verdict is not None:
             words.append(self.verdict.sentence)
         self.setAccessibleDescription(". ".join(words))
@@ -319,6 +323,10 @@ class PracticeSheet(QWidget):
             return
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.wants.emit()
+            return
+        letter = ord(event.text().lower()) - ord("a") if len(event.text()) == 1 else -1
+        if self.exercise is not None and 0 <= letter < len(self.exercise.choices):
+            self.picked.emit(letter)
             return
         arrow = arrow_of(event)
         if self.exercise is None or self.verdict is not None or not self.places:
