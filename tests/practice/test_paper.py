@@ -5,7 +5,7 @@ import json
 
 import numpy as np
 import pytest
-from PIL import Image
+from PIL import Image, ImageFilter
 
 from isometron.cli import main
 from isometron.perspective.errors import IsometronError
@@ -48,6 +48,22 @@ def test_a_page_may_lie_any_way_round_under_the_camera(quarter):
     picture.rotate(90 * quarter, expand=True).save(content, "PNG")
     for one, answer in zip(read_page(content.getvalue()), answers, strict=True):
         assert one.sure == (True,)
+        assert np.hypot(*np.subtract(one.answer.places[0], answer.places[0])) < 0.6
+
+
+@pytest.mark.parametrize("light", [(1.0, 0.3, 85, 0.5), (0.6, 0.6, 60, 0.7)])
+def test_lamplight_shade_and_a_poor_camera_are_read_through(light):
+    """Warm light takes blue away, shade lies across the page, the file is small and soft."""
+    warm, shade, quality, blur = light
+    exercises, answers = page("divide", 6)
+    picture = Image.open(io.BytesIO(photographed(exercises, answers, pen(6, slant=(0.3, -0.4)))))
+    across = np.linspace(0, 1, picture.width)[None, :, None]
+    lit = np.asarray(picture) * (1 - shade * across) * (1.0, 1 - 0.1 * warm, 1 - 0.35 * warm)
+    content = io.BytesIO()
+    soft = Image.fromarray(lit.astype(np.uint8)).filter(ImageFilter.GaussianBlur(blur))
+    soft.save(content, "JPEG", quality=quality)
+    for one, answer in zip(read_page(content.getvalue()), answers, strict=True):
+        assert one.whole
         assert np.hypot(*np.subtract(one.answer.places[0], answer.places[0])) < 0.6
 
 

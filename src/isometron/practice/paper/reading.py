@@ -1,7 +1,6 @@
 """A photograph of a page of exercises: straightened by its marks, its codes read, the printed lines
 taken away, and what is left taken for the person's strokes."""
 
-from collections.abc import Sequence
 from typing import Any, NamedTuple
 
 import numpy as np
@@ -32,6 +31,9 @@ DARK, FAINT = 0.24, 0.34
 are pale blue, it must take more."""
 
 PRINTED_MM = 0.9
+CODE_BITS, LEAST_CONTRAST, CORRECTED = 5, 40.0, 0.6
+"""Bits along a code mark; less contrast is no mark; how much of what can be put right is."""
+
 FRAME_MM = 2.0
 """What is drawn lies so far inside the frame of an exercise; its corners are printed."""
 
@@ -76,14 +78,13 @@ def read_page(content: bytes) -> list[OnPaper]:
     marks or codes of one, PictureError for what is no picture."""
     page = straightened(content)
     found = []
-    codes = _codes(page)
     for bottom in BOTTOMS_MM:
-        digits = [_near(codes, place) for place in code_places(bottom)]
+        digits = [_digit(page, place) for place in code_places(bottom)]
         known = [digit for digit in digits if digit is not None]
         exercise = exercise_of(known) if len(known) == len(digits) else None
         if exercise is not None:
             found.append(_found(exercise, _part(page, bottom)))
-        elif known:
+        elif len(known) > 1:  # one may be read into anything
             raise PracticeError(
                 _("The code of an exercise cannot be read: photograph the page sharp and whole.")
             )
@@ -137,19 +138,29 @@ def _marks(pixels: Pixels, dictionary: Any) -> tuple[Array, NDArray[np.intp]]:
     return found, np.asarray(numbers, dtype=np.intp).ravel()
 
 
-def _codes(page: Pixels) -> list[tuple[Array, int]]:
-    """The marks of the codes on a straightened page: where each lies, mm, and its number."""
-    corners, numbers = _marks(page, dictionaries()[1])
-    middles = (corners.mean(axis=1) + 0.5) / PX_PER_MM
-    middles[:, 1] = PAGE_MM[1] - middles[:, 1]
-    return list(zip(middles, numbers.tolist(), strict=True))
+def _digit(page: Pixels, place: Array) -> int | None:
+    """The number of the code mark at a place (2,) of a straightened page; None for none.
 
+    Its place is known: the light of the middle of each cell is held against the darkest and the
+    lightest of them, and the bits against the dictionary's, which puts a few wrong ones right."""
+    import cv2
 
-def _near(codes: Sequence[tuple[Array, int]], place: Array) -> int | None:
-    """The number of the mark that lies at a place."""
-    goal = place + CODE_MM / 2
-    near = [number for middle, number in codes if np.hypot(*(middle - goal)) < CODE_MM / 4]
-    return near[0] if len(near) == 1 else None
+    count = CODE_BITS + 2
+    cell = CODE_MM / count
+    middles = place[0] + cell * (np.arange(count) + 0.5)
+    rows = PAGE_MM[1] - (place[1] + cell * (np.arange(count)[::-1] + 0.5))
+    grey: Any = cv2.cvtColor(page, cv2.COLOR_RGB2GRAY)
+    x, y = np.meshgrid(middles * PX_PER_MM - 0.5, rows * PX_PER_MM - 0.5)
+    soft = cv2.GaussianBlur(grey, (0, 0), 0.25 * cell * PX_PER_MM)
+    light = cv2.remap(soft, x.astype(np.float32), y.astype(np.float32), cv2.INTER_LINEAR)
+    light = np.asarray(light, dtype=float)
+    low, high = light.min(), light.max()
+    if high - low < LEAST_CONTRAST:
+        return None
+    bits = (light[1:-1, 1:-1] > (low + high) / 2).astype(np.uint8)
+    told: Any = dictionaries()[1].identify(bits, CORRECTED)
+    known, number, turned = told
+    return int(number) if known and turned == 0 else None
 
 
 def _part(page: Pixels, bottom: float) -> Pixels:

@@ -41,7 +41,7 @@ class PaperRows(QWidget):
     def __init__(self, coming: Callable[[int], list[Exercise]]) -> None:
         super().__init__()
         self._coming = coming
-        tip = _("Four exercises on two pages, at true size, and their answers to lay over.")
+        tip = _("Four exercises on two pages of A4, at true size, and their answers to lay over.")
         self.print = told_button(_("Print…"), tip, self._print)
         self.write = told_button(_("Write…"), tip, self._write)
         tip = _("Read a photograph of an answered page: all four of its corner marks must show.")
