@@ -1,11 +1,12 @@
 """Every handle pulled anywhere, from every stance, at every tilt: a legal sheet or one sentence."""
 
 import random
-from dataclasses import replace
+from dataclasses import astuple, replace
 
 import numpy as np
 import pytest
 
+from isometron.document.edits.projecting import applied
 from isometron.document.edits.stances import STANCES, take_stance
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import sample_sheet, sheet_as_text, sheet_from_text
@@ -58,3 +59,30 @@ def test_a_drag_gives_a_sheet_that_can_be_drawn_and_kept_or_is_refused(tilt, man
         assert handle.number(after, scene) is not None
         assert sheet_from_text(sheet_as_text(after).encode(), "it") == after
     assert refused < wanted
+
+
+SAMPLES = ["curved crawler", "crawler in the sun", "case by lamplight", "red lamp", "crawler page"]
+
+
+@pytest.mark.parametrize("name", SAMPLES)
+def test_taking_hold_moves_nothing_and_no_handle_runs_ahead_of_the_hand(name):
+    load()
+    document = sample_sheet(name)
+    scene = scene_of(document)
+    for handle in handles_of(document, scene):
+        held = applied(lambda d, h=handle: h.drag(d, h.place), document)
+        assert astuple(held.eye)[:6] == pytest.approx(astuple(document.eye)[:6], abs=1e-6)
+        for picture, before in zip(scene_of(held).pictures, scene.pictures, strict=True):
+            assert np.allclose(picture.world, before.world, atol=1e-6)
+        for by in ((2.0, -1.5), (-7.0, 4.0)):
+            x, y = to = np.add(handle.place, by).tolist()
+            try:
+                after = applied(lambda d, h=handle, t=(x, y): h.drag(d, t), document)
+            except IsometronError:
+                continue
+            there = next(
+                (h for h in handles_of(after, scene_of(after)) if h.key == handle.key), None
+            )
+            assert there is not None, handle.key
+            if handle.key != "light tip":  # another corner's shadow may fall farther then
+                assert np.hypot(*np.subtract(to, there.place)) < 1.1 * np.hypot(*by), handle.key

@@ -1,5 +1,6 @@
 """Handles of a curved sheet: those of its flat twin, where their directions lie."""
 
+from collections.abc import Callable
 from dataclasses import fields, replace
 from typing import Any
 
@@ -15,6 +16,9 @@ from isometron.perspective.eye import Eye
 from isometron.render.view import Point
 from isometron.ui.board.handles.handle import Drag, Handle, Number, Slide
 
+Lands = Callable[[Document], Point | None]
+ROUNDS, NEAR_MM = 12, 0.02
+
 
 def bent(eye: Eye, handle: Handle) -> Handle | None:
     """A handle of the flat sheet as it lies on the curved one; None where it cannot."""
@@ -28,6 +32,8 @@ def bent(eye: Eye, handle: Handle) -> Handle | None:
     if not np.isfinite(np.array(changed["place"], dtype=float)).all():
         return None
     changed["drag"] = _flattened(eye, handle.drag)
+    if handle.lands is not None:
+        changed["drag"] = _followed(eye, handle, handle.lands)
     if handle.shifted is not None:
         changed["shifted"] = _flattened(eye, handle.shifted)
     for name in ("slides", "shift_slides"):
@@ -62,6 +68,35 @@ def _flattened(eye: Eye, drag: Drag) -> Drag:
     def dragged(document: Document, sheet_mm: Point) -> Document:
         place = flattened(eye, sheet_mm)
         return document if place is None else drag(document, place)
+
+    return dragged
+
+
+def _followed(eye: Eye, handle: Handle, lands: Lands) -> Drag:
+    """A drag that puts a handle under the hand where the sheet bends anew with what it changes: a
+    point far off runs ahead of the hand else. The hand's way is told longer or shorter until the
+    handle lies as far along its own way as the hand does."""
+    start = from_flat(eye, np.array([handle.place]))[0]
+
+    def dragged(document: Document, sheet_mm: Point) -> Document:
+        pulled = np.subtract(sheet_mm, start)
+        share, made = 1.0, document
+        for _round in range(ROUNDS):
+            x, y = (start + share * pulled).tolist()
+            place = flattened(eye, (x, y))
+            if place is None:
+                return made
+            made = handle.drag(document, place)
+            there = lands(made)
+            if there is None:
+                return made
+            moved = from_flat(made.eye, np.array([there]))[0] - start
+            far = float(np.hypot(*moved))
+            wanted = float(pulled @ moved) / max(far, 1e-12)
+            if far < NEAR_MM or wanted <= 0 or abs(far - wanted) < NEAR_MM:
+                return made
+            share *= wanted / far
+        return made
 
     return dragged
 

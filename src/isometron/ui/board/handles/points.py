@@ -12,6 +12,7 @@ from isometron.drawing.picks.point import PointPick
 from isometron.drawing.places import off_paper, right_and_up, vanishing_places
 from isometron.drawing.scene import Scene
 from isometron.perspective.eye import eye_level
+from isometron.render.view import Point
 from isometron.ui.board.handles.handle import Drag, Handle, On
 from isometron.ui.board.handles.table import handles
 from isometron.ui.parts.theme import WHITE, felt_colour, font
@@ -95,7 +96,14 @@ def _pin(family: str, document: Document, scene: Scene) -> list[Handle]:
         return off_paper(document.sheet, vanishing_places(document, scene)[family], unit)
 
     pick = PointPick(document.selected or 0, family=family) if document.volumes else None
-    return [Pin(f"vp {family}", TITLES[family], place, drag, stays, number, family, pick=pick)]
+
+    def lands(document: Document) -> Point | None:
+        return eye_edits.points_of_setup(document).get(family)
+
+    pin = Pin(
+        f"vp {family}", TITLES[family], place, drag, stays, number, family, pick=pick, lands=lands
+    )
+    return [pin]
 
 
 @handles(3, _("VP left, VP right"), _("near edge, the other point and the centre of vision stay"))
