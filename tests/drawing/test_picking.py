@@ -7,16 +7,18 @@ import pytest
 
 from isometron.document.edits.places import sliding
 from isometron.drawing.picks.corner import CornerPick
-from isometron.drawing.picks.curve import CirclePick, CurvePick
+from isometron.drawing.picks.curve import CirclePick, CurvePick, circle_with
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.picks.face import FacePick
 from isometron.drawing.picks.surface import SurfacePick
 from isometron.drawing.scene import scene_of
 from isometron.drawing.touching import pick_at
+from isometron.files.sheet_file import sample_sheet
 from isometron.framework.bodies.cuts import Cut
 from isometron.framework.kinds.block import BLOCK
 from isometron.hiding.facets import facets_of
-from isometron.perspective.projection import sight_ray
+from isometron.perspective.conics import points_at
+from isometron.perspective.projection import project, sight_ray
 from tests.kinds import EVERY, FLAT, volume
 from tests.scenes import sheet
 
@@ -148,3 +150,21 @@ def test_a_face_dragged_through_its_opposite_stops_at_the_least_size(face):
         side = done.document.volume.sides[grip.axis]
         assert side >= 1.0 - 1e-9
         assert (done.words == "least size") == (side == pytest.approx(1.0))
+
+
+def test_a_curve_reads_its_true_and_its_drawn_length():
+    """Against the same curve walked in 20 000 steps, in the world and through its projection."""
+    document = sample_sheet("supply crawler")
+    scene = scene_of(document)
+    number = next(n for n, v in enumerate(document.volumes) if v.name == "Crawler body")
+    picture = scene.pictures[number]
+    arc = next(n for n in range(len(picture.body.arcs)) if circle_with(picture, n) is None)
+    told = {row.label: row.value for row in CurvePick(number, arc).reading(document, scene).rows}
+    world = points_at(np.repeat(picture.figure.arcs[arc][None], 20001, 0), np.linspace(0, 1, 20001))
+    drawn = project(document.eye, world).sheet
+    for name, places in (("true length", world), ("on the paper", drawn)):
+        walked = np.linalg.norm(np.diff(places, axis=0), axis=1).sum()
+        assert told[name] == pytest.approx(walked, rel=1e-6)
+    assert told["seen"] in ("whole", "in part", "hidden")
+    outline = CurvePick(number, -1).reading(document, scene)
+    assert outline.title == "Outline of Crawler body"

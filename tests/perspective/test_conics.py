@@ -3,9 +3,11 @@
 import math
 
 import numpy as np
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from numpy.polynomial import polynomial
+from scipy.special import ellipeinc
 
 from isometron.perspective.conics import (
     between,
@@ -13,6 +15,7 @@ from isometron.perspective.conics import (
     circle_arcs,
     conic_arc,
     in_front,
+    lengths,
     pictures,
     points_at,
     roots,
@@ -119,3 +122,19 @@ def test_chords_of_an_arc_of_more_than_half_a_turn_stay_on_it():
     middles = (points[1:] + points[:-1]) / 2
     assert np.hypot(*middles.T).min() > 80.0 - 0.02
     assert points[:, 0].max() > 79.9, "it runs the long way round"
+
+
+@pytest.mark.parametrize("sweep", [3.0, 90.0, 200.0, 360.0])
+@pytest.mark.parametrize("flat", [1.0, 0.6, 0.05])
+def test_lengths_of_arcs_are_those_of_the_elliptic_integral(sweep, flat):
+    """Ellipses of half axes 70 and 70·flat in space, from any angle on: E(φ, m) by scipy."""
+    turned = np.array([[0.6, 0.8, 0.0], [-0.8, 0.6, 0.0]])
+    across, along = 70 * turned[0], 70 * flat * turned[1]
+    arcs = circle_arcs(np.array([5.0, -3.0, 2.0]), across, along, 20.0, sweep)
+    # from the long axis on, the length is b∫√(1 + (a²/b² − 1) sin²) = b E(φ, 1 − a²/b²)
+    m = 1 - 1 / flat**2
+    ends = np.radians([20.0, 20.0 + sweep])
+    true = 70 * flat * (ellipeinc(ends[1], m) - ellipeinc(ends[0], m))
+    assert lengths(arcs).sum() == pytest.approx(true, rel=1e-9)
+    straight = np.array([[[0, 0, 1], [1.5, 2, 1], [3, 4, 1]]], dtype=float)
+    assert lengths(straight) == pytest.approx([5.0], rel=1e-14) and lengths(arcs[:0]).size == 0

@@ -6,7 +6,14 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.perspective.conics import between, bounds_of, chords, linear_along, roots, standard
+from isometron.perspective.conics import (
+    between,
+    bounds_of,
+    lengths,
+    linear_along,
+    roots,
+    standard,
+)
 from isometron.perspective.eye import Array
 
 JOINED_MM = 1e-7
@@ -195,5 +202,5 @@ def _pair(place: Array) -> tuple[float, float]:
 
 
 def length_of(arcs: Array) -> float:
-    """Drawn length of sheet arcs, mm, to within a hundredth."""
-    return sum(float(np.hypot(*np.diff(run, axis=0).T).sum()) for run in chords(arcs, 0.002))
+    """Drawn length of sheet arcs, mm."""
+    return float(lengths(arcs).sum())

@@ -26,6 +26,10 @@ _DEEPEST = 36
 
 _NEWTON = 60
 
+PIECES = 8
+_GAUSS = np.polynomial.legendre.leggauss(16)
+_NODES, _WEIGHTS = 0.5 + 0.5 * _GAUSS[0], 0.5 * _GAUSS[1]
+
 CLOSE = 1e-15
 """A root that moves by less than this is found."""
 
@@ -101,6 +105,25 @@ def points_at(arcs: Array, t: Array) -> Array:
     """Points (n, k − 1) of n arcs at parameters t (n,)."""
     found = at(arcs, t)
     return np.asarray(found[..., :-1] / found[..., -1:])
+
+
+def lengths(arcs: Array) -> Array:
+    """Lengths (n,) of n arcs, mm: by Gauss's rule over eighths of each.
+
+    Within 1e-9 of the length for arcs of a quarter turn and less."""
+    if not len(arcs):
+        return np.zeros(0)
+    found = np.zeros(len(arcs))
+    for start in np.arange(PIECES) / PIECES:
+        for node, weight in zip(_NODES, _WEIGHTS, strict=True):
+            t = start + node / PIECES
+            s = 1.0 - t
+            p = s * s * arcs[:, 0] + 2 * s * t * arcs[:, 1] + t * t * arcs[:, 2]
+            d = 2 * s * (arcs[:, 1] - arcs[:, 0]) + 2 * t * (arcs[:, 2] - arcs[:, 1])
+            w, dw = p[:, -1:], d[:, -1:]
+            speed = np.linalg.norm((d[:, :-1] * w - p[:, :-1] * dw) / w**2, axis=1)
+            found += weight / PIECES * speed
+    return found
 
 
 def between(arcs: Array, t0: Array, t1: Array) -> Array:

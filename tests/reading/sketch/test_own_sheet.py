@@ -13,6 +13,7 @@ from PIL import Image
 from isometron.cli import main
 from isometron.document.document import Document
 from isometron.document.edits.pictures import bringing, marking
+from isometron.document.edits.stances import LOOKING_DOWN, take_stance
 from isometron.document.errors import ChoiceError
 from isometron.document.marks import MarksError
 from isometron.drawing.rounds import all_circles
@@ -38,6 +39,7 @@ from isometron.reading.of_picture import (
     snapped,
 )
 from isometron.reading.pictures import read_picture
+from isometron.reading.rims import fit_rim
 from isometron.reading.sketch.judging import faults_in, judge
 from isometron.reading.sketch.own_sheet import as_framework, corners_of, own_sheet
 from isometron.reading.sketch.paper import homography, in_order, paper_corners, through
@@ -307,3 +309,32 @@ def test_what_shows_nothing_harms_nothing(content):
         assert corner_at(encoded, one, [two, one], 9.0)[0] == one
         with pytest.raises(MarksError, match="No rim"):
             rim_in(encoded, (one, two))
+
+
+def test_a_rim_off_its_axle_or_degree_is_told_by_how_much_where_the_eye_is_told():
+    face = FaceCircle(2, (0.5, 0.5), 100.0)
+    rimmed = (replace(CASE.volumes[0], circles=(face,)), *CASE.volumes[1:])
+    down = take_stance(replace(CASE, volumes=rimmed), LOOKING_DOWN)
+    number = next(c for c in all_circles(scene_of(down)) if c.volume == 0).number
+    hands = [
+        Hand(seed=2, searching=0, mistakes=m) for m in ((), (Mistake("axis", 0, number, 9.0),))
+    ]
+    true, turned = (
+        bringing.bring_picture(Document(), straightened(down, hand)).photograph for hand in hands
+    )
+    assert judge(true, reading_of(true)) == []
+    (fault,) = judge(turned, reading_of(turned))
+    assert fault.rule == "rim off its axle" and fault.by_deg == pytest.approx(9.0, abs=1.0)
+    assert "clockwise" in fault.text
+    # the same rim, its short axis stretched: by as many degrees as the two ellipses differ
+    (rim,) = true.rounds
+    cx, cy, long, short, angle = fit_rim(np.array(rim.points)).values
+    for grow, said in ((1.25, "A rim is too open"), (0.75, "A rim is too narrow")):
+        t = np.linspace(0, 2 * np.pi, 80, endpoint=False)
+        c, s = math.cos(angle), math.sin(angle)
+        own = np.stack([long * np.cos(t), grow * short * np.sin(t)], axis=1)
+        points = own @ np.array([[c, s], [-s, c]]) + (cx, cy)
+        drawn = replace(true, rounds=(replace(rim, points=tuple(map(tuple, points.tolist()))),))
+        (fault,) = [f for f in judge(drawn, reading_of(true)) if f.rule == "rim off its degree"]
+        apart = math.degrees(abs(math.asin(grow * short / long) - math.asin(short / long)))
+        assert fault.title == said and fault.by_deg == pytest.approx(apart, abs=1.5)

@@ -11,6 +11,7 @@ from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe, in
 from isometron.drawing.rounds import DrawnCircle, circles_of
 from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
+from isometron.perspective.conics import lengths
 from isometron.perspective.eye import Array
 from isometron.perspective.lengths import write_mm
 from isometron.words import _
@@ -137,17 +138,11 @@ def _curve(picture: VolumePicture, arc: int) -> Reading | None:
     if arc >= len(picture.figure.arcs):
         return None
     mine = picture.arc_numbers == arc
-    run = np.diff(_flattened(picture.figure.arcs[arc]), axis=0)
-    rows = [Row(_("true length"), float(np.linalg.norm(run, axis=1).sum()), Quantity.MM)]
+    true = float(lengths(picture.figure.arcs[arc][None])[0])
+    rows = [Row(_("true length"), true, Quantity.MM)]
     if mine.any():
         rows.append(Row(_("on the paper"), length_of(picture.arcs[mine]), Quantity.MM))
     seen = picture.arc_seen[mine]
     told = _("whole") if seen.all() else _("hidden") if not seen.any() else _("in part")
     rows.append(Row(_("seen"), told, Quantity.TEXT))
     return Reading(_("Curve of {name}").format(name=picture.volume.name), tuple(rows))
-
-
-def _flattened(curve: np.ndarray) -> np.ndarray:
-    t = np.linspace(0.0, 1.0, 65)[:, None]
-    points = (1 - t) ** 2 * curve[0] + 2 * t * (1 - t) * curve[1] + t * t * curve[2]
-    return np.asarray(points[:, :3] / points[:, 3:])
