@@ -48,7 +48,7 @@ class Answers:
         self.told.append(differs)
         return self.conflict
 
-    def may_throw_away(self, _name):
+    def may_throw_away(self, _what):
         return self.throws_away
 
     def tell(self, _title, sentence):

@@ -33,7 +33,7 @@ def buttons(at):
     return [
         b
         for b in at.bench.findChildren(QPushButton)
-        if b.isVisible() and b.isEnabled() and b.text() not in ("Follow on paper",)
+        if b.isVisible() and b.isEnabled() and b.text() not in (*KEEPS_OUT, "Follow on paper")
     ]
 
 

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QImage, QInputDevice, QPointingDevice, QTabletEvent
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtPrintSupport import QPrinter
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QFileDialog
+from PyQt6.QtWidgets import QApplication
 
 from isometron.files.practice import exercises_pdf
 from isometron.files.sheet_file import sample_sheet
@@ -151,7 +151,7 @@ def test_choices_and_numbers_are_answered_on_the_card_and_bad_ones_said(card):
     assert "100 % too long" in card.says.text()
 
 
-def test_the_log_shows_days_errors_and_notes_and_finds_words(card, tmp_path, monkeypatch):
+def test_the_log_shows_days_errors_and_notes_and_finds_words(card, tmp_path):
     QTest.mouseClick(card.allow, Qt.MouseButton.LeftButton)
     sheet = begin(card, "level")
     for _n in range(3):
@@ -172,7 +172,7 @@ def test_the_log_shows_days_errors_and_notes_and_finds_words(card, tmp_path, mon
     ):
         log.which.activated.emit(number)
         written = tmp_path / f"chart.{kind}"
-        monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, w=written: (str(w), ""))
+        at.answers.sends = written
         QTest.mouseClick(log.chart_out, Qt.MouseButton.LeftButton)
         assert said in written.read_text()
     log.which.activated.emit(1)
@@ -225,6 +225,16 @@ def test_the_log_shows_days_errors_and_notes_and_finds_words(card, tmp_path, mon
     log.page.rows.selectRow(1)
     QTest.mouseClick(log.open_button, Qt.MouseButton.LeftButton)
     assert "no longer where it was" in log.says.text()
+    for kind, said in (("csv", "at,kind,about"), ("json", '"kind": "sheet"')):
+        at.answers.sends = tmp_path / f"all.{kind}"
+        QTest.mouseClick(log.out, Qt.MouseButton.LeftButton)
+        assert said in at.answers.sends.read_text() and "Written to" in log.says.text()
+    at.answers.throws_away = False
+    QTest.mouseClick(log.erase, Qt.MouseButton.LeftButton)
+    assert Log().count == 6
+    at.answers.throws_away = True
+    QTest.mouseClick(log.erase, Qt.MouseButton.LeftButton)
+    assert Log().count == 0 and Log().allowed is None and log.page.rows.rowCount() == 0
     at.bench.open_tab("volumes")
     at.settle()
     assert at.board.isVisible() and not log.page.isVisible()
@@ -255,10 +265,10 @@ def test_a_photographed_page_is_shown_with_what_was_found_and_judged(card, tmp_p
     assert "picture" in card.says.text() and card.sheet.verdict is not None
 
 
-def test_a_written_sheet_is_answered_by_typing_what_stands_on_it(card, tmp_path, monkeypatch):
+def test_a_written_sheet_is_answered_by_typing_what_stands_on_it(card, tmp_path):
     out = tmp_path / "mine.pdf"
     card.which.setCurrentIndex(1 + list(drills()).index("level"))
-    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(out), ""))
+    card.desk.answers.sends = out
     QTest.mouseClick(card.paper.write, Qt.MouseButton.LeftButton)
     assert out.exists() and (tmp_path / "mine-answers.pdf").exists()
     named = card.paper.name.text()

@@ -489,3 +489,13 @@ def _only_read(document: "Document", asked: Asked) -> bytes:
 
 SHEET = Format(".isometron", _("Isometron sheets"), _sheet)
 OUTLINE = Format(".svg", "SVG", _only_read)
+
+
+def _by_its_page(document: "Document", asked: Asked) -> bytes:
+    raise FileError(_("This is written by the page it stands on, not from a sheet."))
+
+
+EXERCISES = Format(".pdf", "PDF", _by_its_page)
+LOGS = (Format(".csv", "CSV", _by_its_page), Format(".json", "JSON", _by_its_page))
+CHARTS = (Format(".csv", "CSV", _by_its_page), Format(".svg", "SVG", _by_its_page))
+"""What the Practice and the Log tab write."""

@@ -126,11 +126,9 @@ class Asking:
         box.exec()
         return next((c for b, c in buttons.items() if b is box.clickedButton()), Conflict.STAY)
 
-    def may_throw_away(self, name: str) -> bool:
-        """Whether a sheet that was found may go for good."""
-        box = self._box(
-            _("Throw it away?"), _("“{name}” as found will be gone for good.").format(name=name)
-        )
+    def may_throw_away(self, what: str) -> bool:
+        """Whether something may go for good."""
+        box = self._box(_("Throw it away?"), _("{what} will be gone for good.").format(what=what))
         gone = box.addButton(_("Throw it away"), QMessageBox.ButtonRole.DestructiveRole)
         stay = box.addButton(_("Go back"), QMessageBox.ButtonRole.RejectRole)
         box.setDefaultButton(stay)

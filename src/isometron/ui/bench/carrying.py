@@ -1,5 +1,6 @@
 """Carries out what cards and board wish for."""
 
+from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -19,6 +20,7 @@ from isometron.words import _
 
 if TYPE_CHECKING:
     from isometron.construction.stages import Stages
+    from isometron.files.formats import Format
     from isometron.reading.of_picture import PictureReading
     from isometron.reading.sketch.faults import Fault
 
@@ -97,6 +99,15 @@ class Carrying(Wishes):
 
     def log(self, kind: str, about: str, words: str) -> None:
         log_work(kind, about, words)
+
+    def which(self, title: str, formats: "Sequence[Format]") -> Path | None:
+        return self._work.keeping.which(title, formats)
+
+    def where(self, title: str, stem: str, formats: "Sequence[Format]") -> Path | None:
+        return self._work.keeping.where(title, stem, formats)
+
+    def may_throw_away(self, what: str) -> bool:
+        return self._work.keeping.asking.may_throw_away(what)
 
     def open_sheet(self, path: Path) -> None:
         self._work.keeping.open_path(path)

@@ -140,7 +140,7 @@ class Finding:
 
     def throw_away(self, one: Found) -> bool:
         """Throw a sheet away, when the person says so twice."""
-        if not self.keeping.asking.may_throw_away(one.name):
+        if not self.keeping.asking.may_throw_away(_("“{name}” as found").format(name=one.name)):
             return False
         self.behind.drop(one)
         return True

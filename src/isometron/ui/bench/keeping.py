@@ -104,7 +104,7 @@ class SheetKeeping(QObject):
 
     def open_asked(self) -> None:
         """A sheet the person chooses."""
-        path = self._which(_("Open a sheet"), [SHEET])
+        path = self.which(_("Open a sheet"), [SHEET])
         if path is not None:
             self.open_path(path)
 
@@ -143,7 +143,7 @@ class SheetKeeping(QObject):
         title = _("Save the sheet as")
         path = self.session.path
         if path is None:
-            path = self._where(title, self.name, [SHEET])
+            path = self.where(title, self.name, [SHEET])
         else:
             path = self.asking.where(title, path, [SHEET])
         return path is not None and self._save_to(path)
@@ -235,7 +235,7 @@ class SheetKeeping(QObject):
     def send(self, outgoing: Outgoing, errand: Errand) -> None:
         """Write something of the sheet to a file the person chooses."""
         stem = outgoing.proposal.format(name=self.name)
-        path = self._where(errand.text.rstrip("…"), stem, outgoing.formats)
+        path = self.where(errand.text.rstrip("…"), stem, outgoing.formats)
         if path is None:
             return
         kept, asked = self.session.kept, Asked(QtPainting(), **errand.asked)
@@ -255,7 +255,7 @@ class SheetKeeping(QObject):
     def take(self, outgoing: Outgoing) -> None:
         """Take something back from a file the person chooses, as one step."""
         title = _("Take dimensions from a table")
-        path = self._which(title, outgoing.formats)
+        path = self.which(title, outgoing.formats)
         takes = outgoing.takes
         if path is None or takes is None:
             return
@@ -272,7 +272,7 @@ class SheetKeeping(QObject):
         from isometron.document.edits.shapes.profiles import bring_outline
         from isometron.files.outline import read_outline_file
 
-        path = self._which(_("Bring an outline in"), [OUTLINE])
+        path = self.which(_("Bring an outline in"), [OUTLINE])
         if path is None:
             return
 
@@ -289,7 +289,7 @@ class SheetKeeping(QObject):
 
     def bring_picture_asked(self) -> None:
         """A picture file the person chooses, pinned on the felt."""
-        path = self._which(_("Open a picture"), PICTURES)
+        path = self.which(_("Open a picture"), PICTURES)
         if path is not None:
             self.bring_picture(path)
 
@@ -406,12 +406,12 @@ class SheetKeeping(QObject):
             return False
         return True
 
-    def _which(self, title: str, formats: Sequence[Format]) -> Path | None:
+    def which(self, title: str, formats: Sequence[Format]) -> Path | None:
         """A file to read, beside the last one of its kind."""
         path = self.asking.which(title, self.folder(formats[0].ending), formats)
         return self._used(path, formats)
 
-    def _where(self, title: str, stem: str, formats: Sequence[Format]) -> Path | None:
+    def where(self, title: str, stem: str, formats: Sequence[Format]) -> Path | None:
         """A file to write, beside the last one of its kind, proposed with the sheet's name."""
         proposal = self.folder(formats[0].ending) / f"{stem}{formats[0].ending}"
         return self._used(self.asking.where(title, proposal, formats), formats)

@@ -1,6 +1,6 @@
 """What the parts of the interface may wish for: one object, handed down from the window."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Protocol
 
@@ -11,6 +11,7 @@ from isometron.ui.parts.theme import Room
 if TYPE_CHECKING:
     from isometron.construction.stages import Stages
     from isometron.document.picture import Mark
+    from isometron.files.formats import Format
     from isometron.reading.of_picture import PictureReading
     from isometron.reading.sketch.faults import Fault
 
@@ -73,6 +74,15 @@ class Wishes(Protocol):
 
     def log(self, kind: str, about: str, words: str) -> None:
         """Keep what was done in the log of work, where there is one."""
+
+    def which(self, title: str, formats: "Sequence[Format]") -> Path | None:
+        """Ask for a file to read; None when the person thinks better of it."""
+
+    def where(self, title: str, stem: str, formats: "Sequence[Format]") -> Path | None:
+        """Ask for a file to write, of one of the formats."""
+
+    def may_throw_away(self, what: str) -> bool:
+        """Ask whether something may go for good."""
 
     def open_sheet(self, path: Path) -> None:
         """Open a sheet; the open one is asked about when it is unsaved."""

@@ -4,9 +4,10 @@ from collections.abc import Callable
 from datetime import date
 from pathlib import Path
 
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMessageBox
+from PyQt6.QtWidgets import QHBoxLayout
 
 from isometron.files.disk import write_whole
+from isometron.files.formats import CHARTS, LOGS
 from isometron.perspective.errors import IsometronError
 from isometron.practice.log import Entry, Log, LogError, as_csv, as_json, now
 from isometron.practice.pages import (
@@ -49,6 +50,7 @@ class LogCard(EditCard):
         self.rows: list[Entry] = []
         self.days: list[Day] = []
         self.opens: Path | None = None
+        self.count = 0
         tip = _("What is looked at: days of work, what goes wrong, or the errors of one measure.")
         self.which = Choice(_("what is looked at"), tip, [])
         self.which.activated.connect(self._choose)
@@ -105,6 +107,7 @@ class LogCard(EditCard):
             today = date.today()
             self.days = calendar_of(self.log.days(first_day(today)), today)
             count, allowed = self.log.count, self.log.allowed
+            self.count = count
         except LogError as error:
             self.entries, self.days, allowed = [], [], None
             self.says.setText(str(error))
@@ -205,12 +208,8 @@ class LogCard(EditCard):
         self._try(lambda: self.log.allow(True))
 
     def _erase(self) -> None:
-        asked = QMessageBox.question(
-            self,
-            _("Erase the log"),
-            _("Forget all {count} entries?").format(count=len(self.entries)),
-        )
-        if asked == QMessageBox.StandardButton.Yes:
+        what = _("All {count} entries of the log").format(count=self.count)
+        if self.wishes.may_throw_away(what):
             self._try(self.log.erase)
 
     def _try(self, act: Callable[[], object]) -> None:
@@ -222,27 +221,21 @@ class LogCard(EditCard):
         self.read()
 
     def _write(self) -> None:
-        name, _f = QFileDialog.getSaveFileName(
-            self, _("Write the log"), "log.csv", "CSV (*.csv);;JSON (*.json)"
-        )
-        if name:
-            form = as_json if name.endswith(".json") else as_csv
-            self._written(Path(name), lambda: form(self.log.entries()))
+        path = self.wishes.where(_("Write the log"), "log", LOGS)
+        if path is not None:
+            form = as_json if path.suffix.lower() == ".json" else as_csv
+            self._written(path, lambda: form(self.log.entries()))
 
     def _write_chart(self) -> None:
         chart = self.page.chart
-        if chart is None:
+        path = None if chart is None else self.wishes.where(_("Write the chart"), "chart", CHARTS)
+        if path is None or chart is None:
             return
-        name, _f = QFileDialog.getSaveFileName(
-            self, _("Write the chart"), "chart.csv", "CSV (*.csv);;SVG (*.svg)"
-        )
-        if name.lower().endswith(".svg"):
-            self._written(Path(name), lambda: drawn_svg(chart))
-        elif name:
-            curve = self.page.curve.curve if chart is self.page.curve else None
-            self._written(
-                Path(name), lambda: curve_csv(curve) if curve else calendar_csv(self.days)
-            )
+        if path.suffix.lower() == ".svg":
+            self._written(path, lambda: drawn_svg(chart))
+            return
+        curve = self.page.curve.curve if chart is self.page.curve else None
+        self._written(path, lambda: curve_csv(curve) if curve else calendar_csv(self.days))
 
     def _written(self, path: Path, made: Callable[[], str]) -> None:
         try:

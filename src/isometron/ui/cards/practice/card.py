@@ -79,7 +79,7 @@ class PracticeCard(EditCard):
         self.says.setWordWrap(True)
         self.body.addWidget(self.says)
         self.section(_("On paper"))
-        self.paper = PaperRows(self._coming)
+        self.paper = PaperRows(self.wishes, self._coming)
         self.paper.brought.connect(self.begin_brought)
         self.paper.named.connect(self.begin_named)
         self.paper.says.connect(self._say)

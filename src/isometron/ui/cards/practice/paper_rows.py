@@ -7,7 +7,6 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
 from PyQt6.QtWidgets import (
     QDialog,
-    QFileDialog,
     QHBoxLayout,
     QVBoxLayout,
     QWidget,
@@ -15,6 +14,7 @@ from PyQt6.QtWidgets import (
 
 from isometron.document.picture import MOST_BYTES
 from isometron.files.disk import read_bytes, write_whole
+from isometron.files.formats import EXERCISES, PICTURES
 from isometron.files.practice import exercises_pdf
 from isometron.perspective.errors import IsometronError
 from isometron.practice.drill import Exercise
@@ -24,6 +24,7 @@ from isometron.practice.paper.typed import exercises_in, in_words
 from isometron.render.exercises import page_layout, print_pages
 from isometron.ui.parts.fields import TextField
 from isometron.ui.parts.plain import told_button
+from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
 ON_SHEET = 4
@@ -38,8 +39,9 @@ class PaperRows(QWidget):
     named = pyqtSignal(list)
     says = pyqtSignal(str)
 
-    def __init__(self, coming: Callable[[int], list[Exercise]]) -> None:
+    def __init__(self, wishes: Wishes, coming: Callable[[int], list[Exercise]]) -> None:
         super().__init__()
+        self.wishes = wishes
         self._coming = coming
         tip = _("Four exercises on two pages of A4, at true size, and their answers to lay over.")
         self.print = told_button(_("Print…"), tip, self._print)
@@ -66,13 +68,11 @@ class PaperRows(QWidget):
         self.says.emit(words)
 
     def _write(self) -> None:
-        name, _kind = QFileDialog.getSaveFileName(
-            self, _("Write an exercise sheet"), "exercises.pdf", "PDF (*.pdf)"
-        )
-        if not name:
+        sheet = self.wishes.where(_("Write an exercise sheet"), "exercises", [EXERCISES])
+        if sheet is None:
             return
-        exercises, sheet = self._coming(ON_SHEET), Path(name)
-        answers = sheet.with_name(f"{sheet.stem}-answers{sheet.suffix}")
+        exercises = self._coming(ON_SHEET)
+        answers = _free(sheet)
         try:
             write_whole(sheet, exercises_pdf(exercises))
             write_whole(answers, exercises_pdf(exercises, answers=True))
@@ -97,14 +97,9 @@ class PaperRows(QWidget):
         self._told(exercises, _("Printed at true size."))
 
     def _read(self) -> None:
-        name, _kind = QFileDialog.getOpenFileName(
-            self,
-            _("Read a photograph"),
-            "",
-            _("Pictures") + " (*.png *.jpg *.jpeg *.tif *.tiff *.webp)",
-        )
-        if name:
-            self.take(Path(name))
+        path = self.wishes.which(_("Read a photograph"), PICTURES)
+        if path is not None:
+            self.take(path)
 
     def take(self, path: Path) -> None:
         """Read a photograph of an answered page."""
@@ -120,3 +115,12 @@ class PaperRows(QWidget):
             self.named.emit(exercises_in(text))
         except IsometronError as error:
             self.says.emit(str(error))
+
+
+def _free(sheet: Path) -> Path:
+    """A name for the answers of a sheet that nothing else has: nobody is asked about it."""
+    names = (
+        sheet.with_name(f"{sheet.stem}-answers{more}{sheet.suffix}")
+        for more in ("", *(f"-{n}" for n in range(2, 100)))
+    )
+    return next(name for name in names if not name.exists())
