@@ -64,6 +64,22 @@ def test_a_line_of_ones_own_is_typed_told_again_and_kept():
     assert again.volumes == document.volumes
 
 
+def test_a_bar_keeps_its_section_when_its_points_are_typed_and_its_line_when_its_section_changes():
+    flat = Section(20.0, 40.0, 0.0, False)
+    document = bending.make_bar(boxed(), "handle", flat, 1)
+    told = bending.points_in_words(document.volume, "cm")
+    again = bending.bar_through(document, told, TUBE)
+    assert again.volume.shape.thick_mm == 20.0 and not again.volume.shape.round
+    lines = [d.volume.shape.places(d.volume.sides) for d in (again, document)]
+    told_to = 0.06  # a tenth of a millimetre
+    assert np.allclose(*(line - line.min(axis=0) for line in lines), atol=told_to)
+    changed = bending.change_section(document, TUBE).volume
+    assert changed.shape.round and changed.shape.points == document.volume.shape.points
+    assert changed.sides == document.volume.sides
+    with pytest.raises(VolumeError, match="Only a bent bar"):
+        bending.change_section(boxed(), TUBE)
+
+
 @pytest.mark.parametrize(
     ("text", "section", "words"),
     [

@@ -123,4 +123,4 @@ def _free(sheet: Path) -> Path:
         sheet.with_name(f"{sheet.stem}-answers{more}{sheet.suffix}")
         for more in ("", *(f"-{n}" for n in range(2, 100)))
     )
-    return next(name for name in names if not name.exists())
+    return next((name for name in names if not name.exists()), sheet.with_suffix(".answers.pdf"))

@@ -129,6 +129,11 @@ def _bar(page: Page) -> Edit:
     return lambda d: bending.make_bar(d, shape, section, waves)
 
 
+def _bar_section(page: Page) -> Edit:
+    section = _section(page)
+    return lambda d: bending.change_section(d, section)
+
+
 def _bar_through(page: Page, text: str) -> Edit:
     section = _section(page)
     return lambda d: bending.bar_through(d, text, section)
@@ -304,6 +309,15 @@ class ShapePage(Page):
                 _bar_points,
                 _("bar through points"),
                 _bar_through,
+            ),
+        ),
+        Row(
+            "",
+            Button(
+                _("Give it this section"),
+                _("Give the bar in work the section, breadth and bend above; its line stays."),
+                _("change the section"),
+                _bar_section,
             ),
         ),
         Rest(),

@@ -1,0 +1,59 @@
+"""Every field of every page of the Volumes tab, for every kind of volume."""
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QLineEdit
+
+from isometron.files.sheet_file import sheet_as_text, sheet_from_text
+from isometron.ui.parts.fields import NumberField
+from tests import kinds
+from tests.scenes import sheet
+
+SHOWN_MM = 1.0
+"""Fields show a tenth of a millimetre, ratios two digits: typed again they say no more."""
+
+
+def put(at, field, text):
+    field.setFocus()
+    field.selectAll()
+    field.insert(text)
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    at.settle()
+
+
+def corners(at):
+    return np.concatenate([picture.world for picture in at.bench.session.scene.pictures])
+
+
+@pytest.mark.parametrize("number", range(len(kinds.EVERY)))
+def test_a_value_typed_again_moves_nothing_and_another_can_be_undone(desk, number, many):
+    """Of the many fields a third is tried for each kind, all of them with --full."""
+    kind, sides = kinds.EVERY[number]
+    at = desk(sheet(kinds.volume(kind, sides, z_mm=0.0)))
+    tried = 0
+    for page in range(len(at.bench.card("volumes").LEAVES)):
+        fields = at.page(page).findChildren(QLineEdit)
+        for field in fields[number % 3 :: many(3, 1)]:
+            if not (field.isVisible() and field.isEnabled() and field.text()):
+                continue
+            text, before, stood = field.text(), at.document, corners(at)
+            put(at, field, text)
+            assert corners(at).shape == stood.shape, text
+            assert np.abs(corners(at) - stood).max(initial=0.0) < SHOWN_MM, text
+            tried += 1
+            if not isinstance(field, NumberField) or field.value is None:
+                continue
+            steady = at.document
+            put(at, field, field.write(1.3 * field.value + 2 * field.step))
+            after = at.document
+            assert sheet_from_text(sheet_as_text(after).encode(), "it") == after, text
+            for picture in at.bench.session.scene.pictures:
+                assert np.isfinite(picture.world).all() and np.isfinite(picture.lines).all()
+            if after != steady:
+                at.run("Undo")
+                assert at.document.volumes == steady.volumes, text
+            if at.document != before and at.bench.session.undo_name:
+                at.run("Undo")
+    assert tried > 10
