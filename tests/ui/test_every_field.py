@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QLineEdit
 
-from isometron.files.sheet_file import sheet_as_text, sheet_from_text
+from isometron.files.sheet_file import sample_sheet, sheet_as_text, sheet_from_text
 from isometron.ui.parts.fields import NumberField
 from tests import kinds
 from tests.scenes import sheet
@@ -27,33 +27,68 @@ def corners(at):
     return np.concatenate([picture.world for picture in at.bench.session.scene.pictures])
 
 
+def drawn(at):
+    places = [picture.sheet for picture in at.bench.session.scene.pictures]
+    return np.nan_to_num(np.concatenate(places))
+
+
+def fields_of(at, tab):
+    """The fields of every page of a tab, one page after the other."""
+    card = at.bench.card(tab)
+    at.bench.open_tab(tab)
+    for page in range(len(getattr(card, "LEAVES", [0]))):
+        if hasattr(card, "open_page"):
+            card.open_page(page)
+            at.settle()
+        yield from card.findChildren(QLineEdit)
+
+
+def ready(field):
+    return field.isVisible() and field.isEnabled() and bool(field.text())
+
+
+def try_field(at, field):
+    """Type what stands, then another value; undo what that did."""
+    text, before, stood, lay = field.text(), at.document, corners(at), drawn(at)
+    put(at, field, text)
+    assert corners(at).shape == stood.shape, text
+    assert np.abs(corners(at) - stood).max(initial=0.0) < SHOWN_MM, text
+    assert np.abs(drawn(at) - lay).max(initial=0.0) < SHOWN_MM, text
+    if not isinstance(field, NumberField) or field.value is None:
+        return
+    steady = at.document
+    put(at, field, field.write(1.3 * field.value + 2 * field.step))
+    after = at.document
+    assert sheet_from_text(sheet_as_text(after).encode(), "it") == after, text
+    for picture in at.bench.session.scene.pictures:
+        assert np.isfinite(picture.world).all() and np.isfinite(picture.lines).all()
+    if after != steady:
+        at.run("Undo")
+        assert at.document.volumes == steady.volumes and at.document.eye == steady.eye, text
+    if at.document != before and at.bench.session.undo_name:
+        at.run("Undo")
+
+
 @pytest.mark.parametrize("number", range(len(kinds.EVERY)))
 def test_a_value_typed_again_moves_nothing_and_another_can_be_undone(desk, number, many):
     """Of the many fields a third is tried for each kind, all of them with --full."""
     kind, sides = kinds.EVERY[number]
     at = desk(sheet(kinds.volume(kind, sides, z_mm=0.0)))
+    fields = list(fields_of(at, "volumes"))[number % 3 :: many(3, 1)]
     tried = 0
     for page in range(len(at.bench.card("volumes").LEAVES)):
-        fields = at.page(page).findChildren(QLineEdit)
-        for field in fields[number % 3 :: many(3, 1)]:
-            if not (field.isVisible() and field.isEnabled() and field.text()):
-                continue
-            text, before, stood = field.text(), at.document, corners(at)
-            put(at, field, text)
-            assert corners(at).shape == stood.shape, text
-            assert np.abs(corners(at) - stood).max(initial=0.0) < SHOWN_MM, text
-            tried += 1
-            if not isinstance(field, NumberField) or field.value is None:
-                continue
-            steady = at.document
-            put(at, field, field.write(1.3 * field.value + 2 * field.step))
-            after = at.document
-            assert sheet_from_text(sheet_as_text(after).encode(), "it") == after, text
-            for picture in at.bench.session.scene.pictures:
-                assert np.isfinite(picture.world).all() and np.isfinite(picture.lines).all()
-            if after != steady:
-                at.run("Undo")
-                assert at.document.volumes == steady.volumes, text
-            if at.document != before and at.bench.session.undo_name:
-                at.run("Undo")
+        at.page(page)
+        for field in fields:
+            if ready(field):
+                try_field(at, field)
+                tried += 1
     assert tried > 10
+
+
+@pytest.mark.parametrize("tab", ["eye", "rounds", "building", "light"])
+@pytest.mark.parametrize("name", ["supply crawler", "curved crawler", "case by lamplight"])
+def test_so_it_is_on_the_other_tabs(desk, tab, name):
+    at = desk(sample_sheet(name))
+    for field in fields_of(at, tab):
+        if ready(field):
+            try_field(at, field)
