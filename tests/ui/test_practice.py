@@ -215,6 +215,9 @@ def test_the_log_shows_days_errors_and_notes_and_finds_words(card, tmp_path):
     at.settle()
     log.page.rows.selectRow(0)
     assert not log.page.picture.pixmap().isNull() and log.open_button.isVisible()
+    at.bench.settle()
+    log.show_document(None)
+    assert log.page.picture.isVisible(), "what is looked at stays while nothing is written"
     at.answers.unsaved = Unsaved.DISCARD
     QTest.mouseClick(log.open_button, Qt.MouseButton.LeftButton)
     assert at.document.volumes == document.volumes

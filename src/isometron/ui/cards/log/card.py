@@ -51,6 +51,7 @@ class LogCard(EditCard):
         self.days: list[Day] = []
         self.opens: Path | None = None
         self.count = 0
+        self._read_at = -1
         tip = _("What is looked at: days of work, what goes wrong, or the errors of one measure.")
         self.which = Choice(_("what is looked at"), tip, [])
         self.which.activated.connect(self._choose)
@@ -97,11 +98,21 @@ class LogCard(EditCard):
     # What is shown
 
     def show_document(self, shown: Shown) -> None:
-        """Read the log anew: another window may have written."""
-        self.read()
+        """Read the log anew where it has been written since, by another window say; what is looked
+        at stays."""
+        if self._stamp() != self._read_at:
+            self.read()
+
+    def _stamp(self) -> int:
+        """When the log was written last."""
+        try:
+            return self.log.place.stat().st_mtime_ns
+        except OSError:
+            return 0
 
     def read(self) -> None:
         """Show what the log holds now."""
+        self._read_at = self._stamp()
         try:
             self.entries = self.log.latest(SHOWN)
             today = date.today()

@@ -23,14 +23,15 @@ from isometron.render.picture import PAPER
 from isometron.ui.cards.log.calendar import CalendarView
 from isometron.ui.cards.practice.sheet import PracticeSheet
 from isometron.ui.parts.plain import Label
-from isometron.ui.parts.theme import GRID, INK, SOFT, font, scaled
+from isometron.ui.parts.theme import GRID, INK, MARKER, SOFT, font, scaled
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
 HEADS = (_("day"), _("hour"), _("what"), _("in words"), _("seconds"))
 PAD = 12.0
 RULED = (
-    f"QTableWidget {{ background: {PAPER}; gridline-color: {GRID}; }}"
+    f"QTableWidget {{ background: {PAPER}; gridline-color: {GRID};"
+    f" selection-background-color: {MARKER}; selection-color: {INK}; }}"
     f"QHeaderView::section {{ background: {PAPER}; color: {SOFT}; border: 0; padding: 3px; }}"
 )
 """A ruled journal page."""
