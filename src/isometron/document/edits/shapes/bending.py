@@ -73,15 +73,17 @@ def bar_through(document: Document, text: str, section: Section) -> Document:
     away and up: ``0 0 0, 30 0 0, 30 0 20``. Its box becomes theirs and the section's; a bar keeps
     its own section. Raises VolumeError for what is no line."""
     index, volume = in_work(document)
-    section = _own_section(volume) or section
+    own = _bar_of(volume)
+    if own is not None:
+        section = Section(own.thick_mm, own.wide_mm, own.bend_mm, own.round)
     triples = read_pairs(text)
     if any(len(one) != 3 for one in triples) or len(triples) < 2:
         raise VolumeError(_("Type points across, away and up, such as 0 0 0, 30 0 0, 30 0 20."))
     unit = document.choices.unit
     points = np.array([[read_length(word, unit) for word in one] for one in triples])
     across = 1 if section.round else int(np.ptp(points, axis=0).argmin())
-    if isinstance(volume.shape, Bar):
-        across = volume.shape.across
+    if own is not None:
+        across = own.across
     inset = np.full(3, section.thick_mm / 2)
     if not section.round:
         inset[across] = section.wide_mm / 2
@@ -101,26 +103,23 @@ def change_section(document: Document, section: Section) -> Document:
     """The bar in work with another section, along the same line in the same box. Raises VolumeError
     where it has no room, and for a volume that is no bar."""
     index, volume = in_work(document)
-    bar = volume.shape
-    if not isinstance(bar, Bar):
+    bar = _bar_of(volume)
+    if bar is None:
         raise VolumeError(_("Only a bent bar has a section: bend one first."))
     thick, wide, bend, is_round = section
     changed = replace(bar, thick_mm=thick, wide_mm=wide, bend_mm=bend, round=is_round)
     return document.with_volume(index, _bare(volume, changed))
 
 
-def _own_section(volume: Volume) -> Section | None:
-    """The section of a bar, None of another volume."""
-    bar = volume.shape
-    if not isinstance(bar, Bar):
-        return None
-    return Section(bar.thick_mm, bar.wide_mm, bar.bend_mm, bar.round)
+def _bar_of(volume: Volume) -> Bar | None:
+    """The bar that a volume is, None of another one."""
+    return volume.shape if isinstance(volume.shape, Bar) else None
 
 
 def points_in_words(volume: Volume, unit: str) -> str:
     """The points of a bar as they could be typed; "" of another volume."""
-    shape = volume.shape
-    if not isinstance(shape, Bar):
+    shape = _bar_of(volume)
+    if shape is None:
         return ""
     places = shape.places(volume.sides)
     places = places - places.min(axis=0)
