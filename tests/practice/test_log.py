@@ -10,6 +10,7 @@ import pytest
 from isometron.cli import main
 from isometron.practice.drill import drill_of
 from isometron.practice.log import STEPS, Entry, Log, LogError, as_csv
+from isometron.practice.pages import curves_of, lines_of, wrongs_of
 from isometron.practice.series import Done, Person, entry_of, person_of
 
 
@@ -97,6 +98,19 @@ def test_a_full_disk_is_said_and_harms_nothing(tmp_path):
     assert done.returncode == 0, done.stderr
     said, count, *last = done.stdout.split()
     assert int(said) > 100 and int(said) + int(count) == 201 and last == ["room", "again"]
+
+
+@pytest.mark.parametrize("kept", ["", "no json", "[1, 2]", "7", '{"misses": [{"unit": "mm"}]}'])
+def test_an_entry_that_another_hand_has_spoilt_is_shown_without_what_it_kept(tmp_path, kept):
+    log = Log(tmp_path / "log.sqlite")
+    log.allow(True)
+    log.add(Entry("2026-03-01T10:00:00", "drill", "cube", {"seed": 1}))
+    with sqlite3.connect(log.place) as base:
+        base.execute("UPDATE entries SET kept = ?", (kept,))
+    (entry,) = log.entries()
+    assert not entry.kept.get("misses")
+    assert lines_of([entry])[0].what == "Close the cube" and curves_of([entry]) == []
+    assert not person_of([entry]).errors and wrongs_of([entry]) == []
 
 
 def test_a_log_of_the_first_version_is_brought_up_with_all_it_holds(tmp_path):

@@ -22,6 +22,7 @@ VERSION = 2
 
 KINDS = ("drill", "sheet", "reading", "remark", "note")
 LONGEST_TEXT = 20_000
+MISS_KEYS = {"measure", "error", "unit", "hand", "words"}
 WAIT_S = 2.0
 """How long another window may hold the file."""
 
@@ -211,7 +212,7 @@ class Log:
             return found
 
         return [
-            Entry(at, what, about, json.loads(kept), tag, number)
+            Entry(at, what, about, _kept(kept), tag, number)
             for at, what, about, kept, tag, number in self._with(work)
         ]
 
@@ -250,6 +251,22 @@ def _made(base: sqlite3.Connection) -> None:
             for order in step:
                 base.execute(order)
         base.execute(f"PRAGMA user_version = {VERSION}")
+
+
+def _kept(text: str) -> dict[str, Any]:
+    """What an entry keeps; nothing where another hand has written what is no JSON object, or errors
+    without what errors have."""
+    try:
+        told = json.loads(text)
+    except (TypeError, ValueError):
+        return {}
+    if not isinstance(told, dict):
+        return {}
+    misses = told.get("misses", [])
+    whole = isinstance(misses, list) and all(
+        isinstance(miss, dict) and miss.keys() >= MISS_KEYS for miss in misses
+    )
+    return told if whole else {**told, "misses": []}
 
 
 def now() -> str:
