@@ -25,11 +25,24 @@ FLAT_MM = 1e-9
 PARABOLIC = 1e-9
 """A weight this near 1 makes a parabola."""
 
+MOST_HALVINGS = 13
+"""An arc is halved no oftener than this."""
+
 Rectangle = tuple[float, float, float, float]
 
 
+def drawable(arcs: Array) -> NDArray[np.bool_]:
+    """(n,) whether sheet arcs (n, 3, 3) can be drawn at all: their numbers are finite, and they do
+    not run from before us to behind us."""
+    finite = np.isfinite(arcs).all(axis=(1, 2))
+    return np.asarray(finite & (np.where(finite, arcs[:, 0, 2] * arcs[:, 2, 2], 0.0) > 0))
+
+
 def clipped_arcs(arcs: Array, rectangle: Rectangle) -> Array:
-    """The parts (m, 3, 3) of sheet arcs (n, 3, 3) inside a rectangle left, bottom, right, top."""
+    """The parts (m, 3, 3) of sheet arcs (n, 3, 3) inside a rectangle left, bottom, right, top.
+
+    Those that cannot be drawn at all (`drawable`) are left out."""
+    arcs = arcs[drawable(arcs)]
     if not len(arcs):
         return arcs
     left, bottom, right, top = rectangle
@@ -92,13 +105,17 @@ def cubics(arcs: Array, error_mm: float) -> tuple[Array, NDArray[np.intp]]:
     """Cubic Bézier curves (m, 4, 2) that miss sheet arcs (n, 3, 3) by less than an error, in order,
     and the number (m,) of the arc each is a part of.
 
+    Arcs that cannot be drawn at all (`drawable`) have none.
+
     An arc with middle weight w has the cubic with λ = 4·w/(3·(1 + w)); arcs are halved until both
     agree at a quarter of the way (Floater, Computer Aided Geometric Design 14, 1997).
     """
-    order = np.arange(len(arcs), dtype=float)
+    some = drawable(arcs)
+    arcs, order = arcs[some], np.flatnonzero(some).astype(float)
     done: list[tuple[Array, Array]] = []
-    width = 1.0
-    while len(arcs):
+    for halvings in range(MOST_HALVINGS + 1):
+        if not len(arcs):
+            break
         places, weight = standard(arcs)
         reach, w = (4 / (3 * (1 + weight)))[:, None], weight[:, None]
         a, m, b = places[:, 0], places[:, 1], places[:, 2]
@@ -115,14 +132,14 @@ def cubics(arcs: Array, error_mm: float) -> tuple[Array, NDArray[np.intp]]:
                 + t**3 * curve[:, 3]
             )
             miss = np.maximum(miss, _off_along(near - true, curve, t))
-        fine = (miss <= error_mm) | (width < 1e-4)
+        # what is no number is not halved any further
+        fine = ~(miss > error_mm) | (halvings == MOST_HALVINGS)
         done.append((order[fine], curve[fine]))
         arcs, order = arcs[~fine], order[~fine]
         n = len(arcs)
-        width /= 2
         half = np.full(n, 0.5)
         arcs = np.concatenate([between(arcs, np.zeros(n), half), between(arcs, half, np.ones(n))])
-        order = np.concatenate([order, order + width])
+        order = np.concatenate([order, order + 0.5 ** (halvings + 1)])
     if not done:
         return np.empty((0, 4, 2)), np.empty(0, dtype=np.intp)
     number = np.concatenate([o for o, _ in done])

@@ -1,12 +1,13 @@
 """Strokes on a QPainter."""
 
 import contextlib
+import math
 from collections.abc import Iterator
 from typing import Any
 
 import numpy as np
 from PyQt6 import sip
-from PyQt6.QtCore import QLineF, Qt
+from PyQt6.QtCore import QLineF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPaintDevice, QPainter, QPainterPath, QPen
 
 from isometron.drawing.curves import begins_run, clipped_arcs, cubics
@@ -42,12 +43,24 @@ def pen_of(pencil: Pencil, px_per_mm: float, colour: QColor | None = None) -> QP
 def paint_lines(
     painter: QPainter, view: View, lines: Array, pen: QPen, within: Rectangle | None = None
 ) -> None:
-    """Straight lines (n, 4) sheet mm, cut to a sheet rectangle first so that nothing overflows."""
-    if within is not None:
-        lines = clipped(lines, within)
+    """Straight lines (n, 4) sheet mm, cut to a sheet rectangle first, or to what the device shows
+    and as much around it, so that nothing overflows."""
+    lines = clipped(lines, within or _around_device(painter, view))
     if len(lines):
         painter.setPen(pen)
         painter.drawLines(as_qt_lines(view.to_device(lines)))
+
+
+def _around_device(painter: QPainter, view: View) -> Rectangle:
+    """What a device shows and as much again on every side, sheet mm; nothing where the view shows
+    nothing that is a number."""
+    device = painter.device()
+    if device is None or not (math.isfinite(view.scale) and view.scale > 0):
+        return 0.0, 0.0, 0.0, 0.0
+    wide, high = float(device.width()), float(device.height())
+    back, possible = painter.combinedTransform().inverted()
+    box = QRectF(-wide, -high, 3 * wide, 3 * high)
+    return view.around(back.mapRect(box) if possible else box)
 
 
 def as_qt_lines(lines: Array) -> Any:
@@ -78,9 +91,8 @@ def path_of(view: View, arcs: Array) -> QPainterPath:
 def paint_arcs(
     painter: QPainter, view: View, arcs: Array, pen: QPen, within: Rectangle | None = None
 ) -> None:
-    """Arcs (n, 3, 3) of conics on the sheet, cut to a sheet rectangle first."""
-    if within is not None:
-        arcs = clipped_arcs(arcs, within)
+    """Arcs (n, 3, 3) of conics on the sheet, cut as `paint_lines` cuts lines."""
+    arcs = clipped_arcs(arcs, within or _around_device(painter, view))
     if len(arcs):
         painter.setPen(pen)
         painter.setBrush(Qt.BrushStyle.NoBrush)
