@@ -133,7 +133,7 @@ def curves_along(eye: Eye, along: Along, spans: Array, error_mm: float = CURVE_M
         done.append((rows[fine], np.stack([low, high], axis=1)[fine], arcs))
         if deep == DEEPEST - 1:
             break
-        rest = ~fine
+        rest = ~fine & np.isfinite(places).any(axis=(1, 2))  # what lands nowhere is not halved
         middle = (low + high)[rest] / 2
         rows = np.concatenate([rows[rest], rows[rest]])
         low, high = np.concatenate([low[rest], middle]), np.concatenate([middle, high[rest]])

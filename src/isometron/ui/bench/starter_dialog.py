@@ -15,7 +15,6 @@ from PyQt6.QtWidgets import (
 
 from isometron.document.document import Choices, Document
 from isometron.document.edits.starters import CAUTION, Question, Starter, with_starter
-from isometron.drawing.scene import scene_of
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.lengths import UNIT_WORDS
 from isometron.ui.bench.small_picture import SmallPicture
@@ -126,7 +125,7 @@ class StarterDialog(QDialog):
     def _redraw(self) -> bool:
         blank = Document(choices=Choices(see_through=False))
         try:
-            self.picture.show_scene(scene_of(with_starter(blank, self.starter, self.values)))
+            self.picture.show_sheet(with_starter(blank, self.starter, self.values))
         except IsometronError as error:
             self.wrong.setText(str(error))
             return False
