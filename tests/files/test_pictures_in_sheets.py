@@ -108,7 +108,7 @@ def test_the_journal_keeps_a_picture_once_and_finds_it_again(tmp_path):
 
 
 @pytest.mark.parametrize("content", [b"", b"\xff\xd8\xff another", None])
-def test_a_journal_whose_picture_is_gone_or_another_is_set_aside(tmp_path, content):
+def test_a_journal_whose_picture_is_gone_or_another_says_so_when_it_is_read(tmp_path, content):
     journal = Journal(tmp_path)
     journal.write(sheet(), "lamp", None)
     journal.let_go()
@@ -118,7 +118,9 @@ def test_a_journal_whose_picture_is_gone_or_another_is_set_aside(tmp_path, conte
     else:
         kept.write_bytes(content)
     behind = LeftBehind(tmp_path)
-    assert not behind.found and len(behind.damaged) == 1
+    (found,) = behind.found
+    with pytest.raises(FileError, match=r"picture|no file"):
+        found.document  # noqa: B018
 
 
 def test_a_clean_leave_leaves_no_picture_and_orphans_are_swept(tmp_path):

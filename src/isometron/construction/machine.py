@@ -25,6 +25,7 @@ from isometron.construction.moves import (
 from isometron.perspective.angles import EXTENDED
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
+from isometron.perspective.watching import tick
 from isometron.words import _
 
 FLAT = 1e-9
@@ -95,6 +96,7 @@ class Machine:
 
     def make(self, move: Move) -> None:
         """Make one move. Raises MoveError."""
+        tick()
         drawn = self.drawn
         if isinstance(move, Mark):
             drawn.points[move.name] = self._measure(np.array(move.place, dtype=self.number))

@@ -37,6 +37,7 @@ from isometron.construction.volumes import (
 from isometron.document.document import Document
 from isometron.document.edits.shapes.rounding import turned_of
 from isometron.drawing.scene import Scene, scene_of
+from isometron.perspective.watching import part_of_whole, ticking
 from isometron.words import _
 
 METRIC_DIVISION = 1.0
@@ -45,6 +46,9 @@ INCH_DIVISION = 25.4 / 16
 
 SHORT = 60
 """Names of volumes in titles are cut after so many letters."""
+
+DRAFTED, BOUNDED, TRIED = (0.0, 0.6), (0.6, 0.9), (0.9, 1.0)
+"""Which parts of the whole work the drafting, the bounds and the trials by hand are, about."""
 
 
 def ruler_step(document: Document) -> float:
@@ -67,13 +71,14 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
     step = ruler_step(document)
     draft = Draft(document, step)
     targets = Targets(draft)
-    if document.eye.curved:
-        _leave_out(draft, document, aside)
-        _curved(draft, scene, shown)
-    else:
-        lay_eye_level(draft, targets, scene, shown)
-        _leave_out(draft, document, aside)
-        _ruled(draft, targets, scene, shown)
+    with part_of_whole(*DRAFTED):
+        if document.eye.curved:
+            _leave_out(draft, document, aside)
+            _curved(draft, scene, shown)
+        else:
+            lay_eye_level(draft, targets, scene, shown)
+            _leave_out(draft, document, aside)
+            _ruled(draft, targets, scene, shown)
     draft.chapters = lay_rulers(draft.chapters, draft.drawn)
     finish(draft, targets, document, scene)
     draft.chapters = in_parts(draft.chapters, {landing.name for landing in draft.landings})
@@ -81,10 +86,12 @@ def order_of(document: Document, scene: Scene | None = None) -> Order:
         raise OrderError(_("From here nothing shows that could be built: move the eye."))
     chapters = _with_remedy(draft, document)
     groups = [[move for s in chapter.steps for move in s.moves] for chapter in chapters]
-    bounds = rounding_bounds(groups, step)
+    with part_of_whole(*BOUNDED):
+        bounds = rounding_bounds(groups, step)
     worst = max(draft.landings, key=lambda landing: bounds[landing.name])
     drawn = draft.machine.drawn
-    trials = by_hand([move for group in groups for move in group], document.kit.hand, step)
+    with part_of_whole(*TRIED):
+        trials = by_hand([move for group in groups for move in group], document.kit.hand, step)
     hand = expected(trials, drawn, [landing.name for landing in draft.landings])
     farthest = max(draft.landings, key=lambda landing: hand[landing.name])
     return Order(
@@ -124,7 +131,7 @@ def _ruled(draft: Draft, targets: Targets, scene: Scene, shown: list[int]) -> No
     """A flat sheet: points, volume after volume, and the shadows they throw."""
     lay_points(draft, targets, scene, shown)
     grids: list[Grid] = []
-    for i in shown:
+    for i in ticking(shown, len(shown)):
         try:
             _volume(draft, targets, scene, i, grids)
         except MoveError as error:
@@ -147,7 +154,7 @@ def _curved(draft: Draft, scene: Scene, shown: list[int]) -> None:
         ),
     )
     draft.chapter("curved", _("A curved sheet"))
-    for i in shown:
+    for i in ticking(shown, len(shown)):
         lay_curves(draft, scene, i)
 
 

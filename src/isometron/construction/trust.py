@@ -16,6 +16,7 @@ from isometron.construction.moves import (
 )
 from isometron.document.kit import Hand
 from isometron.perspective.eye import Array
+from isometron.perspective.watching import ticking
 
 SAFETY = 1.25
 """Stated bounds are this much wider than what the first order of rounding gives."""
@@ -36,7 +37,8 @@ def rounding_bounds(groups: Iterable[Sequence[Move]], step_mm: float) -> dict[st
     """
     made: dict[str, Move] = {}
     found: dict[str, float] = {}
-    for group in groups:
+    every = list(groups)
+    for group in ticking(every, len(every)):
         made |= {move.name: move for move in group}
         found |= _bounds_of(group, _stands_on(group, made), step_mm)
     return found

@@ -36,7 +36,6 @@ STEPS = 8
 """Chords of an edge on a curved sheet."""
 
 
-
 @dataclass(frozen=True, eq=False)
 class Small:
     """Seen and hidden lines (n, 4) and arcs (m, 3, 3), sheet mm; the part of the sheet that holds

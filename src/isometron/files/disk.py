@@ -11,6 +11,7 @@ import sys
 import time
 from pathlib import Path
 
+from isometron.own_places import PRIVATE, is_there
 from isometron.perspective.errors import FileError
 from isometron.words import _
 
@@ -20,6 +21,10 @@ NEIGHBOUR, PART = ".isometron-", ".part"
 
 ABANDONED_AFTER_S = 24 * 3600.0
 """A neighbour this old belongs to a program that is gone."""
+
+LAST_BYTES = 16
+LONGEST_FILE_NAME = 255
+"""Bytes."""
 
 _CHUNK = 1 << 20
 
@@ -43,6 +48,21 @@ def read_bytes(path: str | Path, most: int, what: str) -> bytes:
             )
         )
     return content
+
+
+def read_start(path: Path, most: int, what: str) -> tuple[bytes, bytes]:
+    """The first so many bytes of a regular file, and its last few. Raises FileError."""
+    start = _read_regular(path, most)
+    try:
+        with open(path, "rb", opener=_unwaiting) as file:
+            file.seek(max(os.fstat(file.fileno()).st_size - LAST_BYTES, 0))
+            return start, file.read(LAST_BYTES)
+    except OSError as error:
+        raise FileError(
+            _("“{path}” cannot be read as {what}: {why}.").format(
+                path=path, what=what, why=reason(error)
+            )
+        ) from error
 
 
 def _read_regular(path: str | Path, most: int) -> bytes:
@@ -76,13 +96,27 @@ def _unwaiting(path: str, flags: int) -> int:
     return os.open(path, flags | os.O_NONBLOCK | os.O_NOCTTY)
 
 
-def write_whole(path: Path, content: bytes) -> None:
+def beside(path: Path) -> Path:
+    """A name beside a file that no file has yet, no longer than a folder takes."""
+    number = 2
+    while True:
+        tail = f" {number}{path.suffix}"
+        room = LONGEST_FILE_NAME - len(os.fsencode(tail))
+        stem = os.fsencode(path.stem)[:room].decode(errors="ignore")
+        other = path.with_name(stem + tail)
+        if not is_there(other):
+            return other
+        number += 1
+
+
+def write_whole(path: Path, content: bytes, *, private: bool = False) -> None:
     """Write a file so that its old content stays until the new one lies complete on the disk.
 
     The new content goes to a neighbour of the target first and takes its name at the end. A
     symbolic link stays one; rights, extended attributes and, where the system lets us, owner and
     group of an existing file stay. Another hard link to it keeps the old content. A device or a
-    pipe is written to as it is. Raises FileError with the sentence to show.
+    pipe is written to as it is. private: a file of the program's own, that nobody else reads.
+    Raises FileError with the sentence to show.
     """
     try:
         target = Path(os.path.realpath(path))
@@ -94,7 +128,7 @@ def write_whole(path: Path, content: bytes) -> None:
         if mode is not None and not stat.S_ISREG(mode):
             _write_into(target, content)
         else:
-            _write_beside(target, content, exists=mode is not None)
+            _write_beside(target, content, exists=mode is not None, private=private)
     except (OSError, ValueError) as error:
         why = reason(error) if isinstance(error, OSError) else _("its name is not a file name")
         raise FileError(
@@ -117,16 +151,18 @@ def _write_into(target: Path, content: bytes) -> None:
         file.write(content)
 
 
-def _write_beside(target: Path, content: bytes, *, exists: bool) -> None:
+def _write_beside(target: Path, content: bytes, *, exists: bool, private: bool) -> None:
     if exists and not os.access(target, os.W_OK):
         raise PermissionError(13, "Permission denied")
     neighbour = target.parent / f"{NEIGHBOUR}{os.urandom(8).hex()}{PART}"
     try:
-        handle = os.open(neighbour, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC, 0o666)
+        # rights are taken before the first byte: a sheet kept from others is kept so meanwhile
+        rights = PRIVATE if exists or private else 0o666
+        handle = os.open(neighbour, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC, rights)
         with os.fdopen(handle, "wb") as file:
             file.write(content)
             file.flush()
-            if exists:
+            if exists and not private:
                 _take_after(target, handle)
             os.fsync(handle)
         os.replace(neighbour, target)  # noqa: PTH105

@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING, Any, NamedTuple, Protocol
 
 from isometron.document.building import METHODS
 from isometron.perspective.errors import FileError
+from isometron.perspective.watching import last_tick
 from isometron.words import _
 
 if TYPE_CHECKING:
@@ -45,7 +46,6 @@ class Asked(NamedTuple):
     shadows: bool = False
     view: str | None = None
     curved: bool = False
-    progress: Callable[[float], None] = lambda _share: None
 
     def painter(self) -> Painting:
         """What paints. Raises FileError where nothing can."""
@@ -92,7 +92,8 @@ class Outgoing(NamedTuple):
     """One kind of thing that leaves as a file.
 
     key: its command on the command line. about: what that does. proposal: what its file is called,
-    for a sheet's name. done: what is said when it is written. prints: whether it is printed when no
+    for a sheet's name. done: what is said when it is written. needs_volumes: nothing can be written
+    of a blank sheet. prints: whether it is printed when no
     file is named. takes: how such a file is read back into a document.
     """
 
@@ -105,7 +106,7 @@ class Outgoing(NamedTuple):
     unknown: str
     options: tuple[Option, ...] = ()
     prints: Format | None = None
-    slow: bool = False
+    needs_volumes: bool = False
     takes: "Callable[[Document, Path], Document] | None" = None
 
     @property
@@ -134,10 +135,10 @@ class Outgoing(NamedTuple):
         """Write a file in the format its ending says, whole or not at all. Raises FileError."""
         from isometron.files.disk import write_whole
 
-        write_whole(
-            path,
-            self.format_of(path).write(_bent(_lit(_viewed(document, asked), asked), asked), asked),
-        )
+        shown = _bent(_lit(_viewed(document, asked), asked), asked)
+        content = self.format_of(path).write(shown, asked)
+        last_tick()
+        write_whole(path, content)
 
 
 def _bent(document: "Document", asked: Asked) -> "Document":
@@ -288,7 +289,7 @@ def _booklet(document: "Document", asked: Asked) -> bytes:
 
     if asked.step_sheet:
         return step_sheet_of(document)
-    return booklet_of(document, per_chapter=asked.per_chapter, progress=asked.progress)
+    return booklet_of(document, per_chapter=asked.per_chapter)
 
 
 def _order_text(document: "Document", asked: Asked) -> bytes:
@@ -306,7 +307,7 @@ def _order_svg(document: "Document", asked: Asked) -> bytes:
 def _order_ora(document: "Document", asked: Asked) -> bytes:
     from isometron.files.building.orders import ora_stages
 
-    return ora_stages(document, asked.painter().stage, asked.progress)
+    return ora_stages(document, asked.painter().stage)
 
 
 def _order_json(document: "Document", asked: Asked) -> bytes:
@@ -371,7 +372,7 @@ ORDER = Outgoing(
         ),
     ),
     prints=ORDER_TEXT,
-    slow=True,
+    needs_volumes=True,
 )
 
 

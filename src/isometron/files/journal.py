@@ -14,26 +14,25 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime
+from functools import cached_property
 from pathlib import Path
 from typing import Any, NamedTuple
 
 from isometron.document.document import Document
 from isometron.document.picture import MOST_BYTES, PictureFile
-from isometron.files.disk import read_bytes, sweep, write_whole
+from isometron.files.disk import read_bytes, read_start, sweep, write_whole
 from isometron.files.sheet_file import LARGEST_BYTES, STAND_IN, SheetWriter, sheet_from_text
-from isometron.perspective.errors import FileError, IsometronError
+from isometron.own_places import PRIVATE, is_there, private_folder, state_folder
+from isometron.perspective.errors import FileError
 from isometron.words import _
 
 JOURNAL, LOCK, DAMAGED, PICTURE = ".journal", ".lock", ".damaged", ".picture"
 VERSION = 1
+MOST_OFFERED = 200
+"""So many journals are offered at once; the others wait until these have been decided on."""
+
+LONGEST_HEAD, LONGEST_NAME = 65_536, 200
 LARGEST_JOURNAL = LARGEST_BYTES + 1024 * 1024
-
-
-def state_folder() -> Path:
-    """Where the program keeps what it must not forget (XDG base directories)."""
-    given = os.environ.get("XDG_STATE_HOME", "")
-    place = Path(given) if given.startswith("/") else Path.home() / ".local" / "state"
-    return place / "isometron"
 
 
 class Stamp(NamedTuple):
@@ -50,7 +49,7 @@ class Stamp(NamedTuple):
     @classmethod
     def at(cls, path: Path) -> "Stamp | None":
         """The stamp of what lies at a path now; None when no file does. Raises FileError."""
-        return cls.of(read_bytes(path, LARGEST_BYTES, _("a sheet"))) if path.exists() else None
+        return cls.of(read_bytes(path, LARGEST_BYTES, _("a sheet"))) if is_there(path) else None
 
 
 def read_stamped(path: str | Path) -> tuple[Document, Stamp]:
@@ -63,16 +62,25 @@ def read_stamped(path: str | Path) -> tuple[Document, Stamp]:
 class Found:
     """A sheet that was left behind.
 
-    document: as it was last journalled. name, path: what it was called, and its file if it had one.
-    written: when. stamp: what its file held when it was read.
+    name, path: what it was called, and its file if it had one. written: when. stamp: what its file
+    held when it was read. newer: whether only a newer Isometron reads it.
     """
 
     journal: Path
-    document: Document
     name: str
     path: Path | None
     written: datetime
     stamp: Stamp | None
+    newer: bool = False
+
+    @cached_property
+    def document(self) -> Document:
+        """As it was last journalled, read when it is first asked for. Raises FileError."""
+        if self.newer:
+            raise FileError(_("A newer Isometron kept this sheet: open it with that one."))
+        content = read_bytes(self.journal, LARGEST_JOURNAL, _("a journal"))
+        sheet = content.partition(b"\n")[2]
+        return sheet_from_text(_with_pictures(sheet, self.journal), f"“{self.name}”")
 
 
 class Journal:
@@ -101,22 +109,21 @@ class Journal:
             "written": datetime.now().isoformat(timespec="seconds"),
             "stamp": stamp,
         }
-        write_whole(
-            self.path,
-            (json.dumps(head) + "\n").encode() + self._writer.text(document).encode(),
-        )
+        whole = (json.dumps(head) + "\n").encode() + self._writer.text(document).encode()
+        write_whole(self.path, whole, private=True)
 
     def _keep(self, file: PictureFile) -> None:
         """Put a picture beside the journal, once."""
         if file.sha256 not in self._pictures:
-            write_whole(_picture_beside(self.path, file.sha256), file.content)
+            beside = _picture_beside(self.path, file.sha256)
+            write_whole(beside, file.content, private=True)
             self._pictures.add(file.sha256)
 
     def _hold(self) -> None:
         if self._lock is not None:
             return
         try:
-            self.folder.mkdir(parents=True, exist_ok=True, mode=0o700)
+            private_folder(self.folder)
             while self._lock is None:
                 self._lock = self._taken()
         except OSError as error:
@@ -128,7 +135,7 @@ class Journal:
 
     def _taken(self) -> int | None:
         """The lock; None when another program tidied it away in the same moment."""
-        lock = os.open(self.path.with_suffix(LOCK), os.O_RDWR | os.O_CREAT, 0o600)
+        lock = os.open(self.path.with_suffix(LOCK), os.O_RDWR | os.O_CREAT, PRIVATE)
         with contextlib.suppress(OSError):
             fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
             if os.path.samestat(os.fstat(lock), self.path.with_suffix(LOCK).stat()):
@@ -158,13 +165,16 @@ class Journal:
 
 
 class LeftBehind:
-    """The journals that were left behind, held while they are offered so that no other window
-    offers them too. `damaged` are those that cannot be read: they are set aside."""
+    """The journals that were left behind, the newest first, held while they are offered so that no
+    other window offers them too. Only their first lines are read. `damaged` are those that are no
+    journals or are cut off: they are set aside. `waiting`: how many more there are than are offered
+    at once."""
 
     def __init__(self, folder: Path | None = None) -> None:
         self.folder = folder or state_folder() / "journal"
         self._locks: dict[Path, int] = {}
         self.damaged: list[Path] = []
+        self.waiting = 0
         self.found = sorted(self._look(), key=lambda one: one.written, reverse=True)
 
     def _look(self) -> Iterator[Found]:
@@ -173,19 +183,27 @@ class LeftBehind:
         except OSError:
             return
         sweep(self.folder)
+        journals = sorted(filter(_is_journal, every), key=_written_last, reverse=True)
+        taken = 0
+        for path in journals:
+            if taken == MOST_OFFERED:
+                self.waiting = len(journals) - taken - len(self.damaged)
+                break
+            if not self._take(path):
+                continue
+            try:
+                yield read_head(path)
+                taken += 1
+            except FileError:
+                aside = path.with_suffix(DAMAGED)
+                with contextlib.suppress(OSError):
+                    path.rename(aside)
+                    self.damaged.append(aside)
+                self._release(path)
         for path in every:
-            if path.suffix == JOURNAL and self._take(path):
-                try:
-                    yield read_journal(path)
-                except IsometronError:
-                    aside = path.with_suffix(DAMAGED)
-                    with contextlib.suppress(OSError):
-                        path.rename(aside)
-                        self.damaged.append(aside)
-                    self._release(path)
-            elif path.suffix == PICTURE:
+            if path.suffix == PICTURE:
                 self._drop_orphan(path)
-            elif path.suffix == LOCK and not path.with_suffix(JOURNAL).exists():
+            elif path.suffix == LOCK and not is_there(path.with_suffix(JOURNAL)):
                 journal = path.with_suffix(JOURNAL)
                 if self._take(journal):
                     self._release(journal)
@@ -193,7 +211,9 @@ class LeftBehind:
     def _drop_orphan(self, picture: Path) -> None:
         """A picture whose journal is no more, and that nobody is writing."""
         journal = picture.with_name(picture.name.partition(".")[0] + JOURNAL)
-        if journal.exists() or journal.with_suffix(DAMAGED).exists() or journal in self._locks:
+        if any(is_there(one) for one in (journal, journal.with_suffix(DAMAGED))):
+            return
+        if journal in self._locks:
             return
         if self._take(journal):
             with contextlib.suppress(OSError):
@@ -203,7 +223,7 @@ class LeftBehind:
     def _take(self, path: Path) -> bool:
         """Take the lock of a journal; False when another program holds it."""
         try:
-            lock = os.open(path.with_suffix(LOCK), os.O_RDWR | os.O_CREAT, 0o600)
+            lock = os.open(path.with_suffix(LOCK), os.O_RDWR | os.O_CREAT, PRIVATE)
         except OSError:
             return False
         try:
@@ -258,24 +278,73 @@ def _with_pictures(sheet: bytes, journal: Path) -> bytes:
     return re.sub(b'"base64": "' + STAND_IN.encode() + b'([0-9a-f]{64})"', picture, sheet)
 
 
-def read_journal(path: Path) -> Found:
-    """What a journal holds. Raises IsometronError for a damaged one."""
-    content = read_bytes(path, LARGEST_JOURNAL, _("a journal"))
-    first, _unused, sheet = content.partition(b"\n")
+def _is_journal(path: Path) -> bool:
     try:
-        head: Any = json.loads(first)
-        if head["isometron journal"] != VERSION:
+        return path.suffix == JOURNAL and path.is_file()
+    except OSError:
+        return False
+
+
+def _written_last(path: Path) -> float:
+    try:
+        return path.stat().st_mtime
+    except OSError:
+        return 0.0
+
+
+def read_journal(path: Path) -> Found:
+    """What a journal holds, its sheet with it. Raises FileError for a damaged one."""
+    found = read_head(path)
+    found.document  # noqa: B018 - read now
+    return found
+
+
+def read_head(path: Path) -> Found:
+    """What the first line of a journal says, and that its end is there. Raises FileError for a
+    damaged one. What another hand has put into a field that is not needed is left aside."""
+    start, end = read_start(path, LONGEST_HEAD, _("a journal"))
+    first, line, _rest = start.partition(b"\n")
+    try:
+        if not line or not end.rstrip().endswith(b"}"):
             raise ValueError
-        file, stamp = head["file"], head["stamp"]
+        head: Any = json.loads(first)
+        version = head["isometron journal"]
+        if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+            raise ValueError
+        file, name = head.get("file"), head["name"]
         return Found(
             path,
-            sheet_from_text(_with_pictures(sheet, path), f"“{path}”"),
-            str(head["name"]),
-            None if file is None else Path(os.fsdecode(bytes.fromhex(file))),
-            datetime.fromisoformat(head["written"]),
-            None if stamp is None else Stamp(int(stamp[0]), str(stamp[1])),
+            _plain(name),
+            Path(os.fsdecode(bytes.fromhex(file))) if isinstance(file, str) and file else None,
+            _moment(head.get("written"), path),
+            _stamp(head.get("stamp")),
+            newer=version > VERSION,
         )
-    except (ValueError, KeyError, TypeError, RecursionError) as error:
+    except (ValueError, KeyError, TypeError, RecursionError, AttributeError) as error:
         raise FileError(
             _("The journal “{path}” is damaged; it has been set aside.").format(path=path)
         ) from error
+
+
+def _plain(name: object) -> str:
+    if not isinstance(name, str):
+        raise TypeError
+    return "".join(c for c in name[:LONGEST_NAME] if c.isprintable()) or _("new sheet")
+
+
+def _moment(told: object, path: Path) -> datetime:
+    """A moment in the time of this place; when the journal was written, where none is told."""
+    try:
+        moment = datetime.fromisoformat(str(told))
+        return moment.astimezone().replace(tzinfo=None) if moment.tzinfo else moment
+    except (ValueError, OverflowError, OSError):
+        return datetime.fromtimestamp(_written_last(path))
+
+
+def _stamp(told: object) -> Stamp | None:
+    """The stamp that is told; None where it is none."""
+    if not (isinstance(told, list) and len(told) == 2):
+        return None
+    size, sha256 = told
+    fair = isinstance(size, int) and not isinstance(size, bool) and 0 <= size <= LARGEST_BYTES
+    return Stamp(size, sha256) if fair and isinstance(sha256, str) else None

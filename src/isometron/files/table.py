@@ -7,6 +7,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
+from isometron.cells import guarded, meant
 from isometron.document.document import Document
 from isometron.document.edits.choosing import with_new
 from isometron.files.disk import read_bytes
@@ -32,18 +33,6 @@ COLUMNS = (
 NUMBERS = COLUMNS[2:11]
 SIDES = NUMBERS[:3]
 LARGEST_BYTES = 16 * 1024 * 1024
-RUNS, GUARD = tuple("=+-@\t\r'"), "'"
-"""A spreadsheet takes a text that begins with one of these for a formula, unless it is guarded."""
-
-
-def _shown(text: str) -> str:
-    """A text as a cell that no spreadsheet runs: guarded by an apostrophe where it must be."""
-    return GUARD + text if text.startswith(RUNS) else text
-
-
-def _meant(cell: str) -> str:
-    """The text of a cell, without its guard."""
-    return cell[1:] if cell.startswith(GUARD) and cell[1:].startswith(RUNS) else cell
 
 
 def table_of(document: Document) -> bytes:
@@ -53,7 +42,7 @@ def table_of(document: Document) -> bytes:
     writer.writerow(COLUMNS)
     for volume in document.volumes:
         numbers = [repr(getattr(volume, column)) for column in NUMBERS]
-        names = (_shown(volume.name), volume.called, *numbers, _shown(volume.group))
+        names = (guarded(volume.name), volume.called, *numbers, guarded(volume.group))
         writer.writerow([*names, volume.key])
     return text.getvalue().encode()
 
@@ -74,7 +63,7 @@ def take_table(document: Document, content: bytes, source: str) -> Document:
     added: list[Volume] = []
     known = _Known(document)
     for number, row in enumerate(_rows(content, source), start=2):
-        name = _meant(row.get("name") or "")
+        name = meant(row.get("name") or "")
         try:
             values = _values(row)
             index = known.take(row.get("key"), name)
@@ -159,5 +148,5 @@ def _values(row: dict[str, str | None]) -> dict[str, Any]:
             )
         values[column] = value
     if row.get("group") is not None:
-        values["group"] = _meant(row["group"] or "")
+        values["group"] = meant(row["group"] or "")
     return values

@@ -21,6 +21,7 @@ from isometron.hiding.nearness import may_meet
 from isometron.hiding.sweeping import overlapping, overlapping_among
 from isometron.perspective.conics import between, moved, straight
 from isometron.perspective.eye import Array
+from isometron.perspective.watching import ticking
 
 FLUSH = 1e-7
 """Share of a figure's size within which two faces lie in one plane."""
@@ -81,7 +82,8 @@ def meetings_of(
         return {}
     reach = np.array([figures[i].reach for i in solid.tolist()])
     rows = None if changed is None else np.flatnonzero(np.isin(solid, list(changed))).tolist()
-    for row, other in near_pairs(reach, rows):
+    pairs = near_pairs(reach, rows)
+    for row, other in ticking(pairs, len(pairs)):
         first, second = int(solid[row]), int(solid[other])
         found[first, second] = pierce(figures[first], figures[second], first, second)
     return dict(sorted(found.items()))

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from isometron.framework.bodies.body import Indices
 from isometron.perspective.eye import Array
+from isometron.perspective.watching import tick
 
 FEW = 4096
 """Up to so many pairs are simply all looked at."""
@@ -89,6 +90,7 @@ def _expanded(windows: Windows) -> Iterator[tuple[Indices, Indices]]:
     before = np.concatenate([[0], np.cumsum(end - begin)])
     start = 0
     while start < len(begin):
+        tick()
         stop = max(int(np.searchsorted(before, before[start] + MOST, side="right")) - 1, start + 1)
         counts = end[start:stop] - begin[start:stop]
         owner = np.repeat(np.arange(start, stop), counts)

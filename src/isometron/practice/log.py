@@ -6,7 +6,6 @@ each is said in a sentence, a damaged one is set aside, and work goes on."""
 import csv
 import io
 import json
-import os
 import sqlite3
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -14,7 +13,10 @@ from datetime import datetime
 from pathlib import Path
 from typing import Any, NamedTuple
 
+from isometron.cells import guarded
+from isometron.own_places import data_folder, is_there, private_file, private_folder
 from isometron.perspective.errors import IsometronError
+from isometron.practice.kept import moment_told, what_was_kept
 from isometron.words import _
 
 VERSION = 2
@@ -22,7 +24,7 @@ VERSION = 2
 
 KINDS = ("drill", "sheet", "reading", "remark", "note")
 LONGEST_TEXT = 20_000
-MISS_KEYS = {"measure", "error", "unit", "hand", "words"}
+ADD_PICTURE = "INSERT OR REPLACE INTO pictures (png, entry) SELECT ?, id FROM entries WHERE id = ?"
 WAIT_S = 2.0
 """How long another window may hold the file."""
 
@@ -37,6 +39,10 @@ STEPS = (
     ("CREATE TABLE IF NOT EXISTS pictures (entry INTEGER PRIMARY KEY, png BLOB NOT NULL)",),
 )
 """What brings the file from each version to the next."""
+
+
+def _text(content: bytes) -> str:
+    return content.decode(errors="replace")
 
 
 class LogError(IsometronError):
@@ -57,24 +63,26 @@ class Entry(NamedTuple):
 
 def log_place() -> Path:
     """Where the log lies (XDG base directories)."""
-    given = os.environ.get("XDG_DATA_HOME", "")
-    base = Path(given) if given.startswith("/") else Path.home() / ".local" / "share"
-    return base / "isometron" / "log.sqlite"
+    return data_folder() / "log.sqlite"
 
 
 class Log:
-    """The log at a place. `said` is what was wrong with the file, in a sentence, once."""
+    """The log at a place. `said` is what was wrong with the file, in a sentence, once; `odd`: how
+    many rows of those read last are no entries, written by another hand."""
 
     def __init__(self, place: Path | None = None) -> None:
         self.place = place or log_place()
         self.said = ""
+        self.odd = 0
 
     # Opened for one thing at a time: another window may write too.
 
     @contextmanager
     def _open(self) -> Iterator[sqlite3.Connection]:
-        self.place.parent.mkdir(parents=True, exist_ok=True)
+        private_folder(self.place.parent)
+        private_file(self.place)  # its rights are taken before the first byte
         base = sqlite3.connect(self.place, timeout=WAIT_S)
+        base.text_factory = _text
         try:
             _made(base)
             yield base
@@ -94,15 +102,18 @@ class Log:
                 )
             ) from error
         except sqlite3.DatabaseError:
+            return self._anew(work)
+        except (OSError, OverflowError, ValueError) as error:
+            raise _not_here(error) from error
+
+    def _anew(self, work: Any) -> Any:
+        """Work on a new log; the damaged one is set aside."""
+        try:
             self._set_aside()
             with self._open() as base:
                 return work(base)
-        except OSError as error:
-            raise LogError(
-                _("The log cannot be kept here ({error}): work goes on without it.").format(
-                    error=error.strerror or error
-                )
-            ) from error
+        except (OSError, sqlite3.Error) as error:
+            raise _not_here(error) from error
 
     def _set_aside(self) -> None:
         """A damaged file gets another name; nothing of it is lost."""
@@ -117,7 +128,7 @@ class Log:
     @property
     def allowed(self) -> bool | None:
         """Whether the person has allowed it; None while they have not been asked."""
-        if not self.place.exists():
+        if not is_there(self.place):
             return None
         told = self._with(
             lambda base: base.execute("SELECT value FROM settings WHERE name='allowed'").fetchone()
@@ -138,45 +149,56 @@ class Log:
 
     # Entries
 
-    def add(self, entry: Entry, picture: bytes = b"") -> bool:
-        """Keep an entry, and a small picture (PNG) beside it, if the person allows it; gives
-        whether it was. Raises LogError."""
+    def add(self, entry: Entry, picture: bytes = b"") -> int:
+        """Keep an entry, and a small picture (PNG) beside it, if the person allows it; gives its
+        number in the log, 0 when it was not kept. Raises LogError."""
         if entry.kind not in KINDS or len(entry.about) > LONGEST_TEXT:
             raise LogError(_("The log keeps drills, sheets, readings, remarks and notes."))
         if not self.allowed:
-            return False
+            return 0
         kept = json.dumps(entry.kept, allow_nan=False)
 
-        def work(base: sqlite3.Connection) -> None:
+        def work(base: sqlite3.Connection) -> int:
             with base:
                 made = base.execute(
                     "INSERT INTO entries (at, kind, about, kept, tag) VALUES (?, ?, ?, ?, ?)",
                     (entry.at, entry.kind, entry.about, kept, entry.tag),
                 )
                 if picture:
-                    base.execute("INSERT INTO pictures VALUES (?, ?)", (made.lastrowid, picture))
+                    base.execute(ADD_PICTURE, (picture, made.lastrowid))
+            return made.lastrowid or 0
+
+        number: int = self._with(work)
+        return number
+
+    def add_picture(self, number: int, png: bytes) -> None:
+        """Keep a small picture beside an entry that is there. Raises LogError."""
+
+        def work(base: sqlite3.Connection) -> None:
+            with base:
+                base.execute(ADD_PICTURE, (png, number))
 
         self._with(work)
-        return True
 
     def picture(self, number: int) -> bytes:
         """The small picture (PNG) of an entry, b"" when there is none."""
-        if not self.place.exists():
+        if not is_there(self.place):
             return b""
         told = self._with(
             lambda base: base.execute(
                 "SELECT png FROM pictures WHERE entry = ?", (number,)
             ).fetchone()
         )
-        return bytes(told[0]) if told else b""
+        return told[0] if told and isinstance(told[0], bytes) else b""
 
     def days(self, since: str = "") -> dict[str, dict[str, int]]:
         """How many entries of each kind there are on every day (ISO) since a date."""
-        if not self.place.exists():
+        if not is_there(self.place):
             return {}
         rows = self._with(
             lambda base: base.execute(
-                "SELECT substr(at, 1, 10), kind, COUNT(*) FROM entries WHERE at >= ? GROUP BY 1, 2",
+                "SELECT substr(at, 1, 10), kind, COUNT(*) FROM entries "
+                "WHERE at >= ? AND typeof(at) = 'text' AND typeof(kind) = 'text' GROUP BY 1, 2",
                 (since,),
             ).fetchall()
         )
@@ -200,7 +222,7 @@ class Log:
 
     def _read(self, which: str, kind: str | None, told: str | int) -> list[Entry]:
         """The entries of a kind, or of all kinds, that the rest of a query picks and orders."""
-        if not self.place.exists():
+        if not is_there(self.place):
             return []
 
         def work(base: sqlite3.Connection) -> list[Any]:
@@ -211,15 +233,15 @@ class Log:
             ).fetchall()
             return found
 
-        return [
-            Entry(at, what, about, _kept(kept), tag, number)
-            for at, what, about, kept, tag, number in self._with(work)
-        ]
+        rows = self._with(work)
+        every = [one for row in rows if (one := _entry(*row)) is not None]
+        self.odd = len(rows) - len(every)
+        return every
 
     @property
     def count(self) -> int:
         """How many entries there are."""
-        if not self.place.exists():
+        if not is_there(self.place):
             return 0
         told = self._with(lambda base: base.execute("SELECT COUNT(*) FROM entries").fetchone())
         return int(told[0])
@@ -234,8 +256,26 @@ class Log:
                 base.execute("DELETE FROM settings WHERE name='allowed'")
             base.execute("VACUUM")
 
-        if self.place.exists():
+        if is_there(self.place):
             self._with(work)
+
+
+def _entry(
+    at: object, kind: object, about: object, kept: object, tag: object, number: int
+) -> Entry | None:
+    """A row of the log as an entry; None for one that no Isometron has written."""
+    moment = moment_told(at)
+    if moment is None or not isinstance(kind, str) or not isinstance(about, str):
+        return None
+    tag = tag if isinstance(tag, str) else ""
+    return Entry(moment, kind, about[:LONGEST_TEXT], what_was_kept(kept), tag, number)
+
+
+def _not_here(error: Exception) -> LogError:
+    why = error.strerror if isinstance(error, OSError) and error.strerror else error
+    return LogError(
+        _("The log cannot be kept here ({error}): work goes on without it.").format(error=why)
+    )
 
 
 def _made(base: sqlite3.Connection) -> None:
@@ -253,22 +293,6 @@ def _made(base: sqlite3.Connection) -> None:
         base.execute(f"PRAGMA user_version = {VERSION}")
 
 
-def _kept(text: str) -> dict[str, Any]:
-    """What an entry keeps; nothing where another hand has written what is no JSON object, or errors
-    without what errors have."""
-    try:
-        told = json.loads(text)
-    except (TypeError, ValueError):
-        return {}
-    if not isinstance(told, dict):
-        return {}
-    misses = told.get("misses", [])
-    whole = isinstance(misses, list) and all(
-        isinstance(miss, dict) and miss.keys() >= MISS_KEYS for miss in misses
-    )
-    return told if whole else {**told, "misses": []}
-
-
 def now() -> str:
     """This moment, as the log keeps it."""
     return datetime.now().isoformat(timespec="seconds")
@@ -281,7 +305,7 @@ def as_csv(entries: list[Entry]) -> str:
     rows.writerow(["at", "kind", "about", "tag", "kept"])
     for one in entries:
         row = [one.at, one.kind, one.about, one.tag, json.dumps(one.kept, ensure_ascii=False)]
-        rows.writerow([f"'{cell}" if cell[:1] in "=+-@" else cell for cell in row])
+        rows.writerow([guarded(cell) for cell in row])
     return out.getvalue()
 
 

@@ -1,5 +1,6 @@
 """A series of exercises: what comes next, what is kept, what is said at its end."""
 
+import math
 from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass, field
@@ -22,6 +23,7 @@ from isometron.practice.drill import (
     drills,
 )
 from isometron.practice.habit import Habit, habit_of
+from isometron.practice.kept import LARGEST
 from isometron.practice.log import Entry, now
 from isometron.practice.paper.layout import for_paper
 from isometron.words import _
@@ -205,8 +207,11 @@ def again(entry: Entry) -> tuple[Exercise, Answer] | None:
     kept = entry.kept
     if entry.kind != "drill" or not {"seed", "difficulty", "answer"} <= kept.keys():
         return None
-    told = kept["answer"]
-    exercise = drill_of(entry.about).exercise(int(kept["seed"]), float(kept["difficulty"]))
+    told, difficulty = kept["answer"], float(kept["difficulty"])
+    places = [float(v) for place in (*told["places"], *told["stroke"]) for v in place]
+    if not all(math.isfinite(v) and abs(v) <= LARGEST for v in places) or not 0 <= difficulty <= 1:
+        return None
+    exercise = drill_of(entry.about).exercise(int(kept["seed"]), difficulty)
     answer = Answer(
         tuple((float(x), float(y)) for x, y in told["places"]),
         told["choice"],

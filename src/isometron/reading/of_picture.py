@@ -2,7 +2,7 @@
 
 import math
 from collections import deque
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import replace
 from functools import lru_cache
 from typing import NamedTuple
@@ -11,6 +11,7 @@ import numpy as np
 
 from isometron.document.marks import FAMILIES, Edge, Lens, Marks, MarksError, Place
 from isometron.document.picture import LEAST_NOISE_PX, PictureFile, SheetPicture
+from isometron.perspective.watching import part_of_whole, tick
 from isometron.reading.fit import Fit
 from isometron.reading.reading import read_with_fit
 from isometron.reading.results import Reading
@@ -98,24 +99,20 @@ class Lines(NamedTuple):
     long_lines: int
 
 
-Progress = Callable[[float], None]
-"""Told how far work is, 0 to 1; raises StoppedError when it should stop."""
-
-
-def find_lines(content: bytes, lens: Lens | None, progress: Progress = lambda share: None) -> Lines:
+def find_lines(content: bytes, lens: Lens | None) -> Lines:
     """The lines on an encoded picture and their families. Raises PictureError."""
     from isometron.reading.finding import CLEARLY, bend_of, families_of, lines_in, straightened
     from isometron.reading.pictures import read_picture
 
     picture = read_picture(content, _("the picture"))
-    progress(0.1)
+    tick(0.1)
     lines, places = lines_in(picture.grey)
-    progress(0.6)
+    tick(0.6)
     bend = bend_of(lines, places, picture.size)
-    progress(0.7)
+    tick(0.7)
     clear = bend.told and abs(bend.k) >= CLEARLY * bend.standard_error
     names = families_of(straightened(lines, bend, picture.size), picture.size, lens)
-    progress(1.0)
+    tick(1.0)
     edges = tuple(
         Edge((x0, y0), (x1, y1), name or STRAY, left=not name, found=True)
         for ((x0, y0), (x1, y1)), name in zip(lines.tolist(), names, strict=True)
@@ -261,18 +258,17 @@ def rim_in(
     return tuple((float(x), float(y)) for x, y in points)
 
 
-def picture_in(
-    content: bytes, called: str, progress: Progress = lambda share: None
-) -> SheetPicture:
+def picture_in(content: bytes, called: str) -> SheetPicture:
     """A picture file as a sheet carries it, its lines found. `called`: its name. Raises
     PictureError."""
     from isometron.reading.pictures import FOCAL_ERROR, take_in
 
     taken = take_in(content, called)
-    progress(0.2)
+    tick(0.2)
     distance, dpi = taken.station_distance, taken.dpi
     lens = None if distance is None else Lens(distance, FOCAL_ERROR * distance)
-    found = find_lines(taken.content, lens, lambda share: progress(0.2 + 0.8 * share))
+    with part_of_whole(0.2, 1.0):
+        found = find_lines(taken.content, lens)
     return SheetPicture(
         quoted(called),
         PictureFile(taken.content),

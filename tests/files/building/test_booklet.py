@@ -39,6 +39,7 @@ from isometron.files.sheet_file import (
 )
 from isometron.perspective.errors import FileError, StoppedError
 from isometron.perspective.lengths import read_length, write_length
+from isometron.perspective.watching import watched
 from isometron.render.stage import stage_png
 from tests.scenes import case, sheet
 
@@ -253,13 +254,22 @@ def test_a_step_sheet_is_one_page_of_pictures_that_ends_finished(name, tmp_path)
 
 
 def test_a_booklet_tells_how_far_it_is_and_can_be_stopped():
-    told = []
-    booklet_of(one(), progress=told.append)
-    assert told[0] == 0 and told == sorted(told) and told[-1] < 1
+    class Person:
+        """Stops the work when it is so far."""
 
-    def stop(share):
-        if share > 0.5:
-            raise StoppedError("Stopped.")
+        def __init__(self, stops_at):
+            self.told, self.stops_at = [], stops_at
 
-    with pytest.raises(StoppedError):
-        booklet_of(one(), progress=stop)
+        def tell(self, share):
+            self.told.append(share)
+            if share > self.stops_at:
+                raise StoppedError("Stopped.")
+
+    patient, other = Person(2.0), Person(0.6)
+    with watched(patient):
+        booklet_of(one())
+    assert patient.told == sorted(patient.told) and 0.9 < patient.told[-1] <= 1
+    assert len(set(patient.told)) > 30
+    with watched(other), pytest.raises(StoppedError):
+        booklet_of(one())
+    assert other.told[-2] <= 0.6 < other.told[-1]

@@ -1,7 +1,6 @@
 """The build order as a printable booklet."""
 
 import io
-from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 from typing import Any
@@ -15,6 +14,7 @@ from isometron.files.building.booklet_pages import Block, Flow, frame
 from isometron.files.building.order_words import CAUTION, built, heading_of, paper_of, words_of
 from isometron.files.pdf import POINTS_PER_MM
 from isometron.perspective.lengths import write_length
+from isometron.perspective.watching import part_of_whole, tick
 from isometron.words import _, many
 
 MOST_TOLD = 4
@@ -23,26 +23,24 @@ MOST_TOLD = 4
 CROSS_MM, CROSS_INK = 1.5, (0.48, 0.18, 0.16)
 """Size and colour of the cross at a measured place of the sheet at 1 : 1."""
 
+PLANNED = 0.5
+"""The share of the whole work that planning the order takes, more or less."""
+
 COVER_SHARE = 0.42
 """The finished drawing on the cover takes no more than this share of the page's height."""
 
 
-def booklet_of(
-    document: Document,
-    *,
-    per_chapter: bool = False,
-    progress: Callable[[float], None] = lambda _share: None,
-) -> bytes:
+def booklet_of(document: Document, *, per_chapter: bool = False) -> bytes:
     """The order as a booklet: a cover with the finished drawing; every step (or chapter) with a
     picture and its words, as many to a page as fit; last the sheet at 1 : 1 with every mark. Pages
-    are A4 upright, or letter for who works in inches; the last one is the sheet's own size.
-    `progress` is told the share that is done, and may raise to stop the work."""
+    are A4 upright, or letter for who works in inches; the last one is the sheet's own size."""
     from reportlab import rl_config
     from reportlab.lib.pagesizes import A4, LETTER
     from reportlab.pdfgen.canvas import Canvas
 
     rl_config.useA85 = 0  # streams as they are: a quarter smaller, and quicker
-    order = built(document)
+    with part_of_whole(0.0, PLANNED):
+        order = built(document)
     stages = Stages(order, document.sheet)
     teller = Teller(order, document.choices.unit)
     file = io.BytesIO()
@@ -57,7 +55,7 @@ def booklet_of(
     hidden = document.building.hidden
     for chapter in order.chapters:
         begin = number + 1
-        progress(begin / len(stages.steps))
+        _so_far(stages, begin)
         number += len(chapter.steps)
         if per_chapter:
             words = [
@@ -68,7 +66,7 @@ def booklet_of(
             flow.block(Block(chapter.title, words, _all_new(stages, begin, number, document)))
             continue
         for i, step in enumerate(chapter.steps):
-            progress((begin + i) / len(stages.steps))
+            _so_far(stages, begin + i)
             if step.key not in hidden:
                 behind = stages.chapter_of[begin + i] if begin + i < stages.rubs_from else 0
                 stage = (stages.own if behind else stages.after)(begin + i, around)
@@ -79,6 +77,10 @@ def booklet_of(
     _true_size(canvas, document, stages)
     canvas.save()
     return file.getvalue()
+
+
+def _so_far(stages: Stages, done: int) -> None:
+    tick(PLANNED + (1 - PLANNED) * done / len(stages.steps))
 
 
 def _other_look(stages: Stages, stage: Stage, shape: float) -> Rectangle | None:

@@ -22,6 +22,7 @@ from isometron.files.open_raster import open_raster
 from isometron.files.svg import SVG_NAMESPACE
 from isometron.perspective.eye import Array
 from isometron.perspective.sheet import Sheet
+from isometron.perspective.watching import part_of_whole, tick
 from isometron.words import _
 
 ORDER_VERSION = 1
@@ -154,17 +155,16 @@ Painter = Callable[[Document, Stage], bytes]
 """Paints a stage as a PNG of the sheet, without paper."""
 
 
-def ora_stages(
-    document: Document, png: Painter, progress: Callable[[float], None] = lambda _share: None
-) -> bytes:
+def ora_stages(document: Document, png: Painter) -> bytes:
     """The order as an OpenRaster file: one layer per chapter, the paper below, for painting
     programs. `png` paints (it needs Qt)."""
-    order = built(document)
+    with part_of_whole(0.0, 0.5):
+        order = built(document)
     stages = Stages(order, document.sheet)
     layers: list[tuple[str, bytes]] = []
     number = -1
     for chapter in order.chapters:
-        progress((number + 1) / len(stages.steps))
+        tick(0.5 + 0.5 * (number + 1) / len(stages.steps))
         number += len(chapter.steps)
         names = {move.name for step in chapter.steps for move in step.moves}
         last = stages.after(number, paper_of(document))

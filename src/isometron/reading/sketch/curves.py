@@ -2,12 +2,13 @@
 the middle between them is its own."""
 
 import math
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
+from isometron.perspective.watching import ticking
 from isometron.reading.rims import RimError, fit_rim
 from isometron.reading.sketch.strokes import Stroke, round_stroke
 
@@ -69,7 +70,6 @@ def rims_on(
     grey: NDArray[np.uint8],
     strokes: Sequence[Stroke],
     px_per_mm: float,
-    progress: Callable[[float], None] = lambda share: None,
 ) -> list[Array]:
     """Points (n, 2), px from the lower left corner, along each rim that is drawn on a straightened
     sheet and seen most of the way round, the largest first. Strokes too long to be a flat part of
@@ -84,7 +84,7 @@ def rims_on(
         left = _away_from(ink, long, px_per_mm)
         for ellipse in drawn_as:
             left = left.less(np.abs(_off(left.places, ellipse)) < ON_MM)
-        for values in _ellipses(left, swells, progress):
+        for values in _ellipses(left, swells):
             rim = round_stroke(grey, _ring(values) * px_per_mm, px_per_mm)
             drawn = _ellipse(rim / px_per_mm)
             if drawn is not None and not any(_same(drawn, other) for other in drawn_as):
@@ -93,15 +93,14 @@ def rims_on(
     return sorted(found, key=lambda rim: -float(np.ptp(rim, axis=0).max()))
 
 
-def _ellipses(ink: Ink, swells: float, progress: Callable[[float], None]) -> Iterator[Array]:
+def _ellipses(ink: Ink, swells: float) -> Iterator[Array]:
     """Ellipses (middle, half axes, angle; mm) that ink lies on most of the way round, within a
     share of their radius; none takes the ink of another."""
     pairs = _opposite(ink)
     free = np.ones(len(ink.places), dtype=bool)
     count = 0
     middles = _middles(pairs)
-    for number, middle in enumerate(middles):
-        progress(number / len(middles))
+    for middle in ticking(middles, len(middles)):
         near = np.abs(pairs.between - middle).max(axis=1) < CELL_MM
         while count < MOST_RIMS:
             alive = near & free[pairs.ends].all(axis=1)

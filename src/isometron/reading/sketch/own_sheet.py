@@ -12,8 +12,9 @@ from isometron.document.marks import FAINT, FAMILIES, Edge, MarksError, Place, R
 from isometron.document.picture import PictureFile, SheetPicture
 from isometron.perspective.eye import Eye, sight_axes
 from isometron.perspective.lengths import write_number
+from isometron.perspective.watching import part_of_whole, tick
 from isometron.reading.model import Array
-from isometron.reading.of_picture import STRAY, Progress, likely_axle, reading_of
+from isometron.reading.of_picture import STRAY, likely_axle, reading_of
 from isometron.reading.pictures import read_picture
 from isometron.reading.sketch.curves import off_rims, rims_on
 from isometron.reading.sketch.families import APART, NEAR_DEG, families_of_strokes, misses_deg
@@ -40,20 +41,20 @@ def own_sheet(
     name: str,
     corners: Sequence[Place],
     size_mm: tuple[float, float],
-    progress: Progress = lambda share: None,
 ) -> SheetPicture:
     """A sheet of one's own from an encoded picture of it: straightened to its size, its strokes
     found, each with the family it is meant for. Raises MarksError for corners that make no sheet,
     PictureError."""
     flat, px_per_mm = straightened(content, corners, size_mm)
-    progress(0.3)
+    tick(0.3)
     grey = read_picture(flat, _("the picture")).grey
     rows, columns = grey.shape
     strokes = strokes_in(grey, px_per_mm)
-    progress(0.5)
-    rims = rims_on(grey, strokes, px_per_mm, lambda share: progress(0.5 + 0.3 * share))
+    tick(0.5)
+    with part_of_whole(0.5, 0.8):
+        rims = rims_on(grey, strokes, px_per_mm)
     strokes = off_rims(strokes, rims, px_per_mm)
-    progress(0.8)
+    tick(0.8)
     lines = np.array([(one.start, one.end) for one in strokes]).reshape(-1, 2, 2)
     names = families_of_strokes(lines, (float(columns), float(rows)))
     weights = [FAINT if faint else 1.0 for faint in faint_ones([one.dark for one in strokes])]

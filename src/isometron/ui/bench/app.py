@@ -13,9 +13,11 @@ from PyQt6 import sip
 from PyQt6.QtCore import QBuffer, QByteArray, QEventLoop, QIODevice, QSettings, QTimer
 from PyQt6.QtWidgets import QApplication
 
+from isometron.perspective.errors import StoppedError
 from isometron.render.letters import load_fonts
 from isometron.ui.parts.shell import SIZE, Shell
 from isometron.ui.parts.theme import LIGHT_ROOM, ROOMS, font
+from isometron.words import _
 
 if TYPE_CHECKING:
     from isometron.document.document import Document
@@ -26,6 +28,9 @@ DRESSED = "isometron dressed"
 WARM_UP_MS = 300
 EXPOSED_WITHIN_S = 0.5
 """A screen that has not shown the window by then is not waited for any longer."""
+
+LARGE = 1_000_000
+"""Bytes of a sheet that is read beside the window."""
 
 LETTERS_MS = 1000
 """Letters typed in a list within this of each other are of one name."""
@@ -67,9 +72,12 @@ def show_shell(settings: QSettings) -> Shell:
 def fill(shell: Shell, sheet: "Sheet", settings: QSettings) -> "Bench":
     """Put a bench with a sheet into a shell. Raises FileError for a sheet that cannot be opened."""
     from isometron.ui.bench.rescue import Rescue
+    from isometron.ui.bench.waiting import patiently
     from isometron.ui.bench.window import Bench
 
-    document, path, called, stamp = sheet()
+    words = _("Opening “{file}”…").format(file=Path(sheet.file or "").name)
+    read = patiently(sheet, words, shell) if sheet.large else sheet()
+    document, path, called, stamp = read
     bench = Bench(document, path, settings, called=called, stamp=stamp, within=shell)
     Rescue(bench.session, bench.keep_journal()).install()
     shell.take(bench, bench.close)
@@ -86,6 +94,14 @@ class Sheet:
 
     def __init__(self, file: str | None, *, sample: bool) -> None:
         self.file, self.sample = file, sample
+
+    @property
+    def large(self) -> bool:
+        """Whether it takes long to read."""
+        try:
+            return bool(self.file) and Path(str(self.file)).stat().st_size > LARGE
+        except (OSError, ValueError):
+            return False
 
     def __call__(self) -> "tuple[Document, Path | None, str, Stamp | None]":
         """The document, its path, what it is called without one, and what its file held. Raises
@@ -114,7 +130,14 @@ def run_bench(sheet: Sheet) -> int:
 
     signals = Signals()
     shell = show_shell(settings)
-    bench = fill(shell, sheet, settings)
+    try:
+        bench = fill(shell, sheet, settings)
+    except StoppedError:  # by the person, or because the program ends
+        if signals.met:
+            sip.delete(shell)
+            signals.restore()
+            return signals.met
+        bench = fill(shell, Sheet(None, sample=False), settings)
     QTimer.singleShot(WARM_UP_MS, lambda: threading.Thread(target=_warm_up, daemon=True).start())
     left = signals.met or int(app.exec())
     bench.end()

@@ -9,6 +9,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from isometron.files.formats import PICTURES, Format
+from isometron.own_places import is_there
 from isometron.ui.parts.theme import Room
 from isometron.words import _
 
@@ -51,7 +52,7 @@ class Asking:
         been asked, of the very name that will be written."""
         while True:
             path = self._named(title, proposal, formats)
-            if path is None or not path.exists() or path.is_dir() or self._may_replace(path):
+            if path is None or not is_there(path) or path.is_dir() or self._may_replace(path):
                 return path
             proposal = path
 

@@ -1,35 +1,38 @@
 """Sheets that were left behind when the program last ended: a strip that says so, and a dialog that
 shows each as found beside its file as saved."""
 
+import base64
 from collections.abc import Callable
 from datetime import datetime
+from functools import partial
+from pathlib import Path
+from typing import Any
 
-from PyQt6.QtCore import QSize, Qt, pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import (
     QDialog,
     QFrame,
     QHBoxLayout,
+    QLabel,
     QPushButton,
     QScrollArea,
     QVBoxLayout,
     QWidget,
 )
 
-from isometron.document.differences import differences
-from isometron.document.document import Document
-from isometron.drawing.scene import scene_of
 from isometron.files.journal import Found, LeftBehind
-from isometron.files.sheet_file import read_sheet
-from isometron.perspective.errors import IsometronError
+from isometron.ui.bench.found_reading import PICTURE, FoundReading
 from isometron.ui.bench.journalling import Journalling
 from isometron.ui.bench.keeping import SheetKeeping
-from isometron.ui.bench.small_picture import SmallPicture
 from isometron.ui.parts.card import soft_label
 from isometron.ui.parts.plain import Label
-from isometron.ui.parts.theme import TITLE_PT, font
+from isometron.ui.parts.theme import PAPER, TITLE_PT, font
 from isometron.words import _, many
 
-PICTURE = QSize(190, 134)
+AT_ONCE = 12
+"""So many rows are made at a time."""
+
 WIDTH, HEIGHT = 720, 560
 FRAME, ROW = 132, 176
 """Height of the dialog without its sheets, and of one of them, px."""
@@ -121,6 +124,12 @@ class Finding:
             words.append(
                 _("A damaged journal was set aside as “{file}”.").format(file=damaged[0].name)
             )
+        if self.behind.waiting:
+            words.append(
+                _("{n} older ones wait until these have been decided on.").format(
+                    n=self.behind.waiting
+                )
+            )
         return " ".join(words)
 
     def ask(self) -> None:
@@ -173,9 +182,16 @@ class FoundDialog(QDialog):
         inside = QWidget()
         self._rows = QVBoxLayout(inside)
         self._rows.setContentsMargins(0, 0, 0, 0)
-        for one in finding.behind.found:
-            self._rows.addWidget(self._row(one))
+        self._waiting = list(finding.behind.found)
+        self._pictures: dict[Path, FoundRow] = {}
+        self.reading = FoundReading(self)
+        self.reading.told.connect(self._take)
+        self.more = QPushButton()
+        self.more.setToolTip(_("Show the next ones."))
+        self.more.clicked.connect(self._add_rows)
+        self._rows.addWidget(self.more)
         self._rows.addStretch(1)
+        self._add_rows()
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(QFrame.Shape.NoFrame)
@@ -190,35 +206,35 @@ class FoundDialog(QDialog):
         column.addLayout(foot)
         self.resize(WIDTH, min(HEIGHT, FRAME + ROW * len(finding.behind.found)))
 
-    def _row(self, one: Found) -> QWidget:
-        row = QFrame()
-        row.setObjectName("found_row")
-        row.setAccessibleName(one.name)
-        across = QHBoxLayout(row)
-        across.setContentsMargins(0, 8, 14, 8)
-        saved = _saved(one)
-        across.addWidget(_pictured(one.document, _("as found")))
-        if saved is not None:
-            across.addWidget(_pictured(saved, _("as saved")))
-        words = QVBoxLayout()
-        name = Label(one.name)
-        name.setFont(font(bold=True))
-        words.addWidget(name)
-        for told in (_("last kept {time}").format(time=_when(one.written)), _where(one, saved)):
-            line = soft_label(told)
-            line.setWordWrap(True)
-            words.addWidget(line)
-        words.addStretch(1)
-        buttons = QHBoxLayout()
-        finding = self._finding
-        buttons.addWidget(self._button(_("Open as found"), row, lambda: finding.open(one), True))
-        buttons.addWidget(
-            self._button(_("Throw it away…"), row, lambda: finding.throw_away(one), False)
-        )
-        buttons.addStretch(1)
-        words.addLayout(buttons)
-        across.addLayout(words, 1)
-        return row
+    def _add_rows(self) -> None:
+        """Some more of those that were found."""
+        some, self._waiting = self._waiting[:AT_ONCE], self._waiting[AT_ONCE:]
+        for one in some:
+            row = FoundRow(one)
+            self._pictures[one.journal] = row
+            open_it = partial(self._finding.open, one)
+            throw_it = partial(self._finding.throw_away, one)
+            opens = self._button(_("Open as found"), row, open_it, True)
+            opens.setEnabled(not one.newer)
+            row.buttons.addWidget(opens)
+            row.buttons.addWidget(self._button(_("Throw it away…"), row, throw_it, False))
+            row.buttons.addStretch(1)
+            self._rows.insertWidget(self._rows.count() - 2, row)
+            self.reading.ask(one)
+        left = len(self._waiting)
+        self.more.setVisible(bool(left))
+        self.more.setText(many("{n} more", "{n} more", left).format(n=left))
+
+    def _take(self, one: Found, told: dict[str, Any]) -> None:
+        """What has been read of a row."""
+        row = self._pictures.get(one.journal)
+        if row is not None:
+            row.show_read(told)
+
+    def done(self, result: int) -> None:
+        """The dialog goes: nothing more is read."""
+        self.reading.stop()
+        super().done(result)
 
     def _button(
         self, text: str, row: QWidget, act: Callable[[], bool], leaves: bool
@@ -237,38 +253,60 @@ class FoundDialog(QDialog):
         return button
 
 
-def _pictured(document: Document, name: str) -> QWidget:
+class FoundRow(QFrame):
+    """One sheet that was found: what it is called and when it was kept, at once; its pictures and
+    what differs from its file when they have been read."""
+
+    def __init__(self, one: Found) -> None:
+        super().__init__()
+        self.setObjectName("found_row")
+        self.setAccessibleName(one.name)
+        across = QHBoxLayout(self)
+        across.setContentsMargins(0, 8, 14, 8)
+        self.found, found = _pictured(_("as found"))
+        self.saved, saved = _pictured(_("as saved"))
+        across.addWidget(found)
+        if one.path is not None:
+            across.addWidget(saved)
+        words = QVBoxLayout()
+        name = Label(one.name)
+        name.setFont(font(bold=True))
+        name.setWordWrap(True)
+        self.where = soft_label(_("reading it …"))
+        kept = soft_label(_("last kept {time}").format(time=_when(one.written)))
+        for line in (name, kept, self.where):
+            line.setWordWrap(True)
+            words.addWidget(line)
+        words.addStretch(1)
+        self.buttons = QHBoxLayout()
+        words.addLayout(self.buttons)
+        across.addLayout(words, 1)
+
+    def show_read(self, told: dict[str, Any]) -> None:
+        """What has been read: pictures and words, or why it cannot be."""
+        self.where.setText(str(told.get("error") or told.get("where", "")))
+        for name, label in (("found", self.found), ("saved", self.saved)):
+            picture = QPixmap()
+            if told.get(name) and picture.loadFromData(base64.b64decode(told[name])):
+                label.setPixmap(picture)
+
+
+def _pictured(name: str) -> tuple[QLabel, QWidget]:
+    """Paper for a small picture, and the holder of it and its words."""
     holder = QWidget()
     column = QVBoxLayout(holder)
     column.setContentsMargins(0, 0, 8, 0)
     column.setSpacing(2)
-    picture = SmallPicture(PICTURE, name, 1.6)
-    picture.show_scene(scene_of(document))
-    column.addWidget(picture)
+    paper = Label()
+    paper.setFixedSize(PICTURE)
+    paper.setAccessibleName(name)
+    paper.setStyleSheet(f"background: {PAPER};")
+    column.addWidget(paper)
     words = soft_label(name)
     words.setAlignment(Qt.AlignmentFlag.AlignHCenter)
     column.addWidget(words)
     column.addStretch(1)
-    return holder
-
-
-def _saved(one: Found) -> Document | None:
-    if one.path is None:
-        return None
-    try:
-        return read_sheet(one.path)
-    except IsometronError:
-        return None
-
-
-def _where(one: Found, saved: Document | None) -> str:
-    if one.path is None:
-        return _("never saved to a file")
-    if saved is None:
-        return _("its file “{path}” cannot be opened now").format(path=one.path)
-    return _("{path}\nthe file differs: {differs}").format(
-        path=one.path, differs=differences(one.document, saved)
-    )
+    return paper, holder
 
 
 def _when(time: datetime) -> str:

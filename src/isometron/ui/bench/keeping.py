@@ -5,7 +5,8 @@ import contextlib
 from collections.abc import Callable, Sequence
 from datetime import datetime
 from pathlib import Path
-from typing import Any
+from threading import Thread
+from typing import TypeVar
 
 from PyQt6.QtCore import (
     QFileSystemWatcher,
@@ -20,7 +21,8 @@ from isometron.document.differences import differences
 from isometron.document.document import Document
 from isometron.document.edits.places.origin import origin_ahead
 from isometron.document.picture import SheetPicture
-from isometron.files.disk import read_bytes, write_whole
+from isometron.drawing.scene import Scene, scene_of
+from isometron.files.disk import beside, read_bytes, write_whole
 from isometron.files.formats import OUTLINE, PICTURES, SHEET, Asked, Errand, Format, Outgoing
 from isometron.files.journal import Found, Stamp, read_stamped
 from isometron.files.sheet_file import (
@@ -31,18 +33,23 @@ from isometron.files.sheet_file import (
     sample_sheet,
     sheet_as_text,
 )
-from isometron.framework.outlines import Ring
-from isometron.perspective.errors import IsometronError, StoppedError
+from isometron.own_places import full_path, is_there
+from isometron.perspective.errors import FileError, IsometronError, StoppedError
+from isometron.perspective.watching import part_of_whole
 from isometron.render.painting import QtPainting
 from isometron.ui.bench.asking import Asking, Conflict, Unsaved
 from isometron.ui.bench.logged import OPENED, PRINTED, SAVED, log_sheet, log_work
 from isometron.ui.bench.session import FileState, Session
-from isometron.ui.bench.waiting import Progress, patiently
+from isometron.ui.bench.waiting import patiently
 from isometron.words import _, many
 
 RECENT = 8
 LARGEST_PICTURE = 400_000_000
 """Bytes of a picture file that are read."""
+
+T = TypeVar("T")
+
+DRAWN_WITHIN_S = 1.0
 
 LOOK_AFTER_MS = 150
 """A file is looked at when it has rested this long."""
@@ -65,6 +72,7 @@ class SheetKeeping(QObject):
         self._watcher.fileChanged.connect(self._look_soon)
         self._watcher.directoryChanged.connect(self._look_soon)
         self._watched: Path | None = None
+        self._drawing: Thread | None = None
         session.shown.connect(self._follow)
         self._follow()
 
@@ -81,6 +89,11 @@ class SheetKeeping(QObject):
         """What the open sheet is called."""
         path = self.session.path
         return path.stem if path else self.session.called or _("new sheet")
+
+    def finish(self) -> None:
+        """Wait, for a moment, for what is drawn for the log."""
+        if self._drawing is not None:
+            self._drawing.join(DRAWN_WITHIN_S)
 
     def may_leave(self) -> bool:
         """Whether the open sheet may be left: saved, thrown away, or nothing unsaved."""
@@ -110,26 +123,59 @@ class SheetKeeping(QObject):
 
     def open_path(self, path: Path) -> None:
         """A sheet by its path; the open one stays when that fails."""
-        try:
-            document, stamp = read_stamped(path)
-        except IsometronError as error:
-            self.asking.tell(_("This sheet cannot be opened"), str(error))
+        opened = self._opened(path)
+        if opened is None:
             return
+        document, stamp, scene = opened
         if self.may_leave():
-            self.session.open(document, path, stamp=stamp)
+            self.session.open(document, path, stamp=stamp, scene=scene)
             self.remember(path)
-            log_sheet(document, self.session.scene, path.name, OPENED, path)
+            self._drawing = log_sheet(document, scene, path.name, OPENED, path)
+
+    def _opened(self, path: Path) -> tuple[Document, Stamp, Scene] | None:
+        """A sheet with its stamp and its scene; None when it cannot be opened, which is said."""
+
+        def read() -> tuple[Document, Stamp, Scene]:
+            document, stamp = read_stamped(path)
+            with part_of_whole(0.2, 1.0):
+                return document, stamp, scene_of(document)
+
+        return self._patiently(
+            read, _("Opening “{file}”…").format(file=path.name), _("This sheet cannot be opened")
+        )
+
+    def _patiently(self, work: Callable[[], T], words: str, title: str = "") -> T | None:
+        """What work beside the window gives; None when it cannot be done or was stopped, which is
+        said."""
+        try:
+            return patiently(work, words)
+        except StoppedError as stopped:
+            self.told.emit(str(stopped))
+        except IsometronError as error:
+            self.asking.tell(title or _("This did not work"), str(error))
+        return None
 
     def open_found(self, found: Found) -> bool:
         """A sheet as it was found in a journal. Gives whether it is open now."""
         if not self.may_leave():
             return False
-        kept = origin_ahead(Document())
-        if found.path is not None:
-            with contextlib.suppress(IsometronError):
-                kept = read_sheet(found.path)
+
+        def read() -> tuple[Document, Document, Scene]:
+            document, kept = found.document, origin_ahead(Document())
+            if found.path is not None:
+                with contextlib.suppress(FileError):
+                    kept = read_sheet(found.path)
+            with part_of_whole(0.2, 1.0):
+                return document, kept, scene_of(document)
+
+        opened = self._patiently(
+            read, _("Opening “{file}”…").format(file=found.name), _("This sheet cannot be opened")
+        )
+        if opened is None:
+            return False
+        document, kept, scene = opened
         self.session.open(
-            found.document, found.path, called=found.name, stamp=found.stamp, kept=kept
+            document, found.path, called=found.name, stamp=found.stamp, kept=kept, scene=scene
         )
         self.look_at_file()
         return True
@@ -158,7 +204,7 @@ class SheetKeeping(QObject):
             if answer is Conflict.STAY:
                 return False
             if answer is Conflict.BESIDE:
-                path = _beside(path)
+                path = beside(path)
         content = sheet_as_text(self.session.kept).encode()
         if not self._carefully(lambda: write_whole(path, content)):
             return False
@@ -166,7 +212,7 @@ class SheetKeeping(QObject):
         self.session.mark_saved(path, at, Stamp.of(content))
         self.remember(path)
         self.told.emit(_("Saved “{file}”.").format(file=path.name))
-        log_sheet(self.session.kept, self.session.scene, path.name, SAVED, path)
+        self._drawing = log_sheet(self.session.kept, self.session.scene, path.name, SAVED, path)
         return True
 
     def _as_known(self) -> bool:
@@ -190,25 +236,24 @@ class SheetKeeping(QObject):
 
     def _open_theirs(self, path: Path) -> None:
         """What lies on the disk; ours is kept beside it first."""
-        try:
-            document, stamp = read_stamped(path)
-        except IsometronError as error:
-            self.asking.tell(_("This sheet cannot be opened"), str(error))
+        opened = self._opened(path)
+        if opened is None:
             return
+        document, stamp, scene = opened
         if self.session.unsaved:
-            beside = _beside(path)
+            kept_at = beside(path)
             content = sheet_as_text(self.session.kept).encode()
-            if not self._carefully(lambda: write_whole(beside, content)):
+            if not self._carefully(lambda: write_whole(kept_at, content)):
                 return
-            self.told.emit(_("Your own lies beside it: “{file}”.").format(file=beside.name))
-        self.session.open(document, path, stamp=stamp)
+            self.told.emit(_("Your own lies beside it: “{file}”.").format(file=kept_at.name))
+        self.session.open(document, path, stamp=stamp, scene=scene)
 
     def look_at_file(self) -> None:
         """Look whether the sheet's file is still as it was known, and show it."""
         self._watch()
         path, session = self.session.path, self.session
         state = FileState.AS_KNOWN
-        if path is not None and not path.exists():
+        if path is not None and not is_there(path):
             state = FileState.GONE
         elif not self._as_known():
             state = FileState.CHANGED
@@ -225,7 +270,7 @@ class SheetKeeping(QObject):
     def _watch(self) -> None:
         """Watch the sheet's file, and its folder, where one that is gone comes back."""
         path = self.session.path
-        wanted = {str(one) for one in (path, path.parent) if one.exists()} if path else set()
+        wanted = {str(one) for one in (path, path.parent) if is_there(one)} if path else set()
         watched = {*self._watcher.files(), *self._watcher.directories()}
         if watched - wanted:
             self._watcher.removePaths(list(watched - wanted))
@@ -240,17 +285,12 @@ class SheetKeeping(QObject):
             return
         kept, asked = self.session.kept, Asked(QtPainting(), **errand.asked)
 
-        def write(progress: Progress = asked.progress) -> None:
-            outgoing.write(kept, path, asked._replace(progress=progress))
+        def write() -> bool:
+            outgoing.write(kept, path, asked)
+            return True
 
-        words = _("Writing “{file}”…").format(file=path.name)
-        if outgoing.slow:
-            self.told.emit(words)
-        try:
-            if self._carefully((lambda: patiently(write, words)) if outgoing.slow else write):
-                self.told.emit(outgoing.done.format(file=path.name))
-        except StoppedError as stopped:
-            self.told.emit(str(stopped))
+        if self._patiently(write, _("Writing “{file}”…").format(file=path.name)):
+            self.told.emit(outgoing.done.format(file=path.name))
 
     def take(self, outgoing: Outgoing) -> None:
         """Take something back from a file the person chooses, as one step."""
@@ -260,11 +300,9 @@ class SheetKeeping(QObject):
         if path is None or takes is None:
             return
 
-        def take() -> None:
-            taken = takes(self.session.kept, path)
-            self.session.edit(_("take dimensions"), lambda before: taken)
-
-        if self._carefully(take):
+        kept, words = self.session.kept, _("Reading “{file}”…").format(file=path.name)
+        taken = self._patiently(lambda: takes(kept, path), words)
+        if taken is not None and self.session.edit(_("take dimensions"), lambda before: taken):
             self.told.emit(_("Dimensions taken from “{file}”.").format(file=path.name))
 
     def bring_outline(self, axis: int) -> None:
@@ -276,13 +314,11 @@ class SheetKeeping(QObject):
         if path is None:
             return
 
-        def bring() -> None:
-            found: list[tuple[Ring, ...]] = []
-            patiently(lambda _told: found.append(read_outline_file(path)))
-            (rings,) = found
-            self.session.edit(_("bring an outline in"), lambda d: bring_outline(d, rings, axis))
-
-        if self._carefully(bring):
+        words = _("Reading “{file}”…").format(file=path.name)
+        rings = self._patiently(lambda: read_outline_file(path), words)
+        if rings is not None and self.session.edit(
+            _("bring an outline in"), lambda d: bring_outline(d, rings, axis)
+        ):
             self.told.emit(_("Outline brought in from “{file}”.").format(file=path.name))
 
     # Pictures
@@ -295,97 +331,88 @@ class SheetKeeping(QObject):
 
     def bring_picture(self, path: Path) -> None:
         """A picture file pinned on the felt, its lines found, as one step."""
+        self._pin(lambda: read_bytes(path, LARGEST_PICTURE, _("a picture")), path.name)
 
-        def bring() -> None:
-            content = read_bytes(path, LARGEST_PICTURE, _("a picture"))
-            self._pin(content, path.name)
-
-        self._carefully(bring)
-
-    def paste_picture(self, content: bytes) -> None:
-        """An encoded picture from the clipboard pinned on the felt."""
-        self._carefully(lambda: self._pin(content, _("pasted picture.png")))
+    def paste_picture(self, encoded: Callable[[], bytes]) -> None:
+        """A picture from the clipboard pinned on the felt; encoded: what gives it, beside the
+        window."""
+        self._pin(encoded, _("pasted picture.png"))
 
     def bring_sample_picture(self, name: str) -> None:
         """One of the sample photographs that ship with the program."""
-        self._carefully(lambda: self._pin(sample_picture(name), f"{name}.jpg"))
+        self._pin(lambda: sample_picture(name), f"{name}.jpg")
 
-    def _pin(self, content: bytes, called: str) -> None:
+    def _pin(self, content: Callable[[], bytes], called: str) -> None:
         from isometron.document.edits.pictures.bringing import bring_picture
         from isometron.reading.of_picture import picture_in
 
-        found: list[SheetPicture] = []
-        try:
-            patiently(
-                lambda told: found.append(picture_in(content, called, told)),
-                _("Finding the lines of “{file}”…").format(file=called),
-                alone=True,
-            )
-        except StoppedError as stopped:
-            self.told.emit(str(stopped))
-            return
-        (picture,) = found
-        if self.session.edit(_("pin a picture"), lambda d: bring_picture(d, picture)):
+        picture = self._patiently(
+            lambda: picture_in(content(), called),
+            _("Finding the lines of “{file}”…").format(file=called),
+        )
+        if picture is not None and self.session.edit(
+            _("pin a picture"), lambda d: bring_picture(d, picture)
+        ):
             self.told.emit(told_of_pinned(picture))
 
     def propose_corners(self) -> None:
         """Propose the corners of the sheet of paper that the picture in work shows, as one step."""
-        from isometron.document.edits.pictures.bringing import in_work, propose_corners
+        from isometron.document.edits.pictures.bringing import propose_corners
         from isometron.reading.sketch.own_sheet import corners_of
 
-        def propose() -> None:
-            picture, found = in_work(self.session.document), list[Any]()
-            patiently(lambda told: found.append(corners_of(picture.file.content)), alone=True)
-            self.session.edit(_("this is my sheet"), lambda d: propose_corners(d, found[0]))
-
-        self._carefully(propose)
+        picture = self._in_work()
+        if picture is None:
+            return
+        corners = self._patiently(lambda: corners_of(picture.file.content), _("Finding corners…"))
+        if corners is not None:
+            self.session.edit(_("this is my sheet"), lambda d: propose_corners(d, corners))
 
     def straighten(self, paper: str) -> None:
         """Straighten the sheet of paper in the picture in work to a format, as one step."""
-        from isometron.document.edits.pictures.bringing import in_work, put_sheet
+        from isometron.document.edits.pictures.bringing import put_sheet
         from isometron.reading.sketch.own_sheet import own_sheet, told_of_sheet
         from isometron.reading.sketch.sizes import doubted_corners, laid_out
 
-        def straighten() -> None:
-            picture, found = in_work(self.session.document), list[SheetPicture]()
-            doubt: list[str] = []
+        picture = self._in_work()
+        if picture is None:
+            return
 
-            def work(told: Progress) -> None:
-                corners, size = laid_out(picture, paper)
-                found.append(own_sheet(picture.file.content, picture.name, corners, size, told))
-                doubt.append(doubted_corners(picture, corners) if picture.corners else "")
+        def work() -> tuple[SheetPicture, str]:
+            corners, size = laid_out(picture, paper)
+            found = own_sheet(picture.file.content, picture.name, corners, size)
+            return found, doubted_corners(picture, corners) if picture.corners else ""
 
-            patiently(work, _("Finding strokes…"), alone=True)
-            if self.session.edit(_("straighten my sheet"), lambda d: put_sheet(d, found[0])):
-                told = told_of_sheet(found[0])
-                self.told.emit(doubt[0] or told)
-                log_work("reading", picture.name, told)
-
-        try:
-            self._carefully(straighten)
-        except StoppedError as stopped:
-            self.told.emit(str(stopped))
+        made = self._patiently(work, _("Finding strokes…"))
+        if made is None:
+            return
+        sheet, doubt = made
+        if self.session.edit(_("straighten my sheet"), lambda d: put_sheet(d, sheet)):
+            told = told_of_sheet(sheet)
+            self.told.emit(doubt or told)
+            log_work("reading", picture.name, told)
 
     def find_lines(self) -> None:
         """Look for the lines of the picture in work again, as one step."""
-        from isometron.document.edits.pictures.bringing import in_work, put_lines
-        from isometron.reading.of_picture import Lines, find_lines
+        from isometron.document.edits.pictures.bringing import put_lines
+        from isometron.reading.of_picture import find_lines
 
-        def find() -> None:
-            picture, found = in_work(self.session.document), list[Lines]()
-            lens = picture.lens if picture.lens_used else None
-            patiently(
-                lambda told: found.append(find_lines(picture.file.content, lens, told)),
-                _("Finding lines…"),
-                alone=True,
-            )
-            (lines,) = found
+        picture = self._in_work()
+        if picture is None:
+            return
+        lens = picture.lens if picture.lens_used else None
+        lines = self._patiently(lambda: find_lines(picture.file.content, lens), _("Finding lines…"))
+        if lines is not None:
             self.session.edit(_("find lines"), lambda d: put_lines(d, *lines))
 
+    def _in_work(self) -> SheetPicture | None:
+        """The picture in work; None when there is none, which is said."""
+        from isometron.document.edits.pictures.bringing import in_work
+
         try:
-            self._carefully(find)
-        except StoppedError as stopped:
-            self.told.emit(str(stopped))
+            return in_work(self.session.document)
+        except IsometronError as error:
+            self.asking.tell(_("This did not work"), str(error))
+            return None
 
     def print_out(self) -> None:
         """Print the sheet at true size."""
@@ -394,13 +421,12 @@ class SheetKeeping(QObject):
         told = ask_and_print(self.session.kept, self.session.scene)
         if told:
             self.told.emit(told)
-            log_sheet(self.session.kept, self.session.scene, self.name, PRINTED, self.session.path)
+            session = self.session
+            self._drawing = log_sheet(session.kept, session.scene, self.name, PRINTED, session.path)
 
     def _carefully(self, action: Callable[[], None]) -> bool:
         try:
             action()
-        except StoppedError:
-            raise
         except IsometronError as error:
             self.asking.tell(_("This did not work"), str(error))
             return False
@@ -425,12 +451,12 @@ class SheetKeeping(QObject):
         """Where the person last was with such a file, else beside the sheet, else where documents
         are kept."""
         last = str(self.settings.value(f"folder{ending}", "") or "")
-        if last and Path(last).is_dir():
+        if last and _is_folder(Path(last)):
             return Path(last)
         if self.session.path is not None:
             return self.session.path.parent
         known = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.DocumentsLocation)
-        return Path(known) if known and Path(known).is_dir() else Path.home()
+        return Path(known) if known and _is_folder(Path(known)) else Path.home()
 
     def recent(self) -> list[Path]:
         """Sheets opened or saved of late, newest first, that still exist."""
@@ -441,7 +467,7 @@ class SheetKeeping(QObject):
 
     def remember(self, path: Path) -> None:
         """Put a path on top of the recent files."""
-        full = path.resolve()
+        full = full_path(path)
         paths = [full, *(p for p in self.recent() if p != full)][:RECENT]
         self.settings.setValue("recent", [str(p) for p in paths])
         self.recent_changed.emit()
@@ -462,16 +488,15 @@ def told_of_pinned(picture: SheetPicture) -> str:
     return words
 
 
+def _is_folder(path: Path) -> bool:
+    try:
+        return path.is_dir()
+    except (OSError, ValueError):
+        return False
+
+
 def _is_file(path: Path) -> bool:
     try:
         return path.is_file()
     except (OSError, ValueError):  # a name no file can have
         return False
-
-
-def _beside(path: Path) -> Path:
-    """A name beside a file that no file has yet."""
-    number = 2
-    while (other := path.with_name(f"{path.stem} {number}{path.suffix}")).exists():
-        number += 1
-    return other

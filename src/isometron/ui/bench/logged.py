@@ -3,8 +3,10 @@ keeps one."""
 
 import contextlib
 from pathlib import Path
+from threading import Thread
 from typing import TYPE_CHECKING, Any
 
+from isometron.own_places import full_path, is_there
 from isometron.words import _, many, said
 
 if TYPE_CHECKING:
@@ -13,21 +15,22 @@ if TYPE_CHECKING:
 
 OPENED, SAVED, PRINTED = said("opened"), said("saved"), said("printed")
 KIND_TAGS = {"sheet": said("sheet"), "reading": said("reading"), "remark": said("remark mended")}
-LARGEST_PICTURE = 60
-"""Sheets of more volumes are kept without a small picture: nobody waits for it."""
+WIDE, HIGH, WEIGHT = 420, 297, 2.5
+"""Of a small picture: its size, px, and px per mm of its lines."""
 
 
-def log_work(kind: str, about: str, words: str, kept: "dict[str, Any] | None" = None,
-             picture: bytes = b"") -> None:  # fmt: skip
-    """Keep what was done, in words. Nothing that the log cannot do hinders the work itself."""
+def log_work(kind: str, about: str, words: str, kept: "dict[str, Any] | None" = None) -> int:
+    """Keep what was done, in words; gives its number in the log, 0 when it was not kept. Nothing
+    that the log cannot do hinders the work itself."""
     from isometron.practice.log import Entry, Log, LogError, now
 
     log = Log()
-    if not log.place.exists():
-        return
+    if not is_there(log.place):
+        return 0
     entry = Entry(now(), kind, about, {**(kept or {}), "words": words}, _(KIND_TAGS[kind]))
     with contextlib.suppress(LogError):
-        log.add(entry, picture)
+        return log.add(entry)
+    return 0
 
 
 def log_sheet(
@@ -36,14 +39,14 @@ def log_sheet(
     name: str,
     did: str,
     path: Path | None = None,
-) -> None:
-    """Keep what was done with a sheet: its volumes, views and kind of view, where it lies, and a
-    small picture of it."""
+) -> Thread | None:
+    """Keep what was done with a sheet: its volumes, views and kind of view, where it lies. A small
+    picture of it is drawn beside the window, by the thread this gives."""
     from isometron.drawing.measures import kind_of_sheet
     from isometron.practice.log import log_place
 
-    if not log_place().exists():
-        return
+    if not is_there(log_place()):
+        return None
     volumes, views = len(document.volumes), len(document.views)
     kind = _(kind_of_sheet(document))
     words = ", ".join(
@@ -55,21 +58,24 @@ def log_sheet(
     )
     kept = {"did": did, "volumes": volumes, "views": views, "view": kind}
     if path is not None:
-        kept["path"] = str(path.resolve())
-    log_work("sheet", name, f"{_(did)}: {words}", kept, _small(document, scene))
+        kept["path"] = str(full_path(path))
+    number = log_work("sheet", name, f"{_(did)}: {words}", kept)
+    if not number:
+        return None
+    drawing = Thread(target=_draw, args=(document, scene, number), daemon=True)
+    drawing.start()
+    return drawing
 
 
-def _small(document: "Document", scene: "Scene") -> bytes:
-    """A small picture (PNG) of a sheet, b"" where there is nothing to show, or too much."""
-    from PyQt6.QtCore import QBuffer, QSize
+def _draw(document: "Document", scene: "Scene", number: int) -> None:
+    """A small picture of a sheet, put beside its entry."""
+    from PyQt6.QtCore import QSize
 
-    from isometron.ui.bench.small_picture import SmallPicture
+    from isometron.drawing.small import small_of
+    from isometron.practice.log import Log, LogError
+    from isometron.render.small import small_png
 
-    if not 0 < len(document.volumes) <= LARGEST_PICTURE:
-        return b""
-    shown = SmallPicture(QSize(420, 297), "", 2.5)
-    shown.show_scene(scene)
-    content = QBuffer()
-    shown.grab().save(content, "PNG")
-    shown.deleteLater()
-    return bytes(content.data().data())
+    png = small_png(small_of(document, scene), QSize(WIDE, HIGH), WEIGHT)
+    if png:
+        with contextlib.suppress(LogError):
+            Log().add_picture(number, png)

@@ -14,10 +14,11 @@ from PyQt6.QtCore import QObject, QSocketNotifier
 from PyQt6.QtWidgets import QApplication
 
 from isometron.files.disk import write_whole
-from isometron.files.journal import state_folder
+from isometron.own_places import private_folder, state_folder
 from isometron.perspective.errors import FileError
 from isometron.ui.bench.journalling import Journalling
 from isometron.ui.bench.session import Session
+from isometron.ui.bench.waiting import ENDING
 from isometron.words import _
 
 ENDINGS = (signal.SIGTERM, signal.SIGHUP, signal.SIGINT)
@@ -53,8 +54,8 @@ class Rescue:
         file = report_folder() / f"{datetime.now():%Y-%m-%d %H-%M-%S} {len(self._met)}.txt"
         told = _("Isometron made a mistake; your sheet is safe in its journal. Report: “{file}”.")
         try:
-            file.parent.mkdir(parents=True, exist_ok=True)
-            write_whole(file, report.encode(errors="replace"))
+            private_folder(file.parent)
+            write_whole(file, report.encode(errors="replace"), private=True)
         except (OSError, FileError):
             told = _("Isometron made a mistake: save your sheet, and start it anew.")
             sys.stderr.write(report)
@@ -70,6 +71,7 @@ def end(number: int) -> None:
     """End the running application as a signal does."""
     app = QApplication.instance()
     if app is not None:
+        app.setProperty(ENDING, True)
         app.exit(128 + number)
 
 

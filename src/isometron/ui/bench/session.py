@@ -3,8 +3,10 @@
 Widgets say what they wish; the session carries it out and says what is to be shown.
 """
 
+from collections.abc import Callable
 from enum import Enum
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -22,6 +24,18 @@ from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _
+
+HEAVY = 200
+"""Sheets of more volumes are worked out beside the window, where that can be stopped."""
+
+Patience = Callable[[Callable[[], Any], str], Any]
+"""Does work beside the window, with words for it. Raises what the work raises, and StoppedError."""
+
+
+def at_once(work: Callable[[], Any], words: str) -> Any:
+    """The work done here and now."""
+    return work()
+
 
 MOST_OLD = 60
 """The old lines of so many changes are kept at most."""
@@ -50,6 +64,7 @@ class Session(QObject):
         super().__init__()
         self.path = path
         self.called = called
+        self.patience: Patience = at_once
         self.saved_at = ""
         self.stamp: Stamp | None = None
         """What the sheet's file held when it was last read or written."""
@@ -76,8 +91,19 @@ class Session(QObject):
     def scene(self) -> Scene:
         """The scene of the document to show, made when it is first asked for."""
         if self._scene is None:
-            self._scene = self._kept_scene = scene_of(self.document)
+            self._scene = self._kept_scene = self.scene_for(self.document)
         return self._scene
+
+    def scene_for(self, document: Document, before: Scene | None = None) -> Scene:
+        """The scene of a document; of a heavy one beside the window. Raises StoppedError when the
+        person stops it."""
+        scene: Scene = self._worked(document, lambda: scene_of(document, before))
+        return scene
+
+    def _worked(self, document: Document, work: Callable[[], Any]) -> Any:
+        """What work on a document gives."""
+        heavy = len(document.volumes) > HEAVY
+        return (self.patience if heavy else at_once)(work, _("Working out what hides what…"))
 
     @property
     def ready(self) -> bool:
@@ -167,14 +193,16 @@ class Session(QObject):
         called: str = "",
         stamp: Stamp | None = None,
         kept: Document | None = None,
+        scene: Scene | None = None,
     ) -> None:
         """Another sheet; the history begins anew. Nothing of the open one is touched before all of
         the other is made.
 
         called: the name of one that has no file yet. stamp: what its file held. kept: what lies on
-        the disk, when that is not the document.
+        the disk, when that is not the document. scene: its scene, where it is made already. Raises
+        StoppedError when the person stops it.
         """
-        scene, history = scene_of(document), History(document, kept)
+        scene, history = scene or self.scene_for(document), History(document, kept)
         self.path, self.called, self.saved_at, self._preview = path, called, "", None
         self.stamp, self.file_state = stamp, FileState.AS_KNOWN
         self._history, self._kept_scene, self._pick = history, scene, None
@@ -188,23 +216,36 @@ class Session(QObject):
         """One step. Gives False, and says why, when it cannot be done."""
         self._preview = None
         try:
-            self._history.take(name, applied(edit, self._history.document))
+            after, scene = self._edited(edit)
         except IsometronError as error:
             self.refused.emit(str(error))
             self._show()
             return False
-        self._show()
+        self._history.take(name, after)
+        self._show(scene)
         self._tell_of_lost_steps()
         return True
 
     def drag(self, edit: Edit) -> None:
         """Show what an edit of the kept document would give, without keeping it."""
         try:
-            self._preview = applied(edit, self._history.document)
+            after, scene = self._edited(edit)
         except IsometronError as error:
             self.refused.emit(str(error))
             return
-        self._show()
+        self._preview = after
+        self._show(scene)
+
+    def _edited(self, edit: Edit) -> tuple[Document, Scene]:
+        """What an edit of the kept document gives, and its scene. Raises IsometronError."""
+        kept, before = self._history.document, self.scene
+
+        def work() -> tuple[Document, Scene]:
+            after = applied(edit, kept)
+            return after, scene_of(after, before)
+
+        made: tuple[Document, Scene] = self._worked(kept, work)
+        return made
 
     def drop(self, name: str) -> None:
         """Keep what is being shown as one step."""
@@ -222,15 +263,26 @@ class Session(QObject):
 
     def undo(self) -> None:
         """Take the last step back."""
-        self._preview = None
-        self._history.undo()
-        self._show()
+        self._turn_back(self._history.undo, self._history.redo)
 
     def redo(self) -> None:
         """Do again what was taken back."""
+        self._turn_back(self._history.redo, self._history.undo)
+
+    def _turn_back(self, step: Callable[[], None], and_back: Callable[[], None]) -> None:
         self._preview = None
-        self._history.redo()
-        self._show()
+        before = self._history.document
+        step()
+        if self._history.document is before:
+            self._show()
+            return
+        try:
+            scene = self.scene_for(self._history.document, self.scene)
+        except IsometronError as error:
+            and_back()
+            self.refused.emit(str(error))
+            return
+        self._show(scene)
 
     def mark_saved(self, path: Path, at: str, stamp: Stamp) -> None:
         """The kept document lies in `path` now, which holds what the stamp says."""
@@ -266,9 +318,9 @@ class Session(QObject):
         """The lines left behind now, besides those that are kept."""
         return np.concatenate([*self._old_lines, left]) if self._old_lines else left
 
-    def _show(self) -> None:
+    def _show(self, scene: Scene | None = None) -> None:
         before = self.scene
-        self._scene = scene_of(self.document, before)
+        self._scene = scene or scene_of(self.document, before)
         if self._pick is not None and self._scene is not before:
             self._pick = self._pick.carried(before, self._scene)
         if self._measured and self._scene is not before:

@@ -4,9 +4,9 @@ from PyQt6.QtCore import QSize
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
+from isometron.document.document import Document
 from isometron.drawing.scene import Scene
 from isometron.drawing.small import Small, small_of
-from isometron.document.document import Document
 from isometron.render.painter import painting_on
 from isometron.render.small import paint_small
 

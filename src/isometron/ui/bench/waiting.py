@@ -1,24 +1,33 @@
 """Work that takes seconds: beside the window, with how far it is, and a way to stop it."""
 
+import time
 from collections.abc import Callable
 from concurrent.futures import Future, wait
-from threading import Thread
+from threading import Lock, Thread
+from typing import TypeVar
 
 from PyQt6.QtCore import QElapsedTimer, QEventLoop, Qt
 from PyQt6.QtGui import QCloseEvent, QKeyEvent
 from PyQt6.QtWidgets import QApplication, QDialog, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
 from isometron.perspective.errors import StoppedError
+from isometron.perspective.watching import watched
 from isometron.ui.parts.plain import Label
 from isometron.words import _
 
-Progress = Callable[[float], None]
-"""Told by work how far it is, 0 to 1; raises StoppedError when it should stop."""
+T = TypeVar("T")
+
+ENDING = "isometron ending"
+"""Property of the application that ends: what is waited for then is given up."""
+
+STOPS_WITHIN_S = 0.7
+"""Work that was stopped is waited for no longer: it ends at its next step."""
 
 SHOWN_AFTER_MS = 400
 """Work that is done sooner shows no dialog."""
 
 PARTS = 1000
+STOPPED = _("Stopped: nothing has changed.")
 
 
 class Waiting(QDialog):
@@ -28,14 +37,14 @@ class Waiting(QDialog):
         super().__init__(parent)
         self.setWindowTitle(_("One moment"))
         self.setWindowModality(Qt.WindowModality.ApplicationModal)
-        self.share, self.stopped = 0.0, False
-        self.stopped_words = _("Stopped: nothing was written.")
+        self.share, self.stopped, self.finishing = 0.0, False, False
+        self._deciding = Lock()
         self.bar = QProgressBar()
         self.bar.setRange(0, PARTS)
         self.bar.setTextVisible(False)
         self.bar.setAccessibleName(words)
         self.stop = QPushButton(_("Stop"))
-        self.stop.setToolTip(_("Leave the work; nothing is written (Esc)."))
+        self.stop.setToolTip(_("Leave the work; nothing is changed (Esc)."))
         self.stop.clicked.connect(self.give_up)
         column = QVBoxLayout(self)
         column.setSpacing(10)
@@ -46,7 +55,8 @@ class Waiting(QDialog):
 
     def give_up(self) -> None:
         """Stop the work at the next place where it can."""
-        self.stopped = True
+        with self._deciding:
+            self.stopped = not self.finishing
         self.stop.setEnabled(False)
 
     def look(self) -> None:
@@ -57,7 +67,15 @@ class Waiting(QDialog):
         """Note how far the work is; touches no widget. Raises StoppedError."""
         self.share = share
         if self.stopped:
-            raise StoppedError(self.stopped_words)
+            raise StoppedError(STOPPED)
+
+    def finish(self) -> None:
+        """Let the work come to its end, which is not stopped; touches no widget. Raises
+        StoppedError."""
+        with self._deciding:
+            if self.stopped:
+                raise StoppedError(STOPPED)
+            self.finishing = True
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape:
@@ -69,51 +87,49 @@ class Waiting(QDialog):
             event.ignore()  # it goes when the work has stopped
 
 
-def patiently(
-    work: Callable[[Progress], None],
-    words: str = "",
-    parent: QWidget | None = None,
-    *,
-    alone: bool = False,
-) -> None:
-    """Do work that takes seconds beside the window, which keeps painting and takes no input till
-    then; with words, a dialog tells how far it is. The work touches no widget. Raises what the work
-    raises, StoppedError when the person stops it.
-
-    alone: the work leaves nothing behind, so that it is not waited for once it is stopped: it may
-    be in the middle of something that cannot be interrupted."""
-    dialog, clock, done = Waiting(parent, words), QElapsedTimer(), Future[None]()
-    if alone:
-        dialog.stopped_words = _("Stopped: nothing has changed.")
+def patiently(work: Callable[[], T], words: str, parent: QWidget | None = None) -> T:
+    """What work gives that takes seconds. It is done beside the window, which keeps painting and
+    takes no input till then; a dialog tells how far it is (`perspective.watching`). The work
+    touches no widget, and changes nothing before its `last_tick`. Raises what the work raises,
+    StoppedError when the person stops it or the program ends."""
+    dialog, clock, done = Waiting(parent, words), QElapsedTimer(), Future[T]()
     clock.start()
     QApplication.setOverrideCursor(Qt.CursorShape.WaitCursor)
-    beside = Thread(target=_do, args=(work, dialog.tell, done), daemon=alone)
-    beside.start()
+    Thread(target=_do, args=(work, dialog, done), daemon=True).start()
+    given_up: float | None = None
     try:
         while not done.done():
             events = QEventLoop.ProcessEventsFlag.ExcludeUserInputEvents
-            if words and clock.elapsed() > SHOWN_AFTER_MS:
+            if clock.elapsed() > SHOWN_AFTER_MS:
                 dialog.show()
                 dialog.look()
                 events = QEventLoop.ProcessEventsFlag.AllEvents
             QApplication.processEvents(events, 50)
             wait([done], timeout=0.02)
-            if alone and dialog.stopped:
-                wait([done], timeout=0.1)
-                break
-        if not done.done():
-            raise StoppedError(dialog.stopped_words)
-        done.result()
+            if not dialog.stopped and ending():
+                dialog.give_up()
+            if dialog.stopped:
+                given_up = given_up or time.monotonic()
+                if time.monotonic() - given_up > STOPS_WITHIN_S:
+                    raise StoppedError(STOPPED)
+        return done.result()
     finally:
         QApplication.restoreOverrideCursor()
         dialog.hide()
         dialog.deleteLater()
 
 
-def _do(work: Callable[[Progress], None], tell: Progress, done: "Future[None]") -> None:
+def ending() -> bool:
+    """Whether the application ends."""
+    app = QApplication.instance()
+    return app is not None and bool(app.property(ENDING))
+
+
+def _do(work: Callable[[], T], by: Waiting, done: "Future[T]") -> None:
     try:
-        work(tell)
+        with watched(by):
+            found = work()
     except BaseException as error:
         done.set_exception(error)
     else:
-        done.set_result(None)
+        done.set_result(found)

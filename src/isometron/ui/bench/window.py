@@ -30,6 +30,7 @@ from isometron.ui.bench.keeping import SheetKeeping
 from isometron.ui.bench.session import FileState, Session
 from isometron.ui.bench.settling import Settling
 from isometron.ui.bench.tab_table import TABS, number_of
+from isometron.ui.bench.waiting import patiently
 from isometron.ui.board.frame import BoardFrame
 from isometron.ui.board.plan import SideElevation, StationPlan
 from isometron.ui.board.plate import Plate
@@ -123,6 +124,7 @@ class Bench(QMainWindow):
         self.room = ROOMS.get(str(self.settings.value("room", "")), LIGHT_ROOM)
         self.session = Session(document, path, called=called)
         self.session.stamp = stamp
+        self.session.patience = lambda work, words: patiently(work, words, within or self)
         self.keeping = SheetKeeping(self.session, Asking(self), self.settings)
         self.journalling: Journalling | None = None
         self.finding: Finding | None = None
@@ -519,6 +521,7 @@ class Bench(QMainWindow):
             for card in self._cards.values():
                 card.leave()
             self._settling.stop()
+            self.keeping.finish()
             if self.journalling is not None:
                 self.journalling.leave()
             event.accept()

@@ -1,6 +1,9 @@
 """What some commands do that is more than one edit."""
 
-from PyQt6.QtCore import QBuffer, QIODevice
+from collections.abc import Callable
+
+from PyQt6.QtCore import QBuffer, QIODevice, QMimeData
+from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QApplication
 
 from isometron.document.document import Document
@@ -25,6 +28,12 @@ from isometron.ui.bench.work import Work
 from isometron.ui.board.pictures.frame import ENDINGS, dropped_file
 from isometron.ui.cards.building.card import BuildCard
 from isometron.words import _
+
+FORMS = ("image/png", "image/jpeg", "image/webp", "image/tiff")
+"""Pictures that are taken as they were copied."""
+
+QUICKLY = 80
+"""Quality of a PNG that is written at once and made smaller elsewhere."""
 
 
 def begin_with(work: Work, number: int) -> None:
@@ -104,17 +113,32 @@ def cut_volumes(work: Work) -> None:
     work.session.edit(_("cut"), choosing.remove_chosen)
 
 
+def _copied_picture(mime: QMimeData, image: Callable[[], QImage]) -> Callable[[], bytes]:
+    """What gives the file of a copied picture: as it was copied where it is one, else encoded when
+    it is called, beside the window."""
+    for form in FORMS:
+        if mime.hasFormat(form):
+            content = mime.data(form).data()
+            return lambda: content
+    pixels = image()
+
+    def encoded() -> bytes:
+        kept = QBuffer()
+        kept.open(QIODevice.OpenModeFlag.WriteOnly)
+        pixels.save(kept, "PNG", QUICKLY)
+        return kept.data().data()
+
+    return encoded
+
+
 def paste(work: Work) -> None:
     """Paste a picture when one was copied, else copied volumes."""
     clipboard = QApplication.clipboard()
     assert clipboard is not None
     mime, text = clipboard.mimeData(), clipboard.text()
     if mime is not None and mime.hasImage():
-        kept = QBuffer()
-        kept.open(QIODevice.OpenModeFlag.WriteOnly)
-        clipboard.image().save(kept, "PNG")
         work.open_tab("picture")
-        work.keeping.paste_picture(kept.data().data())
+        work.keeping.paste_picture(_copied_picture(mime, clipboard.image))
         return
     path = dropped_file(mime)
     if path is not None and path.suffix.lower() in ENDINGS:

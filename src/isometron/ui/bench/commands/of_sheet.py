@@ -60,7 +60,7 @@ def _sending(outgoing: Outgoing, errand: Errand, number: int, *, first: bool) ->
         errand.tip.format(formats=outgoing.names),
         lambda work: work.keeping.send(outgoing, errand),
         errand.keys,
-        needs=something if outgoing.slow else None,
+        needs=something if outgoing.needs_volumes else None,
         line_before=first,
     )
 

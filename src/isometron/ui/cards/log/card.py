@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout
 
 from isometron.files.disk import write_whole
 from isometron.files.formats import CHARTS, LOGS
+from isometron.own_places import is_there
 from isometron.perspective.errors import IsometronError
 from isometron.practice.log import Entry, Log, LogError, as_csv, as_json, now
 from isometron.practice.pages import (
@@ -188,7 +189,7 @@ class LogCard(EditCard):
     def _open(self) -> None:
         if self.opens is None:
             return
-        if self.opens.exists():
+        if is_there(self.opens):
             self.wishes.open_sheet(self.opens)
         else:
             told = _("“{name}” is no longer where it was: open it from its new place.")

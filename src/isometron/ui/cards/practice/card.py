@@ -308,7 +308,7 @@ class PracticeCard(EditCard):
             else f"{min(len(series.done) + going, series.length)} / {series.length}"
         )
         self.says.setText(self._told())
-        known = self.log.place.exists() and self.log.allowed is not None
+        known = self.log.allowed is not None
         for widget in (self.asks, self.allow, self.refuse):
             widget.setVisible(not known)
 

@@ -16,6 +16,7 @@ from isometron.document.picture import MOST_BYTES
 from isometron.files.disk import read_bytes, write_whole
 from isometron.files.formats import EXERCISES, PICTURES
 from isometron.files.practice import exercises_pdf
+from isometron.own_places import is_there
 from isometron.perspective.errors import IsometronError
 from isometron.practice.drill import Exercise
 from isometron.practice.paper.layout import pages_of
@@ -123,4 +124,4 @@ def _free(sheet: Path) -> Path:
         sheet.with_name(f"{sheet.stem}-answers{more}{sheet.suffix}")
         for more in ("", *(f"-{n}" for n in range(2, 100)))
     )
-    return next((name for name in names if not name.exists()), sheet.with_suffix(".answers.pdf"))
+    return next((name for name in names if not is_there(name)), sheet.with_suffix(".answers.pdf"))
