@@ -226,7 +226,9 @@ def _sentence(error: BaseException) -> str:
         return _("This needs {name}, which is not installed here.").format(name=name)
     if isinstance(error, UnicodeError):
         return _("A text holds half a letter: type it again.")
-    return _("This sheet is too much for the memory here: use fewer volumes or less detail.")
+    return _(
+        "This is too much for the memory here: take a smaller sheet or picture, or fewer marks."
+    )
 
 
 def _drop_output() -> None:

@@ -1,6 +1,7 @@
 """Where the program keeps what is its own (XDG base directories), for the person alone."""
 
 import contextlib
+import errno
 import os
 import stat
 from pathlib import Path
@@ -35,15 +36,21 @@ def private_folder(folder: Path) -> None:
 def private_file(path: Path) -> None:
     """Make a file of the program's own, empty where there is none, before anything is written to
     it; take the rights of others away. Raises OSError."""
-    os.close(os.open(path, os.O_WRONLY | os.O_CREAT | os.O_CLOEXEC | os.O_NONBLOCK, PRIVATE))
+    handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_CLOEXEC | os.O_NONBLOCK, PRIVATE)
+    try:
+        if not stat.S_ISREG(os.fstat(handle).st_mode):
+            raise OSError(errno.EINVAL, "it is a device or a pipe")
+    finally:
+        os.close(handle)
     keep_private(path, PRIVATE)
 
 
 def keep_private(path: Path, rights: int) -> None:
     """Take the rights of others away, where we may."""
     with contextlib.suppress(OSError):
-        mode = stat.S_IMODE(path.stat().st_mode)
-        if mode & ~PRIVATE_FOLDER:
+        found = path.lstat()
+        ours = found.st_uid == os.getuid() and not stat.S_ISLNK(found.st_mode)
+        if ours and stat.S_IMODE(found.st_mode) & ~PRIVATE_FOLDER:
             path.chmod(rights)
 
 

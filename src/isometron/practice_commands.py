@@ -155,8 +155,8 @@ def print_log(given: argparse.Namespace) -> int:
         ) from error
     log = Log()
     entries = log.entries(since=since)
-    if log.said:
-        print(f"isometron: {log.said}", file=sys.stderr)
+    for told in filter(None, (log.said, log.told_of_odd)):
+        print(f"isometron: {told}", file=sys.stderr)
     sys.stdout.write(as_json(entries) if given.json else as_csv(entries))
     sys.stdout.flush()
     return 0

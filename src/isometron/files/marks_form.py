@@ -53,9 +53,14 @@ def marks_in(content: bytes, called: str) -> Iterator[Marks]:
 def _json(text: str) -> Any | None:
     """JSON, or None; NaN and the like are no JSON."""
     try:
-        return json.loads(text, parse_constant=_no_number)
+        return json.loads(text, parse_constant=_no_number, parse_int=_whole)
     except (ValueError, RecursionError):
         return None
+
+
+def _whole(text: str) -> int | float:
+    """A whole number; one of very many digits is as large as numbers are, and refused for that."""
+    return int(text) if len(text) < 16 else float(text)
 
 
 def _no_number(word: str) -> float:

@@ -3,6 +3,7 @@
 import functools
 import json
 import math
+import re
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 from pathlib import Path
@@ -34,6 +35,14 @@ SAMPLES = (
 )
 LARGEST_BYTES = 160 * 1024 * 1024
 """More than this is not a sheet of boxes, even with all its pictures."""
+
+LARGEST_PLAIN = 24_000_000
+"""Bytes of a sheet besides its pictures."""
+
+MOST_VOLUMES = 10_000
+"""Volumes that one sheet carries."""
+
+_ENCODED = re.compile(rb'"base64"\s*:\s*"[A-Za-z0-9+/=]*"')
 
 
 def read_sheet(path: str | Path) -> Document:
@@ -111,6 +120,7 @@ def sheet_from_text(content: bytes, source: str) -> Document:
                 "reads {version2}): open it with that one."
             ).format(source=source, version=version, version2=VERSION)
         )
+    _refuse_too_many(data.get("volumes"), source)
     data = raised(data)
     _check(data, source)
     try:
@@ -122,6 +132,7 @@ def sheet_from_text(content: bytes, source: str) -> Document:
 
 
 def _parsed(content: bytes, source: str) -> Any:
+    _refuse_too_much(content, source)
     if not content.strip():
         raise FileError(
             _("{source} is empty: choose a sheet that Isometron saved.").format(source=source)
@@ -151,6 +162,29 @@ def _parsed(content: bytes, source: str) -> Any:
                 source=source
             )
         ) from error
+
+
+def _refuse_too_much(content: bytes, source: str) -> None:
+    """Refuse, before it is taken apart, what no sheet holds. Raises FileError."""
+    if len(content) <= LARGEST_PLAIN:
+        return
+    plain = len(content) - sum(len(found[0]) for found in _ENCODED.finditer(content))
+    if plain > LARGEST_PLAIN:
+        raise FileError(
+            _(
+                "{source} holds {size} MB besides its pictures, and a sheet at most {most}: take a "
+                "smaller one."
+            ).format(source=source, size=round(plain / 1e6), most=round(LARGEST_PLAIN / 1e6))
+        )
+
+
+def _refuse_too_many(volumes: Any, source: str) -> None:
+    if isinstance(volumes, list) and len(volumes) > MOST_VOLUMES:
+        raise FileError(
+            _("{source} has {count} volumes, and a sheet carries at most {most}.").format(
+                source=source, count=len(volumes), most=MOST_VOLUMES
+            )
+        )
 
 
 class _NoNumberError(Exception):
@@ -245,6 +279,7 @@ def volumes_from_text(text: str) -> list[Volume]:
         raise FileError(nothing)
     try:
         data = json.loads(text, parse_float=_finite, parse_int=_whole, parse_constant=_no_number)
+        _refuse_too_many(data["volumes"], _("What was copied"))
         blank = json.loads(sheet_as_text(Document()))
         sheet = raised({**blank, "volumes": data["volumes"]})
         _check(sheet, _("What was copied"))

@@ -29,6 +29,7 @@ SIGNS = {"plus": "+", "and": "+", "minus": "-", "times": "*"} | dict.fromkeys("�
 SIGNS |= {"−": "-", "–": "-", "÷": "/", ":": "/"}
 VULGAR = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅓": "1/3", "⅔": "2/3"}
 VULGAR |= {"⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}
+POWERS = dict(zip("⁰¹²³⁴⁵⁶⁷⁸⁹⁻", "0123456789-", strict=True))
 FILLING = ("of", "the", "a")
 
 _NUMBER = r"(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:e[+-]?\d{1,2}(?![\w.]))?"
@@ -194,16 +195,38 @@ class _Expression:
         if name is not None:
             self._put(Quantity(0.0, {name: 1.0}), "length")
             return at + len(name)
-        if sign.isdigit() or (sign in ".," and text[at + 1 : at + 2].isdigit()):
-            value, end = _number_at(text, at)
-            self._put(Quantity(value, length=False), "number")
-            return end
+        if sign in POWERS or sign.isdecimal() or _begins_decimal(text, at):
+            return self._number(at)
         word = _WORD.match(text, at)
         if word is not None:
             self._word(word[0])
             return word.end()
         self._sign(SIGNS.get(sign, sign))
         return at + 1
+
+    def _number(self, at: int) -> int:
+        """Take a number, or the power of the one before; gives where it ends."""
+        if self._text[at] in POWERS:
+            return self._power(at)
+        value, end = _number_at(self._text, at)
+        self._put(Quantity(value, length=False), "number")
+        return end
+
+    def _power(self, at: int) -> int:
+        """Take a small raised number, the power of the number before it; gives where it ends."""
+        end = at
+        while self._text[end] in POWERS:
+            end += 1
+        raised = "".join(POWERS[sign] for sign in self._text[at:end])
+        if self._after != "number" or not re.fullmatch(r"-?\d{1,2}", raised):
+            raise _wrong(self._asked)
+        key = self._parts[-1]
+        try:
+            value = self.known[key].mm ** int(raised)
+        except ArithmeticError:
+            raise _wrong(self._asked) from None
+        self.known[key] = Quantity(value, length=False)
+        return end
 
     def _put(self, quantity: Quantity, kind: str) -> None:
         key = f"q{len(self.known)}"
@@ -246,6 +269,11 @@ class _Expression:
         self._after = "length" if sign == ")" else ""
 
 
+def _begins_decimal(text: str, at: int) -> bool:
+    """Whether a number without a whole part begins at a place, as in .5."""
+    return text[at] in ".," and text[at + 1 : at + 2].isdecimal()
+
+
 def _name_at(text: str, at: int, folded: list[tuple[str, str]]) -> str | None:
     """The longest known name that stands at a place, as a word of its own."""
     here = text[at:].casefold()
@@ -269,7 +297,8 @@ def _number_at(text: str, at: int) -> tuple[float, int]:
     if fraction is not None and fraction[1] is None:
         return _share(int(fraction[2]), int(fraction[3])), fraction.end()
     plain = _PLAIN.match(text, at)
-    assert plain is not None
+    if plain is None:  # no digit of ours
+        raise _wrong(text.strip())
     return float(plain[0].replace(",", ".")), plain.end()
 
 

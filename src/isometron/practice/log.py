@@ -17,7 +17,7 @@ from isometron.cells import guarded
 from isometron.own_places import data_folder, is_there, private_file, private_folder
 from isometron.perspective.errors import IsometronError
 from isometron.practice.kept import moment_told, what_was_kept
-from isometron.words import _
+from isometron.words import _, many
 
 VERSION = 2
 """1: entries and settings. 2: small pictures of sheets beside them."""
@@ -77,6 +77,17 @@ class Log:
 
     # Opened for one thing at a time: another window may write too.
 
+    @property
+    def told_of_odd(self) -> str:
+        """How many rows were left aside, in a sentence; "" for none."""
+        if not self.odd:
+            return ""
+        return many(
+            "{n} row of the log was not written by Isometron: it is left aside.",
+            "{n} rows of the log were not written by Isometron: they are left aside.",
+            self.odd,
+        ).format(n=self.odd)
+
     @contextmanager
     def _open(self) -> Iterator[sqlite3.Connection]:
         private_folder(self.place.parent)
@@ -134,6 +145,14 @@ class Log:
             lambda base: base.execute("SELECT value FROM settings WHERE name='allowed'").fetchone()
         )
         return None if told is None else told[0] == "yes"
+
+    @property
+    def asks(self) -> bool:
+        """Whether the person is still to be asked; not while the log cannot be used."""
+        try:
+            return self.allowed is None
+        except LogError:
+            return False
 
     def allow(self, yes: bool) -> None:
         """Allow it, or not. Raises LogError."""

@@ -280,7 +280,7 @@ def _rims(picture: SheetPicture, reading: Reading) -> list[Line]:
 
 def _counted(name: str) -> str:
     """A name; what has none but its number is counted from 1."""
-    return str(int(name) + 1) if name.isdigit() else name
+    return str(int(name) + 1) if name.isdecimal() and len(name) < 10 else name
 
 
 def _upright(major_deg: float) -> float:

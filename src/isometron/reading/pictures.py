@@ -235,11 +235,15 @@ def _taken_in(image: Any) -> TakenIn:
 
 def _encoded(image: Any, *, lossless: bool) -> bytes:
     """A picture as PNG or JPEG with nothing but its pixels."""
+    from PIL import Image
+
+    # comments, colour profiles and the like would be written along with an image that was read
+    bare = Image.frombytes(image.mode, image.size, image.tobytes())
     kept = io.BytesIO()
     if lossless:
-        image.save(kept, "PNG")
+        bare.save(kept, "PNG")
     else:
-        image.save(kept, "JPEG", quality=QUALITY, subsampling=0)
+        bare.save(kept, "JPEG", quality=QUALITY, subsampling=0)
     return kept.getvalue()
 
 

@@ -40,6 +40,15 @@ FAR = 1e-9
 """A direction that runs ahead by less than this has its vanishing point at infinity."""
 
 
+MOST = {
+    "edges": (1500, said("{count} edges")),
+    "families": (12, said("edges of {count} families")),
+    "rims": (40, said("{count} rims")),
+    "places": (4000, said("{count} places along rims and in rows")),
+}
+"""So many are read at once at most: more take minutes, and gigabytes."""
+
+
 def read_marks(marks: Marks) -> Reading:
     """What marks say. Raises MarksError when nothing is marked."""
     return read_with_fit(marks)[0]
@@ -49,6 +58,7 @@ def read_with_fit(marks: Marks) -> tuple[Reading, Fit | None]:
     """What marks say, and the fit that edges have. Raises MarksError when nothing is marked."""
     if not marks.edges and not marks.rounds:
         raise MarksError(_("Nothing is marked: mark edges of the thing, or a rim."))
+    _refuse_too_many(marks)
     refused: list[Refused] = []
     ellipses = _ellipses(marks, refused)
     noise = _noise_of_rims(marks, ellipses)
@@ -92,6 +102,25 @@ def read_with_fit(marks: Marks) -> tuple[Reading, Fit | None]:
         heights_of(marks, best, told) if eye_level is not None else (),
     )
     return reading, best
+
+
+def _refuse_too_many(marks: Marks) -> None:
+    """Refuse, before anything is worked out, what takes too long. Raises MarksError."""
+    used = [edge for edge in marks.edges if not edge.left]
+    rims = [rim for rim in marks.rounds if not rim.left]
+    counts = {
+        "edges": len(used),
+        "families": len({edge.family for edge in used}),
+        "rims": len(rims),
+        "places": sum(len(rim.points) for rim in rims) + sum(len(row.points) for row in marks.rows),
+    }
+    for name, (most, words) in MOST.items():
+        if counts[name] > most:
+            raise MarksError(
+                _("These marks are too many to read at once ({what}): keep {most} at most.").format(
+                    what=_(words).format(count=counts[name]), most=most
+                )
+            )
 
 
 def _shows_eye(

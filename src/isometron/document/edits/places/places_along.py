@@ -1,6 +1,8 @@
 """Places along a length as people type them, the same wherever one is asked for: a fraction (1/3),
 per cent (33%), a share (0.33), or a length with its unit (3cm)."""
 
+import math
+
 from isometron.framework.marks import even
 from isometron.perspective.errors import IsometronError, LengthError, VolumeError
 from isometron.perspective.lengths import read_length
@@ -11,16 +13,19 @@ def place_along(word: str, whole_mm: float | None, unit: str, *, bare_mm: bool =
     """A place along a whole as a share of it. whole_mm: how long it is; without it no length can be
     said. bare_mm: a number alone is a length in the sheet's unit, no share. Raises LengthError.
     """
+    share = math.nan
     try:
-        if word.endswith("%"):
-            return float(word[:-1]) / 100
         over, slash, under = word.partition("/")
-        if slash:
-            return float(over) / float(under)
-        if not bare_mm:
-            return float(word)
+        if word.endswith("%"):
+            share = float(word[:-1]) / 100
+        elif slash:
+            share = float(over) / float(under)
+        elif not bare_mm:
+            share = float(word)
     except (ValueError, ZeroDivisionError):
         pass
+    if math.isfinite(share):
+        return share
     if not whole_mm:
         raise LengthError(
             _("“{word}” is no place along it: type 1/3, 33% or 0.33.").format(word=quoted(word))
@@ -35,7 +40,7 @@ def read_shares(text: str, whole_mm: float | None = None, unit: str = "mm") -> t
     words = text.replace(";", " ").replace(",", " ").split()
     shares: list[float] = []
     try:
-        if len(words) == 1 and words[0].isdigit():
+        if len(words) == 1 and words[0].isdecimal():
             return even(int(words[0]))
         shares = [place_along(word, whole_mm, unit) for word in words]
     except (IsometronError, ValueError):

@@ -116,6 +116,7 @@ class LogCard(EditCard):
         self._read_at = self._stamp()
         try:
             self.entries = self.log.latest(SHOWN)
+            odd = self.log.told_of_odd
             today = date.today()
             self.days = calendar_of(self.log.days(first_day(today)), today)
             count, allowed = self.log.count, self.log.allowed
@@ -127,7 +128,9 @@ class LogCard(EditCard):
             told = self.log.said or _("{count} entries, kept on this machine alone.").format(
                 count=count
             )
-            if count > len(self.entries):
+            if odd:
+                told += f" {odd}"
+            elif count > len(self.entries):
                 told += " " + _("The last {shown} are shown.").format(shown=len(self.entries))
             self.says.setText(told if allowed else _("No log is kept."))
         self.curves = curves_of(self.entries)
@@ -205,7 +208,7 @@ class LogCard(EditCard):
             told = again(entry)
             if told is not None:
                 self.page.show_exercise(*told)
-        except (IsometronError, TypeError, ValueError, KeyError):
+        except (IsometronError, TypeError, ValueError, KeyError, OverflowError):
             self.says.setText(_("This entry cannot be shown again: its drill has changed."))
 
     # What it does

@@ -308,9 +308,9 @@ class PracticeCard(EditCard):
             else f"{min(len(series.done) + going, series.length)} / {series.length}"
         )
         self.says.setText(self._told())
-        known = self.log.allowed is not None
+        asks = self.log.asks
         for widget in (self.asks, self.allow, self.refuse):
-            widget.setVisible(not known)
+            widget.setVisible(asks)
 
     def _told(self) -> str:
         series, verdict = self.series, self.sheet.verdict
