@@ -20,6 +20,11 @@ def data_folder() -> Path:
     return _place("XDG_DATA_HOME", ".local", "share")
 
 
+def config_folder() -> Path:
+    """Where the program keeps what the person has chosen."""
+    return _place("XDG_CONFIG_HOME", ".config")
+
+
 def _place(variable: str, *usual: str) -> Path:
     given = os.environ.get(variable, "")
     return (Path(given) if given.startswith("/") else Path.home().joinpath(*usual)) / "isometron"

@@ -9,6 +9,7 @@ import pytest
 from scipy.spatial import KDTree
 
 from isometron.document.document import Document
+from isometron.drawing.curves import clipped_arcs, cubics
 from isometron.drawing.rounds import all_circles, circle_in_work, degrees_over_height
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import sample_sheet
@@ -292,3 +293,19 @@ def test_parts_of_a_curve_lie_where_the_curve_is_drawn():
             drawn = project(document.eye, points_at(part, share)).sheet
             assert np.abs(points_at(picture.arcs[some], share) - drawn).max(initial=0.0) < 1e-6
     assert sight_axes(document.eye).shape == (3, 3)
+
+
+@pytest.mark.parametrize("wrong", [np.nan, np.inf, -np.inf, 0.0, -1.0])
+def test_an_arc_that_cannot_be_drawn_is_cut_away_in_numbers(wrong):
+    arc = np.array([[[0.0, 0.0, 1.0], [5.0, 9.0, 1.0], [10.0, 0.0, 1.0]]])
+    whole, number = cubics(arc, 0.01)
+    assert len(whole) and not number.any()
+    for row in range(3):
+        for column in range(3):
+            spoilt = arc.copy()
+            spoilt[0, row, column] = wrong
+            for error in (0.01, 0.0, np.nan, np.inf):
+                curves, number = cubics(np.concatenate([spoilt, arc]), error)
+                assert np.isfinite(curves).all() or np.isfinite(spoilt).all()
+                assert len(curves) <= 2 * 2**13 and 1 in number
+            assert np.isfinite(clipped_arcs(spoilt, (-50.0, -50.0, 50.0, 50.0))).all()

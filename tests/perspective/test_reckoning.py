@@ -33,6 +33,10 @@ SAID = {
     "9-5/8\"": 9.625 * 25.4,
     "½": 5.0,
     "1e2 mm": 100.0,
+    "10³ mm": 1000.0,
+    "2 × 10⁻¹ cm": 2.0,
+    "½² cm": 2.5,
+    "٣ cm": 30.0,
 }  # fmt: skip
 
 
@@ -51,7 +55,7 @@ def test_what_hangs_on_others_says_on_which():
     ["", "abc", "w w", "3 4", "1.5.2", "cm", '"', "2 cm * 3 cm", "5/0", "1/0 w", "(2", "2)", "()",
      "w / width", "2 ** 9", "__import__('os')", "[1]", "lambda: 1", "1 if 1 else 2", "1e400 cm",
      "9" * 5000, "(" * 150, "1+" * 120, "\0", "w" * 300, "2 cm = 3", "1;2", "x y z", "3 w cm",
-     "½½"],
+     "½½", "²", "10³³³", "5⁻", "cm²", "3 cm²", "(2)²", "①", "Ⅷ", "2⁹⁹⁹", "0⁻¹", "௧௰", "1²²²²"],
 )  # fmt: skip
 def test_what_is_no_measure_is_refused_in_one_sentence(text):
     with pytest.raises(LengthError) as told:

@@ -1,17 +1,24 @@
 """The log: allowed once, killed in the middle, locked, damaged, newer, erased."""
 
+import contextlib
+import csv
+import io
+import json
+import math
 import sqlite3
 import subprocess
 import sys
 import time
+from datetime import date
 
 import pytest
 
 from isometron.cli import main
+from isometron.perspective.errors import IsometronError
 from isometron.practice.drill import drill_of
-from isometron.practice.log import STEPS, Entry, Log, LogError, as_csv
-from isometron.practice.pages import curves_of, lines_of, wrongs_of
-from isometron.practice.series import Done, Person, entry_of, person_of
+from isometron.practice.log import STEPS, Entry, Log, LogError, as_csv, as_json, now
+from isometron.practice.pages import calendar_of, curves_of, lines_of, wrongs_of
+from isometron.practice.series import Done, Person, again, entry_of, person_of
 
 
 def note(words, at="2026-03-01T10:00:00"):
@@ -176,3 +183,52 @@ def test_a_person_is_known_again_from_the_log_and_the_command_prints_it(
     assert out.count('"kind": "drill"') == 4 and out.endswith("at,kind,about,tag,kept\n")
     assert main(["log", "--since", "yesterday"]) == 2
     assert "no date" in capsys.readouterr().err
+
+
+ODD = (None, 5, 2.5e300, b"\xff\x00", "", "x" * 70_000, "2026-02-31T10:00:00", "9999-99-99")
+KEPT = (
+    "NaN", "[" * 9000, '{"seconds": NaN, "misses": [{"measure": 1}]}', "1" * 4500,
+    '{"misses": [{"measure": "m", "error": 1e999, "unit": "mm", "hand": 1, "words": "w"}]}',
+    '{"misses": [{"measure": "m", "error": true, "unit": "mm", "hand": null, "words": 3}]}',
+    '{"misses": {"a": 1}, "seconds": "long", "helped": [], "path": 5, "words": {}}',
+    '{"seed": 1e308, "difficulty": NaN, "answer": {"places": [[1e999, 2]], "stroke": []}}',
+    '{"seed": 1, "difficulty": 0.3, "answer": {"places": 3, "stroke": null}}',
+)  # fmt: skip
+
+
+def test_rows_of_another_hand_are_left_aside_and_everything_else_goes_on(tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    log = Log()
+    log.allow(True)
+    whole = Entry(now(), "drill", "cube", {"words": "=2+2", "misses": []}, "")
+    assert log.add(whole) and log.add(note("\tidea"))
+    order = "INSERT INTO entries (at, kind, about, kept, tag) VALUES (?, ?, ?, ?, ?)"
+    rows = [(odd, "note", "about", "{}", "") for odd in ODD]
+    rows += [(now(), odd, "about", "{}", None) for odd in (5, b"\xff", 1.5)]
+    rows += [(now(), "sheet", odd, "{}", b"tag") for odd in (7, b"\xfe")]
+    rows += [(now(), kind, "cube", kept, "") for kept in KEPT for kind in ("drill", "sheet")]
+    rows += [(now(), "drill", "cube", odd, "") for odd in (3, b"\xff{")]
+    taken = 0
+    with sqlite3.connect(log.place) as base:
+        for row in rows:
+            try:
+                base.execute(order, row)
+                taken += 1
+            except sqlite3.IntegrityError:  # the table takes no nothing
+                continue
+        base.execute("INSERT INTO pictures VALUES (1, 'no picture')")
+    entries = log.entries()
+    assert log.odd == taken + 2 - len(entries) >= 8 and str(log.odd) in log.told_of_odd
+    assert {one.about for one in entries} >= {"cube", "\tidea"} and log.picture(1) == b""
+    json.loads(as_json(entries), parse_constant=lambda word: 1 / 0)
+    table = list(csv.reader(io.StringIO(as_csv(entries))))
+    assert all(not cell.startswith(tuple("=+-@\t\r\n")) for row in table for cell in row)
+    assert all(cell != "'" for row in table for cell in row), "an empty cell is empty"
+    lines_of(entries), wrongs_of(entries), person_of(entries)
+    for curve in curves_of(entries):
+        assert math.isfinite(float(curve.errors.sum()))
+    calendar_of(log.days("2000-01-01"), date(2026, 3, 1))
+    for one in entries:
+        with contextlib.suppress(IsometronError, TypeError, ValueError, KeyError, OverflowError):
+            again(one)
+    assert log.latest(5) and log.count == taken + 2 and log.of_day("2026-03-01")

@@ -33,9 +33,13 @@ Rectangle = tuple[float, float, float, float]
 
 def drawable(arcs: Array) -> NDArray[np.bool_]:
     """(n,) whether sheet arcs (n, 3, 3) can be drawn at all: their numbers are finite, and they do
-    not run from before us to behind us."""
+    not run from before us to behind us, nor through what is infinitely far."""
     finite = np.isfinite(arcs).all(axis=(1, 2))
-    return np.asarray(finite & (np.where(finite, arcs[:, 0, 2] * arcs[:, 2, 2], 0.0) > 0))
+    first, middle, last = np.where(finite[:, None], arcs[:, :, 2], 0.0).T
+    ends = first * last
+    return np.asarray(
+        finite & (ends > 0) & (np.sign(first) * middle > -np.sqrt(np.maximum(ends, 0)))
+    )
 
 
 def clipped_arcs(arcs: Array, rectangle: Rectangle) -> Array:

@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import QApplication
 
 from isometron.perspective.errors import StoppedError
 from isometron.render.letters import load_fonts
+from isometron.ui.bench.settings import settings_of_person
 from isometron.ui.parts.shell import SIZE, Shell
 from isometron.ui.parts.theme import LIGHT_ROOM, ROOMS, font
 from isometron.words import _
@@ -50,12 +51,6 @@ def application() -> QApplication:
         app.setKeyboardInputInterval(LETTERS_MS)
         app.setProperty(DRESSED, True)
     return app
-
-
-def settings_of_person() -> QSettings:
-    """Where what a person chose is kept."""
-    form, scope = QSettings.Format.IniFormat, QSettings.Scope.UserScope
-    return QSettings(form, scope, "isometron", "isometron")
 
 
 def show_shell(settings: QSettings) -> Shell:

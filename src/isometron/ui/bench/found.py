@@ -183,7 +183,7 @@ class FoundDialog(QDialog):
         self._rows = QVBoxLayout(inside)
         self._rows.setContentsMargins(0, 0, 0, 0)
         self._waiting = list(finding.behind.found)
-        self._pictures: dict[Path, FoundRow] = {}
+        self.rows: dict[Path, FoundRow] = {}
         self.reading = FoundReading(self)
         self.reading.told.connect(self._take)
         self.more = QPushButton()
@@ -211,7 +211,7 @@ class FoundDialog(QDialog):
         some, self._waiting = self._waiting[:AT_ONCE], self._waiting[AT_ONCE:]
         for one in some:
             row = FoundRow(one)
-            self._pictures[one.journal] = row
+            self.rows[one.journal] = row
             open_it = partial(self._finding.open, one)
             throw_it = partial(self._finding.throw_away, one)
             opens = self._button(_("Open as found"), row, open_it, True)
@@ -227,7 +227,7 @@ class FoundDialog(QDialog):
 
     def _take(self, one: Found, told: dict[str, Any]) -> None:
         """What has been read of a row."""
-        row = self._pictures.get(one.journal)
+        row = self.rows.get(one.journal)
         if row is not None:
             row.show_read(told)
 

@@ -28,6 +28,7 @@ from isometron.ui.bench.found import Finding, FoundStrip
 from isometron.ui.bench.journalling import Journalling
 from isometron.ui.bench.keeping import SheetKeeping
 from isometron.ui.bench.session import FileState, Session
+from isometron.ui.bench.settings import settings_of_person
 from isometron.ui.bench.settling import Settling
 from isometron.ui.bench.tab_table import TABS, number_of
 from isometron.ui.bench.waiting import patiently
@@ -118,9 +119,7 @@ class Bench(QMainWindow):
         super().__init__(within)
         if within is not None:  # a main window is a window of its own unless it is told otherwise
             self.setWindowFlags(Qt.WindowType.Widget)
-        self.settings = settings or QSettings(
-            QSettings.Format.IniFormat, QSettings.Scope.UserScope, "isometron", "isometron"
-        )
+        self.settings = settings or settings_of_person()
         self.room = ROOMS.get(str(self.settings.value("room", "")), LIGHT_ROOM)
         self.session = Session(document, path, called=called)
         self.session.stamp = stamp
