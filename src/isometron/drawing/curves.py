@@ -34,7 +34,7 @@ Rectangle = tuple[float, float, float, float]
 def drawable(arcs: Array) -> NDArray[np.bool_]:
     """(n,) whether sheet arcs (n, 3, 3) can be drawn at all: their numbers are finite, and they do
     not run from before us to behind us, nor through what is infinitely far."""
-    finite = np.isfinite(arcs).all(axis=(1, 2))
+    finite = np.asarray(np.isfinite(arcs).all(axis=(1, 2)))
     first, middle, last = np.where(finite[:, None], arcs[:, :, 2], 0.0).T
     ends = first * last
     return np.asarray(

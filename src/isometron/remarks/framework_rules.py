@@ -3,6 +3,7 @@
 import itertools
 import math
 from collections import defaultdict
+from collections.abc import Iterator
 from functools import partial
 
 import numpy as np
@@ -304,20 +305,21 @@ def _onto(width: float, height: float, picture: VolumePicture) -> Place:
 @rule
 def coincidence(look: Look) -> list[Remark]:
     """Corners or edges of different volumes fall together on the paper by accident."""
-    return [*_corners_together(look), *_edges_together(look)][:MOST_COINCIDENCES]
+    every = itertools.chain(_corners_together(look), _edges_together(look))
+    return list(itertools.islice(every, MOST_COINCIDENCES))
 
 
-def _corners_together(look: Look) -> list[Remark]:
+def _corners_together(look: Look) -> Iterator[Remark]:
     volumes = look.volumes()
     if not volumes:
-        return []
+        return
     sheet = np.concatenate([p.sheet[p.seen_corners] for _index, p in volumes])
     world = np.concatenate([p.world[p.seen_corners] for _index, p in volumes])
     owner = np.repeat([i for i, _p in volumes], [len(p.seen_corners) for _index, p in volumes])
     order = np.argsort(sheet[:, 0], kind="stable")
     sheet, world, owner = sheet[order], world[order], owner[order]
     last = np.searchsorted(sheet[:, 0], sheet[:, 0] + COINCIDE_MM, side="right")
-    found, told = [], set()
+    told: set[frozenset[int]] = set()
     count = np.arange(1, len(sheet) + 1)
     for a in np.flatnonzero(last > count).tolist():
         for b in range(a + 1, int(last[a])):
@@ -326,11 +328,10 @@ def _corners_together(look: Look) -> list[Remark]:
             off = math.dist(sheet[a], sheet[b])
             if len(pair) == 2 and off < COINCIDE_MM and apart > CONTACT_MM and pair not in told:
                 told.add(pair)
-                found.append(_together(look, "corner", sorted(pair), off, sheet[a]))
-    return found
+                yield _together(look, "corner", sorted(pair), off, sheet[a])
 
 
-def _edges_together(look: Look) -> list[Remark]:
+def _edges_together(look: Look) -> Iterator[Remark]:
     """Seen lines of two volumes on one line of the paper, though they are apart in the world."""
     lines, owners = [], []
     for index, picture in look.volumes():
@@ -345,7 +346,7 @@ def _edges_together(look: Look) -> list[Remark]:
     buckets: dict[tuple[int, int], list[int]] = defaultdict(list)
     for i in np.flatnonzero(length > COINCIDE_LEAST_MM).tolist():
         buckets[round(angle[i] / 0.01), round(off[i] / 2.0)].append(i)
-    found, told = [], set()
+    told: set[frozenset[int]] = set()
     for (slope, place), some in buckets.items():
         near = [
             j
@@ -361,8 +362,7 @@ def _edges_together(look: Look) -> list[Remark]:
                 overlap, gap = _run_together(line[i], line[j])
                 if overlap > COINCIDE_LEAST_MM and gap < COINCIDE_MM:
                     told.add(pair)
-                    found.append(_together(look, "edge", sorted(pair), gap, line[i, :2]))
-    return found
+                    yield _together(look, "edge", sorted(pair), gap, line[i, :2])
 
 
 def _share_an_edge(look: Look, first: int, second: int) -> bool:
