@@ -6,7 +6,7 @@ framework lies on the paper, what lies beside it is shown; where nothing lies be
 framework is seen from above: a sheet that holds something never looks empty.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -39,12 +39,14 @@ STEPS = 8
 @dataclass(frozen=True, eq=False)
 class Small:
     """Seen and hidden lines (n, 4) and arcs (m, 3, 3), sheet mm; the part of the sheet that holds
-    them (left, bottom, right, top); a picture that is shown instead where there are none."""
+    them (left, bottom, right, top); a picture that is shown instead where there are none; above:
+    whether it is seen from above, since nothing lies before the eye."""
 
     seen: tuple[Array, Array]
     hidden: tuple[Array, Array]
     part: Rectangle
     picture: PictureFile | None = None
+    above: bool = False
 
     @property
     def empty(self) -> bool:
@@ -65,7 +67,7 @@ def small_of(document: Document, scene: Scene | None = None) -> Small:
         small = _fitted(*_drawn(document, scene, part))
         if not small.empty:
             return small
-    return _fitted([(_from_above(document), NO_ARCS)], [])
+    return replace(_fitted([(_from_above(document), NO_ARCS)], []), above=True)
 
 
 Drawn = tuple[Array, Array]

@@ -133,6 +133,7 @@ def run_bench(sheet: Sheet) -> int:
             signals.restore()
             return signals.met
         bench = fill(shell, Sheet(None, sample=False), settings)
+        bench.tell(_("Opening “{file}” was stopped.").format(file=Path(sheet.file or "").name))
     QTimer.singleShot(WARM_UP_MS, lambda: threading.Thread(target=_warm_up, daemon=True).start())
     left = signals.met or int(app.exec())
     bench.end()

@@ -10,7 +10,7 @@ import json
 import resource
 import sys
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import (
     QObject,
@@ -24,6 +24,9 @@ from PyQt6.QtCore import (
 from isometron.files.journal import Found, read_head
 from isometron.perspective.errors import IsometronError
 from isometron.words import _
+
+if TYPE_CHECKING:
+    from isometron.drawing.small import Small
 
 PICTURE = QSize(190, 134)
 WEIGHT = 1.6
@@ -120,6 +123,7 @@ class FoundReading(QObject):
 def what_is_found(journal: Path) -> dict[str, Any]:
     """What a row shows of a journal, in plain data."""
     from isometron.document.differences import differences
+    from isometron.drawing.small import small_of
     from isometron.files.sheet_file import read_sheet
 
     try:
@@ -127,7 +131,9 @@ def what_is_found(journal: Path) -> dict[str, Any]:
         document = found.document
     except IsometronError as error:
         return {"error": str(error)}
-    told: dict[str, Any] = {"found": _png(document), "where": _("never saved to a file")}
+    small = small_of(document)
+    told: dict[str, Any] = {"found": _png(small)}
+    words = _("never saved to a file")
     if found.path is not None:
         saved = None
         with contextlib.suppress(IsometronError):
@@ -135,19 +141,19 @@ def what_is_found(journal: Path) -> dict[str, Any]:
         if saved is None:
             words = _("its file “{path}” cannot be opened now").format(path=found.path)
         else:
-            told["saved"] = _png(saved)
+            told["saved"] = _png(small_of(saved))
             words = _("{path}\nthe file differs: {differs}").format(
                 path=found.path, differs=differences(document, saved)
             )
-        told["where"] = words
-    return told
+    if small.above:
+        words += "\n" + _("seen from above: nothing lies before the eye")
+    return {**told, "where": words}
 
 
-def _png(document: Any) -> str:
-    from isometron.drawing.small import small_of
+def _png(small: "Small") -> str:
     from isometron.render.small import small_png
 
-    return base64.b64encode(small_png(small_of(document), PICTURE, WEIGHT)).decode()
+    return base64.b64encode(small_png(small, PICTURE, WEIGHT)).decode()
 
 
 def main() -> None:

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QApplication, QDialog, QProgressBar, QPushButton, QV
 from isometron.perspective.errors import StoppedError
 from isometron.perspective.watching import watched
 from isometron.ui.parts.plain import Label
+from isometron.ui.parts.theme import room_in_use, style_sheet
 from isometron.words import _
 
 T = TypeVar("T")
@@ -37,6 +38,7 @@ class Waiting(QDialog):
         super().__init__(parent)
         self.setWindowTitle(_("One moment"))
         self.setWindowModality(Qt.WindowModality.ApplicationModal)
+        self.setStyleSheet(style_sheet(room_in_use()))
         self.share, self.stopped, self.finishing = 0.0, False, False
         self._deciding = Lock()
         self.bar = QProgressBar()

@@ -46,6 +46,7 @@ from isometron.ui.parts.tabs import TabRail
 from isometron.ui.parts.theme import (
     GAP,
     LIGHT_ROOM,
+    ROOM_IN_USE,
     ROOMS,
     Room,
     font,
@@ -488,6 +489,8 @@ class Bench(QMainWindow):
         """Work in another room."""
         self.room = room
         self.settings.setValue("room", room.name)
+        if (app := QApplication.instance()) is not None:
+            app.setProperty(ROOM_IN_USE, room.name)
         self.setPalette(palette(room))
         self.setStyleSheet(style_sheet(room))
         for widget in self.findChildren(QWidget):

@@ -3,6 +3,7 @@
 from typing import NamedTuple
 
 from PyQt6.QtGui import QColor, QFont, QFontMetrics, QPalette
+from PyQt6.QtWidgets import QApplication
 
 from isometron.drawing.pencils import GRAPHITE, OXBLOOD, PLUM, RUST, TEAL
 from isometron.render.letters import FAMILY
@@ -179,6 +180,16 @@ def palette(room: Room) -> QPalette:
     return made
 
 
+ROOM_IN_USE = "isometron room"
+"""Property of the application that names the room people work in."""
+
+
+def room_in_use() -> Room:
+    """The room people work in."""
+    app = QApplication.instance()
+    return ROOMS.get(str(app.property(ROOM_IN_USE)) if app else "", LIGHT_ROOM)
+
+
 def style_sheet(room: Room) -> str:
     """Qt's style sheet for the bench in a room."""
     return f"""
@@ -233,6 +244,9 @@ QListView {{ background: {room.field}; color: {room.ink}; border: 1px solid {roo
   outline: none; }}
 QListView:focus {{ border: 2px solid {room.focus}; }}
 QAbstractItemView[bare="true"] {{ background: transparent; border: none; outline: none; }}
+QProgressBar {{ background: {room.field}; border: 1px solid {room.field_line};
+  min-height: {scaled(10)}px; max-height: {scaled(10)}px; }}
+QProgressBar::chunk {{ background: {room.lamp}; }}
 #begin {{ background: {room.card}; }}
 #found {{ background: {room.card}; border-left: 6px solid {room.lamp};
   border-bottom: 1px solid {room.field_line}; }}
