@@ -34,6 +34,7 @@ from isometron.render.printing import page_of, print_sheet
 from isometron.render.small import small_png
 from isometron.ui.bench.found_reading import what_is_found
 from isometron.ui.bench.logged import SAVED, log_sheet
+from isometron.ui.bench.waiting import patiently
 from tests.scenes import case, crowd, eye, seen_by, sheet
 
 HANGS_AFTER_S = 120
@@ -180,7 +181,7 @@ def test_what_the_window_does_by_itself_ends_and_shows_what_is_there(
         printer.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
         printer.setOutputFileName(str(tmp_path / "print.pdf"))
         printer.setPageLayout(page_of(document.sheet))
-        assert print_sheet(document, scene, printer) == 1
+        assert patiently(lambda: print_sheet(document, scene, printer), "Printing…") == 1
 
 
 @pytest.mark.parametrize(

@@ -19,6 +19,7 @@ from isometron.framework.figures import Figure
 from isometron.hiding.facets import bent_facets, face_polygons, facets_of
 from isometron.perspective.eye import Array
 from isometron.perspective.remembering import remembered
+from isometron.perspective.watching import ticking
 
 LEAST_DEPTH = 1e-9
 NOTHING = 1e-12
@@ -219,7 +220,7 @@ def skin_of(figures: Sequence[Figure], which: Sequence[int]) -> Skin:
     face: list[int] = []
     normals: list[Array] = []
     bends: list[Array | None] = []
-    for number in which:
+    for number in ticking(which, len(which)):
         one = figures[number]
         for facet in outward_facets(one.body):
             rings.append(tuple(ring @ one.axes + one.place for ring in facet.rings))
@@ -275,7 +276,7 @@ def _drawn(chart: Chart, skin: Skin, which: NDArray[np.intp]) -> tuple[NDArray[n
     rings: list[Array] = []
     owner: list[int] = []
     kept: list[int] = []
-    for number in which.tolist():
+    for number in ticking(which.tolist(), len(which)):
         before = ahead_of(chart, skin.rings[number])
         if before:
             rings += before

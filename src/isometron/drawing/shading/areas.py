@@ -36,6 +36,7 @@ from isometron.perspective.curved import place_directions
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array, Eye, sight_axes
 from isometron.perspective.projection import NEAR_MM
+from isometron.perspective.watching import ticking
 from isometron.words import _
 
 GROUND = -1
@@ -404,7 +405,7 @@ def _lit_on_sheet(skin: Skin, light: Light, chart: Chart) -> dict[int, Any]:
         facets, shapes = lit.facets[kept], lit.seen[kept]
         if not len(facets):
             continue
-        for row, facet in enumerate(facets.tolist()):
+        for row, facet in enumerate(ticking(facets.tolist(), len(facets))):
             shapes[row] = _before(own, chart, skin.rings[facet], shapes[row])
         flat, owner = shapely.get_coordinates(shapes, return_index=True)
         of = facets[owner]

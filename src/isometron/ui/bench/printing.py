@@ -7,6 +7,7 @@ from isometron.document.document import Document
 from isometron.drawing.scene import Scene
 from isometron.perspective.errors import IsometronError
 from isometron.render.printing import page_of, print_sheet
+from isometron.ui.bench.waiting import patiently
 from isometron.words import _
 
 
@@ -19,7 +20,7 @@ def ask_and_print(document: Document, scene: Scene) -> str:
     if dialog.exec() != QDialog.DialogCode.Accepted:
         return ""
     try:
-        pages = print_sheet(document, scene, printer)
+        pages = patiently(lambda: print_sheet(document, scene, printer), _("Printing…"))
     except IsometronError as error:
         return str(error)
     if pages == 1:

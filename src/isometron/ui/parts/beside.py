@@ -1,10 +1,14 @@
 """Work done beside the window, so that board and cards stay under the hand."""
 
 from collections.abc import Callable
-from concurrent.futures import Future, ThreadPoolExecutor, wait
+from concurrent.futures import Future, wait
+from threading import Thread
 from typing import Generic, TypeVar
 
 from PyQt6.QtCore import QObject, QTimer
+
+from isometron.perspective.errors import StoppedError
+from isometron.perspective.watching import watched
 
 A = TypeVar("A")
 T = TypeVar("T")
@@ -13,6 +17,22 @@ SOON_S = 0.05
 """What is done sooner is waited for: nothing flickers."""
 
 LOOK_MS = 30
+
+
+class Wanted:
+    """Whether some work is still wanted; it ends at its next tick when it is not."""
+
+    def __init__(self) -> None:
+        self.wanted = True
+
+    def tell(self, share: float) -> None:
+        """Be told how far the work is. Raises StoppedError when nobody wants it any more."""
+        if not self.wanted:
+            raise StoppedError("")
+
+    def finish(self) -> None:
+        """The work comes to its end. Raises StoppedError when nobody wants it any more."""
+        self.tell(1.0)
 
 
 class Beside(QObject, Generic[A, T]):
@@ -24,8 +44,9 @@ class Beside(QObject, Generic[A, T]):
     ) -> None:
         super().__init__(parent)
         self._work, self._take = work, take
-        self._beside = ThreadPoolExecutor(1, thread_name_prefix=name)
-        self._under_way: tuple[A, Future[T]] | None = None
+        self._name = name
+        self._thread: Thread | None = None
+        self._under_way: tuple[A, Future[T], Wanted] | None = None
         self._look = QTimer(self)
         self._look.setInterval(LOOK_MS)
         self._look.timeout.connect(self._take_done)
@@ -38,8 +59,12 @@ class Beside(QObject, Generic[A, T]):
     def give(self, given: A, soon_s: float = SOON_S) -> None:
         """Work on something; `take` gets it, now or later. soon_s: how long it is waited for."""
         self.drop()
-        done = self._beside.submit(self._work, given)
-        self._under_way = given, done
+        done, by, before = Future[T](), Wanted(), self._thread
+        self._thread = Thread(
+            target=self._do, args=(given, by, done, before), name=self._name, daemon=True
+        )
+        self._under_way = given, done, by
+        self._thread.start()
         wait([done], timeout=soon_s)
         self._take_done()
         if self.working:
@@ -49,8 +74,21 @@ class Beside(QObject, Generic[A, T]):
         """Nobody wants it any more."""
         self._look.stop()
         if self._under_way is not None:
-            self._under_way[1].cancel()
+            self._under_way[2].wanted = False
         self._under_way = None
+
+    def _do(self, given: A, by: Wanted, done: "Future[T]", before: Thread | None) -> None:
+        """One work after another, each in a thread that ends with the program."""
+        if before is not None:
+            before.join()
+        try:
+            with watched(by):
+                by.tell(0.0)
+                found = self._work(given)
+        except BaseException as error:
+            done.set_exception(error)
+        else:
+            done.set_result(found)
 
     def finish(self) -> None:
         """Wait for it."""
@@ -61,6 +99,6 @@ class Beside(QObject, Generic[A, T]):
     def _take_done(self) -> None:
         if self._under_way is None or not self._under_way[1].done():
             return
-        given, done = self._under_way
+        given, done, _by = self._under_way
         self.drop()
         self._take(given, done.result())
