@@ -16,6 +16,8 @@ from isometron.document.kit import Hand, Kit
 from isometron.document.view import Frame, View
 from isometron.files.disk import write_whole
 from isometron.files.sheet_file import (
+    LARGEST_PLAIN,
+    MOST_VOLUMES,
     read_sheet,
     sample_sheet,
     sheet_as_text,
@@ -201,3 +203,25 @@ def test_the_sample_sheet_is_a_case_on_a_bench_in_two_point():
     document = sample_sheet()
     assert document.volume.name == "Eyepiece case" and document.eye.tilt_deg == 0
     assert any(box.name == "Bench" for box in document.volumes)
+
+
+def test_what_no_sheet_holds_is_refused_before_it_is_taken_apart(monkeypatch):
+    whole = sheet_as_text(sample_sheet())
+    padded = whole.replace("{", "{" + " " * (LARGEST_PLAIN + 1), 1).encode()
+    crowd = whole.replace('"volumes": [', '"volumes": [' + "{}," * MOST_VOLUMES, 1).encode()
+    picture = b'"base64": "' + b"QUJD" * (LARGEST_PLAIN // 3) + b'"'
+
+    def never(*_given, **_more):
+        raise AssertionError("taken apart")
+
+    monkeypatch.setattr("isometron.files.sheet_file._check", never)
+    with pytest.raises(FileError, match="10001 volumes"):
+        sheet_from_text(crowd, "“crowd”")
+    monkeypatch.setattr("isometron.files.sheet_file.json.loads", never)
+    with pytest.raises(FileError, match="MB besides its pictures"):
+        sheet_from_text(padded, "“padded”")
+    with pytest.raises(AssertionError, match="taken apart"):  # pictures do not count
+        sheet_from_text(b"{" + picture + b"}", "“pictured”")
+    with pytest.raises(FileError, match="endless number"):
+        monkeypatch.undo()
+        sheet_from_text(whole.replace("420.0", "1" * 400, 1).encode(), "“long”")

@@ -23,6 +23,8 @@ from isometron.document.picture import (
 )
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import sample_picture, sample_sheet
+from isometron.perspective.errors import StoppedError
+from isometron.perspective.watching import Wanted, watched
 from isometron.reading.comparing import compare
 from isometron.reading.in_words import slip_of, spoken
 from isometron.reading.laying import lay_sheet
@@ -276,14 +278,9 @@ def test_every_kind_of_pixel_comes_in_as_it_looks(mode):
 def test_finding_can_be_stopped_and_weighs_what_the_file_says_of_its_lens():
     content = photograph(CRAWLER, Camera(width_px=500))
 
-    class StopError(Exception):
-        pass
-
-    def stop(share):
-        raise StopError
-
-    with pytest.raises(StopError):
-        find_lines(content, None, stop)
+    with watched(Wanted()) as by, pytest.raises(StoppedError):
+        by.wanted = False
+        find_lines(content, None)
     picture = picture_in(content, "thing.jpg")
     assert picture.lens is not None
     hinted = replace(picture, lens=Lens(9999.0, 0.001))

@@ -1,5 +1,6 @@
 """Readings of made-up pictures: exact without noise, honest with it, refused where none tells."""
 
+import math
 from dataclasses import replace
 
 import numpy as np
@@ -283,3 +284,23 @@ def test_no_fit_stays_in_a_wrong_valley(many):
         seen = observed(some, np.ones(len(some.edges), dtype=bool))
         others = [refined(some, seen, begin(seen, some, 0.3, far)) for far in (1.0, 2.0, 4.0)]
         assert best.cost <= min(one.cost for one in others) + 0.3**2
+
+
+def test_too_many_marks_are_refused_by_their_name_before_anything_is_worked_out(monkeypatch):
+    def never(*_given):
+        raise AssertionError("worked out")
+
+    for name in ("fit", "fit_rim", "read_rims"):
+        monkeypatch.setattr(f"isometron.reading.reading.{name}", never)
+    picture, ends = Picture(1000.0, 1000.0), ((1.0, 2.0), (300.0, 40.0))
+    rim = tuple((500 + math.cos(t), 500 + math.sin(t)) for t in np.linspace(0, 6, 150))
+    edges = [Edge(*ends, "width", open_ends=True)] * 1501
+    several = [Edge(*ends, f"family {n}", open_ends=True) for n in range(13)]
+    for marks, words in (
+        (Marks(picture, tuple(edges)), "1501 edges"),
+        (Marks(picture, tuple(several)), "13 families"),
+        (Marks(picture, (), (Round(rim[:5]),) * 41), "41 rims"),
+        (Marks(picture, (), (Round(rim),) * 30), "4500 places"),
+    ):
+        with pytest.raises(MarksError, match=f"These marks .*{words}"):
+            read_marks(marks)

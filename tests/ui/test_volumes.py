@@ -222,7 +222,7 @@ def test_a_starter_begins_a_framework_that_is_saved_and_found_again(desk, tmp_pa
 def test_the_starter_dialog_draws_as_it_is_typed_and_refuses_what_cannot_be(desk):
     at = desk()
     dialog = StarterDialog(at.bench, STARTERS[0], LIGHT_ROOM, "mm")
-    before = dialog.picture._scene
+    before = dialog.picture.shown_now
 
     def typed(name, text):
         field = dialog.fields[name]
@@ -231,7 +231,7 @@ def test_the_starter_dialog_draws_as_it_is_typed_and_refuses_what_cannot_be(desk
         field.editingFinished.emit()
 
     typed("height", "3.1")
-    assert dialog.values["height"] == 3.1 and dialog.picture._scene is not before
+    assert dialog.values["height"] == 3.1 and dialog.picture.shown_now is not before
     typed("ground clearance", "9")
     assert "no room" in dialog.wrong.text() and dialog.values["ground clearance"] == 0.4
     typed("wheelbase", "long")

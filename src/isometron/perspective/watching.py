@@ -9,6 +9,8 @@ from contextlib import contextmanager
 from contextvars import ContextVar
 from typing import Protocol, TypeVar
 
+from isometron.perspective.errors import StoppedError
+
 T = TypeVar("T")
 
 
@@ -23,6 +25,22 @@ class Watcher(Protocol):
         when it should not come to that."""
 
 
+class Wanted:
+    """Whether some work is still wanted; it ends at its next tick when it is not."""
+
+    def __init__(self) -> None:
+        self.wanted = True
+
+    def tell(self, share: float) -> None:
+        """Be told how far the work is. Raises StoppedError when nobody wants it any more."""
+        if not self.wanted:
+            raise StoppedError("")
+
+    def finish(self) -> None:
+        """The work comes to its end. Raises StoppedError when nobody wants it any more."""
+        self.tell(1.0)
+
+
 class _Listener:
     """Who listens, and what was told last."""
 
@@ -34,12 +52,15 @@ _LISTENER: ContextVar[tuple[_Listener, float, float] | None] = ContextVar("liste
 """Who listens, and which part of the whole the work in hand is."""
 
 
+W = TypeVar("W", bound=Watcher)
+
+
 @contextmanager
-def watched(by: Watcher) -> Iterator[None]:
+def watched(by: W) -> Iterator[W]:
     """Listen to the ticks of what is done within, in this thread."""
     token = _LISTENER.set((_Listener(by), 0.0, 1.0))
     try:
-        yield
+        yield by
     finally:
         _LISTENER.reset(token)
 

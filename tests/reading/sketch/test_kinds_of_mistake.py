@@ -19,6 +19,7 @@ from isometron.files.sheet_file import sample_sheet
 from isometron.framework.circles import FaceCircle
 from isometron.perspective.errors import StoppedError
 from isometron.perspective.projection import project
+from isometron.perspective.watching import Wanted, watched
 from isometron.reading.of_picture import picture_in, reading_of
 from isometron.reading.rims import fit_rim
 from isometron.reading.sketch.curves import rims_on
@@ -235,9 +236,6 @@ def test_a_texture_has_no_rims_and_looking_for_them_can_be_stopped():
     assert rims_on(rings, [], 4.76) == []
     few = np.where((np.abs(np.hypot(x - 1000, y - 700) - 300) < 2), 40, 240).astype(np.uint8)
     assert len(rims_on(few, [], 4.76)) == 1
-
-    def stops(_share):
-        raise StoppedError
-
-    with pytest.raises(StoppedError):
-        rims_on(few, [], 4.76, stops)
+    with watched(Wanted()) as by, pytest.raises(StoppedError):
+        by.wanted = False
+        rims_on(few, [], 4.76)

@@ -22,6 +22,12 @@ from isometron.words import _
 SAME_PLANE = 1e-9
 """Unit normals of neighbouring triangles closer than this belong to one flat face."""
 
+FILM = 1e-8
+"""A face thinner, or an edge shorter, than this share of a body's size is left by rounding."""
+
+THIN = 1e-9
+"""A triangle of no more than this share of the largest one's area has no normal to go by."""
+
 Sides = tuple[float, float, float]
 _NONE = np.empty(0, dtype=np.intp)
 _PAIRS = np.empty((0, 2), dtype=np.intp)
@@ -199,8 +205,63 @@ def _without(body: Body, tools) -> Body:  # type: ignore[no-untyped-def]
     if left.is_empty() or left.volume() <= 1e-9 * body.contents_of_parts_mm3:
         raise VolumeError(_("That cut removes everything: make it smaller or move it."))
     size = float(np.ptp(body.vertices, axis=0).max())
-    cut = _from_triangles(left, size)
+    cut = _from_triangles(left, size) or _from_triangles(left, size, weld_mm=FILM * size)
+    if cut is None:
+        raise FilmError(
+            _("Faces fall together there and leave a film: move the cut by a millimetre.")
+        )
     return replace(cut, smooth=_still_smooth(cut, body, size))
+
+
+class FilmError(VolumeError):
+    """What is left of a body has a film without thickness."""
+
+
+def _sound(body: Body, size: float) -> bool:
+    """Whether a flat body is whole for its size, mm: no edge a hair, no face without width, and no
+    two faces back to back with nothing between them."""
+    ends = body.vertices[body.edges]
+    if float(np.linalg.norm(ends[:, 1] - ends[:, 0], axis=1).min()) < FILM * size:
+        return False
+    for rings in body.rings:
+        corners = body.vertices[list(rings[0])]
+        after = np.roll(corners, -1, axis=0)
+        around = float(np.linalg.norm(after - corners, axis=1).sum())
+        twice = np.cross(corners - corners[0], after - corners[0]).sum(axis=0)
+        if float(np.linalg.norm(twice)) < FILM * size * around:
+            return False
+    return not _back_to_back(body, size)
+
+
+def _back_to_back(body: Body, size: float) -> bool:
+    """Whether two faces that look away from each other share a part of one plane."""
+    against = (body.normals @ body.normals.T < -1 + FILM) & (
+        np.abs(body.offsets[:, None] + body.offsets[None]) < FILM * size
+    )
+    for one, other in np.argwhere(np.triu(against)).tolist():
+        parts = [[part for face, part in body.parts if face == number] for number in (one, other)]
+        for own, theirs in (parts, parts[::-1]):
+            places = np.concatenate([_within(body.vertices[list(part)]) for part in own])
+            if any(_inside(body, part, places, size) for part in theirs):
+                return True
+    return False
+
+
+def _within(ring: Array) -> Array:
+    """Places (k + 1, 3) well within a convex ring: its middle, and half way to each corner."""
+    middle = ring.mean(axis=0)
+    return np.concatenate([middle[None], (ring + middle) / 2])
+
+
+def _inside(body: Body, part: Ring, places: Array, size: float) -> bool:
+    """Whether any of some places in the plane of a convex part lies well inside of it."""
+    ring = body.vertices[list(part)]
+    normal = _normal(ring)
+    run = np.roll(ring, -1, axis=0) - ring
+    inward = np.cross(normal, run)
+    inward /= np.maximum(np.linalg.norm(inward, axis=1, keepdims=True), 1e-300)
+    depth = ((places[:, None] - ring[None]) * inward[None]).sum(axis=2)
+    return bool((depth > FILM * size).all(axis=1).any())
 
 
 def _still_smooth(cut: Body, body: Body, size: float) -> NDArray[np.bool_]:
@@ -230,19 +291,28 @@ def _to_manifold(body: Body):  # type: ignore[no-untyped-def]  # manifold3d has 
     return Manifold(mesh)
 
 
-def _from_triangles(body, size: float) -> Body:  # type: ignore[no-untyped-def]
+def _from_triangles(body, size: float, weld_mm: float = 0.0) -> Body | None:  # type: ignore[no-untyped-def]
+    """The body of the library's triangles, vertices nearer than a length made one; None when it is
+    not sound."""
     mesh = body.to_mesh64()
     vertices = np.array(mesh.vert_properties[:, :3], dtype=float)
     triangles = _with_one_number_each(vertices, np.array(mesh.tri_verts, dtype=np.intp), mesh)
+    if weld_mm:
+        triangles = _welded(vertices, triangles, weld_mm)
+    if not len(triangles):
+        return None
     corner = vertices[triangles]
     across = np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0])
     area = np.linalg.norm(across, axis=1)
     normals = across / np.where(area > 0, area, 1.0)[:, None]
-    face_of = _flat_faces(triangles, normals, area)
+    face_of = _flat_faces(triangles, vertices, normals, area)
     count = int(face_of.max()) + 1
     face_normals = np.zeros((count, 3))
     np.add.at(face_normals, face_of, across)
-    face_normals /= np.linalg.norm(face_normals, axis=1, keepdims=True)
+    lengths = np.linalg.norm(face_normals, axis=1, keepdims=True)
+    if float(lengths.min()) <= THIN * float(area.max()):
+        return None
+    face_normals /= lengths
     outline: dict[int, list[tuple[int, int]]] = defaultdict(list)
     side = {}
     for number, (a, b, c) in enumerate(triangles.tolist()):
@@ -259,12 +329,14 @@ def _from_triangles(body, size: float) -> Body:  # type: ignore[no-untyped-def]
         _outline_first(_rings_of(outline[face], renumber), points, face_normals[face])
         for face in range(count)
     )
+    if not all(rings):
+        return None
     parts = [
         (face, part)
         for face in range(count)
         for part in _convex_parts(points, rings[face], face_normals[face])
     ]
-    return flat_body(
+    made = flat_body(
         points,
         np.array([[renumber[a], renumber[b]] for a, b in edges.tolist()], dtype=np.intp),
         edge_faces,
@@ -274,6 +346,7 @@ def _from_triangles(body, size: float) -> Body:  # type: ignore[no-untyped-def]
         tuple(parts),
         _is_convex(points, [ring[0] for ring in rings], face_normals),
     )
+    return made if _sound(made, size) else None
 
 
 def _with_one_number_each(vertices: Array, triangles: Indices, mesh) -> Indices:  # type: ignore[no-untyped-def]
@@ -284,7 +357,21 @@ def _with_one_number_each(vertices: Array, triangles: Indices, mesh) -> Indices:
     return np.asarray(number[triangles])
 
 
-def _flat_faces(triangles: Indices, normals: Array, area: Array) -> Indices:
+def _welded(vertices: Array, triangles: Indices, mm: float) -> Indices:
+    """Triangles with vertices nearer to each other than a length made one; those that lose their
+    area by it are gone, and pairs that lie back to back with them."""
+    off = np.linalg.norm(vertices[:, None] - vertices[None], axis=2)
+    number = (off <= mm).argmax(axis=1)
+    number = number[number]
+    kept: dict[frozenset[int], list[tuple[int, int, int]]] = defaultdict(list)
+    for a, b, c in number[triangles].tolist():
+        if len({a, b, c}) == 3:
+            kept[frozenset((a, b, c))].append((a, b, c))
+    left = [some[0] for some in kept.values() if len(some) % 2]
+    return np.array(left, dtype=np.intp)
+
+
+def _flat_faces(triangles: Indices, vertices: Array, normals: Array, area: Array) -> Indices:
     """Number (t,) of the flat face each triangle belongs to: neighbours with one normal."""
     face = np.arange(len(triangles))
 
@@ -297,16 +384,56 @@ def _flat_faces(triangles: Indices, normals: Array, area: Array) -> Indices:
     for number, (a, b, c) in enumerate(triangles.tolist()):
         for edge in ((a, b), (b, c), (c, a)):
             owner[edge] = number
-    thin = area <= 1e-9 * float(area.max())
+    normals = _told_normals(triangles, vertices, normals, area, owner)
     for (a, b), one in owner.items():
         other = owner.get((b, a))
-        if other is None:
-            continue
-        flat = float(np.abs(normals[one] - normals[other]).max()) <= SAME_PLANE
-        if flat or thin[one] or thin[other]:
+        if other is not None and float(np.abs(normals[one] - normals[other]).max()) <= SAME_PLANE:
             face[root(one)] = root(other)
     roots = [root(i) for i in range(len(triangles))]
     return np.unique(roots, return_inverse=True)[1]
+
+
+def _told_normals(
+    triangles: Indices,
+    vertices: Array,
+    normals: Array,
+    area: Array,
+    owner: dict[tuple[int, int], int],
+) -> Array:
+    """The normals (t, 3) of triangles; one without area, which lies on the seam of two faces, has
+    that of its neighbour beyond its longest edge."""
+    told = normals.copy()
+    open_ones = set(np.flatnonzero(area <= THIN * float(area.max())).tolist())
+    while open_ones:
+        settled = {}
+        for number in open_ones:
+            others = _beyond(triangles[number], vertices, owner)
+            if others and others[0] not in open_ones:
+                settled[number] = others[0]
+        if not settled:  # their long edges join them only to each other
+            for number in open_ones:
+                known = [
+                    i for i in _beyond(triangles[number], vertices, owner) if i not in open_ones
+                ]
+                if known:
+                    settled = {number: known[0]}
+                    break
+        if not settled:
+            break
+        for number, other in settled.items():
+            told[number] = told[other]
+        open_ones -= settled.keys()
+    return told
+
+
+def _beyond(triangle: Indices, vertices: Array, owner: dict[tuple[int, int], int]) -> list[int]:
+    """The neighbours of a triangle, that beyond its longest edge first."""
+    a, b, c = triangle.tolist()
+    edges = sorted(
+        ((a, b), (b, c), (c, a)),
+        key=lambda edge: -float(np.linalg.norm(vertices[edge[1]] - vertices[edge[0]])),
+    )
+    return [owner[end, begin] for begin, end in edges if (end, begin) in owner]
 
 
 def _straight_edges(

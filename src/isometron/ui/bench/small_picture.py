@@ -18,15 +18,15 @@ class SmallPicture(QWidget):
         super().__init__()
         self.setFixedSize(size)
         self.setAccessibleName(name)
-        self._small: Small | None = None
+        self.shown_now: Small | None = None
         self._weight = weight
 
     def show_sheet(self, document: Document, scene: Scene | None = None) -> None:
         """Show a sheet, filling the paper."""
-        self._small = small_of(document, scene)
+        self.shown_now = small_of(document, scene)
         self.update()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         with painting_on(self) as painter:
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            paint_small(painter, self.size(), self._small, self._weight)
+            paint_small(painter, self.size(), self.shown_now, self._weight)

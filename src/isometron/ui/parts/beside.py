@@ -7,8 +7,7 @@ from typing import Generic, TypeVar
 
 from PyQt6.QtCore import QObject, QTimer
 
-from isometron.perspective.errors import StoppedError
-from isometron.perspective.watching import watched
+from isometron.perspective.watching import Wanted, watched
 
 A = TypeVar("A")
 T = TypeVar("T")
@@ -17,22 +16,6 @@ SOON_S = 0.05
 """What is done sooner is waited for: nothing flickers."""
 
 LOOK_MS = 30
-
-
-class Wanted:
-    """Whether some work is still wanted; it ends at its next tick when it is not."""
-
-    def __init__(self) -> None:
-        self.wanted = True
-
-    def tell(self, share: float) -> None:
-        """Be told how far the work is. Raises StoppedError when nobody wants it any more."""
-        if not self.wanted:
-            raise StoppedError("")
-
-    def finish(self) -> None:
-        """The work comes to its end. Raises StoppedError when nobody wants it any more."""
-        self.tell(1.0)
 
 
 class Beside(QObject, Generic[A, T]):
