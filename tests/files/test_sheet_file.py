@@ -215,7 +215,7 @@ def test_what_no_sheet_holds_is_refused_before_it_is_taken_apart(monkeypatch):
         raise AssertionError("taken apart")
 
     monkeypatch.setattr("isometron.files.sheet_file._check", never)
-    with pytest.raises(FileError, match="10001 volumes"):
+    with pytest.raises(FileError, match="10003 volumes"):
         sheet_from_text(crowd, "“crowd”")
     monkeypatch.setattr("isometron.files.sheet_file.json.loads", never)
     with pytest.raises(FileError, match="MB besides its pictures"):

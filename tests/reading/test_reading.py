@@ -296,11 +296,11 @@ def test_too_many_marks_are_refused_by_their_name_before_anything_is_worked_out(
     rim = tuple((500 + math.cos(t), 500 + math.sin(t)) for t in np.linspace(0, 6, 150))
     edges = [Edge(*ends, "width", open_ends=True)] * 1501
     several = [Edge(*ends, f"family {n}", open_ends=True) for n in range(13)]
-    for marks, words in (
+    for given, words in (
         (Marks(picture, tuple(edges)), "1501 edges"),
         (Marks(picture, tuple(several)), "13 families"),
         (Marks(picture, (), (Round(rim[:5]),) * 41), "41 rims"),
         (Marks(picture, (), (Round(rim),) * 30), "4500 places"),
     ):
         with pytest.raises(MarksError, match=f"These marks .*{words}"):
-            read_marks(marks)
+            read_marks(given)
