@@ -25,6 +25,9 @@ LEAST_DEPTH = 1e-9
 NOTHING = 1e-12
 """Overlaps of less than this share of the smaller facet are none."""
 
+COLLECTION = 7
+"""What the polygon library calls several things of several kinds."""
+
 ALIKE = 1e-9
 """Facets as near as each other to this share lie in one plane."""
 
@@ -155,11 +158,37 @@ def _along(square: Array, normals: Array) -> Array:
     return np.where(told.any(axis=2, keepdims=True), told, normals[:, None])
 
 
+def mended(shape: Any) -> Any:
+    """A shape whose rings cross or touch themselves as sound polygons, and nothing but polygons:
+    what collapses to a line or a point is gone."""
+    import shapely
+
+    parts = [
+        one
+        for given in shapely_parts(shape)
+        for one in shapely_parts(
+            shapely.make_valid(given, method="structure", keep_collapsed=False)
+        )
+    ]
+    return shapely.union_all(parts) if parts else shapely.Polygon()
+
+
+def mend(shapes: "NDArray[Any]") -> "NDArray[Any]":
+    """Each of some shapes (n,) as sound polygons."""
+    import shapely
+
+    broken = ~shapely.is_valid(shapes) | (shapely.get_type_id(shapes) == COLLECTION)
+    for number in np.flatnonzero(broken).tolist():
+        shapes[number] = mended(shapes[number])
+    return shapes
+
+
 def shapely_parts(shape: Any) -> list[Any]:
     """The polygons of a shape."""
     import shapely
 
-    return [one for one in shapely.get_parts(shape) if one.geom_type == "Polygon" and one.area > 0]
+    parts = shapely.get_parts(shapely.get_parts(shape))  # a collection may hold several of several
+    return [one for one in parts if one.geom_type == "Polygon" and one.area > 0]
 
 
 def _normals(rings: Array) -> tuple[Array, NDArray[np.bool_]]:
@@ -285,9 +314,7 @@ def _drawn(chart: Chart, skin: Skin, which: NDArray[np.intp]) -> tuple[NDArray[n
     if not rings:
         return np.empty(0, dtype=np.intp), np.empty(0, dtype=object)
     shapes = polygons_of([chart.picture(np.concatenate(rings))], [len(r) for r in rings], owner)
-    broken = ~shapely.is_valid(shapes)
-    if broken.any():
-        shapes[broken] = shapely.make_valid(shapes[broken])
+    shapes = mend(shapes)
     if math.isfinite(chart.edge):
         frame = shapely.box(-chart.edge, -chart.edge, chart.edge, chart.edge)
         shapes = shapely.intersection(shapes, frame)

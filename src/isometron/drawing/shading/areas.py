@@ -28,6 +28,8 @@ from isometron.hiding.areas import (
     Chart,
     Skin,
     ahead_of,
+    mend,
+    mended,
     seen_areas,
     shapely_parts,
     skin_of,
@@ -52,7 +54,6 @@ station distance of 500 mm the chords miss by 0.03 mm."""
 BEHIND = 1e-3
 """What lies nearer than this share to the direction exactly behind the eye is left out."""
 
-POLYGON = 3
 HAIR_MM = 1e-6
 """A piece no wider is what is left of two edges that lie on each other."""
 
@@ -264,7 +265,7 @@ def _laid(eye: Eye, chart: Chart, shape: Any) -> Any:
     flat = shapely.get_coordinates(fine)
     ways = chart.ahead + flat @ np.stack([chart.right, chart.up])
     drawn = shapely.set_coordinates(fine, place_directions(eye, ways).sheet)
-    return drawn if drawn.is_valid else shapely.make_valid(drawn)
+    return drawn if drawn.is_valid else mended(drawn)
 
 
 def _in_mirror(image: list[Area], held: Any, steps: int) -> list[Area]:
@@ -382,10 +383,9 @@ def _joined(shapes: list[Any]) -> Any:
     import shapely
 
     whole = shapes[0] if len(shapes) == 1 else shapely.union_all(shapes, grid_size=SNAP)
-    parts = shapely.get_parts(whole)
-    fair = shapely.area(parts) > HAIR_MM * shapely.length(parts)
-    polygons = parts[fair & (shapely.get_type_id(parts) == POLYGON)]
-    return shapely.multipolygons(polygons) if len(polygons) else shapely.MultiPolygon()
+    parts = shapely_parts(whole)
+    polygons = [one for one in parts if one.area > HAIR_MM * one.length]
+    return shapely.multipolygons(polygons) if polygons else shapely.MultiPolygon()
 
 
 @lru_cache(maxsize=2)
@@ -411,9 +411,7 @@ def _lit_on_sheet(skin: Skin, light: Light, chart: Chart) -> dict[int, Any]:
         of = facets[owner]
         drawn = chart.picture(own.world(flat, skin.normals[of], skin.offsets[of]))
         moved = shapely.set_coordinates(shapes, drawn)
-        broken = ~shapely.is_valid(moved)
-        if broken.any():
-            moved[broken] = shapely.make_valid(moved[broken])
+        moved = mend(moved)
         for facet, shape in zip(facets.tolist(), moved, strict=True):
             found[facet].append(shape)
     return {n: one[0] if len(one) == 1 else shapely.union_all(one) for n, one in found.items()}
@@ -429,7 +427,7 @@ def _before(own: Chart, chart: Chart, rings: Sequence[Array], shape: Any) -> Any
     if not kept:
         return shapely.Polygon()
     flat = [own.picture(ring) for ring in kept]
-    return shapely.intersection(shape, shapely.make_valid(shapely.Polygon(flat[0], flat[1:])))
+    return shapely.intersection(shape, mended(shapely.Polygon(flat[0], flat[1:])))
 
 
 def _on_room(asked: _Asked, chart: Chart, before: Any, paper: Any) -> list[Area]:

@@ -9,7 +9,7 @@ import numpy as np
 from isometron.document.light import Lamp, Light
 from isometron.drawing.shading.values import LIT, lightness
 from isometron.framework.aids import REACH_MM, WALL_MM, Aid
-from isometron.hiding.areas import Chart, Skin, clipped, polygons_of
+from isometron.hiding.areas import Chart, Skin, clipped, mend, mended, polygons_of
 from isometron.perspective.eye import Array
 
 SHELVES, WALLS = ("shelf edge", "shelf"), ("floor line", "back wall")
@@ -19,6 +19,12 @@ CONTACT_SHARE = 0.012
 """The contact shadow is as wide as this share of the size of what stands there."""
 
 TOUCHES_MM = 1e-3
+SEAM_MM = 1e-7
+"""Shadows of two facets that lie nearer to each other than this lie side by side."""
+
+LEVEL = 1e-9
+"""What lies within this share of the lamp's height throws its shadow beyond all reach."""
+
 FARTHEST_MM = 1e7
 """Shadows end here: beyond it they have long left the paper."""
 
@@ -140,21 +146,42 @@ def shadow_on(receiver: Receiver, skin: Skin, light: Light) -> Any:
         for own in skin.rings[facet]:
             ring = clipped(own, receiver.height(own) + TOUCHES_MM)
             if isinstance(light, Lamp) and len(ring):
-                ring = clipped(ring, hung * (1 - 1e-6) - receiver.height(ring))
+                ring = clipped(ring, hung * (1 - LEVEL) - receiver.height(ring))
+            if len(ring) >= 3:
+                ring = _near(receiver.own(_foot(receiver, light, hung, ring)))
             if len(ring) < 3:
                 break
-            flat = receiver.own(_foot(receiver, light, hung, ring))
-            cast.append(np.clip(flat, -FARTHEST_MM, FARTHEST_MM))
+            cast.append(ring)
             owner.append(number)
     if not cast:
         return None
     numbers = np.unique(owner, return_inverse=True)[1].tolist()
     shapes = polygons_of(cast, [len(ring) for ring in cast], numbers)
-    broken = ~shapely.is_valid(shapes)
-    if broken.any():
-        shapes[broken] = shapely.make_valid(shapes[broken])
-    whole = shapely.union_all(shapes)
+    shapes = mend(shapes)
+    whole = _seamless(shapes)
     return whole if receiver.part is None else shapely.intersection(whole, receiver.part)
+
+
+def _seamless(shapes: Any) -> Any:
+    """Shadows of facets side by side as one, without the seams that rounding leaves."""
+    import shapely
+
+    whole = shapely.union_all(shapes)
+    if shapely.get_num_geometries(whole) < 2:
+        return whole
+    closed = shapely.union_all(shapes, grid_size=SEAM_MM)
+    fewer = shapely.get_num_geometries(closed) < shapely.get_num_geometries(whole)
+    return closed if fewer else whole
+
+
+def _near(ring: Array) -> Array:
+    """The part of a ring (n, 2) within reach: cut, not pushed together, so that what remains runs
+    along the rays."""
+    for axis in range(2):
+        for sign in (1.0, -1.0):
+            if len(ring):
+                ring = clipped(ring, FARTHEST_MM - sign * ring[:, axis])
+    return ring
 
 
 def _height_of(receiver: Receiver, light: Light) -> float:
@@ -211,4 +238,4 @@ def on_sheet(chart: Chart, receiver: Receiver, shape: Any) -> Any:
     if not len(flat):
         return shapely.Polygon()
     drawn = shapely.set_coordinates(before, chart.picture(receiver.world(flat)))
-    return drawn if drawn.is_valid else shapely.make_valid(drawn)
+    return drawn if drawn.is_valid else mended(drawn)
