@@ -2,6 +2,7 @@
 
 import json
 import math
+from dataclasses import replace
 from importlib import resources
 
 import fastjsonschema
@@ -21,7 +22,7 @@ from isometron.drawing.shading.areas import areas_of, eye_chart
 from isometron.drawing.shading.light_points import ground_shadows, ray_point, shadow_point
 from isometron.drawing.shading.receivers import GROUND_PLANE, receivers_of, shadow_on
 from isometron.drawing.shading.shown import hatching_of, numbers_of, washes_of
-from isometron.drawing.shading.values import steps_of, value_of
+from isometron.drawing.shading.values import span_of, steps_of, value_of
 from isometron.files.dxf import dxf_of
 from isometron.files.pdf import pdf_of
 from isometron.files.report import report_of
@@ -33,6 +34,7 @@ from isometron.perspective.projection import project
 from isometron.remarks.second_look import second_look
 from tests.exact import surely_blocked
 from tests.hiding.test_sight import among_kinds, skins
+from tests.scenes import case, eye, sheet
 
 CRAWLER = sample_sheet("supply crawler")
 LIGHTS = {
@@ -340,3 +342,28 @@ def _toward(document):
     """From a shelf's edge toward us."""
     way = np.array(document.eye.place[:2]) - document.aids[-1].place_mm
     return way / np.hypot(*way)
+
+
+@pytest.mark.parametrize("steps", [3, 4, 5, 6])
+def test_no_two_planes_of_a_box_share_a_step_while_one_is_free_and_what_does_can_be_parted(steps):
+    for seed in range(120):
+        rng = np.random.default_rng(seed)
+        yaw, tilt = float(rng.uniform(-90, 90)), float(rng.choice([-25.0, -12.0, 0.0]))
+        box = sheet(case(yaw_deg=yaw, z_mm=0.0), by=eye(tilt_deg=tilt))
+        sun = lighting.usual_sun(box) if seed % 2 else Sun(*rng.uniform((0, 5), (360, 85)))
+        document = replace(box, light=sun, shading=Shading(steps=steps))
+        scene = scene_of(document)
+        picture = scene.pictures[0]
+        faces = np.flatnonzero(picture.shown)
+        normals = picture.figure.normals[faces]
+        cosines = normals @ np.array(sun.toward)
+        told = steps_of(cosines, normals[:, 2], steps, span_of(scene.pictures, sun))
+        lit = np.degrees(np.arccos(cosines[cosines > 1e-6]))
+        apart = len(lit) < 2 or np.diff(np.sort(lit)).min() > 1.0
+        if apart and len(lit) <= max(steps - 2, 1):
+            assert len(set(told[cosines > 1e-6].tolist())) == len(lit), (seed, yaw)
+        order = np.argsort(-cosines[cosines > 1e-6])
+        assert (np.diff(told[cosines > 1e-6][order]) >= 0).all(), "never darker toward the light"
+        for remark in second_look(document, scene):
+            if remark.rule == "planes read as one" and apart and steps == 3:
+                assert remark.remedy() is not None

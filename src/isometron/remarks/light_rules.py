@@ -1,10 +1,13 @@
 """The rules of the second look about values: planes that read as one."""
 
+from dataclasses import replace
+from functools import partial
+
 import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.lighting import turn_sun
-from isometron.document.light import Light, Shading, Sun
+from isometron.document.light import MOST_STEPS, Light, Shading, Sun
 from isometron.drawing.measures import face_middle
 from isometron.drawing.shading.values import Span, lightness, span_of, steps_of
 from isometron.drawing.volume_picture import VolumePicture
@@ -53,10 +56,49 @@ def planes_read_as_one(look: Look) -> list[Remark]:
                 (float(middle[0]), float(middle[1])),
                 index,
                 1.0,
-                lambda t=turn: None if t is None else Remedy(_("Turn the light"), _turned(t)),  # type: ignore[misc]
+                partial(_remedy, look, picture, pairs, index, turn),
             )
         )
     return found
+
+
+def _remedy(
+    look: Look,
+    picture: VolumePicture,
+    pairs: list[tuple[int, int, int]],
+    index: int,
+    turn: int | None,
+) -> Remedy | None:
+    """The turn of the light that parts the planes; where no small one does, as many more steps of
+    grey as part them, or both."""
+    if turn is not None:
+        return Remedy(_("Turn the light"), _turned(turn))
+    light, key = look.document.light, look.document.volumes[index].key
+    if light is None:
+        return None
+    span = span_of([one for _index, one in look.volumes()], light)
+    for count in range(look.document.shading.steps + 1, MOST_STEPS + 1):
+        shading = replace(look.document.shading, steps=count)
+        if not _alike(picture, pairs, light, shading, key, span):
+            words = _("Take {n} steps of grey").format(n=count)
+            return Remedy(words, _in_steps(count))
+    for count in range(look.document.shading.steps, MOST_STEPS + 1):
+        shading = replace(look.document.shading, steps=count)
+        turn = _turn(look, picture, pairs, index, range(MOST_TURN_DEG, 181, 5), shading)
+        if turn is not None:
+            words = _("Turn the light by {deg}°, {n} steps of grey").format(
+                deg=write_number(abs(turn)), n=count
+            )
+            return Remedy(words, _both(_turned(turn), _in_steps(count)))
+    return None
+
+
+def _both(first, second):  # type: ignore[no-untyped-def]
+    return lambda document: second(first(document))
+
+
+def _in_steps(count: int):  # type: ignore[no-untyped-def]
+    return lambda document: replace(document, shading=replace(document.shading, steps=count))
 
 
 def _turned(turn: int):  # type: ignore[no-untyped-def]
@@ -108,17 +150,22 @@ def _alike(
 
 
 def _turn(
-    look: Look, picture: VolumePicture, pairs: list[tuple[int, int, int]], index: int
+    look: Look,
+    picture: VolumePicture,
+    pairs: list[tuple[int, int, int]],
+    index: int,
+    turns: range = range(1, MOST_TURN_DEG + 1),
+    shading: Shading | None = None,
 ) -> int | None:
-    """By how many degrees the sun turns, at least, so that no two planes read as one."""
+    """By how many degrees, of some, the sun turns at least, so that no two planes read as one."""
     sun, key = look.document.light, look.document.volumes[index].key
     pictures = [one for _index, one in look.volumes()]
     if not isinstance(sun, Sun):
         return None
-    for by in range(1, MOST_TURN_DEG + 1):
+    for by in turns:
         for turn in (by, -by):
             other = Sun((sun.azimuth_deg + turn) % 360.0, sun.elevation_deg)
             span = span_of(pictures, other)
-            if not _alike(picture, pairs, other, look.document.shading, key, span):
+            if not _alike(picture, pairs, other, shading or look.document.shading, key, span):
                 return turn
     return None
