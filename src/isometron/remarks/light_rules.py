@@ -1,5 +1,6 @@
 """The rules of the second look about values: planes that read as one."""
 
+from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 
@@ -14,6 +15,8 @@ from isometron.drawing.volume_picture import VolumePicture
 from isometron.perspective.lengths import write_number
 from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule
 from isometron.words import _
+
+Edit = Callable[[Document], Document]
 
 MOST_TURN_DEG = 60
 LEAST_EDGE_MM = 8.0
@@ -93,15 +96,15 @@ def _remedy(
     return None
 
 
-def _both(first, second):  # type: ignore[no-untyped-def]
+def _both(first: Edit, second: Edit) -> Edit:
     return lambda document: second(first(document))
 
 
-def _in_steps(count: int):  # type: ignore[no-untyped-def]
+def _in_steps(count: int) -> Edit:
     return lambda document: replace(document, shading=replace(document.shading, steps=count))
 
 
-def _turned(turn: int):  # type: ignore[no-untyped-def]
+def _turned(turn: int) -> Edit:
     def edit(document: Document) -> Document:
         sun = document.light
         if not isinstance(sun, Sun):

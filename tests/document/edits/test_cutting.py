@@ -35,19 +35,43 @@ def test_a_step_lies_along_its_edge(side, upper):
 
 SPANS = {
     "1/3 to 2/3": (1 / 3, 2 / 3), "10% 60%": (0.1, 0.6), "3cm to 18cm": (30 / 360, 0.5),
-    "0 0.25": (0.0, 0.25), "all": (0.0, 1.0), "": (0.0, 1.0), "1/2 to 1": (0.5, 1.0),
+    "0 0.25": (0.0, 2.5 / 360), "all": (0.0, 1.0), "": (0.0, 1.0), "1/2 to 1": (0.5, 1.0),
+    "5 to 30": (50 / 360, 300 / 360), "0 to 36": (0.0, 1.0), "2/3 to end": (2 / 3, 1.0),
+    "0 to 1": (0.0, 10 / 360), "20% to 1": (0.2, 1.0), "1cm to 36 cm": (10 / 360, 1.0),
+    "1 3/8 in to end": (1.375 * 25.4 / 360, 1.0), "3,5 to 12": (35 / 360, 120 / 360),
+    "7 7/8in to 1": None,
 }  # fmt: skip
 
 
 @pytest.mark.parametrize("text", SPANS)
 def test_a_span_is_read_as_people_write_it_and_written_so_that_it_reads_back(text):
+    if SPANS[text] is None:
+        with pytest.raises(VolumeError, match="no part"):
+            cutting.read_span(text, 360.0, "cm")
+        return
     found = cutting.read_span(text, 360.0, "cm")
     assert found == pytest.approx(SPANS[text])
-    again = cutting.read_span(cutting.write_span(*found), 360.0, "cm")
-    assert again == pytest.approx(found, abs=1e-4)
+    for unit in ("mm", "cm", "m", "in"):
+        again = cutting.read_span(cutting.write_span(*found, 360.0, unit), 360.0, unit)
+        shown = 25.4 / 32 if unit == "in" else 0.5  # what a field shows of a length
+        assert again == pytest.approx(found, abs=(shown + 1e-6) / 360)
 
 
-@pytest.mark.parametrize("text", ["1/2", "0.6 0.2", "x to y", "1 2 3", "0.4 0.4", "1/0 to 1"])
+@pytest.mark.parametrize(
+    "text",
+    [
+        "1/2",
+        "0.6 0.2",
+        "x to y",
+        "1 2 3",
+        "0.4 0.4",
+        "1/0 to 1",
+        "35 to 60",
+        "-3 to 5",
+        "3 to 36.1",
+        "nan 1/2",
+    ],
+)
 def test_what_is_no_span_is_refused(text):
     with pytest.raises(VolumeError, match="no part"):
         cutting.read_span(text, 360.0, "cm")
@@ -57,7 +81,7 @@ def test_each_cut_is_changed_and_taken_away_again():
     document = cutting.cut_span(sheet(), ("1/4 to 3/4", "all", "1/2 to 1"))
     document = cutting.cut_span(document, ("0 to 1/8", "0 to 1/8", "all"))
     assert contents(document) == pytest.approx(1 - 1 / 4 - 1 / 64)
-    assert cutting.cuts_in_words(document.volume)[0] == "1: 1/4 to 3/4 · all · 1/2 to 1"
+    assert cutting.cuts_in_words(document.volume, "cm")[0] == "1: 1/4 to 3/4 · all · 1/2 to end"
     changed = cutting.change_cut(document, 0, 2, "3/4 to 1")
     assert contents(changed) == pytest.approx(1 - 1 / 8 - 1 / 64)
     through = cutting.change_cut(changed, 0, 2, "all")

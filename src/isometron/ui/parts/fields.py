@@ -218,6 +218,8 @@ class LengthField(NumberField):
     def __init__(self, name: str, tip: str) -> None:
         super().__init__(name, tip)
         self.unit = "mm"
+        self.upright = False
+        """Whether it is measured upward: of the sheet's height, and the heights of volumes."""
         self.known: Callable[[], Mapping[str, float]] = dict
         """The lengths (mm) that may be spoken of by name."""
         self.terse = False

@@ -153,7 +153,8 @@ class Page(QWidget):
                 widget.room = self.wishes.room
             if isinstance(widget, LengthField):
                 widget.show_unit(shown.document.choices.unit)
-                widget.known = partial(known_lengths, shown.document)
+                axis = 2 if widget.upright else 0
+                widget.known = partial(known_lengths, shown.document, axis)
             cell.show(widget, shown, self)
             if cell.needs_volume:
                 widget.setEnabled(shown.document.volume is not None)

@@ -133,10 +133,14 @@ class Entry(Cell):
     """The pencil family whose colour underlines it."""
     caption: str = ""
     """What tells it from the others of its row, written small inside it where there is room."""
+    upright: bool = False
+    """Whether a length of it is measured upward."""
 
     def make(self, page: Page) -> QWidget:
         made = number_field(self.kind, self.key, self.tip, page)
         made.caption = self.caption
+        if isinstance(made, LengthField):
+            made.upright = self.upright
         made.typed.connect(
             lambda value: page.wishes.edit(self.key, lambda d: self.done(page, d, value))
         )

@@ -8,7 +8,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import in_work
-from isometron.document.edits.places.places_along import place_along
+from isometron.document.edits.places.places_along import places_in
 from isometron.document.edits.shapes.shaping import read_outline
 from isometron.framework.bent_sides import BentSide, bent_numbers, drawing_plane
 from isometron.framework.box import FACE_NORMALS
@@ -21,7 +21,7 @@ from isometron.framework.face_rings import (
 )
 from isometron.framework.outlines import Knot, Ring
 from isometron.framework.volume import Volume
-from isometron.perspective.errors import IsometronError, SetupError, VolumeError
+from isometron.perspective.errors import IsometronError, LengthError, SetupError, VolumeError
 from isometron.perspective.eye import Array
 from isometron.perspective.lengths import read_length, write_length
 from isometron.perspective.projection import sight_ray
@@ -130,18 +130,20 @@ def _place(text: str, whole_mm: float, size_mm: float, unit: str) -> float:
     if text.strip().casefold() in ("", "middle", _("middle")):
         return (whole_mm - size_mm) / 2
     try:
-        return place_along(text.strip(), whole_mm, unit) * whole_mm
-    except (ValueError, IsometronError) as error:
+        (share,) = places_in([text.strip()], whole_mm, unit)
+        return share * whole_mm
+    except LengthError as error:
         raise VolumeError(
-            _("“{text}” is no place on it: type 3cm, 1/3 or middle.").format(text=quoted(text))
+            _("“{text}” is no place on it: {why}").format(text=quoted(text), why=error)
         ) from error
 
 
 def _size(text: str, whole_mm: float, unit: str) -> float:
     try:
-        size = place_along(text.strip(), whole_mm, unit) * whole_mm
-    except (ValueError, IsometronError):
-        size = 0.0
+        (share,) = places_in([text.strip()], whole_mm, unit)
+        size = share * whole_mm
+    except LengthError as error:
+        raise VolumeError(str(error)) from error
     if size <= 0:
         raise VolumeError(
             _("“{text}” is no size: type a length such as 30cm, or a share such as 1/3.").format(

@@ -2,11 +2,16 @@
 per cent (33%), a share (0.33), or a length with its unit (3cm)."""
 
 import math
+import re
+from collections.abc import Sequence
 
 from isometron.framework.marks import even
 from isometron.perspective.errors import IsometronError, LengthError, VolumeError
-from isometron.perspective.lengths import read_length
+from isometron.perspective.lengths import read_length, write_length
 from isometron.words import _, quoted
+
+_SHARE = re.compile(r"\d+(?:[.,]\d+)?\s*%|\d+\s*/\s*\d+")
+"""A per cent, or a fraction without a unit."""
 
 
 def place_along(word: str, whole_mm: float | None, unit: str, *, bare_mm: bool = False) -> float:
@@ -31,6 +36,37 @@ def place_along(word: str, whole_mm: float | None, unit: str, *, bare_mm: bool =
             _("“{word}” is no place along it: type 1/3, 33% or 0.33.").format(word=quoted(word))
         )
     return read_length(word, unit) / whole_mm
+
+
+def places_in(words: Sequence[str], whole_mm: float | None, unit: str) -> list[float]:
+    """Places along a whole as shares of it. A number alone is a length in the sheet's unit, as it
+    is wherever one is typed; beside a share (1/3, 33%, end), 0 and 1 are the two ends. Raises
+    LengthError, also for a length that lies beyond the whole."""
+    shares = any(_SHARE.fullmatch(word) or word in _ends() for word in words)
+    return [_place_in(word, whole_mm, unit, shares=shares) for word in words]
+
+
+def _ends() -> tuple[str, ...]:
+    return "end", _("end")
+
+
+def _place_in(word: str, whole_mm: float | None, unit: str, *, shares: bool) -> float:
+    if word in _ends() or (shares and word == "1"):
+        return 1.0
+    if word == "0":
+        return 0.0
+    share = place_along(word, whole_mm, unit, bare_mm=True)
+    if whole_mm and share > 1:
+        whole = write_length(whole_mm, unit)
+        if write_length(share * whole_mm, unit) == whole:  # as long as it reads
+            return 1.0
+    if whole_mm and not 0 <= share <= 1:
+        raise LengthError(
+            _("“{word}” lies beyond it: it is {whole} long.").format(
+                word=quoted(word), whole=write_length(whole_mm, unit)
+            )
+        )
+    return share
 
 
 def read_shares(text: str, whole_mm: float | None = None, unit: str = "mm") -> tuple[float, ...]:

@@ -6,12 +6,12 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import in_work
-from isometron.document.edits.places.places_along import place_along
+from isometron.document.edits.places.places_along import places_in
 from isometron.framework.bodies.cuts import Cut
 from isometron.framework.turning import turns_of
 from isometron.framework.volume import Volume
-from isometron.perspective.errors import IsometronError, VolumeError
-from isometron.perspective.lengths import write_share
+from isometron.perspective.errors import LengthError, VolumeError
+from isometron.perspective.lengths import write_length, write_percent, write_share
 from isometron.words import _, quoted
 
 NOTCHES = {
@@ -129,30 +129,50 @@ def read_span(
     text: str, whole_mm: float, unit: str, past: tuple[float, float] = (0.0, 1.0)
 ) -> tuple[float, float]:
     """From where to where a cut goes along a side, as shares of it, from what a person typed:
-    ``1/3 to 2/3``, ``10% 60%``, ``3cm to 8cm``; ``all``, or nothing, goes through (`past`). Raises
-    VolumeError."""
-    words = text.replace(" to ", " ").replace("–", " ").replace(";", " ").replace(",", " ").split()
+    ``1/3 to 2/3``, ``10% 60%``, ``3 to 8`` (in the sheet's unit), ``3cm to 8cm``, ``2/3 to end``;
+    ``all``, or nothing, goes through (`past`). Raises VolumeError."""
+    words = _ends_typed(text)
     if not words or (len(words) == 1 and words[0].casefold() in (_("all"), "all")):
         return past
+    why = _("type from and to, such as 1/3 to 2/3, or all")
     try:
-        low, high = (place_along(word, whole_mm, unit) for word in words)
-    except (ValueError, IsometronError):
-        low, high = 1.0, 0.0
-    if low >= high:
-        raise VolumeError(
-            _("“{text}” is no part of it: type from and to, such as 1/3 to 2/3, or all.").format(
-                text=quoted(text)
-            )
-        )
-    return low, high
+        places = places_in(words, whole_mm, unit)
+    except LengthError as error:
+        places, why = [], str(error).rstrip(".")
+    if len(places) != 2 or places[0] >= places[1]:
+        raise VolumeError(_("“{text}” is no part of it: {why}.").format(text=quoted(text), why=why))
+    return places[0], places[1]
 
 
-def write_span(low: float, high: float) -> str:
-    """From where to where a cut goes, as it could be typed."""
+def _ends_typed(text: str) -> list[str]:
+    """The two ends of a span as they were typed: with a word between them each may hold blanks."""
+    for word in (f" {_('to')} ", " to ", "–", ";", ", "):
+        if word in text:
+            return [part.strip() for part in text.split(word)]
+    return text.split()
+
+
+def write_span(low: float, high: float, whole_mm: float, unit: str) -> str:
+    """From where to where a cut goes along a side, as it could be typed: in simple fractions, else
+    in lengths with the shares beside them in words (`span_in_words`)."""
     if low <= 0 and high >= 1:
         return _("all")
-    first, last = (write_share(max(min(share, 1.0), 0.0)) for share in (low, high))
-    return _("{low} to {high}").format(low=first, high=last)
+    shares = [max(min(share, 1.0), 0.0) for share in (low, high)]
+    told = [write_share(share) for share in shares]
+    if any("." in one for one in told):
+        told = [write_length(share * whole_mm, unit) for share in shares]
+    last = _("end") if shares[1] == 1 else told[1]
+    return _("{low} to {high}").format(low=told[0], high=last)
+
+
+def span_in_words(low: float, high: float, whole_mm: float, unit: str) -> str:
+    """What was understood of a span: as lengths and as shares of the side."""
+    if low <= 0 and high >= 1:
+        return _("right through")
+    ends = (write_length(max(min(share, 1.0), 0.0) * whole_mm, unit) for share in (low, high))
+    return _("{low} to {high}, {share} of the side").format(
+        low=next(ends), high=next(ends), share=write_percent(100 * (min(high, 1.0) - max(low, 0.0)))
+    )
 
 
 def cut_span(document: Document, spans: tuple[str, str, str]) -> Document:
@@ -195,11 +215,13 @@ def _cut_of(volume: Volume, number: int) -> Cut:
     return volume.cuts[number]
 
 
-def cuts_in_words(volume: Volume) -> list[str]:
+def cuts_in_words(volume: Volume, unit: str) -> list[str]:
     """Every cut of a volume in few words: its number, and where it goes along width, depth and
     height."""
     told = []
     for number, cut in enumerate(volume.cuts, start=1):
-        spans = (write_span(cut.low[axis], cut.high[axis]) for axis in range(3))
+        spans = (
+            write_span(cut.low[axis], cut.high[axis], volume.sides[axis], unit) for axis in range(3)
+        )
         told.append(f"{number}: " + " · ".join(spans))
     return told

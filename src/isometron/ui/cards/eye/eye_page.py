@@ -113,6 +113,7 @@ ROWS = (
             lambda d: d.sheet.height_mm,
             lambda d, mm: sheet_edits.change_sheet(d, Sheet(d.sheet.width_mm, mm)),
             caption=_("high"),
+            upright=True,
         ),
     ),
     Heading(_("On the paper"), above=2),
@@ -124,6 +125,7 @@ ROWS = (
             LengthField,
             lambda d: eye_level(d.eye),
             eye_edits.move_eye_level,
+            upright=True,
         ),
     ),
     Row(
@@ -154,6 +156,7 @@ ROWS = (
             lambda d: _point(d, "third", 1),
             eye_edits.move_third_point,
             family="third",
+            upright=True,
         ),
     ),
     Row(
@@ -173,6 +176,7 @@ ROWS = (
             lambda d: d.eye.centre_of_vision_mm[1],
             eye_edits.raise_centre_of_vision,
             caption=_("up"),
+            upright=True,
         ),
     ),
     Row(
@@ -192,6 +196,7 @@ ROWS = (
             lambda d: _corner(d, 1),
             lambda d, mm: eye_edits.place_near_corner(d, (_corner(d, 0) or 0.0, mm)),
             caption=_("up"),
+            upright=True,
         ),
     ),
     Row(
@@ -202,6 +207,7 @@ ROWS = (
             LengthField,
             lambda d: edge.drawn_mm if not d.eye.curved and (edge := near_edge(d)) else None,
             eye_edits.draw_near_edge,
+            upright=True,
         ),
     ),
     Heading(_("Where we stand"), above=2),
@@ -232,6 +238,7 @@ ROWS = (
             LengthField,
             lambda d: d.eye.height_mm,
             eye_edits.set_eye_height,
+            upright=True,
         ),
     ),
     Row(

@@ -30,7 +30,8 @@ LEVELS = (said("upper"), said("lower"))
 
 def _every(shown: Shown) -> Items:
     volume = shown.document.volume
-    told = [] if volume is None else cutting.cuts_in_words(volume)
+    unit = shown.document.choices.unit
+    told = [] if volume is None else cutting.cuts_in_words(volume, unit)
     return [(NEW, None), *((words, number) for number, words in enumerate(told))]
 
 
@@ -47,7 +48,9 @@ class Span(Words):
         if volume is not None and number is not None and number < len(volume.cuts):
             axis = [_span_key(a) for a in range(3)].index(self.key)
             cut = volume.cuts[number]
-            widget.show_text(cutting.write_span(cut.low[axis], cut.high[axis]))
+            span = cut.low[axis], cut.high[axis], volume.sides[axis], shown.document.choices.unit
+            widget.show_text(cutting.write_span(*span))
+            widget.setToolTip(f"{self.tip}\n{cutting.span_in_words(*span)}")
 
 
 def _change(page: Page, text: str, axis: int) -> Edit:
@@ -58,7 +61,7 @@ def _change(page: Page, text: str, axis: int) -> Edit:
 
 
 def _span(axis: int) -> Row:
-    tip = _("From where to where: 1/3 to 2/3, 3cm to 8cm, or all.")
+    tip = _("From where to where: 1/3 to 2/3, 3 to 8 in the sheet's unit, 2/3 to end, or all.")
     return Row(
         _(AXES[axis]),
         Span(
