@@ -223,7 +223,13 @@ def test_what_is_no_number_is_marked_and_told_and_changes_nothing(desk):
         assert at.document == before
     at.field("width").clearFocus()
     at.board.setFocus()
-    assert at.field("width").text() == "36 cm"
+    field = at.field("width")
+    assert field.text() == "1.." and field.property("wrong"), "what was typed stays"
+    at.type("depth", "25 cm")
+    assert field.text() == "36 cm" and not field.property("wrong")
+    at.type("width", "1..")
+    QTest.keyClick(field, Qt.Key.Key_Escape)
+    assert field.text() == "36 cm" and not field.property("wrong")
 
 
 def test_the_proportion_is_typed_and_the_list_chooses(desk):

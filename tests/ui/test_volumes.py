@@ -484,3 +484,22 @@ def test_a_row_says_how_many_there_will_be_before_it_is_set(desk):
     page["row along"].setCurrentIndex(3)
     at.press("Set in a row")
     assert "edge" in at.board.plate.text() or len(at.document.volumes) > 11
+
+
+def test_an_answer_that_a_starter_refuses_stays_in_its_field_and_is_named(desk):
+    at = desk()
+    ring = next(one for one in STARTERS if one.name == "Ring wall")
+    dialog = StarterDialog(at.bench, ring, LIGHT_ROOM, "cm")
+    field = dialog.fields["bays"]
+    field.setText("12")
+    field.setModified(True)
+    field.editingFinished.emit()
+    assert field.text() == "12" and field.property("wrong")
+    assert dialog.wrong.text().startswith("Bays: ") and dialog.values["bays"] == 8
+    dialog.fields["opening"].setText("60cm")
+    dialog.fields["opening"].setModified(True)
+    dialog.fields["opening"].editingFinished.emit()
+    assert dialog.values["opening"] == 600.0
+    field.setModified(True)
+    field.editingFinished.emit()
+    assert dialog.values["bays"] == 12 and not field.property("wrong") and not dialog.wrong.text()

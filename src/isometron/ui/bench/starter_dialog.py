@@ -116,11 +116,14 @@ class StarterDialog(QDialog):
         return field
 
     def _answer(self, name: str, value: float) -> None:
-        before = self.values
+        before, field = self.values, self.fields[name]
         self.values = {**before, name: value}
-        if not self._redraw():
-            self.values = before
-        self.fields[name].show_value(self.values[name])
+        if self._redraw():
+            field.show_value(value)
+            return
+        self.values = before
+        self.wrong.setText(f"{_(name).capitalize()}: {self.wrong.text()}")
+        field.keep_refused()
 
     def _redraw(self) -> bool:
         blank = Document(choices=Choices(see_through=False))

@@ -83,7 +83,22 @@ Typed = float | Count | TypedAngle | NewModule
 
 class Typing(QLineEdit):
     """A field that is typed into. Keys that are no typing are left to the commands, whatever the
-    desktop would make of them in a field; so are Undo and Redo while nothing has been typed."""
+    desktop would make of them in a field; so are Undo and Redo while nothing has been typed. What
+    is refused stays in the field, marked, until Escape, or until something else is shown."""
+
+    kept = False
+    """Whether what was typed has been refused and stays."""
+
+    def keep_refused(self) -> None:
+        """Keep what was typed, marked as refused."""
+        self.kept = True
+        self._mark(wrong=True)
+
+    def _mark(self, *, wrong: bool) -> None:
+        if bool(self.property("wrong")) != wrong:
+            self.setProperty("wrong", wrong)
+            self.style().unpolish(self)  # type: ignore[union-attr]
+            self.style().polish(self)  # type: ignore[union-attr]
 
     def event(self, event: QEvent | None) -> bool:
         shortcut = event is not None and event.type() == QEvent.Type.ShortcutOverride
@@ -141,20 +156,19 @@ class NumberField(Typing):
 
     def show_value(self, value: float | None) -> None:
         """Show a number (None: there is none to show). What is being typed is left alone."""
+        if self.kept and value == self._value:
+            return
         self._value = value
         self.setEnabled(value is not None)
         if not (self.hasFocus() and self.isModified()):
-            self._show(wrong=False)
+            self._show()
 
-    def _show(self, *, wrong: bool) -> None:
-        if not wrong:
-            self.setText("" if self._value is None else self.write(self._value))
-            self.setCursorPosition(0)
-            self.setModified(False)
-        if bool(self.property("wrong")) != wrong:
-            self.setProperty("wrong", wrong)
-            self.style().unpolish(self)  # type: ignore[union-attr]
-            self.style().polish(self)  # type: ignore[union-attr]
+    def _show(self) -> None:
+        self.kept = False
+        self.setText("" if self._value is None else self.write(self._value))
+        self.setCursorPosition(0)
+        self.setModified(False)
+        self._mark(wrong=False)
 
     def _finish(self) -> None:
         if not self.isModified() or self._value is None:
@@ -162,12 +176,15 @@ class NumberField(Typing):
         try:
             value = self.read(self.text())
         except IsometronError as error:
-            self._show(wrong=True)
+            self.setModified(False)
+            self.keep_refused()
             self.refused.emit(str(error))
             return
         self.setModified(False)
+        self.kept = False
         self.typed.emit(value)
-        self._show(wrong=False)
+        if not self.kept:
+            self._show()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:
@@ -178,18 +195,13 @@ class NumberField(Typing):
             self.setModified(False)
             self.typed.emit(self._value + steps[Qt.Key(event.key())] * self.step * tenfold)
         elif event.key() == Qt.Key.Key_Escape:
-            self._show(wrong=False)
+            self._show()
         else:
             super().keyPressEvent(event)
 
     def focusInEvent(self, event: QFocusEvent | None) -> None:
         super().focusInEvent(event)
         self.selectAll()
-
-    def focusOutEvent(self, event: QFocusEvent | None) -> None:
-        super().focusOutEvent(event)
-        if self.property("wrong"):
-            self._show(wrong=False)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)
@@ -243,8 +255,8 @@ class LengthField(NumberField):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        if not self.isModified():
-            self._show(wrong=False)
+        if not self.isModified() and not self.kept:
+            self._show()
 
     @property
     def step(self) -> float:
@@ -407,10 +419,15 @@ class TextField(Typing):
         self.setAccessibleName(name)
         self.setToolTip(tip)
         self.setFixedHeight(scaled(FIELD))
+        self._shown: str | None = ""
         self.editingFinished.connect(self._finish)
 
     def show_text(self, text: str | None) -> None:
         """Show words (None: there are none to show)."""
+        if self.kept and text == self._shown:
+            return
+        self._shown, self.kept = text, False
+        self._mark(wrong=False)
         self.setEnabled(text is not None)
         if not (self.hasFocus() and self.isModified()):
             self.setText(text or "")
@@ -419,7 +436,16 @@ class TextField(Typing):
     def _finish(self) -> None:
         if self.isModified():
             self.setModified(False)
+            self.kept = False
+            self._mark(wrong=False)
             self.typed.emit(self.text())
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() == Qt.Key.Key_Escape and self.kept:
+            self.kept = False
+            self.show_text(self._shown)
+        else:
+            super().keyPressEvent(event)
 
 
 class Choice(QComboBox):

@@ -12,7 +12,7 @@ from isometron.drawing.picks.pick import Pick
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import IsometronError, VolumeError
 from isometron.ui.parts.card import Shown
-from isometron.ui.parts.fields import LengthField, NumberField
+from isometron.ui.parts.fields import LengthField, NumberField, Typing
 from isometron.ui.parts.theme import scaled
 from isometron.ui.parts.wishes import Edit, Wishes
 from isometron.words import _, said
@@ -129,14 +129,14 @@ class Page(QWidget):
             raise VolumeError(otherwise)
         return pick
 
-    def do(self, name: str, edit: "Callable[[Page], Edit]") -> None:
-        """Ask an act of this page for its edit and wish for it."""
+    def do(self, name: str, edit: "Callable[[Page], Edit]") -> bool:
+        """Ask an act of this page for its edit and wish for it; gives whether it could be done."""
         try:
             done = edit(self)
         except IsometronError as error:
             self.wishes.refuse(str(error))
-            return
-        self.wishes.edit(name, done)
+            return False
+        return self.wishes.edit(name, done)
 
     # What is shown
 
@@ -147,8 +147,11 @@ class Page(QWidget):
 
     def show_document(self, shown: Shown) -> None:
         """Show the numbers of a document."""
+        another = self.shown is None or shown.document is not self.shown.document
         self.shown = shown
         for cell, widget in self._cells:
+            if another and isinstance(widget, Typing):
+                widget.kept = False
             if isinstance(widget, NumberField):
                 widget.room = self.wishes.room
             if isinstance(widget, LengthField):

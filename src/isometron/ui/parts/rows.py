@@ -141,10 +141,12 @@ class Entry(Cell):
         made.caption = self.caption
         if isinstance(made, LengthField):
             made.upright = self.upright
-        made.typed.connect(
-            lambda value: page.wishes.edit(self.key, lambda d: self.done(page, d, value))
-        )
+        made.typed.connect(lambda value: self._typed(made, page, value))
         return made
+
+    def _typed(self, made: NumberField, page: Page, value: Any) -> None:
+        if not page.wishes.edit(self.key, lambda d: self.done(page, d, value)):
+            made.keep_refused()
 
     def done(self, page: Page, document: Document, value: Any) -> Document:
         """The document with a typed number."""
@@ -317,7 +319,8 @@ class Words(Cell):
             made.clear()
             if not text.strip():
                 return
-        page.do(self.name, lambda page: edit(page, text))
+        if not page.do(self.name, lambda page: edit(page, text)) and not self.clears:
+            made.keep_refused()
 
     def show(self, widget: TextField, shown: Shown, page: Page) -> None:
         if self.shown is not None:
