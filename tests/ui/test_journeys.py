@@ -11,6 +11,7 @@ from isometron.document.edits.stances import SQUARE, take_stance
 from isometron.document.light import Lamp, Sun
 from isometron.document.near_edge import hand_setup, near_edge
 from isometron.drawing.measures import directions_of, kind_of_view
+from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import read_sheet, sample_sheet
 from isometron.perspective.eye import eye_level
@@ -424,3 +425,23 @@ def test_a_worm_and_a_bird_on_one_eye_level_and_a_page_of_four_views(desk, tmp_p
         assert at.document.views[at.document.view].frame.left_mm == 12.0
         at.press("Keep this eye's lines")
         assert at.document.views[at.document.view].before == at.document.eye
+
+
+def test_a_cube_is_made_of_the_side_last_typed_or_picked_and_says_which(desk):
+    at = desk()
+    at.type("width", "25 cm")
+    at.run("Make it a cube")
+    assert at.document.volume.sides == (250.0, 250.0, 250.0)
+    assert "25 cm, its width" in at.board.plate.text()
+    at.run("Undo")
+    at.type("depth", "31 cm")
+    at.press("Make it a cube")
+    assert at.document.volume.sides == (310.0, 310.0, 310.0)
+    at.run("Undo")
+    picture = at.bench.session.scene.pictures[0]
+    for axis, side in enumerate(at.document.volume.sides):
+        edge = picture.body.edge_axes.tolist().index(axis)
+        at.bench.session.read(EdgePick(0, edge))
+        at.run("Make it a cube")
+        assert at.document.volume.sides == pytest.approx((side,) * 3)
+        at.run("Undo")

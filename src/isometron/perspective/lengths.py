@@ -60,6 +60,10 @@ def write_length(mm: float, unit: str, *, with_unit: bool = True) -> str:
     return ("0" if text in ("-0", "") else text).replace("-", "−") + tail
 
 
+NOTHING = 1e-6
+"""A count of modules below this is nothing."""
+
+
 def write_place(place: tuple[float, float], unit: str, *, with_unit: bool = True) -> str:
     """A place of the sheet from its lower left corner: so far right or left of it, up or down."""
     across, along = (write_length(abs(mm), unit, with_unit=with_unit) for mm in place)
@@ -114,6 +118,11 @@ def write_angle(degrees: float) -> str:
     """Degrees to a tenth, with the sign."""
     text = f"{degrees:.1f}".removesuffix(".0")
     return ("0" if text == "-0" else text).replace("-", "−") + "°"
+
+
+def write_short_count(value: float) -> str:
+    """How many of something, in three figures; what is no more than rounding is nothing."""
+    return "0" if abs(value) < NOTHING else f"{value:.3g}"
 
 
 def write_percent(value: float) -> str:

@@ -11,7 +11,7 @@ from isometron.perspective.eye import Array
 from isometron.practice.drill import counted_in, drills
 from isometron.practice.habit import Habit, habit_of
 from isometron.practice.log import Entry
-from isometron.words import _
+from isometron.words import _, many
 
 WINDOW = 10
 """Answers over which the spread of a curve is taken."""
@@ -175,8 +175,10 @@ def wrongs_of(entries: Sequence[Entry]) -> list[str]:
         need = (abs(curve.habit.bias) + curve.habit.spread) / hand + 100.0 * curve.habit.named
         found.append((need, f"{curve.name}: {curve.words}"))
     for name, (wrong, count) in _choices(entries).items():
-        told = _("{name}: wrong {wrong} times of {count}.")
-        found.append((10.0 * wrong / count, told.format(name=name, wrong=wrong, count=count)))
+        told = many(
+            "{name}: wrong {n} time of {count}.", "{name}: wrong {n} times of {count}.", wrong
+        )
+        found.append((10.0 * wrong / count, told.format(name=name, n=wrong, count=count)))
     return [words for _need, words in sorted(found, key=lambda one: -one[0])]
 
 

@@ -54,6 +54,10 @@ def test_a_cube_has_the_height_of_its_near_edge():
     assert cube.volume.sides == (180.0, 180.0, 180.0)
     assert near_edge(cube).corner_mm == pytest.approx(near_edge(start).corner_mm, abs=1e-9)
     assert near_edge(cube).drawn_mm == pytest.approx(near_edge(start).drawn_mm, abs=1e-9)
+    for axis, side in enumerate(start.volume.sides):
+        other = volume_edits.make_cube(start, axis)
+        assert other.volume.sides == (side,) * 3
+        assert near_edge(other).corner_mm == pytest.approx(near_edge(start).corner_mm, abs=1e-9)
     long = volume_edits.make_proportion(start, (3.0, 2.0, 1.5))
     assert long.volume.sides == pytest.approx((360.0, 240.0, 180.0))
 

@@ -49,9 +49,13 @@ def set_sides(document: Document, sides_mm: tuple[float, float, float]) -> Docum
     return document
 
 
-def make_cube(document: Document) -> Document:
-    """The volume in work as a cube on its near edge: width and depth become its height."""
-    return make_proportion(document, (1.0, 1.0, 1.0))
+def make_cube(document: Document, axis: int = 2) -> Document:
+    """The volume in work as a cube at its near corner: the other sides become its width (0), depth
+    (1) or height (2)."""
+    _unused, box = in_work(document)
+    for other in {0, 1, 2} - {axis}:
+        document = set_side(document, other, box.sides[axis])
+    return document
 
 
 def make_proportion(document: Document, ratio: tuple[float, float, float]) -> Document:

@@ -12,7 +12,13 @@ from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.bodies.body import Body
 from isometron.perspective.eye import Array
-from isometron.perspective.lengths import write_angle, write_length, write_percent, write_place
+from isometron.perspective.lengths import (
+    write_angle,
+    write_length,
+    write_percent,
+    write_place,
+    write_short_count,
+)
 
 SAME_SHARE = 1e-6
 """Parts whose places differ by less than this share of the sides are the same one."""
@@ -157,7 +163,8 @@ def in_modules(document: Document, label: str, mm: float) -> Row:
     if not document.modules:
         return Row(label, mm, Quantity.MM)
     module = document.modules[0]
-    words = f"{write_length(mm, document.choices.unit)} = {mm / module.mm:.3g} {module.name}"
+    length, count = write_length(mm, document.choices.unit), write_short_count(mm / module.mm)
+    words = f"{length} = {count} {module.name}"
     return Row(label, words, Quantity.TEXT)
 
 

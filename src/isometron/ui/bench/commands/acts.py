@@ -7,7 +7,7 @@ from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QApplication
 
 from isometron.document.document import Document
-from isometron.document.edits import choosing, sheet_edits
+from isometron.document.edits import choosing, sheet_edits, volume_edits
 from isometron.document.edits.pictures import marking
 from isometron.document.edits.pictures.bringing import bring_picture, show_picture
 from isometron.document.edits.places import measuring
@@ -15,6 +15,7 @@ from isometron.document.edits.shapes import rounding
 from isometron.document.edits.stances import Stance, stance_of, take_stance
 from isometron.document.edits.starters import STARTERS, with_starter
 from isometron.drawing.picks.dimension import DimensionPick
+from isometron.drawing.picks.edge import EdgePick
 from isometron.files.formats import CORRECTIONS
 from isometron.files.sheet_file import (
     SKETCH_SAMPLE,
@@ -24,6 +25,8 @@ from isometron.files.sheet_file import (
     volumes_as_text,
     volumes_from_text,
 )
+from isometron.framework.box import AXES
+from isometron.perspective.lengths import write_length
 from isometron.ui.bench.work import Work
 from isometron.ui.board.pictures.frame import ENDINGS, dropped_file
 from isometron.ui.cards.building.card import BuildCard
@@ -71,6 +74,24 @@ def copy(work: Work) -> None:
         work.tell(_("The picture is copied with its marks: paste it on another sheet."))
     else:
         copy_volumes(work)
+
+
+def make_cube(work: Work) -> None:
+    """The volume in work as a cube of the side that was picked or typed last, and say which."""
+    session = work.session
+    volume, pick, axis = session.document.volume, session.pick, 2
+    if isinstance(pick, EdgePick) and pick.volume == session.document.selected:
+        own = int(session.scene.pictures[pick.volume].body.edge_axes[pick.index])
+        axis = own if own in (0, 1, 2) else axis
+    else:
+        typed = [_(side) for side in AXES]
+        axis = typed.index(session.undo_name) if session.undo_name in typed else axis
+    done = session.edit(
+        _("make it a cube"), lambda document: volume_edits.make_cube(document, axis)
+    )
+    if done and volume is not None:
+        length = write_length(volume.sides[axis], session.document.choices.unit)
+        work.tell(_("A cube of {length}, its {side}.").format(length=length, side=_(AXES[axis])))
 
 
 def copy_volumes(work: Work) -> None:

@@ -2,7 +2,6 @@
 
 from collections.abc import Callable
 
-from isometron.document.edits import volume_edits
 from isometron.document.edits.places import aiding, laying
 from isometron.document.edits.shapes import rounding
 from isometron.document.edits.stances import STANCES
@@ -131,8 +130,8 @@ BUILD_COMMANDS: list[Command] = [
         "make cube",
         BUILD,
         _("Make it a cube"),
-        _("Width and depth become the height of the near edge."),
-        edit(_("make it a cube"), volume_edits.make_cube),
+        _("All sides become the one last typed or picked, else the height of the near edge."),
+        lambda w: acts().make_cube(w),
         ("Ctrl+K",),
         needs=volume_chosen,
     ),

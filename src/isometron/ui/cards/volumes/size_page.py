@@ -21,7 +21,7 @@ from isometron.ui.parts.fields import (
     NumberField,
 )
 from isometron.ui.parts.page import Page, proportion_of
-from isometron.ui.parts.rows import Button, Entry, Own, Rest, Row, Said, Space, Words
+from isometron.ui.parts.rows import Button, Entry, Own, Rest, Row, Said, Space, Wish, Words
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _, quoted
 
@@ -144,11 +144,10 @@ class SizePage(Page):
         Space(),
         Row(
             "",
-            Button(
+            Wish(
                 _("Make it a cube"),
-                _("Width and depth become the height of the near edge."),
-                _("make it a cube"),
-                lambda page: volume_edits.make_cube,
+                _("All sides become the one last typed or picked, else the height."),
+                lambda page: page.wishes.do("make cube"),
             ),
         ),
         Row(
