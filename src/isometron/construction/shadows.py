@@ -32,23 +32,26 @@ def lay_shadows(
     draft: Draft, targets: Targets, document: Document, scene: Scene, shown: list[int]
 ) -> None:
     """A chapter with the cast shadow of every flat convex volume on the ground all of whose upper
-    corners stand over corners on the ground (boxes, columns); others are said.
+    corners stand over corners on the ground (boxes, columns); others are said, also where there are
+    only such.
     Raises OrderError when two lines that should cross fall together."""
     light = document.light
     if light is None or not document.shading.shadows or document.building.reach == FRAMEWORK:
         return
-    boxes = [i for i in shown if _stands(scene.pictures[i])]
-    if not boxes or document.eye.height_mm <= 0:
+    if document.eye.height_mm <= 0:
         return
-    by = _Light(draft, targets, document)
-    try:
-        drawn = [i for i in boxes if _shadow(draft, targets, by, scene.pictures[i])]
-    except MoveError as error:
-        raise OrderError(
-            _("Two lines of a shadow fall together from here: turn the light a little.")
-        ) from error
+    drawn: list[int] = []
+    boxes = [i for i in shown if _stands(scene.pictures[i])]
+    if boxes:
+        by = _Light(draft, targets, document)
+        try:
+            drawn = [i for i in boxes if _shadow(draft, targets, by, scene.pictures[i])]
+        except MoveError as error:
+            raise OrderError(
+                _("Two lines of a shadow fall together from here: turn the light a little.")
+            ) from error
     others = [document.volumes[i].name for i in shown if i not in drawn]
-    if drawn and others:
+    if others and (drawn or not boxes):
         draft.step(
             "shadow.others",
             _("Shadows of {names}: lay in what the sheet shows.").format(names=", ".join(others)),
