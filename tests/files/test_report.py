@@ -10,13 +10,16 @@ import pytest
 from hypothesis import given, settings
 from mpmath import mpf, sqrt
 
-from isometron.files.report import report_text
+from isometron.document.edits.projecting import Projecting
+from isometron.files.report import report_of, report_text
 from isometron.files.sheet_file import SAMPLES, sample_sheet
 from isometron.framework.aids import Aid
 from isometron.framework.kinds import turned as lathe
 from isometron.framework.kinds.taper import Taper
 from isometron.framework.marks import Mark
 from isometron.perspective.cone import off_axis
+from isometron.perspective.curved import place_directions
+from isometron.perspective.eye import sight_axes
 from isometron.perspective.projection import project
 from tests import exact
 from tests.kinds import volume
@@ -164,3 +167,27 @@ def test_corners_are_told_off_the_axis_before_and_behind_us():
             if not behind:
                 drawn = off_axis(by, np.array(corner["sheet_mm"]))
                 assert corner["off_axis_deg"] == pytest.approx(float(drawn))
+
+
+def test_a_curved_sheet_reports_no_straight_line_and_no_ruler_where_there_is_none():
+    """What vanishing lines are on a curved sheet is told by where directions of the plane land."""
+    for name in ("curved crawler", "telescope tube"):
+        document = Projecting(curved=True)(sample_sheet(name))
+        report = report_of(document)
+        for told in report["volumes"]:
+            for point in told["vanishing_points"]:
+                assert point["measuring_point_mm"] is None
+                ahead = float(sight_axes(document.eye)[2] @ np.array(point["direction"]))
+                assert point["sense"] == (0 if abs(ahead) < 1e-9 else np.sign(ahead))
+            for plane in told["planes"]:
+                assert plane["measuring_points_mm"] == [None, None]
+                across = np.linalg.svd(np.array(plane["normal"])[None])[2][1:]
+                turns = np.linspace(0, 2 * np.pi, 60)
+                ways = np.cos(turns)[:, None] * across[0] + np.sin(turns)[:, None] * across[1]
+                landed = place_directions(document.eye, ways).sheet
+                landed = landed[np.isfinite(landed).all(axis=1)]
+                off = np.linalg.svd(landed - landed.mean(axis=0))[1][1]
+                line = plane["vanishing_line"]
+                assert (line is None) == (off > 1e-3), name
+                if line is not None:
+                    assert np.abs(landed @ np.array(line[:2]) + line[2]).max() < 1e-6

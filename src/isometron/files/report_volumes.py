@@ -90,9 +90,9 @@ def told_of_volume(eye: Eye, paper: Rectangle, picture: VolumePicture, known_as:
             {
                 "direction": list(direction.world),
                 "sheet_mm": place_or_none(direction.vanishing.sheet_mm),
-                "measuring_point_mm": place_or_none(
-                    measuring_point_of(eye, picture, direction.axis)
-                ),
+                "measuring_point_mm": None
+                if eye.curved
+                else place_or_none(measuring_point_of(eye, picture, direction.axis)),
                 "names": [direction.family] if direction.family else [],
                 **_sense(eye, direction.world),
             }
@@ -319,7 +319,8 @@ def _sense(eye: Eye, direction: Sequence[float]) -> Fields:
     point = vanishing_point(eye, np.array(direction))
     right, up, ahead = (float(v) for v in sight_axes(eye) @ np.array(direction))
     size = math.hypot(right, up)
-    sense = 0 if point.at_infinity else (1 if ahead > 0 else -1)
+    across = point.at_infinity or abs(ahead) < ONE_WAY
+    sense = 0 if across else (1 if ahead > 0 else -1)
     return {
         "paper_direction": [right / size, up / size] if size > 0 else None,
         "sense": sense,
@@ -333,16 +334,24 @@ def _plane(eye: Eye, picture: VolumePicture, name: str) -> Fields:
     one, other = (axes[axis] for axis in PLANES[name])
     normal = np.cross(one, other)
     line = vanishing_line(eye, normal)
+    if eye.curved and abs(float(normal @ sight_axes(eye)[2])) > ONE_WAY:
+        line = None  # a curve: only one through the centre of vision stays straight
     return {
         "plane": name,
         "normal": normal.astype(float).tolist(),
         "vanishing_line": None if line is None else list(line),
         "diagonals": [_diagonal(eye, one, other), _diagonal(eye, one, -other)],
         "measuring_points_mm": [
-            place_or_none(measuring_point(eye, one, other)),
-            place_or_none(measuring_point(eye, other, one)),
+            _measured_at(eye, one, other),
+            _measured_at(eye, other, one),
         ],
     }
+
+
+def _measured_at(eye: Eye, one: Array, other: Array) -> list[float] | None:
+    """The measuring point of a direction in the plane of both; None on a curved sheet, where no
+    ruler measures."""
+    return None if eye.curved else place_or_none(measuring_point(eye, one, other))
 
 
 def _diagonal(eye: Eye, one: Array, other: Array) -> Fields:
