@@ -129,7 +129,7 @@ def test_a_section_of_a_slanting_extrusion_is_the_slanted_outline(axis):
 SOLIDS = [
     Volume("Case", 300, 200, 150),
     Volume("Case", 300, 200, 150, shape=Taper(front_mm=40.0, left_mm=30.0)),
-    Volume("Plinth", 300, 200, 150, shape=Plan(((0, 0), (1, 0.1), (0.9, 1), (0.2, 0.8)))),
+    Volume("Pier block", 300, 200, 150, shape=Plan(((0, 0), (1, 0.1), (0.9, 1), (0.2, 0.8)))),
 ]
 
 

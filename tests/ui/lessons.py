@@ -121,36 +121,36 @@ def three_crates(hands):
     hands.escape()
 
 
-def plinth(hands):
-    """A U-shaped plinth for the telescope, five units by three by two."""
+def pier_block(hands):
+    """The pier block with its cable trench, seven units by four by three."""
     hands.press("Add a box")
-    hands.type("height", "60 cm")
-    hands.write(0, "width : depth : height", "5 : 3 : 2")
+    hands.type("height", "75 cm")
+    hands.write(0, "width : depth : height", "7 : 4 : 3")
     hands.turn_to(2)
     hands.press("U cut")
     hands.command("Stand: edge nearest")
 
 
-def fence(hands):
-    """Nine fence posts along the summit track."""
+def marker_masts(hands):
+    """Eleven marker masts along the summit track, 1.8 m apart."""
     hands.press("Add a box")
-    hands.write(0, "width : depth : height", "10 cm : 10 cm : 1.2 m")
+    hands.write(0, "width : depth : height", "8 cm : 8 cm : 2.1 m")
     hands.turn_to(5)
-    hands.write(5, "in all", "9")
-    hands.write(5, "over", "12 m")
+    hands.write(5, "in all", "11")
+    hands.write(5, "over", "18.08 m")
     hands.press("Set in a row")
     hands.command("Stand: edge nearest")
 
 
-def drawer_cabinet(hands):
-    """The filter cabinet: a 60 cm cube with four rows of two drawers, on a floor line."""
+def plate_cabinet(hands):
+    """The plate cabinet: pigeonholes three across and five up, against a wall."""
     hands.press("Add a box")
-    hands.write(0, "width : depth : height", "60 cm : 60 cm : 60 cm")
+    hands.write(0, "width : depth : height", "81 cm : 38 cm : 112 cm")
     hands.turn_to(OPENINGS)
     for key, text in (
-        *(("from left", "0.8 in"), ("up", "0.8 in"), ("opening wide", "22 in")),
-        *(("opening high", "22 in"), ("opening deep", "1/2 in")),
-        *(("across", "2"), ("upward", "4"), ("gap", "0.4 in")),
+        *(("from left", "3"), ("up", "6"), ("opening wide", "75")),
+        *(("opening high", "100"), ("opening deep", "30")),
+        *(("across", "3"), ("upward", "5"), ("gap", "1.8")),
     ):
         hands.write(OPENINGS, key, text)
     hands.press("Put it on")
@@ -158,34 +158,34 @@ def drawer_cabinet(hands):
     hands.command("Stand: edge nearest")
 
 
-def field_flask(hands):
-    """The field flask with its stopper, one-point."""
+def desiccant_jar(hands):
+    """The desiccant jar with its screw lid, one-point."""
     hands.starter(
         "Turned object",
-        **{"height": "26 cm", "foot diameter": "12 cm", "waist diameter": "10 cm"},
-        **{"belly diameter": "15 cm", "mouth diameter": "5 cm", "joints": "2"},
-        **{"lid height": "4 cm"},
+        **{"height": "21 cm", "foot diameter": "11 cm", "waist diameter": "13 cm"},
+        **{"belly diameter": "14 cm", "mouth diameter": "9 cm", "joints": "1"},
+        **{"lid height": "3 cm"},
     )
     hands.command("Stand: square to us")
 
 
-def inspection_scooter(hands):
-    """The messenger two-wheeler: two wheels in line, deck, column, brake disc."""
+def rail_cycle(hands):
+    """The rail inspection cycle: two wheels in line, a beam, a steering post, a hub drum."""
     hands.starter(
         "Two wheels",
-        **{"wheel diameter": "42 cm", "wheelbase": "2.7", "deck height": "0.45"},
-        **{"saddle height": "1.7", "handle height": "2.2", "brake disc": "0.45"},
-        **{"fork angle": "22"},
+        **{"wheel diameter": "56 cm", "wheelbase": "2.4", "beam height": "0.5"},
+        **{"saddle height": "1.5", "handle height": "1.8", "hub drum": "0.3"},
+        **{"post angle": "12"},
     )
     hands.command("Stand: from the front")
 
 
-def survey_wagon(hands):
+def survey_saloon(hands):
     """The survey saloon: tumblehome, raked screens, narrowing nose, rising belt line, windows."""
     hands.starter(
         "Vehicle",
-        **{"wheelbase": "3.2", "belt rise": "0.14", "nose height": "1.15", "nose width": "1.7"},
-        **{"lean of side glass": "14", "rake front": "40", "rake rear": "20"},
+        **{"wheelbase": "3.1", "belt rise": "0.1", "nose height": "1.2", "nose width": "1.8"},
+        **{"lean of side glass": "12", "rake front": "44", "rake rear": "26"},
     )
     hands.click_in_list("Cabin")
     hands.turn_to(OPENINGS)
@@ -210,18 +210,18 @@ def observing_chair(hands):
     hands.type("eye height", "1.9 m")
 
 
-def battery_truck(hands):
-    """The plate van as a battery truck, a tenth shorter, its work lamps mirrored."""
+def mirror_carrier(hands):
+    """The mirror carrier, its body longer than first thought, with two lamps in its nose."""
     hands.starter("Vehicle")
     hands.command("Keep the old lines")
     hands.click_in_list("Body")
-    hands.type("width", "0.9 * 291.4")
+    hands.type("width", "1.06 * 291.4")
     hands.turn_to(OPENINGS)
     hands.choose(OPENINGS, "side of the opening", LEFT)
     hands.choose(OPENINGS, "shape of the opening", ROUND)
     for key, text in (
-        *(("from left", "15 cm"), ("up", "35 cm")),
-        *(("opening wide", "18 cm"), ("opening deep", "3 cm")),
+        *(("from left", "24 cm"), ("up", "32 cm")),
+        *(("opening wide", "22 cm"), ("opening deep", "4 cm")),
     ):
         hands.write(OPENINGS, key, text)
     hands.choose(OPENINGS, "mirrored", 2)
@@ -270,14 +270,14 @@ def seen_from_above(hands):
 
 LESSONS = {
     "three crates": (three_crates, 12),
-    "plinth": (plinth, 10),
-    "drawer cabinet": (drawer_cabinet, 16),
-    "fence posts": (fence, 9),
-    "field flask": (field_flask, 15),
-    "inspection scooter": (inspection_scooter, 22),
-    "survey wagon": (survey_wagon, 22),
+    "pier block": (pier_block, 10),
+    "plate cabinet": (plate_cabinet, 16),
+    "marker masts": (marker_masts, 9),
+    "desiccant jar": (desiccant_jar, 15),
+    "rail inspection cycle": (rail_cycle, 22),
+    "survey saloon": (survey_saloon, 22),
     "observing chair": (observing_chair, 22),
-    "battery truck": (battery_truck, 16),
+    "mirror carrier": (mirror_carrier, 16),
     "ring wall": (ring_wall, 13),
     "instrument hut": (instrument_hut, 22),
     "three-point crawler": (seen_from_above, 22),

@@ -42,10 +42,10 @@ def asked_for_real(at):
 
 def test_a_sheet_is_saved_opened_and_drawn_through_the_files_dialogs(desk, chosen, tmp_path):
     at = asked_for_real(desk())
-    chosen["name"] = str(tmp_path / "plinth")
+    chosen["name"] = str(tmp_path / "pier block")
     at.run("Save as…")
-    assert read_sheet(tmp_path / "plinth.isometron") == at.document
-    assert at.bench.keeping.recent()[0].name == "plinth.isometron"
+    assert read_sheet(tmp_path / "pier block.isometron") == at.document
+    assert at.bench.keeping.recent()[0].name == "pier block.isometron"
     at.type("width", "500")
     chosen["name"] = str(tmp_path / "drawn")
     at.run("Draw to a file…")
@@ -54,7 +54,7 @@ def test_a_sheet_is_saved_opened_and_drawn_through_the_files_dialogs(desk, chose
     chosen["name"] = str(tmp_path / "steps")
     at.run("Write a short build order…")
     assert (tmp_path / "steps.pdf").read_bytes().startswith(b"%PDF")
-    assert Path(chosen["asked"][-1][1]).name == "plinth build order.pdf"
+    assert Path(chosen["asked"][-1][1]).name == "pier block build order.pdf"
     chosen["name"] = ""
     count = len(list(tmp_path.iterdir()))
     for words in ("Save as…", "Draw to a file…", "Write the build order…", "Open…"):

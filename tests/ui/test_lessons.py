@@ -30,58 +30,60 @@ def three_crates(document):
     assert max(max(v.sides) for v in document.volumes) < 1500.0
 
 
-def plinth(document):
+def pier_block(document):
     width, depth, height = document.volume.sides
-    assert (width, depth, height) == pytest.approx((1500.0, 900.0, 600.0))
+    assert (width, depth, height) == pytest.approx((1750.0, 1000.0, 750.0))
     opening = 0.4 * 0.7 * width * depth * height
     assert document.volume.contents_mm3 == pytest.approx(width * depth * height - opening)
 
 
-def fence(document):
+def marker_masts(document):
     along = document.volumes[0].pose[1][0]
     reach = np.array([v.reach_along(along) for v in document.volumes])
-    assert len(reach) == 9 and reach[:, 1].max() - reach[:, 0].min() == pytest.approx(12000.0)
-    assert document.volumes[8].sides == pytest.approx((100.0, 100.0, 1200.0))
-    assert np.diff(reach[:, 0]) == pytest.approx([(12000.0 - 100.0) / 8] * 8)
+    assert len(reach) == 11 and reach[:, 1].max() - reach[:, 0].min() == pytest.approx(18080.0)
+    assert document.volumes[10].sides == pytest.approx((80.0, 80.0, 2100.0))
+    assert np.diff(reach[:, 0]) == pytest.approx([1800.0] * 10)
 
 
 def named(document, name):
     return next(volume for volume in document.volumes if volume.name == name)
 
 
-def drawer_cabinet(document):
-    cube = document.volume
-    assert cube.sides == pytest.approx((600.0, 600.0, 600.0)) and len(document.aids) == 1
-    front = 22 * 25.4
-    wide, high = (front - 0.4 * 25.4) / 2, (front - 3 * 0.4 * 25.4) / 4
-    assert len(cube.face_rings) == 8
-    assert cube.contents_mm3 == pytest.approx(600.0**3 - 8 * wide * high * 12.7)
+def plate_cabinet(document):
+    cabinet = document.volume
+    assert cabinet.sides == pytest.approx((810.0, 380.0, 1120.0)) and len(document.aids) == 1
+    wide, high = (750.0 - 2 * 18.0) / 3, (1000.0 - 4 * 18.0) / 5
+    assert len(cabinet.face_rings) == 15
+    left = 810.0 * 380.0 * 1120.0 - 15 * wide * high * 300.0
+    assert cabinet.contents_mm3 == pytest.approx(left)
 
 
-def field_flask(document):
-    body, stopper = document.volumes
+def desiccant_jar(document):
+    body, lid = document.volumes
     assert kind_of_sheet(document) == "one-point"
-    assert body.sides == pytest.approx((150.0, 150.0, 260.0))
-    assert stopper.corners()[:, 2].min() == pytest.approx(260.0) and stopper.width_mm == 50.0
-    assert [height for height, _radius in body.shape.rings] == pytest.approx([1 / 3, 2 / 3])
+    assert body.sides == pytest.approx((140.0, 140.0, 210.0))
+    assert lid.corners()[:, 2].min() == pytest.approx(210.0) and lid.width_mm == 90.0
+    assert [height for height, _radius in body.shape.rings] == pytest.approx([1 / 2])
 
 
-def inspection_scooter(document):
-    front, rear, disc = (named(document, n) for n in ("Front wheel", "Rear wheel", "Brake disc"))
-    middles = [v.corners().mean(axis=0) for v in (front, rear, disc)]
+def rail_cycle(document):
+    front, rear, drum = (named(document, n) for n in ("Front wheel", "Rear wheel", "Hub drum"))
+    middles = [v.corners().mean(axis=0) for v in (front, rear, drum)]
     along = front.pose[1][0]
-    assert (middles[1] - middles[0]) @ along == pytest.approx(2.7 * 420.0)
-    assert disc.width_mm == pytest.approx(0.45 * 420.0)
+    assert (middles[1] - middles[0]) @ along == pytest.approx(2.4 * 560.0)
+    assert drum.width_mm == pytest.approx(0.3 * 560.0)
     assert np.cross(middles[2] - middles[0], front.pose[1][1]) == pytest.approx([0.0] * 3, abs=1e-6)
-    plane = (named(document, "Column").corners().mean(axis=0) - middles[0]) @ front.pose[1][1]
+    plane = (named(document, "Steering post").corners().mean(axis=0) - middles[0]) @ front.pose[1][
+        1
+    ]
     assert plane == pytest.approx(0.0, abs=1e-6)
 
 
-def survey_wagon(document):
+def survey_saloon(document):
     body, cabin = named(document, "Body"), named(document, "Cabin")
-    assert body.corners()[:, 2].max() == pytest.approx((1.44 + 0.14) * 620.0)
+    assert body.corners()[:, 2].max() == pytest.approx((1.44 + 0.1) * 620.0)
     rise = (2.4 - 1.44) * 620.0
-    lean = rise * np.tan(np.radians([40.0, 20.0, 14.0, 14.0]))
+    lean = rise * np.tan(np.radians([44.0, 26.0, 12.0, 12.0]))
     front, back, left, right = cabin.shape.insets
     assert (left, right, front, back) == pytest.approx(lean)
     (window,) = cabin.face_rings
@@ -95,14 +97,14 @@ def observing_chair(document):
     assert max(v.corners()[:, 2].max() for v in slats) == pytest.approx(500.0 + 430.0)
 
 
-def battery_truck(document):
+def mirror_carrier(document):
     body = named(document, "Body")
-    assert body.width_mm == pytest.approx(0.9 * 4.7 * 620.0, abs=0.1)
+    assert body.width_mm == pytest.approx(1.06 * 4.7 * 620.0, abs=0.1)
     (lamp,) = body.face_rings
-    assert lamp.twin == 1 and lamp.deep_mm == 30.0
+    assert lamp.twin == 1 and lamp.deep_mm == 40.0
     depth = body.depth_mm
     across = sorted({round(float(c.centre[1]), 6) for c in body.bare.circles})
-    assert across == pytest.approx([150.0 + 90.0, depth - 240.0])
+    assert across == pytest.approx([240.0 + 110.0, depth - 350.0])
 
 
 def ring_wall(document):
@@ -142,14 +144,14 @@ def crawler(document):
 
 CHECKS = {
     "three crates": three_crates,
-    "plinth": plinth,
-    "drawer cabinet": drawer_cabinet,
-    "fence posts": fence,
-    "field flask": field_flask,
-    "inspection scooter": inspection_scooter,
-    "survey wagon": survey_wagon,
+    "pier block": pier_block,
+    "plate cabinet": plate_cabinet,
+    "marker masts": marker_masts,
+    "desiccant jar": desiccant_jar,
+    "rail inspection cycle": rail_cycle,
+    "survey saloon": survey_saloon,
     "observing chair": observing_chair,
-    "battery truck": battery_truck,
+    "mirror carrier": mirror_carrier,
     "ring wall": ring_wall,
     "instrument hut": instrument_hut,
     "three-point crawler": crawler,

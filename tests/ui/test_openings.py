@@ -26,7 +26,7 @@ def extent(at, number):
     return [*low.tolist(), *size.tolist()]
 
 
-def test_drawer_fronts_are_typed_at_once_changed_and_taken_away(desk):
+def test_pigeonholes_are_typed_at_once_changed_and_taken_away(desk):
     at = desk(sheet(cabinet()))
     page = at.page(3)
     page["side of the opening"].setCurrentIndex(1)

@@ -333,7 +333,7 @@ def test_what_stands_on_the_sheet_is_judged_when_its_time_is_over(card):
 @pytest.mark.parametrize("printed", [False, True])
 def test_a_printed_page_is_true_to_size_and_is_read_from_its_print(card, tmp_path, printed):
     """What leaves for paper, rendered as a scanner would see it, is read like a photograph."""
-    exercises = [drill_of(key).exercise(31, 0.4) for key in ("order", "photo", "fence")]
+    exercises = [drill_of(key).exercise(31, 0.4) for key in ("order", "photo", "masts")]
     out = tmp_path / "page.pdf"
     if printed:
         printer = QPrinter(QPrinter.PrinterMode.HighResolution)
@@ -360,16 +360,16 @@ def test_a_printed_page_is_true_to_size_and_is_read_from_its_print(card, tmp_pat
     assert [(one.exercise.drill, one.exercise.seed) for one in read] == [
         ("order", 31),
         ("photo", 31),
-        ("fence", 31),
+        ("masts", 31),
     ]
-    fence = read[2]
-    blue = fence.picture[:, :, 0].astype(int) < 200  # printed lines take red light
+    masts = read[2]
+    blue = masts.picture[:, :, 0].astype(int) < 200  # printed lines take red light
     rows, columns = np.nonzero(blue)
     drawn = np.stack([(columns + 0.5) / 8, 125.0 - (rows + 0.5) / 8], axis=1)
-    for x0, y0, x1, y1 in fence.exercise.lines.tolist():
+    for x0, y0, x1, y1 in masts.exercise.lines.tolist():
         middle = np.array([(x0 + x1) / 2, (y0 + y1) / 2])
         assert np.hypot(*(drawn - middle).T).min() < 0.25, "printed where it should be"
-    assert fence.sure == (False, False)
+    assert masts.sure == (False, False)
 
 
 def test_a_remark_put_right_and_pictures_read_are_kept_in_the_log(desk, tmp_path, monkeypatch):

@@ -7,7 +7,7 @@ from isometron.document.errors import ChoiceError, within
 from isometron.words import _
 
 DEFAULT_RULER_MM = 300.0
-"""The ruler most people have in the drawer."""
+"""The ruler most people have at hand."""
 
 USUAL_RULERS = {
     "mm": (DEFAULT_RULER_MM, 1.0),

@@ -16,6 +16,7 @@ import numpy as np
 
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
+from isometron.practice.kept import FORMER_DRILLS
 from isometron.words import _
 
 if TYPE_CHECKING:
@@ -225,7 +226,7 @@ class Drill:
             raise PracticeError(
                 _("An exercise has a whole seed from 0 and a difficulty of 0 to 1: change these.")
             )
-        rng = np.random.default_rng([seed, sum(map(ord, self.key))])
+        rng = np.random.default_rng([seed, sum(map(ord, first_key(self.key)))])
         for _n in range(MOST_TRIES):
             made = self.tries(rng, difficulty)
             if made is not None:
@@ -263,9 +264,14 @@ def drills() -> dict[str, Drill]:
     return dict(sorted(_DRILLS.items(), key=lambda one: one[1].tries.__module__))
 
 
+def first_key(key: str) -> str:
+    """The name a drill had at first: seeds and codes on paper stay what they were."""
+    return next((former for former, now in FORMER_DRILLS.items() if now == key), key)
+
+
 def drill_of(key: str) -> Drill:
     """A drill by its key. Raises PracticeError for an unknown one."""
-    found = drills().get(key)
+    found = drills().get(FORMER_DRILLS.get(key, key))
     if found is None:
         raise PracticeError(
             _("There is no drill “{key}”: use one of {keys}.").format(

@@ -9,6 +9,10 @@ from typing import Any
 LARGEST = 1e9
 """No error, hand or time that was kept is larger."""
 
+FORMER_DRILLS = {"fence": "masts"}
+"""Drills by the names they once had: rows of these are told as those of today, and their exercises
+are the same."""
+
 MISS_KEYS = ("measure", "error", "unit", "hand", "words")
 
 

@@ -16,7 +16,7 @@ from typing import Any, NamedTuple
 from isometron.cells import guarded
 from isometron.own_places import data_folder, is_there, private_file, private_folder
 from isometron.perspective.errors import IsometronError
-from isometron.practice.kept import moment_told, what_was_kept
+from isometron.practice.kept import FORMER_DRILLS, moment_told, what_was_kept
 from isometron.words import _, many
 
 VERSION = 2
@@ -287,6 +287,7 @@ def _entry(
     if moment is None or not isinstance(kind, str) or not isinstance(about, str):
         return None
     tag = tag if isinstance(tag, str) else ""
+    about = FORMER_DRILLS.get(about, about) if kind == "drill" else about
     return Entry(moment, kind, about[:LONGEST_TEXT], what_was_kept(kept), tag, number)
 
 

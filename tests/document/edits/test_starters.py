@@ -10,12 +10,12 @@ from isometron.document.edits import choosing
 from isometron.document.edits.starters import (
     HUT,
     RING_WALL,
-    SCOOTER,
     SEAT,
     SHELF,
     STARTERS,
     TRAILER,
     TURNED,
+    TWO_WHEELS,
     VEHICLE,
     with_starter,
 )
@@ -76,8 +76,8 @@ def test_trailer_seat_and_turned_object_have_what_was_asked_for():
     tops = [v.corners()[:, 2].max() for v in slats]
     assert len(slats) == 4 and tops[-1] == pytest.approx(440.0 + 430.0)
     assert np.diff(tops) == pytest.approx([430.0 / 4] * 3)
-    flask = set_down(TURNED, joints=2.0, **{"lid height": 30.0})
-    body, lid = flask.volumes
+    jar = set_down(TURNED, joints=2.0, **{"lid height": 30.0})
+    body, lid = jar.volumes
     assert lid.corners()[:, 2].min() == pytest.approx(180.0) and lid.width_mm == 70.0
     assert [height for height, _radius in body.shape.rings] == pytest.approx([1 / 3, 2 / 3])
 
@@ -129,24 +129,24 @@ def test_a_ring_wall_closes_with_piers_evenly_round(bays):
         )
 
 
-def test_a_scooter_has_its_wheels_in_line_and_its_column_on_the_centre_plane():
-    document = set_down(SCOOTER)
+def test_a_cycle_has_its_wheels_in_line_and_its_post_on_the_centre_plane():
+    document = set_down(TWO_WHEELS)
     scene = scene_of(document)
     axles = measure(scene, CirclePick(0), CirclePick(1))
     front, rear = document.volumes[:2]
     along = front.pose[1][0]
     apart = (rear.corners().mean(axis=0) - front.corners().mean(axis=0)) @ along
     assert apart == pytest.approx(2.6 * 400.0) and axles.mm > apart
-    column = named(document, "Column")
+    post = named(document, "Steering post")
     plane = front.corners().mean(axis=0) @ front.pose[1][1]
-    assert column.corners().mean(axis=0) @ front.pose[1][1] == pytest.approx(plane)
-    assert column.pose[1][2][2] == pytest.approx(math.cos(math.radians(20.0)))
-    assert column.pose[1][2] @ along == pytest.approx(math.sin(math.radians(20.0)))
-    top = column.corners()[4:].mean(axis=0)
+    assert post.corners().mean(axis=0) @ front.pose[1][1] == pytest.approx(plane)
+    assert post.pose[1][2][2] == pytest.approx(math.cos(math.radians(20.0)))
+    assert post.pose[1][2] @ along == pytest.approx(math.sin(math.radians(20.0)))
+    top = post.corners()[4:].mean(axis=0)
     assert top[2] == pytest.approx(2.1 * 400.0)
-    deck = named(document, "Deck")
+    beam = named(document, "Beam")
     for wheel in (front, rear):
-        assert contact(figure_of(deck), figure_of(wheel)).how is How.APART
+        assert contact(figure_of(beam), figure_of(wheel)).how is How.APART
 
 
 @pytest.mark.parametrize("starter", STARTERS, ids=lambda s: s.name)

@@ -194,7 +194,7 @@ def test_a_scan_by_its_dpi_and_a_part_by_two_lengths():
 
 
 def test_repeats_that_do_not_shrink_by_rule_are_told_where_they_belong():
-    """Posts of a fence at even steps along the width of the case, one of them put aside."""
+    """Marker masts at even steps along the width of the case, one of them put aside."""
     picture = straightened(CASE, Hand(seed=4))
     px = picture.width / 420
     start, along = np.array([0.0, 0.0, 0.0]), np.array(CASE.lead.axes()[0])

@@ -1,4 +1,4 @@
-"""What repeats along a receding line: a bay, the next post of a fence, a height carried back."""
+"""What repeats along a receding line: a bay, the next mast of a row, a height carried back."""
 
 from collections.abc import Sequence
 from typing import Any
@@ -91,9 +91,9 @@ def repeat(rng: Any, difficulty: float) -> Exercise | None:
     )
 
 
-@drill("fence", _("The next post"), _("Place the next post of a fence: foot and top."))
-def fence(rng: Any, difficulty: float) -> Exercise | None:
-    """Two posts of a fence stand, nothing between them: where the third stands, and its top."""
+@drill("masts", _("The next mast"), _("Place the next mast of a row: foot and top."))
+def masts(rng: Any, difficulty: float) -> Exercise | None:
+    """Two masts of a row stand, nothing between them: where the third stands, and its top."""
     standing = _row(rng, difficulty, 2)
     if standing is None:
         return None
@@ -111,7 +111,7 @@ def fence(rng: Any, difficulty: float) -> Exercise | None:
         taller = 100 * (float(two[1] - top[1])) / tall
         lean = float(np.degrees(np.arctan2(-(two[0] - top[0]), tall)))
         told = (
-            Miss(_("spacing"), spaced, "%", hand, _("post {percent} % of the gap too {way}").format(
+            Miss(_("spacing"), spaced, "%", hand, _("mast {percent} % of the gap too {way}").format(
                 percent=percent(spaced), way=_("far") if spaced > 0 else _("near"))),
             Miss(_("foot"), aside, "mm", practised(HAND_MM, EYE_MM),
                  _("its foot {mm} mm too {way}").format(
@@ -132,7 +132,7 @@ def fence(rng: Any, difficulty: float) -> Exercise | None:
 
     start = pair(foot + np.array([6.0, 9.0]))
     return Exercise(
-        _("Two posts of a fence on level ground: place foot and top of the next one."),
+        _("Two marker masts on level ground: place foot and top of the next one."),
         np.concatenate([level_line(eye), posts[:2]]),
         Answer(places=(pair(foot), pair(top))),
         judge,
@@ -142,7 +142,7 @@ def fence(rng: Any, difficulty: float) -> Exercise | None:
         aids=(
             Aid(_("fans"), np.concatenate([posts[0, [0, 1]], posts[2, :2], posts[0, 2:],
                                            posts[2, 2:]]).reshape(2, 4)),
-            Aid(_("middle of the post"), _middles(standing, gap, high)),
+            Aid(_("middle of the mast"), _middles(standing, gap, high)),
         ),
     )  # fmt: skip
 

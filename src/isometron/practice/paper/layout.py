@@ -16,7 +16,7 @@ import numpy as np
 
 from isometron.drawing.pencils import TEAL
 from isometron.perspective.eye import Array
-from isometron.practice.drill import HIGH_MM, WIDE_MM, Exercise, Point, drill_of, drills
+from isometron.practice.drill import HIGH_MM, WIDE_MM, Exercise, Point, drill_of, drills, first_key
 from isometron.practice.scenery import crosses
 from isometron.words import _
 
@@ -288,7 +288,7 @@ def _whole(digits: Sequence[int]) -> int:
 
 def _key_number(key: str) -> int:
     """The number of a drill in codes: it stays the same whatever other drills there are."""
-    return int(zlib.crc32(key.encode()) % THOUSAND**KEY_DIGITS)
+    return int(zlib.crc32(first_key(key).encode()) % THOUSAND**KEY_DIGITS)
 
 
 def _check(digits: Sequence[int]) -> int:

@@ -1,4 +1,4 @@
-"""Edits of bent bars: handles, crooks, drawbars, undulating slats, and lines of one's own."""
+"""Edits of bent bars: handles, crooks, drawbars, waved slats, and lines of one's own."""
 
 from dataclasses import replace
 from typing import NamedTuple

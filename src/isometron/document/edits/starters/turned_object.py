@@ -1,4 +1,4 @@
-"""A turned object from foot to mouth, with its joints and a lid or stopper."""
+"""A turned object from foot to mouth, with its joints and a lid."""
 
 from isometron.document.edits.starters.starter import Made, Question, Starter, Values
 from isometron.framework.bodies.lathe import segments_of
@@ -78,9 +78,7 @@ TURNED = Starter(
         Question(
             said("joints"), "count", 0.0, said("Circles round it where parts join."), none=True
         ),
-        Question(
-            said("lid height"), "length", 0.0, said("Of a lid or stopper; 0 for none."), none=True
-        ),
+        Question(said("lid height"), "length", 0.0, said("Of a lid; 0 for none."), none=True),
     ),
     _turned_object,
 )
