@@ -29,7 +29,7 @@ from isometron.document.edits import (
 from isometron.document.edits.faces import on_faces, skinning
 from isometron.document.edits.pictures import bringing, marking
 from isometron.document.edits.stances import LOOKING_DOWN, take_stance
-from isometron.document.edits.starters import HUT, with_starter
+from isometron.document.edits.starters import SHED, with_starter
 from isometron.document.light import Sun
 from isometron.files.building.booklet import booklet_of
 from isometron.files.journal import Stamp
@@ -189,28 +189,28 @@ def practice() -> None:
 
 
 def openings() -> None:
-    """The instrument hut with its openings and boards, and the sheet turned under the hand."""
-    hut = choosing.select(with_starter(Document(), HUT, HUT.proposal), 0)
+    """The generator shed with its openings and boards."""
+    shed = choosing.select(with_starter(Document(), SHED, SHED.proposal), 0)
     for side, wanted in (
-        (0, on_faces.Wanted("round", "middle", "2.1 m", "50 cm", "50 cm", "10 cm")),
+        (0, on_faces.Wanted("round", "60 cm", "1.6 m", "34 cm", "34 cm", "10 cm")),
         (
             0,
             on_faces.Wanted(
-                "square", "middle", "1 m", "70 cm", "60 cm", "8 cm", upward=5, gap_mm=20
+                "square", "50 cm", "70 cm", "90 cm", "75 cm", "6 cm", upward=7, gap_mm=20
             ),
         ),
-        (2, on_faces.Wanted("arched", "50 cm", "10 cm", "80 cm", "1.7 m", "12 cm")),
+        (2, on_faces.Wanted("square", "45 cm", "8 cm", "95 cm", "2 m", "12 cm")),
         (
             2,
             on_faces.Wanted(
-                "square", "1.8 m", "90 cm", "1.3 m", "80 cm", "12 cm", across=2, gap_mm=90
+                "square", "1.9 m", "1.2 m", "1.8 m", "70 cm", "12 cm", across=3, gap_mm=80
             ),
         ),
     ):
-        hut = on_faces.put_on(hut, lambda v, s=side: on_faces.face_to(v, s), wanted)
-    walls = skinning.surfaces_of(hut.volume, "upright")
-    hut = skinning.lay_skins(hut, walls, Skin(0, "boards", 160.0, 160.0))
-    bench = open_bench(sheet_edits.show_see_through(hut, False), "instrument hut")
+        shed = on_faces.put_on(shed, lambda v, s=side: on_faces.face_to(v, s), wanted)
+    walls = skinning.surfaces_of(shed.volume, "upright")
+    shed = skinning.lay_skins(shed, walls, Skin(0, "boards", 160.0, 160.0))
+    bench = open_bench(sheet_edits.show_see_through(shed, False), "generator shed")
     bench.card("volumes").open_page(3)
     take(bench, "openings")
 

@@ -239,26 +239,26 @@ def ring_wall(hands):
     hands.press("Lay it")
 
 
-def instrument_hut(hands):
-    """The instrument hut: gable with overhang, louvre and round window in it, a cable drum."""
-    hands.starter("Gabled hut")
+def generator_shed(hands):
+    """The generator shed: a lean-to roof, louvres and a flue in one end, a fuel drum before it."""
+    hands.starter("Lean-to shed")
     hands.click_in_list("Walls")
     hands.turn_to(OPENINGS)
     hands.choose(OPENINGS, "side of the opening", LEFT)
-    hands.write(OPENINGS, "up", "1.2 m")
-    hands.write(OPENINGS, "opening wide", "60 cm")
-    hands.write(OPENINGS, "opening high", "50 cm")
-    hands.write(OPENINGS, "opening deep", "8 cm")
-    hands.write(OPENINGS, "upward", "5")
+    hands.write(OPENINGS, "up", "60 cm")
+    hands.write(OPENINGS, "opening wide", "64 cm")
+    hands.write(OPENINGS, "opening high", "75 cm")
+    hands.write(OPENINGS, "opening deep", "6 cm")
+    hands.write(OPENINGS, "upward", "7")
     hands.press("Put it on")
     hands.choose(OPENINGS, "shape of the opening", ROUND)
-    hands.write(OPENINGS, "up", "2.1 m")
+    hands.write(OPENINGS, "up", "1.5 m")
     hands.write(OPENINGS, "upward", "1")
     hands.press("Put it on")
     hands.command("Add a turned form")
-    hands.write(0, "width : depth : height", "1.2 m : 1.2 m : 80 cm")
+    hands.write(0, "width : depth : height", "58 cm : 58 cm : 88 cm")
     hands.turn_to(PLACE)
-    hands.write(PLACE, "place in words", "60 cm in front of Walls")
+    hands.write(PLACE, "place in words", "45 cm in front of Walls")
     hands.command("Stand: edge nearest")
 
 
@@ -279,7 +279,7 @@ LESSONS = {
     "observing chair": (observing_chair, 22),
     "mirror carrier": (mirror_carrier, 16),
     "ring wall": (ring_wall, 13),
-    "instrument hut": (instrument_hut, 22),
+    "generator shed": (generator_shed, 22),
     "three-point crawler": (seen_from_above, 22),
 }
 """What each is called, how it is made, and how many actions it may take, the print included."""

@@ -124,16 +124,16 @@ def ring_wall(document):
     )
 
 
-def instrument_hut(document):
+def generator_shed(document):
     walls, drum = named(document, "Walls"), document.volumes[-1]
-    louvres, window = walls.face_rings[:5], walls.face_rings[5]
-    assert len(walls.face_rings) == 6 and all(one.deep_mm == 80.0 for one in walls.face_rings)
-    assert {one.face for one in louvres} == {window.face}
-    assert walls.unopened.normals[window.face] == pytest.approx([-1.0, 0.0, 0.0])
+    louvres, flue = walls.face_rings[:7], walls.face_rings[7]
+    assert len(walls.face_rings) == 8 and all(one.deep_mm == 60.0 for one in walls.face_rings)
+    assert {one.face for one in louvres} == {flue.face}
+    assert walls.unopened.normals[flue.face] == pytest.approx([-1.0, 0.0, 0.0])
     gap = walls.corners()[:, 1].min() - drum.corners()[:, 1].max()
-    assert drum.sides == pytest.approx((1200.0, 1200.0, 800.0)) and gap == pytest.approx(600.0)
+    assert drum.sides == pytest.approx((580.0, 580.0, 880.0)) and gap == pytest.approx(450.0)
     roof = named(document, "Roof")
-    assert roof.corners()[:, 0].min() == pytest.approx(walls.corners()[:, 0].min() - 250.0)
+    assert roof.corners()[:, 0].min() == pytest.approx(walls.corners()[:, 0].min() - 220.0)
 
 
 def crawler(document):
@@ -153,7 +153,7 @@ CHECKS = {
     "observing chair": observing_chair,
     "mirror carrier": mirror_carrier,
     "ring wall": ring_wall,
-    "instrument hut": instrument_hut,
+    "generator shed": generator_shed,
     "three-point crawler": crawler,
 }
 

@@ -8,9 +8,9 @@ import pytest
 from isometron.document.document import Document
 from isometron.document.edits import choosing
 from isometron.document.edits.starters import (
-    HUT,
     RING_WALL,
     SEAT,
+    SHED,
     SHELF,
     STARTERS,
     TRAILER,
@@ -82,15 +82,17 @@ def test_trailer_seat_and_turned_object_have_what_was_asked_for():
     assert [height for height, _radius in body.shape.rings] == pytest.approx([1 / 3, 2 / 3])
 
 
-@pytest.mark.parametrize("pitch", [20.0, 35.0, 50.0])
-def test_the_roof_of_a_hut_lies_on_its_gable_walls(pitch):
-    document = set_down(HUT, **{"roof pitch": pitch})
+@pytest.mark.parametrize("pitch", [5.0, 14.0, 35.0])
+def test_the_roof_of_a_shed_lies_on_its_sloping_walls(pitch):
+    document = set_down(SHED, **{"roof pitch": pitch})
     walls, roof = document.volumes
-    ridge = 2100.0 + 1200.0 * math.tan(math.radians(pitch))
-    assert walls.corners()[:, 2].max() == pytest.approx(ridge)
-    assert walls.contents_mm3 == pytest.approx(3600.0 * 2400.0 * (2100.0 + ridge) / 2)
-    slope = 1450.0 / math.cos(math.radians(pitch))
-    assert roof.contents_mm3 == pytest.approx(2 * 4100.0 * slope * 120.0)
+    back = 2700.0 - 2600.0 * math.tan(math.radians(pitch))
+    assert walls.corners()[:, 2].max() == pytest.approx(2700.0)
+    assert walls.contents_mm3 == pytest.approx(4200.0 * 2600.0 * (2700.0 + back) / 2)
+    slope = 3040.0 / math.cos(math.radians(pitch))
+    assert roof.contents_mm3 == pytest.approx(4640.0 * slope * 90.0)
+    with pytest.raises(VolumeError, match="too low behind"):
+        set_down(SHED, **{"roof pitch": 45.0})
     found = contact(figure_of(roof), figure_of(walls))
     assert found.how in (How.ON, How.AGAINST) and found.gap_mm == 0.0
 

@@ -4,10 +4,10 @@ The proportions are ours, made up for sketching. They are not engineering, safet
 """
 
 from isometron.document.edits.starters.crates import CRATES
-from isometron.document.edits.starters.hut import HUT
 from isometron.document.edits.starters.ring_wall import RING_WALL
 from isometron.document.edits.starters.seat import SEAT
 from isometron.document.edits.starters.setting_down import with_starter
+from isometron.document.edits.starters.shed import SHED
 from isometron.document.edits.starters.shelf import SHELF
 from isometron.document.edits.starters.starter import CAUTION, Question, Starter
 from isometron.document.edits.starters.trailer import TRAILER
@@ -15,15 +15,15 @@ from isometron.document.edits.starters.turned_object import TURNED
 from isometron.document.edits.starters.two_wheels import TWO_WHEELS
 from isometron.document.edits.starters.vehicle import VEHICLE
 
-STARTERS = (VEHICLE, TRAILER, TWO_WHEELS, SEAT, SHELF, CRATES, TURNED, HUT, RING_WALL)
+STARTERS = (VEHICLE, TRAILER, TWO_WHEELS, SEAT, SHELF, CRATES, TURNED, SHED, RING_WALL)
 """In the order of the menu."""
 
 __all__ = [
     "CAUTION",
     "CRATES",
-    "HUT",
     "RING_WALL",
     "SEAT",
+    "SHED",
     "SHELF",
     "STARTERS",
     "TRAILER",
