@@ -228,10 +228,10 @@ def mirror_carrier(hands):
     hands.press("Put it on")
 
 
-def ring_wall(hands):
-    """The ring wall: four arched bays with piers, in courses."""
-    hands.starter("Ring wall", bays="4", opening="2.2 m")
-    hands.click_in_list("Bay 1")
+def ring_of_piers(hands):
+    """The ring of piers for the dome's rail: six of them with their beams, in courses."""
+    hands.starter("Ring of piers", piers="6", rise="40 cm")
+    hands.click_in_list("Beam 1")
     hands.turn_to(LINES)
     hands.write(LINES, "course high", "15 cm")
     hands.press("Lay it")
@@ -278,7 +278,7 @@ LESSONS = {
     "survey saloon": (survey_saloon, 22),
     "observing chair": (observing_chair, 22),
     "mirror carrier": (mirror_carrier, 16),
-    "ring wall": (ring_wall, 13),
+    "ring of piers": (ring_of_piers, 13),
     "generator shed": (generator_shed, 22),
     "three-point crawler": (seen_from_above, 22),
 }

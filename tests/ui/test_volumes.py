@@ -488,18 +488,18 @@ def test_a_row_says_how_many_there_will_be_before_it_is_set(desk):
 
 def test_an_answer_that_a_starter_refuses_stays_in_its_field_and_is_named(desk):
     at = desk()
-    ring = next(one for one in STARTERS if one.name == "Ring wall")
+    ring = next(one for one in STARTERS if one.name == "Ring of piers")
     dialog = StarterDialog(at.bench, ring, LIGHT_ROOM, "cm")
-    field = dialog.fields["bays"]
-    field.setText("12")
+    field = dialog.fields["piers"]
+    field.setText("30")
     field.setModified(True)
     field.editingFinished.emit()
-    assert field.text() == "12" and field.property("wrong")
-    assert dialog.wrong.text().startswith("Bays: ") and dialog.values["bays"] == 8
-    dialog.fields["opening"].setText("60cm")
-    dialog.fields["opening"].setModified(True)
-    dialog.fields["opening"].editingFinished.emit()
-    assert dialog.values["opening"] == 600.0
+    assert field.text() == "30" and field.property("wrong")
+    assert dialog.wrong.text().startswith("Piers: ") and dialog.values["piers"] == 10
+    dialog.fields["diameter"].setText("21 m")
+    dialog.fields["diameter"].setModified(True)
+    dialog.fields["diameter"].editingFinished.emit()
+    assert dialog.values["diameter"] == 21_000.0
     field.setModified(True)
     field.editingFinished.emit()
-    assert dialog.values["bays"] == 12 and not field.property("wrong") and not dialog.wrong.text()
+    assert dialog.values["piers"] == 30 and not field.property("wrong") and not dialog.wrong.text()

@@ -8,7 +8,7 @@ import pytest
 from isometron.document.document import Document
 from isometron.document.edits import choosing
 from isometron.document.edits.starters import (
-    RING_WALL,
+    RING_OF_PIERS,
     SEAT,
     SHED,
     SHELF,
@@ -112,23 +112,29 @@ def test_boxes_stand_between_the_boards_of_a_shelf():
         set_down(SHELF, **{"boxes on each": 40.0})
 
 
-@pytest.mark.parametrize("bays", [4, 7, 12])
-def test_a_ring_wall_closes_with_piers_evenly_round(bays):
-    document = set_down(RING_WALL, bays=float(bays), opening=900.0)
+@pytest.mark.parametrize(("count", "rise"), [(4, 250.0), (7, 0.0), (12, 590.0)])
+def test_a_ring_closes_with_piers_evenly_round_and_beams_from_one_to_the_next(count, rise):
+    document = set_down(RING_OF_PIERS, piers=float(count), rise=rise)
     piers = [v.corners().mean(axis=0) for v in document.volumes if v.name.startswith("Pier")]
-    walls = [v for v in document.volumes if v.name.startswith("Bay")]
-    assert len(piers) == len(walls) == bays
-    assert np.linalg.norm(np.array(piers)[:, :2], axis=1) == pytest.approx([3000.0] * bays)
+    beams = [v for v in document.volumes if v.name.startswith("Beam")]
+    assert len(piers) == len(beams) == count
+    assert np.linalg.norm(np.array(piers)[:, :2], axis=1) == pytest.approx([3600.0] * count)
+    wide = 7200.0 * math.sin(math.pi / count)
     apart = np.linalg.norm(np.diff([*piers, piers[0]], axis=0), axis=1)
-    assert apart == pytest.approx([6000.0 * math.sin(math.pi / bays)] * bays)
-    for n, wall in enumerate(walls):
-        middle = wall.corners().mean(axis=0)
-        between = (piers[n] + piers[(n + 1) % bays]) / 2
+    assert apart == pytest.approx([wide] * count)
+    clear, under = wide - 480.0, 0.0
+    if rise:
+        radius = (clear**2 / 4 + rise**2) / (2 * rise)
+        half = math.asin(clear / 2 / radius)
+        under = radius**2 * half - clear / 2 * (radius - rise)
+    for n, beam in enumerate(beams):
+        middle = beam.corners().mean(axis=0)
+        between = (piers[n] + piers[(n + 1) % count]) / 2
         assert middle[:2] == pytest.approx(between[:2], abs=1e-6)
-        hole = 900.0 * 1200.0 + math.pi * 450.0**2 / 2
-        assert wall.contents_mm3 == pytest.approx(
-            (wall.width_mm * 2400.0 - hole) * 0.6 * 360.0, rel=1e-9
-        )
+        assert beam.corners()[:, 2].max() == pytest.approx(2700.0)
+        assert beam.contents_mm3 == pytest.approx((wide * 600.0 - under) * 0.6 * 400.0, rel=1e-9)
+    with pytest.raises(VolumeError, match="no room"):
+        set_down(RING_OF_PIERS, diameter=3600.0, piers=30.0)
 
 
 def test_a_cycle_has_its_wheels_in_line_and_its_post_on_the_centre_plane():

@@ -4,7 +4,7 @@ The proportions are ours, made up for sketching. They are not engineering, safet
 """
 
 from isometron.document.edits.starters.crates import CRATES
-from isometron.document.edits.starters.ring_wall import RING_WALL
+from isometron.document.edits.starters.ring_of_piers import RING_OF_PIERS
 from isometron.document.edits.starters.seat import SEAT
 from isometron.document.edits.starters.setting_down import with_starter
 from isometron.document.edits.starters.shed import SHED
@@ -15,13 +15,13 @@ from isometron.document.edits.starters.turned_object import TURNED
 from isometron.document.edits.starters.two_wheels import TWO_WHEELS
 from isometron.document.edits.starters.vehicle import VEHICLE
 
-STARTERS = (VEHICLE, TRAILER, TWO_WHEELS, SEAT, SHELF, CRATES, TURNED, SHED, RING_WALL)
+STARTERS = (VEHICLE, TRAILER, TWO_WHEELS, SEAT, SHELF, CRATES, TURNED, SHED, RING_OF_PIERS)
 """In the order of the menu."""
 
 __all__ = [
     "CAUTION",
     "CRATES",
-    "RING_WALL",
+    "RING_OF_PIERS",
     "SEAT",
     "SHED",
     "SHELF",
