@@ -1,5 +1,6 @@
 import sys
 from dataclasses import replace
+from types import SimpleNamespace
 
 import numpy as np
 import pytest
@@ -13,11 +14,12 @@ from isometron.document.edits import choosing, volume_edits
 from isometron.document.edits.stances import EDGE_NEAREST, LOOKING_DOWN, take_stance
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.scene import scene_of
-from isometron.files.journal import read_journal
+from isometron.files.journal import LeftBehind, read_journal
 from isometron.files.sheet_file import sample_sheet
 from isometron.ui.bench.app import application
-from isometron.ui.bench.commands.help_pages import about_page, keys_page
+from isometron.ui.bench.commands.help_pages import HelpPage, about_page, keys_page
 from isometron.ui.bench.commands.table import COMMANDS, CONTEXT
+from isometron.ui.bench.found import FoundDialog
 from isometron.ui.bench.rescue import Rescue
 from isometron.ui.bench.tab_table import TABS
 from isometron.ui.board.desk import Surroundings
@@ -27,6 +29,7 @@ from isometron.ui.parts import theme
 from isometron.ui.parts.fields import NumberField
 from isometron.ui.parts.fold import Scroller
 from isometron.ui.parts.plain import Elided
+from isometron.ui.parts.shell import FRAME, SIZE, Shell
 from tests.scenes import case, crowd, sheet
 
 
@@ -97,6 +100,22 @@ def cut_words(bench):
 
 
 SIZES = {"small": (1024, 700), "usual": (1280, 800), "wide": (1366, 768), "large text": (1280, 800)}
+
+
+@pytest.mark.parametrize("room", [(683, 467), (1024, 700), (1280, 800), (1920, 1080)])
+def test_no_window_opens_larger_than_its_screen(desk, monkeypatch, room):
+    screen = SimpleNamespace(availableSize=lambda: QSize(*room))
+    at = desk(sample_sheet())
+    finding = at.bench.finding or SimpleNamespace(behind=LeftBehind(), open=None, throw_away=None)
+    for window in (HelpPage, FoundDialog, Shell):
+        monkeypatch.setattr(window, "screen", lambda _window: screen)
+    for dialog in (HelpPage(at.bench, "Keys", about_page()), FoundDialog(at.bench, finding)):
+        assert dialog.size() == dialog.size().boundedTo(QSize(*room) - FRAME), dialog
+    shell = Shell(theme.LIGHT_ROOM)
+    shell.show_whole()
+    assert shell.isMaximized() == (
+        QSize(*SIZE) + FRAME != (QSize(*SIZE) + FRAME).boundedTo(QSize(*room))
+    )
 
 
 @pytest.mark.parametrize(

@@ -57,7 +57,7 @@ def show_shell(settings: QSettings) -> Shell:
     """A window with its furniture, painted."""
     app = application()
     shell = Shell(ROOMS.get(str(settings.value("room", "")), LIGHT_ROOM))
-    shell.show()
+    shell.show_whole()
     until = time.monotonic() + EXPOSED_WITHIN_S
     while not shell.painted and time.monotonic() < until:
         app.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 10)

@@ -8,7 +8,7 @@ from functools import partial
 from pathlib import Path
 from typing import Any
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import (
     QDialog,
@@ -27,6 +27,7 @@ from isometron.ui.bench.journalling import Journalling
 from isometron.ui.bench.keeping import SheetKeeping
 from isometron.ui.parts.card import soft_label
 from isometron.ui.parts.plain import Label
+from isometron.ui.parts.shell import within_screen
 from isometron.ui.parts.theme import PAPER, TITLE_PT, font
 from isometron.words import _, many
 
@@ -204,7 +205,8 @@ class FoundDialog(QDialog):
         foot.addStretch(1)
         foot.addWidget(later)
         column.addLayout(foot)
-        self.resize(WIDTH, min(HEIGHT, FRAME + ROW * len(finding.behind.found)))
+        high = min(HEIGHT, FRAME + ROW * len(finding.behind.found))
+        self.resize(within_screen(self, QSize(WIDTH, high)))
 
     def _add_rows(self) -> None:
         """Some more of those that were found."""

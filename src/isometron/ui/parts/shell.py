@@ -3,7 +3,7 @@ any font is loaded. What lies in it takes its place when it is ready."""
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QRect
+from PyQt6.QtCore import QRect, QSize
 from PyQt6.QtGui import QCloseEvent, QColor, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QMainWindow, QWidget
 
@@ -22,6 +22,16 @@ PAPER_SHARE = 0.915
 """How much of the board's width a lying sheet takes."""
 
 
+FRAME = QSize(8, 32)
+"""What the frame of a window may take beside what it holds, px."""
+
+
+def within_screen(window: QWidget, wished: QSize) -> QSize:
+    """A size of a window, no larger than its screen has room for with the window's frame."""
+    screen = window.screen()
+    return wished if screen is None else wished.boundedTo(screen.availableSize() - FRAME)
+
+
 class Shell(QMainWindow):
     """A window that shows its furniture until `take` gives it what belongs in it."""
 
@@ -31,6 +41,13 @@ class Shell(QMainWindow):
         self._furniture = Furniture(room)
         self.setCentralWidget(self._furniture)
         self._may_close: Callable[[], bool] | None = None
+
+    def show_whole(self) -> None:
+        """Show the window where all of it can be seen: over the whole of a small screen."""
+        if within_screen(self, self.size()) == self.size():
+            self.show()
+        else:
+            self.showMaximized()
 
     @property
     def painted(self) -> bool:

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from html import escape
 
+from PyQt6.QtCore import QSize
 from PyQt6.QtWidgets import (
     QAbstractButton,
     QAbstractItemView,
@@ -26,6 +27,7 @@ from isometron.ui.board.handles.table import KINDS
 from isometron.ui.parts.card import Card
 from isometron.ui.parts.page import Page
 from isometron.ui.parts.paged_card import PagedCard
+from isometron.ui.parts.shell import within_screen
 from isometron.words import _
 
 PADS = (
@@ -144,7 +146,7 @@ class HelpPage(QDialog):
     def __init__(self, parent: QWidget, title: str, text: str) -> None:
         super().__init__(parent)
         self.setWindowTitle(title)
-        self.resize(760, 560)
+        self.resize(within_screen(self, QSize(760, 560)))
         browser = QTextBrowser()
         browser.setHtml(text)
         browser.setAccessibleName(title)
