@@ -1,9 +1,11 @@
 """Adding a format, tab, layer, handle or command is one entry in its table: a throw-away one of
 each shows up everywhere the table is read."""
 
+from types import SimpleNamespace
+
 import numpy as np
 import pytest
-from PyQt6.QtCore import QSettings, Qt
+from PyQt6.QtCore import QSettings, QSize, Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtTest import QTest
 
@@ -23,6 +25,7 @@ from isometron.ui.board.handles.handle import Handle
 from isometron.ui.board.handles.table import KINDS, Kind
 from isometron.ui.parts import theme
 from isometron.ui.parts.card import EditCard
+from isometron.ui.parts.shell import Shell
 from tests.ui.desk import Answers
 
 
@@ -120,7 +123,9 @@ def test_two_windows_live_in_one_process_each_with_its_own_room_and_sheet(desk):
     assert one.bench.session.undo_name and not other.bench.session.undo_name
 
 
-def test_a_bench_takes_its_place_in_the_shell_that_was_shown_first(tmp_path, qtbot):
+def test_a_bench_takes_its_place_in_the_shell_that_was_shown_first(tmp_path, qtbot, monkeypatch):
+    large = SimpleNamespace(availableSize=lambda: QSize(1920, 1080))
+    monkeypatch.setattr(Shell, "screen", lambda _shell: large)
     settings = QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat)
     app = application()
     shell = show_shell(settings)
