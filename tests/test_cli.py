@@ -150,3 +150,20 @@ def test_nothing_heavy_is_on_the_way_to_the_first_paint():
         "print(sorted(heavy & set(sys.modules)))\n"
     )
     assert run(program=("-c", watch)).stdout == "[]\n"
+
+
+def test_a_window_is_shown_before_any_number_or_document_is_loaded():
+    watch = (
+        "import sys, os; os.environ['QT_QPA_PLATFORM'] = 'offscreen'\n"
+        "from isometron.ui.bench import app\n"
+        "def shown(settings):\n"
+        "    real(settings)\n"
+        "    late = 'numpy', 'scipy', 'PIL', 'isometron.document', 'isometron.framework'\n"
+        "    print([name for name in late if name in sys.modules])\n"
+        "    raise SystemExit(0)\n"
+        "real, app.show_shell = app.show_shell, shown\n"
+        "from isometron.cli import main\n"
+        "main(sys.argv[1:])\n"
+    )
+    for asked in ((), ("--sample",)):
+        assert run(program=("-c", watch, *asked)).stdout == "[]\n", asked

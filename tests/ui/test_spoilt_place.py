@@ -22,10 +22,11 @@ from isometron.perspective.errors import FileError, StoppedError
 from isometron.perspective.watching import last_tick
 from isometron.practice.log import Log, LogError, log_place
 from isometron.ui.bench import app
+from isometron.ui.bench.ending import ENDING
 from isometron.ui.bench.found import AT_ONCE, FoundDialog
 from isometron.ui.bench.found_reading import FoundReading
 from isometron.ui.bench.rescue import Rescue
-from isometron.ui.bench.waiting import ENDING, Waiting, patiently
+from isometron.ui.bench.waiting import Waiting, patiently
 
 JSONS = ("null", "true", "-1e400", "[[]]", "{}", '"word"', "[" * 20_000, "1" * 5000)
 

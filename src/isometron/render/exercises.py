@@ -10,8 +10,8 @@ from isometron.drawing.pencils import GRAPHITE
 from isometron.perspective.errors import FileError
 from isometron.practice.drill import HIGH_MM, WIDE_MM
 from isometron.practice.paper.layout import PAGE_MM, Page
-from isometron.render.letters import FAMILY
 from isometron.render.painter import painting_on
+from isometron.render.typeface import FAMILY
 from isometron.words import _
 
 

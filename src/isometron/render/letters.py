@@ -2,26 +2,16 @@
 
 import math
 from collections.abc import Sequence
-from functools import cache
-from pathlib import Path
 
 from PyQt6.QtCore import QPointF
-from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPainter
+from PyQt6.QtGui import QColor, QFont, QPainter
 
 from isometron.drawing.dimension_marks import CAPITALS, Label
+from isometron.render.typeface import FAMILY, load_fonts
 from isometron.render.view import View
 
-FAMILY = "B612"
-FONTS = Path(__file__).parents[1] / "fonts"
 LEAST_PX = 11
 """Words never get smaller than this."""
-
-
-@cache
-def load_fonts() -> None:
-    """Make the shipped type family known to Qt."""
-    for face in ("Regular", "Bold", "Italic"):
-        QFontDatabase.addApplicationFont(str(FONTS / f"B612-{face}.otf"))
 
 
 def paint_labels(painter: QPainter, view: View, labels: Sequence[Label], colour: QColor) -> None:

@@ -14,7 +14,7 @@ from PyQt6.QtCore import QBuffer, QByteArray, QEventLoop, QIODevice, QSettings, 
 from PyQt6.QtWidgets import QApplication
 
 from isometron.perspective.errors import StoppedError
-from isometron.render.letters import load_fonts
+from isometron.render.typeface import load_fonts
 from isometron.ui.bench.settings import settings_of_person
 from isometron.ui.parts.shell import SIZE, Shell
 from isometron.ui.parts.theme import LIGHT_ROOM, ROOMS, font
@@ -121,7 +121,7 @@ def run_bench(sheet: Sheet) -> int:
     """Open the bench and work until the person leaves."""
     app = application()
     settings = settings_of_person()
-    from isometron.ui.bench.rescue import Signals
+    from isometron.ui.bench.ending import Signals
 
     signals = Signals()
     shell = show_shell(settings)

@@ -1,27 +1,20 @@
-"""When the program ends without being asked to, or fails itself: the work first, then the words."""
+"""When the program fails itself: the work first, then the words."""
 
 import signal
-import socket
 import sys
 import traceback
-from collections.abc import Callable
 from datetime import datetime
 from pathlib import Path
-from types import FrameType, TracebackType
-
-from PyQt6 import sip
-from PyQt6.QtCore import QObject, QSocketNotifier
-from PyQt6.QtWidgets import QApplication
+from types import TracebackType
 
 from isometron.files.disk import write_whole
 from isometron.own_places import private_folder, state_folder
 from isometron.perspective.errors import FileError
+from isometron.ui.bench.ending import end
 from isometron.ui.bench.journalling import Journalling
 from isometron.ui.bench.session import Session
-from isometron.ui.bench.waiting import ENDING
 from isometron.words import _
 
-ENDINGS = (signal.SIGTERM, signal.SIGHUP, signal.SIGINT)
 MOST_REPORTS = 20
 """Reports of failures that are kept, of one run."""
 
@@ -65,47 +58,3 @@ class Rescue:
 def report_folder() -> Path:
     """Where reports of failures are kept."""
     return state_folder() / "reports"
-
-
-def end(number: int) -> None:
-    """End the running application as a signal does."""
-    app = QApplication.instance()
-    if app is not None:
-        app.setProperty(ENDING, True)
-        app.exit(128 + number)
-
-
-class Signals(QObject):
-    """Lets the signals that end a program end it by way of the event loop, where work can be kept.
-
-    Python sees a signal only when it runs itself; the byte it writes to a socket wakes Qt.
-    """
-
-    def __init__(self, ending: Callable[[int], None] = end) -> None:
-        super().__init__()
-        self._near, self._far = socket.socketpair()
-        for one in (self._near, self._far):
-            one.setblocking(False)
-        signal.set_wakeup_fd(self._far.fileno(), warn_on_full_buffer=False)
-        self._before = {one: signal.signal(one, self._met) for one in ENDINGS}
-        self._awake = QSocketNotifier(sip.voidptr(self._near.fileno()), QSocketNotifier.Type.Read)
-        self._awake.activated.connect(self._read)
-        self._ending = ending
-        self.met = 0
-        """The exit code of the signal that was met, 0 before one is."""
-
-    def _met(self, number: int, frame: FrameType | None) -> None:
-        self.met = 128 + number
-        self._ending(number)
-
-    def _read(self) -> None:
-        self._near.recv(64)
-
-    def restore(self) -> None:
-        """Give the signals back."""
-        for one, before in self._before.items():
-            signal.signal(one, before)
-        signal.set_wakeup_fd(-1)
-        self._awake.setEnabled(False)
-        self._near.close()
-        self._far.close()

@@ -12,14 +12,12 @@ from PyQt6.QtWidgets import QApplication, QDialog, QProgressBar, QPushButton, QV
 
 from isometron.perspective.errors import StoppedError
 from isometron.perspective.watching import watched
+from isometron.ui.bench.ending import ENDING
 from isometron.ui.parts.plain import Label
 from isometron.ui.parts.theme import room_in_use, style_sheet
 from isometron.words import _
 
 T = TypeVar("T")
-
-ENDING = "isometron ending"
-"""Property of the application that ends: what is waited for then is given up."""
 
 STOPS_WITHIN_S = 0.7
 """Work that was stopped is waited for no longer: it ends at its next step."""

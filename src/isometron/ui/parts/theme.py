@@ -6,7 +6,7 @@ from PyQt6.QtGui import QColor, QFont, QFontMetrics, QPalette
 from PyQt6.QtWidgets import QApplication
 
 from isometron.drawing.pencils import GRAPHITE, OXBLOOD, PLUM, RUST, TEAL
-from isometron.render.letters import FAMILY
+from isometron.render.typeface import FAMILY
 from isometron.words import said
 
 BODY_PT = 10.0
