@@ -183,29 +183,25 @@ def test_a_row_that_hangs_or_ends_is_said_in_its_own_row(places, qtbot, monkeypa
         journal = Journal()
         journal.write(sample_sheet(), name, None)
         journal.let_go()
-    rows, told = LeftBehind().found, {}
+    rows = LeftBehind().found
     hangs = tmp_path / "hangs"
     hangs.write_text(f"#!{sys.executable}\nimport time\ntime.sleep(600)\n")
     hangs.chmod(0o755)
-    whole = sys.executable
-    for program, words in ((str(hangs), "takes long"), ("/bin/false", "cannot be read")):
-        monkeypatch.setattr(sys, "executable", program)
-        reading = FoundReading(None, limit_ms=300)
+
+    def told_within(limit_ms, wait_ms):
+        told, reading = {}, FoundReading(None, limit_ms=limit_ms)
         reading.told.connect(lambda one, what: told.update({one.name: what}))
         for one in rows:
             reading.ask(one)
-        qtbot.waitUntil(lambda: len(told) == 2, timeout=20_000)
-        assert all(words in what["error"] for what in told.values())
+        qtbot.waitUntil(lambda: len(told) == 2, timeout=wait_ms)
         reading.stop()
-        told.clear()
-    monkeypatch.setattr(sys, "executable", whole)
-    reading = FoundReading(None, limit_ms=60_000)
-    reading.told.connect(lambda one, what: told.update({one.name: what}))
-    for one in rows:
-        reading.ask(one)
-    qtbot.waitUntil(lambda: len(told) == 2, timeout=60_000)
-    assert all(what["found"] for what in told.values())
-    reading.stop()
+        return told.values()
+
+    with monkeypatch.context() as other:
+        for program, words in ((str(hangs), "takes long"), ("/bin/false", "cannot be read")):
+            other.setattr(sys, "executable", program)
+            assert all(words in what["error"] for what in told_within(300, 20_000))
+    assert all(what["found"] for what in told_within(60_000, 60_000))
 
 
 # Rights
