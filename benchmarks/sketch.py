@@ -98,16 +98,16 @@ KINDS = {
         {"uprights lean"},
         size=by_deg,
     ),
-    "flat": Kind(
+    "inside its ellipse": Kind(
         ONE,
-        lambda rng: (Mistake("flat", 0, 0, rng.uniform(5, 6)),),
-        {"flat"},
+        lambda rng: (Mistake("swell", 0, 0, -rng.uniform(5, 6)),),
+        {"off its ellipse"},
         size=by_percent,
     ),
-    "pointed": Kind(
+    "outside its ellipse": Kind(
         ONE,
-        lambda rng: (Mistake("pointed", 0, 0, rng.uniform(5, 6)),),
-        {"pointed"},
+        lambda rng: (Mistake("swell", 0, 0, rng.uniform(5, 6)),),
+        {"off its ellipse"},
         size=by_percent,
     ),
     "axis, framework meant": Kind(

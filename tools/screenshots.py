@@ -12,7 +12,7 @@ from pathlib import Path
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
-from PyQt6.QtCore import QBuffer, QIODevice, QPointF, QSettings, Qt
+from PyQt6.QtCore import QBuffer, QIODevice, QPointF, QSettings, QSize, Qt
 from PyQt6.QtGui import QImage, QPainter
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtTest import QTest
@@ -31,6 +31,8 @@ from isometron.document.edits.pictures import bringing, marking
 from isometron.document.edits.stances import LOOKING_DOWN, take_stance
 from isometron.document.edits.starters import SHED, with_starter
 from isometron.document.light import Sun
+from isometron.drawing.scene import scene_of
+from isometron.drawing.small import small_of
 from isometron.files.building.booklet import booklet_of
 from isometron.files.journal import Stamp
 from isometron.files.sheet_file import (
@@ -58,9 +60,11 @@ from isometron.reading.of_picture import (
 )
 from isometron.reading.sketch.own_sheet import as_framework, corners_of, own_sheet
 from isometron.reading.sketch.sizes import size_of
+from isometron.render.small import small_png
 from isometron.stand_ins.camera import Camera, truth
 from isometron.stand_ins.hand import Hand
 from isometron.ui.bench.app import application
+from isometron.ui.bench.logged import HIGH, WEIGHT, WIDE
 from isometron.ui.bench.window import Bench
 from isometron.ui.parts.theme import DARK_ROOM
 
@@ -148,6 +152,12 @@ def views() -> None:
     take(bench, "curved")
 
 
+def small_picture(document: Document) -> bytes:
+    """The small picture that the log keeps of a sheet."""
+    drawn = small_of(document, scene_of(document))
+    return small_png(drawn, QSize(WIDE, HIGH), WEIGHT)
+
+
 def practice() -> None:
     """A drill answered, a photographed page, and the log of some made-up months, in a data place of
     its own."""
@@ -168,6 +178,10 @@ def practice() -> None:
                 log.add(entry_of(done, person)._replace(at=at))
             if number % 7 == 3:
                 log.add(Entry(f"{day}T19:00:00", "note", "Step back more.", {}, "eye"))
+            if number % 5 == 2:
+                name = ("supply crawler", "observing chair", "red lamp")[number // 5 % 3]
+                entry = Entry(f"{day}T20:00:00", "sheet", name, {"words": "saved"}, "sheet")
+                log.add(entry, small_picture(sample_sheet(name)))
         bench = open_bench(sample_sheet("supply crawler"), "supply crawler")
         bench.open_tab("practice")
         card = bench.open_card

@@ -152,7 +152,7 @@ def _add_hand(parser: argparse.ArgumentParser) -> None:
         action="append",
         default=[],
         metavar="KIND:VOLUME:PART:BY",
-        help=_("a known mistake: miss, long, flat and others, of which part, how far"),
+        help=_("a known mistake: miss, long, swell and others, of which part, how far"),
     )
     numbers = {
         "--unsteady": ("unsteady_mm", float, _("how far a line wanders, mm")),

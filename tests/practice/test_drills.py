@@ -71,6 +71,22 @@ def test_a_hand_with_a_bias_errs_by_it_and_a_mirrored_answer_by_its_opposite(key
         assert miss.error == pytest.approx(1.5 * miss.hand, rel=0.1)
 
 
+@pytest.mark.parametrize("key", ["cube", "cube3", "square", "ratio"])
+def test_what_hangs_on_the_centre_of_vision_shows_it(key):
+    """The picture of a right angle is told by the sheet only with its centre of vision."""
+    for seed in range(6):
+        exercise = drill_of(key).exercise(seed, 0.5)
+        eye = exercise.framework.eye if exercise.framework else None
+        ends = exercise.lines.reshape(-1, 2, 2)
+        short = ends[np.hypot(*(ends[:, 1] - ends[:, 0]).T) < 4.1].mean(axis=1)
+        crossed = [
+            p for n, p in enumerate(short) if np.hypot(*(short[:n] - p).T).min(initial=9) < 1e-9
+        ]
+        assert len(crossed) == 1
+        if eye is not None:
+            assert crossed[0] == pytest.approx(eye.centre_of_vision_mm)
+
+
 @pytest.mark.parametrize("turn", [20.0, 45.0, 68.0])
 def test_the_far_edges_of_a_cube_are_told_by_the_length_they_say(turn):
     """A place 20 % farther along the true edge is told as 20 % long, whatever the view."""

@@ -9,16 +9,63 @@ import sqlite3
 import subprocess
 import sys
 import time
-from datetime import date
 
 import pytest
 
 from isometron.cli import main
 from isometron.perspective.errors import IsometronError
-from isometron.practice.drill import drill_of
+from isometron.practice.drill import Answer, drill_of, drills
 from isometron.practice.log import STEPS, Entry, Log, LogError, as_csv, as_json, now
-from isometron.practice.pages import calendar_of, curves_of, lines_of, wrongs_of
-from isometron.practice.series import Done, Person, again, entry_of, person_of
+from isometron.practice.pages import curves_of, journal_of, lines_of, wrongs_of
+from isometron.practice.planning import plan_of
+from isometron.practice.series import Done, Person, Series, again, entry_of, person_of
+
+
+def answered(person, key, wrong):
+    exercise = drill_of(key).exercise(3, 0.3)
+    answer = exercise.truth
+    if exercise.choices:
+        answer = Answer(choice=(exercise.truth.choice + wrong) % len(exercise.choices))
+    elif wrong:
+        answer = exercise.first_answer()
+    series = Series(person, 3, key)
+    done = series.answer(exercise, answer)
+    return series, entry_of(done, person)._replace(at="2026-03-01T10:00:00")
+
+
+def test_what_stands_in_the_log_was_tried_and_its_worst_answer_is_named():
+    """Drills of choices and drills answered once count, in the plan and in what is wrong."""
+    entries, person = [], Person()
+    for key in drills():
+        series, entry = answered(person, key, key in ("which", "level"))
+        entries.append(entry)
+    known = person_of(entries)
+    assert known.wrong == person.wrong and not any(
+        one.why == "not tried yet" for one in plan_of(known)
+    )
+    assert [one.key for one in plan_of(known)][:2] in (["which", "level"], ["level", "which"])
+    told = wrongs_of(entries)
+    assert "Which point: wrong 1 time of 1." in told
+    (worst,) = [words for words in told if words.startswith("Find the eye level")]
+    assert "Farthest off on 2026-03-01: " in worst and "mm too low." in worst
+    assert len(plan_of(Person())) == 4 and plan_of(Person())[0].why == "not tried yet"
+
+
+def test_a_series_ends_with_what_it_says_and_skips_learn_nothing():
+    series, _entry = answered(Person(), "level", True)
+    series.skip()
+    first, second, third = series.summary()
+    assert first == (
+        "0 of 1 answer within what a practised hand and eye make of themselves. 1 skipped."
+    )
+    assert second.startswith("Farthest off: Find the eye level, “") and "habit" in third
+    assert series.number == 2 and not series.over and len(series.person.wrong["level"]) == 1
+    given = Series(Person(), 0, given=[drill_of("cube").exercise(n) for n in (1, 2)])
+    assert given.exercise().seed == 1
+    given.skip()
+    assert given.exercise().seed == 2
+    given.skip()
+    assert given.over and not given.person.wrong
 
 
 def note(words, at="2026-03-01T10:00:00"):
@@ -227,7 +274,8 @@ def test_rows_of_another_hand_are_left_aside_and_everything_else_goes_on(tmp_pat
     lines_of(entries), wrongs_of(entries), person_of(entries)
     for curve in curves_of(entries):
         assert math.isfinite(float(curve.errors.sum()))
-    calendar_of(log.days("2000-01-01"), date(2026, 3, 1))
+    for day in journal_of(log.days(), entries):
+        assert all(math.isfinite(hands) for hands, _chosen in day.ticks) and day.words is not None
     for one in entries:
         with contextlib.suppress(IsometronError, TypeError, ValueError, KeyError, OverflowError):
             again(one)

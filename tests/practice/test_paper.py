@@ -40,6 +40,26 @@ def test_a_photograph_of_an_answered_page_says_what_was_drawn(key):
             assert abs(miss.error - drawn[miss.measure].error) < 3 * miss.hand
 
 
+@pytest.mark.parametrize("long_mm", [4.0, 6.0])
+def test_short_ticks_across_a_line_are_found(long_mm, monkeypatch):
+    """A careful person marks a place with a tick no longer than it must be."""
+
+    def ticks(exercise, answer):
+        found = []
+        for held, place in zip(exercise.held, answer.places, strict=True):
+            across = np.array([-held.along[1][1], held.along[1][0]]) * long_mm / 2
+            found.append(np.stack([np.array(place) - across, np.array(place) + across]))
+        return found
+
+    exercises, answers = page("cube", 9)
+    monkeypatch.setattr(sample, "strokes_for", ticks)
+    for one, answer in zip(
+        read_page(photographed(exercises, answers, pen(9))), answers, strict=True
+    ):
+        assert one.whole
+        assert np.hypot(*(np.array(one.answer.places) - answer.places).T).max() < 0.6
+
+
 @pytest.mark.parametrize("quarter", [1, 2, 3])
 def test_a_page_may_lie_any_way_round_under_the_camera(quarter):
     exercises, answers = page("square", 8)

@@ -16,7 +16,7 @@ from isometron.files.sheet_file import sample_sheet
 from isometron.practice.adapting import SERIES
 from isometron.practice.drill import drill_of, drills
 from isometron.practice.hand import SampleHand
-from isometron.practice.log import Log
+from isometron.practice.log import Log, now
 from isometron.practice.paper.layout import pages_of
 from isometron.practice.paper.reading import read_page
 from isometron.practice.paper.sample import photographed
@@ -163,8 +163,9 @@ def test_the_log_shows_days_errors_and_notes_and_finds_words(card, tmp_path):
     log = at.bench.open_card
     assert log.page.isVisible() and log.page.rows.rowCount() == 3
     names = [log.which.itemText(n) for n in range(log.which.count())]
-    assert names == ["calendar", "what I get wrong", "Find the eye level: eye level"]
-    assert "1 day of work in 26 weeks" in log.page.calendar.accessibleDescription()
+    assert names == ["journal", "what I get wrong", "Find the eye level: eye level"]
+    assert log.page.journal.accessibleDescription() == "1 day of work."
+    assert len(log.page.journal.days[0].ticks) == 3
     for number, kind, said in (
         (0, "csv", ",3,0,0,0,0\n"),
         (2, "csv", "number,error"),
@@ -180,14 +181,11 @@ def test_the_log_shows_days_errors_and_notes_and_finds_words(card, tmp_path):
     log.which.activated.emit(2)
     assert "on the average of 3" in log.page.curve.accessibleDescription()
     log.which.activated.emit(0)
-    days = log.page.calendar
-    QTest.mouseClick(days, Qt.MouseButton.LeftButton, pos=days.cell(0).center().toPoint())
-    assert log.page.rows.rowCount() == 0 and days.accessibleDescription().startswith(
-        days.days[0].date.isoformat()
-    )
-    today = days.cell(len(days.days) - 1).center().toPoint()
+    days = log.page.journal
+    today = days.line(len(days.days) - 1).center().toPoint()
     QTest.mouseClick(days, Qt.MouseButton.LeftButton, pos=today)
     assert log.page.rows.rowCount() == 3
+    assert days.accessibleDescription().startswith(f"{now()[:10]}: 3 exercises")
     QTest.keyClicks(log.tag_field, "eye")
     QTest.keyClicks(log.note_field, "Step back more")
     QTest.keyClick(log.note_field, Qt.Key.Key_Return)

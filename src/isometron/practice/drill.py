@@ -27,6 +27,8 @@ Point = tuple[float, float]
 WIDE_MM, HIGH_MM = 190.0, 125.0
 """The sheet of an exercise: two of them fit on a printed page, with their heads and marks."""
 
+WRONG_CHOICE = 3.0
+
 MOST_SEED = 2**31 - 1
 
 
@@ -93,6 +95,12 @@ class Miss(NamedTuple):
     hand: float
     words: str
 
+    @property
+    def hands(self) -> float:
+        """How many times what a practised hand makes of itself it is; a wrong choice counts as
+        WRONG_CHOICE."""
+        return abs(self.error) * (1 / max(self.hand, 1e-9) if self.unit else WRONG_CHOICE)
+
 
 WHOLE_WAY = _("the build order")
 
@@ -136,6 +144,12 @@ class Exercise:
     difficulty: float = 0.0
 
     @property
+    def closed(self) -> bool:
+        """Whether the stroke that is asked for goes once round."""
+        stroke = self.truth.stroke
+        return len(stroke) > 2 and math.dist(stroke[0], stroke[-1]) < 1e-6
+
+    @property
     def helps(self) -> tuple[str, ...]:
         """The helps that a person may ask for, by name, the whole way last."""
         whole = () if self.framework is None else (WHOLE_WAY,)
@@ -169,7 +183,11 @@ class Exercise:
                 )
             )
         if self.asks_stroke and len(answer.stroke) < 2:
-            raise PracticeError(_("Draw the line from one point to the other."))
+            raise PracticeError(
+                _("Draw the circle once round, in one stroke.")
+                if self.closed
+                else _("Draw the line from one point to the other.")
+            )
         return Verdict(self.judge(answer))
 
 

@@ -2,16 +2,16 @@
 what a person gets wrong, in sentences."""
 
 from collections.abc import Sequence
-from datetime import date, timedelta
+from datetime import date
 from typing import Any, NamedTuple
 
 import numpy as np
 
 from isometron.perspective.eye import Array
-from isometron.practice.drill import counted_in, drills
+from isometron.practice.drill import Miss, counted_in, drills
 from isometron.practice.habit import Habit, habit_of
 from isometron.practice.log import Entry
-from isometron.words import _, many
+from isometron.words import _, many, said
 
 WINDOW = 10
 """Answers over which the spread of a curve is taken."""
@@ -59,12 +59,14 @@ class Curve(NamedTuple):
     habit: Habit | None
 
     like: str = ""
+    worst: str = ""
+    """The words of the answer farthest off for a practised hand, and its day."""
 
     @property
     def words(self) -> str:
         """What the errors say, in a sentence."""
         if self.habit is None:
-            return _("Too few answers to say anything.")
+            return _("Too few answers to say anything of a habit.")
         unit = counted_in(self.unit)
         mean = _("{bias}{unit} ± {within} on the average of {count}").format(
             bias=f"{self.habit.bias:+.1f}",
@@ -85,12 +87,12 @@ class Curve(NamedTuple):
 def curves_of(entries: list[Entry]) -> list[Curve]:
     """The curves of all measures that have been answered, by name."""
     titles = {key: one.title for key, one in drills().items()}
-    errors: dict[tuple[str, str], list[tuple[float, float, str]]] = {}
+    errors: dict[tuple[str, str], list[tuple[float, float, str, str]]] = {}
     for one in entries:
         for miss in _own(one):
             if miss["unit"]:
                 name = f"{titles.get(one.about, one.about)}: {miss['measure']}"
-                told = (float(miss["error"]), float(miss["hand"]), str(miss["words"]))
+                told = (float(miss["error"]), float(miss["hand"]), str(miss["words"]), one.at[:10])
                 errors.setdefault((name, miss["unit"]), []).append(told)
     found = []
     for (name, unit), answers in sorted(errors.items()):
@@ -100,8 +102,14 @@ def curves_of(entries: list[Entry]) -> list[Curve]:
         spreads = np.array([part.std(ddof=1) if len(part) > 1 else 0.0 for part in parts])
         habit = habit_of(own.tolist(), hands=hands.tolist())
         near = min(answers, key=lambda answer: (not answer[2], abs(answer[0] - own.mean())))
-        like = near[2].removeprefix(name.split(": ", 1)[1] + ": ")
-        found.append(Curve(name, unit, own, hands, means, spreads, habit, like))
+        measure = name.split(": ", 1)[1] + ": "
+        far = max(answers, key=lambda answer: abs(answer[0]) / max(answer[1], 1e-9))
+        size = f"{far[0]:+.1f}{counted_in(unit)}"
+        worst = _("farthest off on {day}: {words}").format(
+            day=far[3], words=far[2].removeprefix(measure) or size
+        )
+        like = near[2].removeprefix(measure)
+        found.append(Curve(name, unit, own, hands, means, spreads, habit, like, worst))
     return found
 
 
@@ -113,49 +121,78 @@ def curve_csv(curve: Curve) -> str:
     return "\n".join(rows) + "\n"
 
 
-WEEKS = 26
-"""Weeks of a calendar."""
+WITHIN, MOST_HANDS = 2.0, 4.0
+"""An answer lies within a practised hand up to so many times what that makes of itself; a tick is
+never longer than the second."""
 
 KIND_WORDS = {
-    "drill": _("exercises"),
-    "sheet": _("sheets"),
-    "reading": _("readings"),
-    "remark": _("remarks mended"),
-    "note": _("notes"),
+    "drill": (said("{n} exercise"), said("{n} exercises")),
+    "sheet": (said("{n} time on a sheet"), said("{n} times on a sheet")),
+    "reading": (said("{n} reading"), said("{n} readings")),
+    "remark": (said("{n} remark mended"), said("{n} remarks mended")),
+    "note": (said("{n} note"), said("{n} notes")),
 }
 
 
 class Day(NamedTuple):
-    """A day of the calendar, and how many entries of each kind it has."""
+    """A day that was worked: how many entries of each kind it has, its answers as ticks (by how
+    many times a practised hand the worst of each lies off, with its sign, and whether it was a
+    choice), the numbers of entries that have a picture, and the notes."""
 
     date: date
     counts: dict[str, int]
+    ticks: tuple[tuple[float, bool], ...] = ()
+    pictured: tuple[int, ...] = ()
+    notes: tuple[str, ...] = ()
 
     @property
     def words(self) -> str:
-        """What was done, in words; "" for nothing."""
+        """What was done, in words."""
         told = [
-            f"{self.counts[kind]} {words}"
-            for kind, words in KIND_WORDS.items()
+            many(one, more, self.counts[kind]).format(n=self.counts[kind])
+            for kind, (one, more) in KIND_WORDS.items()
             if self.counts.get(kind)
         ]
         return ", ".join(told)
 
 
-def calendar_of(counts: dict[str, dict[str, int]], today: date) -> list[Day]:
-    """The days of the last WEEKS weeks, from a Monday to today."""
-    first = today - timedelta(days=today.weekday() + 7 * (WEEKS - 1))
-    days = [first + timedelta(days=n) for n in range((today - first).days + 1)]
-    return [Day(day, counts.get(day.isoformat(), {})) for day in days]
+def journal_of(counts: dict[str, dict[str, int]], entries: Sequence[Entry]) -> list[Day]:
+    """The days that were worked, the oldest first: by how many entries each has, and the last
+    entries for what is shown of them."""
+    told: dict[str, list[Entry]] = {}
+    for one in entries:
+        told.setdefault(one.at[:10], []).append(one)
+    found = []
+    for day in sorted(counts):
+        try:
+            when = date.fromisoformat(day)
+        except ValueError:
+            continue
+        own = told.get(day, [])
+        found.append(
+            Day(
+                when,
+                counts[day],
+                tuple(tick for one in own if (tick := _tick(one)) is not None),
+                tuple(one.number for one in own if one.kind == "sheet"),
+                tuple(one.about for one in own if one.kind == "note"),
+            )
+        )
+    return found
 
 
-def first_day(today: date) -> str:
-    """The first day (ISO) of the calendar."""
-    return calendar_of({}, today)[0].date.isoformat()
+def _tick(entry: Entry) -> tuple[float, bool] | None:
+    """An answer by its worst error; None for what is no answer."""
+    misses = entry.kept.get("misses", []) if entry.kind == "drill" else []
+    if not misses:
+        return None
+    told = [Miss(one["measure"], one["error"], one["unit"], one["hand"], "") for one in misses]
+    worst = max(told, key=lambda miss: miss.hands)
+    return (worst.hands if worst.error > 0 else -worst.hands), not worst.unit
 
 
-def calendar_csv(days: Sequence[Day]) -> str:
-    """A calendar as a table."""
+def journal_csv(days: Sequence[Day]) -> str:
+    """The days of a journal as a table."""
     rows = [",".join(["day", *KIND_WORDS])]
     rows += [
         ",".join([day.date.isoformat(), *(str(day.counts.get(kind, 0)) for kind in KIND_WORDS)])
@@ -166,14 +203,16 @@ def calendar_csv(days: Sequence[Day]) -> str:
 
 def wrongs_of(entries: Sequence[Entry]) -> list[str]:
     """What a person gets wrong: a sentence per judgement, habits first, then those in which the
-    errors are largest for a practised hand."""
+    errors are largest for a practised hand; each with its worst answer."""
     found: list[tuple[float, str]] = []
     for curve in curves_of(list(entries)):
-        if curve.habit is None:
-            continue
         hand = max(float(curve.hands.mean()), 1e-9)
-        need = (abs(curve.habit.bias) + curve.habit.spread) / hand + 100.0 * curve.habit.named
-        found.append((need, f"{curve.name}: {curve.words}"))
+        need = float(np.sqrt(np.mean(curve.errors**2))) / hand
+        need += 100.0 * (curve.habit is not None and curve.habit.named)
+        beyond = bool((np.abs(curve.errors) > 2 * curve.hands).any())
+        worst = f" {curve.worst[:1].upper()}{curve.worst[1:]}." if beyond else ""
+        if curve.habit is not None or beyond:
+            found.append((need, f"{curve.name}: {curve.words}{worst}"))
     for name, (wrong, count) in _choices(entries).items():
         told = many(
             "{name}: wrong {n} time of {count}.", "{name}: wrong {n} times of {count}.", wrong

@@ -7,6 +7,9 @@ from isometron.practice.series import Person
 from isometron.words import _
 
 SERIES_A_WEEK = 4
+WRONG = 2.0
+"""A drill always answered wrong counts like errors so many times those of a practised hand."""
+
 FRESH = 1.5
 """A drill that has not been tried counts like errors so many times those of a practised hand."""
 
@@ -26,10 +29,13 @@ def plan_of(person: Person) -> list[Planned]:
     found: list[tuple[float, Planned]] = []
     for key, drill in drills().items():
         own = {name: habit for name, habit in habits.items() if name.split(":")[0] == key}
-        if not own:
+        answers = person.wrong.get(key, [])
+        if not answers and not own:
             found.append((FRESH, Planned(key, drill.title, _("not tried yet"))))
             continue
-        worst, why = 0.0, ""
+        wrong = sum(answers)
+        worst = WRONG * wrong / len(answers) if answers else 0.0
+        why = _("{n} of {count} beyond a practised hand").format(n=wrong, count=len(answers))
         for name, habit in own.items():
             hands = person.hands[name]
             steady = max(sum(hands) / len(hands), 1e-9)

@@ -175,6 +175,11 @@ def level_line(eye: Eye) -> Array:
     return np.array([[0.0, y, WIDE_MM, y]])
 
 
+def centre(eye: Eye) -> Array:
+    """(2, 4) a cross on the centre of vision."""
+    return crosses(np.array(eye.centre_of_vision_mm))
+
+
 def along_ground(eye: Eye, start: Array, way: Array, place: Point, height_mm: float = 0.0) -> float:
     """How far, mm, a place of the sheet lies along a level world line from a start (3,) in a unit
     direction (3,); a millimetre short of for ever where the line of sight runs beyond it."""

@@ -26,7 +26,7 @@ from isometron.practice.habit import Habit, habit_of
 from isometron.practice.kept import LARGEST
 from isometron.practice.log import Entry, now
 from isometron.practice.paper.layout import for_paper
-from isometron.words import _
+from isometron.words import _, many
 
 
 @dataclass
@@ -38,6 +38,8 @@ class Person:
     errors: dict[str, list[float]] = field(default_factory=lambda: defaultdict(list))
     hands: dict[str, list[float]] = field(default_factory=lambda: defaultdict(list))
     named: set[str] = field(default_factory=set)
+    wrong: dict[str, list[bool]] = field(default_factory=lambda: defaultdict(list))
+    """Of every drill, whether each answer so far lay beyond a practised hand, or was wrong."""
 
     def takes(self, exercise: Exercise, verdict: Verdict, helped: str = "") -> None:
         """Learn from an answer. One with a help never makes it harder, and says nothing of a
@@ -48,6 +50,8 @@ class Person:
             self.difficulty[key] = next_difficulty(before, within=verdict.within)
         else:
             self.difficulty[key] = before
+        if not helped:
+            self.wrong[key].append(not verdict.within)
         for miss in verdict.misses:
             if miss.unit and not helped:
                 self.errors[f"{key}: {miss.measure}"].append(miss.error)
@@ -76,7 +80,11 @@ def person_of(entries: list[Entry]) -> Person:
     for entry in entries:
         if entry.kind != "drill":
             continue
-        for miss in entry.kept.get("misses", []):
+        misses = entry.kept.get("misses", [])
+        if misses and not entry.kept.get("helped"):
+            beyond = any(abs(miss["error"]) > 2 * miss["hand"] + 1e-9 for miss in misses)
+            person.wrong[entry.about].append(beyond)
+        for miss in misses:
             name = f"{entry.about}: {miss['measure']}"
             if miss["unit"] and not entry.kept.get("helped"):
                 person.errors[name].append(float(miss["error"]))
@@ -108,6 +116,7 @@ class Series:
     ) -> None:
         self.person, self.seed, self.key, self.given = person, seed, key, tuple(given)
         self.done: list[Done] = []
+        self.skipped = 0
 
     @property
     def length(self) -> int:
@@ -115,15 +124,25 @@ class Series:
         return len(self.given) or SERIES
 
     @property
+    def number(self) -> int:
+        """How many exercises have been answered or skipped."""
+        return len(self.done) + self.skipped
+
+    @property
     def over(self) -> bool:
-        """Whether all have been answered."""
-        return len(self.done) >= self.length
+        """Whether all have been answered: of those that are given, or skipped; else another one
+        comes for each that is skipped."""
+        return (self.number if self.given else len(self.done)) >= self.length
+
+    def skip(self) -> None:
+        """Leave an exercise unanswered: nothing is learned from it, nothing kept."""
+        self.skipped += 1
 
     def exercise(self) -> Exercise:
         """The next exercise."""
         if self.given:
-            return self.given[len(self.done)]
-        seed = self.seed + 1009 * len(self.done)
+            return self.given[self.number]
+        seed = self.seed + 1009 * self.number
         key = self.key or next_drill(self.person.weights(), seed)
         return drill_of(key).exercise(seed, self.person.difficulty.get(key, FIRST))
 
@@ -146,8 +165,31 @@ class Series:
         self.done.append(done)
         return done
 
+    def summary(self) -> list[str]:
+        """The series in sentences: how many lay within a practised hand, which lay farthest off,
+        and what it says of the person."""
+        within = sum(done.verdict.within for done in self.done)
+        told = [
+            many(
+                "{within} of {n} answer within what a practised hand and eye make of themselves.",
+                "{within} of {n} answers within what a practised hand and eye make of themselves.",
+                len(self.done),
+            ).format(within=within, n=len(self.done))
+        ]
+        if self.skipped:
+            told[0] += " " + _("{n} skipped.").format(n=self.skipped)
+        if within < len(self.done):
+            off = [(done, miss) for done in self.done for miss in done.verdict.misses]
+            done, miss = max(off, key=lambda one: one[1].hands)
+            told.append(
+                _("Farthest off: {drill}, “{words}”.").format(
+                    drill=drills()[done.exercise.drill].title, words=miss.words or miss.measure
+                )
+            )
+        return [*told, *(self.says() or [_("Nothing in your answers speaks of a habit yet.")])]
+
     def says(self) -> list[str]:
-        """What is said at the end of the series: habits that the test allows to name."""
+        """Habits that the test allows to name at the end of the series."""
         told = self.person.habits()
         self.person.named |= {name for name, habit in told.items() if habit.named}
         own: dict[str, list[Miss]] = {}

@@ -47,8 +47,7 @@ MISTAKES = (
     "corner",
     "scatter",
     "lean",
-    "flat",
-    "pointed",
+    "swell",
     "axis",
     "size",
     "shift",
@@ -65,8 +64,9 @@ class Mistake:
     first end; "level", the edge climbing less by this share of its climb; "long", its side `part`
     (0 width, 1 depth, 2 height) drawn `by` per cent longer; "corner", its corner `part` drawn `by`
     mm aside; "scatter", edges along its side `part` missing by mm to either side; "lean", its
-    uprights leaning by degrees; of its circle number `part`: "flat" or "pointed" by per cent of
-    its radius, "axis" turned by degrees, "size" larger by per cent, "shift" drawn aside by mm."""
+    uprights leaning by degrees; of its circle number `part`: "swell", outside its ellipse at the
+    ends of its axes by per cent of its radius (inside for less than 0), "axis" turned by degrees,
+    "size" larger by per cent, "shift" drawn aside by mm."""
 
     kind: str
     volume: int
@@ -239,9 +239,8 @@ def _circle(circle: DrawnCircle, mistakes: Sequence[Mistake]) -> Stroke:
     for one in mistakes:
         if (one.volume, one.part) != (circle.volume, circle.number):
             continue
-        if one.kind in ("flat", "pointed"):
-            sign = -1.0 if one.kind == "flat" else 1.0
-            swell = 1 + sign * one.by / 100 * np.cos(4 * turn)
+        if one.kind == "swell":
+            swell = swell * (1 + one.by / 100 * np.cos(4 * turn))
         elif one.kind == "axis":
             tilt += math.radians(one.by)
         elif one.kind == "size":

@@ -81,6 +81,7 @@ def levelled(rng):
     return Mistake("level", 0, climbing[rng.integers(len(climbing))]["part"], 1.0)
 
 
+SWELL = {"off its ellipse"}
 KINDS = {
     "miss": (CASE, missing, {"misses its point", "upright leans", "drawn level"}),
     "level": (CASE, levelled, {"drawn level", "misses its point"}),
@@ -89,8 +90,8 @@ KINDS = {
         lambda rng: Mistake("corner", 0, 7, 8.0 * rng.choice([-1, 1])),
         {"far corner", "misses its point"},
     ),
-    "flat": (ONE, lambda rng: Mistake("flat", 0, 0, rng.uniform(5.0, 6.0)), {"flat"}),
-    "pointed": (ONE, lambda rng: Mistake("pointed", 0, 0, rng.uniform(5.0, 6.0)), {"pointed"}),
+    "inside": (ONE, lambda rng: Mistake("swell", 0, 0, -rng.uniform(5.0, 6.0)), SWELL),
+    "outside": (ONE, lambda rng: Mistake("swell", 0, 0, rng.uniform(5.0, 6.0)), SWELL),
     "size": (
         TWO,
         lambda rng: Mistake("size", 0, 1, rng.choice([-1, 1]) * rng.uniform(9, 12)),

@@ -165,7 +165,7 @@ def test_a_stroke_that_misses_is_found_with_its_size_and_how_to_redraw_it(many):
     assert found >= 0.8 * count and abs(np.mean(wrong)) < 0.25 and np.std(wrong) < 0.6
 
 
-def test_a_pointed_rim_is_told_from_a_true_one():
+def test_a_rim_that_leaves_its_ellipse_is_told_from_a_true_one():
     face = FaceCircle(2, (0.5, 0.5), 80.0)
     document = replace(CASE, volumes=(replace(CASE.volumes[0], circles=(face,)), *CASE.volumes[1:]))
     circle = next(c for c in all_circles(scene_of(document)) if c.volume == 0)
@@ -173,7 +173,7 @@ def test_a_pointed_rim_is_told_from_a_true_one():
     a, b = circle.ellipse.semi_major_mm, circle.ellipse.semi_minor_mm
     wide = math.hypot(a * math.cos(tilt), b * math.sin(tilt)) + 1
     high = math.hypot(a * math.sin(tilt), b * math.cos(tilt)) + 1
-    for mistakes in ((), (Mistake("pointed", 0, circle.number, 4.0),)):
+    for mistakes in ((), (Mistake("swell", 0, circle.number, 4.0),)):
         picture = straightened(document, Hand(seed=2, searching=0, mistakes=mistakes))
         px = picture.width / 420
         box = (((cx - wide) * px, (cy - high) * px), ((cx + wide) * px, (cy + high) * px))
@@ -182,9 +182,9 @@ def test_a_pointed_rim_is_told_from_a_true_one():
         axle = likely_axle(picture, points, reading_of(picture))
         sheet = marking.add_round(sheet, points, axle).photograph
         rules = {fault.rule: fault for fault in judge(sheet, reading_of(sheet))}
-        assert set(rules) == ({"pointed"} if mistakes else set())
+        assert set(rules) == ({"off its ellipse"} if mistakes else set())
         if mistakes:
-            assert rules["pointed"].by_percent == pytest.approx(4.0, abs=1.2)
+            assert rules["off its ellipse"].by_percent == pytest.approx(4.0, abs=1.2)
 
 
 def test_the_commands_draw_by_hand_and_judge(tmp_path, capsys):

@@ -14,6 +14,7 @@ from isometron.practice.scenery import (
     aids_of,
     along_ground,
     box_of,
+    centre,
     exact_or,
     eye_of,
     fans,
@@ -95,10 +96,11 @@ def cube(rng: Any, difficulty: float) -> Exercise | None:
     standing = box_of(rng, eye, (SIDE_MM,) * 3, turn)
     if not standing.fair:
         return None
-    given = np.concatenate([level_line(eye), fans(standing), standing.edges(8)])
+    given = np.concatenate([level_line(eye), centre(eye), fans(standing), standing.edges(8)])
     diagonal = line_on(standing.sheet[0], standing.sheet[3])
     aids = (Aid(_("45° point"), diagonal), Aid(_("measuring point"), measured(standing)))
-    return close_box(standing, _("Close the cube: place its two far edges."), given, aids)
+    task = _("The cross is the centre of vision. Close the cube: place its two far edges.")
+    return close_box(standing, task, given, aids)
 
 
 @drill("cube3", _("The cube from above"), _("Place the far edges of a cube in three-point."))
@@ -109,9 +111,12 @@ def cube3(rng: Any, difficulty: float) -> Exercise | None:
     standing = box_of(rng, eye, (SIDE_MM,) * 3, float(rng.uniform(25.0, 65.0)))
     if not standing.fair:
         return None
-    given = np.concatenate([fans(standing), standing.edges(8)])
+    given = np.concatenate([centre(eye), fans(standing), standing.edges(8)])
     aids = (Aid(_("measuring point"), measured(standing)),)
-    task = _("The uprights run to a third point below. Close the cube: place its two far edges.")
+    task = _(
+        "The cross is the centre of vision, the uprights run to a third point below. Close the "
+        "cube: place its two far edges."
+    )
     return close_box(standing, task, given, aids)
 
 
@@ -135,9 +140,11 @@ def square(rng: Any, difficulty: float) -> Exercise | None:
         ends = project(eye, np.stack([foot, foot + world[other] - world[0]])).sheet
         return np.asarray(ends.reshape(1, 4)) if np.isfinite(ends).all() else np.empty((0, 4))
 
-    given = np.concatenate([level_line(eye), line_on(drawn[0], drawn[corner]), second, side])
+    sides = [line_on(drawn[0], drawn[corner]), second, side]
+    given = np.concatenate([level_line(eye), centre(eye), *sides])
     return Exercise(
-        _("One side of a square on the ground stands: close the square."),
+        _("The cross is the centre of vision. One side of a square on the ground stands: close "
+          "the square."),
         given,
         Answer(places=(pair(drawn[corner]),)),
         judge_of(standing, (name,), (corner,)),

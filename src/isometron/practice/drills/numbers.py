@@ -5,12 +5,11 @@ from typing import Any
 import numpy as np
 
 from isometron.perspective.ellipses import circle_picture
-from isometron.perspective.eye import Eye
 from isometron.practice.drill import Aid, Answer, Asked, Exercise, Miss, drill
 from isometron.practice.scenery import (
     aids_of,
     box_of,
-    crosses,
+    centre,
     eye_of,
     level_line,
     percent,
@@ -49,14 +48,9 @@ def ratio(rng: Any, difficulty: float) -> Exercise | None:
     return Exercise(
         _("The cross is the centre of vision. How long is the {side}, in heights?").format(
             side=side),
-        np.concatenate([level_line(eye), _centre(eye), standing.edges()]), Answer(number=share),
+        np.concatenate([level_line(eye), centre(eye), standing.edges()]), Answer(number=share),
         judge, asked=LENGTHS, aids=aids_of(standing), framework=standing.document,
     )  # fmt: skip
-
-
-def _centre(eye: Eye) -> Any:
-    """(2, 4) a cross on the centre of vision."""
-    return crosses(np.array(eye.centre_of_vision_mm))
 
 
 @drill("isit", _("Is it a cube?"), _("Read by how much a drawn box is too long for a cube."))

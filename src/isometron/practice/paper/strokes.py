@@ -88,7 +88,7 @@ def lines_in(pencil: Pencil) -> list[Line]:
     scale = pencil.px_per_mm
     found = [
         Line(np.array(one.start) / scale, np.array(one.end) / scale)
-        for one in strokes_in(grey, float(scale))
+        for one in strokes_in(grey, float(scale), SPECK_MM)
     ]
     return sorted((one for one in found if one.long > SPECK_MM), key=lambda one: -one.long)
 
@@ -219,8 +219,8 @@ def _rim(
 def _stroke(exercise: Exercise, pencil: Pencil) -> tuple[Point, ...]:
     """The stroke that answers: the ellipse that the ink lies on, or the line with its bow; nothing
     when there is none."""
-    closed = np.hypot(*np.subtract(exercise.truth.stroke[0], exercise.truth.stroke[-1])) < 1e-6
-    places = _inked(pencil, all_of_it=bool(closed))
+    closed = exercise.closed
+    places = _inked(pencil, all_of_it=closed)
     if len(places) == 0:
         return ()
     return _ring(places) if closed else _bowed(places)

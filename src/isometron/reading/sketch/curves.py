@@ -35,11 +35,11 @@ CELL_MM = 1.5
 LEAST_PAIRS, TRIALS = 16, 80
 MOST_MIDDLES = 110
 SWELLS = 0.07
-"""What is pointed or flat swells by no more than this share of its radius."""
+"""What leaves its ellipse swells by no more than this share of its radius."""
 
 PASSES = ((0.0, 25.0), (SWELLS, 60.0))
 """True rims are looked for first, so that a loose one takes no neighbour's ink: by which share of
-their radius they may swell, and how long a stroke is no flat part of such a rim, mm."""
+their radius they may swell, and how long a stroke is no straight part of such a rim, mm."""
 
 ON_MM, ALONG_DEG, MISSES_MM = 0.8, 12.0, 0.5
 """Ink so near to an ellipse that runs along it is on it; a rim misses its ellipse by less,
@@ -72,8 +72,8 @@ def rims_on(
     px_per_mm: float,
 ) -> list[Array]:
     """Points (n, 2), px from the lower left corner, along each rim that is drawn on a straightened
-    sheet and seen most of the way round, the largest first. Strokes too long to be a flat part of
-    a rim are taken away first."""
+    sheet and seen most of the way round, the largest first. Strokes too long to be a straight part
+    of a rim are taken away first."""
     ink = _ink(grey, px_per_mm)
     if len(ink.places) > MOST_INK:
         return []  # a texture, no drawing
@@ -354,7 +354,7 @@ def _ring(values: Array) -> Array:
 
 
 def off_rims(strokes: Sequence[Stroke], rims: Sequence[Array], px_per_mm: float) -> list[Stroke]:
-    """Strokes that are not but a flat part of a rim."""
+    """Strokes that are not but a straight part of a rim."""
     drawn = [ellipse for rim in rims if (ellipse := _ellipse(rim / px_per_mm)) is not None]
     kept = []
     for stroke in strokes:

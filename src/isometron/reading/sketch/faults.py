@@ -31,7 +31,7 @@ MEANT_DEG = 8.0
 """A stroke that misses its point by more was meant for another."""
 
 LEAST_RIM_SHARE = 0.02
-"""A rim is flat or pointed when it swells by more than this share of its radius."""
+"""A rim leaves its ellipse when it swells by more than this share of its radius."""
 
 LEAST_AXIS_DEG, LEAST_DEGREE_DEG = 3.0, 3.0
 

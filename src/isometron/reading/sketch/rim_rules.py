@@ -24,7 +24,7 @@ from isometron.words import _
 
 @rule
 def rims_out_of_shape(sketch: Sketch) -> list[Fault]:
-    """A rim that is pointed or flat: by what swells four times round its ellipse."""
+    """A rim that leaves its ellipse: by what swells four times round it."""
     found = []
     for number, rim in enumerate(sketch.picture.rounds):
         if rim.left:
@@ -49,19 +49,20 @@ def rims_out_of_shape(sketch: Sketch) -> list[Fault]:
         mm = abs(swell) * sketch.mm_per_px
         if mm < LEAST_MM / 2 or abs(swell) < max(CLEARLY * error, LEAST_RIM_SHARE * radius):
             continue
-        kind = _("pointed") if swell > 0 else _("flat")
+        at_ends, between = (_("outside"), _("inside"))[:: 1 if swell > 0 else -1]
         found.append(
             Fault(
-                "pointed" if swell > 0 else "flat",
+                "off its ellipse",
                 Mark(ROUND, number),
-                _("A rim is {kind}").format(kind=kind),
-                _("It {does} by {mm} at the ends of its axes.").format(
-                    does=_("runs out") if swell > 0 else _("falls in"), mm=write_mm(mm)
-                ),
+                _("A rim leaves its ellipse"),
+                _(
+                    "It lies {mm} {at_ends} its ellipse at the ends of both axes, and as much "
+                    "{between} half-way from end to end."
+                ).format(at_ends=at_ends, between=between, mm=write_mm(mm)),
                 mm,
                 None,
                 100 * abs(swell) / radius,
-                (float(cx), float(cy)),
+                (float(cx + long * c), float(cy + long * s)),
                 None,
             )
         )

@@ -41,10 +41,12 @@ class Stroke(NamedTuple):
     dark: float
 
 
-def strokes_in(grey: NDArray[np.uint8], px_per_mm: float) -> list[Stroke]:
-    """The straight strokes on a straightened sheet, the longest first. Pieces are found by the line
-    segment detector, which sees both sides of every pencil line; those of one edge are put together
-    and laid along the middle of their darkness."""
+def strokes_in(
+    grey: NDArray[np.uint8], px_per_mm: float, shortest_mm: float = SHORTEST_MM
+) -> list[Stroke]:
+    """The straight strokes on a straightened sheet, so long at least, the longest first. Pieces are
+    found by the line segment detector, which sees both sides of every pencil line; those of one
+    edge are put together and laid along the middle of their darkness."""
     import cv2
 
     found: Any = cv2.createLineSegmentDetector().detect(plainer(grey))[0]
@@ -58,7 +60,7 @@ def strokes_in(grey: NDArray[np.uint8], px_per_mm: float) -> list[Stroke]:
     strokes = []
     for group in _together(pieces, lengths, px_per_mm):
         line = _along(pieces[group], lengths[group])
-        if math.dist(*line) >= SHORTEST_MM * px_per_mm:
+        if math.dist(*line) >= shortest_mm * px_per_mm:
             laid = _laid(grey, line, px_per_mm)
             if laid is not None and not _at_border(laid, grey.shape, px_per_mm):
                 strokes.append(laid)

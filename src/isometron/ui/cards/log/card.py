@@ -1,7 +1,6 @@
 """The Log tab: what is kept of one's work, on this machine alone."""
 
 from collections.abc import Callable
-from datetime import date
 from pathlib import Path
 
 from PyQt6.QtWidgets import QHBoxLayout
@@ -14,11 +13,10 @@ from isometron.practice.log import Entry, Log, LogError, as_csv, as_json, now
 from isometron.practice.pages import (
     Curve,
     Day,
-    calendar_csv,
-    calendar_of,
     curve_csv,
     curves_of,
-    first_day,
+    journal_csv,
+    journal_of,
     lines_of,
     wrongs_of,
 )
@@ -30,7 +28,7 @@ from isometron.ui.parts.plain import told_button
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
-CALENDAR, WRONGS = _("calendar"), _("what I get wrong")
+JOURNAL, WRONGS = _("journal"), _("what I get wrong")
 SHOWN = 1000
 """So many entries, the last ones, are looked at at once; all of them go out."""
 
@@ -45,7 +43,8 @@ class LogCard(EditCard):
         self.own_board = self.page
         self.page.chose.connect(self._look)
         self.page.opened.connect(self._open_row)
-        self.page.calendar.chose.connect(self._show_day)
+        self.page.journal.chose.connect(self._show_day)
+        self.page.journal.picture = self._picture
         self.curves: list[Curve] = []
         self.entries: list[Entry] = []
         self.rows: list[Entry] = []
@@ -78,7 +77,7 @@ class LogCard(EditCard):
         self.out = told_button(_("Write the log…"), _("To a file: CSV or JSON."), self._write)
         self.chart_out = told_button(
             _("Write the chart…"),
-            _("Calendar or curve: to a table or a drawing."),
+            _("Journal or curve: to a table or a drawing."),
             self._write_chart,
         )
         row = QHBoxLayout()
@@ -117,8 +116,7 @@ class LogCard(EditCard):
         try:
             self.entries = self.log.latest(SHOWN)
             odd = self.log.told_of_odd
-            today = date.today()
-            self.days = calendar_of(self.log.days(first_day(today)), today)
+            self.days = journal_of(self.log.days(), self.entries)
             count, allowed = self.log.count, self.log.allowed
             self.count = count
         except LogError as error:
@@ -135,7 +133,7 @@ class LogCard(EditCard):
             self.says.setText(told if allowed else _("No log is kept."))
         self.curves = curves_of(self.entries)
         current = self.which.currentText()
-        names = [CALENDAR, WRONGS, *(curve.name for curve in self.curves)]
+        names = [JOURNAL, WRONGS, *(curve.name for curve in self.curves)]
         self.which.clear()
         self.which.addItems(names)
         self.which.setCurrentIndex(max(names.index(current) if current in names else 0, 0))
@@ -152,7 +150,7 @@ class LogCard(EditCard):
     def _choose(self, number: int) -> None:
         self.open_button.hide()
         if number <= 0:
-            self.page.show_calendar()
+            self.page.show_journal()
         elif number == 1:
             self.page.show_wrongs(wrongs_of(self.entries))
         else:
@@ -167,6 +165,13 @@ class LogCard(EditCard):
             self.says.setText(str(error))
         else:
             self.page.show_lines(lines_of(self.rows))
+
+    def _picture(self, number: int) -> bytes:
+        """The small picture of an entry; none where the log cannot be read."""
+        try:
+            return self.log.picture(number)
+        except LogError:
+            return b""
 
     def _entry(self, row: int) -> Entry:
         """The entry of a row: the newest stands first."""
@@ -250,7 +255,7 @@ class LogCard(EditCard):
             self._written(path, lambda: drawn_svg(chart))
             return
         curve = self.page.curve.curve if chart is self.page.curve else None
-        self._written(path, lambda: curve_csv(curve) if curve else calendar_csv(self.days))
+        self._written(path, lambda: curve_csv(curve) if curve else journal_csv(self.days))
 
     def _written(self, path: Path, made: Callable[[], str]) -> None:
         try:

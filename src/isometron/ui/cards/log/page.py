@@ -1,4 +1,4 @@
-"""The log as a ruled journal page: a curve of errors above, rows below."""
+"""The Log board: the journal, a curve of errors, or an exercise again above, rows below."""
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPixmap
@@ -20,8 +20,9 @@ from isometron.practice.drill import Answer, Exercise, counted_in
 from isometron.practice.pages import Curve, Day, Line
 from isometron.render.painter import painting_on
 from isometron.render.picture import PAPER
-from isometron.ui.cards.log.calendar import CalendarView
+from isometron.ui.cards.log.journal import LEGEND, JournalView, journal_pane, turned_to_end
 from isometron.ui.cards.practice.sheet import PracticeSheet
+from isometron.ui.parts.card import soft_label
 from isometron.ui.parts.plain import Label
 from isometron.ui.parts.theme import GRID, INK, MARKER, SOFT, font, scaled
 from isometron.ui.parts.wishes import Wishes
@@ -123,6 +124,41 @@ class LogPage(QWidget):
         self.looking.setAccessibleName(_("find in the log"))
         self.setFocusProxy(self.looking)
         self.looking.textChanged.connect(self._filter)
+        self._lay_rows()
+        column = QVBoxLayout(self)
+        column.setContentsMargins(8, 14, 8, 8)
+        self.sheet = PracticeSheet(wishes)
+        self.above = QStackedWidget()
+        self.journal = JournalView(wishes)
+        self.journal_pane = journal_pane(self.journal)
+        self.legend = soft_label(LEGEND)
+        self.legend.setWordWrap(True)
+        self.legend.setStyleSheet(f"background: {PAPER}; color: {SOFT}; padding: 4px 14px;")
+        self.wrongs = Label("")
+        self.wrongs.setWordWrap(True)
+        self.wrongs.setMargin(round(PAD))
+        self.wrongs.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.wrongs.setStyleSheet(f"background: {PAPER}; color: {INK};")
+        self.wrong_pane = QScrollArea()
+        self.wrong_pane.setWidget(self.wrongs)
+        self.wrong_pane.setWidgetResizable(True)
+        self.wrong_pane.setFrameShape(QFrame.Shape.NoFrame)
+        self.wrong_pane.setAccessibleName(_("What I get wrong"))
+        self.picture = Label("")
+        self.picture.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        for shown in (self.curve, self.picture, self.wrong_pane):
+            shown.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.picture.setAccessibleName(_("Small picture of the sheet"))
+        for widget in (self.journal_pane, self.wrong_pane, self.curve, self.sheet, self.picture):
+            self.above.addWidget(widget)
+        column.setSpacing(6)
+        column.addWidget(self.legend)
+        column.addWidget(self.above, 5)
+        column.addWidget(self.looking)
+        column.addWidget(self.rows, 3)
+
+    def _lay_rows(self) -> None:
+        """The rows, sorted by any of their heads."""
         self.rows = QTableWidget(0, len(HEADS))
         self.rows.setHorizontalHeaderLabels(list(HEADS))
         self.rows.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
@@ -138,29 +174,6 @@ class LogPage(QWidget):
             down.setVisible(False)
             across.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
             across.setSectionResizeMode(3, QHeaderView.ResizeMode.Stretch)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(8, 14, 8, 8)
-        self.sheet = PracticeSheet(wishes)
-        self.above = QStackedWidget()
-        self.calendar = CalendarView(wishes)
-        self.wrongs = Label("")
-        self.wrongs.setWordWrap(True)
-        self.wrongs.setMargin(round(PAD))
-        self.wrongs.setAlignment(Qt.AlignmentFlag.AlignTop)
-        self.wrongs.setStyleSheet(f"background: {PAPER}; color: {INK};")
-        self.wrong_pane = QScrollArea()
-        self.wrong_pane.setWidget(self.wrongs)
-        self.wrong_pane.setWidgetResizable(True)
-        self.wrong_pane.setFrameShape(QFrame.Shape.NoFrame)
-        self.wrong_pane.setAccessibleName(_("What I get wrong"))
-        self.picture = Label("")
-        self.picture.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        self.picture.setAccessibleName(_("Small picture of the sheet"))
-        for widget in (self.calendar, self.wrong_pane, self.curve, self.sheet, self.picture):
-            self.above.addWidget(widget)
-        column.addWidget(self.above, 3)
-        column.addWidget(self.looking)
-        column.addWidget(self.rows, 3)
 
     def show_lines(self, lines: list[Line]) -> None:
         """Show the rows of the log."""
@@ -186,21 +199,23 @@ class LogPage(QWidget):
     def show_exercise(self, exercise: Exercise, answer: Answer) -> None:
         """An exercise again, with the answer given then."""
         self.sheet.show_again(exercise, answer)
-        self.above.setCurrentWidget(self.sheet)
+        self._front(self.sheet)
 
     def show_days(self, days: list[Day]) -> None:
         """The days of work."""
-        self.calendar.show_days(days)
+        self.journal.show_days(days)
+        turned_to_end(self.journal_pane)
 
-    def show_calendar(self) -> None:
+    def show_journal(self) -> None:
         """The days of work, in front."""
-        self.above.setCurrentWidget(self.calendar)
+        self._front(self.journal_pane)
+        turned_to_end(self.journal_pane)
 
     def show_wrongs(self, wrongs: list[str]) -> None:
         """What a person gets wrong, in sentences."""
         told = wrongs or [_("Nothing has been judged often enough to say anything.")]
         self.wrongs.setText("\n".join(told))
-        self.above.setCurrentWidget(self.wrong_pane)
+        self._front(self.wrong_pane)
 
     def show_picture(self, content: bytes, words: str) -> None:
         """The small picture of a sheet, or words where there is none."""
@@ -209,18 +224,25 @@ class LogPage(QWidget):
         if content and picture.loadFromData(content):
             self.picture.setPixmap(picture)
         self.picture.setAccessibleDescription(words)
-        self.above.setCurrentWidget(self.picture)
+        self._front(self.picture)
 
     @property
     def chart(self) -> QWidget | None:
         """The chart in front, None where there is none."""
         front = self.above.currentWidget()
-        return front if front in (self.calendar, self.curve) else None
+        if front is self.journal_pane:
+            return self.journal
+        return front if front is self.curve else None
 
     def show_curve(self, curve: Curve | None) -> None:
         """The errors of a measure."""
         self.curve.show_curve(curve)
-        self.above.setCurrentWidget(self.curve)
+        self._front(self.curve)
+
+    def _front(self, widget: QWidget) -> None:
+        """Bring what is looked at to the front; the marks of the journal are told beside it."""
+        self.above.setCurrentWidget(widget)
+        self.legend.setVisible(widget is self.journal_pane)
 
     def _filter(self, words: str) -> None:
         """Show the rows that hold the words looked for."""

@@ -53,6 +53,7 @@ class PracticeCard(EditCard):
         self.sheet.wants.connect(self.go_on)
         self.sheet.drawn.connect(self.go_on)
         self.sheet.picked.connect(self._chosen)
+        self.sheet.skips.connect(self.skip_it)
         self._lay_out()
         self._show()
 
@@ -100,7 +101,9 @@ class PracticeCard(EditCard):
         self.body.addLayout(self.choices)
         tip = _("Judge it (Return on the sheet).")
         self.answer = told_button(_("Answer"), tip, self.go_on)
-        self.body.addWidget(self.answer)
+        tip = _("Leave this one unanswered: nothing is kept of it (Shift+Return on the sheet).")
+        self.skip = told_button(_("Skip"), tip, self.skip_it)
+        self._row((self.answer, 2), (self.skip, 1))
         tip = _("Light lines, or the whole way. Answers with a help say nothing of your eye.")
         self.help = Choice(_("help"), tip, [])
         self.help.activated.connect(self._help)
@@ -163,7 +166,7 @@ class PracticeCard(EditCard):
         self._began, self._typed, self._helped = time.monotonic(), None, ""
         self.sheet.show_exercise(self.exercise)
         if self.found:
-            one = self.found[len(self.series.done)]
+            one = self.found[self.series.number]
             self.sheet.show_found(one.answer, one.picture)
         self.help.clear()
         self.help.addItems([_("no help"), *self.exercise.helps])
@@ -193,12 +196,28 @@ class PracticeCard(EditCard):
                     self._judge(Answer(number=self._typed))
             elif not self.exercise.choices:  # these are answered on the card
                 self._judge(self.sheet.answer)
-        elif self.series.over:
-            self.series, self.exercise = None, None
-            self.sheet.show_exercise(None)
-            self._show()
         else:
+            self._next_or_end()
+
+    def _next_or_end(self) -> None:
+        assert self.series is not None
+        if not self.series.over:
             self._next()
+            return
+        self.series, self.exercise = None, None
+        self.sheet.show_exercise(None)
+        self._show()
+
+    def skip_it(self) -> None:
+        """Leave the exercise unanswered and take the next."""
+        if self.exercise is None or self.series is None or self.sheet.verdict is not None:
+            return
+        self._time.stop()
+        self.series.skip()
+        told = self._summary(self.series)
+        self._next_or_end()
+        if told:
+            self.says.setText(told)
 
     def _help(self, number: int) -> None:
         """Show a help: light lines on the sheet, or the build order of this exercise."""
@@ -301,11 +320,12 @@ class PracticeCard(EditCard):
         over = series is not None and series.over
         words = _("Answer") if verdict is None else _("End the series") if over else _("Next")
         self.answer.setText(words)
+        self.skip.setVisible(going)
         self.help.setVisible(going and exercise is not None and bool(exercise.helps))
         self.note.setText(
             ""
             if series is None
-            else f"{min(len(series.done) + going, series.length)} / {series.length}"
+            else f"{min(_stage(series) + going, series.length)} / {series.length}"
         )
         self.says.setText(self._told())
         asks = self.log.asks
@@ -319,15 +339,14 @@ class PracticeCard(EditCard):
             planned = in_words(plan_of(self.person)) if self.person.errors else ""
             return f"{about}\n{planned}".strip()
         if verdict is None:
-            return told_of(self.found[len(series.done)]) if self.found else ""
+            return told_of(self.found[series.number]) if self.found else ""
         if not series.over:
             return verdict.sentence
-        habits = series.says()
-        return " ".join(
-            [verdict.sentence + ".", *habits]
-            if habits
-            else [verdict.sentence + ".", _("Nothing in your answers speaks of a habit yet.")]
-        )
+        return f"{verdict.sentence}.\n{self._summary(series)}"
+
+    def _summary(self, series: Series) -> str:
+        """The series in words, a sentence on each line; "" while it goes on."""
+        return "\n".join(series.summary()) if series.over and series.done else ""
 
     def _show_choices(self, choices: list[str]) -> None:
         while self.choices.count():
@@ -339,6 +358,11 @@ class PracticeCard(EditCard):
         for number, words in enumerate(choices):
             tip = _("Answer so (or type its letter on the sheet).")
             self.choices.addWidget(told_button(words, tip, partial(self._chosen, number)))
+
+
+def _stage(series: Series) -> int:
+    """How far a series has come."""
+    return series.number if series.given else len(series.done)
 
 
 def _in_time(seconds: int) -> str:

@@ -51,6 +51,9 @@ class PracticeSheet(QWidget):
     drawn with mouse or pen. `wants` is emitted for Return: to answer, or to go on."""
 
     wants = pyqtSignal()
+    skips = pyqtSignal()
+    """Shift+Return: the exercise is left unanswered."""
+
     drawn = pyqtSignal()
     """A stroke has been drawn."""
 
@@ -322,7 +325,8 @@ class PracticeSheet(QWidget):
         if event is None:
             return
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.wants.emit()
+            shift = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+            (self.skips if shift else self.wants).emit()
             return
         letter = ord(event.text().lower()) - ord("a") if len(event.text()) == 1 else -1
         if self.exercise is not None and 0 <= letter < len(self.exercise.choices):
