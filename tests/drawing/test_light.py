@@ -30,6 +30,7 @@ from isometron.files.sheet_file import read_sheet, sample_sheet, write_sheet
 from isometron.files.svg import svg_of
 from isometron.framework.figures import figure_of
 from isometron.hiding.areas import seen_areas, skin_of
+from isometron.hiding.contact import holds
 from isometron.perspective.projection import project
 from isometron.remarks.second_look import second_look
 from tests.exact import surely_blocked
@@ -169,6 +170,58 @@ def test_degenerate_lights_give_a_picture_or_a_sentence():
     ):
         with pytest.raises(ChoiceError):
             bad()
+
+
+@pytest.mark.parametrize("light", [Sun(90.0, 90.0), Sun(0.0, 0.0), Lamp((0.0, 900.0, 700.0))])
+def test_areas_that_fall_together_are_drawn_a_hair_beside_and_it_is_said(light, monkeypatch):
+    document = lit(sheet(case(z_mm=0.0)), light)
+    scene = scene_of(document)
+    exact, real = areas_of(document, scene), areas._areas
+    assert areas.light_in_words(document, scene) == ""
+
+    def fails(scene, tried, *others):
+        if tried == light:
+            raise shapely.errors.GEOSException("found non-noded intersection")
+        return real(scene, tried, *others)
+
+    monkeypatch.setattr(areas, "_areas", fails)
+    told = areas_of(document, scene)
+    assert "turned by a hair" in areas.light_in_words(document, scene)
+    for one in exact:
+        same = shapely.union_all([o.shape for o in told if o[:3] == one[:3]])
+        assert shapely.difference(one.shape, same).area < 1e-3 * one.mm2 + 1e-3
+
+
+@pytest.mark.parametrize("kind", range(6))
+def test_a_lamp_is_inside_a_body_just_where_all_rays_from_it_leave_through_its_skin(kind):
+    """Rays every way, not one way up: an independent count."""
+    flat = [one for one in among_kinds() if len(one.world()) and not figure_of(one).body.bent]
+    figure, skin = figure_of(flat[kind]), skins([flat[kind]])
+    rng, low, high = np.random.default_rng(kind), figure.reach[:3], figure.reach[3:]
+    way = rng.normal(size=3)
+    for _n in range(30):
+        place = low - 0.1 * (high - low) + 1.2 * (high - low) * rng.random(3)
+        e1, e2 = skin[:, 1] - skin[:, 0], skin[:, 2] - skin[:, 0]
+        p = np.cross(way, e2)
+        det = (e1 * p).sum(1)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            u = ((place - skin[:, 0]) * p).sum(1) / det
+            q = np.cross(place - skin[:, 0], e1)
+            v, t = (q @ way) / det, (e2 * q).sum(1) / det
+        crossed = (u >= 0) & (v >= 0) & (u + v <= 1) & (t > 0)
+        assert holds(figure, place) == bool(crossed.sum() % 2)
+
+
+def test_a_lamp_in_a_case_is_told_and_lifted_out():
+    inside = lit(sheet(case(z_mm=0.0)), Lamp((100.0, 2150.0, 90.0)))
+    (remark,) = [o for o in second_look(inside, scene_of(inside)) if o.rule == "lamp inside"]
+    assert "inside Eyepiece case" in remark.title
+    on = lighting.move_lamp(inside, 2, 180.0)
+    (told,) = [o.title for o in second_look(on, scene_of(on)) if o.rule == "lamp inside"]
+    assert told == "The lamp lies on Eyepiece case"
+    out = remark.remedy().edit(inside)
+    assert out.light.place_mm[2] == pytest.approx(270.0)
+    assert "lamp inside" not in {one.rule for one in second_look(out, scene_of(out))}
 
 
 def test_a_face_whose_plane_holds_the_light_is_in_shade_and_in_no_shadow():

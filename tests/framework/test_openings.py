@@ -8,6 +8,10 @@ import trimesh
 
 from isometron.document.edits.faces import on_faces
 from isometron.document.edits.shapes import cutting, rounding, shaping
+from isometron.document.light import Sun
+from isometron.drawing.scene import scene_of
+from isometron.drawing.shading.areas import areas_of
+from isometron.drawing.stands import touching
 from isometron.files.sheet_file import sheet_as_text, sheet_from_text
 from isometron.framework.bent_sides import side_of
 from isometron.framework.bodies import openings
@@ -21,10 +25,11 @@ from isometron.framework.kinds.taper import Taper
 from isometron.framework.placing import Mirrored
 from isometron.framework.settling import settle
 from isometron.framework.triangles import triangles_of
+from isometron.hiding.contact import holds
 from isometron.perspective.conics import points_at
 from isometron.perspective.errors import VolumeError
 from tests.kinds import FLAT, SOLID, name, volume
-from tests.scenes import sheet
+from tests.scenes import case, sheet
 
 ARCHES = [case for case in SOLID if isinstance(case[0], Extruded)][:1]
 """An extrusion with an arched underside."""
@@ -206,3 +211,24 @@ def test_what_cannot_be_read_is_told_and_changes_nothing(field, text):
     document = on_faces.put_on(document, lambda v: on_faces.face_to(v, 2), hole)
     with pytest.raises(VolumeError):
         on_faces.change_ring(document, 0, field, text)
+
+
+@pytest.mark.parametrize("shape", OPENINGS)
+@pytest.mark.parametrize("deep", ["through", "30 mm", "drawn"])
+def test_openings_that_touch_each_other_are_cut_lit_and_leaned_against(shape, deep):
+    """Side by side without a gap: rings that meet in a place, or along a side."""
+    typed = on_faces.Wanted(
+        shape, "middle", "middle", "60 mm", "60 mm", deep, across=3, upward=2, each=True
+    )
+    document = on_faces.put_on(sheet(case(z_mm=0.0)), on_faces.front_or_side, typed)
+    box = document.volumes[0]
+    mesh = trimesh.Trimesh(*triangles_of(box), process=False)
+    took = 6 * area_of(shape, 60.0) * {"through": 240.0, "30 mm": 30.0, "drawn": 0.0}[deep]
+    assert mesh.is_watertight
+    assert 360.0 * 240.0 * 180.0 - mesh.volume == pytest.approx(took, rel=2e-3, abs=1e-6)
+    beside = replace(box, key=5, x_mm=box.x_mm - 500.0, face_rings=())
+    both = replace(document, volumes=(box, beside), light=Sun(220.0, 35.0))
+    scene = scene_of(both)
+    assert areas_of(both, scene) and touching(both, scene, 0) == {}
+    within = (*box.world()[:, :2].mean(axis=0), 60.0)
+    assert holds(scene.pictures[0].figure, np.array(within)) == (deep != "through")

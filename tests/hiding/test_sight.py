@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 
 from isometron.document.edits import choosing, eye_edits, volume_edits
+from isometron.document.edits.shapes.cutting import NOTCHES
 from isometron.document.edits.stances import EDGE_NEAREST, take_stance
 from isometron.drawing.scene import scene_of
 from isometron.framework.bodies.edging import Edging
@@ -60,6 +61,22 @@ def test_a_single_box_shows_nine_edges_and_hides_three():
 def test_square_to_us_three_two_or_one_faces_show_by_where_the_volume_stands(x, z, faces):
     square = sheet(case(yaw_deg=0.0, x_mm=x, z_mm=z))
     assert scene_of(square).pictures[0].shown.sum() == faces
+
+
+@pytest.mark.parametrize("height", [0.0, 180.0])
+@pytest.mark.parametrize("yaw", [0.0, 20.0, 30.0])
+def test_an_eye_in_the_plane_of_a_face_sees_all_its_edges(height, yaw):
+    """A line in a face that is seen edge-on is touched by what lies before it, never hidden."""
+    by = eye(x_mm=-40.0, height_mm=height)
+    for shape, cuts in ((BLOCK, ()), (Taper(0.6, 0.6), ()), (BLOCK, NOTCHES["L"])):
+        if shape is not BLOCK and height:
+            continue
+        box = case(z_mm=0.0, yaw_deg=yaw, shape=shape, cuts=cuts)
+        (picture,) = scene_of(sheet(box, by=by)).pictures
+        level = np.abs(picture.world[picture.edges][..., 2] - height).max(axis=1) < 1e-9
+        assert level.sum() >= 4
+        for number in np.flatnonzero(level):
+            assert picture.visible[number] == ((0.0, 1.0),)
 
 
 def test_a_stacked_box_does_not_hide_the_edge_it_stands_on():

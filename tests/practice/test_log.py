@@ -37,7 +37,7 @@ def test_what_stands_in_the_log_was_tried_and_its_worst_answer_is_named():
     """Drills of choices and drills answered once count, in the plan and in what is wrong."""
     entries, person = [], Person()
     for key in drills():
-        series, entry = answered(person, key, key in ("which", "level"))
+        _series, entry = answered(person, key, key in ("which", "level"))
         entries.append(entry)
     known = person_of(entries)
     assert known.wrong == person.wrong and not any(

@@ -205,6 +205,7 @@ def test_the_log_shows_days_errors_and_notes_and_finds_words(card, tmp_path):
     assert shown.verdict.sentence == log.page.rows.item(drill, 3).text() and entry
     at.answers.saves = tmp_path / "kept.isometron"
     at.run("Save")
+    at.bench.keeping.finish()
     saved = Log().entries(kind="sheet")
     assert [one.about for one in saved] == ["kept.isometron"] and saved[0].kept["did"] == "saved"
     assert saved[0].kept["view"] == "two-point" and Log().picture(saved[0].number)[:4] == b"\x89PNG"

@@ -296,6 +296,18 @@ def _holds_place(outer: Figure, inner: Figure) -> bool:
     return 2 * sum(within) > RAYS
 
 
+def holds(figure: Figure, place: Array) -> bool:
+    """Whether a place (3,) world mm lies within a figure's skin: most upright rays from round about
+    it leave through an odd number of faces."""
+    low, high = figure.reach[:3], figure.reach[3:]
+    if not ((place > low) & (place < high)).all():
+        return False
+    faces = _triangles(figure)
+    apart = 1e-7 * float((high - low).max()) * np.array([[1.0, 0.6, 0.0], [-0.7, 1.1, 0.0],
+                                                         [-0.4, -1.3, 0.0]])  # fmt: skip
+    return sum(_leaves_once(faces, place + step) for step in apart) >= 2
+
+
 def _leaves_once(faces: Array, place: Array) -> bool:
     flat = faces[..., :2] - place[:2]
     edge = np.roll(flat, -1, axis=1)

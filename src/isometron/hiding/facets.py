@@ -25,12 +25,17 @@ FINE = 96
 
 
 def face_polygons(body: Body, face: int) -> Any:
-    """A plane face as polygons of its own plane, arcs in chords."""
+    """A plane face as polygons of its own plane, arcs in chords; openings that touch each other, or
+    the rim, are taken out one by one."""
     import shapely
 
     outline = outline_of(body, face)
     rings = [_chords(outline.flat(loop)) for loop in body.loops(face)]
-    return shapely.Polygon(rings[0], rings[1:])
+    whole = shapely.Polygon(rings[0], rings[1:])
+    if shapely.is_valid(whole):
+        return whole
+    holes = shapely.union_all([shapely.Polygon(ring) for ring in rings[1:]])
+    return shapely.difference(shapely.Polygon(rings[0]), holes)
 
 
 def _chords(loop: Array) -> Array:

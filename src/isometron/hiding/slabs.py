@@ -37,9 +37,11 @@ UNUSED = (0.0, 0.0, 0.0, -1.0)
 """A plane that everything lies behind."""
 
 
-def facing(viewpoint: Viewpoint, figures: Sequence[Figure]) -> list[NDArray[np.bool_]]:
-    """For each figure (k,) which of its faces turn to the viewpoint. One seen exactly edge-on does
-    not."""
+def facing(
+    viewpoint: Viewpoint, figures: Sequence[Figure], *, edge_on: bool = False
+) -> list[NDArray[np.bool_]]:
+    """For each figure (k,) which of its faces turn to the viewpoint; one seen exactly edge-on only
+    when `edge_on` ones are asked for too."""
     counts = [len(one.offsets) for one in figures]
     if not sum(counts):
         return [np.zeros(0, dtype=bool) for _ in figures]
@@ -53,7 +55,7 @@ def facing(viewpoint: Viewpoint, figures: Sequence[Figure]) -> list[NDArray[np.b
     if not viewpoint.far:
         largest = np.maximum.reduceat(np.abs(offsets), begin[some])
         size[some] = largest + np.maximum.reduceat(np.abs(height), begin[some])
-    turned = height > TOUCH * np.repeat(size, counts)
+    turned = height > (-TOUCH if edge_on else TOUCH) * np.repeat(size, counts)
     return [turned[a:b] for a, b in zip(begin.tolist(), ends.tolist(), strict=True)]
 
 

@@ -180,7 +180,10 @@ def _items(
         order = np.argsort(whose, kind="stable")
         every, kind, faces = every[order], kind[order], faces[order]
         numbers, whose = numbers[order], whose[order]
-    to_us, outline = _turned(turned, [one is not None for one in seen], whose, faces)
+    bends = [one is not None for one in seen]
+    outline = _turned(turned, bends, whose, faces)[1]
+    # a line in a face that is seen edge-on is only touched by what lies before it
+    to_us = _turned(facing(viewpoint, figures, edge_on=True), bends, whose, faces)[0]
     to_us |= kind == OUTLINE
     none = np.full(len(kind), -1)
     first = np.cumsum([0, *lines]).tolist()

@@ -146,18 +146,22 @@ def write_mm(mm: float) -> str:
     return f"{mm:.2f} mm" if mm < 1 else f"{mm:.1f} mm"
 
 
+def read_fraction(text: str) -> float:
+    """A number, or so many hundredths: ``1/3``, ``0.25`` or ``25 %``. Raises LengthError."""
+    asked = text.strip()
+    return reckon_number(asked[:-1]) / 100 if asked.endswith("%") else reckon_number(asked)
+
+
 def read_scale(text: str) -> float:
     """Drawn mm per true mm from ``1 : 4``, ``25 %`` or ``0.25``. Raises LengthError."""
-    asked = text.strip().replace(",", ".")
+    asked = text.strip()
     try:
         if ":" in asked:
-            over, under = (float(part) for part in asked.split(":"))
+            over, under = (reckon_number(part) for part in asked.split(":"))
             value = over / under
-        elif asked.endswith("%"):
-            value = float(asked[:-1]) / 100
         else:
-            value = float(asked)
-    except (ValueError, ZeroDivisionError):
+            value = read_fraction(asked)
+    except (LengthError, ValueError, ZeroDivisionError):
         value = math.nan
     if not 1e-6 <= value <= 1e4:
         raise LengthError(

@@ -36,6 +36,9 @@ _NUMBER = r"(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:e[+-]?\d{1,2}(?![\w.]))?"
 _FRACTION = re.compile(r"(?:(\d{1,9})\s*(?:-|\s)\s*)?(\d{1,9})\s*/\s*(\d{1,9})(?![\d.,])")
 _MIXED = re.compile(r"(\d{1,9})(-|\s+)(\d{1,9})\s*/\s*(\d{1,9})(?![\d.,])")
 _PLAIN = re.compile(_NUMBER)
+_THOUSANDS = re.compile(r"[1-9]\d{0,2},\d{3}")
+"""A comma before three digits: thousands to some, a decimal comma to others."""
+
 _WORD = re.compile(r"[^\W\d_]\w*")
 
 
@@ -173,9 +176,13 @@ class _Expression:
         """What stands before: "number", "length", or a sign or nothing."""
         self._parts: list[str] = []
         self.known: dict[str, Quantity] = {}
+        self._unit_before = ""
+        self._loose: str | None = None
+        """The number that stands behind a length, until it is known what it counts."""
         at = 0
         while at < len(self._text):
             at = self._take(at)
+        self._settle()
 
     @property
     def words(self) -> str:
@@ -194,6 +201,7 @@ class _Expression:
         name = _name_at(text, at, self._names)
         if name is not None:
             self._put(Quantity(0.0, {name: 1.0}), "length")
+            self._unit_before = ""
             return at + len(name)
         if sign in POWERS or sign.isdecimal() or _begins_decimal(text, at):
             return self._number(at)
@@ -233,17 +241,35 @@ class _Expression:
         self.known[key] = quantity
         if self._after == "number" and kind == "length":  # binds closer than any sign
             self._parts[-1] = f"({self._parts[-1]} * {key})"
+            self._loose = None
         elif self._after == "length" and kind == "number":
+            self._settle()
             self._parts += ["+", key]
+            self._loose = key
         elif self._after:
             raise _wrong(self._asked)
         else:
             self._parts.append(key)
         self._after = kind
 
+    def _settle(self) -> None:
+        """What a number without a unit behind a length counts: inches behind feet, else nothing
+        that is sure."""
+        key, self._loose = self._loose, None
+        if key is None:
+            return
+        if self._unit_before != "ft":
+            raise LengthError(
+                _("“{value}”: say what the last number counts, as in 5 cm 6 mm.").format(
+                    value=quoted(self._asked)
+                )
+            )
+        self.known[key] = Quantity(self.known[key].mm * MM_PER["in"])
+
     def _unit(self, unit: str) -> None:
         if self._after != "number":
             raise _wrong(self._asked)
+        self._unit_before = unit
         self._put(Quantity(MM_PER[unit]), "length")
 
     def _word(self, word: str) -> None:
@@ -261,6 +287,7 @@ class _Expression:
     def _sign(self, sign: str) -> None:
         if sign not in "+-*/()":
             raise _wrong(self._asked)
+        self._settle()
         if sign in "+-" and self._parts and self._parts[-1] in ("+", "-"):  # a slip
             raise _wrong(self._asked)
         if sign == "(" and self._after:
@@ -299,6 +326,12 @@ def _number_at(text: str, at: int) -> tuple[float, int]:
     plain = _PLAIN.match(text, at)
     if plain is None:  # no digit of ours
         raise _wrong(text.strip())
+    if _THOUSANDS.fullmatch(plain[0]):
+        raise LengthError(
+            _("“{value}” may mean {large} or {small}: write it without the comma.").format(
+                value=plain[0], large=plain[0].replace(",", ""), small=plain[0].replace(",", ".")
+            )
+        )
     return float(plain[0].replace(",", ".")), plain.end()
 
 

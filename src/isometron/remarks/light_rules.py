@@ -7,18 +7,26 @@ from functools import partial
 import numpy as np
 
 from isometron.document.document import Document
-from isometron.document.edits.lighting import turn_sun
-from isometron.document.light import MOST_STEPS, Light, Shading, Sun
+from isometron.document.edits.lighting import move_lamp, turn_sun
+from isometron.document.light import MOST_STEPS, Lamp, Light, Shading, Sun
 from isometron.drawing.measures import face_middle
 from isometron.drawing.shading.values import Span, lightness, span_of, steps_of
 from isometron.drawing.volume_picture import VolumePicture
+from isometron.hiding.contact import holds
 from isometron.perspective.lengths import write_number
+from isometron.perspective.projection import project
 from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule
 from isometron.words import _
 
 Edit = Callable[[Document], Document]
 
 MOST_TURN_DEG = 60
+LIFT_SHARE = 0.5
+"""A lamp is lifted out of a volume by so much of its height."""
+
+ROUND_ABOUT = 0.01 * np.concatenate([np.eye(3), -np.eye(3)])
+"""A lamp so near to a skin, mm, lies on it."""
+
 LEAST_EDGE_MM = 8.0
 """Planes that meet along a shorter line on the paper may read as one."""
 
@@ -63,6 +71,44 @@ def planes_read_as_one(look: Look) -> list[Remark]:
             )
         )
     return found
+
+
+@rule
+def lamp_inside(look: Look) -> list[Remark]:
+    """A lamp within a volume, or on its skin, lights nothing beyond that."""
+    lamp = look.document.light
+    if not isinstance(lamp, Lamp):
+        return []
+    place = np.array(lamp.place_mm)
+    drawn = project(look.eye, place[None])
+    x, y = drawn.sheet[0] if drawn.seen[0] else look.eye.centre_of_vision_mm
+    found = []
+    for index, picture in look.volumes():
+        ghost, inside = look.document.volumes[index].ghost, holds(picture.figure, place)
+        touches = any(holds(picture.figure, place + step) for step in ROUND_ABOUT)
+        if ghost or not (inside or touches):
+            continue
+        title = _("The lamp is inside {name}") if inside else _("The lamp lies on {name}")
+        top = float(picture.figure.reach[5])
+        found.append(
+            Remark(
+                "lamp inside",
+                Severity.SERIOUS,
+                title.format(name=picture.volume.name),
+                _("Nothing beyond its skin is lit: lift the lamp out, or open the volume."),
+                top - lamp.place_mm[2],
+                "mm",
+                (float(x), float(y)),
+                index,
+                2.0,
+                partial(_lifted, top + LIFT_SHARE * (top - float(picture.figure.reach[2]))),
+            )
+        )
+    return found
+
+
+def _lifted(mm: float) -> Remedy:
+    return Remedy(_("Lift it out"), lambda d: move_lamp(d, 2, mm))
 
 
 def _remedy(

@@ -3,6 +3,7 @@ cast shadow and the contact shadow on the ground."""
 
 from collections import defaultdict
 from collections.abc import Sequence
+from dataclasses import replace
 from functools import lru_cache
 from typing import Any, NamedTuple
 
@@ -61,6 +62,11 @@ SNAP = 1e-7
 """Facets of one surface are joined on a grid this fine, sheet mm."""
 
 
+HAIRS = (1e-4, -1.3e-4, 3.7e-3)
+"""So far beside a light, degrees or mm, its areas are tried where it is a degenerate one: less
+than 0.01 mm of a shadow as long as a sheet."""
+
+
 class Area(NamedTuple):
     """One area of the sheet: what it is ("face", "shadow" on a face, "cast" on the ground,
     "contact", one of BACKGROUND, or a mirror image), its volume and surface (GROUND and the number
@@ -95,12 +101,31 @@ def rings_of(shape: Any) -> list[list[Array]]:
 
 def areas_of(document: Document, scene: Scene) -> tuple[Area, ...]:
     """All areas, what lies on the ground first; () without a light."""
-    if document.light is None or not scene.pictures:
-        return ()
+    return () if document.light is None else _drawn_under(document, document.light, scene).areas
+
+
+def light_in_words(document: Document, scene: Scene) -> str:
+    """What was done to the light so that its areas could be told apart; "" for nothing. Raises
+    ShadingError."""
+    if document.light is None or _drawn_under(document, document.light, scene).exact:
+        return ""
+    return _("Under this light areas lie exactly on each other: it is drawn turned by a hair.")
+
+
+class Drawn(NamedTuple):
+    """All areas, and whether they are those of the very light that was asked for."""
+
+    areas: tuple[Area, ...]
+    exact: bool
+
+
+def _drawn_under(document: Document, light: Light, scene: Scene) -> Drawn:
+    if not scene.pictures:
+        return Drawn((), exact=True)
     keys = tuple(volume.key for volume in document.volumes)
     return _told(
         scene,
-        document.light,
+        light,
         document.shading,
         document.finish,
         keys,
@@ -113,15 +138,29 @@ class ShadingError(IsometronError):
     """A light under which areas cannot be told apart."""
 
 
-def _told(scene: Scene, light: Light, shading: Shading, *others: Any) -> tuple[Area, ...]:
+def _told(scene: Scene, light: Light, shading: Shading, *others: Any) -> Drawn:
+    """The areas under a light; where they cannot be told apart, under one a hair beside it."""
     from shapely.errors import ShapelyError
 
-    try:
-        return _areas(scene, light, shading, *others)
-    except ShapelyError as error:
-        raise ShadingError(
-            _("Under this light areas fall together that should lie apart: turn it a little.")
-        ) from error
+    failed: Exception | None = None
+    for tried in (light, *(_beside(light, hair) for hair in HAIRS)):
+        try:
+            return Drawn(_areas(scene, tried, shading, *others), exact=tried is light)
+        except ShapelyError as error:
+            failed = error
+    raise ShadingError(
+        _("Under this light areas fall together that should lie apart: turn it a little.")
+    ) from failed
+
+
+def _beside(light: Light, hair: float) -> Light:
+    """A light turned by a hair, degrees, or a lamp moved by as many mm, to no round place."""
+    if isinstance(light, Lamp):
+        x, y, z = light.place_mm
+        return Lamp((x + hair, y + 0.618 * hair, z + 0.382 * hair))
+    inward = 0.618 * abs(hair) * (1.0 if light.elevation_deg < 45.0 else -1.0)
+    high = light.elevation_deg + inward
+    return replace(light, azimuth_deg=(light.azimuth_deg + hair) % 360.0, elevation_deg=high)
 
 
 @lru_cache(maxsize=3)

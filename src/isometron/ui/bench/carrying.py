@@ -58,6 +58,9 @@ class Carrying(Wishes):
     def refuse(self, sentence: str) -> None:
         self._work.refuse(sentence)
 
+    def tell(self, sentence: str) -> None:
+        self._work.tell(sentence)
+
     def hint(self, words: str) -> None:
         self._work.plate.hint(words)
 

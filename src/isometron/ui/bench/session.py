@@ -14,6 +14,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from isometron.document.document import Document
 from isometron.document.edits.projecting import applied
 from isometron.document.history import History
+from isometron.drawing.consequences import NOTHING, consequences
 from isometron.drawing.measuring import pinned, reading_between, thing_of
 from isometron.drawing.picks.pick import Pick, Reading
 from isometron.drawing.readings import default_pick, reading_of
@@ -24,6 +25,9 @@ from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _
+
+CHOOSING = frozenset({_("choose"), _("choose a picture"), _("another view in work")})
+"""Steps that choose what is worked on: to choose it again is nothing to speak of."""
 
 HEAVY = 200
 """Sheets of more volumes are worked out beside the window, where that can be stopped."""
@@ -77,6 +81,7 @@ class Session(QObject):
         self._measured: tuple[Pick, ...] = ()
         self.ghost: Array = np.empty((0, 4))
         """Lines (k, 4) sheet mm of what the last action changed, as it was before."""
+        self._step: tuple[Document, Scene] | None = None
         self._keeps_old = False
         self._old_lines: list[Array] = []
         self._kept_scene: Scene | None = None
@@ -206,7 +211,7 @@ class Session(QObject):
         self.path, self.called, self.saved_at, self._preview = path, called, "", None
         self.stamp, self.file_state = stamp, FileState.AS_KNOWN
         self._history, self._kept_scene, self._pick = history, scene, None
-        self._measured = ()
+        self._measured, self._step = (), None
         self._told_of_lost = False
         self._old_lines = []
         self.opened.emit()
@@ -221,8 +226,12 @@ class Session(QObject):
             self.refused.emit(str(error))
             self._show()
             return False
+        kept = self._history.document
+        self._step = kept, self.scene
         self._history.take(name, after)
         self._show(scene)
+        if after == kept and name not in CHOOSING:
+            self.told.emit(NOTHING)
         self._tell_of_lost_steps()
         return True
 
@@ -251,6 +260,8 @@ class Session(QObject):
         """Keep what is being shown as one step."""
         preview, self._preview = self._preview, None
         if preview is not None:
+            if self._kept_scene is not None:
+                self._step = self._history.document, self._kept_scene
             self._history.take(name, preview)
             self._show()
             self._tell_of_lost_steps()
@@ -261,6 +272,14 @@ class Session(QObject):
             self._preview = None
             self._show()
 
+    def tell_of_step(self) -> None:
+        """What the last step did besides what was asked for; once, when the hand is off."""
+        step, self._step = self._step, None
+        if step is None or self.dragging or step[0].same_work(self.document):
+            return
+        for sentence in consequences(*step, self.document, self.scene):
+            self.told.emit(sentence)
+
     def undo(self) -> None:
         """Take the last step back."""
         self._turn_back(self._history.undo, self._history.redo)
@@ -270,7 +289,7 @@ class Session(QObject):
         self._turn_back(self._history.redo, self._history.undo)
 
     def _turn_back(self, step: Callable[[], None], and_back: Callable[[], None]) -> None:
-        self._preview = None
+        self._preview = self._step = None
         before = self._history.document
         step()
         if self._history.document is before:

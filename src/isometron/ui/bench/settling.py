@@ -56,6 +56,7 @@ class Settling(QObject):
         self._show_cards()
         session = self._session
         if session is not None:
+            session.tell_of_step()
             self._looking = self._look.steps(session.document, session.scene)
             self._idle.start()
 

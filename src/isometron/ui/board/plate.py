@@ -1,7 +1,7 @@
 """A plate with words at the head of a board: what is under the pointer, what is refused, what has
 been done."""
 
-from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtCore import QElapsedTimer, Qt, QTimer
 from PyQt6.QtWidgets import QWidget
 
 from isometron.ui.parts.plain import Label
@@ -10,6 +10,9 @@ from isometron.ui.parts.wishes import Wishes
 
 REFUSAL_MS, TOLD_MS = 7000, 7000
 """How long a refusal stands, and what has been done."""
+
+READ_MS, MOST_SENTENCES = 2500, 4
+"""Nobody has read a sentence sooner: another one is said below it, of so many at most."""
 
 WIDE, NARROW = 560, 200
 
@@ -21,6 +24,9 @@ class Plate(Label):
         super().__init__("", board)
         self._wishes, self._board = wishes, board
         self.usual = ""
+        self._standing: list[str] = []
+        self._serious = False
+        self._age = QElapsedTimer()
         self.setWordWrap(True)
         self.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
@@ -36,18 +42,32 @@ class Plate(Label):
 
     def refuse(self, sentence: str) -> None:
         """Say why something cannot be done, for a few seconds."""
-        self.say(sentence, serious=True)
-        self._stands.start(REFUSAL_MS)
+        self._stand(sentence, REFUSAL_MS, serious=True)
 
     def tell(self, sentence: str) -> None:
         """Say what has been done, for a few seconds."""
-        self.say(sentence)
-        self._stands.start(TOLD_MS)
+        self._stand(sentence, TOLD_MS, serious=False)
 
     def move_on(self) -> None:
-        """What was refused or told before no longer speaks of what is shown."""
-        if self._stands.isActive():
+        """What was refused or told before no longer speaks of what is shown; what nobody can have
+        read yet stands on."""
+        if self._stands.isActive() and not self._unread:
             self.clear_words()
+
+    @property
+    def _unread(self) -> bool:
+        """Whether what stands was said so shortly ago that nobody can have read it."""
+        return bool(self._standing) and not self._age.hasExpired(READ_MS)
+
+    def _stand(self, sentence: str, long_ms: int, *, serious: bool) -> None:
+        """A sentence that stands a while, below one that nobody can have read yet."""
+        before = self._standing if self._stands.isActive() and self._unread else []
+        said = [*(one for one in before if one != sentence), sentence][-MOST_SENTENCES:]
+        serious = serious or (self._serious and len(said) > 1)
+        self.say("\n".join(said), serious=serious)
+        self._standing, self._serious = said, serious
+        self._age.start()
+        self._stands.start(long_ms + READ_MS * (len(said) - 1))
 
     def clear_words(self) -> None:
         """Take the plate away, or say again what is usual."""
@@ -56,6 +76,7 @@ class Plate(Label):
     def say(self, words: str, *, serious: bool = False) -> None:
         """Words on the plate; none takes it away."""
         self._stands.stop()
+        self._standing = []
         room = self._wishes.room
         edge = SERIOUS if serious else room.field_line
         self.setStyleSheet(

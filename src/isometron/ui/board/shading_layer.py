@@ -32,6 +32,8 @@ class Shown(NamedTuple):
     numbers: list[Label]
     others: "tuple[list, list] | None" = None  # type: ignore[type-arg]
     refused: str = ""
+    told: str = ""
+    """What was done to the light, for the person to know."""
 
 
 class ShadingLayer(QObject):
@@ -84,6 +86,8 @@ class ShadingLayer(QObject):
             self._beside.give(following, soon_s=0.0)
         if shown.refused:
             self._wishes.refuse(shown.refused)
+        elif shown.told:
+            self._wishes.tell(shown.told)
         self._changed()
 
     def paint(self, painter: QPainter, around: Surroundings, scene: Scene) -> None:
@@ -139,6 +143,7 @@ class ShadingLayer(QObject):
 def _worked_out(wanted: Wanted) -> Shown:
     from isometron.drawing.finish.weights import weighted_lines
     from isometron.drawing.layers import HATCHING, MIRROR_IMAGE, Given, layer_in
+    from isometron.drawing.shading.areas import light_in_words
     from isometron.drawing.shading.shown import numbers_of, washes_of
 
     document, scene = wanted
@@ -152,7 +157,8 @@ def _worked_out(wanted: Wanted) -> Shown:
         if finish.weighted:
             strokes += [(one.pencil, one.lines, one.arcs) for one in weighted_lines(scene, finish)]
         washes, numbers = washes_of(document, scene), numbers_of(document, scene)
-        return Shown(scene, washes, strokes, numbers, _of_others(document))
+        told = light_in_words(document, scene)
+        return Shown(scene, washes, strokes, numbers, _of_others(document), told=told)
     except IsometronError as error:
         return Shown(scene, [], [], [], refused=str(error))
 

@@ -22,6 +22,7 @@ from isometron.perspective.errors import IsometronError, LengthError
 from isometron.perspective.lengths import (
     MM_PER,
     read_angle,
+    read_fraction,
     read_length,
     read_scale,
     write_angle,
@@ -367,8 +368,11 @@ class ShareField(NumberField):
     """A fraction from 0 to 1, typed as 1/3 or 0.33."""
 
     def read(self, text: str) -> Typed:
-        wrong = _("“{value}” is no fraction: type, say, 1/3 or 0.25.")
-        share = _number(text, wrong)
+        wrong = _("“{value}” is no fraction: type, say, 1/3, 0.25 or 25 %.")
+        try:
+            share = read_fraction(text)
+        except LengthError:
+            share = -1.0
         if not 0 <= share <= 1:
             raise LengthError(wrong.format(value=quoted(text)))
         return share

@@ -136,6 +136,9 @@ class Page(QWidget):
         except IsometronError as error:
             self.wishes.refuse(str(error))
             return False
+        if done is not_yet:
+            self.show_again()
+            return True
         return self.wishes.edit(name, done)
 
     # What is shown
@@ -187,6 +190,11 @@ def list_anew(choice: QComboBox, items: list[tuple[str, int | None]]) -> None:
     if same < 0 and data_before is not None:
         same = choice.findData(data_before)
     choice.setCurrentIndex(max(same, 0))
+
+
+def not_yet(document: Document) -> Document:
+    """The edit of a field that is used only when all about it is typed: none."""
+    return document
 
 
 def proportion_of(volume: Volume) -> str:

@@ -48,6 +48,9 @@ class Wishes(Protocol):
     def refuse(self, sentence: str) -> None:
         """Say why something cannot be done."""
 
+    def tell(self, sentence: str) -> None:
+        """Say what has been done."""
+
     def hint(self, words: str) -> None:
         """Say what is under the pointer; no words take the plate away."""
 

@@ -46,7 +46,8 @@ MOST_ALIKE = 12
 class Wanted(NamedTuple):
     """What is put on a face, as a person types it: one of OPENINGS; from its left and its lower
     edge; width and height; how deep; how many across and up, and the gap between; across
-    which side (0 width, 1 depth) it is mirrored too."""
+    which side (0 width, 1 depth) it is mirrored too; each: whether width and height are those of
+    each of them, not of all together."""
 
     shape: str
     left: str
@@ -58,6 +59,7 @@ class Wanted(NamedTuple):
     upward: int = 1
     gap_mm: float = 0.0
     twin: int | None = None
+    each: bool = False
 
 
 def face_to(volume: Volume, side: int) -> int:
@@ -153,13 +155,19 @@ def _size(text: str, whole_mm: float, unit: str) -> float:
     return size
 
 
-def put_on(document: Document, face_of: Callable[[Volume], int], wanted: Wanted) -> Document:
-    """Outlines of one kind on a face of the volume in work, `across` by `upward` of them in the
-    width and height given, gaps between. Raises VolumeError for numbers that give none, and for
-    openings that do not fit."""
-    index, volume = in_work(document)
-    unit, face = document.choices.unit, face_of(volume)
-    plane = drawing_plane(volume.unopened, face)
+class Laid(NamedTuple):
+    """Outlines as they will lie on a face, mm from its lower left: the first one, the size of each,
+    from one to the next, how deep."""
+
+    first: tuple[float, float]
+    size: tuple[float, float]
+    step: tuple[float, float]
+    deep: float
+    through: bool
+
+
+def _laid(plane: FacePlane | BentSide, wanted: Wanted, unit: str) -> Laid:
+    """Where outlines will lie. Raises VolumeError for numbers that give none."""
     typed = zip((wanted.wide, wanted.high), plane.extents, strict=True)
     whole = [_size(text, extent, unit) for text, extent in typed]
     if wanted.shape == "round" and wanted.across == wanted.upward == 1:
@@ -169,23 +177,57 @@ def put_on(document: Document, face_of: Callable[[Volume], int], wanted: Wanted)
         raise VolumeError(
             _("So many fit no face: type 1 to {most} each way.").format(most=MOST_ALIKE)
         )
+    if wanted.each:
+        whole = [n * w + (n - 1) * gap for w, n in zip(whole, counts, strict=True)]
     size = [(w - (n - 1) * gap) / n for w, n in zip(whole, counts, strict=True)]
     if min(size) <= 0:
         raise VolumeError(_("The gaps leave nothing between them: type a smaller gap."))
     begun = (wanted.left, wanted.up)
     first = [_place(t, e, w, unit) for t, e, w in zip(begun, plane.extents, whole, strict=True)]
     deep, through = read_depth(wanted.deep, unit)
+    return Laid(
+        (first[0], first[1]),
+        (size[0], size[1]),
+        (size[0] + gap, size[1] + gap),
+        deep,
+        through,
+    )
+
+
+def wanted_in_words(volume: Volume, face: int, wanted: Wanted, unit: str) -> str:
+    """What is understood of outlines to be put on a face: how large each is, where the first lies,
+    how far from one to the next, how deep. Raises VolumeError for numbers that give none."""
+    laid = _laid(drawing_plane(volume.unopened, face), wanted, unit)
+    (left, up), (wide, high) = (
+        [write_length(mm, unit) for mm in pair] for pair in (laid.first, laid.size)
+    )
+    deep = _("{deep} deep").format(deep=write_length(laid.deep, unit))
+    deep = _("through") if laid.through else deep if laid.deep else _("drawn")
+    told = _("{wide} × {high}, {left} from left, {up} up, {deep}").format(
+        wide=wide, high=high, left=left, up=up, deep=deep
+    )
+    count = wanted.across * wanted.upward
+    return _("{count} of {told}").format(count=count, told=told) if count > 1 else told
+
+
+def put_on(document: Document, face_of: Callable[[Volume], int], wanted: Wanted) -> Document:
+    """Outlines of one kind on a face of the volume in work, `across` by `upward` of them, gaps
+    between. Raises VolumeError for numbers that give none, and for openings that do not fit."""
+    index, volume = in_work(document)
+    face = face_of(volume)
+    plane = drawing_plane(volume.unopened, face)
+    laid = _laid(plane, wanted, document.choices.unit)
     rings = [
         FaceRing(
             face,
             ring_of(
                 wanted.shape,
                 plane,
-                (first[0] + i * (size[0] + gap), first[1] + j * (size[1] + gap)),
-                (size[0], size[1]),
+                (laid.first[0] + i * laid.step[0], laid.first[1] + j * laid.step[1]),
+                laid.size,
             ),
-            deep,
-            through,
+            laid.deep,
+            laid.through,
             wanted.twin,
         )
         for j in range(wanted.upward)

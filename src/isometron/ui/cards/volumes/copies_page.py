@@ -104,6 +104,11 @@ def _row_told(page: Page) -> str:
     )
 
 
+def _copies_told(page: Page) -> str:
+    """How many there will be in all."""
+    return _("{n} in all").format(n=round(page.number(_("copies"))) + 1)
+
+
 def _round(page: Page) -> Edit:
     about = page.choice(_("mirrored across")).currentData()
     count, angle = round(page.number(_("copies"))), page.number(_("each turned by"))
@@ -207,7 +212,11 @@ class CopiesPage(Page):
             Button(_("Set in a row"), _("Spread them evenly; they follow it."), _("row"), _in_row),
         ),
         Heading(_("Repeat")),
-        Row(_("copies"), Measure(_("copies"), _("How many copies."), CountField, 3.0)),
+        Row(
+            _("copies"),
+            Measure(_("copies"), _("How many besides the one that is there."), CountField, 3.0),
+            Told(key="copies told", of_page=_copies_told),
+        ),
         Row(
             _("equal steps"),
             Measure(STEPS[0], _("Step along its own width."), LengthField, 100.0),

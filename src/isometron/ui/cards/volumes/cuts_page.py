@@ -13,8 +13,18 @@ from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.ui.parts.card import Shown
 from isometron.ui.parts.fields import LengthField, ShareField, TextField
-from isometron.ui.parts.page import Page
-from isometron.ui.parts.rows import Button, Choosing, Heading, Items, Measure, Rest, Row, Words
+from isometron.ui.parts.page import Page, not_yet
+from isometron.ui.parts.rows import (
+    Button,
+    Choosing,
+    Heading,
+    Items,
+    Measure,
+    Rest,
+    Row,
+    Told,
+    Words,
+)
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _, said
 
@@ -56,7 +66,7 @@ class Span(Words):
 def _change(page: Page, text: str, axis: int) -> Edit:
     number = page.choice(WHICH).currentData()
     if number is None:
-        return lambda d: d  # a new one is cut when all of it is typed
+        return not_yet  # a new one is cut when all of it is typed
     return lambda d: cutting.change_cut(d, number, axis, text)
 
 
@@ -68,6 +78,23 @@ def _span(axis: int) -> Row:
             _span_key(axis), tip, None, _("change the cut"), partial(_change, axis=axis), _("all")
         ),
     )
+
+
+def _understood(page: Page) -> str:
+    """What is understood of what is typed, as lengths and shares of the sides."""
+    volume = page.shown.document.volume if page.shown else None
+    if volume is None:
+        return ""
+    told = []
+    for axis, whole in enumerate(volume.sides):
+        try:
+            low, high = cutting.read_span(page.text(_span_key(axis)), whole, page.unit)
+        except VolumeError as error:
+            return str(error)
+        if (low, high) != (0.0, 1.0):
+            words = cutting.span_in_words(low, high, whole, page.unit)
+            told.append(_("{side} {words}").format(side=_(AXES[axis]), words=words))
+    return _("Takes out: {told}.").format(told="; ".join(told)) if told else ""
 
 
 def _cut_new(page: Page) -> Edit:
@@ -145,6 +172,7 @@ class CutsPage(Page):
         _span(0),
         _span(1),
         _span(2),
+        Row("", Told(of_page=_understood)),
         Row(
             "",
             Button(_("Cut it"), _("Cut this out as a new cut."), _("cut"), _cut_new),

@@ -8,10 +8,10 @@ from isometron.drawing.picks.face import FacePick
 from isometron.drawing.picks.surface import SurfacePick
 from isometron.framework.face_rings import OPENINGS
 from isometron.framework.volume import Volume
-from isometron.perspective.errors import VolumeError
+from isometron.perspective.errors import IsometronError, VolumeError
 from isometron.ui.parts.card import Shown
 from isometron.ui.parts.fields import CountField, LengthField, TextField
-from isometron.ui.parts.page import FACE_OF, SIDES, Page
+from isometron.ui.parts.page import FACE_OF, SIDES, Page, not_yet
 from isometron.ui.parts.rows import (
     Button,
     Choosing,
@@ -20,6 +20,7 @@ from isometron.ui.parts.rows import (
     Measure,
     Rest,
     Row,
+    Told,
     Wish,
     Words,
 )
@@ -32,6 +33,7 @@ TWINS = (
     said("mirrored across the width"),
     said("mirrored across the depth"),
 )
+EACH = _("all together or each")
 POINTS = _("points of the outline")
 SIDE, SHAPE, TWIN = _("side of the opening"), _("shape of the opening"), _("mirrored")
 FIELDS = {
@@ -66,7 +68,7 @@ class Typed(Words):
 def _change(page: Page, text: str, field: str) -> Edit:
     number = page.choice(WHICH).currentData()
     if number is None:
-        return lambda d: d  # a new one is put when all of it is typed
+        return not_yet  # a new one is put when all of it is typed
     return lambda d: on_faces.change_ring(d, number, field, text)
 
 
@@ -95,18 +97,33 @@ def _twin_of(page: Page) -> int | None:
     return (None, 0, 1)[page.chosen(TWIN)]
 
 
-def _put(page: Page) -> Edit:
+def _wanted(page: Page) -> on_faces.Wanted:
     typed = {field: page.text(_(key)) for field, (key, _tip) in FIELDS.items()}
-    wanted = on_faces.Wanted(
+    return on_faces.Wanted(
         OPENINGS[page.chosen(SHAPE)],
         **typed,
         across=round(page.number(_("across"))),
         upward=round(page.number(_("upward"))),
         gap_mm=page.number(_("gap")),
         twin=_twin_of(page),
+        each=page.chosen(EACH) == 1,
     )
-    face = _face(page)
+
+
+def _put(page: Page) -> Edit:
+    face, wanted = _face(page), _wanted(page)
     return lambda d: on_faces.put_on(d, face, wanted)
+
+
+def _understood(page: Page) -> str:
+    """What is understood of what is typed for this face, in lengths."""
+    volume = page.shown.document.volume if page.shown else None
+    if volume is None:
+        return ""
+    try:
+        return on_faces.wanted_in_words(volume, _face(page)(volume), _wanted(page), page.unit)
+    except IsometronError as error:
+        return str(error)
 
 
 def _outline(page: Page, *, smooth: bool) -> Edit:
@@ -128,7 +145,7 @@ class Points(Words):
 def _change_points(page: Page, text: str) -> Edit:
     number = page.choice(WHICH).currentData()
     if number is None or not text.strip():
-        return lambda d: d
+        return not_yet
     return lambda d: on_faces.change_points(d, number, text)
 
 
@@ -191,12 +208,21 @@ class OpeningsPage(Page):
                 _twin,
             ),
         ),
-        Heading(_("Several alike in that width and height")),
+        Row("", Told(of_page=_understood)),
+        Heading(_("Several alike")),
         Row(
             _("across, up, gap"),
             Measure(_("across"), _("How many side by side."), CountField, 1),
             Measure(_("upward"), _("How many one above the other."), CountField, 1),
             Measure(_("gap"), _("What is left between two of them."), LengthField, 20.0),
+        ),
+        Row(
+            "",
+            Choosing(
+                EACH,
+                _("Whether the width and height above are those of all together, or of each."),
+                [_("all together so wide and high"), _("each so wide and high")],
+            ),
         ),
         Heading(_("A free outline")),
         Row(

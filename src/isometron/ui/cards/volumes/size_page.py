@@ -20,7 +20,7 @@ from isometron.ui.parts.fields import (
     NewModule,
     NumberField,
 )
-from isometron.ui.parts.page import Page, proportion_of
+from isometron.ui.parts.page import Page, not_yet, proportion_of
 from isometron.ui.parts.rows import Button, Entry, Own, Rest, Row, Said, Space, Wish, Words
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _, quoted
@@ -95,7 +95,7 @@ def _make_it(page: Page) -> Edit:
     text = page.text(_("width : depth : height"))
     volume = page.shown.document.volume if page.shown else None
     if volume is not None and text == proportion_of(volume):
-        return lambda d: d
+        return not_yet
     return _proportion(page, text)
 
 

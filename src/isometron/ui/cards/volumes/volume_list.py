@@ -96,7 +96,7 @@ class VolumeModel(QAbstractListModel):
             roles.AccessibleDescriptionRole: lambda: about(volume),
             Told.VOLUME: lambda: volume,
             Told.SIZE: lambda: self._size(volume),
-            Told.ROUGHLY: lambda: self._size(volume, whole=True),
+            Told.ROUGHLY: lambda: self._roughly(volume),
             Told.LEAD: lambda: index.row() == self._selected,
         }
         answer = answers.get(role)
@@ -105,6 +105,11 @@ class VolumeModel(QAbstractListModel):
     def _size(self, volume: Volume, *, whole: bool = False) -> str:
         sides = (write_short(side, self._unit, whole=whole) for side in volume.sides)
         return "×".join(sides)
+
+    def _roughly(self, volume: Volume) -> str:
+        """Its sides in whole numbers, said to be rounded where they are."""
+        exact, whole = self._size(volume), self._size(volume, whole=True)
+        return whole if whole == exact else f"≈{whole}"
 
 
 def _selection(view: QAbstractItemView) -> QItemSelectionModel:
