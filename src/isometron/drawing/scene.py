@@ -17,10 +17,11 @@ from isometron.document.document import Document
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.aids import Aid
 from isometron.framework.figures import Figure, figure_of, loose_lines
+from isometron.framework.volume import Volume
 from isometron.hiding.meeting import Meeting
-from isometron.hiding.pieces import in_a_row
+from isometron.hiding.pieces import NO_PIECES, in_a_row
 from isometron.hiding.sight import Sight, sight_of
-from isometron.hiding.standing import lot_of
+from isometron.hiding.standing import lot_of, stand
 from isometron.hiding.viewpoint import Viewpoint
 from isometron.perspective.conics import at, between, chords, item_lens, lens
 from isometron.perspective.curved import curves_along, place_directions
@@ -126,6 +127,18 @@ def scene_of(document: Document, before: Scene | None = None) -> Scene:
     return _scene(
         document, sight, aids, before if before is not None and before.eye == eye else None
     )
+
+
+def corners_drawn(eye: Eye, volume: Volume) -> VolumePicture:
+    """A volume with its corners on the sheet and its bounds, and none of its lines: for what is
+    asked of many eyes."""
+    figure = figure_of(volume)
+    (standing,) = stand(viewpoint_of(eye), [figure])
+    seen = project(eye, figure.world)
+    return VolumePicture(
+        eye, volume, standing, seen.sheet, seen.depth, NO_PIECES, np.empty((0, 4)),
+        np.empty((0, 3, 3)),
+    )  # fmt: skip
 
 
 def _solid(document: Document) -> NDArray[np.bool_]:

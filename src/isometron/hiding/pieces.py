@@ -23,6 +23,11 @@ class Pieces(NamedTuple):
     drawn: NDArray[np.bool_]
 
 
+NO_PIECES = Pieces(
+    np.empty(0, dtype=np.intp), np.empty((0, 2)), np.empty(0, dtype=bool), np.empty(0, dtype=bool)
+)
+
+
 def cut(
     lot: Lot,
     ahead: Ahead,

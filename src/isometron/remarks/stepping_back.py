@@ -6,7 +6,7 @@ from collections.abc import Callable
 from isometron.document.document import Document
 from isometron.document.edits.choosing import select
 from isometron.document.edits.eye_edits import step_back
-from isometron.drawing.scene import Scene, scene_of
+from isometron.drawing.scene import corners_drawn
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Eye
@@ -31,7 +31,7 @@ def step_back_until(document: Document, volume: int, shortfall: Shortfall) -> Re
 
     def lacking(distance: float) -> float:
         moved = step_back(chosen, distance)
-        return shortfall(moved.eye, _picture(moved, volume))
+        return shortfall(moved.eye, corners_drawn(moved.eye, moved.volumes[volume]))
 
     try:
         near, far = now, 2 * now
@@ -55,8 +55,3 @@ def step_back_until(document: Document, volume: int, shortfall: Shortfall) -> Re
         lambda before: step_back(select(before, volume), rounded),
     )
 
-
-def _picture(document: Document, volume: int) -> VolumePicture:
-    mine = (document.volumes[volume],)
-    alone: Scene = scene_of(Document(document.sheet, document.views, document.view, mine))
-    return alone.pictures[0]
