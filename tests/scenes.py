@@ -12,6 +12,16 @@ from isometron.framework.volume import Volume
 from isometron.perspective.eye import Eye
 
 
+def crossed(ones, others):
+    """Every one with one of the others, these in turn; all pairs with --full."""
+    others = list(others)
+    return [
+        pytest.param(one, other, marks=[] if m == n % len(others) else pytest.mark.full)
+        for n, one in enumerate(ones)
+        for m, other in enumerate(others)
+    ]
+
+
 def eye(**changes):
     """A level eye 1.5 m up looking along +Y at an A3 sheet."""
     usual = Eye(0.0, 0.0, 1500.0, 0.0, 0.0, 600.0, (210.0, 180.0))
@@ -20,8 +30,19 @@ def eye(**changes):
 
 def seeds(usually, in_full):
     """Seeds of a test: the first few, and the others with --full."""
-    rare = (pytest.param(seed, marks=pytest.mark.full) for seed in range(usually, in_full))
-    return [*range(usually), *rare]
+    return some(range(in_full), usually)
+
+
+def some(values, usually):
+    """What a test is asked for, a tuple where it is asked for several: the first few, and the
+    others with --full."""
+    return [
+        pytest.param(
+            *(value if isinstance(value, tuple) else [value]),
+            marks=[] if n < usually else pytest.mark.full,
+        )
+        for n, value in enumerate(values)
+    ]
 
 
 def seen_by(by):

@@ -54,11 +54,11 @@ def test_no_sentence_stands_outside_the_door():
     assert found == []
 
 
-def test_in_another_language_nothing_is_left_to_read(tmp_path):
+def test_in_another_language_nothing_is_left_to_read(tmp_path, many):
     """Windows, tips, readings, remarks, steps and help in a made-up language: every word comes from
     the catalogue, and what is kept in files stays as it is."""
     done = subprocess.run(
-        [sys.executable, ROOT / "tests" / "in_another_language.py", tmp_path],
+        [sys.executable, ROOT / "tests/in_another_language.py", tmp_path, *many([], ["--full"])],
         capture_output=True, text=True, timeout=300, check=False,
     )  # fmt: skip
     assert done.returncode == 0, done.stderr[-2000:]

@@ -44,7 +44,7 @@ from isometron.framework.marks import Mark as Division
 from isometron.framework.volume import Volume
 from isometron.perspective.projection import project
 from tests.drawing.test_curves import ARCHED, VASE
-from tests.scenes import case, eye, seeds, sheet
+from tests.scenes import case, crossed, eye, seeds, sheet
 
 SHAPES = [
     {},
@@ -88,7 +88,7 @@ def off(drawn, order):
 
 
 @pytest.mark.parametrize("method", METHODS)
-@pytest.mark.parametrize("seed", seeds(3, 9))
+@pytest.mark.parametrize("seed", seeds(1, 9))
 def test_an_executed_order_lands_on_the_exact_projection(seed, method):
     document = framework(seed)
     document = replace(document, building=Building(method, points_first=seed % 2 == 0))
@@ -116,7 +116,7 @@ def test_an_executed_order_lands_on_the_exact_projection(seed, method):
 
 @pytest.mark.parametrize("name", SAMPLES)
 def test_no_step_refers_to_what_an_earlier_step_has_not_made(name, many):
-    for method in many(METHODS[:2], METHODS):
+    for method in many(METHODS[1:2], METHODS):
         order = order_of(replace(sample_sheet(name), building=Building(method)))
         made = set()
         keys = [step.key for step in order.steps]
@@ -319,8 +319,7 @@ def test_what_reaches_behind_us_is_left_out_and_said():
     assert off(execute(order.moves()), order).max() < 1e-6
 
 
-@pytest.mark.parametrize("name", SAMPLES)
-@pytest.mark.parametrize("method", METHODS)
+@pytest.mark.parametrize(("name", "method"), crossed(SAMPLES, METHODS))
 def test_a_hand_can_mark_every_place_and_every_sentence_reads(name, method):
     document = sample_sheet(name)
     order = order_of(replace(document, building=Building(method)))
@@ -346,7 +345,7 @@ KITS = (
 
 
 @pytest.mark.parametrize("kit", KITS)
-@pytest.mark.parametrize("seed", seeds(3, 12))
+@pytest.mark.parametrize("seed", seeds(1, 12))
 def test_an_order_keeps_to_what_lies_on_the_table_or_says_what_is_missing(kit, seed):
     document = replace(framework(seed), kit=kit)
     for method in METHODS:

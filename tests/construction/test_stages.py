@@ -44,7 +44,7 @@ from isometron.drawing.strokes import sheet_strokes
 from isometron.files.sheet_file import SAMPLES, sample_sheet
 from isometron.perspective.lengths import read_length
 from isometron.perspective.vanishing import vanishing_point
-from tests.scenes import floats
+from tests.scenes import crossed, floats
 
 WAYS = "up|down|to the right|to the left"
 PLACES = (
@@ -212,8 +212,7 @@ def test_ages_say_what_is_new_what_stays_and_what_is_past():
             assert (name in chapter) == (age == OLD)
 
 
-@pytest.mark.parametrize("name", SAMPLES)
-@pytest.mark.parametrize("method", METHODS)
+@pytest.mark.parametrize(("name", "method"), crossed(SAMPLES, METHODS))
 def test_the_end_is_the_finished_drawing(name, method):
     """Every light line is rubbed out once, in its family; what is left is the sheet as drawn."""
     document = building_edits.build_by(sample_sheet(name), method, True)

@@ -28,8 +28,8 @@ from isometron.framework.triangles import triangles_of
 from isometron.hiding.contact import holds
 from isometron.perspective.conics import points_at
 from isometron.perspective.errors import VolumeError
-from tests.kinds import FLAT, SOLID, name, volume
-from tests.scenes import case, sheet
+from tests.kinds import FLAT, SOLID, volume
+from tests.scenes import case, crossed, sheet
 
 ARCHES = [case for case in SOLID if isinstance(case[0], Extruded)][:1]
 """An extrusion with an arched underside."""
@@ -53,9 +53,9 @@ def area_of(shape, size):
     }[shape]
 
 
-@pytest.mark.parametrize("shape", OPENINGS)
-@pytest.mark.parametrize(("kind", "sides"), SOLID, ids=name)
-def test_every_flat_face_of_anything_takes_an_opening_of_its_true_contents(kind, sides, shape):
+@pytest.mark.parametrize(("which", "shape"), crossed(range(len(SOLID)), OPENINGS))
+def test_every_flat_face_of_anything_takes_an_opening_of_its_true_contents(which, shape):
+    kind, sides = SOLID[which]
     whole, taken_by = volume(kind, sides), 0
     for face in range(whole.unopened.faces):
         try:
@@ -213,8 +213,7 @@ def test_what_cannot_be_read_is_told_and_changes_nothing(field, text):
         on_faces.change_ring(document, 0, field, text)
 
 
-@pytest.mark.parametrize("shape", OPENINGS)
-@pytest.mark.parametrize("deep", ["through", "30 mm", "drawn"])
+@pytest.mark.parametrize(("shape", "deep"), crossed(OPENINGS, ["30 mm", "through", "drawn"]))
 def test_openings_that_touch_each_other_are_cut_lit_and_leaned_against(shape, deep):
     """Side by side without a gap: rings that meet in a place, or along a side."""
     typed = on_faces.Wanted(

@@ -28,15 +28,17 @@ CHARTS = {
 
 
 @pytest.mark.parametrize("name", CHARTS)
-def test_a_place_lies_in_a_seen_area_just_where_a_ray_reaches_it(name):
+def test_a_place_lies_in_a_seen_area_just_where_a_ray_reaches_it(name, many):
     chart = CHARTS[name]
-    volumes = [*among_kinds()[::2], BEHIND]
+    volumes = [*among_kinds()[:: many(3, 2)], BEHIND]
     figures = [figure_of(volume) for volume in volumes]
     skin = skin_of(figures, range(len(figures)))
     areas = dict(zip(*seen_areas(chart, skin), strict=True))
     corners, rng, asked = skins(volumes), np.random.default_rng(3), 0
     start = -chart.ahead if chart.far else chart.origin
-    for facet in rng.permutation(np.flatnonzero(chart.facing(skin.normals, skin.offsets)))[:400]:
+    for facet in rng.permutation(np.flatnonzero(chart.facing(skin.normals, skin.offsets)))[
+        : many(200, 400)
+    ]:
         ring = skin.rings[facet][0]
         shares = rng.dirichlet(np.ones(len(ring)), 3)
         places = shares @ ring
@@ -52,13 +54,13 @@ def test_a_place_lies_in_a_seen_area_just_where_a_ray_reaches_it(name):
         assert world == pytest.approx(places, abs=1e-6)
         scale = 1.0 if chart.far else chart.distance / chart.depth(places).min()
         apart = np.abs(shapely.distance(area.boundary, shapely.points(flat))) > 3.0 * scale
-        whole = shapely.distance(
-            shapely.Polygon(chart.picture(ring)).boundary, shapely.points(flat)
-        )
+        drawn = shapely.Polygon(chart.picture(ring))
+        whole = shapely.distance(drawn.boundary, shapely.points(flat))
+        sure &= shapely.contains_xy(drawn, *flat.T)  # a ring may be no convex one
         sure &= (apart | area.is_empty) & (whole > 1e-6 * scale)
         assert np.array_equal(inside[sure], ~stopped[sure]), (name, int(facet))
         asked += int(sure.sum())
-    assert asked > 150
+    assert asked > 100
 
 
 def test_a_face_with_nothing_before_it_is_seen_whole_and_one_turned_away_is_not_asked_for():

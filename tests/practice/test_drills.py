@@ -32,7 +32,7 @@ from isometron.practice.hand import SampleHand
 from isometron.practice.paper.layout import BOTTOMS_MM, LEFT_MM, PAGE_MM
 from isometron.practice.scenery import Standing, pair
 
-SWEEP = [pytest.param(25), pytest.param(2000, marks=pytest.mark.full)]
+SWEEP = [pytest.param(7), pytest.param(2000, marks=pytest.mark.full)]
 
 
 @pytest.mark.parametrize("count", SWEEP)
@@ -194,7 +194,7 @@ def test_paper_and_screen_show_the_same_exercise(tmp_path, capsys):
 
 @pytest.mark.parametrize("key", list(drills()))
 def test_the_build_order_of_an_exercise_lands_on_its_exact_answer(key):
-    for seed in range(3):
+    for seed in range(1 + (key in ("cube", "turned"))):
         exercise = drill_of(key).exercise(seed, 0.5)
         assert (exercise.helps[-1:] == (WHOLE_WAY,)) == (exercise.framework is not None)
         if exercise.framework is None:

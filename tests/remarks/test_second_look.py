@@ -30,7 +30,7 @@ def told(remarks):
 def test_what_is_kept_of_a_look_is_what_a_fresh_look_says(name, many):
     rng, document = random.Random(name), sample_sheet(name)
     look, scene = SecondLook(), None
-    for _move in range(many(8, 60)):
+    for _move in range(many(3, 60)):
         try:
             document = rng.choice(EDITS)(document, rng)
         except IsometronError:

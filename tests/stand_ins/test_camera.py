@@ -99,7 +99,7 @@ def test_a_camera_that_cannot_be_is_refused(wrong):
 
 
 def test_the_command_takes_every_kind_of_picture_and_its_truth(tmp_path, capsys):
-    sheet = "src/isometron/samples/red lamp.isometron"
+    sheet = "src/isometron/samples/eyepiece case.isometron"
     for name, kind in (("a.jpg", "JPEG"), ("a.png", "PNG"), ("a.tif", "TIFF"), ("a.webp", "WEBP")):
         out, told = tmp_path / name, tmp_path / "truth.json"
         given = ["sample-camera", sheet, "-o", str(out), "--width", "120", "--truth", str(told)]

@@ -30,7 +30,7 @@ from isometron.ui.parts.fields import NumberField
 from isometron.ui.parts.fold import Scroller
 from isometron.ui.parts.plain import Elided
 from isometron.ui.parts.shell import FRAME, SIZE, Shell
-from tests.scenes import case, crowd, sheet
+from tests.scenes import case, crowd, sheet, some
 
 
 def image_of(pixmap):
@@ -120,13 +120,16 @@ def test_no_window_opens_larger_than_its_screen(desk, monkeypatch, room):
 
 @pytest.mark.parametrize(
     ("size", "unit"),
-    [
-        ("small", "Inches"),
-        ("usual", "Millimetres"),
-        ("usual", "Inches"),
-        ("wide", "Centimetres"),
-        ("large text", "Inches"),
-    ],
+    some(
+        [
+            ("small", "Inches"),
+            ("large text", "Inches"),
+            ("usual", "Millimetres"),
+            ("usual", "Inches"),
+            ("wide", "Centimetres"),
+        ],
+        3,
+    ),
 )
 def test_no_words_are_cut_on_any_tab_at_any_size(desk, monkeypatch, request, size, unit):
     if size == "large text":
@@ -447,3 +450,39 @@ def test_no_remark_moves_under_the_pointer(desk, monkeypatch):
     monkeypatch.undo()
     strip.list.left.emit()
     assert [remark.title for remark in strip.remarks] == told[1:]
+
+
+def test_no_sentence_takes_the_place_of_one_that_nobody_can_have_read(desk, monkeypatch):
+    at = desk()
+    plate, clock = at.bench.plate, [0]
+    monkeypatch.setattr(plate, "_age", Clock(clock))
+    at.bench.refuse("One thing cannot be done.")
+    at.bench.tell("Another has been done.")
+    assert plate.text() == "One thing cannot be done.\nAnother has been done."
+    at.bench.session.edit("moved", lambda d: replace(d, yaw_deg=d.yaw_deg + 1.0))
+    plate.hint("A handle.")
+    assert plate.text().startswith("One thing cannot be done.") and "A handle." in plate.text()
+    clock[0] = 60_000
+    at.bench.tell("A third.")
+    assert plate.text() == "A third."
+    clock[0] = 120_000
+    at.bench.session.edit("moved", lambda d: replace(d, yaw_deg=d.yaw_deg + 1.0))
+    assert "third" not in plate.text()
+    at.bench.session.edit("moved", lambda d: d)
+    assert plate.text() == "Nothing changes: it is so already."
+
+
+class Clock:
+    """Stands in for the time since something was said."""
+
+    def __init__(self, now):
+        self.now, self.begun = now, 0
+
+    def start(self):
+        self.begun = self.now[0]
+
+    def elapsed(self):
+        return self.now[0] - self.begun
+
+    def hasExpired(self, ms):  # noqa: N802
+        return self.elapsed() > ms

@@ -81,7 +81,7 @@ def act(at, rng):
 def test_careless_hands_break_nothing_and_undo_leads_back(desk, name, many):
     start = sample_sheet(name)
     at, rng, done = desk(start), random.Random(f"careless {name}"), []
-    for _ in range(many(7, 60)):
+    for _ in range(many(4, 60)):
         done.append(act(at, rng))
         document, scene = at.document, at.bench.session.scene
         assert len(document.volumes) < 200, done

@@ -56,7 +56,7 @@ def test_a_long_day_keeps_memory_and_handles_level(desk, many, monkeypatch):
     for tab in TABS:
         at.bench.open_tab(tab.key)
         at.settle()
-    edits = many(300, 5000)
+    edits = many(120, 5000)
     for number in range(edits // 2):
         work(at, rng, number)
     at.settle()

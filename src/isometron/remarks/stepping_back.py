@@ -54,4 +54,3 @@ def step_back_until(document: Document, volume: int, shortfall: Shortfall) -> Re
         _("Step back to {words}").format(words=words),
         lambda before: step_back(select(before, volume), rounded),
     )
-

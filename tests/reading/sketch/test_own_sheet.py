@@ -124,18 +124,18 @@ def test_searched_lines_of_one_edge_are_one_stroke_where_it_was_meant(hand):
 
 def test_a_faultless_sketch_is_left_alone(many):
     strokes = faults = 0
-    for seed in range(many(5, 60)):
+    for seed in range(many(2, 60)):
         slant = (0.1, -0.2) if seed % 3 else None
         picture = straightened(CASE, Hand(seed=seed, slant=slant))
         strokes += sum(not edge.left for edge in picture.edges)
         faults += len(judge(picture, reading_of(picture)))
-    assert strokes > 80 and faults <= 0.02 * strokes
+    assert strokes > 30 and faults <= 0.02 * strokes
 
 
 def test_a_stroke_that_misses_is_found_with_its_size_and_how_to_redraw_it(many):
     plain = truth_of_sketch(CASE, Hand())["strokes"]
     long = [s for s in plain if math.dist(s["from_mm"], s["to_mm"]) > 60]
-    found, wrong, count = 0, [], many(5, 60)
+    found, wrong, count = 0, [], many(2, 60)
     for seed in range(count):
         stroke = long[seed % len(long)]
         length = math.dist(stroke["from_mm"], stroke["to_mm"])
@@ -240,9 +240,9 @@ def test_a_side_that_is_not_as_meant_is_told_by_how_much_to_move_it(side, by):
         assert fault.by_mm == pytest.approx(moved, abs=1.5)
 
 
-def test_against_the_framework_it_was_meant_to_be_all_mistakes_are_found_and_nothing_else():
+def test_against_the_framework_it_was_meant_to_be_all_mistakes_are_found_and_nothing_else(many):
     mistakes = (Mistake("miss", 0, 3, 2.5), Mistake("miss", 1, 0, 1.4), Mistake("long", 0, 0, 12.0))
-    for seed, some in ((1, ()), (7, ()), (2, mistakes), (4, mistakes)):
+    for seed, some in ((7, ()), (4, mistakes), (1, ()), (2, mistakes))[-many(2, 4) :]:
         picture = straightened(CASE, Hand(seed=seed, mistakes=some))
         document = as_framework(bringing.bring_picture(CASE, picture))
         faults = faults_in(document)

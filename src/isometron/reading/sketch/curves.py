@@ -33,6 +33,12 @@ CELL_MM = 1.5
 """Middles are counted in cells of this size."""
 
 LEAST_PAIRS, TRIALS = 16, 80
+AT_ONCE = 10
+"""So many trials are looked at together before it is asked whether one is good enough."""
+
+ALMOST = 1e-12
+"""Keeps the equations of an ellipse solvable where its places say too little."""
+
 MOST_MIDDLES = 110
 SWELLS = 0.07
 """What leaves its ellipse swells by no more than this share of its radius."""
@@ -101,10 +107,10 @@ def _ellipses(ink: Ink, swells: float) -> Iterator[Array]:
     count = 0
     middles = _middles(pairs)
     for middle in ticking(middles, len(middles)):
-        near = np.abs(pairs.between - middle).max(axis=1) < CELL_MM
+        near = pairs.about(middle)
         while count < MOST_RIMS:
-            alive = near & free[pairs.ends].all(axis=1)
-            values = _rim_about(ink, free, pairs.only(alive), swells)
+            alive = free[near.ends[:, 0]] & free[near.ends[:, 1]]
+            values = _rim_about(ink, free, near.only(alive), swells)
             if values is None:
                 break
             free &= ~(np.abs(_off(ink.places, values)) < _wide(values, swells))
@@ -178,6 +184,14 @@ class Pairs(NamedTuple):
     ends: NDArray[np.int_]
     between: Array
 
+    def about(self, middle: Array) -> "Pairs":
+        """Those whose middles lie within CELL_MM of a place; they are in the order of their x."""
+        first, last = np.searchsorted(
+            self.between[:, 0], [middle[0] - CELL_MM, middle[0] + CELL_MM]
+        ).tolist()
+        column = Pairs(self.ends[first:last], self.between[first:last])
+        return column.only(np.abs(column.between[:, 1] - middle[1]) < CELL_MM)
+
     def only(self, some: NDArray[np.bool_]) -> "Pairs":
         """Some of them."""
         return Pairs(self.ends[some], self.between[some])
@@ -195,7 +209,9 @@ def _opposite(ink: Ink) -> Pairs:
     aslant = np.abs(_turned(np.arctan2(run[:, 1], run[:, 0]) - turn[one]))
     fair = (length > SMALLEST_MM / 2) & (length < LARGEST_MM) & (aslant > math.radians(ASLANT_DEG))
     one, two = one[fair], two[fair]
-    return Pairs(np.stack([some[one], some[two]], axis=1), (places[one] + places[two]) / 2)
+    between = (places[one] + places[two]) / 2
+    row = np.argsort(between[:, 0], kind="stable")
+    return Pairs(np.stack([some[one], some[two]], axis=1)[row], between[row])
 
 
 def _middles(pairs: Pairs) -> list[Array]:
@@ -234,19 +250,42 @@ def _rim_about(ink: Ink, free: NDArray[np.bool_], pairs: Pairs, swells: float) -
     about = Ink(ink.places[some], ink.turn[some])
     picks = np.random.default_rng(2).integers(len(own), size=(TRIALS, 9 if swells else 3))
     best, worth = None, 0
-    for pick in picks:
-        half = _central(own[pick], turn[pick])
-        if half is None:
-            continue
-        values = np.array([*pairs.between[pick].mean(axis=0), *half])
-        seen = _sectors(about.places[_on(about, values, ON_MM / 2 + _wide(values, swells))], values)
-        if seen > worth:
-            best, worth = values, seen
-        if worth > 0.9 * SECTORS:
+    for some_picks in np.split(picks, range(AT_ONCE, TRIALS, AT_ONCE)):
+        half, found = _central(own[some_picks], turn[some_picks])
+        middles = pairs.between[some_picks[found]].mean(axis=1)
+        tried = np.concatenate([middles, half], axis=1)
+        seen = _seen_round(about, tried, swells)
+        enough = np.flatnonzero(seen > 0.9 * SECTORS)
+        at = int(enough[0]) if len(enough) else int(seen.argmax()) if len(seen) else -1
+        if at >= 0 and seen[at] > worth:
+            best, worth = tried[at], int(seen[at])
+        if len(enough):
             break
     if best is None or worth < LEAST_PAIRS:
         return None
     return _settled(Ink(ink.places[free], ink.turn[free]), best, swells)
+
+
+def _seen_round(ink: Ink, tried: Array, swells: float) -> NDArray[np.int_]:
+    """(t,) in how many sectors ink lies on each of some ellipses (t, 5) and runs along it."""
+    axes = np.stack([np.cos(tried[:, 4]), np.sin(tried[:, 4])], axis=1)
+    off = ink.places[None] - tried[:, None, :2]
+    x = off[..., 0] * axes[:, None, 0] + off[..., 1] * axes[:, None, 1]
+    y = off[..., 1] * axes[:, None, 0] - off[..., 0] * axes[:, None, 1]
+    u, v = x / tried[:, None, 2], y / tried[:, None, 3]
+    p, q = u / tried[:, None, 2], v / tried[:, None, 3]
+    away = np.abs(u * u + v * v - 1) / np.maximum(2 * np.hypot(p, q), 1e-12)
+    radius = np.sqrt(tried[:, 2] * tried[:, 3])
+    wide = 1.5 * ON_MM + swells * radius
+    near = away < wide[:, None]
+    row, column = np.nonzero(near)
+    own, along = (p[near], q[near]), ink.turn[column] - tried[row, 4]
+    most = math.radians(ALONG_DEG) + 4 * np.maximum(wide - 2 * ON_MM, 0.0) / radius
+    on = np.abs(_turned(along - np.arctan2(own[0], -own[1]))) < most[row]
+    sector = np.floor(np.arctan2(v[near], u[near])[on] / (2 * np.pi) * SECTORS).astype(int)
+    told = np.zeros((len(tried), SECTORS + 1), dtype=bool)
+    told[row[on], sector + SECTORS // 2] = True
+    return np.asarray(told.sum(axis=1))
 
 
 def _settled(ink: Ink, values: Array, swells: float) -> Array | None:
@@ -283,26 +322,27 @@ def _on(ink: Ink, values: Array, wide: float) -> NDArray[np.bool_]:
     return np.asarray((np.abs(_off(ink.places, values)) < wide) & alike)
 
 
-def _central(own: Array, turn: Array) -> Array | None:
-    """Half axes and angle of the ellipse about the origin through places (k, 2) with tangents
-    (k,); None for another conic."""
-    x, y = own.T
-    scale = float(np.hypot(x, y).max())
-    x, y = x / scale, y / scale
+def _central(own: Array, turn: Array) -> tuple[Array, NDArray[np.int_]]:
+    """Half axes and angle (f, 3) of the ellipses about the origin through places (t, k, 2) with
+    tangents (t, k), and which (f,) of them are ellipses of a fair size."""
+    scale = np.hypot(own[..., 0], own[..., 1]).max(axis=1)
+    x, y = (own[..., n] / scale[:, None] for n in (0, 1))
     c, s = np.cos(turn), np.sin(turn)
-    on = np.stack([x * x, 2 * x * y, y * y], axis=1)
-    along = np.stack([x * c, x * s + y * c, y * s], axis=1)
-    square = np.concatenate([on, along])
-    (a, b, d), *_more = np.linalg.lstsq(
-        square, np.concatenate([np.ones(len(x)), np.zeros(len(x))]), rcond=None
-    )
-    values, ways = np.linalg.eigh(np.array([[a, b], [b, d]]))
-    if values[0] <= 1e-6:
-        return None
-    long, short = scale / math.sqrt(values[0]), scale / math.sqrt(values[1])
-    if short < FLATTEST * long or not SMALLEST_MM / 2 < long < LARGEST_MM:
-        return None
-    return np.array([long, short, math.atan2(ways[1, 0], ways[0, 0])])
+    on = np.stack([x * x, 2 * x * y, y * y], axis=-1)
+    along = np.stack([x * c, x * s + y * c, y * s], axis=-1)
+    square = np.concatenate([on, along], axis=1)
+    goal = np.concatenate([np.ones_like(x), np.zeros_like(x)], axis=1)
+    turned_round = square.swapaxes(1, 2)
+    normal = turned_round @ square + ALMOST * np.eye(3)
+    told = np.linalg.solve(normal, turned_round @ goal[..., None])[..., 0]
+    values, ways = np.linalg.eigh(told[:, [[0, 1], [1, 2]]])
+    with np.errstate(divide="ignore", invalid="ignore"):
+        long, short = scale / np.sqrt(values[:, 0]), scale / np.sqrt(values[:, 1])
+        fair = (values[:, 0] > 1e-6) & (short >= FLATTEST * long)
+        fair &= (long > SMALLEST_MM / 2) & (long < LARGEST_MM)
+    found = np.flatnonzero(fair)
+    angle = np.arctan2(ways[:, 1, 0], ways[:, 0, 0])
+    return np.stack([long, short, angle], axis=1)[found], found
 
 
 def _ellipse(places: Array) -> Array | None:

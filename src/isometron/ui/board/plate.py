@@ -1,6 +1,8 @@
 """A plate with words at the head of a board: what is under the pointer, what is refused, what has
 been done."""
 
+from collections.abc import Sequence
+
 from PyQt6.QtCore import QElapsedTimer, Qt, QTimer
 from PyQt6.QtWidgets import QWidget
 
@@ -25,7 +27,7 @@ class Plate(Label):
         self._wishes, self._board = wishes, board
         self.usual = ""
         self._standing: list[str] = []
-        self._serious = False
+        self._serious = self._passing = False
         self._age = QElapsedTimer()
         self.setWordWrap(True)
         self.setAlignment(Qt.AlignmentFlag.AlignCenter)
@@ -36,9 +38,12 @@ class Plate(Label):
         self._stands.timeout.connect(self.clear_words)
 
     def hint(self, words: str) -> None:
-        """What is under the pointer; a refusal or what has just been told stands a while."""
+        """What is under the pointer; a refusal or what has just been told stands a while: one that
+        only waits to be read stands above it."""
         if not self._stands.isActive():
             self.say(words)
+        elif self._passing:
+            self._put([*self._standing, words] if words else self._standing, self._serious)
 
     def refuse(self, sentence: str) -> None:
         """Say why something cannot be done, for a few seconds."""
@@ -50,9 +55,12 @@ class Plate(Label):
 
     def move_on(self) -> None:
         """What was refused or told before no longer speaks of what is shown; what nobody can have
-        read yet stands on."""
+        read yet stands on until it can be."""
         if self._stands.isActive() and not self._unread:
             self.clear_words()
+        elif self._stands.isActive():
+            self._passing = True
+            self._stands.start(max(READ_MS - self._age.elapsed(), 1))
 
     @property
     def _unread(self) -> bool:
@@ -64,7 +72,8 @@ class Plate(Label):
         before = self._standing if self._stands.isActive() and self._unread else []
         said = [*(one for one in before if one != sentence), sentence][-MOST_SENTENCES:]
         serious = serious or (self._serious and len(said) > 1)
-        self.say("\n".join(said), serious=serious)
+        self._passing = False
+        self._put(said, serious)
         self._standing, self._serious = said, serious
         self._age.start()
         self._stands.start(long_ms + READ_MS * (len(said) - 1))
@@ -76,7 +85,12 @@ class Plate(Label):
     def say(self, words: str, *, serious: bool = False) -> None:
         """Words on the plate; none takes it away."""
         self._stands.stop()
-        self._standing = []
+        self._standing, self._passing = [], False
+        self._put([words] if words else [], serious)
+
+    def _put(self, said: Sequence[str], serious: bool) -> None:
+        """Sentences below each other, as the plate shows them."""
+        words = "\n".join(said)
         room = self._wishes.room
         edge = SERIOUS if serious else room.field_line
         self.setStyleSheet(
