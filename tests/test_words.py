@@ -16,7 +16,6 @@ NO_WORDS = {
     "cli.py",  # the parser's own usage line
     "files/codec.py",  # slips of whoever writes a form, never of a person
     "files/sheet_form.py",  # the published schema is in one language
-    "files/sheet_checker.py",  # made from it
     "ui/parts/theme.py",  # a style sheet
     "ui/board/frame.py",  # the same
     "ui/cards/building/follow_page.py",  # the same

@@ -3,14 +3,22 @@ as a sheet that can be drawn, measured and saved again; nothing in between."""
 
 import json
 import random
+from importlib import resources
 
+import fastjsonschema
 import pytest
 
 from isometron.construction.order import order_of
 from isometron.document.document import Document
 from isometron.drawing.scene import scene_of
-from isometron.files.sheet_file import SAMPLES, sample_sheet, sheet_as_text, sheet_from_text
-from isometron.perspective.errors import IsometronError
+from isometron.files.sheet_file import (
+    SAMPLES,
+    complaints,
+    sample_sheet,
+    sheet_as_text,
+    sheet_from_text,
+)
+from isometron.perspective.errors import FileError, IsometronError
 
 NONSENSE = [
     *(None, True, "", "box", -1, 0, 1, 7, 0.5, -0.25, 1e-9, 1e300, -1e300),
@@ -89,3 +97,66 @@ def test_half_a_sheet_is_no_sheet(cut):
         sheet_from_text(whole[:cut].rstrip(), "it")
     with pytest.raises(IsometronError):
         sheet_from_text(whole[:40] + b"\xff\x00" + whole[40:], "it")
+
+
+def everything(content, path=()):
+    """Paths to all that a JSON content holds."""
+    inner = content.items() if isinstance(content, dict) else enumerate(content)
+    for name, one in inner:
+        yield (*path, name)
+        if isinstance(one, dict | list):
+            yield from everything(one, (*path, name))
+
+
+def damage(content, path, rng):
+    """Put nonsense at a place, take it away, or lay nonsense beside it."""
+    how, holder = rng.random(), content
+    for step in path[:-1]:
+        holder = holder[step]
+    if how < 0.7:
+        holder[path[-1]] = rng.choice(NONSENSE)
+    elif how < 0.85:
+        holder.pop(path[-1])
+    elif isinstance(holder, dict):
+        holder["nonsense"] = 1
+    else:
+        holder.append(rng.choice(NONSENSE))
+
+
+@pytest.fixture(scope="module")
+def published():
+    text = resources.files("isometron.files").joinpath("sheet.schema.json").read_text()
+    return fastjsonschema.compile(json.loads(text))
+
+
+@pytest.mark.parametrize("name", SAMPLES)
+def test_what_the_published_schema_refuses_is_complained_of_and_nothing_else(name, many, published):
+    text, rng = sheet_as_text(sample_sheet(name)), random.Random(name)
+    every = list(everything(json.loads(text)))
+    assert not list(complaints(json.loads(text)))
+    for _ in range(many(20, 1500)):
+        content, path = json.loads(text), rng.choice(every)
+        damage(content, path, rng)
+        told = list(complaints(content))
+        try:
+            published(content)
+        except fastjsonschema.JsonSchemaValueException:
+            assert told, path
+        else:
+            assert not told, (path, told)
+        assert all(str(path[0]) in one.where or not one.where for one in told), (path, told)
+
+
+def test_several_things_that_are_wrong_are_told_at_once():
+    content = json.loads(sheet_as_text(sample_sheet()))
+    content["views"][0]["eye"]["tilt_deg"] = "level"
+    content["volumes"][0]["width_mm"] = -4
+    content["volumes"][1].pop("name")
+    content["sheet"]["paper"] = "wall"
+    with pytest.raises(FileError) as told:
+        sheet_from_text(json.dumps(content).encode(), "it")
+    assert str(told.value) == (
+        "it cannot be opened: sheet has a field that no sheet has; take it out; "
+        "views[0].eye.tilt_deg must be a number; volumes[0].width_mm must be at least 0.01, "
+        "and more."
+    )

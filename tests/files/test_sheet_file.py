@@ -133,7 +133,7 @@ BAD = {
     "huge whole": (with_eye("x_mm", 10**400), "endless"),
     "absurd sheet": (changed("sheet", "width_mm", 1e9), "sheet.width_mm must be at most 5000"),
     "absurd side": (changed("volumes", 0, "width_mm", 0), r"volumes\[0\].width_mm"),
-    "short place": (changed("volumes", 0, "place_mm", [1]), "too few parts"),
+    "short place": (changed("volumes", 0, "place_mm", [1]), "must have 3 parts"),
     "other kind": (changed("volumes", 0, "kind", "blob"), 'kind must be "box"'),
     "unknown field": (changed("volumes", 0, "colour", "red"), "field that no sheet has"),
     "nameless": (changed("volumes", 0, "name", "\x07"), "plain letters"),

@@ -1,16 +1,19 @@
-"""Between frozen dataclasses and JSON: forms that write a value, read it back, and say what a
-schema says of it.
+"""Between frozen dataclasses and JSON: forms that write a value, read it back, check what they read
+and say what a schema says of it.
 
-A form is told once, in a table (`files.sheet_form`); what is written, what is read and the
-published schema all come from it. Whole numbers and texts are settled here, for every reader.
+A form is told once, in a table (`files.sheet_form`); what is written, what is read, what is refused
+and the published schema all come from it. Whole numbers and texts are settled here, for every
+reader.
 """
 
 import dataclasses
+import json
 import typing
-from collections.abc import Callable, Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from typing import Any, NamedTuple, Protocol
 
 from isometron.perspective.errors import FileError
+from isometron.words import _
 
 Fields = dict[str, Any]
 Definitions = dict[str, Fields]
@@ -19,11 +22,26 @@ USUAL_MM = 1e6
 """Numbers of a kind nobody has given bounds for lie within this."""
 
 
+class Complaint(NamedTuple):
+    """What is wrong with data: where (as in eye.tilt_deg or volumes[3].name), and what, to end a
+    sentence."""
+
+    where: str
+    what: str
+
+
+Complaints = Iterator[Complaint]
+
+
 class Form(Protocol):
-    """How a value stands in JSON. `read` takes data that keeps to the schema."""
+    """How a value stands in JSON. `read` takes data of which `check` has nothing to say."""
 
     def write(self, value: Any) -> Any:
         """The value as JSON data."""
+
+    def check(self, data: Any, where: str) -> Complaints:
+        """What is wrong with data that lies somewhere in a file, the same that the schema refuses,
+        in the order of the file."""
 
     def read(self, data: Any) -> Any:
         """The value of checked data. Raises IsometronError for one that cannot be."""
@@ -43,6 +61,13 @@ class Number(NamedTuple):
     def write(self, value: Any) -> Any:
         """As a double: every one reads back to itself."""
         return float(value)
+
+    def check(self, data: Any, where: str) -> Complaints:
+        """A number within the bounds; true and false are none."""
+        if isinstance(data, bool) or not isinstance(data, int | float):
+            yield Complaint(where, _must_be("a number"))
+        else:
+            yield from _within(data, self.low, self.high, where)
 
     def read(self, data: Any) -> float:
         """As a double, also where the file has a whole number."""
@@ -64,6 +89,17 @@ class Whole(NamedTuple):
         """As it is."""
         return value
 
+    def check(self, data: Any, where: str) -> Complaints:
+        """A whole number, 3.0 is one; within the bounds, or one of the few."""
+        number = not isinstance(data, bool) and isinstance(data, int | float)
+        if self.options:
+            if not number or data not in self.options:
+                yield Complaint(where, _one_of(self.options))
+        elif not number or data != int(data):
+            yield Complaint(where, _must_be(_("a whole number")))
+        else:
+            yield from _within(data, self.low, self.high, where)
+
     def read(self, data: Any) -> int:
         """As an int, also where the file has 3.0."""
         return int(data)
@@ -81,6 +117,11 @@ class Flag(NamedTuple):
     def write(self, value: Any) -> Any:
         """As it is."""
         return value
+
+    def check(self, data: Any, where: str) -> Complaints:
+        """True or false."""
+        if not isinstance(data, bool):
+            yield Complaint(where, _must_be(_("true or false")))
 
     def read(self, data: Any) -> bool:
         """As it is."""
@@ -101,6 +142,16 @@ class Text(NamedTuple):
     def write(self, value: Any) -> Any:
         """As it is."""
         return value
+
+    def check(self, data: Any, where: str) -> Complaints:
+        """Text of a fair length, or one of the words."""
+        if self.options:
+            if not isinstance(data, str) or data not in self.options:
+                yield Complaint(where, _one_of(self.options))
+        elif not isinstance(data, str):
+            yield Complaint(where, _must_be("text"))
+        elif not self.least <= len(data) <= self.most:
+            yield Complaint(where, _counted(self.least, self.most, _("letters")))
 
     def read(self, data: Any) -> str:
         """As it is. Raises FileError for halves of letters, which nothing can be written with."""
@@ -127,6 +178,11 @@ class Word(NamedTuple):
         """Its word."""
         return next(word for word, one in self.values.items() if one == value)
 
+    def check(self, data: Any, where: str) -> Complaints:
+        """One of the words."""
+        if not isinstance(data, str) or data not in self.values:
+            yield Complaint(where, _one_of(tuple(self.values)))
+
     def read(self, data: Any) -> Any:
         """The value of a word."""
         return self.values[data]
@@ -144,6 +200,10 @@ class Maybe(NamedTuple):
     def write(self, value: Any) -> Any:
         """As the form does; null for none."""
         return None if value is None else self.form.write(value)
+
+    def check(self, data: Any, where: str) -> Complaints:
+        """As the form does; nothing is wrong with null."""
+        return iter(()) if data is None else self.form.check(data, where)
 
     def read(self, data: Any) -> Any:
         """As the form does; none for null."""
@@ -171,6 +231,17 @@ class Many(NamedTuple):
         every = sorted(value) if self.make is frozenset else value
         return [self.form.write(one) for one in every]
 
+    def check(self, data: Any, where: str) -> Complaints:
+        """A list of a fair length, and every one in it."""
+        if not isinstance(data, list):
+            yield Complaint(where, _must_be(_("a list")))
+            return
+        if not self.least <= len(data) <= self.most:
+            yield Complaint(where, _counted(self.least, self.most, _("parts")))
+            return
+        for number, one in enumerate(data):
+            yield from self.form.check(one, f"{where}[{number}]")
+
     def read(self, data: Any) -> Any:
         """Every one as the form does."""
         return self.make(self.form.read(one) for one in data)
@@ -197,6 +268,10 @@ class PerName(NamedTuple):
         """Those that are there."""
         pairs = zip(self.names, value, strict=True)
         return {name: self.form.write(one) for name, one in pairs if one is not None}
+
+    def check(self, data: Any, where: str) -> Complaints:
+        """A group of fields, none of which must be there."""
+        return _of_fields(data, where, dict.fromkeys(self.names, self.form), ())
 
     def read(self, data: Any) -> tuple[Any, ...]:
         """All, None for those left out."""
@@ -248,6 +323,10 @@ class Spread(NamedTuple):
         name, form = self.forms()[type(value)]
         return {name: form.write(value)}
 
+    def check(self, data: Any, where: str) -> Complaints:
+        """The record that holds it asks its fields."""
+        return iter(())
+
     def read(self, data: Any) -> Any:
         """The value of the first field that is there."""
         for name, form in self.forms().values():
@@ -280,6 +359,21 @@ class Record(NamedTuple):
             elif entry.default is MUST or one != entry.usual(fields):
                 fields[entry.name] = entry.form.write(one)
         return fields
+
+    def check(self, data: Any, where: str) -> Complaints:
+        """A group of fields: those that must be there, and none that are unknown."""
+        return self.check_besides(data, where, ())
+
+    def check_besides(self, data: Any, where: str, also: Sequence[str]) -> Complaints:
+        """The same, where others look after some fields that stand among them."""
+        fields: dict[str, Form] = {}
+        for entry in self.entries:
+            if isinstance(entry.form, Spread):
+                fields |= dict(entry.form.forms().values())
+            else:
+                fields[entry.name] = entry.form
+        needed = [e.name for e in self.entries if e.default is MUST and e.name in fields]
+        return _of_fields(data, where, fields, needed, also)
 
     def read(self, data: Any) -> Any:
         """The dataclass."""
@@ -322,6 +416,18 @@ class Told(NamedTuple):
                 return {self.by: word, **form.write(value)}
         raise TypeError(f"No form for {value!r}")
 
+    def check(self, data: Any, where: str) -> Complaints:
+        """A record that its word tells."""
+        if not isinstance(data, dict):
+            yield Complaint(where, _must_be(_("a group of fields")))
+        elif self.by not in data:
+            yield Complaint(where, _lacks([self.by]))
+        elif not isinstance(data[self.by], str) or data[self.by] not in self.forms:
+            yield Complaint(_inside(where, self.by), _one_of(tuple(self.forms)))
+        else:
+            form = self.forms[data[self.by]][1]
+            yield from form.check_besides(data, where, (self.by,))
+
     def read(self, data: Any) -> Any:
         """The record of its word."""
         return self.forms[data[self.by]][1].read(data)
@@ -329,7 +435,7 @@ class Told(NamedTuple):
     def schema(self, known: Definitions) -> Fields:
         """One of the objects."""
         one_of = []
-        for word, (_, form) in self.forms.items():
+        for word, (_kind, form) in self.forms.items():
             inner = form.schema(known)
             fields = {self.by: {"const": word}, **inner["properties"]}
             one_of.append(_object(fields, [self.by, *inner["required"]]))
@@ -362,6 +468,59 @@ def _form_of(hint: Any) -> Form:
         form = _form_of(inner[0])
         return Many(form, 400) if Ellipsis in inner else row(form, len(inner))
     raise TypeError(f"No form for {hint}: give it one in files.sheet_form")
+
+
+def _of_fields(
+    data: Any,
+    where: str,
+    fields: Mapping[str, Form],
+    needed: Sequence[str],
+    also: Sequence[str] = (),
+) -> Complaints:
+    """A group of fields: those needed, each by its form, and none besides."""
+    if not isinstance(data, dict):
+        yield Complaint(where, _must_be(_("a group of fields")))
+        return
+    lacking = [name for name in needed if name not in data]
+    if lacking:
+        yield Complaint(where, _lacks(lacking))
+    for name, form in fields.items():
+        if name in data:
+            yield from form.check(data[name], _inside(where, name))
+    if any(name not in fields and name not in also for name in data):
+        yield Complaint(where, _("has a field that no sheet has; take it out"))
+
+
+def _inside(where: str, name: str) -> str:
+    return f"{where}.{name}" if where else name
+
+
+def _within(value: float, low: float, high: float, where: str) -> Complaints:
+    for bound, words, wrong in (
+        (low, _("at least"), value < low),
+        (high, _("at most"), value > high),
+    ):
+        if wrong:
+            asked = _("must be {value} {definition}")
+            yield Complaint(where, asked.format(value=words, definition=_plain(bound)))
+
+
+def _must_be(what: str) -> str:
+    return _("must be {value}").format(value=what)
+
+
+def _one_of(options: Sequence[Any]) -> str:
+    return _must_be(" or ".join(json.dumps(option) for option in options))
+
+
+def _lacks(names: Sequence[str]) -> str:
+    return _("lacks {names}").format(names=", ".join(names))
+
+
+def _counted(least: int, most: int, what: str) -> str:
+    if least == most:
+        return _("must have {n} {what}").format(n=most, what=what)
+    return _("must have {least} to {most} {what}").format(least=least, most=most, what=what)
 
 
 def _bounds(low: float, high: float) -> Fields:

@@ -14,6 +14,7 @@ from isometron.document.picture import (
     Spot,
 )
 from isometron.files.codec import (
+    Complaints,
     Definitions,
     Entry,
     Fields,
@@ -42,6 +43,10 @@ class Base64(NamedTuple):
     def write(self, value: Any) -> str:
         """In base64."""
         return value.stand_in or base64.b64encode(value.content).decode()
+
+    def check(self, data: Any, where: str) -> Complaints:
+        """Text as long as pictures are."""
+        return Text(LONGEST_BASE64, 4).check(data, where)
 
     def read(self, data: Any) -> PictureFile:
         """The picture's bytes. Raises FileError for what is no picture."""

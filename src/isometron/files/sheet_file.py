@@ -1,10 +1,10 @@
 """Sheet files: JSON checked against the published schema, read whole and written whole."""
 
-import functools
+import itertools
 import json
 import math
 import re
-from collections.abc import Callable, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -12,10 +12,10 @@ from typing import Any
 from isometron.document.document import Document
 from isometron.document.edits.viewing import workable
 from isometron.document.picture import PictureFile, SheetPicture
+from isometron.files.codec import Complaint
 from isometron.files.disk import STANDARD_INPUT, read_bytes, write_whole
-from isometron.files.sheet_form import PICTURES, SHEET, VERSION, raised, schema
+from isometron.files.sheet_form import PICTURES, SHEET, VERSION, raised
 from isometron.files.volume_form import VOLUMES
-from isometron.framework.kinds.registry import KINDS
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import FileError, IsometronError
 from isometron.words import _, said
@@ -35,6 +35,9 @@ SAMPLES = (
 )
 LARGEST_BYTES = 160 * 1024 * 1024
 """More than this is not a sheet of boxes, even with all its pictures."""
+
+LONGEST_TOLD = 110
+"""Of one thing that is wrong, letters."""
 
 LARGEST_PLAIN = 24_000_000
 """Bytes of a sheet besides its pictures."""
@@ -204,61 +207,27 @@ def _whole(text: str) -> int | float:
     return int(text) if len(text) < 16 else _finite(text)
 
 
-@functools.cache
-def _checker(kinds: tuple[str, ...]) -> Callable[[Any], Any]:
-    """What checks a sheet with such kinds of volume: the code that ships, made from the schema by
-    tools/schema.py; for kinds it does not know, made now."""
-    from isometron.files import sheet_checker
-
-    if kinds == sheet_checker.KINDS:
-        return sheet_checker.validate
-    import fastjsonschema
-
-    return fastjsonschema.compile(schema())
+MOST_TOLD = 3
+"""So many things that are wrong with a file are told at once."""
 
 
 def _check(data: Any, source: str) -> None:
-    from fastjsonschema import JsonSchemaValueException
-
-    try:
-        _checker(tuple(KINDS))(data)
-    except JsonSchemaValueException as error:
-        where = str(error.name or "data").removeprefix("data").lstrip(".") or _("the sheet")
-        what = _in_words(str(error.rule), error.rule_definition, error.value)
-        raise FileError(
-            _("{source} cannot be opened: {where} {what}.").format(
-                source=source, where=where, what=what
-            )
-        ) from error
+    """Whether data keeps to the form of a sheet. Raises FileError."""
+    found = list(itertools.islice(complaints(data), MOST_TOLD + 1))
+    if not found:
+        return
+    told = [f"{one.where or _('the sheet')} {one.what}" for one in found[:MOST_TOLD]]
+    words = "; ".join(f"{one[:LONGEST_TOLD]}…" if len(one) > LONGEST_TOLD else one for one in told)
+    if len(found) > MOST_TOLD:
+        words = _("{words}, and more").format(words=words)
+    raise FileError(_("{source} cannot be opened: {words}.").format(source=source, words=words))
 
 
-TYPE_WORDS = {
-    "number": "a number",
-    "integer": _("a whole number"),
-    "string": "text",
-    "boolean": _("true or false"),
-    "array": "a list",
-    "object": _("a group of fields"),
-    "null": "null",
-}
-
-
-def _in_words(rule: str, definition: Any, value: Any) -> str:
-    """What a rule of the schema asks for, to end a sentence."""
-    if rule == "type":
-        kinds = [definition] if isinstance(definition, str) else definition
-        return _("must be {value}").format(value=" or ".join(TYPE_WORDS[kind] for kind in kinds))
-    if rule == "required":
-        return f"lacks {', '.join(key for key in definition if key not in value)}"
-    if rule in ("const", "enum"):
-        allowed = [definition] if rule == "const" else definition
-        return _("must be {value}").format(value=" or ".join(json.dumps(item) for item in allowed))
-    bounds = {"minimum": _("at least"), "maximum": _("at most")}
-    if rule in bounds:
-        return _("must be {value} {definition}").format(value=bounds[rule], definition=definition)
-    if rule == "additionalProperties":
-        return _("has a field that no sheet has; take it out")
-    return _("has too many or too few parts")
+def complaints(data: Any) -> Iterator[Complaint]:
+    """What is wrong with the data of a sheet of this version, in the order of the file."""
+    if isinstance(data, dict) and (data.get("isometron") != VERSION or data["isometron"] is True):
+        yield Complaint("isometron", _("must be {value}").format(value=VERSION))
+    yield from SHEET.check_besides(data, "", ("isometron",))
 
 
 def _document(data: dict[str, Any]) -> Document:

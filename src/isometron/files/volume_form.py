@@ -10,6 +10,7 @@ from typing import Any
 from isometron.document.building import LONGEST_KEY, MOST_KEYS
 from isometron.document.document import MOST_VOLUMES
 from isometron.files.codec import (
+    Complaints,
     Definitions,
     Entry,
     Fields,
@@ -297,6 +298,10 @@ class _Word(Text):
     def write(self, value: Any) -> str:
         """Its word."""
         return str(value.word)
+
+    def check(self, data: Any, where: str) -> Complaints:
+        """One of the words there are."""
+        return Text(options=tuple(KINDS)).check(data, where)
 
     def schema(self, known: Definitions) -> Fields:
         """One of the words there are."""
