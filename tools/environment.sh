@@ -1,5 +1,7 @@
 # Shared by ./demo and ./check: one virtual environment beside the code. Meant to be sourced.
 
+unset PYTHONDONTWRITEBYTECODE # else every start of Python compiles all of the program anew
+
 say() { printf '%s\n' "isometron: $*" >&2; }
 
 # The newest Python of 3.11 or later on this machine.
