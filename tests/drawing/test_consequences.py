@@ -5,6 +5,7 @@ from dataclasses import replace
 import pytest
 
 from isometron.document.document import Document
+from isometron.document.edits.places.laying import first_edge, lay_near_edge
 from isometron.drawing.consequences import consequences
 from isometron.drawing.scene import Scene, scene_of
 from tests.scenes import case, eye, sheet
@@ -42,6 +43,18 @@ def after(**changed: float) -> Document:
 )
 def test_a_step_says_what_nobody_may_have_meant(scene, changed, said):
     assert consequences(BEFORE, scene, after(**changed), scene_of(after(**changed))) == said
+
+
+def test_the_first_edge_says_that_the_eye_moves_for_round_numbers():
+    blank = Document()
+    laid = lay_near_edge(blank, *first_edge(blank))
+    assert laid.eye.height_mm == pytest.approx(375.0) != blank.eye.height_mm
+    told = consequences(blank, scene_of(blank), laid, scene_of(laid))
+    assert told == ["The eye stands 37.5 cm high since, so that first numbers are round."]
+    own = blank.with_eye(replace(blank.eye, height_mm=1234.0))
+    kept = lay_near_edge(own, *first_edge(own))
+    assert kept.eye.height_mm == 1234.0
+    assert consequences(own, scene_of(own), kept, scene_of(kept)) == []
 
 
 def test_what_is_done_behind_something_is_done_and_not_seen(scene):

@@ -1,6 +1,8 @@
 """What a step did that nobody may have meant: nothing at all, nothing that is seen, a volume that
 is seen no more, one that hangs in the air or runs through another since."""
 
+from dataclasses import replace
+
 import numpy as np
 
 from isometron.document.document import Document
@@ -26,7 +28,8 @@ def consequences(before: Document, old: Scene, after: Document, new: Scene) -> l
     was = {volume.key: n for n, volume in enumerate(before.volumes)}
     kept = {n: was[volume.key] for n, volume in enumerate(after.volumes) if volume.key in was}
     told = _gone(before, old, after, new, kept)
-    if not before.volumes and before.eye.height_mm != after.eye.height_mm:
+    raised = replace(before.eye, height_mm=after.eye.height_mm)
+    if not before.volumes and before.eye != after.eye == raised:
         high = write_length(after.eye.height_mm, after.choices.unit)
         told.append(
             _("The eye stands {high} high since, so that first numbers are round.").format(
