@@ -109,14 +109,6 @@ class Layer:
         return not self.depends & ~STANDS
 
 
-def eye_level_line(eye: Eye, between_x: tuple[float, float]) -> Array:
-    """The eye level between two places across, (1, 4); (0, 4) when the sight line is vertical."""
-    level = eye_level(eye)
-    if level is None:
-        return NO_LINES
-    return np.array([[between_x[0], level, between_x[1], level]])
-
-
 def _eye_level(given: Given) -> Array:
     """The eye level right across the part that is wanted, where no solid volume hides it."""
     seen, (left, _bottom, right, _top) = given.scene.level_lines, given.within
@@ -235,9 +227,6 @@ def _marks(picture: VolumePicture, kind: int) -> Array:
 
 def _ghosts(picture: VolumePicture) -> Array:
     return picture.ghost_lines if picture.volume.ghost else NO_LINES
-
-
-DOT_DASH = (4.0, 1.0, 0.6, 1.0)
 
 
 def _fan_layer(

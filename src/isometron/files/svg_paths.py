@@ -27,7 +27,6 @@ BEYOND = 1e15
 _NUMBER = re.compile(r"[-+]?(?:[0-9]+\.?[0-9]*|\.[0-9]+)(?:[eE][-+]?[0-9]{1,3})?")
 _TRANSFORM = re.compile(r"([a-zA-Z]+)\s*\(([^()]*)\)")
 _UNSEEN = {"defs", "clipPath", "mask", "pattern", "marker", "symbol", "linearGradient", "metadata"}
-_KAPPA = 4.0 / 3.0 * (math.sqrt(2.0) - 1.0)
 
 
 class Segment(NamedTuple):

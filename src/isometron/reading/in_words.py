@@ -17,9 +17,6 @@ BESIDE = 0.03
 WIDE_DEG, NARROW_DEG = 62.0, 22.0
 """A picture that takes in more shows strong convergence, one that takes in less a weak one."""
 
-LENGTH_SURE = 0.25
-"""A family whose direction is surer than this, degrees, is said to be sharp."""
-
 TITLES = {
     "eye_level": said("eye level"),
     "view": said("where we stood"),

@@ -25,7 +25,6 @@ LEFT_MM, BOTTOMS_MM = 10.0, (149.0, 14.0)
 """Where the exercises of a page lie: the upper one, the lower one."""
 
 ON_PAGE = len(BOTTOMS_MM)
-HEAD_MM = 10.0
 MARK_MM, CODE_MM, PITCH_MM = 7.0, 5.0, 6.5
 EDGE_MM = 5.0
 

@@ -170,13 +170,6 @@ Act = Callable[[Page], Edit]
 """What a button of a page gives when it is pressed: an edit, from what stands on the page."""
 
 
-def list_others(choice: QComboBox, document: Document, first: str | None) -> None:
-    """The volumes that are not in work, to choose from; the choice made is kept."""
-    items: list[tuple[str, int | None]] = [(first, None)] if first else []
-    items += [(v.name, i) for i, v in enumerate(document.volumes) if i != document.selected]
-    list_anew(choice, items)
-
-
 def list_anew(choice: QComboBox, items: list[tuple[str, int | None]]) -> None:
     """Other items to choose from, when they are others; the choice made is kept, by its words or
     else by what it stands for."""

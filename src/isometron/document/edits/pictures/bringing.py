@@ -64,11 +64,6 @@ def set_dpi(document: Document, dpi: float) -> Document:
     return change_picture(document, lambda picture: replace(picture, dpi=dpi))
 
 
-def set_noise(document: Document, noise: float | None) -> Document:
-    """How far marks lie off, px; None when they shall tell it."""
-    return change_picture(document, lambda picture: replace(picture, noise=noise))
-
-
 def put_lines(
     document: Document, lines: Sequence[Edge], bend: float, bend_error: float, long_lines: int
 ) -> Document:
