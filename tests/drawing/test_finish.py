@@ -134,7 +134,7 @@ def test_a_crop_stays_on_the_sheet_and_keeps_its_other_corner():
 
 
 def test_a_finished_sheet_is_written_read_and_leaves_in_named_layers(tmp_path, qapp):
-    document = lighting.set_light(replace(CRAWLER, volumes=CRAWLER.volumes[:3]), SUN)
+    document = lighting.set_light(sheet(ON_GROUND, by=LOW), SUN)
     document = finished(
         finishing.mark_crop(document, True),
         **{"weighted": True, "nearer": True, "surroundings": True, "mirror": True, "thirds": True},
