@@ -462,6 +462,10 @@ def test_no_sentence_takes_the_place_of_one_that_nobody_can_have_read(desk, monk
     at.bench.session.edit("moved", lambda d: replace(d, yaw_deg=d.yaw_deg + 1.0))
     plate.hint("A handle.")
     assert plate.text().startswith("One thing cannot be done.") and "A handle." in plate.text()
+    plate.clear_words()  # as when its time is over
+    assert plate.text() == "A handle."
+    plate.hint("")
+    at.bench.tell("A second.")
     clock[0] = 60_000
     at.bench.tell("A third.")
     assert plate.text() == "A third."

@@ -28,6 +28,7 @@ class Plate(Label):
         self.usual = ""
         self._standing: list[str] = []
         self._serious = self._passing = False
+        self._hinted = ""
         self._age = QElapsedTimer()
         self.setWordWrap(True)
         self.setAlignment(Qt.AlignmentFlag.AlignCenter)
@@ -40,6 +41,7 @@ class Plate(Label):
     def hint(self, words: str) -> None:
         """What is under the pointer; a refusal or what has just been told stands a while: one that
         only waits to be read stands above it."""
+        self._hinted = words
         if not self._stands.isActive():
             self.say(words)
         elif self._passing:
@@ -79,8 +81,8 @@ class Plate(Label):
         self._stands.start(long_ms + READ_MS * (len(said) - 1))
 
     def clear_words(self) -> None:
-        """Take the plate away, or say again what is usual."""
-        self.say(self.usual)
+        """Say again what is under the pointer or else usual; nothing takes the plate away."""
+        self.say(self._hinted or self.usual)
 
     def say(self, words: str, *, serious: bool = False) -> None:
         """Words on the plate; none takes it away."""
