@@ -4,7 +4,16 @@ answers as pencil ticks about a line, small pictures of the sheets, notes in the
 from collections.abc import Callable
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap
+from PyQt6.QtGui import (
+    QColor,
+    QFontMetrics,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPixmap,
+)
 from PyQt6.QtWidgets import QScrollArea, QWidget
 
 from isometron.drawing.pencils import GRAPHITE, OXBLOOD, PALE_GRAPHITE
@@ -92,6 +101,13 @@ class JournalView(QWidget):
         """Where the margin for notes begins."""
         return PAD + (1.0 - MARGIN) * (self.width() - 2 * PAD)
 
+    @property
+    def _date_wide(self) -> float:
+        """How wide dates are: their share of the page, or what the longest short one needs."""
+        wide = QFontMetrics(font(bold=True)).horizontalAdvance
+        longest = max(wide(f"30 {_short(name)}") for name in MONTHS)
+        return max(DATE * (self.width() - 2 * PAD), longest + 12.0)
+
     def _day_at(self, at: QPointF) -> int | None:
         return next((n for n in range(len(self.days)) if self.line(n).contains(at)), None)
 
@@ -123,7 +139,7 @@ class JournalView(QWidget):
             painter.fillRect(line, QColor(MARKER))
         painter.setPen(QPen(QColor(GRID), 1.0))
         painter.drawLine(line.bottomLeft(), line.bottomRight())
-        date = QRectF(line.left() + 4, line.top(), DATE * line.width(), line.height())
+        date = QRectF(line.left() + 4, line.top(), self._date_wide, line.height())
         self._date(painter, number, day, date)
         work = QRectF(date.right(), line.top(), self._margin - date.right() - 8, line.height())
         high = painter.fontMetrics().height() + 3.0
@@ -148,7 +164,7 @@ class JournalView(QWidget):
         high = painter.fontMetrics().height() + 3.0
         first = box.adjusted(0.0, 0.0, -6.0, high - box.height())
         short = painter.fontMetrics().horizontalAdvance(told) > first.width()
-        told = f"{day.date.day} {MONTHS[day.date.month - 1][:3]}" if short else told
+        told = f"{day.date.day} {_short(MONTHS[day.date.month - 1])}" if short else told
         painter.drawText(first, int(Qt.AlignmentFlag.AlignVCenter), told)
         painter.setFont(font())
         if new:
@@ -253,6 +269,10 @@ class JournalView(QWidget):
             if isinstance(page, QScrollArea):
                 middle = self.line(now).center().toPoint()
                 page.ensureVisible(0, middle.y(), 0, scaled(PICTURED))
+
+
+def _short(month: str) -> str:
+    return month[:3]
 
 
 def journal_pane(view: JournalView) -> QScrollArea:
