@@ -14,6 +14,10 @@ FEWEST_STEPS, MOST_STEPS, USUAL_STEPS = 3, 6, 5
 Place = tuple[float, float, float]
 
 
+LESS = 0.618
+"""A light a hair beside another is off by so much less along each further axis."""
+
+
 @dataclass(frozen=True)
 class Sun:
     """The sun: where it stands, measured like a heading (0 along world depth, to the right), and
@@ -34,6 +38,11 @@ class Sun:
         a, e = math.radians(self.azimuth_deg), math.radians(self.elevation_deg)
         return math.cos(e) * math.sin(a), math.cos(e) * math.cos(a), math.sin(e)
 
+    def beside(self, hair: float) -> "Sun":
+        """Turned by a hair, degrees, to no round place."""
+        inward = LESS * abs(hair) * (1.0 if self.elevation_deg < 45.0 else -1.0)
+        return Sun((self.azimuth_deg + hair) % 360.0, self.elevation_deg + inward)
+
 
 @dataclass(frozen=True)
 class Lamp:
@@ -44,6 +53,11 @@ class Lamp:
     def __post_init__(self) -> None:
         if not all(math.isfinite(v) and abs(v) <= LARGEST_MM for v in self.place_mm):
             raise ChoiceError(_("The lamp is out of reach: keep it within a kilometre."))
+
+    def beside(self, hair: float) -> "Lamp":
+        """Moved by a hair, mm, to no round place."""
+        x, y, z = self.place_mm
+        return Lamp((x + hair, y + LESS * hair, z + LESS * LESS * hair))
 
 
 Light = Sun | Lamp

@@ -38,13 +38,14 @@ UNUSED = (0.0, 0.0, 0.0, -1.0)
 
 
 def facing(
-    viewpoint: Viewpoint, figures: Sequence[Figure], *, edge_on: bool = False
-) -> list[NDArray[np.bool_]]:
-    """For each figure (k,) which of its faces turn to the viewpoint; one seen exactly edge-on only
-    when `edge_on` ones are asked for too."""
+    viewpoint: Viewpoint, figures: Sequence[Figure]
+) -> tuple[list[NDArray[np.bool_]], list[NDArray[np.bool_]]]:
+    """For each figure (k,) which of its faces turn to the viewpoint, and which do not turn away
+    from it: those, and what is seen exactly edge-on."""
     counts = [len(one.offsets) for one in figures]
     if not sum(counts):
-        return [np.zeros(0, dtype=bool) for _ in figures]
+        none = [np.zeros(0, dtype=bool) for _ in figures]
+        return none, none
     normals = np.concatenate([one.normals for one in figures])
     offsets = np.concatenate([one.offsets for one in figures])
     height = normals @ viewpoint.place - (0.0 if viewpoint.far else 1.0) * offsets
@@ -55,8 +56,10 @@ def facing(
     if not viewpoint.far:
         largest = np.maximum.reduceat(np.abs(offsets), begin[some])
         size[some] = largest + np.maximum.reduceat(np.abs(height), begin[some])
-    turned = height > (-TOUCH if edge_on else TOUCH) * np.repeat(size, counts)
-    return [turned[a:b] for a, b in zip(begin.tolist(), ends.tolist(), strict=True)]
+    touch = TOUCH * np.repeat(size, counts)
+    spans = list(zip(begin.tolist(), ends.tolist(), strict=True))
+    turned, faced = height > touch, height > -touch
+    return [turned[a:b] for a, b in spans], [faced[a:b] for a, b in spans]
 
 
 def slabs_of(

@@ -90,10 +90,10 @@ def stand(viewpoint: Viewpoint, figures: Sequence[Figure]) -> list[Standing]:
     """Figures set before a viewpoint, without the lines along which they meet."""
     if not figures:
         return []
-    turned = facing(viewpoint, figures)
+    turned, faced = facing(viewpoint, figures)
     slabs = slabs_of(viewpoint, figures, turned)
     seen = [None if f.hides is Hides.NOTHING else seen_surfaces(viewpoint, f) for f in figures]
-    items = _items(viewpoint, figures, turned, seen)
+    items = _items(viewpoint, figures, (turned, faced), seen)
     bounds, nearest, furthest = _extents(viewpoint, figures, items)
     none = np.empty(0, dtype=np.intp)
     return [
@@ -150,7 +150,7 @@ def _extents(
 def _items(
     viewpoint: Viewpoint,
     figures: Sequence[Figure],
-    turned: Sequence[NDArray[np.bool_]],
+    facing_us: tuple[Sequence[NDArray[np.bool_]], Sequence[NDArray[np.bool_]]],
     seen: Sequence[Seen | None],
 ) -> list[Items]:
     """What is drawn of each figure by itself; all worked out in one row."""
@@ -181,9 +181,7 @@ def _items(
         every, kind, faces = every[order], kind[order], faces[order]
         numbers, whose = numbers[order], whose[order]
     bends = [one is not None for one in seen]
-    outline = _turned(turned, bends, whose, faces)[1]
-    # a line in a face that is seen edge-on is only touched by what lies before it
-    to_us = _turned(facing(viewpoint, figures, edge_on=True), bends, whose, faces)[0]
+    to_us, outline = _turned(*facing_us, bends, whose, faces)
     to_us |= kind == OUTLINE
     none = np.full(len(kind), -1)
     first = np.cumsum([0, *lines]).tolist()
@@ -215,19 +213,24 @@ def counting(counts: Sequence[int]) -> Indices:
 
 
 def _turned(
-    turned: Sequence[NDArray[np.bool_]], bends: Sequence[bool], owner: Indices, faces: Indices
+    turned: Sequence[NDArray[np.bool_]],
+    faced: Sequence[NDArray[np.bool_]],
+    bends: Sequence[bool],
+    owner: Indices,
+    faces: Indices,
 ) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
-    """Whether a surface (m, 2) of its figure (m,) that each item lies on turns to the viewpoint
-    (one that bends may, always), and whether it lies between one that does and one that does not.
-    What lies on none is turned; so is everything of a flat body no face of which is."""
+    """Whether a surface (m, 2) of its figure (m,) that each item lies on is faced by the viewpoint
+    (one that bends may be, always; a line in one seen edge-on is only touched by what lies before
+    it), and whether it lies between one that turns to us and one that does not. What lies on none
+    is faced; so is everything of a flat body no face of which is."""
     counts = np.array([len(one) for one in turned], dtype=np.intp)
-    known = np.concatenate([*turned, [True, False]])  # for surfaces that bend, and for none
-    bent, none = len(known) - 2, len(known) - 1
+    bent = int(counts.sum())  # then, of surfaces that bend, and of none
     begin = (np.cumsum(counts) - counts)[owner, None]
     at = np.where(faces >= counts[owner, None], bent, begin + faces)
-    both = known[np.where(faces < 0, none, at)]
-    to_us = both.any(axis=1) | (faces < 0).all(axis=1)
-    blind = [not bent and not one.any() for bent, one in zip(bends, turned, strict=True)]
+    at = np.where(faces < 0, bent + 1, at)
+    both = np.concatenate([*turned, [True, False]])[at]
+    to_us = np.concatenate([*faced, [True, False]])[at].any(axis=1) | (faces < 0).all(axis=1)
+    blind = [not bent and not one.any() for bent, one in zip(bends, faced, strict=True)]
     if any(blind):
         to_us |= np.array(blind)[owner]
     return np.asarray(to_us), np.asarray(both[:, 0] != both[:, 1])
@@ -282,8 +285,8 @@ def _joint(one: Standing, other: Standing, meeting: Meeting, arcs: Array, on: In
     count = len(on)
     pair, bends = [one.turned, other.turned], [one.seen is not None, other.seen is not None]
     first = np.zeros(count, dtype=np.intp)
-    mine, _ = _turned(pair, bends, first, on[:, :1].repeat(2, axis=1))
-    theirs, _ = _turned(pair, bends, first + 1, on[:, 1:].repeat(2, axis=1))
+    mine, _ = _turned(pair, pair, bends, first, on[:, :1].repeat(2, axis=1))
+    theirs, _ = _turned(pair, pair, bends, first + 1, on[:, 1:].repeat(2, axis=1))
     none = np.empty((0, 3))
     return Items(
         0,

@@ -6,11 +6,11 @@ the bench, and judges any other."""
 
 import importlib
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cache
 from pathlib import Path
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING, Any, NamedTuple
 
 import numpy as np
 
@@ -103,6 +103,12 @@ class Miss(NamedTuple):
 
 
 WHOLE_WAY = _("the build order")
+
+
+def miss_of(kept: Mapping[str, Any]) -> Miss:
+    """An error as the log keeps it."""
+    told = (str(kept["measure"]), float(kept["error"]), str(kept["unit"]), float(kept["hand"]))
+    return Miss(*told, str(kept["words"]))
 
 
 def nothing_traced(places: Sequence[Point]) -> Array:

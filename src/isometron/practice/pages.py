@@ -8,7 +8,7 @@ from typing import Any, NamedTuple
 import numpy as np
 
 from isometron.perspective.eye import Array
-from isometron.practice.drill import Miss, counted_in, drills
+from isometron.practice.drill import counted_in, drills, miss_of
 from isometron.practice.habit import Habit, habit_of
 from isometron.practice.log import Entry
 from isometron.words import _, many, said
@@ -186,8 +186,7 @@ def _tick(entry: Entry) -> tuple[float, bool] | None:
     misses = entry.kept.get("misses", []) if entry.kind == "drill" else []
     if not misses:
         return None
-    told = [Miss(one["measure"], one["error"], one["unit"], one["hand"], "") for one in misses]
-    worst = max(told, key=lambda miss: miss.hands)
+    worst = max(map(miss_of, misses), key=lambda miss: miss.hands)
     return (worst.hands if worst.error > 0 else -worst.hands), not worst.unit
 
 

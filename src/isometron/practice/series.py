@@ -21,6 +21,7 @@ from isometron.practice.drill import (
     counted_in,
     drill_of,
     drills,
+    miss_of,
 )
 from isometron.practice.habit import Habit, habit_of
 from isometron.practice.kept import LARGEST
@@ -82,8 +83,8 @@ def person_of(entries: list[Entry]) -> Person:
             continue
         misses = entry.kept.get("misses", [])
         if misses and not entry.kept.get("helped"):
-            beyond = any(abs(miss["error"]) > 2 * miss["hand"] + 1e-9 for miss in misses)
-            person.wrong[entry.about].append(beyond)
+            verdict = Verdict(tuple(map(miss_of, misses)))
+            person.wrong[entry.about].append(not verdict.within)
         for miss in misses:
             name = f"{entry.about}: {miss['measure']}"
             if miss["unit"] and not entry.kept.get("helped"):
@@ -129,10 +130,15 @@ class Series:
         return len(self.done) + self.skipped
 
     @property
+    def stage(self) -> int:
+        """How far it has come, of `length`: what is skipped counts where no other one comes."""
+        return self.number if self.given else len(self.done)
+
+    @property
     def over(self) -> bool:
         """Whether all have been answered: of those that are given, or skipped; else another one
         comes for each that is skipped."""
-        return (self.number if self.given else len(self.done)) >= self.length
+        return self.stage >= self.length
 
     def skip(self) -> None:
         """Leave an exercise unanswered: nothing is learned from it, nothing kept."""

@@ -3,7 +3,6 @@ cast shadow and the contact shadow on the ground."""
 
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import replace
 from functools import lru_cache
 from typing import Any, NamedTuple
 
@@ -143,7 +142,7 @@ def _told(scene: Scene, light: Light, shading: Shading, *others: Any) -> Drawn:
     from shapely.errors import ShapelyError
 
     failed: Exception | None = None
-    for tried in (light, *(_beside(light, hair) for hair in HAIRS)):
+    for tried in (light, *map(light.beside, HAIRS)):
         try:
             return Drawn(_areas(scene, tried, shading, *others), exact=tried is light)
         except ShapelyError as error:
@@ -151,16 +150,6 @@ def _told(scene: Scene, light: Light, shading: Shading, *others: Any) -> Drawn:
     raise ShadingError(
         _("Under this light areas fall together that should lie apart: turn it a little.")
     ) from failed
-
-
-def _beside(light: Light, hair: float) -> Light:
-    """A light turned by a hair, degrees, or a lamp moved by as many mm, to no round place."""
-    if isinstance(light, Lamp):
-        x, y, z = light.place_mm
-        return Lamp((x + hair, y + 0.618 * hair, z + 0.382 * hair))
-    inward = 0.618 * abs(hair) * (1.0 if light.elevation_deg < 45.0 else -1.0)
-    high = light.elevation_deg + inward
-    return replace(light, azimuth_deg=(light.azimuth_deg + hair) % 360.0, elevation_deg=high)
 
 
 @lru_cache(maxsize=3)

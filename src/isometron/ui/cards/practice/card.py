@@ -325,7 +325,7 @@ class PracticeCard(EditCard):
         self.note.setText(
             ""
             if series is None
-            else f"{min(_stage(series) + going, series.length)} / {series.length}"
+            else f"{min(series.stage + going, series.length)} / {series.length}"
         )
         self.says.setText(self._told())
         asks = self.log.asks
@@ -358,11 +358,6 @@ class PracticeCard(EditCard):
         for number, words in enumerate(choices):
             tip = _("Answer so (or type its letter on the sheet).")
             self.choices.addWidget(told_button(words, tip, partial(self._chosen, number)))
-
-
-def _stage(series: Series) -> int:
-    """How far a series has come."""
-    return series.number if series.given else len(series.done)
 
 
 def _in_time(seconds: int) -> str:
