@@ -26,10 +26,12 @@ class Plate(Label):
         super().__init__("", board)
         self._wishes, self._board = wishes, board
         self.usual = ""
-        self._standing: list[str] = []
+        self._standing: list[tuple[str, int]] = []
+        """What was said, and when."""
         self._serious = self._passing = False
         self._hinted = ""
         self._age = QElapsedTimer()
+        self._age.start()
         self.setWordWrap(True)
         self.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
@@ -45,7 +47,9 @@ class Plate(Label):
         if not self._stands.isActive():
             self.say(words)
         elif self._passing:
-            self._put([*self._standing, words] if words else self._standing, self._serious)
+            self._put(
+                [*(one for one, _at in self._standing), *([words] if words else [])], self._serious
+            )
 
     def refuse(self, sentence: str) -> None:
         """Say why something cannot be done, for a few seconds."""
@@ -62,22 +66,24 @@ class Plate(Label):
             self.clear_words()
         elif self._stands.isActive():
             self._passing = True
-            self._stands.start(max(READ_MS - self._age.elapsed(), 1))
+            last = max(at for _one, at in self._standing)
+            self._stands.start(max(READ_MS - (self._age.elapsed() - last), 1))
 
     @property
-    def _unread(self) -> bool:
-        """Whether what stands was said so shortly ago that nobody can have read it."""
-        return bool(self._standing) and not self._age.hasExpired(READ_MS)
+    def _unread(self) -> list[tuple[str, int]]:
+        """What was said so shortly ago that nobody can have read it."""
+        now = self._age.elapsed()
+        return [(one, at) for one, at in self._standing if now - at < READ_MS]
 
     def _stand(self, sentence: str, long_ms: int, *, serious: bool) -> None:
-        """A sentence that stands a while, below one that nobody can have read yet."""
-        before = self._standing if self._stands.isActive() and self._unread else []
-        said = [*(one for one in before if one != sentence), sentence][-MOST_SENTENCES:]
+        """A sentence that stands a while, below those that nobody can have read yet."""
+        before = self._unread if self._stands.isActive() else []
+        said = [*(one for one in before if one[0] != sentence), (sentence, self._age.elapsed())]
+        said = said[-MOST_SENTENCES:]
         serious = serious or (self._serious and len(said) > 1)
         self._passing = False
-        self._put(said, serious)
+        self._put([one for one, _at in said], serious)
         self._standing, self._serious = said, serious
-        self._age.start()
         self._stands.start(long_ms + READ_MS * (len(said) - 1))
 
     def clear_words(self) -> None:
