@@ -16,7 +16,7 @@ from tests.ui.desk import Desk, Unsaved  # noqa: E402
 from tests.ui.lessons import LESSONS, Hands  # noqa: E402
 
 from isometron.document.document import Document  # noqa: E402
-from isometron.files.svg import svg_of  # noqa: E402
+from isometron.files.sheet_page import svg_of  # noqa: E402
 from isometron.ui.bench.app import application  # noqa: E402
 
 OUT = ROOT / "docs" / "lessons"

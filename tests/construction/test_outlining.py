@@ -9,9 +9,10 @@ from isometron.construction.draft import Draft
 from isometron.construction.moves import Curve, Join
 from isometron.construction.order import order_of
 from isometron.construction.outlining import chained, mark_curves
-from isometron.construction.strokes import along_cubics, smooth
+from isometron.construction.strokes import smooth
 from isometron.document.building import EVERYTHING
 from isometron.document.edits import building_edits
+from isometron.drawing.curves import along_cubics
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import sample_sheet
 from isometron.perspective.conics import points_at, straight

@@ -33,12 +33,12 @@ from isometron.construction.strokes import (
     OLD,
     PAST,
     RUB,
-    ellipse_cubics,
     smooth,
 )
 from isometron.construction.telling import Teller, tilt_in_words, where_in_words
 from isometron.document.building import EVERYTHING, FRAMEWORK, METHODS, Building
 from isometron.document.edits import building_edits, sheet_edits
+from isometron.drawing.curves import ellipse_cubics
 from isometron.drawing.scene import scene_of
 from isometron.drawing.strokes import sheet_strokes
 from isometron.files.sheet_file import SAMPLES, sample_sheet

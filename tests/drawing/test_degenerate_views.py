@@ -12,7 +12,7 @@ from isometron.construction.order import order_of
 from isometron.drawing.rounds import all_circles
 from isometron.drawing.scene import scene_of
 from isometron.files.report import report_text
-from isometron.files.svg import svg_of
+from isometron.files.sheet_page import svg_of
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.projection import NEAR_MM
 from isometron.remarks.second_look import second_look

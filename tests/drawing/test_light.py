@@ -24,10 +24,9 @@ from isometron.drawing.shading.receivers import GROUND_PLANE, receivers_of, shad
 from isometron.drawing.shading.shown import hatching_of, numbers_of, washes_of
 from isometron.drawing.shading.values import span_of, steps_of, value_of
 from isometron.files.dxf import dxf_of
-from isometron.files.pdf import pdf_of
 from isometron.files.report import report_of
 from isometron.files.sheet_file import read_sheet, sample_sheet, write_sheet
-from isometron.files.svg import svg_of
+from isometron.files.sheet_page import pdf_of, svg_of
 from isometron.framework.figures import figure_of
 from isometron.framework.kinds.turned import CYLINDER
 from isometron.hiding.areas import seen_areas, skin_of

@@ -26,10 +26,9 @@ from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.picks.face import FacePick
 from isometron.drawing.scene import scene_of
 from isometron.files.dxf import dxf_of
-from isometron.files.pdf import pdf_of
 from isometron.files.report import report_of
 from isometron.files.sheet_file import sample_sheet, sheet_as_text, sheet_from_text
-from isometron.files.svg import svg_of
+from isometron.files.sheet_page import pdf_of, svg_of
 from isometron.framework.dimensions import Dimension, Held
 from isometron.framework.modules import Module
 from tests.scenes import case, sheet

@@ -15,11 +15,11 @@ from isometron.drawing import layers
 from isometron.drawing.scene import scene_of
 from isometron.drawing.strokes import sheet_strokes
 from isometron.files.formats import DRAWING, Asked
-from isometron.files.pdf import pdf_of
 from isometron.files.report import report_of
 from isometron.files.sheet_file import sample_sheet
-from isometron.files.svg import SVG_NAMESPACE, svg_of
+from isometron.files.sheet_page import pdf_of, svg_of
 from isometron.framework.box import EDGES
+from isometron.pages.svg import SVG_NAMESPACE
 from isometron.perspective.errors import FileError
 from isometron.perspective.sheet import Sheet
 from tests import exact

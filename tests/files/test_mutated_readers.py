@@ -19,7 +19,7 @@ from isometron.files.sheet_file import (
     volumes_as_text,
     volumes_from_text,
 )
-from isometron.files.svg import svg_of
+from isometron.files.sheet_page import svg_of
 from isometron.files.table import table_of, take_table
 from isometron.perspective.errors import IsometronError
 from tests.scenes import seeds

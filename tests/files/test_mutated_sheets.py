@@ -11,7 +11,7 @@ from isometron.drawing.scene import scene_of
 from isometron.files.building.orders import text_of
 from isometron.files.report import report_of
 from isometron.files.sheet_file import SAMPLES_FOLDER, sheet_as_text, sheet_from_text
-from isometron.files.svg import svg_of
+from isometron.files.sheet_page import svg_of
 from isometron.perspective.errors import FileError, IsometronError
 from isometron.remarks.second_look import second_look
 from tests.scenes import some

@@ -15,10 +15,9 @@ from isometron.drawing.curves import cubics, form_of
 from isometron.drawing.scene import scene_of
 from isometron.files.dxf import dxf_of
 from isometron.files.outline import read_outline_file
-from isometron.files.pdf import pdf_of
 from isometron.files.report import report_of
 from isometron.files.sheet_file import sheet_as_text, sheet_from_text
-from isometron.files.svg import svg_of
+from isometron.files.sheet_page import pdf_of, svg_of
 from isometron.framework.circles import FaceCircle
 from isometron.framework.kinds import turned as lathe
 from isometron.framework.kinds.extruded import Extruded

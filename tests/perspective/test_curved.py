@@ -18,7 +18,7 @@ from isometron.drawing.shading.areas import areas_of
 from isometron.drawing.stretch import stretch_of
 from isometron.files.report import report_of
 from isometron.files.sheet_file import read_sheet, sample_sheet, write_sheet
-from isometron.files.svg import svg_of
+from isometron.files.sheet_page import svg_of
 from isometron.perspective.conics import at, points_at
 from isometron.perspective.curved import CURVE_MM, direction_at, from_flat, place_points, to_flat
 from isometron.perspective.projection import project, sight_ray

@@ -8,7 +8,7 @@ from PyQt6.QtPrintSupport import QPrinter
 
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import sample_sheet
-from isometron.render.printing import OVERLAP_MM, page_of, print_sheet
+from isometron.render.printing import OVERLAP_MM, layout_of, print_sheet
 
 
 def printed(path, layout):
@@ -22,7 +22,7 @@ def printed(path, layout):
 
 
 def test_the_printer_gets_the_sheet_at_true_size(qapp, tmp_path):
-    count, pages = printed(tmp_path / "a3.pdf", page_of(sample_sheet().sheet))
+    count, pages = printed(tmp_path / "a3.pdf", layout_of((420.0, 297.0)))
     assert count == len(pages) == 1
     box = pages[0].mediabox
     assert float(box.width) * 25.4 / 72 == pytest.approx(420.0, abs=0.2)

@@ -30,7 +30,7 @@ from isometron.perspective.errors import IsometronError
 from isometron.practice.log import Log
 from isometron.remarks.second_look import second_look
 from isometron.render.painting import QtPainting
-from isometron.render.printing import page_of, print_sheet
+from isometron.render.printing import layout_of, print_sheet
 from isometron.render.small import small_png
 from isometron.ui.bench.found_reading import what_is_found
 from isometron.ui.bench.logged import SAVED, log_sheet
@@ -52,7 +52,7 @@ def bounded(monkeypatch):
         made.pieces += len(found[0])
         return found
 
-    for module in ("drawing.curves", "render.painter", "files.pdf", "files.svg"):
+    for module in ("drawing.curves", "render.painter", "pages.pdf", "pages.svg"):
         monkeypatch.setattr(f"isometron.{module}.cubics", counted)
     signal.alarm(HANGS_AFTER_S)
     try:
@@ -180,7 +180,7 @@ def test_what_the_window_does_by_itself_ends_and_shows_what_is_there(
         printer = QPrinter()
         printer.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
         printer.setOutputFileName(str(tmp_path / "print.pdf"))
-        printer.setPageLayout(page_of(document.sheet))
+        printer.setPageLayout(layout_of((document.sheet.width_mm, document.sheet.height_mm)))
         assert patiently(lambda: print_sheet(document, scene, printer), "Printing…") == 1
 
 

@@ -17,11 +17,11 @@ from isometron.practice.adapting import SERIES
 from isometron.practice.drill import drill_of, drills
 from isometron.practice.hand import SampleHand
 from isometron.practice.log import Log, now
-from isometron.practice.paper.layout import pages_of
+from isometron.practice.paper.layout import PAGE_MM, pages_of
 from isometron.practice.paper.reading import read_page
 from isometron.practice.paper.sample import photographed
-from isometron.render.exercises import page_layout, print_pages
 from isometron.render.painter import painting_on
+from isometron.render.printing import layout_of, print_pages
 from isometron.stand_ins.hand import Hand, sketch
 from isometron.ui.bench.asking import Unsaved
 from tests.scenes import case, sheet
@@ -338,7 +338,7 @@ def test_a_printed_page_is_true_to_size_and_is_read_from_its_print(card, tmp_pat
         printer = QPrinter(QPrinter.PrinterMode.HighResolution)
         printer.setOutputFormat(QPrinter.OutputFormat.PdfFormat)
         printer.setOutputFileName(str(out))
-        printer.setPageLayout(page_layout())
+        printer.setPageLayout(layout_of(PAGE_MM))
         print_pages(pages_of(exercises), printer)
     else:
         out.write_bytes(exercises_pdf(exercises))

@@ -15,7 +15,7 @@ from isometron.drawing.pencils import Pencil
 from isometron.files.dxf import dxf_of
 from isometron.files.formats import DRAWING, Format
 from isometron.files.sheet_file import sample_sheet, write_sheet
-from isometron.files.svg import svg_of
+from isometron.files.sheet_page import svg_of
 from isometron.ui.bench.app import Sheet, application, fill, show_shell
 from isometron.ui.bench.asking import Unsaved
 from isometron.ui.bench.commands.help_pages import keys_page

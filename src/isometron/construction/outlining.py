@@ -7,7 +7,8 @@ import numpy as np
 from shapely import MultiLineString, line_merge
 
 from isometron.construction.draft import Draft
-from isometron.construction.strokes import along_cubics, smooth
+from isometron.construction.strokes import smooth
+from isometron.drawing.curves import along_cubics
 from isometron.perspective.conics import points_at
 from isometron.perspective.eye import Array
 from isometron.perspective.projection import project

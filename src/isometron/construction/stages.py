@@ -31,10 +31,10 @@ from isometron.construction.strokes import (
     PAST,
     RUB,
     Stroke,
-    ellipse_cubics,
     smooth,
 )
 from isometron.construction.table import off_paper
+from isometron.drawing.curves import ellipse_cubics
 from isometron.drawing.strokes import clipped_rows
 from isometron.perspective.eye import Array
 from isometron.perspective.sheet import Sheet

@@ -1,11 +1,11 @@
 """Strokes: lines and curves as they lie on the sheet at a stage of an order, each with its age."""
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
+from isometron.drawing.curves import along_cubics
 from isometron.perspective.eye import Array
 
 NEW, OLD, RUB, KEPT, PAST, LAID = "new", "old", "rub", "kept", "past", "laid"
@@ -35,34 +35,6 @@ class Stroke:
         if self.cubics is None:
             return np.empty((0, 2)) if self.ends is None else self.ends
         return along_cubics(self.cubics)
-
-
-_T = np.linspace(0.0, 1.0, 9)[:, None]
-_ALONG = np.concatenate(
-    [(1 - _T) ** 3, 3 * _T * (1 - _T) ** 2, 3 * _T**2 * (1 - _T), _T**3], axis=1
-)
-"""(9, 4) a cubic's control points weighted at nine places along it."""
-
-
-def along_cubics(cubics: Array) -> Array:
-    """Points (8·k + 1, 2) along cubics (k, 4, 2) that follow each other."""
-    runs = np.einsum("tj,kjd->ktd", _ALONG, cubics)
-    return np.concatenate([runs[:, :-1].reshape(-1, 2), cubics[-1, 3:]])
-
-
-def ellipse_cubics(values: Array) -> Array:
-    """Eight cubics (8, 4, 2) of an ellipse (centre x and y, half axes, tilt in degrees); they are
-    off by less than 5e-6 of its half axis."""
-    cx, cy, a, b, tilt = (float(v) for v in values)
-    turn = np.radians(np.arange(0.0, 361.0, 45.0))
-    places = np.stack([np.cos(turn), np.sin(turn)], axis=1)
-    ways = 4 / 3 * math.tan(math.pi / 16) * np.stack([-np.sin(turn), np.cos(turn)], axis=1)
-    round_one = np.stack(
-        [places[:-1], places[:-1] + ways[:-1], places[1:] - ways[1:], places[1:]], axis=1
-    )
-    c, s = math.cos(math.radians(tilt)), math.sin(math.radians(tilt))
-    placed: Array = round_one * (a, b) @ np.array([[c, s], [-s, c]]) + (cx, cy)
-    return placed
 
 
 def smooth(places: Sequence[tuple[float, float]]) -> Array:

@@ -1,6 +1,7 @@
 """Sheet arcs made ready for paper and files: clipped, strung together, as ellipses or cubics."""
 
 import math
+from functools import cache
 from typing import NamedTuple
 
 import numpy as np
@@ -150,6 +151,35 @@ def cubics(arcs: Array, error_mm: float) -> tuple[Array, NDArray[np.intp]]:
     in_order = np.argsort(number, kind="stable")
     curves = np.concatenate([c for _, c in done])
     return curves[in_order], number[in_order].astype(np.intp)
+
+
+def ellipse_cubics(values: Array) -> Array:
+    """Eight cubics (8, 4, 2) of an ellipse (centre x and y, half axes, tilt in degrees); they are
+    off by less than 5e-6 of its half axis."""
+    cx, cy, a, b, tilt = (float(v) for v in values)
+    turn = np.radians(np.arange(0.0, 361.0, 45.0))
+    places = np.stack([np.cos(turn), np.sin(turn)], axis=1)
+    ways = 4 / 3 * math.tan(math.pi / 16) * np.stack([-np.sin(turn), np.cos(turn)], axis=1)
+    round_one = np.stack(
+        [places[:-1], places[:-1] + ways[:-1], places[1:] - ways[1:], places[1:]], axis=1
+    )
+    c, s = math.cos(math.radians(tilt)), math.sin(math.radians(tilt))
+    placed: Array = round_one * (a, b) @ np.array([[c, s], [-s, c]]) + (cx, cy)
+    return placed
+
+
+def along_cubics(cubics: Array, parts: int = 8) -> Array:
+    """Points (parts·k + 1, 2) along cubics (k, 4, 2) that follow each other."""
+    runs = np.einsum("tj,kjd->ktd", _weights(parts), cubics)
+    return np.concatenate([runs[:, :-1].reshape(-1, 2), cubics[-1, 3:]])
+
+
+@cache
+def _weights(parts: int) -> Array:
+    """(parts + 1, 4) a cubic's control points weighted at places along it."""
+    t = np.linspace(0.0, 1.0, parts + 1)[:, None]
+    weights = [(1 - t) ** 3, 3 * t * (1 - t) ** 2, 3 * t**2 * (1 - t), t**3]
+    return np.concatenate(weights, axis=1)
 
 
 def _off_along(gap: Array, curve: Array, t: float) -> Array:

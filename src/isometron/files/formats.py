@@ -196,13 +196,13 @@ PICTURES = tuple(
 
 
 def _svg(document: "Document", asked: Asked) -> bytes:
-    from isometron.files.svg import svg_of
+    from isometron.files.sheet_page import svg_of
 
     return svg_of(document)
 
 
 def _pdf(document: "Document", asked: Asked) -> bytes:
-    from isometron.files.pdf import pdf_of
+    from isometron.files.sheet_page import pdf_of
 
     return pdf_of(document)
 

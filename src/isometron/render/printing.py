@@ -1,6 +1,7 @@
-"""The sheet on a printer at 1 : 1, over several pages when the printer's paper is smaller."""
+"""Pages on a printer at true size; the sheet over several when the printer's paper is smaller."""
 
 import math
+from collections.abc import Sequence
 
 from PyQt6.QtCore import QMarginsF, QPointF, QRectF, QSizeF
 from PyQt6.QtGui import QColor, QPageLayout, QPageSize, QPainter, QPen
@@ -8,9 +9,12 @@ from PyQt6.QtPrintSupport import QPrinter
 
 from isometron.document.document import Document
 from isometron.drawing.scene import Scene
+from isometron.files.sheet_page import sheet_page
+from isometron.pages.page import Page, Place
 from isometron.perspective.errors import FileError
-from isometron.perspective.sheet import Sheet
-from isometron.render.picture import paint_sheet
+from isometron.render.pages import paint
+from isometron.render.painter import painting_on
+from isometron.render.picture import paint_page
 from isometron.render.view import View
 from isometron.words import _
 
@@ -22,11 +26,25 @@ SAME_SIZE_MM = 0.6
 """Page sizes are rounded to whole points, a third of a millimetre each way."""
 
 
-def page_of(sheet: Sheet) -> QPageLayout:
-    """A page of the sheet's own size without margins."""
-    size = QPageSize(QSizeF(*sorted((sheet.width_mm, sheet.height_mm))), QPageSize.Unit.Millimeter)
-    way = QPageLayout.Orientation.Landscape if sheet.lying else QPageLayout.Orientation.Portrait
+def layout_of(size_mm: Place) -> QPageLayout:
+    """A page of a size without margins: the page brings its own."""
+    lying = size_mm[0] > size_mm[1]
+    size = QPageSize(QSizeF(*sorted(size_mm)), QPageSize.Unit.Millimeter)
+    way = QPageLayout.Orientation.Landscape if lying else QPageLayout.Orientation.Portrait
     return QPageLayout(size, way, QMarginsF())
+
+
+def print_pages(pages: Sequence[Page], printer: QPrinter) -> None:
+    """Print pages at true size, measured from the corner of the paper. Raises FileError."""
+    printer.setFullPage(True)
+    scale = printer.resolution() / MM_PER_INCH
+    with painting_on(printer) as painter:
+        if not painter.isActive():
+            raise FileError(_("The printer does not answer: choose another one, or write a PDF."))
+        for number, page in enumerate(pages):
+            if number:
+                printer.newPage()
+            paint(painter, View(scale, 0.0, page.size_mm[1] * scale), page.items)
 
 
 def print_sheet(document: Document, scene: Scene, printer: QPrinter) -> int:
@@ -43,10 +61,10 @@ def print_sheet(document: Document, scene: Scene, printer: QPrinter) -> int:
     columns = 1 if whole else _pages(sheet.width_mm, part.width())
     rows = 1 if whole else _pages(sheet.height_mm, part.height())
     scale = printer.resolution() / MM_PER_INCH
-    painter = QPainter()
-    if not painter.begin(printer):
-        raise FileError(_("The printer does not answer: choose another one, or draw to a PDF."))
-    try:
+    page = sheet_page(document, scene)
+    with painting_on(printer) as painter:
+        if not painter.isActive():
+            raise FileError(_("The printer does not answer: choose another one, or draw to a PDF."))
         for number in range(columns * rows):
             if number:
                 printer.newPage()
@@ -62,11 +80,9 @@ def print_sheet(document: Document, scene: Scene, printer: QPrinter) -> int:
                 )
             )
             view = View(scale, left * scale, bottom * scale)
-            paint_sheet(painter, view, document, scene)
+            paint_page(painter, view, page, page.items)
             if not whole:
                 _joining_marks(painter, part, scale)
-    finally:
-        painter.end()
     return columns * rows
 
 

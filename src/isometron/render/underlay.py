@@ -1,13 +1,14 @@
 """The picture under the sheet, at its true place."""
 
+import math
+
 from PyQt6.QtCore import QPointF
-from PyQt6.QtGui import QPainter, QPainterPath, QTransform
+from PyQt6.QtGui import QImage, QPainter, QPainterPath, QTransform
 
 from isometron.document.document import Document
 from isometron.document.edits.pictures.bringing import underlay_of
-from isometron.document.picture import Laid, SheetPicture
 from isometron.render.images import whole
-from isometron.render.view import View
+from isometron.render.view import Point, View
 
 
 def paint_underlay(
@@ -19,27 +20,30 @@ def paint_underlay(
     if laid is None or picture is None:
         return
     image = whole(picture.file)
-    if image.isNull():
-        return
+    size = picture.width * laid.mm_per_px, picture.height * laid.mm_per_px
     painter.save()
     if paper is not None:
         painter.setClipPath(paper)
     painter.setOpacity(laid.strength)
-    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-    painter.setTransform(_way(view, laid, picture, image.width(), image.height()), True)
-    painter.drawImage(QPointF(0, 0), image)
+    paint_picture(painter, view, image, laid.on_sheet((0.0, 0.0)), size, laid.turn_deg)
     painter.restore()
 
 
-def _way(view: View, laid: Laid, picture: SheetPicture, wide: int, high: int) -> QTransform:
-    """From pixels of the decoded picture (down from its upper left corner) to the device."""
-    origin, right, down = (
-        view.point(laid.on_sheet(place))
-        for place in (
-            (0.0, float(picture.height)),
-            (float(picture.width), float(picture.height)),
-            (0.0, 0.0),
-        )
-    )
-    across, along = (right - origin) / wide, (down - origin) / high
-    return QTransform(across.x(), across.y(), along.x(), along.y(), origin.x(), origin.y())
+def paint_picture(
+    painter: QPainter, view: View, image: QImage, corner: Point, size: Point, turn_deg: float
+) -> None:
+    """A decoded picture by its lower left corner, its size and its turn about that, mm; nothing of
+    one that could not be decoded."""
+    if image.isNull():
+        return
+    c, s = math.cos(math.radians(turn_deg)), math.sin(math.radians(turn_deg))
+    (x, y), (wide, high) = corner, size
+    low, right = view.point(corner), view.point((x + wide * c, y + wide * s))
+    top = view.point((x - high * s, y + high * c))
+    across, along = (right - low) / image.width(), (low - top) / image.height()
+    way = QTransform(across.x(), across.y(), along.x(), along.y(), top.x(), top.y())
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+    painter.setTransform(way, True)
+    painter.drawImage(QPointF(0, 0), image)
+    painter.restore()

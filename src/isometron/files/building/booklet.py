@@ -1,18 +1,24 @@
 """The build order as a printable booklet."""
 
-import io
+from collections.abc import Iterator
 from dataclasses import replace
 from functools import partial
-from typing import Any
+
+import numpy as np
 
 from isometron.construction.moves import Mark
 from isometron.construction.stages import Rectangle, Spot, Stage, Stages
+from isometron.construction.steps import Chapter
 from isometron.construction.strokes import FINISHED, KEPT, NEW, OLD, RUB
 from isometron.construction.telling import Teller
 from isometron.document.document import Document
-from isometron.files.building.booklet_pages import Block, Flow, frame
+from isometron.drawing.pencils import Pencil
+from isometron.files.building.booklet_pages import Block, Blocks
 from isometron.files.building.order_words import CAUTION, built, heading_of, paper_of, words_of
-from isometron.files.pdf import POINTS_PER_MM
+from isometron.files.building.stage_items import framed
+from isometron.pages.flow import MM_PER_POINT, paper_of_unit
+from isometron.pages.page import Lines, Page, Pages
+from isometron.pages.pdf import pdf_of
 from isometron.perspective.lengths import write_length
 from isometron.perspective.watching import part_of_whole, tick
 from isometron.words import _, many
@@ -20,8 +26,10 @@ from isometron.words import _, many
 MOST_TOLD = 4
 """So many moves of a step are one paragraph of the booklet."""
 
-CROSS_MM, CROSS_INK = 1.5, (0.48, 0.18, 0.16)
-"""Size and colour of the cross at a measured place of the sheet at 1 : 1."""
+CROSS_MM, CROSS = 1.5, Pencil("#7a2e29", 0.3 * MM_PER_POINT)
+"""Size and pencil of the cross at a measured place of the sheet at 1 : 1."""
+
+COVER_TITLE_MM = 20.0 * MM_PER_POINT
 
 PLANNED = 0.5
 """The share of the whole work that planning the order takes, more or less."""
@@ -34,49 +42,49 @@ def booklet_of(document: Document, *, per_chapter: bool = False) -> bytes:
     """The order as a booklet: a cover with the finished drawing; every step (or chapter) with a
     picture and its words, as many to a page as fit; last the sheet at 1 : 1 with every mark. Pages
     are A4 upright, or letter for who works in inches; the last one is the sheet's own size."""
-    from reportlab import rl_config
-    from reportlab.lib.pagesizes import A4, LETTER
-    from reportlab.pdfgen.canvas import Canvas
-
-    rl_config.useA85 = 0  # streams as they are: a quarter smaller, and quicker
     with part_of_whole(0.0, PLANNED):
         order = built(document)
     stages = Stages(order, document.sheet)
-    teller = Teller(order, document.choices.unit)
-    file = io.BytesIO()
-    size = LETTER if document.choices.unit == "in" else A4
-    canvas = Canvas(file, pagesize=size, invariant=1, pageCompression=1)
-    canvas.setTitle(_("Isometron build order"))
-    canvas.setViewerPreference("PrintScaling", "None")
-    around = _around(document)
-    flow = Flow(canvas, size, stages, around)
-    _cover(flow, document, stages, size)
-    number = -1
-    hidden = document.building.hidden
-    for chapter in order.chapters:
-        begin = number + 1
+    size = paper_of_unit(document.choices.unit)
+    blocks = Blocks(size, stages, _around(document))
+    _cover(blocks, document, stages)
+    for block in (_chapters if per_chapter else _steps)(document, stages):
+        blocks.block(block)
+    pages = (*blocks.flow.pages(), _true_size(document, stages))
+    return pdf_of(Pages(_("Isometron build order"), pages))
+
+
+def _chapters(document: Document, stages: Stages) -> Iterator[Block]:
+    """Every chapter with the words of all its steps."""
+    begin, hidden = 0, document.building.hidden
+    for chapter in stages.order.chapters:
         _so_far(stages, begin)
-        number += len(chapter.steps)
-        if per_chapter:
-            words = [
-                f"{begin + i + 1}. {words_of(step)}"
-                for i, step in enumerate(chapter.steps)
-                if step.key not in hidden
-            ]
-            flow.block(Block(chapter.title, words, _all_new(stages, begin, number, document)))
-            continue
-        for i, step in enumerate(chapter.steps):
-            _so_far(stages, begin + i)
-            if step.key not in hidden:
-                behind = stages.chapter_of[begin + i] if begin + i < stages.rubs_from else 0
-                stage = (stages.own if behind else stages.after)(begin + i, around)
-                words = [f"{begin + i + 1}. {words_of(step)}", *_moves(teller.step(step))]
-                closer = partial(_other_look, stages, stage)
-                flow.block(Block(chapter.title, words, stage, closer, behind))
-    flow.end()
-    _true_size(canvas, document, stages)
-    canvas.save()
-    return file.getvalue()
+        end = begin + len(chapter.steps) - 1
+        words = [
+            f"{begin + i + 1}. {words_of(step)}"
+            for i, step in enumerate(chapter.steps)
+            if step.key not in hidden
+        ]
+        stage = _all_new(stages, begin, end, document)
+        yield Block(chapter.key, chapter.title, words, stage)
+        begin = end + 1
+
+
+def _steps(document: Document, stages: Stages) -> Iterator[Block]:
+    """Every step with its moves."""
+    teller, around = Teller(stages.order, document.choices.unit), _around(document)
+    number = -1
+    for chapter in stages.order.chapters:
+        for step in chapter.steps:
+            number += 1
+            _so_far(stages, number)
+            if step.key in document.building.hidden:
+                continue
+            behind = stages.chapter_of[number] if number < stages.rubs_from else 0
+            stage = (stages.own if behind else stages.after)(number, around)
+            words = [f"{number + 1}. {words_of(step)}", *_moves(teller.step(step))]
+            closer = partial(_other_look, stages, stage)
+            yield Block(chapter.key, chapter.title, words, stage, closer, behind)
 
 
 def _so_far(stages: Stages, done: int) -> None:
@@ -111,12 +119,12 @@ def _around(document: Document) -> tuple[float, float, float, float]:
     return (-0.5 * width, -0.25 * height, 1.5 * width, 1.4 * height)
 
 
-def _cover(flow: Flow, document: Document, stages: Stages, size: tuple[float, float]) -> None:
+def _cover(blocks: Blocks, document: Document, stages: Stages) -> None:
     """The finished drawing, what the order is, its chapters and its bounds."""
-    order, sheet = stages.order, document.sheet
-    flow.words(_("Build order"), 20.0, bold=True)
+    order, sheet, flow = stages.order, document.sheet, blocks.flow
+    flow.words(_("Build order"), COVER_TITLE_MM, bold=True)
     flow.gap()
-    flow.picture(_finished(stages, document), COVER_SHARE * size[1])
+    blocks.picture(_finished(stages, document), COVER_SHARE * flow.high)
     flow.gap()
     unit = document.choices.unit
     flow.words(
@@ -128,15 +136,21 @@ def _cover(flow: Flow, document: Document, stages: Stages, size: tuple[float, fl
     )
     flow.words(heading_of(document, order))
     flow.gap()
+    shown = {chapter.key for chapter in order.chapters if _is_shown(chapter, document)}
     for chapter in order.chapters:
+        told = many("{title}: {n} step", "{title}: {n} steps", len(chapter.steps))
         flow.words(
-            many("{title}: {n} step", "{title}: {n} steps", len(chapter.steps)).format(
-                title=chapter.title, n=len(chapter.steps)
-            )
+            told.format(title=chapter.title, n=len(chapter.steps)),
+            leads_to=chapter.key if chapter.key in shown else "",
         )
     flow.gap()
     flow.words(CAUTION)
     flow.over()
+
+
+def _is_shown(chapter: Chapter, document: Document) -> bool:
+    """Whether a chapter has a step that is not hidden from reading."""
+    return any(step.key not in document.building.hidden for step in chapter.steps)
 
 
 def _finished(stages: Stages, document: Document) -> Stage:
@@ -146,11 +160,9 @@ def _finished(stages: Stages, document: Document) -> Stage:
     return Stage(tuple(shown), ())
 
 
-def _true_size(canvas: Any, document: Document, stages: Stages) -> None:
+def _true_size(document: Document, stages: Stages) -> Page:
     """The sheet at 1 : 1 with every light line, a cross at each measured place, and the letters."""
     sheet = document.sheet
-    size = (sheet.width_mm * POINTS_PER_MM, sheet.height_mm * POINTS_PER_MM)
-    canvas.setPageSize(size)
     before = next((i for i, step in enumerate(stages.steps) if step.rubs), len(stages.steps)) - 1
     strokes = tuple(
         replace(s, age=KEPT if s.name in stages.kept else OLD)
@@ -163,13 +175,13 @@ def _true_size(canvas: Any, document: Document, stages: Stages) -> None:
         for name in stages.drawn.points
         if name in named
     )
-    frame(canvas, Stage(strokes, spots), paper_of(document), (0.0, 0.0, *size))
-    canvas.setStrokeColorRGB(*CROSS_INK)
-    canvas.setLineWidth(0.3)
-    arm = CROSS_MM * POINTS_PER_MM
-    for move in marks:
-        x, y = (mm * POINTS_PER_MM for mm in move.place)
-        if 0 <= x <= size[0] and 0 <= y <= size[1]:
-            canvas.line(x - arm, y, x + arm, y)
-            canvas.line(x, y - arm, x, y + arm)
-    canvas.showPage()
+    wide, high = sheet.width_mm, sheet.height_mm
+    whole = framed(Stage(strokes, spots), paper_of(document), (0.0, 0.0, wide, high))
+    places = [move.place for move in marks if 0 <= move.place[0] <= wide]
+    ends = [
+        ends
+        for x, y in places
+        if 0 <= y <= high
+        for ends in ((x - CROSS_MM, y, x + CROSS_MM, y), (x, y - CROSS_MM, x, y + CROSS_MM))
+    ]
+    return Page((wide, high), (whole, Lines(CROSS, np.array(ends).reshape(-1, 4))))

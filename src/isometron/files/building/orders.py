@@ -3,13 +3,13 @@ programs, and as JSON."""
 
 import json
 from collections.abc import Callable
-from xml.etree import ElementTree as ET
 
 from isometron.construction.stages import Stage, Stages
-from isometron.construction.strokes import DASHED, FINISHED, KEPT, NEW, OLD, Stroke
+from isometron.construction.strokes import DASHED, FINISHED, KEPT, NEW, OLD
 from isometron.construction.telling import Teller
 from isometron.construction.trust import OFTEN
 from isometron.document.document import Document
+from isometron.drawing.pencils import Pencil
 from isometron.files.building.order_words import (
     CAUTION,
     LOOKS,
@@ -18,14 +18,16 @@ from isometron.files.building.order_words import (
     paper_of,
     words_of,
 )
+from isometron.files.building.stage_items import Look, strokes_of
 from isometron.files.open_raster import open_raster
-from isometron.files.svg import SVG_NAMESPACE
-from isometron.perspective.eye import Array
-from isometron.perspective.sheet import Sheet
+from isometron.pages.page import Item, Layer, Page
+from isometron.pages.svg import svg_of
 from isometron.perspective.watching import part_of_whole, tick
 from isometron.words import _
 
 ORDER_VERSION = 1
+DASH_MM = (1.6, 1.2)
+TRUE_SIZE = Look(1.0, (0.0, 0.0))
 
 
 def text_of(document: Document) -> bytes:
@@ -101,54 +103,24 @@ def json_of(document: Document) -> bytes:
 def svg_stages(document: Document) -> bytes:
     """The order as SVG: one layer per step, in true millimetres, so that an underlay can be built
     up by showing layer after layer."""
-    order = built(document)
-    stages, sheet = Stages(order, document.sheet), document.sheet
-    root = ET.Element(
-        "svg",
-        {
-            "xmlns": SVG_NAMESPACE,
-            "width": f"{sheet.width_mm:g}mm",
-            "height": f"{sheet.height_mm:g}mm",
-            "viewBox": f"0 0 {sheet.width_mm:g} {sheet.height_mm:g}",
-        },
-    )
-    ET.SubElement(root, "title").text = _("Isometron build order")
-    for number, step in enumerate(stages.steps):
-        layer = ET.SubElement(
-            root, "g", {"id": f"step-{number + 1:03d}", "fill": "none", "stroke-linecap": "round"}
-        )
-        ET.SubElement(layer, "title").text = f"{number + 1}. {words_of(step)}"
-        for stroke in stages.after(number, paper_of(document)).strokes:
-            if stroke.age in FINISHED and number == stages.inked:
-                colour, width = LOOKS[stroke.age]
-            elif stroke.age == NEW:
-                colour, width = LOOKS[KEPT if stroke.name in stages.kept else OLD]
-            else:
-                continue
-            ET.SubElement(
-                layer,
-                "path",
-                {
-                    "d": _path(stroke, sheet),
-                    "stroke": colour,
-                    "stroke-width": str(width),
-                    **({"stroke-dasharray": "1.6 1.2"} if stroke.age == DASHED else {}),
-                },
-            )
-    ET.indent(root, " ")
-    content: bytes = ET.tostring(root, encoding="utf-8", xml_declaration=True)
-    return content
+    stages, sheet = Stages(built(document), document.sheet), document.sheet
+    layers = tuple(_layer(stages, number, document) for number in range(len(stages.steps)))
+    return svg_of(Page((sheet.width_mm, sheet.height_mm), layers), _("Isometron build order"))
 
 
-def _path(stroke: Stroke, sheet: Sheet) -> str:
-    """A stroke as an SVG path, in mm down from the upper edge."""
-
-    def told(points: Array) -> str:
-        return " ".join(f"{x:.4f},{sheet.height_mm - y:.4f}" for x, y in points.tolist())
-
-    if stroke.cubics is None:
-        return f"M{told(stroke.points)}"
-    return f"M{told(stroke.cubics[0, :1])} C{told(stroke.cubics[:, 1:].reshape(-1, 2))}"
+def _layer(stages: Stages, number: int, document: Document) -> Layer:
+    """What one step draws."""
+    items: list[Item] = []
+    for stroke in stages.after(number, paper_of(document)).strokes:
+        age = stroke.age
+        if age == NEW:
+            age = KEPT if stroke.name in stages.kept else OLD
+        elif age not in FINISHED or number != stages.inked:
+            continue
+        pencil = Pencil(*LOOKS[age], DASH_MM if age == DASHED else ())
+        items += strokes_of([stroke], pencil, TRUE_SIZE)
+    title = f"{number + 1}. {words_of(stages.steps[number])}"
+    return Layer(title, tuple(items), f"step-{number + 1:03d}")
 
 
 Painter = Callable[[Document, Stage], bytes]

@@ -1,23 +1,30 @@
 """The build order on one page: six to eight pictures with a sentence each, for a class."""
 
-import io
 from dataclasses import replace
-from typing import Any
 
 from isometron.construction.economy import clause
 from isometron.construction.moves import draws
 from isometron.construction.stages import Stage, Stages
 from isometron.construction.strokes import FINISHED, KEPT, NEW, RUB
 from isometron.document.document import Document
-from isometron.files.building.booklet_pages import LEADING, MARGIN_MM, frame, paper_edge
 from isometron.files.building.order_words import CAUTION, built, paper_of, words_of
-from isometron.files.pdf import POINTS_PER_MM
-from isometron.files.type_family import register
+from isometron.files.building.stage_items import edge_of, framed
+from isometron.pages.flow import (
+    GAP_MM,
+    LEADING,
+    MARGIN_MM,
+    MM_PER_POINT,
+    broken,
+    lines_of,
+    paper_of_unit,
+)
+from isometron.pages.page import Box, Item, Page, Pages, Words
+from isometron.pages.pdf import pdf_of
 from isometron.words import _
 
 COLUMNS, ROWS = 2, 4
-GAP_MM = 5.0
-HEAD_PT, WORDS_PT, TITLE_PT = 9.5, 8.5, 16.0
+HEAD_MM, WORDS_MM = 9.5 * MM_PER_POINT, 8.5 * MM_PER_POINT
+TITLE_MM, CAUTION_MM = 16.0 * MM_PER_POINT, 6.5 * MM_PER_POINT
 TOLD_LINES = 2
 """Lines of words under a picture."""
 
@@ -25,35 +32,27 @@ TOLD_LINES = 2
 def step_sheet_of(document: Document) -> bytes:
     """The order as one page: pictures that each show what is new since the one before, the last one
     the finished drawing. Raises OrderError."""
-    from reportlab.lib.pagesizes import A4, LETTER
-    from reportlab.pdfgen.canvas import Canvas
-
-    register()
-    order = built(document)
-    stages = Stages(order, document.sheet)
-    file = io.BytesIO()
-    size = LETTER if document.choices.unit == "in" else A4
-    canvas = Canvas(file, pagesize=size, invariant=1, pageCompression=1)
-    canvas.setTitle(_("Isometron step sheet"))
-    margin, gap = MARGIN_MM * POINTS_PER_MM, GAP_MM * POINTS_PER_MM
-    top = size[1] - margin - TITLE_PT
-    _line(canvas, _("Step sheet, {method}").format(method=_(order.method)), margin, top, TITLE_PT)
-    _line(canvas, CAUTION, margin, margin - WORDS_PT, 6.5)
-    top -= gap
-    wide = (size[0] - 2 * margin - (COLUMNS - 1) * gap) / COLUMNS
-    high = (top - margin - (ROWS - 1) * gap) / ROWS
+    stages = Stages(built(document), document.sheet)
+    size = paper_of_unit(document.choices.unit)
+    top = size[1] - MARGIN_MM - TITLE_MM
+    title = _("Step sheet, {method}").format(method=_(stages.order.method))
+    items: list[Item] = [
+        Words(title, (MARGIN_MM, top), TITLE_MM),
+        Words(CAUTION, (MARGIN_MM, MARGIN_MM - WORDS_MM), CAUTION_MM),
+    ]
+    top -= GAP_MM
+    wide = (size[0] - 2 * MARGIN_MM - (COLUMNS - 1) * GAP_MM) / COLUMNS
+    high = (top - MARGIN_MM - (ROWS - 1) * GAP_MM) / ROWS
     begin = 0
     for number, end in enumerate(pictured(stages)):
-        column, row = number % COLUMNS, number // COLUMNS
-        left, upper = margin + column * (wide + gap), top - row * (high + gap)
+        row, column = divmod(number, COLUMNS)
+        left, upper = MARGIN_MM + column * (wide + GAP_MM), top - row * (high + GAP_MM)
         heading, words = told(stages, begin, end)
-        shown = _shown(stages, begin, end, document)
-        _picture(canvas, document, shown, (left, upper - high, wide, high))
-        _words(canvas, f"{number + 1}. {heading}", words, (left, upper - high, wide, high))
+        box = (left, upper - high, wide, high)
+        items += _picture(document, _shown(stages, begin, end, document), box)
+        items += _words(f"{number + 1}. {heading}", words, box)
         begin = end + 1
-    canvas.showPage()
-    canvas.save()
-    return file.getvalue()
+    return pdf_of(Pages(_("Isometron step sheet"), (Page(size, tuple(items)),)))
 
 
 def pictured(stages: Stages) -> list[int]:
@@ -97,33 +96,21 @@ def _shown(stages: Stages, begin: int, end: int, document: Document) -> Stage:
     return Stage(tuple(strokes), ())
 
 
-Box = tuple[float, float, float, float]
-
-
-def _picture(canvas: Any, document: Document, stage: Stage, box: Box) -> None:
+def _picture(document: Document, stage: Stage, box: Box) -> list[Item]:
     left, bottom, wide, high = box
-    room = high - (LEADING * (TOLD_LINES * WORDS_PT + HEAD_PT))
+    room = high - (LEADING * (TOLD_LINES * WORDS_MM + HEAD_MM))
     part = paper_of(document)
     scale = min(wide / (part[2] - part[0]), room / (part[3] - part[1]))
     size = scale * (part[2] - part[0]), scale * (part[3] - part[1])
     place = (left, bottom + high - size[1], *size)
-    frame(canvas, stage, part, place)
-    paper_edge(canvas, place)
+    return [framed(stage, part, place), edge_of(place)]
 
 
-def _words(canvas: Any, heading: str, words: str, box: Box) -> None:
-    from reportlab.lib.utils import simpleSplit
-
+def _words(heading: str, words: str, box: Box) -> list[Item]:
     left, bottom, wide, _unused = box
-    y = bottom + LEADING * TOLD_LINES * WORDS_PT
-    for line in simpleSplit(heading, "B612-Bold", HEAD_PT, wide)[:1]:
-        _line(canvas, line, left, y, HEAD_PT, "B612-Bold")
-    for line in simpleSplit(words, "B612", WORDS_PT, wide):
-        y -= LEADING * WORDS_PT
-        _line(canvas, line, left, y, WORDS_PT)
-
-
-def _line(canvas: Any, text: str, x: float, y: float, size: float, face: str = "B612") -> None:
-    canvas.setFillColorRGB(0.12, 0.14, 0.15)
-    canvas.setFont(face, size)
-    canvas.drawString(x, y, text)
+    y = bottom + LEADING * TOLD_LINES * WORDS_MM
+    head = broken(heading, wide, HEAD_MM, bold=True)[:1]
+    return [
+        *(Words(line, (left, y), HEAD_MM, bold=True) for line in head),
+        *lines_of(broken(words, wide, WORDS_MM), left, y, WORDS_MM),
+    ]

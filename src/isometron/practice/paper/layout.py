@@ -10,11 +10,12 @@ import io
 import zlib
 from collections.abc import Sequence
 from functools import cache
-from typing import Any, NamedTuple
+from typing import Any
 
 import numpy as np
 
-from isometron.drawing.pencils import TEAL
+from isometron.drawing.pencils import GRAPHITE, TEAL, Pencil
+from isometron.pages.page import END, Boxes, Item, Lines, Page, Picture, Placed, Words
 from isometron.perspective.eye import Array
 from isometron.practice.drill import HIGH_MM, WIDE_MM, Exercise, Point, drill_of, drills, first_key
 from isometron.practice.scenery import crosses
@@ -40,33 +41,6 @@ FINE = 100
 """Difficulties on paper are whole hundredths."""
 
 
-class Ink(NamedTuple):
-    """Lines (n, 4) of a colour and width, mm of the page."""
-
-    colour: str
-    width_mm: float
-    lines: Array
-
-
-class Words(NamedTuple):
-    """Words that begin (or end) at a place of the page, their size in mm."""
-
-    place: Point
-    size_mm: float
-    text: str
-    ends: bool = False
-
-
-class Page(NamedTuple):
-    """What is printed on a page: lines, black cells (n, 4: left, bottom, width, height), words, and
-    pictures (PNG) with the left and lower edge of the exercise they fill."""
-
-    inks: tuple[Ink, ...]
-    cells: Array
-    words: tuple[Words, ...]
-    photos: tuple[tuple[bytes, Point], ...]
-
-
 def for_paper(exercise: Exercise) -> Exercise:
     """An exercise as paper can say it: its difficulty in whole hundredths."""
     rounded = round(exercise.difficulty * FINE) / FINE
@@ -75,25 +49,27 @@ def for_paper(exercise: Exercise) -> Exercise:
     return drill_of(exercise.drill).exercise(exercise.seed, rounded)
 
 
-def pages_of(exercises: Sequence[Exercise], *, answers: bool = False) -> list[Page]:
+def pages_of(exercises: Sequence[Exercise], *, answers: bool = False) -> tuple[Page, ...]:
     """The pages of exercises, two on each, or of their answers to lay over them."""
-    return [
+    return tuple(
         _page(exercises[first : first + ON_PAGE], first, answers=answers)
         for first in range(0, len(exercises), ON_PAGE)
-    ]
+    )
 
 
 def _page(exercises: Sequence[Exercise], first: int, *, answers: bool) -> Page:
-    inks, words, photos, cells = [], [], [], [corner_cells()]
+    cells, photos = [corner_cells()], list[Item]()
+    lines, words = list[Item](), list[Item]()
     for number, (exercise, bottom) in enumerate(zip(exercises, BOTTOMS_MM, strict=False)):
-        shift = np.array([LEFT_MM, bottom] * 2)
-        inks += [one._replace(lines=one.lines + shift) for one in _inks(exercise, answers=answers)]
+        lines.append(Placed(_lines(exercise, answers=answers), (LEFT_MM, bottom)))
         words += _words(exercise, first + number, bottom, answers=answers)
         if not answers:
             cells.append(code_cells(exercise, bottom))
             if exercise.photo is not None:
-                photos.append((_pale(exercise.photo()), (LEFT_MM, bottom)))
-    return Page(tuple(inks), np.concatenate(cells), tuple(words), tuple(photos))
+                printed = _pale(exercise.photo())
+                photos.append(Picture(printed, (LEFT_MM, bottom), (WIDE_MM, HIGH_MM)))
+    marks = Boxes("#000000", np.concatenate(cells))
+    return Page(PAGE_MM, (*photos, *lines, marks, *words))
 
 
 def _pale(content: bytes) -> bytes:
@@ -106,7 +82,7 @@ def _pale(content: bytes) -> bytes:
     return pale.getvalue()
 
 
-def _inks(exercise: Exercise, *, answers: bool) -> list[Ink]:
+def _lines(exercise: Exercise, *, answers: bool) -> tuple[Lines, ...]:
     """What is drawn of an exercise, mm from its own lower left corner."""
     corners = np.array([[0.0, 0.0], [WIDE_MM, 0.0], [WIDE_MM, HIGH_MM], [0.0, HIGH_MM]])
     inward = np.array([[1, 1], [-1, 1], [-1, -1], [1, -1]]) * 3.0
@@ -115,17 +91,14 @@ def _inks(exercise: Exercise, *, answers: bool) -> list[Ink]:
         for corner, step in zip(corners, inward, strict=True)
         for way in ((1, 0), (0, 1))
     ]
-    found = [Ink(GREY, 0.2, np.array(ends))]
+    crops = Lines(Pencil(GREY, 0.2), np.array(ends))
     if not answers:
-        return [
-            *found,
-            Ink(PALE_BLUE, 0.25, exercise.lines),
-            Ink(PALE_BLUE, 0.3, slides(exercise)),
-        ]
+        held = Lines(Pencil(PALE_BLUE, 0.3), slides(exercise))
+        return crops, Lines(Pencil(PALE_BLUE, 0.25), exercise.lines), held
     own = [exercise.drawn, crosses(np.array(exercise.truth.places))]
     if exercise.held:
         own.append(exercise.traced(exercise.truth.places))
-    return [*found, Ink(TEAL, 0.35, np.concatenate(own))]
+    return crops, Lines(Pencil(TEAL, 0.35), np.concatenate(own))
 
 
 def slides(exercise: Exercise) -> Array:
@@ -143,16 +116,16 @@ CHOICE_MM = 46.0
 """Room that choices take across."""
 
 
-def _words(exercise: Exercise, number: int, bottom: float, *, answers: bool) -> list[Words]:
+def _words(exercise: Exercise, number: int, bottom: float, *, answers: bool) -> list[Item]:
     """The head of an exercise, its choices, and its drill, seed and difficulty in small."""
     head = f"{number + 1}  {exercise.task}"
     if answers:
         head = f"{number + 1}  {_truth_in_words(exercise)}"
-    top, found = bottom + HIGH_MM, []
+    top, found = bottom + HIGH_MM, list[Item]()
     for row, text in enumerate(_folded(head)):
-        found.append(Words((LEFT_MM, top + 6.0 - 4.2 * row), TEXT_MM, text))
+        found.append(Words(text, (LEFT_MM, top + 6.0 - 4.2 * row), TEXT_MM, GRAPHITE))
     told = f"{exercise.drill} · {exercise.seed} · {exercise.difficulty:g}"
-    found.append(Words((LEFT_MM + WIDE_MM, top + 7.4), SMALL_MM, told, ends=True))
+    found.append(Words(told, (LEFT_MM + WIDE_MM, top + 7.4), SMALL_MM, GRAPHITE, END))
     if answers:
         return found
     letters = exercise.lettered
@@ -160,9 +133,10 @@ def _words(exercise: Exercise, number: int, bottom: float, *, answers: bool) -> 
         x, y = _free_corner(exercise, len(letters))
         for n, text in enumerate(letters):
             place = (LEFT_MM + x, bottom + y + ROW_MM * (len(letters) - 1 - n))
-            found.append(Words(place, SMALL_MM, text))
+            found.append(Words(text, place, SMALL_MM, GRAPHITE))
     for text, (x, y) in exercise.words:
-        found.append(Words((LEFT_MM + x - 0.9, bottom + y - 1.1), TEXT_MM, text))
+        place = (LEFT_MM + x - 0.9, bottom + y - 1.1)
+        found.append(Words(text, place, TEXT_MM, GRAPHITE))
     return found
 
 

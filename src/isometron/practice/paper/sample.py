@@ -3,14 +3,13 @@
 from collections.abc import Sequence
 
 import numpy as np
-from numpy.typing import NDArray
 
+from isometron.pages.raster import raster_of
 from isometron.perspective.eye import Array
 from isometron.practice.drill import Answer, Exercise
-from isometron.practice.paper.layout import BOTTOMS_MM, LEFT_MM, PAGE_MM, Page, pages_of
+from isometron.practice.paper.layout import BOTTOMS_MM, LEFT_MM, pages_of
 from isometron.stand_ins.hand import Hand, draw_over, taken
 
-FINER = 4
 CURVE = 8
 """More lines than so are chords of a curve."""
 
@@ -18,7 +17,7 @@ CURVE = 8
 def photographed(exercises: Sequence[Exercise], answers: Sequence[Answer], hand: Hand) -> bytes:
     """A photograph of one printed page on which a hand has drawn answers."""
     rng = np.random.default_rng(hand.seed)
-    page = _printed(pages_of(exercises)[0], hand.px_per_mm)
+    page = raster_of(pages_of(exercises)[0], hand.px_per_mm).astype(float)
     grey = np.ones(page.shape[:2], dtype=np.float32)
     for exercise, answer, bottom in zip(exercises, answers, BOTTOMS_MM, strict=False):
         for path in strokes_for(exercise, answer):
@@ -51,27 +50,3 @@ def _off(path: Array, place: Array) -> float:
     run = path[-1] - path[0]
     share = float(np.clip((place - path[0]) @ run / max(float(run @ run), 1e-9), 0, 1))
     return float(np.hypot(*(path[0] + share * run - place)))
-
-
-def _printed(page: Page, px_per_mm: float) -> NDArray[np.float64]:
-    """A page as a printer lays it on paper (rows, columns, 3); words are left out."""
-    import cv2
-
-    wide, high = (round(side * px_per_mm) for side in PAGE_MM)
-    fine = np.full((high * FINER, wide * FINER, 3), (246, 244, 238), dtype=np.uint8)
-    scale = px_per_mm * FINER
-
-    def pixel(x: float, y: float) -> tuple[int, int]:
-        return round(x * scale - 0.5), round((PAGE_MM[1] - y) * scale - 0.5)
-
-    for ink in page.inks:
-        colour = tuple(int(ink.colour[n : n + 2], 16) for n in (1, 3, 5))
-        for x0, y0, x1, y1 in ink.lines.tolist():
-            cv2.line(
-                fine, pixel(x0, y0), pixel(x1, y1), colour, max(round(ink.width_mm * scale), 1)
-            )
-    for x, y, across, up in page.cells.tolist():
-        (left, bottom), (right, top) = pixel(x, y), pixel(x + across, y + up)
-        fine[top + 1 : bottom + 1, left + 1 : right + 1] = 20
-    small = cv2.resize(fine, (wide, high), interpolation=cv2.INTER_AREA)
-    return np.asarray(small, dtype=float)

@@ -19,10 +19,10 @@ from isometron.files.practice import exercises_pdf
 from isometron.own_places import is_there
 from isometron.perspective.errors import IsometronError
 from isometron.practice.drill import Exercise
-from isometron.practice.paper.layout import pages_of
+from isometron.practice.paper.layout import PAGE_MM, pages_of
 from isometron.practice.paper.reading import read_page
 from isometron.practice.paper.typed import exercises_in, in_words
-from isometron.render.exercises import page_layout, print_pages
+from isometron.render.printing import layout_of, print_pages
 from isometron.ui.parts.fields import TextField
 from isometron.ui.parts.plain import told_button
 from isometron.ui.parts.wishes import Wishes
@@ -85,7 +85,7 @@ class PaperRows(QWidget):
 
     def _print(self) -> None:
         printer = QPrinter(QPrinter.PrinterMode.HighResolution)
-        printer.setPageLayout(page_layout())
+        printer.setPageLayout(layout_of(PAGE_MM))
         printer.setDocName(_("Isometron exercises"))
         if QPrintDialog(printer, self).exec() != QDialog.DialogCode.Accepted:
             return
