@@ -421,7 +421,7 @@ def test_a_worm_and_a_bird_on_one_eye_level_and_a_page_of_four_views(desk, tmp_p
         assert now.width_mm < before[at.document.view].frame.width_mm
         at.run("Undo")
         assert at.document.views == before
-        at.type("frame, left", "12 mm")
+        at.type("frame left", "12 mm")
         assert at.document.views[at.document.view].frame.left_mm == 12.0
         at.press("Keep this eye's lines")
         assert at.document.views[at.document.view].before == at.document.eye

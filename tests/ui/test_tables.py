@@ -10,6 +10,9 @@ from PyQt6.QtGui import QColor
 from PyQt6.QtTest import QTest
 
 from isometron.cli import main
+from isometron.deeds.deed import Deed, Measured, Parameter
+from isometron.deeds.table import deeds
+from isometron.document.edits.shapes.shaping import lean
 from isometron.drawing.layers import LAYERS, Depends, Layer
 from isometron.drawing.pencils import Pencil
 from isometron.files.dxf import dxf_of
@@ -18,13 +21,16 @@ from isometron.files.sheet_file import sample_sheet, write_sheet
 from isometron.files.sheet_page import svg_of
 from isometron.ui.bench.app import Sheet, application, fill, show_shell
 from isometron.ui.bench.asking import Unsaved
+from isometron.ui.bench.commands.command import EDIT, of_deed
 from isometron.ui.bench.commands.help_pages import keys_page
 from isometron.ui.bench.commands.table import COMMANDS, Command
 from isometron.ui.bench.tab_table import TABS, Tab
 from isometron.ui.board.handles.handle import Handle
 from isometron.ui.board.handles.table import KINDS, Kind
+from isometron.ui.cards.volumes.shape_page import ShapePage
 from isometron.ui.parts import theme
 from isometron.ui.parts.card import EditCard
+from isometron.ui.parts.rows import Row, asking, doing
 from isometron.ui.parts.shell import Shell
 from tests.ui.desk import Answers
 
@@ -144,3 +150,32 @@ def test_a_bench_takes_its_place_in_the_shell_that_was_shown_first(tmp_path, qtb
     assert not shell.isVisible()
     shell.deleteLater()
     app.processEvents()
+
+
+def test_a_deed_is_on_its_page_in_its_menu_and_on_its_key(added, desk, monkeypatch):
+    inward = Parameter("inward", "How far both sides lean in.", Measured.LENGTH, 20.0)
+    monkeypatch.setitem(
+        deeds(),
+        "lean in",
+        Deed(
+            "lean in",
+            "Lean it in",
+            "Lean left and right in.",
+            "lean it in",
+            lambda d, given: lean(lean(d, "left", given[inward]), "right", given[inward]),
+            (inward,),
+            keys=("Ctrl+Alt+I",),
+        ),
+    )
+    monkeypatch.setattr(ShapePage, "ROWS", (Row("", asking(inward), doing("lean in")),))
+    added(COMMANDS, of_deed(EDIT, "lean in"))
+    at = desk()
+    at.page(1)
+    at.type("inward", "35 mm")
+    at.press("Lean it in")
+    assert at.document.volume.shape.leans[2:] == (35.0, 35.0)
+    at.run("Lean it in")
+    assert at.document.volume.shape.leans[2:] == (20.0, 20.0)
+    at.run("Undo")
+    assert at.document.volume.shape.leans[2:] == (35.0, 35.0)
+    assert "Lean it in" in keys_page(COMMANDS)

@@ -1,7 +1,7 @@
 """The document: one sheet seen from one eye, with its volumes and the person's choices."""
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from isometron.document.building import Building
@@ -338,3 +338,7 @@ def _refuse_unless_free(before: Volume, after: Volume) -> None:
                 name=before.name
             )
         )
+
+
+Edit = Callable[[Document], Document]
+"""A step: document → document, or an IsometronError whose message is the sentence to show."""

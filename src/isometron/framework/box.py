@@ -42,3 +42,8 @@ def rectangle_faces(axis: int) -> tuple[int, ...]:
     first, second = (other for other in range(3) if other != axis)
     made = (2 * axis, 2 * axis + 1, 2 * second, 2 * first + 1, 2 * second + 1, 2 * first)
     return tuple(made.index(face) for face in range(6))
+
+
+SIDES = (said("front"), said("back"), said("left"), said("right"), said("top"), said("base"))
+FACE_OF = {"left": 0, "right": 1, "front": 2, "back": 3, "base": 4, "top": 5}
+"""Sides of a volume by their words, and as faces of its box."""

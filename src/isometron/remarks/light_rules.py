@@ -1,12 +1,11 @@
 """The rules of the second look about values: planes that read as one."""
 
-from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 
 import numpy as np
 
-from isometron.document.document import Document
+from isometron.document.document import Document, Edit
 from isometron.document.edits.lighting import move_lamp, turn_sun
 from isometron.document.light import MOST_STEPS, Lamp, Light, Shading, Sun
 from isometron.drawing.measures import face_middle
@@ -17,8 +16,6 @@ from isometron.perspective.lengths import write_number
 from isometron.perspective.projection import project
 from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule
 from isometron.words import _
-
-Edit = Callable[[Document], Document]
 
 MOST_TURN_DEG = 60
 LIFT_SHARE = 0.5

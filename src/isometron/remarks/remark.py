@@ -4,7 +4,7 @@ from collections.abc import Callable
 from enum import IntEnum
 from typing import NamedTuple
 
-from isometron.document.document import Document
+from isometron.document.document import Document, Edit
 from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.perspective.eye import Eye
@@ -31,7 +31,7 @@ class Remedy(NamedTuple):
     """An ordinary undoable edit that puts a remark right: what its button says, and the edit."""
 
     label: str
-    edit: Callable[[Document], Document]
+    edit: Edit
 
 
 def no_remedy() -> Remedy | None:

@@ -6,7 +6,7 @@ from functools import partial
 
 import numpy as np
 
-from isometron.document.document import Document
+from isometron.document.document import Edit
 from isometron.document.edits.choosing import select
 from isometron.document.edits.eye_edits import move_eye_level, place_near_corner
 from isometron.document.edits.volume_edits import turn_volume
@@ -312,9 +312,7 @@ def _stepping_back(
     return lambda: step_back_until(look.document, index, shortfall)
 
 
-def _edit(
-    label: str, index: int, edit: Callable[[Document], Document]
-) -> Callable[[], Remedy | None]:
+def _edit(label: str, index: int, edit: Edit) -> Callable[[], Remedy | None]:
     return lambda: Remedy(label, lambda document: edit(select(document, index)))
 
 

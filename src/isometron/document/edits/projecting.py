@@ -3,12 +3,9 @@
 Every edit of the set-up is told for a flat sheet. A curved sheet is edited as the flat one with the
 same eye: what is changed is the eye or the framework, and both sheets share these."""
 
-from collections.abc import Callable
 from dataclasses import replace
 
-from isometron.document.document import Document
-
-Edit = Callable[[Document], Document]
+from isometron.document.document import Document, Edit
 
 
 def flat_twin(document: Document) -> Document:

@@ -6,6 +6,7 @@ from typing import Any, ClassVar, Protocol, TypeVar
 
 from PyQt6.QtWidgets import QComboBox, QLineEdit, QVBoxLayout, QWidget
 
+from isometron.deeds.deed import Deed, Given
 from isometron.document.document import Document
 from isometron.document.edits.proportioning import known_lengths
 from isometron.drawing.picks.pick import Pick
@@ -15,14 +16,9 @@ from isometron.ui.parts.card import Shown
 from isometron.ui.parts.fields import LengthField, NumberField, Typing
 from isometron.ui.parts.theme import scaled
 from isometron.ui.parts.wishes import Edit, Wishes
-from isometron.words import _, said
+from isometron.words import _
 
 P = TypeVar("P", bound=Pick)
-
-SIDES = (said("front"), said("back"), said("left"), said("right"), said("top"), said("base"))
-FACE_OF = {"left": 0, "right": 1, "front": 2, "back": 3, "base": 4, "top": 5}
-"""Sides of a volume by their words, as faces of its box."""
-
 
 LABEL_WIDTH = 84
 """Labels of rows are at least this wide, px, and all alike on a page."""
@@ -128,6 +124,15 @@ class Page(QWidget):
         if not isinstance(pick, kind):
             raise VolumeError(otherwise)
         return pick
+
+    def given(self, deed: Deed) -> Given:
+        """What stands on this page for the parameters of a deed, and what is picked."""
+        return Given({one.key: self.value_of(one.key) for one in deed.parameters}, self.pick)
+
+    def value_of(self, key: str) -> float:
+        """The number in a field, or of what is chosen."""
+        widget = self._named[key]
+        return float(self.chosen(key)) if isinstance(widget, QComboBox) else self.number(key)
 
     def do(self, name: str, edit: "Callable[[Page], Edit]") -> bool:
         """Ask an act of this page for its edit and wish for it; gives whether it could be done."""

@@ -1,19 +1,30 @@
 """Rows of a page as data: headings, labelled cells, and what each cell shows and does."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import KW_ONLY, dataclass
 from functools import partial
 from typing import Any, ClassVar
 
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QPushButton, QWidget
 
+from isometron.deeds.deed import Measured, Parameter
+from isometron.deeds.table import deed
 from isometron.document.document import Document
 from isometron.ui.parts.card import Shown, soft_label
-from isometron.ui.parts.fields import Choice, LengthField, NumberField, TextField
+from isometron.ui.parts.fields import (
+    AngleField,
+    Choice,
+    CountField,
+    LengthField,
+    NumberField,
+    ShareField,
+    TextField,
+)
 from isometron.ui.parts.page import Act, Cell, Page, list_anew
 from isometron.ui.parts.plain import Label
 from isometron.ui.parts.theme import font
 from isometron.ui.parts.wishes import Edit
+from isometron.words import _
 
 # Pieces
 
@@ -120,12 +131,26 @@ class Space:
 
 
 @dataclass(repr=False, eq=False)
-class Entry(Cell):
-    """A number of the document: its name for assistive technology, a whole-sentence tip, the field
-    it is typed in, how it is read from a document, and the edit that a typed number means."""
+class Keyed(Cell):
+    """A cell that acts of its page read by its key, the English of what it is called unless `words`
+    say it otherwise."""
 
     key: str
     tip: str
+    _: KW_ONLY
+    words: str = ""
+
+    @property
+    def called(self) -> str:
+        """What a person, undo and assistive technology call it."""
+        return self.words or _(self.key)
+
+
+@dataclass(repr=False, eq=False)
+class Entry(Keyed):
+    """A number of the document: its key, a whole-sentence tip, the field it is typed in, how it is
+    read from a document, and the edit that a typed number means."""
+
     kind: type[NumberField]
     value: Callable[[Document], float | None]
     edit: Callable[[Document, Any], Document]
@@ -137,7 +162,7 @@ class Entry(Cell):
     """Whether a length of it is measured upward."""
 
     def make(self, page: Page) -> QWidget:
-        made = number_field(self.kind, self.key, self.tip, page)
+        made = number_field(self, self.kind, page)
         made.caption = self.caption
         if isinstance(made, LengthField):
             made.upright = self.upright
@@ -145,7 +170,7 @@ class Entry(Cell):
         return made
 
     def _typed(self, made: NumberField, page: Page, value: Any) -> None:
-        if not page.wishes.edit(self.key, lambda d: self.done(page, d, value)):
+        if not page.wishes.edit(self.called, lambda d: self.done(page, d, value)):
             made.keep_refused()
 
     def done(self, page: Page, document: Document, value: Any) -> Document:
@@ -169,17 +194,15 @@ class Said(Cell):
 
 
 @dataclass(repr=False, eq=False)
-class Measure(Cell):
+class Measure(Keyed):
     """A number that belongs to an act of the page, not to the sheet."""
 
     needs_volume: ClassVar[bool] = True
-    key: str
-    tip: str
     kind: type[NumberField]
     proposed: float
 
     def make(self, page: Page) -> QWidget:
-        made = number_field(self.kind, self.key, self.tip, page)
+        made = number_field(self, self.kind, page)
         made.show_value(self.proposed)
         made.typed.connect(made.show_value)
         made.typed.connect(lambda _value: page.show_again())
@@ -254,12 +277,10 @@ Items = Sequence[tuple[str, int | None]]
 
 
 @dataclass(repr=False, eq=False)
-class Choosing(Cell):
+class Choosing(Keyed):
     """A choice among few. `items` may depend on what is shown; choosing one may be an edit, named
     `name`; `now` says which one a document has (None: there is nothing to choose)."""
 
-    key: str
-    tip: str
     items: Sequence[str] | Callable[[Shown], Items]
     name: str = ""
     edit: Callable[[int], Edit] | None = None
@@ -267,7 +288,7 @@ class Choosing(Cell):
 
     def make(self, page: Page) -> QWidget:
         fixed = [] if callable(self.items) else list(self.items)
-        made = Choice(self.key, self.tip, fixed)
+        made = Choice(self.called, self.tip, fixed)
         chosen = self.edit
         if chosen is not None:
             made.activated.connect(lambda n: page.wishes.edit(self.name, chosen(n)))
@@ -288,14 +309,12 @@ class Choosing(Cell):
 
 
 @dataclass(repr=False, eq=False)
-class Words(Cell):
+class Words(Keyed):
     """A field for words, broader than what stands beside it. What is `shown` follows the document
     (None: there is nothing to show);
     typed words are read by `edit`, or by an act of the page."""
 
     share: ClassVar[int] = 4
-    key: str
-    tip: str
     shown: Callable[[Shown], str | None] | None = None
     name: str = ""
     edit: Callable[[Page, str], Edit] | None = None
@@ -304,7 +323,7 @@ class Words(Cell):
     """Whether the field is empty again once its words are taken."""
 
     def make(self, page: Page) -> QWidget:
-        made = TextField(self.key, self.tip)
+        made = TextField(self.called, self.tip)
         made.setObjectName(self.key)
         made.setText(self.at_first)
         edit = self.edit
@@ -387,10 +406,32 @@ class Pair(Cell):
         return pair
 
 
-def number_field(kind: type[NumberField], name: str, tip: str, page: Page) -> NumberField:
-    """A field that says on the plate why it refuses something."""
-    made = kind(name, tip)
-    made.setObjectName(name)
+FIELD_OF: dict[Measured, type[NumberField]] = {
+    Measured.LENGTH: LengthField,
+    Measured.ANGLE: AngleField,
+    Measured.COUNT: CountField,
+    Measured.SHARE: ShareField,
+}
+
+
+def asking(parameter: Parameter) -> Keyed:
+    """The cell in which a parameter of a deed is given."""
+    if parameter.measured is Measured.CHOICE:
+        return Choosing(parameter.key, parameter.tip, [_(one) for one in parameter.choices])
+    kind = FIELD_OF[parameter.measured]
+    return Measure(parameter.key, parameter.tip, kind, parameter.default)
+
+
+def doing(key: str) -> Button:
+    """The button of a deed; what it asks for stands on the same page."""
+    one = deed(key)
+    return Button(one.text, one.tip, one.name, lambda page: one.with_given(page.given(one)))
+
+
+def number_field(cell: Keyed, kind: type[NumberField], page: Page) -> NumberField:
+    """The field of a cell, which says on the plate why it refuses something."""
+    made = kind(cell.called, cell.tip)
+    made.setObjectName(cell.key)
     made.refused.connect(page.wishes.refuse)
     return made
 

@@ -1,10 +1,10 @@
 """What the parts of the interface may wish for: one object, handed down from the window."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Protocol
 
-from isometron.document.document import Document
+from isometron.document.document import Document, Edit
 from isometron.drawing.picks.pick import Pick
 from isometron.ui.parts.theme import Room
 
@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from isometron.reading.of_picture import PictureReading
     from isometron.reading.sketch.faults import Fault
 
-Edit = Callable[[Document], Document]
+__all__ = ["Edit", "Wishes"]
 
 
 class Wishes(Protocol):

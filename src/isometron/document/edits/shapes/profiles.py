@@ -1,12 +1,12 @@
 """Edits of profiles: the outline of an extrusion, drawn flat or on its plane in the framework."""
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import replace
 
 import numpy as np
 
-from isometron.document.document import Document
+from isometron.document.document import Document, Edit
 from isometron.document.edits.choosing import in_work
 from isometron.document.edits.places.places_along import place_along, read_pairs, read_shares
 from isometron.framework.bodies.extruded import CROSS
@@ -294,7 +294,7 @@ def _contour_axis(volume: Volume) -> int:
     return shape.cross[0] if shape is not None else volume.shape.axle or 0
 
 
-def contours_as_typed(text: str) -> Callable[[Document], Document]:
+def contours_as_typed(text: str) -> Edit:
     """The edit that draws cross-contours where a person typed; blank takes them away."""
 
     def draw(document: Document) -> Document:
@@ -306,7 +306,7 @@ def contours_as_typed(text: str) -> Callable[[Document], Document]:
     return draw
 
 
-def widths_as_typed(text: str) -> Callable[[Document], Document]:
+def widths_as_typed(text: str) -> Edit:
     """The edit that gives a profile the widths a person typed."""
 
     def give(document: Document) -> Document:

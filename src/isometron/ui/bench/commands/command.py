@@ -2,10 +2,12 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING, Any, NamedTuple
 
 from PyQt6.QtGui import QAction, QKeySequence
 
+from isometron.deeds.deed import Given
+from isometron.deeds.table import deed
 from isometron.ui.bench.work import Work
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _
@@ -70,6 +72,23 @@ def pages() -> "ModuleType":
 def edit(name: str, what: Edit) -> Callable[[Work], object]:
     """One edit, by the name undo knows it by."""
     return lambda work: work.session.edit(name, what)
+
+
+def of_deed(menu: str, key: str, **own: Any) -> Command:
+    """The command of a deed; `own` is what it has besides as a command."""
+    one = deed(key)
+
+    def run(work: Work) -> object:
+        return work.session.edit(one.name, one.with_given(Given(pick=work.session.pick)))
+
+    def ready(work: Work) -> bool:
+        return one.ready(work.session.document, work.session.pick)
+
+    return Command(
+        **{"key": key, "menu": menu, "text": one.text, "tip": one.tip, "keys": one.keys}
+        | {"run": run, "needs": ready}
+        | own
+    )
 
 
 def volume_chosen(work: Work) -> bool:

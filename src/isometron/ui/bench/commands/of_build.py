@@ -2,15 +2,13 @@
 
 from collections.abc import Callable
 
-from isometron.document.edits.places import aiding, laying
-from isometron.document.edits.shapes import rounding
 from isometron.document.edits.stances import STANCES
 from isometron.document.edits.starters import STARTERS
 from isometron.ui.bench.commands.command import (
     BUILD,
     Command,
     acts,
-    edit,
+    of_deed,
     something,
     volume_chosen,
 )
@@ -64,9 +62,6 @@ def _stances() -> list[Command]:
     ]
 
 
-FLOOR_BEHIND_MM = 300.0
-"""A floor line lies so far behind everything at first."""
-
 BUILD_COMMANDS: list[Command] = [
     _tool(
         LAY_EDGE,
@@ -109,23 +104,8 @@ BUILD_COMMANDS: list[Command] = [
         "Ctrl+J",
         needs=volume_chosen,
     ),
-    Command(
-        "add box",
-        BUILD,
-        _("Add a box"),
-        _("Put a cube on the ground before us."),
-        edit(_("add a box"), laying.add_box),
-        ("Ctrl+B",),
-    ),
-    Command(
-        "floor line",
-        BUILD,
-        _("Floor line"),
-        _("Draw where floor and wall meet, a little behind everything."),
-        edit(_("floor line"), lambda d: aiding.add_aid(d, "floor line", FLOOR_BEHIND_MM)),
-        ("Ctrl+Shift+B",),
-        needs=volume_chosen,
-    ),
+    of_deed(BUILD, "add box"),
+    of_deed(BUILD, "floor line"),
     Command(
         "make cube",
         BUILD,
@@ -135,14 +115,7 @@ BUILD_COMMANDS: list[Command] = [
         ("Ctrl+K",),
         needs=volume_chosen,
     ),
-    Command(
-        "add wheel",
-        BUILD,
-        _("Add a wheel"),
-        _("Put a wheel on the ground before us."),
-        edit(_("add a wheel"), lambda d: rounding.add_round(d, "wheel")),
-        ("Ctrl+R",),
-    ),
+    of_deed(BUILD, "add wheel"),
     Command(
         "add turned",
         BUILD,

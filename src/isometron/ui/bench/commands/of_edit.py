@@ -1,11 +1,10 @@
 """The commands of the Edit menu."""
 
-from isometron.document.edits import choosing, volume_edits
 from isometron.ui.bench.commands.command import (
     EDIT,
     Command,
     acts,
-    edit,
+    of_deed,
     volume_chosen,
 )
 from isometron.ui.bench.work import Work
@@ -70,15 +69,7 @@ EDIT_COMMANDS: list[Command] = [
         lambda w: acts().paste(w),
         ("Ctrl+V",),
     ),
-    Command(
-        "duplicate",
-        EDIT,
-        _("Duplicate"),
-        _("Set copies of the chosen volumes beside them."),
-        edit(_("copy the volume"), volume_edits.duplicate_volume),
-        ("Ctrl+D",),
-        needs=lambda w: not w.pictured and volume_chosen(w),
-    ),
+    of_deed(EDIT, "duplicate", needs=lambda w: not w.pictured and volume_chosen(w)),
     Command(
         "take away",
         EDIT,
@@ -89,46 +80,10 @@ EDIT_COMMANDS: list[Command] = [
         needs=lambda w: bool(w.marks) if w.pictured else volume_chosen(w),
         named=lambda w: _("Take the mark away") if w.pictured else _("Take the volume away"),
     ),
-    Command(
-        "choose all",
-        EDIT,
-        _("Choose all"),
-        _("Choose every volume."),
-        edit(_("choose"), choosing.choose_all),
-        ("Ctrl+A",),
-        line_before=True,
-    ),
-    Command(
-        "choose group",
-        EDIT,
-        _("Choose the group"),
-        _("Choose everything in the groups of what is chosen."),
-        edit(_("choose"), choosing.choose_group),
-        ("Ctrl+Shift+G",),
-        needs=volume_chosen,
-    ),
-    Command(
-        "group",
-        EDIT,
-        _("Group"),
-        _("Make the chosen volumes one body."),
-        edit(_("group"), choosing.group_chosen),
-        ("Ctrl+G",),
-        needs=volume_chosen,
-    ),
-    Command(
-        "ungroup",
-        EDIT,
-        _("Ungroup"),
-        _("Let the chosen volumes be bodies of their own again."),
-        edit(_("ungroup"), choosing.ungroup),
-        ("Ctrl+Alt+G",),
-        needs=lambda w: (
-            any(v.group for v in choosing.chosen_volumes(w.session.document))
-            if w.session.document.chosen
-            else False
-        ),
-    ),
+    of_deed(EDIT, "choose all", line_before=True),
+    of_deed(EDIT, "choose group"),
+    of_deed(EDIT, "group"),
+    of_deed(EDIT, "ungroup"),
     Command(
         "nudge truly",
         EDIT,

@@ -1,7 +1,5 @@
 """The picture on the felt: looked at, marked, and taken hold of."""
 
-from collections.abc import Callable
-
 from PyQt6.QtCore import QEvent, QPointF, Qt
 from PyQt6.QtGui import (
     QKeyEvent,
@@ -10,7 +8,7 @@ from PyQt6.QtGui import (
     QWheelEvent,
 )
 
-from isometron.document.document import Document
+from isometron.document.document import Document, Edit
 from isometron.document.edits.pictures import marking
 from isometron.document.edits.pictures.bringing import move_corner
 from isometron.document.edits.pictures.marking import mark_of, places_of
@@ -271,7 +269,7 @@ class PictureBoard(PictureShown):
     def _given(self, places: list[Place], *, snaps: bool) -> Given:
         return Given(places, snaps, SNAP_PX / self._view.scale, self._read)
 
-    def _mark(self, name: str, edit: Callable[[Document], Document]) -> None:
+    def _mark(self, name: str, edit: Edit) -> None:
         before = self._picture
         if self.wishes.edit(name, edit) and self._picture is not None and before is not None:
             known = {mark for mark, _one in marking.every_mark(before)}

@@ -9,7 +9,7 @@ from isometron.document.kit import Hand
 from isometron.ui.parts.fields import AngleField, FineField, LengthField
 from isometron.ui.parts.page import Page
 from isometron.ui.parts.rows import Always, Entry, Heading, Rest, Row, Switch
-from isometron.words import _
+from isometron.words import _, said
 
 
 def _kit(name: str) -> Callable[[Document, float], Document]:
@@ -29,7 +29,7 @@ ROWS = (
     Row(
         _("ruler"),
         Entry(
-            _("ruler"),
+            said("ruler"),
             _("How long your ruler is: longer lines get a third mark on the way."),
             LengthField,
             lambda d: d.kit.ruler_mm,
@@ -39,7 +39,7 @@ ROWS = (
     Row(
         _("division"),
         Entry(
-            _("division"),
+            said("division"),
             _("The smallest division of your ruler; it is read to half of it."),
             LengthField,
             lambda d: d.kit.ruler_step_mm,
@@ -49,7 +49,7 @@ ROWS = (
     Row(
         _("spare paper"),
         Entry(
-            _("spare paper"),
+            said("spare paper"),
             _("How far beside the sheet you can tape paper on; 0 when you have none."),
             LengthField,
             lambda d: d.kit.spare_paper_mm,
@@ -70,7 +70,7 @@ ROWS = (
     Row(
         _("a mark errs"),
         Entry(
-            _("a mark errs"),
+            said("a mark errs"),
             _("How far your marks lie off, as a rule, either way."),
             FineField,
             lambda d: d.kit.hand.mark_mm,
@@ -80,7 +80,7 @@ ROWS = (
     Row(
         _("a line errs"),
         Entry(
-            _("a line errs"),
+            said("a line errs"),
             _("How far your ruled lines pass beside their points, as a rule."),
             FineField,
             lambda d: d.kit.hand.line_mm,
@@ -90,7 +90,7 @@ ROWS = (
     Row(
         _("a length errs"),
         Entry(
-            _("a length errs"),
+            said("a length errs"),
             _("How far off a length is that you carry with compass or strip, as a rule."),
             FineField,
             lambda d: d.kit.hand.carry_mm,
@@ -100,7 +100,7 @@ ROWS = (
     Row(
         _("set square errs"),
         Entry(
-            _("set square errs"),
+            said("set square errs"),
             _("How far off your set square stands, as a rule."),
             AngleField,
             lambda d: d.kit.hand.square_deg,

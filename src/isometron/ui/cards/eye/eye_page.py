@@ -23,7 +23,7 @@ from isometron.ui.parts.rows import (
     Wish,
 )
 from isometron.ui.parts.wishes import Edit
-from isometron.words import _
+from isometron.words import _, said
 
 OWN_SIZE = _("own size")
 LARGER = 1.1
@@ -80,7 +80,7 @@ ROWS = (
     Row(
         "",
         Choosing(
-            _("Sheet format"),
+            said("Sheet format"),
             _("The format of the paper; type any size in the two fields."),
             NAMES,
             _("sheet format"),
@@ -88,7 +88,7 @@ ROWS = (
             now=lambda shown: _named(shown.document),
         ),
         Choosing(
-            _("Upright or lying"),
+            said("Upright or lying"),
             _("Whether the paper lies (wider than high) or stands upright."),
             [_("lying"), _("upright")],
             _("turn the sheet"),
@@ -99,7 +99,7 @@ ROWS = (
     Row(
         _("sheet"),
         Entry(
-            _("sheet width"),
+            said("sheet width"),
             _("How wide the paper is."),
             LengthField,
             lambda d: d.sheet.width_mm,
@@ -107,7 +107,7 @@ ROWS = (
             caption=_("wide"),
         ),
         Entry(
-            _("sheet height"),
+            said("sheet height"),
             _("How high the paper is."),
             LengthField,
             lambda d: d.sheet.height_mm,
@@ -120,7 +120,7 @@ ROWS = (
     Row(
         _("eye level"),
         Entry(
-            _("eye level"),
+            said("eye level"),
             _("Height of the eye level above the paper's lower edge."),
             LengthField,
             lambda d: eye_level(d.eye),
@@ -131,7 +131,7 @@ ROWS = (
     Row(
         _("VP left, right"),
         Entry(
-            _("VP left"),
+            said("VP left"),
             _("Place of the left vanishing point, from the paper's left edge."),
             LengthField,
             lambda d: _point(d, "left", 0),
@@ -139,7 +139,7 @@ ROWS = (
             family="left",
         ),
         Entry(
-            _("VP right"),
+            said("VP right"),
             _("Place of the right vanishing point, from the paper's left edge."),
             LengthField,
             lambda d: _point(d, "right", 0),
@@ -150,7 +150,7 @@ ROWS = (
     Row(
         _("third point"),
         Entry(
-            _("third point"),
+            said("third point"),
             _("Height of the third point above the paper's lower edge (− is below)."),
             LengthField,
             lambda d: _point(d, "third", 1),
@@ -162,7 +162,7 @@ ROWS = (
     Row(
         _("centre of vision"),
         Entry(
-            _("centre of vision across"),
+            said("centre of vision across"),
             _("The centre of vision, from the paper's left edge."),
             LengthField,
             lambda d: d.eye.centre_of_vision_mm[0],
@@ -170,7 +170,7 @@ ROWS = (
             caption=_("right"),
         ),
         Entry(
-            _("centre of vision up"),
+            said("centre of vision up"),
             _("The centre of vision, from the paper's lower edge."),
             LengthField,
             lambda d: d.eye.centre_of_vision_mm[1],
@@ -182,7 +182,7 @@ ROWS = (
     Row(
         _("near corner"),
         Entry(
-            _("near corner across"),
+            said("near corner across"),
             _("Foot of the near edge, from the paper's left edge."),
             LengthField,
             lambda d: _corner(d, 0),
@@ -190,7 +190,7 @@ ROWS = (
             caption=_("right"),
         ),
         Entry(
-            _("near corner up"),
+            said("near corner up"),
             _("Foot of the near edge, from the paper's lower edge."),
             LengthField,
             lambda d: _corner(d, 1),
@@ -202,7 +202,7 @@ ROWS = (
     Row(
         _("near edge drawn"),
         Entry(
-            _("near edge drawn"),
+            said("near edge drawn"),
             _("Drawn length of the near edge: vanishing points stay, the eye comes closer."),
             LengthField,
             lambda d: edge.drawn_mm if not d.eye.curved and (edge := near_edge(d)) else None,
@@ -214,7 +214,7 @@ ROWS = (
     Row(
         _("eye stands at"),
         Entry(
-            _("eye across"),
+            said("eye across"),
             _("Where the eye stands on the plan, across."),
             LengthField,
             lambda d: d.eye.x_mm,
@@ -222,7 +222,7 @@ ROWS = (
             caption=_("right"),
         ),
         Entry(
-            _("eye away"),
+            said("eye away"),
             _("Where the eye stands on the plan, away from us."),
             LengthField,
             lambda d: d.eye.y_mm,
@@ -233,7 +233,7 @@ ROWS = (
     Row(
         _("eye height"),
         Entry(
-            _("eye height"),
+            said("eye height"),
             _("Height of the eye above the ground."),
             LengthField,
             lambda d: d.eye.height_mm,
@@ -244,14 +244,14 @@ ROWS = (
     Row(
         _("heading, tilt"),
         Entry(
-            _("heading"),
+            said("heading"),
             _("Where the eye looks, clockwise from above; 0° looks straight away."),
             AngleField,
             lambda d: d.eye.heading_deg,
             eye_edits.set_heading,
         ),
         Entry(
-            _("tilt"),
+            said("tilt"),
             _("How far the eye looks up (+) or down (−)."),
             AngleField,
             lambda d: d.eye.tilt_deg,
@@ -261,7 +261,7 @@ ROWS = (
     Row(
         _("step back to"),
         Entry(
-            _("station distance"),
+            said("station distance"),
             _(
                 "Distance from the eye to the picture plane: the strength of convergence. "
                 "The near edge stays as drawn."
@@ -288,7 +288,7 @@ ROWS = (
     Row(
         _("size on page"),
         Entry(
-            _("size on page"),
+            said("size on page"),
             _("Scale of the drawing at the near corner, such as 1 : 4; the view stays."),
             ScaleField,
             scale_at_near_corner,
@@ -313,14 +313,14 @@ ROWS = (
     Row(
         _("cone, ruler"),
         Entry(
-            _("cone of vision"),
+            said("cone of vision"),
             _("Full angle of the cone of vision; 60° is usual, 40° to 50° cautious."),
             AngleField,
             lambda d: d.choices.cone_deg,
             sheet_edits.set_cone,
         ),
         Entry(
-            _("ruler"),
+            said("ruler"),
             _("How long your ruler is."),
             LengthField,
             lambda d: d.kit.ruler_mm,

@@ -8,7 +8,7 @@ from typing import Any, ClassVar
 
 from PyQt6.QtWidgets import QComboBox, QWidget
 
-from isometron.document.document import Document
+from isometron.document.document import Document, Edit
 from isometron.document.edits import viewing
 from isometron.document.edits.projecting import Projecting
 from isometron.drawing.stretch import stretch_of
@@ -28,7 +28,7 @@ from isometron.ui.parts.rows import (
     Told,
     Words,
 )
-from isometron.words import _
+from isometron.words import _, said
 
 
 class ViewsPage(Page):
@@ -71,7 +71,7 @@ class Which(Choosing):
     """The views by number and name."""
 
     def make(self, page: Page) -> QWidget:
-        made = Choice(self.key, self.tip, [])
+        made = Choice(self.called, self.tip, [])
         made.activated.connect(_page(page).look_at)
         return made
 
@@ -115,18 +115,19 @@ def _nothing(document: Document, value: Any) -> Document:
 
 def _length(caption: str, tip: str, name: str) -> OfView:
     return OfView(
-        _("frame, {what}").format(what=caption),
+        f"frame {name.removesuffix('_mm')}",
         tip,
         LengthField,
         lambda d: None,
         _nothing,
         caption=caption,
+        words=_("frame, {what}").format(what=caption),
         told=lambda d, n: getattr(viewing.frame_of(d, n), name),
         given=lambda d, n, mm: viewing.set_frame(d, n, name, mm),
     )
 
 
-def _add(text: str, tip: str, edit: Callable[[Document], Document]) -> Always:
+def _add(text: str, tip: str, edit: Edit) -> Always:
     return Always(text, tip, _("one more view"), lambda page: edit)
 
 
@@ -135,7 +136,7 @@ def _scale(document: Document, number: int) -> float | None:
     return None if scale is None else 1.0 / scale
 
 
-def _take_off(page: Page) -> Callable[[Document], Document]:
+def _take_off(page: Page) -> Edit:
     def edit(document: Document) -> Document:
         number = _page(page).view_of(document)
         if number == document.view:
@@ -167,12 +168,12 @@ def _says(shown: Shown) -> str:
 ROWS: tuple[Piece, ...] = (
     Row(
         _("view"),
-        Which(_("view in work"), _("Take another view in work, or look at a plan's frame."), []),
+        Which(said("view in work"), _("Take another view in work, or look at a plan's frame."), []),
     ),
     Row(
         _("called"),
         Name(
-            _("name of the view"),
+            said("name of the view"),
             _("What stands below its frame."),
             name=_("name of a view"),
             edit=lambda page, text: lambda d: viewing.name_view(d, _page(page).view_of(d), text),
@@ -181,7 +182,7 @@ ROWS: tuple[Piece, ...] = (
     Row(
         _("drawn"),
         Choosing(
-            _("flat or curved"),
+            said("flat or curved"),
             _("Flat: straight edges stay straight. Curved: nothing stretches toward the edges."),
             [_("flat"), _("curved")],
             _("flat or curved"),
@@ -232,7 +233,7 @@ ROWS: tuple[Piece, ...] = (
     Row(
         _("scale 1 :"),
         OfView(
-            _("scale of the plan"),
+            said("scale of the plan"),
             _("A plan or elevation drawn so many times smaller than it is."),
             RatioField,
             lambda d: None,

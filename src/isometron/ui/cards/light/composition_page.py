@@ -7,7 +7,7 @@ from isometron.document.edits.finishing import mark_crop, mark_margin, set_crop,
 from isometron.ui.parts.fields import LengthField
 from isometron.ui.parts.page import Page
 from isometron.ui.parts.rows import Entry, Heading, Rest, Row, Switch
-from isometron.words import _
+from isometron.words import _, said
 
 
 def _crop(document: Document, name: str) -> float | None:
@@ -17,12 +17,13 @@ def _crop(document: Document, name: str) -> float | None:
 
 def _length(caption: str, tip: str, name: str) -> Entry:
     return Entry(
-        _("crop, {what}").format(what=caption),
+        f"crop {name.removesuffix('_mm')}",
         tip,
         LengthField,
         partial(_crop, name=name),
         lambda d, mm: set_crop(d, name, mm),
         caption=caption,
+        words=_("crop, {what}").format(what=caption),
     )
 
 
@@ -55,7 +56,7 @@ ROWS = (
             mark_margin,
         ),
         Entry(
-            _("safe margin"),
+            said("safe margin"),
             _("How far the margin lies inside the paper's edges."),
             LengthField,
             lambda d: d.finish.margin_mm,

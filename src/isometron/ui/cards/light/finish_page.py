@@ -21,7 +21,7 @@ def _sets(name: str) -> Callable[[Document, object], Document]:
 
 def _weight(key: str, tip: str, name: str) -> Row:
     return Row(
-        key,
+        _(key),
         Entry(
             key,
             tip,
@@ -52,12 +52,13 @@ def _around(what: str) -> Row:
     return Row(
         _(what),
         Choosing(
-            _("step of the {what}").format(what=_(what)),
+            f"step of {what}",
             _("Its step of grey: a step paler than the light tells, or as you want."),
             _steps,
             _("step of the {what}").format(what=_(what)),
             partial(_give, what),
             now=partial(_now, what=what),
+            words=_("step of the {what}").format(what=_(what)),
         ),
     )
 

@@ -27,7 +27,7 @@ from isometron.ui.parts.rows import (
     Told,
 )
 from isometron.ui.parts.wishes import Edit
-from isometron.words import _
+from isometron.words import _, said
 
 WAYS = (FLAT, HATCH, NUMBERS, NONE)
 WORDS = (_("flat tones"), _("hatching"), _("numbers"), _("shadows only"))
@@ -111,7 +111,7 @@ class FaceStep(Choosing):
     """The step of the picked face, given by hand or told by the light again."""
 
     def make(self, page: Page) -> QWidget:
-        made = Choice(self.key, self.tip, [])
+        made = Choice(self.called, self.tip, [])
         made.activated.connect(lambda n: self._give(page, n))
         return made
 
@@ -150,7 +150,7 @@ ROWS = (
     Row(
         _("sun"),
         Entry(
-            _("azimuth of the sun"),
+            said("azimuth of the sun"),
             _("Where the sun stands: 0° straight along world depth, 90° to the right."),
             AngleField,
             lambda d: _angle(d, "azimuth_deg"),
@@ -158,7 +158,7 @@ ROWS = (
             caption=_("at"),
         ),
         Entry(
-            _("elevation of the sun"),
+            said("elevation of the sun"),
             _("How high the sun stands: 0° level, 90° overhead."),
             AngleField,
             lambda d: _angle(d, "elevation_deg"),
@@ -170,15 +170,16 @@ ROWS = (
         _("lamp"),
         *(
             Entry(
-                _("lamp, {axis}").format(axis=name),
+                f"lamp {name}",
                 _("Where the lamp hangs in the world: right, depth and height."),
                 LengthField,
                 partial(_lamp, axis=axis),
                 lambda d, mm, a=axis: lighting.move_lamp(d, a, mm),  # type: ignore[misc]
                 caption=short,
+                words=_("lamp, {axis}").format(axis=_(name)),
             )
             for axis, (name, short) in enumerate(
-                ((_("right"), _("r")), (_("depth"), _("d")), (_("height"), _("h")))
+                ((said("right"), _("r")), (said("depth"), _("d")), (said("height"), _("h")))
             )
         ),
     ),
@@ -187,7 +188,7 @@ ROWS = (
     Row(
         _("shown as"),
         Choosing(
-            _("how values are shown"),
+            said("how values are shown"),
             _("Flat tones, strokes to the vanishing points, numbers as a key, or none."),
             WORDS,
             _("how values are shown"),
@@ -200,7 +201,7 @@ ROWS = (
     Row(
         _("steps of grey"),
         Choosing(
-            _("steps of grey"),
+            said("steps of grey"),
             _("How many steps your pencils or markers have."),
             [str(count) for count in STEPS],
             _("steps of grey"),
@@ -214,7 +215,7 @@ ROWS = (
     Row(
         _("picked face"),
         FaceStep(
-            _("step of the picked face"),
+            said("step of the picked face"),
             _("Pick a face on the sheet: its step of grey, as the light tells it or as you want."),
             _face_steps,
             _("step of a face"),

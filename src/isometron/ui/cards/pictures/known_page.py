@@ -18,7 +18,7 @@ from isometron.ui.parts.page import Page
 from isometron.ui.parts.plain import Label
 from isometron.ui.parts.rows import Always, Grid, Heading, Own, Rest, Row, Told, Words
 from isometron.ui.parts.wishes import Edit, Wishes
-from isometron.words import _, quoted
+from isometron.words import _, quoted, said
 
 
 def edges_in_work(page: Page, count: int) -> list[int]:
@@ -166,7 +166,7 @@ ROWS = (
     Row(
         _("is"),
         Words(
-            _("is"),
+            said("is"),
             _("Its true length, 62 cm say; it must be an edge of a marked corner."),
             _typed,
             _("say a length"),
@@ -178,7 +178,7 @@ ROWS = (
     Row(
         _("are as"),
         Words(
-            _("are as"),
+            said("are as"),
             _("The ratio of the first to the second, 2 : 1 say; both edges of a marked corner."),
             _typed,
             _("say a ratio"),

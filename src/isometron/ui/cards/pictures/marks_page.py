@@ -26,7 +26,7 @@ from isometron.ui.parts.rows import (
     Words,
 )
 from isometron.ui.parts.wishes import Edit
-from isometron.words import _, many
+from isometron.words import _, many, said
 
 
 class FreeWish(Wish):
@@ -182,7 +182,7 @@ ROWS = (
     Row(
         _("name"),
         Words(
-            _("name"),
+            said("name"),
             _("What you call the mark in work: it is named on the picture and in the readings."),
             _name,
             _("name a mark"),

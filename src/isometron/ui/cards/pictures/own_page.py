@@ -30,7 +30,7 @@ from isometron.ui.parts.plain import Label
 from isometron.ui.parts.rows import Always, Choosing, Entry, Heading, Own, Rest, Row, Told
 from isometron.ui.parts.theme import font
 from isometron.ui.parts.wishes import Wishes
-from isometron.words import _, many
+from isometron.words import _, many, said
 
 MOST_LISTED = 12
 
@@ -173,7 +173,7 @@ ROWS = (
     Row(
         _("paper"),
         PaperChoice(
-            _("paper"),
+            said("paper"),
             _("The format of the paper, or what else tells how large it is."),
             [*FORMATS, _(BY_DPI), _(BY_LENGTHS)],
         ),
@@ -181,7 +181,7 @@ ROWS = (
     Row(
         _("dpi"),
         Entry(
-            _("dots per inch of the scan"),
+            said("dots per inch of the scan"),
             _("How many dots per inch a scan has; its file may say it."),
             CountField,
             lambda document: None if document.photograph is None else document.photograph.dpi,
@@ -193,7 +193,7 @@ ROWS = (
         FreeWish(
             _("Straighten it"),
             _("Straighten the paper to true millimetres and find its strokes."),
-            lambda page: page.wishes.straighten(page.choice(_("paper")).currentText()),
+            lambda page: page.wishes.straighten(page.choice("paper").currentText()),
         ),
     ),
     Row(

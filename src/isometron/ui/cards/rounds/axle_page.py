@@ -13,7 +13,7 @@ from isometron.ui.parts.fields import CountField, LengthField
 from isometron.ui.parts.page import Page
 from isometron.ui.parts.rows import Button, Choosing, Entry, Heading, Measure, Rest, Row, Words
 from isometron.ui.parts.wishes import Edit
-from isometron.words import _, quoted
+from isometron.words import _, quoted, said
 
 
 def _axle(document: Document) -> int | None:
@@ -86,23 +86,23 @@ def _rings_now(shown: Shown) -> str | None:
 
 
 def _slide(page: Page) -> Edit:
-    mm = page.number(_("slide along the axle"))
+    mm = page.number("slide along the axle")
     return lambda d: rounding.slide_along_axle(d, mm)
 
 
 def _pair(page: Page) -> Edit:
-    track = page.number(_("track"))
+    track = page.number("track")
     return lambda d: rounding.pair_wheel(d, track)
 
 
 def _spokes(page: Page) -> Edit:
-    count, wide = round(page.number(_("spokes"))), page.number(_("spoke width"))
-    cut = page.chosen(_("spokes drawn as")) == 0
+    count, wide = round(page.number("spokes")), page.number("spoke width")
+    cut = page.chosen("spokes drawn as") == 0
     return lambda d: spokes.set_spokes(d, count, wide, cut=cut)
 
 
 def _axles(page: Page) -> Edit:
-    offsets = _lengths(page, page.text(_("further axles")))
+    offsets = _lengths(page, page.text("further axles"))
     return lambda d: rounding.add_axles(d, offsets)
 
 
@@ -113,7 +113,7 @@ class AxlePage(Page):
         Row(
             _("diameter"),
             Entry(
-                _("diameter"),
+                said("diameter"),
                 _("The largest diameter; the foot stays on the ground."),
                 LengthField,
                 _diameter,
@@ -123,7 +123,7 @@ class AxlePage(Page):
         Row(
             _("along the axle"),
             Entry(
-                _("length along the axle"),
+                said("length along the axle"),
                 _("Width of a wheel, height of what stands upright."),
                 LengthField,
                 _length,
@@ -133,7 +133,7 @@ class AxlePage(Page):
         Row(
             _("bore"),
             Entry(
-                _("bore"),
+                said("bore"),
                 _("Diameter of a hole along the axle; 0 fills it."),
                 LengthField,
                 _bore,
@@ -143,7 +143,7 @@ class AxlePage(Page):
         Row(
             _("axle along"),
             Choosing(
-                _("axle runs along"),
+                said("axle runs along"),
                 _("The own direction the axle runs along."),
                 [_(axis) for axis in AXES],
                 _("lay the axle"),
@@ -154,7 +154,7 @@ class AxlePage(Page):
         Row(
             "",
             Measure(
-                _("slide along the axle"),
+                said("slide along the axle"),
                 _("How far it slides along its axle."),
                 LengthField,
                 50.0,
@@ -170,7 +170,7 @@ class AxlePage(Page):
         Row(
             _("diameters"),
             Words(
-                _("inner circles"),
+                said("inner circles"),
                 _("Diameters of circles on both ends, such as 38, 12."),
                 _rings_now,
                 _("rim and hub"),
@@ -179,13 +179,13 @@ class AxlePage(Page):
         ),
         Row(
             _("spokes, wide"),
-            Measure(_("spokes"), _("How many spokes between hub and rim."), CountField, 6),
-            Measure(_("spoke width"), _("How broad each spoke is."), LengthField, 30.0),
+            Measure(said("spokes"), _("How many spokes between hub and rim."), CountField, 6),
+            Measure(said("spoke width"), _("How broad each spoke is."), LengthField, 30.0),
         ),
         Row(
             "",
             Choosing(
-                _("spokes drawn as"),
+                said("spokes drawn as"),
                 _("The sectors between them open, or only drawn on both sides."),
                 [_("open between"), _("drawn")],
             ),
@@ -195,7 +195,7 @@ class AxlePage(Page):
         Row(
             _("track"),
             Measure(
-                _("track"),
+                said("track"),
                 _("From the middle of one wheel to the middle of the other."),
                 LengthField,
                 1200.0,
@@ -210,7 +210,7 @@ class AxlePage(Page):
         Row(
             _("axles at"),
             Words(
-                _("further axles"),
+                said("further axles"),
                 _("Where further axles lie, as lengths or modules: 1.9 m, or 3 w, 4.2 w."),
             ),
             Button(

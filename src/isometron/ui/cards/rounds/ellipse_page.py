@@ -20,7 +20,7 @@ from isometron.ui.parts.rows import (
     Words,
 )
 from isometron.ui.parts.wishes import Edit
-from isometron.words import _
+from isometron.words import _, said
 
 NO_CIRCLE = _("No circle here: choose a round volume, or draw a circle on a face.")
 
@@ -69,7 +69,7 @@ class EllipsePage(Page):
         Row(
             _("circle"),
             Choosing(
-                _("circle"),
+                said("circle"),
                 _("The circle of this volume to draw."),
                 _circles,
                 _("choose"),
@@ -93,7 +93,7 @@ class EllipsePage(Page):
         Row(
             _("degrees"),
             Words(
-                _("guide degrees"),
+                said("guide degrees"),
                 _("Degrees of your ellipse guides, such as 10-80/5."),
                 lambda shown: ellipses.write_list(shown.document.kit.guide_degrees),
                 _("ellipse guides"),
@@ -103,7 +103,7 @@ class EllipsePage(Page):
         Row(
             _("sizes, mm"),
             Words(
-                _("guide sizes"),
+                said("guide sizes"),
                 _("Long axes of your ellipse guides in mm, such as 4-40/2, 50."),
                 lambda shown: ellipses.write_list(shown.document.kit.guide_sizes_mm),
                 _("ellipse guides"),

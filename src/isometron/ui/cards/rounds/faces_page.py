@@ -4,18 +4,19 @@ from isometron.document.document import Document
 from isometron.document.edits.shapes import arches, ellipses, rounding
 from isometron.drawing.picks.face import FacePick
 from isometron.framework.bodies.extruded import CROSS
+from isometron.framework.box import FACE_OF, SIDES
 from isometron.framework.circles import FaceCircle
 from isometron.perspective.errors import VolumeError
 from isometron.ui.parts.fields import AngleField, LengthField, ShareField
-from isometron.ui.parts.page import FACE_OF, SIDES, Page
+from isometron.ui.parts.page import Page
 from isometron.ui.parts.rows import Button, Choosing, Heading, Measure, Rest, Row, Words
 from isometron.ui.parts.wishes import Edit
-from isometron.words import _
+from isometron.words import _, said
 
 
 def _named(page: Page) -> str | None:
     """The side named on the page; None for the picked face."""
-    number = page.chosen(_("face"))
+    number = page.chosen("face")
     return SIDES[number - 1] if number > 0 else None
 
 
@@ -30,11 +31,11 @@ def _chosen_face(page: Page) -> int:
 
 def _circle(page: Page, *, through: bool = False) -> Edit:
     face, picked = _chosen_face(page), _named(page) is None
-    radius = page.number(_("radius")) or None
-    middle = (page.number(_("middle across")), page.number(_("middle up")))
-    typed = ellipses.read_list(page.text(_("concentric")).replace("%", "")) if not through else ()
+    radius = page.number("radius") or None
+    middle = (page.number("middle across"), page.number("middle up"))
+    typed = ellipses.read_list(page.text("concentric").replace("%", "")) if not through else ()
     shares = tuple(share / 100 for share in typed)[::-1] or (1.0,)
-    start, sweep = page.number(_("arc from")), page.number(_("arc turns"))
+    start, sweep = page.number("arc from"), page.number("arc turns")
 
     def add(document: Document) -> Document:
         which = _face_for(document, face, picked=picked)
@@ -61,8 +62,8 @@ def _hole(page: Page) -> Edit:
 
 def _arch(page: Page) -> Edit:
     axis = _chosen_face(page) // 2
-    middle, wide = page.number(_("arch middle")), page.number(_("arch width"))
-    straight = page.number(_("straight sides"))
+    middle, wide = page.number("arch middle"), page.number("arch width")
+    straight = page.number("straight sides")
     if axis == 2:
         raise VolumeError(_("An arch goes through an upright side: choose the front or the left."))
     return lambda d: arches.cut_arch(d, axis, middle, wide, straight)
@@ -82,9 +83,9 @@ def _round_end(page: Page) -> Edit:
 
 
 def _lid(page: Page) -> Edit:
-    face, what = _chosen_face(page), list(arches.LIDS)[page.chosen(_("what"))]
-    place = (page.number(_("middle across")), page.number(_("middle up")))
-    size = (page.number(_("its diameter")), page.number(_("its height")))
+    face, what = _chosen_face(page), list(arches.LIDS)[page.chosen("what")]
+    place = (page.number("middle across"), page.number("middle up"))
+    size = (page.number("its diameter"), page.number("its height"))
     return lambda d: arches.set_on_face(d, what, face, place, size)
 
 
@@ -108,7 +109,7 @@ class FacesPage(Page):
         Row(
             _("face"),
             Choosing(
-                _("face"),
+                said("face"),
                 _("The side; or pick a face on the board."),
                 [_("the picked face"), *(_(side) for side in SIDES)],
             ),
@@ -116,13 +117,13 @@ class FacesPage(Page):
         Heading(_("Circle on it")),
         Row(
             _("middle"),
-            Measure(_("middle across"), _("Middle across, a share."), ShareField, 0.5),
-            Measure(_("middle up"), _("Middle up the face, a share."), ShareField, 0.5),
+            Measure(said("middle across"), _("Middle across, a share."), ShareField, 0.5),
+            Measure(said("middle up"), _("Middle up the face, a share."), ShareField, 0.5),
         ),
         Row(
             _("radius (0 fits)"),
             Measure(
-                _("radius"),
+                said("radius"),
                 _("The radius; 0 takes the largest circle that fits."),
                 LengthField,
                 0.0,
@@ -131,15 +132,15 @@ class FacesPage(Page):
         Row(
             _("concentric"),
             Words(
-                _("concentric"),
+                said("concentric"),
                 _("Circles about the same middle, as shares: 100%, 60%, 25%."),
                 at_first="100%",
             ),
         ),
         Row(
             _("arc from, turns"),
-            Measure(_("arc from"), _("Where an arc begins."), AngleField, 0.0),
-            Measure(_("arc turns"), _("How far it turns; 360° is whole."), AngleField, 360.0),
+            Measure(said("arc from"), _("Where an arc begins."), AngleField, 0.0),
+            Measure(said("arc turns"), _("How far it turns; 360° is whole."), AngleField, 360.0),
         ),
         Row(
             "",
@@ -155,13 +156,13 @@ class FacesPage(Page):
         Heading(_("Arch from the base, through that side")),
         Row(
             _("middle, width"),
-            Measure(_("arch middle"), _("Middle of the arch."), LengthField, 100.0),
-            Measure(_("arch width"), _("Width or diameter."), LengthField, 80.0),
+            Measure(said("arch middle"), _("Middle of the arch."), LengthField, 100.0),
+            Measure(said("arch width"), _("Width or diameter."), LengthField, 80.0),
         ),
         Row(
             _("straight"),
             Measure(
-                _("straight sides"),
+                said("straight sides"),
                 _("Height of the straight sides below the bow."),
                 LengthField,
                 40.0,
@@ -186,9 +187,9 @@ class FacesPage(Page):
         Heading(_("Set on it")),
         Row(
             "",
-            Choosing(_("what"), _("What is set on the face."), [_(lid) for lid in arches.LIDS]),
-            Measure(_("its diameter"), _("Its diameter."), LengthField, 40.0),
-            Measure(_("its height"), _("How far it stands out."), LengthField, 15.0),
+            Choosing(said("what"), _("What is set on the face."), [_(lid) for lid in arches.LIDS]),
+            Measure(said("its diameter"), _("Its diameter."), LengthField, 40.0),
+            Measure(said("its height"), _("How far it stands out."), LengthField, 15.0),
             Button(_("Set on it"), _("Set it there; it follows."), _("set on the face"), _lid),
         ),
         Rest(),

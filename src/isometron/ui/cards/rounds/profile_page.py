@@ -24,7 +24,7 @@ from isometron.ui.parts.rows import (
     Words,
 )
 from isometron.ui.parts.wishes import Edit
-from isometron.words import _
+from isometron.words import _, said
 
 VIEWS = ((_("side view"), 1), (_("end view"), 0), (_("plan"), 2))
 """Views a profile may be drawn in, with the own axis it is carried along."""
@@ -61,7 +61,7 @@ def _centre_line(document: Document) -> bool | None:
 
 
 def _axis(page: Page) -> int:
-    return VIEWS[page.chosen(_("view"))][1]
+    return VIEWS[page.chosen("view")][1]
 
 
 def _begin(page: Page) -> Edit:
@@ -94,7 +94,9 @@ class ProfilePage(Page):
         Row(
             "",
             Choosing(
-                _("view"), _("The view the profile is drawn in."), [name for name, _axis in VIEWS]
+                said("view"),
+                _("The view the profile is drawn in."),
+                [name for name, _axis in VIEWS],
             ),
             Button(
                 _("Begin"),
@@ -136,7 +138,7 @@ class ProfilePage(Page):
         Row(
             _("full width"),
             Entry(
-                _("full width"),
+                said("full width"),
                 _("The width, the same on both sides of the centre plane."),
                 LengthField,
                 _thickness,
@@ -146,7 +148,7 @@ class ProfilePage(Page):
         Row(
             _("shown at"),
             Entry(
-                _("plane of the profile"),
+                said("plane of the profile"),
                 _("The plane its points lie on in the framework: 0 near side, 1/2 centre plane."),
                 ShareField,
                 _plane,
@@ -156,7 +158,7 @@ class ProfilePage(Page):
         Row(
             _("widths"),
             Words(
-                _("widths"),
+                said("widths"),
                 _("Places with widths: 0 60%, 1/2 100%, 3cm 8cm; straight for one width."),
                 _widths,
                 _("widths"),
@@ -166,7 +168,7 @@ class ProfilePage(Page):
         Row(
             _("contours at"),
             Words(
-                _("cross-contours"),
+                said("cross-contours"),
                 _("Where cross-contours are drawn: a number, or places such as 1/3 50% 3cm."),
                 _contours,
                 _("cross-contours"),

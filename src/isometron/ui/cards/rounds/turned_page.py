@@ -66,7 +66,7 @@ class TurnedPage(Page):
         Row(
             "",
             Words(
-                _("heights and radii"),
+                said("heights and radii"),
                 _("Heights with radii from the base up: 0 40, 30 45, 80 20, or 0 100%, 1/2 60%."),
                 _stations_now,
                 _("radii"),
@@ -76,7 +76,7 @@ class TurnedPage(Page):
         Row(
             _("joined"),
             Choosing(
-                _("joined"),
+                said("joined"),
                 _("How one radius runs into the next."),
                 [_(join) for join in JOINS],
                 _("join"),
@@ -87,7 +87,7 @@ class TurnedPage(Page):
         Row(
             _("contours at"),
             Words(
-                _("cross-contours"),
+                said("cross-contours"),
                 _("Where cross-contours are drawn: a number, or places such as 1/3 50% 3cm."),
                 _contours_now,
                 _("cross-contours"),

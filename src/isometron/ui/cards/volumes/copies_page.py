@@ -27,7 +27,7 @@ from isometron.ui.parts.wishes import Edit
 from isometron.words import _, said
 
 WAYS = (said("to the left point"), said("to the right point"), said("the picked edge"))
-STEPS = (_("step along width"), _("step along depth"), _("step up"))
+STEPS = (said("step along width"), said("step along depth"), said("step up"))
 
 
 def _others(shown: Shown) -> Items:
@@ -40,15 +40,15 @@ def _group(page: Page, text: str) -> Edit:
 
 
 def _mirror(page: Page) -> Edit:
-    about = page.choice(_("mirrored across")).currentData()
+    about = page.choice("mirrored across").currentData()
     if about is None:
         raise VolumeError(_("A twin needs another volume to mirror across: add one."))
-    axis = page.chosen(_("mirror square to"))
+    axis = page.chosen("mirror square to")
     return lambda d: standing.mirror(d, int(about), axis)
 
 
 def _repeat(page: Page) -> Edit:
-    count = round(page.number(_("copies")))
+    count = round(page.number("copies"))
     along = [page.number(step) for step in STEPS]
 
     def repeat(document: Document) -> Document:
@@ -66,7 +66,7 @@ def _along(page: Page) -> Array:
     """The unit direction of the row."""
     if page.shown is None or page.shown.document.volume is None:
         raise no_volume()
-    axis, document = page.chosen(_("row along")), page.shown.document
+    axis, document = page.chosen("row along"), page.shown.document
     if axis < len(AXES):
         own: Array = page.shown.document.volume.pose[1][axis]
         return own
@@ -77,7 +77,7 @@ def _along(page: Page) -> Array:
 
 
 def _in_row(page: Page) -> Edit:
-    count, length, along = round(page.number(_("in all"))), page.number(_("over")), _along(page)
+    count, length, along = round(page.number("in all")), page.number("over"), _along(page)
     return lambda d: standing.repeat_over(d, count, along, length)
 
 
@@ -88,8 +88,8 @@ def _row_told(page: Page) -> str:
         volume = page.shown.document.volume if page.shown else None
         if volume is None:
             return ""
-        count = round(page.number(_("in all")))
-        step = standing.step_over(volume, count, along, page.number(_("over")))
+        count = round(page.number("in all"))
+        step = standing.step_over(volume, count, along, page.number("over"))
         low, high = volume.reach_along(along)
     except IsometronError as error:
         return str(error)
@@ -106,13 +106,13 @@ def _row_told(page: Page) -> str:
 
 def _copies_told(page: Page) -> str:
     """How many there will be in all."""
-    return _("{n} in all").format(n=round(page.number(_("copies"))) + 1)
+    return _("{n} in all").format(n=round(page.number("copies")) + 1)
 
 
 def _round(page: Page) -> Edit:
-    about = page.choice(_("mirrored across")).currentData()
-    count, angle = round(page.number(_("copies"))), page.number(_("each turned by"))
-    axis = (2, 0, 1)[page.chosen(_("round which line"))]
+    about = page.choice("mirrored across").currentData()
+    count, angle = round(page.number("copies")), page.number("each turned by")
+    axis = (2, 0, 1)[page.chosen("round which line")]
     if about is None:
         raise VolumeError(_("A repeat round a middle needs another volume: add one."))
 
@@ -136,7 +136,7 @@ class CopiesPage(Page):
         Row(
             _("group"),
             Words(
-                _("group"),
+                said("group"),
                 _("The group the chosen volumes belong to."),
                 lambda shown: shown.document.volume.group if shown.document.volume else None,
                 _("group"),
@@ -168,13 +168,13 @@ class CopiesPage(Page):
         Row(
             _("across"),
             Choosing(
-                _("mirrored across"), _("The volume whose centre plane is the mirror."), _others
+                said("mirrored across"), _("The volume whose centre plane is the mirror."), _others
             ),
         ),
         Row(
             _("square to its"),
             Choosing(
-                _("mirror square to"),
+                said("mirror square to"),
                 _("The direction the mirror is square to."),
                 [_(axis) for axis in AXES],
             ),
@@ -185,9 +185,11 @@ class CopiesPage(Page):
         Heading(_("Row")),
         Row(
             _("in all, over"),
-            Measure(_("in all"), _("How many stand in the row, the first one too."), CountField, 5),
             Measure(
-                _("over"),
+                said("in all"), _("How many stand in the row, the first one too."), CountField, 5
+            ),
+            Measure(
+                said("over"),
                 _("How long the row is, from the first one's outer side to the last one's."),
                 LengthField,
                 1000.0,
@@ -196,7 +198,7 @@ class CopiesPage(Page):
         Row(
             _("along"),
             Choosing(
-                _("row along"),
+                said("row along"),
                 _("Which way the row goes."),
                 [
                     *(_("its {side}").format(side=_(axis)) for axis in AXES),
@@ -214,7 +216,7 @@ class CopiesPage(Page):
         Heading(_("Repeat")),
         Row(
             _("copies"),
-            Measure(_("copies"), _("How many besides the one that is there."), CountField, 3.0),
+            Measure(said("copies"), _("How many besides the one that is there."), CountField, 3.0),
             Told(key="copies told", of_page=_copies_told),
         ),
         Row(
@@ -229,9 +231,9 @@ class CopiesPage(Page):
         ),
         Row(
             _("each turned"),
-            Measure(_("each turned by"), _("Turn of each copy."), AngleField, 60.0),
+            Measure(said("each turned by"), _("Turn of each copy."), AngleField, 60.0),
             Choosing(
-                _("round which line"),
+                said("round which line"),
                 _("The line through the middle of the volume chosen above."),
                 [_("upright"), _("across"), _("away")],
             ),

@@ -2,40 +2,29 @@
 
 from functools import partial
 
-from isometron.document.document import Document
-from isometron.document.edits.choosing import in_work
-from isometron.document.edits.shapes import cutting, edge_edits
-from isometron.drawing.picks.edge import EdgePick
-from isometron.drawing.picks.face import FacePick
-from isometron.framework.bodies.cuts import Cut
+from isometron.deeds import cuts as of_cuts
+from isometron.document.edits.shapes import cutting
 from isometron.framework.box import AXES
-from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.ui.parts.card import Shown
-from isometron.ui.parts.fields import LengthField, ShareField, TextField
+from isometron.ui.parts.fields import TextField
 from isometron.ui.parts.page import Page, not_yet
 from isometron.ui.parts.rows import (
     Button,
     Choosing,
     Heading,
     Items,
-    Measure,
     Rest,
     Row,
     Told,
     Words,
+    asking,
+    doing,
 )
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _, said
 
-CUT_WORDS = {
-    "L": (said("L cut"), said("Cut the full box to the shape L.")),
-    "T": (said("T cut"), said("Cut the full box to the shape T.")),
-    "U": (said("U cut"), said("Cut the full box to the shape U.")),
-    "notch": (said("notch"), said("Cut a notch into the full box.")),
-}
-WHICH, NEW = _("which cut"), _("a new cut")
-LEVELS = (said("upper"), said("lower"))
+WHICH, NEW = said("which cut"), _("a new cut")
 
 
 def _every(shown: Shown) -> Items:
@@ -46,7 +35,7 @@ def _every(shown: Shown) -> Items:
 
 
 def _span_key(axis: int) -> str:
-    return _("cut along {side}").format(side=_(AXES[axis]))
+    return f"cut along {AXES[axis]}"
 
 
 class Span(Words):
@@ -75,7 +64,13 @@ def _span(axis: int) -> Row:
     return Row(
         _(AXES[axis]),
         Span(
-            _span_key(axis), tip, None, _("change the cut"), partial(_change, axis=axis), _("all")
+            _span_key(axis),
+            tip,
+            None,
+            _("change the cut"),
+            partial(_change, axis=axis),
+            _("all"),
+            words=_("cut along {side}").format(side=_(AXES[axis])),
         ),
     )
 
@@ -109,61 +104,6 @@ def _fill(page: Page) -> Edit:
     return lambda d: cutting.fill_cut(d, number)
 
 
-def _step(page: Page) -> Edit:
-    side = cutting.EDGES_CUT[page.chosen(_("side of the step"))]
-    upper = page.chosen(_("level of the step")) == 0
-    inward, deep = page.number(_("step inward")), page.number(_("step deep"))
-    return lambda d: cutting.step_cut(d, side, upper=upper, inward=inward, deep=deep)
-
-
-def _pierce(page: Page) -> Edit:
-    axis, mm = page.chosen(_("opening runs along")), page.number(_("wall"))
-    return lambda d: cutting.pierce_opening(d, axis, mm)
-
-
-def _picked_edges(page: Page, volume: Volume) -> list[int]:
-    """The picked edge, or those round the picked face."""
-    pick = page.pick
-    if isinstance(pick, FacePick):
-        return edge_edits.edges_of_face(volume, pick.index)
-    otherwise = _("No edge is picked: click an edge, or a face for all edges round it.")
-    return [page.picked(EdgePick, otherwise).index]
-
-
-def _take_off(page: Page, *, rounded: bool) -> Edit:
-    mm, other = page.number(_("taken off")), page.number(_("on the other face"))
-    pick = page.pick
-    if not isinstance(pick, (EdgePick, FacePick)):
-        raise VolumeError(_("No edge is picked: click an edge, or a face for all edges round it."))
-
-    def off(document: Document) -> Document:
-        _index, volume = in_work(document)
-        edges = _picked_edges(page, volume)
-        return edge_edits.take_off(document, edges, mm, other or mm, rounded=rounded)
-
-    return off
-
-
-def _narrow(page: Page) -> Edit:
-    end = ("left", "right")[page.chosen(_("end that narrows"))]
-    share, over = page.number(_("narrows to")), page.number(_("over a length of"))
-    return lambda d: edge_edits.narrow(d, end, share, over)
-
-
-def _cut_other_out(document: Document) -> Document:
-    others = [i for i in document.chosen if i != document.selected]
-    if len(others) != 1:
-        raise VolumeError(_("Choose two volumes: the one to cut last, and the one to cut with."))
-    return cutting.cut_out(document, others[0])
-
-
-def _shape(name: str, cuts: tuple[Cut, ...]) -> Button:
-    text, tip = CUT_WORDS[name]
-    return Button(
-        _(text), _(tip), _(text), lambda page: partial(cutting.cut_by_fractions, cuts=cuts)
-    )
-
-
 class CutsPage(Page):
     """Every cut of the volume, and new ones."""
 
@@ -177,95 +117,25 @@ class CutsPage(Page):
             "",
             Button(_("Cut it"), _("Cut this out as a new cut."), _("cut"), _cut_new),
             Button(_("Fill it"), _("Take the chosen cut back."), _("fill the cut"), _fill),
-            Button(
-                _("Fill all"),
-                _("Take every cut back."),
-                _("fill the cuts"),
-                lambda page: cutting.fill_cuts,
-            ),
+            doing("fill cuts"),
         ),
         Heading(_("Step along an edge")),
-        Row(
-            "",
-            Choosing(
-                _("level of the step"), _("The upper or the lower edge."), [_(x) for x in LEVELS]
-            ),
-            Choosing(
-                _("side of the step"),
-                _("The side whose edge is cut."),
-                [_(side) for side in cutting.EDGES_CUT],
-            ),
-        ),
-        Row(
-            _("in, deep"),
-            Measure(_("step inward"), _("How far in, as a share."), ShareField, 0.5),
-            Measure(_("step deep"), _("How far down or up, as a share."), ShareField, 0.5),
-            Button(_("Step"), _("Cut a step along this edge."), _("step"), _step),
-        ),
+        Row("", asking(of_cuts.LEVEL), asking(of_cuts.EDGE_CUT)),
+        Row(_("in, deep"), asking(of_cuts.INWARD), asking(of_cuts.DEEP), doing("cut step")),
         Heading(_("Chosen edges")),
-        Row(
-            _("off, other"),
-            Measure(_("taken off"), _("How far from the edge, on each face."), LengthField, 20.0),
-            Measure(
-                _("on the other face"),
-                _("How far on the other face, for a lean; 0 is as far."),
-                LengthField,
-                0.0,
-            ),
-        ),
-        Row(
-            "",
-            Button(
-                _("Chamfer"),
-                _("Chamfer the picked edge, or all round the picked face."),
-                _("chamfer the edge"),
-                partial(_take_off, rounded=False),
-            ),
-            Button(
-                _("Round"),
-                _("Round the picked edge, or all round the picked face."),
-                _("round the edge"),
-                partial(_take_off, rounded=True),
-            ),
-            Button(
-                _("Sharp"),
-                _("All of its edges sharp again."),
-                _("sharp edges"),
-                lambda page: edge_edits.give_back,
-            ),
-        ),
+        Row(_("off, other"), asking(of_cuts.OFF), asking(of_cuts.OTHER)),
+        Row("", doing("chamfer edge"), doing("round edge"), doing("sharp edges")),
         Heading(_("Narrow along its width, as a nose")),
         Row(
             _("at, to, over"),
-            Choosing(_("end that narrows"), _("The end that narrows."), [_("left"), _("right")]),
-            Measure(_("narrows to"), _("Its breadth there, as a share."), ShareField, 0.75),
-            Measure(
-                _("over a length of"), _("Over how much of its width, a share."), ShareField, 0.2
-            ),
+            asking(of_cuts.END),
+            asking(of_cuts.NARROWS_TO),
+            asking(of_cuts.NARROWS_OVER),
         ),
-        Row("", Button(_("Narrow it"), _("Narrow it there."), _("narrow"), _narrow)),
+        Row("", doing("narrow end")),
         Heading(_("Shapes and openings")),
-        Row("", *(_shape(name, cuts) for name, cuts in cutting.NOTCHES.items())),
-        Row(
-            "",
-            Choosing(
-                _("opening runs along"),
-                _("Which way the opening runs."),
-                [_(axis) for axis in AXES],
-            ),
-            Measure(_("wall"), _("How thick the wall round the opening is."), LengthField, 20.0),
-            Button(
-                _("Pierce"), _("Pierce an opening that leaves this wall."), _("pierce"), _pierce
-            ),
-        ),
-        Row(
-            "",
-            Button(
-                _("Cut the other out"),
-                _("Cut the other chosen volume out of the one in work."),
-                _("cut out"),
-                lambda page: _cut_other_out,
-            ),
-        ),
+        Row("", *(doing(one.key) for one in of_cuts.NOTCHES)),
+        Row("", asking(of_cuts.RUNS), asking(of_cuts.WALL), doing("pierce")),
+        Row("", doing("cut other out")),
         Rest(),
     )

@@ -11,10 +11,10 @@ from isometron.document.edits.shapes import shaping
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.picks.face import FacePick
 from isometron.drawing.picks.surface import SurfacePick
-from isometron.framework.box import AXES
+from isometron.framework.box import AXES, FACE_OF, SIDES
 from isometron.framework.skins import PATTERN_WORDS, PATTERNS, Skin
 from isometron.ui.parts.fields import LengthField, ShareField
-from isometron.ui.parts.page import FACE_OF, SIDES, Page
+from isometron.ui.parts.page import Page
 from isometron.ui.parts.rows import (
     Always,
     Button,
@@ -27,9 +27,9 @@ from isometron.ui.parts.rows import (
     Words,
 )
 from isometron.ui.parts.wishes import Edit
-from isometron.words import _
+from isometron.words import _, said
 
-PARTS = _("parts or places")
+PARTS = said("parts or places")
 AIDS = (
     ("floor line", _("Floor line"), _("Where floor and wall meet.")),
     ("back wall", _("Back wall"), _("Floor line with upright corners.")),
@@ -61,21 +61,21 @@ def _divide_face(page: Page, axis: int) -> Edit:
 
 
 def _section(page: Page, axis: int) -> Edit:
-    share = page.number(_("section at"))
+    share = page.number("section at")
     return lambda d: shaping.section(d, axis, (share,))
 
 
 def _skin(page: Page) -> Edit:
     skin = Skin(
         0,
-        PATTERNS[page.chosen(_("pattern"))],
-        page.number(_("course high")),
-        page.number(_("course long")),
-        page.number(_("joint")),
-        page.chosen(_("skin runs")) == 1,
-        page.chosen(_("skin drawn as")) == 1,
+        PATTERNS[page.chosen("pattern")],
+        page.number("course high"),
+        page.number("course long"),
+        page.number("joint"),
+        page.chosen("skin runs") == 1,
+        page.chosen("skin drawn as") == 1,
     )
-    place, pick = page.chosen(_("skin on")), page.pick
+    place, pick = page.chosen("skin on"), page.pick
     where = ("upright", "picked", *(str(FACE_OF[side]) for side in SIDES))[place]
     face = pick.index if isinstance(pick, FacePick) else None
     bent = pick.index if isinstance(pick, SurfacePick) else -1
@@ -89,13 +89,13 @@ def _skin(page: Page) -> Edit:
 
 
 def _aid(page: Page, kind: str) -> Edit:
-    behind, thick = page.number(_("behind")), page.number(_("thick, wide"))
-    level = page.chosen(_("lines of the room")) == 1
+    behind, thick = page.number("behind"), page.number("thick, wide")
+    level = page.chosen("lines of the room") == 1
     return lambda d: aiding.add_aid(d, kind, behind, level=level, thick_mm=thick)
 
 
 def _grid(page: Page) -> Edit:
-    square = page.number(_("square"))
+    square = page.number("square")
     return lambda d: aiding.lay_grid(d, square)
 
 
@@ -130,7 +130,7 @@ class LinesPage(Page):
         Row(
             _("on"),
             Choosing(
-                _("skin on"),
+                said("skin on"),
                 _("All upright ones, the picked face or round side, or a side."),
                 [_("every upright side"), _("picked face, or front"), *(_(side) for side in SIDES)],
             ),
@@ -138,22 +138,22 @@ class LinesPage(Page):
         Row(
             _("pattern"),
             Choosing(
-                _("pattern"),
+                said("pattern"),
                 _("Staggered courses, tiles in line, boards, or ribs."),
                 [_(PATTERN_WORDS[one]) for one in PATTERNS],
             ),
-            Choosing(_("skin runs"), _("Level, or turned upright."), [_("level"), _("upright")]),
+            Choosing(said("skin runs"), _("Level, or turned upright."), [_("level"), _("upright")]),
         ),
         Row(
             _("high, long"),
-            Measure(_("course high"), _("Its true height; of ribs: apart."), LengthField, 200.0),
-            Measure(_("course long"), _("Its true length; of ribs: broad."), LengthField, 400.0),
+            Measure(said("course high"), _("Its true height; of ribs: apart."), LengthField, 200.0),
+            Measure(said("course long"), _("Its true length; of ribs: broad."), LengthField, 400.0),
         ),
         Row(
             _("joint"),
-            Measure(_("joint"), _("The joint between two; 0 draws one line."), LengthField, 0.0),
+            Measure(said("joint"), _("The joint between two; 0 draws one line."), LengthField, 0.0),
             Choosing(
-                _("skin drawn as"),
+                said("skin drawn as"),
                 _("As thin construction, or gone over."),
                 [_("thin"), _("gone over")],
             ),
@@ -176,7 +176,9 @@ class LinesPage(Page):
         Heading(_("Centre and section lines")),
         Row(
             _("at"),
-            Measure(_("section at"), _("Where the section lies, as a fraction."), ShareField, 0.5),
+            Measure(
+                said("section at"), _("Where the section lies, as a fraction."), ShareField, 0.5
+            ),
         ),
         Row(
             _("square to"),
@@ -198,7 +200,7 @@ class LinesPage(Page):
         Row(
             _("run"),
             Choosing(
-                _("lines of the room"),
+                said("lines of the room"),
                 _("Which way these lines run."),
                 [_("to the points"), _("level across")],
             ),
@@ -206,7 +208,7 @@ class LinesPage(Page):
         Row(
             _("off by"),
             Measure(
-                _("behind"),
+                said("behind"),
                 _("How far behind everything, or before it, they lie."),
                 LengthField,
                 300.0,
@@ -216,14 +218,14 @@ class LinesPage(Page):
         Row(
             _("thick, wide"),
             Measure(
-                _("thick, wide"), _("How thick a shelf is, how wide a path."), LengthField, 40.0
+                said("thick, wide"), _("How thick a shelf is, how wide a path."), LengthField, 40.0
             ),
             *(Button(w, tip, _(kind), partial(_aid, kind=kind)) for kind, w, tip in BROAD),
         ),
         Row(
             _("squares of"),
             Measure(
-                _("square"),
+                said("square"),
                 _("The side of one square of the ground grid."),
                 LengthField,
                 aiding.USUAL_SQUARE_MM,

@@ -6,12 +6,13 @@ from functools import partial
 from isometron.document.edits.faces import on_faces
 from isometron.drawing.picks.face import FacePick
 from isometron.drawing.picks.surface import SurfacePick
+from isometron.framework.box import FACE_OF, SIDES
 from isometron.framework.face_rings import OPENINGS
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import IsometronError, VolumeError
 from isometron.ui.parts.card import Shown
 from isometron.ui.parts.fields import CountField, LengthField, TextField
-from isometron.ui.parts.page import FACE_OF, SIDES, Page, not_yet
+from isometron.ui.parts.page import Page, not_yet
 from isometron.ui.parts.rows import (
     Button,
     Choosing,
@@ -27,15 +28,15 @@ from isometron.ui.parts.rows import (
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _, said
 
-WHICH, NEW = _("which opening"), _("a new opening")
+WHICH, NEW = said("which opening"), _("a new opening")
 TWINS = (
     said("this one only"),
     said("mirrored across the width"),
     said("mirrored across the depth"),
 )
-EACH = _("all together or each")
-POINTS = _("points of the outline")
-SIDE, SHAPE, TWIN = _("side of the opening"), _("shape of the opening"), _("mirrored")
+EACH = said("all together or each")
+POINTS = said("points of the outline")
+SIDE, SHAPE, TWIN = said("side of the opening"), said("shape of the opening"), said("mirrored")
 FIELDS = {
     "left": (said("from left"), said("From the left edge of the face: 20cm, 1/4 or middle.")),
     "up": (said("up"), said("From its lower edge: 20cm, 1/4 or middle.")),
@@ -60,7 +61,7 @@ class Typed(Words):
         widget.setEnabled(volume is not None)
         if volume is None or number is None or number >= len(volume.face_rings):
             return
-        field = next(name for name, (key, _tip) in FIELDS.items() if _(key) == self.key)
+        field = next(name for name, (key, _tip) in FIELDS.items() if key == self.key)
         told = on_faces.typed_of(volume, number, shown.document.choices.unit)
         widget.show_text(told[field])
 
@@ -75,7 +76,7 @@ def _change(page: Page, text: str, field: str) -> Edit:
 def _typed(field: str) -> Typed:
     key, tip = FIELDS[field]
     act = partial(_change, field=field)
-    return Typed(_(key), _(tip), None, _("change the opening"), act, AT_FIRST[field])
+    return Typed(key, _(tip), None, _("change the opening"), act, AT_FIRST[field])
 
 
 def _face(page: Page) -> Callable[[Volume], int]:
@@ -98,13 +99,13 @@ def _twin_of(page: Page) -> int | None:
 
 
 def _wanted(page: Page) -> on_faces.Wanted:
-    typed = {field: page.text(_(key)) for field, (key, _tip) in FIELDS.items()}
+    typed = {field: page.text(key) for field, (key, _tip) in FIELDS.items()}
     return on_faces.Wanted(
         OPENINGS[page.chosen(SHAPE)],
         **typed,
-        across=round(page.number(_("across"))),
-        upward=round(page.number(_("upward"))),
-        gap_mm=page.number(_("gap")),
+        across=round(page.number("across")),
+        upward=round(page.number("upward")),
+        gap_mm=page.number("gap"),
         twin=_twin_of(page),
         each=page.chosen(EACH) == 1,
     )
@@ -127,7 +128,7 @@ def _understood(page: Page) -> str:
 
 
 def _outline(page: Page, *, smooth: bool) -> Edit:
-    face, points, deep = _face(page), page.text(POINTS), page.text(_(FIELDS["deep"][0]))
+    face, points, deep = _face(page), page.text(POINTS), page.text(FIELDS["deep"][0])
     twin = _twin_of(page)
     return lambda d: on_faces.outline_on(d, face, points, deep, smooth=smooth, twin=twin)
 
@@ -212,9 +213,9 @@ class OpeningsPage(Page):
         Heading(_("Several alike")),
         Row(
             _("across, up, gap"),
-            Measure(_("across"), _("How many side by side."), CountField, 1),
-            Measure(_("upward"), _("How many one above the other."), CountField, 1),
-            Measure(_("gap"), _("What is left between two of them."), LengthField, 20.0),
+            Measure(said("across"), _("How many side by side."), CountField, 1),
+            Measure(said("upward"), _("How many one above the other."), CountField, 1),
+            Measure(said("gap"), _("What is left between two of them."), LengthField, 20.0),
         ),
         Row(
             "",

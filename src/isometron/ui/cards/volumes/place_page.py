@@ -17,10 +17,11 @@ from isometron.drawing.measures import sloping_points
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.places import off_paper
 from isometron.drawing.stands import stands
+from isometron.framework.box import FACE_OF, SIDES
 from isometron.perspective.errors import VolumeError
 from isometron.ui.parts.card import Shown
 from isometron.ui.parts.fields import AngleField, LengthField, ShareField
-from isometron.ui.parts.page import FACE_OF, SIDES, Page
+from isometron.ui.parts.page import Page
 from isometron.ui.parts.rows import (
     Button,
     Choosing,
@@ -35,7 +36,7 @@ from isometron.ui.parts.rows import (
     Words,
 )
 from isometron.ui.parts.wishes import Edit
-from isometron.words import _
+from isometron.words import _, said
 
 MOST_SLOPES = 3
 """Of more vanishing points of sloping edges than this the page says nothing."""
@@ -51,18 +52,18 @@ def _others(shown: Shown) -> Items:
 
 
 def _parent(page: Page) -> int:
-    number = page.choice(_("what it stands on")).currentData()
+    number = page.choice("what it stands on").currentData()
     if number is None:
         raise VolumeError(_("Choose another volume for it to stand on."))
     return int(number)
 
 
 def _side(page: Page) -> str:
-    return SIDES[page.chosen(_("side"))]
+    return SIDES[page.chosen("side")]
 
 
 def _stand(page: Page) -> Edit:
-    if page.choice(_("what it stands on")).currentData() is None:
+    if page.choice("what it stands on").currentData() is None:
         return standing.stand_on_ground
     parent = _parent(page)
     return lambda d: standing.stand_on(d, parent)
@@ -74,7 +75,7 @@ def _against(page: Page) -> Edit:
 
 
 def _centre(page: Page) -> Edit:
-    what = page.chosen(_("centred on what"))
+    what = page.chosen("centred on what")
     if what == len(CENTRES):
         return centre_on_sheet
     parent, face = _parent(page), FACE_OF[_side(page)]
@@ -82,24 +83,24 @@ def _centre(page: Page) -> Edit:
 
 
 def _along(page: Page) -> Edit:
-    parent, share = _parent(page), page.number(_("fraction along"))
+    parent, share = _parent(page), page.number("fraction along")
     edge = EDGE_OF_SIDE[_side(page)]
     return lambda d: standing.set_along_edge(d, parent, edge, share)
 
 
 def _round_edge(page: Page) -> Edit:
     pick = page.picked(EdgePick, _("No edge is picked: click the edge to turn it round."))
-    angle = page.number(_("turn by"))
+    angle = page.number("turn by")
     return lambda d: standing.turn_round_edge(d, pick.index, angle)
 
 
 def _in_round(page: Page) -> Edit:
-    angle = page.number(_("turn by"))
+    angle = page.number("turn by")
     return lambda d: standing.same_again_in_round(d, angle)
 
 
 def _again(page: Page) -> Edit:
-    angle = page.number(_("turn by"))
+    angle = page.number("turn by")
 
     def again(document: Document) -> Document:
         _number, volume = choosing.in_work(document)
@@ -108,7 +109,7 @@ def _again(page: Page) -> Edit:
     return again
 
 
-TURNS = (_("yaw"), _("pitch"), _("roll"))
+TURNS = (said("yaw"), said("pitch"), said("roll"))
 
 
 def _turned(document: Document) -> tuple[float, float, float] | None:
@@ -124,7 +125,7 @@ class Turn(Entry):
         turns = [volume.yaw_deg, volume.pitch_deg, volume.roll_deg]
         turns[TURNS.index(self.key)] = value
         edge = page.pick.index if isinstance(page.pick, EdgePick) else None
-        about = list(standing.TURNING_POINTS)[page.chosen(_("turned about"))]
+        about = list(standing.TURNING_POINTS)[page.chosen("turned about")]
         point = standing.turning_point(document, about, edge)
         return standing.turn_about(document, (turns[0], turns[1], turns[2]), point)
 
@@ -135,7 +136,7 @@ def _turn(number: int, tip: str) -> Row:
         return None if turns is None else turns[number]
 
     name = TURNS[number]
-    return Row(name, Turn(name, tip, AngleField, shown, lambda document, degrees: document))
+    return Row(_(name), Turn(name, tip, AngleField, shown, lambda document, degrees: document))
 
 
 def _said(shown: Shown) -> str | None:
@@ -179,7 +180,7 @@ class PlacePage(Page):
         Row(
             _("place"),
             Words(
-                _("place in words"),
+                said("place in words"),
                 _("Such as: 1.3 w behind Front axle, on the centre plane; 5 cm above ground."),
                 _said,
                 _("say its place"),
@@ -188,7 +189,7 @@ class PlacePage(Page):
         ),
         Row(
             _("with"),
-            Choosing(_("what it stands on"), _("What it stands on or against."), _others),
+            Choosing(said("what it stands on"), _("What it stands on or against."), _others),
         ),
         Row(
             "",
@@ -207,7 +208,7 @@ class PlacePage(Page):
         ),
         Row(
             "",
-            Choosing(_("side"), _("The side it is set against."), [_(side) for side in SIDES]),
+            Choosing(said("side"), _("The side it is set against."), [_(side) for side in SIDES]),
             Button(
                 _("Set against"),
                 _("Push it square against this side; it follows."),
@@ -218,7 +219,7 @@ class PlacePage(Page):
         Row(
             "",
             Measure(
-                _("fraction along"),
+                said("fraction along"),
                 _("How far along the edge, as a fraction."),
                 ShareField,
                 0.5,
@@ -233,7 +234,7 @@ class PlacePage(Page):
         Row(
             "",
             Choosing(
-                _("centred on what"),
+                said("centred on what"),
                 _("What of it the volume is centred on."),
                 [
                     *(_("its middle"), _("its width"), _("its depth"), _("its axle")),
@@ -254,14 +255,14 @@ class PlacePage(Page):
         Row(
             _("about"),
             Choosing(
-                _("turned about"),
+                said("turned about"),
                 _("What stays while it turns."),
                 [_(point) for point in standing.TURNING_POINTS],
             ),
         ),
         Row(
             "",
-            Measure(_("turn by"), _("By how much to turn."), AngleField, 30.0),
+            Measure(said("turn by"), _("By how much to turn."), AngleField, 30.0),
             Button(
                 _("Round the edge"),
                 _("Turn it round the edge that is picked."),

@@ -23,7 +23,7 @@ from isometron.ui.parts.fields import (
 from isometron.ui.parts.page import Page, not_yet, proportion_of
 from isometron.ui.parts.rows import Button, Entry, Own, Rest, Row, Said, Space, Wish, Words
 from isometron.ui.parts.wishes import Edit
-from isometron.words import _, quoted
+from isometron.words import _, quoted, said
 
 SIDE_TIPS = (
     _("True width: a length, or a count such as 3 w or 1/2 height."),
@@ -59,7 +59,7 @@ def _type_side(document: Document, value: float | Count | NewModule, axis: int) 
 
 def _side(axis: int) -> Side:
     return Side(
-        _(AXES[axis]),
+        AXES[axis],
         SIDE_TIPS[axis],
         DimensionField,
         lambda d: d.volume.sides[axis] if d.volume else None,
@@ -92,7 +92,7 @@ def _proportion(page: Page, text: str) -> Edit:
 
 
 def _make_it(page: Page) -> Edit:
-    text = page.text(_("width : depth : height"))
+    text = page.text("width : depth : height")
     volume = page.shown.document.volume if page.shown else None
     if volume is not None and text == proportion_of(volume):
         return not_yet
@@ -113,7 +113,7 @@ class SizePage(Page):
         Row(
             _("name"),
             Words(
-                _("name"),
+                said("name"),
                 _("What this volume is called."),
                 lambda shown: shown.document.volume.name if shown.document.volume else None,
                 _("rename"),
@@ -124,7 +124,7 @@ class SizePage(Page):
         Row(
             _("turned"),
             Entry(
-                _("turned"),
+                said("turned"),
                 _("Turn of the volume on the ground, counter-clockwise from above."),
                 AngleField,
                 lambda d: d.volume.yaw_deg if d.volume else None,
@@ -153,7 +153,7 @@ class SizePage(Page):
         Row(
             _("w : d : h"),
             Words(
-                _("width : depth : height"),
+                said("width : depth : height"),
                 _("3 : 2 : 1, and the height stays; or lengths: 10 cm : 10 cm : 1.2 m."),
                 lambda shown: (
                     proportion_of(shown.document.volume) if shown.document.volume else None

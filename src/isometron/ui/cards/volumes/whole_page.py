@@ -18,13 +18,13 @@ from isometron.ui.parts.rows import (
     Words,
 )
 from isometron.ui.parts.wishes import Edit
-from isometron.words import _
+from isometron.words import _, said
 
-RATIO = _("length : width : height")
+RATIO = said("length : width : height")
 SIDES = (
-    (_("length"), _("bounding length")),
-    (_("width"), _("bounding width")),
-    (_("height"), _("bounding height")),
+    (_("length"), said("bounding length")),
+    (_("width"), said("bounding width")),
+    (_("height"), said("bounding height")),
 )
 
 
@@ -37,7 +37,7 @@ def _set_module(page: Page, text: str) -> Edit:
 
 
 def _drop(page: Page) -> Edit:
-    name = page.choice(_("module to take away")).currentText()
+    name = page.choice("module to take away").currentText()
     return lambda d: proportioning.remove_module(d, name)
 
 
@@ -51,7 +51,7 @@ class Bound(Entry):
 
     def done(self, page: Page, document: Document, value: float) -> Document:
         axis = [key for _side, key in SIDES].index(self.key)
-        keep = page.chosen(_("scale")) == 0
+        keep = page.chosen("scale") == 0
         return proportioning.stretch_bounds(document, axis, value, keep_ratio=keep)
 
 
@@ -88,7 +88,7 @@ class WholePage(Page):
         Row(
             _("set"),
             Words(
-                _("module"),
+                said("module"),
                 _("A module and its length, such as w = 620 mm, or track = 2 w."),
                 lambda shown: "",
                 _("module"),
@@ -98,7 +98,7 @@ class WholePage(Page):
         ),
         Row(
             "",
-            Choosing(_("module to take away"), _("A module."), _modules),
+            Choosing(said("module to take away"), _("A module."), _modules),
             Button(
                 _("Take away"),
                 _("Take this module away; lengths stay."),
@@ -112,7 +112,7 @@ class WholePage(Page):
         Row(
             _("scale"),
             Choosing(
-                _("scale"),
+                said("scale"),
                 _("Whether the ratio stays."),
                 [_("keep the ratio"), _("this side only")],
             ),

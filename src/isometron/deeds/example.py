@@ -1,0 +1,63 @@
+"""What the drawings of deeds are made from: small frameworks seen well."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from functools import cache
+
+from isometron.document.document import Document
+from isometron.document.edits import choosing
+from isometron.document.edits.places.laying import add_box
+from isometron.document.edits.shapes import bending, shaping
+from isometron.drawing.picks.edge import EdgePick
+from isometron.drawing.picks.pick import Pick
+
+
+@dataclass(frozen=True)
+class Example:
+    """A document, what is picked on it, and values by the keys of parameters."""
+
+    document: Document
+    pick: Pick | None = None
+    values: Mapping[str, float] = field(default_factory=dict)
+
+
+@cache
+def blank() -> Example:
+    """A blank sheet."""
+    return Example(Document())
+
+
+@cache
+def box() -> Example:
+    """A cube before us."""
+    return Example(add_box(Document()))
+
+
+@cache
+def two() -> Example:
+    """Two boxes side by side, both chosen."""
+    return Example(choosing.choose_all(add_box(box().document)))
+
+
+@cache
+def upper_edge() -> Example:
+    """A cube with its upper front edge picked."""
+    return Example(box().document, EdgePick(0, 2))
+
+
+@cache
+def bar() -> Example:
+    """A bent bar."""
+    section = bending.Section(8.0, 8.0, 20.0, True)
+    return Example(bending.make_bar(box().document, bending.SHAPES[0], section, 3))
+
+
+@cache
+def tip() -> Example:
+    """A cube whose sides lean until they meet."""
+    return Example(shaping.make_pyramid(box().document))
+
+
+def box_with(**values: float) -> Example:
+    """A cube, and values by the keys of parameters, a space for each _."""
+    return Example(box().document, None, {key.replace("_", " "): v for key, v in values.items()})

@@ -1,0 +1,102 @@
+"""Every deed of the table, on its example, with proposed values and with any others."""
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from isometron.deeds.deed import ActsOn, Given, Measured, drawing_of
+from isometron.deeds.example import blank, box, upper_edge
+from isometron.deeds.table import deeds
+from isometron.document.document import Document
+from isometron.drawing.small import small_of
+from isometron.files.sheet_file import sheet_as_text, sheet_from_text
+from isometron.perspective.errors import IsometronError, VolumeError
+
+EVERY = sorted(deeds())
+UNSEEN = {"choose all", "choose group", "floor line"}
+"""Deeds of which nothing is seen in a small picture."""
+CHOSEN_ALREADY = {"choose all", "choose group"}
+
+
+def lines_of(small):
+    return [np.asarray(part) for part in (*small.seen, *small.hidden)]
+
+
+@pytest.mark.parametrize("key", EVERY)
+def test_a_deed_does_what_its_drawing_shows(key):
+    deed, example = deeds()[key], deeds()[key].shows()
+    assert deed.ready(example.document, example.pick)
+    done = deed.with_given(Given(example.values, example.pick))(example.document)
+    assert (
+        sheet_from_text(sheet_as_text(done).encode(), "it")
+        == done
+        != (None if key in CHOSEN_ALREADY else example.document)
+    )
+    drawn, before = drawing_of(deed), small_of(example.document)
+    pairs = zip(lines_of(drawn), lines_of(before), strict=True)
+    same = all(one.shape == two.shape and np.allclose(one, two) for one, two in pairs)
+    assert not drawn.empty and same == (key in UNSEEN)
+
+
+@pytest.mark.parametrize("key", EVERY)
+def test_any_values_give_a_sheet_that_can_be_kept_or_one_sentence(key, many):
+    deed, example = deeds()[key], deeds()[key].shows()
+    value = st.floats(-2e6, 2e6) | st.floats(-1.0, 40.0) | st.just(0.0)
+
+    @settings(max_examples=many(4, 60))
+    @given(st.fixed_dictionaries({one.key: value for one in deed.parameters}))
+    def tried(values):
+        within = {
+            one.key: float(round(values[one.key]) % len(one.choices))
+            if one.choices
+            else float(round(values[one.key]))
+            if one.measured is Measured.COUNT
+            else values[one.key]
+            for one in deed.parameters
+        }
+        try:
+            edit = deed.with_given(Given(within, example.pick))
+        except VolumeError as error:
+            out = [
+                one
+                for one in deed.parameters
+                if not one.range[0] <= within[one.key] <= one.range[1]
+            ]
+            assert out and out[0].key in str(error)
+            return
+        try:
+            done = edit(example.document)
+        except IsometronError as error:
+            assert str(error).endswith((".", "!")) and "\n" not in str(error)
+            return
+        assert sheet_from_text(sheet_as_text(done).encode(), "it") == done
+
+    tried()
+
+
+def test_what_a_deed_acts_on_must_be_there():
+    nothing, cube, edge = blank(), box(), upper_edge()
+    for deed in deeds().values():
+        assert deed.ready(nothing.document, None) == (ActsOn.SHEET in deed.acts_on)
+        asks_more = not {ActsOn.SHEET, ActsOn.VOLUME} & set(deed.acts_on)
+        assert deed.ready(cube.document, None) != asks_more
+    assert deeds()["round edge"].ready(edge.document, edge.pick)
+
+
+def test_a_deed_is_told_whole():
+    keys = [key for deed in deeds().values() for key in deed.keys]
+    assert len(keys) == len(set(keys))
+    for deed in deeds().values():
+        assert deed.tip.endswith(".") and deed.text and deed.name, deed.key
+        for one in deed.parameters:
+            least, most = one.range
+            assert one.tip.endswith(".") and least <= one.default <= most
+            assert (one.measured is Measured.CHOICE) == bool(one.choices)
+
+
+def test_a_value_out_of_its_range_is_refused_by_name():
+    deed = deeds()["cut step"]
+    with pytest.raises(VolumeError, match=r"step inward.* from 0 to 1"):
+        deed.with_given(Given({"step inward": 1.5}))
+    assert isinstance(deed.with_given(Given())(box().document), Document)
