@@ -56,7 +56,8 @@ class _Canvas:
     """Pixels under way, and where a place of the page lies among them."""
 
     def __init__(self, size_mm: Place, size: tuple[int, int], scale: float) -> None:
-        self.pixels = np.full((size[1], size[0], 3), PAPER, dtype=np.uint8)
+        row = np.tile(np.array(PAPER, dtype=np.uint8), size[0])
+        self.pixels = np.tile(row, size[1]).reshape(size[1], size[0], 3)
         self.scale, self._high = scale, size_mm[1]
 
     def at(self, places: Array) -> Array:

@@ -317,9 +317,10 @@ def taken(page: Array, hand: Hand, rng: np.random.Generator, kind: str = "JPEG")
 
     if hand.slant is not None:
         page = _photographed(page, _ways(page.shape[1], page.shape[0], hand), hand)
-    page = page + rng.normal(0, hand.grain, page.shape)
+    grained = rng.normal(0, hand.grain, page.shape)
+    grained += page
     content = io.BytesIO()
-    image = Image.fromarray(np.clip(page, 0, 255).astype(np.uint8))
+    image = Image.fromarray(np.clip(grained, 0, 255, out=grained).astype(np.uint8))
     more: dict[str, Any] = {"quality": 92} if kind in ("JPEG", "WEBP") else {}
     if hand.slant is None:
         more["dpi"] = (25.4 * hand.px_per_mm, 25.4 * hand.px_per_mm)

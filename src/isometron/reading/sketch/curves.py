@@ -140,20 +140,19 @@ def _ink(grey: NDArray[np.uint8], px_per_mm: float) -> Ink:
     xy: Any = cv2.Sobel(smooth, cv2.CV_32F, 1, 1, ksize=3) / 4
     half, more = (xx + yy) / 2, np.hypot((xx - yy) / 2, xy)
     bent = (half + more) * sigma**2
-    across = np.arctan2(2 * xy, xx - yy) / 2  # way in which it bends most, y downward
-    lined = half + more > 2 * np.abs(half - more)
+    dark = bent > DARK * np.maximum(smooth, 1.0)
+    dark &= half + more > 2 * np.abs(half - more)  # a line, no blot
+    border = math.ceil(3 * scale) + 1
+    dark[:border] = dark[-border:] = False
+    dark[:, :border] = dark[:, -border:] = False
+    r, c = np.nonzero(dark)
+    across = np.arctan2(2 * xy[r, c], xx[r, c] - yy[r, c]) / 2  # most bent that way, y downward
     dx, dy = np.round(np.cos(across)).astype(int), np.round(np.sin(across)).astype(int)
-    y, x = np.mgrid[1 : size[1] - 1, 1 : size[0] - 1]
-    dx, dy = dx[1:-1, 1:-1], dy[1:-1, 1:-1]
-    own = bent[1:-1, 1:-1]
-    ridge = (own >= bent[y + dy, x + dx]) & (own > bent[y - dy, x - dx])
-    ridge &= (own > DARK * np.maximum(smooth[1:-1, 1:-1], 1.0)) & lined[1:-1, 1:-1]
-    border = math.ceil(3 * scale)
-    ridge[:border] = ridge[-border:] = False
-    ridge[:, :border] = ridge[:, -border:] = False
-    r, c = np.nonzero(ridge)
-    places = np.stack([c + 1.5, size[1] - r - 1.5], axis=1) / scale
-    along = np.pi / 2 - across[1:-1, 1:-1][r, c]  # y upward
+    own = bent[r, c]
+    ridge = (own >= bent[r + dy, c + dx]) & (own > bent[r - dy, c - dx])
+    r, c, across = r[ridge], c[ridge], across[ridge]
+    places = np.stack([c + 0.5, size[1] - r - 0.5], axis=1) / scale
+    along = np.pi / 2 - across  # y upward
     return Ink(places.astype(float), np.mod(along, np.pi).astype(float))
 
 
@@ -250,7 +249,7 @@ def _rim_about(ink: Ink, free: NDArray[np.bool_], pairs: Pairs, swells: float) -
     about = Ink(ink.places[some], ink.turn[some])
     picks = np.random.default_rng(2).integers(len(own), size=(TRIALS, 9 if swells else 3))
     best, worth = None, 0
-    for some_picks in np.split(picks, range(AT_ONCE, TRIALS, AT_ONCE)):
+    for some_picks in np.split(picks, [AT_ONCE]):  # the first few are often enough
         half, found = _central(own[some_picks], turn[some_picks])
         middles = pairs.between[some_picks[found]].mean(axis=1)
         tried = np.concatenate([middles, half], axis=1)

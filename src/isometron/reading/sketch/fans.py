@@ -59,6 +59,15 @@ def off_line(point: Array, near: Array, far: Array) -> float:
     return float(away[0] * run[1] - away[1] * run[0])
 
 
+def off_line_slopes(point: Array, changes: Array, near: Array, far: Array) -> Array:
+    """How that changes (p,) with what the point changes with by (3, p)."""
+    away, moves = point[:2] - point[2] * near, changes[:2] - changes[2] * near[:, None]
+    length, run = max(float(np.hypot(*away)), 1e-12), far - near
+    area = float(away[0] * run[1] - away[1] * run[0])
+    slopes = (moves[0] * run[1] - moves[1] * run[0]) - area * (away @ moves) / length**2
+    return np.asarray(slopes / (-length if float(run @ away) < 0 else length))
+
+
 def way_words(way: Array) -> str:
     """Which way on the paper, in words."""
     names = (

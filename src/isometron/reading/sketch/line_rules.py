@@ -11,11 +11,12 @@ import numpy as np
 from isometron.document.marks import FAMILIES, Edge, Place
 from isometron.document.picture import EDGE, Mark
 from isometron.perspective.lengths import write_angle, write_mm
-from isometron.reading.model import Array, State, vanishing
+from isometron.reading.model import Array, vanishing
 from isometron.reading.of_picture import STRAY
 from isometron.reading.sketch.fans import (
     near_and_far,
     off_line,
+    off_line_slopes,
     scattered,
     state_point,
     way_words,
@@ -57,7 +58,7 @@ class Missed(NamedTuple):
 def missed_strokes(sketch: Sketch) -> list[Missed]:
     """The strokes that miss the point of their family clearly, but were meant for it."""
     state, told, origin = sketch.fit.state, sketch.told, sketch.fit.seen.origin
-    names = sketch.families
+    names, (points, changes) = sketch.families, vanishing(state)
     found = []
     for number, edge in enumerate(sketch.picture.edges):
         if edge.left or edge.family not in names or edge.family == STRAY or edge.faint:
@@ -65,12 +66,11 @@ def missed_strokes(sketch: Sketch) -> list[Missed]:
         column = names.index(edge.family)
         near, far = near_and_far(edge, state_point(sketch.fit, column))
 
-        def off(other: State, near: Array = near, far: Array = far, column: int = column) -> Array:
-            return np.array([off_line(vanishing(other)[0][column], near - origin, far - origin)])
-
-        miss = float(off(state)[0])
+        place, ends = points[column], (near - origin, far - origin)
+        miss = off_line(place, *ends)
         mm = abs(miss) * sketch.mm_per_px
-        point = float(np.sqrt(max(told.spread(told.slopes(off))[0, 0], 0.0))) * sketch.mm_per_px
+        slopes = off_line_slopes(place, changes[column], *ends)[None]
+        point = math.sqrt(max(float(told.spread(slopes)[0, 0]), 0.0)) * sketch.mm_per_px
         error = math.hypot(point, sketch.own_error_mm)
         turned = math.degrees(math.atan2(abs(miss), math.dist(near, far)))
         most = LEVEL_NEAR_DEG if is_level(np.array([near, far])) else MEANT_DEG
