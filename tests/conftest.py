@@ -19,14 +19,25 @@ def pytest_addoption(parser):
 def pytest_collection_modifyitems(config, items):
     if config.getoption("--full"):
         return
-    rare = [item for item in items if item.get_closest_marker("full")]
+    cases = {}
+    for item in items:
+        if item.get_closest_marker("full") is None and item.get_closest_marker("sample"):
+            cases.setdefault((item.path, item.originalname), []).append(item)
+    left = set()
+    for every in cases.values():
+        count = min(every[0].get_closest_marker("sample").args[0], len(every))
+        tried = {(2 * n + 1) * len(every) // (2 * count) for n in range(count)}
+        left |= {item.nodeid for n, item in enumerate(every) if n not in tried}
+    rare = [i for i in items if i.get_closest_marker("full") or i.nodeid in left]
     if rare:
         config.hook.pytest_deselected(items=rare)
-        items[:] = [item for item in items if not item.get_closest_marker("full")]
+        gone = {item.nodeid for item in rare}
+        items[:] = [item for item in items if item.nodeid not in gone]
 
 
 def pytest_configure(config):
     config.addinivalue_line("markers", "full: tried with --full only")
+    config.addinivalue_line("markers", "sample(n): n of its cases are tried, all with --full")
     settings.load_profile("full" if config.getoption("--full") else "usual")
 
 

@@ -114,6 +114,7 @@ def test_an_executed_order_lands_on_the_exact_projection(seed, method):
     assert order.worst_mm == bounds.max() > 0
 
 
+@pytest.mark.sample(4)
 @pytest.mark.parametrize("name", SAMPLES)
 def test_no_step_refers_to_what_an_earlier_step_has_not_made(name, many):
     for method in many(METHODS[1:2], METHODS):
@@ -215,6 +216,7 @@ def test_awkward_views_get_a_workable_way_and_never_a_wrong_one(method):
         assert off(execute(order.moves()), order).max() < 1e-6
 
 
+@pytest.mark.sample(1)
 @pytest.mark.parametrize(
     ("name", "share"), [("supply crawler", 0.6), ("red lamp", 0.65), ("observing chair", 0.95)]
 )
@@ -344,6 +346,7 @@ KITS = (
 )
 
 
+@pytest.mark.sample(2)
 @pytest.mark.parametrize("kit", KITS)
 @pytest.mark.parametrize("seed", seeds(1, 12))
 def test_an_order_keeps_to_what_lies_on_the_table_or_says_what_is_missing(kit, seed):
@@ -385,6 +388,7 @@ def test_a_length_that_no_ruler_reaches_makes_no_endless_order(method):
     assert [step.key for step in order.steps if step.key == "sheet.beyond-kit"]
 
 
+@pytest.mark.sample(2)
 @pytest.mark.parametrize("light", ["sun", "lamp", "from the side", "overhead"])
 def test_the_shadow_of_a_box_is_laid_by_ruler_where_it_falls(light):
     """Its corners land on the projections of where the rays meet the ground, in every method."""

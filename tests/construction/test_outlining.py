@@ -31,6 +31,7 @@ def gaps(ones, others):
     return np.array([np.hypot(*(others - one).T).min() for one in ones])
 
 
+@pytest.mark.sample(1)
 @pytest.mark.parametrize("name", ("red lamp", "supply crawler", "telescope tube"))
 def test_what_is_drawn_through_the_marks_is_the_outline_and_all_of_it(name):
     document = building_edits.reach(sample_sheet(name), EVERYTHING)

@@ -150,6 +150,7 @@ EVERY = [
 ]
 
 
+@pytest.mark.sample(6)
 @pytest.mark.parametrize(("method", "name"), EVERY)
 def test_the_sentences_alone_are_enough_to_draw_it(method, name):
     unit = {"observing chair": "in", "red lamp": "mm"}.get(name, "cm")
@@ -212,6 +213,7 @@ def test_ages_say_what_is_new_what_stays_and_what_is_past():
             assert (name in chapter) == (age == OLD)
 
 
+@pytest.mark.sample(4)
 @pytest.mark.parametrize(("name", "method"), crossed(SAMPLES, METHODS))
 def test_the_end_is_the_finished_drawing(name, method):
     """Every light line is rubbed out once, in its family; what is left is the sheet as drawn."""

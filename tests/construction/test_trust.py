@@ -51,6 +51,7 @@ def test_without_errors_only_the_rounding_is_left():
     assert np.allclose(trials.points["a"], [[20.0] * 3, [30.5] * 3])
 
 
+@pytest.mark.sample(4)
 @pytest.mark.parametrize("method", METHODS)
 @pytest.mark.parametrize("name", ["eyepiece case", "telescope tube", "supply crawler"])
 def test_fresh_drawings_keep_to_what_is_expected(name, method):

@@ -58,6 +58,7 @@ def lit(document, light, **shading):
     return lighting.set_shading(lighting.set_light(document, light), **shading)
 
 
+@pytest.mark.sample(2)
 @pytest.mark.parametrize("name", LIGHTS)
 def test_a_place_of_the_ground_lies_in_the_shadow_just_where_no_ray_reaches_it(name):
     light = LIGHTS[name]
@@ -76,6 +77,7 @@ def test_a_place_of_the_ground_lies_in_the_shadow_just_where_no_ray_reaches_it(n
     assert sure.sum() > 150 and np.array_equal(inside[sure], stopped[sure])
 
 
+@pytest.mark.sample(1)
 @pytest.mark.parametrize("name", some(LIGHTS, 2))
 def test_areas_add_up_to_the_silhouette_and_lit_parts_are_reached_by_rays(name):
     document = lit(CRAWLER, LIGHTS[name], steps=5)
@@ -406,6 +408,7 @@ def _toward(document):
     return way / np.hypot(*way)
 
 
+@pytest.mark.sample(2)
 @pytest.mark.parametrize("steps", [3, 4, 5, 6])
 def test_no_two_planes_of_a_box_share_a_step_while_one_is_free_and_what_does_can_be_parted(
     steps, many

@@ -99,6 +99,7 @@ def test_the_shadow_on_the_ground_is_just_where_rays_are_stopped(many):
     assert asked > 50_000
 
 
+@pytest.mark.sample(3)
 @pytest.mark.parametrize("seed", range(6))
 def test_every_shadow_that_falls_has_its_outline_in_the_report(seed):
     rng = np.random.default_rng(seed)

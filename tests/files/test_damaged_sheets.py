@@ -44,6 +44,7 @@ def put(content, path, value):
     content[path[-1]] = value
 
 
+@pytest.mark.sample(4)
 @pytest.mark.parametrize("name", SAMPLES)
 def test_nonsense_anywhere_in_a_sheet_is_refused_or_does_no_harm(name, many):
     text = sheet_as_text(sample_sheet(name))

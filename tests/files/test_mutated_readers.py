@@ -96,6 +96,7 @@ READERS = {
 }
 
 
+@pytest.mark.sample(2)
 @pytest.mark.parametrize("seed", seeds(1, 12))
 @pytest.mark.parametrize("name", READERS)
 def test_what_is_taken_can_be_drawn_and_kept_and_the_rest_is_refused(name, seed, tmp_path):

@@ -60,6 +60,7 @@ def changed(seeded, data):
     return data
 
 
+@pytest.mark.sample(4)
 @pytest.mark.parametrize("sheet", some(SHEETS[::3] + SHEETS[1::3] + SHEETS[2::3], 9))
 def test_what_opens_can_be_measured_drawn_and_saved_and_comes_back_the_same(sheet, many):
     seeded, data = random.Random(sheet.stem), json.loads(sheet.read_text())

@@ -81,7 +81,7 @@ def test_volumes_and_rounds_called_alike_are_told_apart(many):
     found = report(sheet(leg, replace(leg, key=7), volume(lathe.TUBE, (60.0, 60.0, 90.0), key=9)))
     ids = [one["id"] for one in found["volumes"]] + [one["id"] for one in found["rounds"]]
     assert len(set(ids)) == len(ids) and ids[:2] == ["Leg #0", "Leg #7"]
-    for name in many(SAMPLES[::3], SAMPLES):
+    for name in many(SAMPLES[1:2], SAMPLES):
         found = report(sample_sheet(name))
         for what in ("volumes", "rounds"):
             ids = [one["id"] for one in found[what]]

@@ -192,6 +192,7 @@ def test_an_outline_is_where_another_reader_puts_it(tmp_path, drawn, size):
 BOMB = "".join(f'<g id="g{i}">' + f'<use href="#g{i + 1}"/>' * 10 + "</g>" for i in range(9))
 
 
+@pytest.mark.sample(4)
 @pytest.mark.parametrize(
     ("content", "words"),
     [

@@ -51,6 +51,7 @@ def test_hardly_anybody_asks_for_one_very_kind():
     assert len(found) < 12, found
 
 
+@pytest.mark.sample(5)
 @pytest.mark.parametrize(("kind", "sides"), EVERY, ids=name)
 def test_mirrored_twice_it_is_itself(kind, sides):
     twice = kind.mirrored().mirrored()
@@ -59,6 +60,7 @@ def test_mirrored_twice_it_is_itself(kind, sides):
     assert other.contents_mm3 == pytest.approx(one.contents_mm3, rel=1e-12)
 
 
+@pytest.mark.sample(5)
 @pytest.mark.parametrize(("kind", "sides"), EVERY, ids=name)
 def test_scaled_it_holds_as_much_more(kind, sides):
     larger = kind.scaled((1.7, 1.7, 1.7))
@@ -68,6 +70,7 @@ def test_scaled_it_holds_as_much_more(kind, sides):
     assert grown.body.true_mm == pytest.approx(1.7 * lengths, rel=1e-9)
 
 
+@pytest.mark.sample(5)
 @pytest.mark.parametrize(("kind", "sides"), SOLID, ids=name)
 def test_its_mesh_is_closed_as_large_and_reaches_as_far(kind, sides):
     one = volume(kind, sides, pitch_deg=20.0, roll_deg=-35.0)
@@ -101,6 +104,7 @@ def test_its_body_is_closed(kind, sides):
         assert body.area_of(face) > 0
 
 
+@pytest.mark.sample(5)
 @pytest.mark.parametrize(("kind", "sides"), SOLID, ids=name)
 def test_what_is_seen_of_it_and_behind_it_is_what_sight_rays_reach(kind, sides):
     one = volume(kind, sides, pitch_deg=12.0)

@@ -235,6 +235,7 @@ def test_a_centre_line_runs_once_round_through_the_middle():
             Mark("section", 0, 0, bad)
 
 
+@pytest.mark.sample(3)
 @pytest.mark.parametrize("hangs", ["on", "like", "counts"])
 @pytest.mark.parametrize("order", [1, -1])
 def test_a_chain_of_any_length_settles_and_a_ring_of_any_length_is_refused(hangs, order):

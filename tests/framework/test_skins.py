@@ -52,6 +52,7 @@ def test_courses_take_their_true_heights_and_stop_at_openings(joint):
     )
 
 
+@pytest.mark.sample(16)
 @pytest.mark.parametrize("pattern", PATTERNS)
 @pytest.mark.parametrize(("kind", "sides"), [*SOLID, *MORE], ids=name)
 def test_every_line_lies_on_its_surface(kind, sides, pattern):

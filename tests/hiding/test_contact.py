@@ -52,6 +52,7 @@ CASES = {
 OPPOSITE = {How.ON: How.UNDER, How.UNDER: How.ON, How.INSIDE: How.AROUND, How.AROUND: How.INSIDE}
 
 
+@pytest.mark.sample(4)
 @pytest.mark.parametrize("case", CASES)
 @pytest.mark.parametrize("yaw", [0.0, 33.0])
 def test_volumes_stand_lean_hang_pierce_and_hold_as_they_do(case, yaw):
@@ -89,6 +90,7 @@ def strewn(volume, rng, count=4000):
     return a + u[:, None] * (b - a) + v[:, None] * (c - a)
 
 
+@pytest.mark.sample(5)
 @pytest.mark.parametrize("kind,sides", kinds.SOLID, ids=kinds.name)
 def test_gaps_are_those_of_places_strewn_over_both_skins(kind, sides):
     from scipy.spatial import cKDTree

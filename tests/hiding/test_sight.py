@@ -172,6 +172,7 @@ def among_kinds():
     ]
 
 
+@pytest.mark.sample(1)
 @pytest.mark.parametrize(
     "way",
     [(-0.4, -0.8, 0.45), pytest.param((0.9, -0.1, 0.2), marks=pytest.mark.full), (0.0, 0.0, 1.0)],

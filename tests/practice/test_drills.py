@@ -35,6 +35,7 @@ from isometron.practice.scenery import Standing, pair
 SWEEP = [pytest.param(7), pytest.param(2000, marks=pytest.mark.full)]
 
 
+@pytest.mark.sample(12)
 @pytest.mark.parametrize("count", SWEEP)
 @pytest.mark.parametrize("key", list(drills()))
 def test_no_exercise_is_degenerate_and_the_exact_answer_has_no_error(key, count):

@@ -29,6 +29,7 @@ def page(key, seed):
     return exercises, [hand.answer(exercise) for exercise in exercises]
 
 
+@pytest.mark.sample(1)
 @pytest.mark.parametrize(
     "key", some(["masts", "oval", "line", "cube3", "divide", "level", "ellipse"], 3)
 )

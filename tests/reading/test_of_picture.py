@@ -123,6 +123,7 @@ def true_edges(told, volume=0):
     )
 
 
+@pytest.mark.sample(2)
 @pytest.mark.parametrize("roll", [0.0, 6.0, -11.0])
 def test_a_sheet_laid_over_a_picture_sees_what_the_camera_saw(roll):
     camera = Camera(width_px=900, roll_deg=roll)

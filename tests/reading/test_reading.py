@@ -53,6 +53,7 @@ def test_marks_without_noise_are_read_exactly(heading, tilt, roll, known):
 LEVEL = np.array([[0.8, 0.6, 0.0], [-0.3, 0.95, 0.0]])
 
 
+@pytest.mark.sample(1)
 @pytest.mark.parametrize(
     ("heading", "tilt", "known"), [(-35, 0, True), (-35, -20, True), (-35, -20, False)]
 )

@@ -26,6 +26,7 @@ def told(remarks):
     return [(r.rule, r.title, r.text, r.value, r.sheet_mm, r.volume) for r in remarks]
 
 
+@pytest.mark.sample(4)
 @pytest.mark.parametrize("name", SAMPLES)
 def test_what_is_kept_of_a_look_is_what_a_fresh_look_says(name, many):
     rng, document = random.Random(name), sample_sheet(name)

@@ -150,6 +150,7 @@ def test_every_command_has_a_tip_and_no_key_is_given_twice():
         assert command.tip.endswith(".") and command.text == command.text.strip()
 
 
+@pytest.mark.sample(4)
 @pytest.mark.parametrize("starter", STARTERS, ids=lambda s: s.name)
 def test_a_starter_shows_its_picture_and_takes_only_numbers_that_can_be(desk, starter):
     at = desk()
@@ -165,6 +166,7 @@ def test_a_starter_shows_its_picture_and_takes_only_numbers_that_can_be(desk, st
     dialog.reject()
 
 
+@pytest.mark.sample(4)
 @pytest.mark.parametrize("tab", [tab.key for tab in TABS])
 def test_help_speaks_of_what_has_the_keyboard_first(desk, tab):
     at = desk()

@@ -59,6 +59,7 @@ def found_names():
     return names
 
 
+@pytest.mark.sample(1)
 @pytest.mark.parametrize("number", [signal.SIGTERM, signal.SIGHUP, signal.SIGINT])
 def test_a_signal_ends_the_program_with_every_step_in_the_journal(number):
     name, code = end_by(number, steps=3)

@@ -243,6 +243,7 @@ def test_the_picture_goes_out_with_the_sheet_only_when_it_is_wanted(pinned, tmp_
     assert at.answers.draws.read_bytes() == sizes[False, "svg"], "put away, it stays here"
 
 
+@pytest.mark.sample(2)
 @pytest.mark.parametrize(
     "content", [b"\xff\xd8\xff", b"\x89PNG\r\n\x1a\n then nothing", "bomb", "cut"]
 )

@@ -329,6 +329,7 @@ def test_what_stands_on_the_sheet_is_judged_when_its_time_is_over(card):
     assert sheet.verdict is None and card.says.text() == "Time is over."
 
 
+@pytest.mark.sample(1)
 @pytest.mark.parametrize("printed", [False, True])
 def test_a_printed_page_is_true_to_size_and_is_read_from_its_print(card, tmp_path, printed):
     """What leaves for paper, rendered as a scanner would see it, is read like a photograph."""

@@ -201,6 +201,7 @@ def test_copied_volumes_are_pasted_on_another_sheet(desk):
     assert "no volumes to paste" in other.board.plate.text() and other.document == kept
 
 
+@pytest.mark.sample(4)
 @pytest.mark.parametrize("starter", STARTERS, ids=lambda s: s.name)
 def test_a_starter_begins_a_framework_that_is_saved_and_found_again(desk, tmp_path, starter):
     at = desk()
@@ -266,6 +267,7 @@ def test_dimensions_and_meshes_leave_and_come_back_through_the_menu(desk, tmp_pa
     assert (tmp_path / "chair.obj").read_text().count("\no ") >= 8
 
 
+@pytest.mark.sample(3)
 @pytest.mark.parametrize("page", range(8))
 def test_no_words_are_clipped_on_any_page(desk, page):
     at = desk(sample_sheet("supply crawler"))

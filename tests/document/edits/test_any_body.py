@@ -177,6 +177,7 @@ def test_the_back_of_a_box_square_to_us_opens_to_all_of_itself():
     assert "area foreshortened to" in labels and "opens to" not in labels
 
 
+@pytest.mark.sample(5)
 @pytest.mark.parametrize(("kind", "sides"), SOLID, ids=name)
 def test_near_corner_fans_sides_and_build_order_hang_on_the_body_itself(kind, sides):
     document = sheet(volume(kind, sides))

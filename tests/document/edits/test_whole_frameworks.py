@@ -316,6 +316,7 @@ def test_the_bounding_volume_of_what_is_chosen_takes_a_ratio():
         proportioning.stretch_bounds(row, 0, -1.0, keep_ratio=True)
 
 
+@pytest.mark.sample(4)
 @pytest.mark.parametrize("starter", STARTERS, ids=lambda s: s.name)
 def test_a_starter_gives_a_framework_that_stands_with_nothing_to_remark_about_it(starter):
     document = with_starter(bare(), starter, starter.proposal)

@@ -74,6 +74,7 @@ def order_checker():
     return fastjsonschema.compile(json.loads(published.read_text()))
 
 
+@pytest.mark.sample(3)
 @pytest.mark.parametrize(("name", "method"), crossed(SAMPLES, METHODS))
 def test_the_json_is_what_the_published_schema_says(name, method):
     told = json.loads(json_of(building_edits.build_by(sample_sheet(name), method, True)))
@@ -243,6 +244,7 @@ def test_every_measure_of_the_moves_can_be_read_off_that_ruler(unit, step_mm):
         assert steps == pytest.approx(round(steps), abs=1e-6), measure
 
 
+@pytest.mark.sample(2)
 @pytest.mark.parametrize("name", some(SAMPLES, 4))
 def test_a_step_sheet_is_one_page_of_pictures_that_ends_finished(name, tmp_path):
     document = sample_sheet(name)

@@ -60,6 +60,7 @@ def straightened(document, hand):
     return own_sheet(content, "sketch", corners, size_of("A3", corners))
 
 
+@pytest.mark.sample(2)
 @pytest.mark.parametrize("slant", [(0.12, -0.28), (-0.3, 0.1), (0.0, -0.5), None])
 def test_the_corners_of_the_paper_are_found_and_a_scan_fills_the_picture(slant):
     hand = Hand(slant=slant, px_per_mm=3.0)
@@ -100,6 +101,7 @@ def test_straightening_is_exact_to_the_corners_and_refuses_what_is_no_sheet():
             homography(bad, (420.0, 297.0))
 
 
+@pytest.mark.sample(1)
 @pytest.mark.parametrize("hand", [Hand(seed=3), Hand(seed=4, searching=3, unsteady_mm=0.4)])
 def test_searched_lines_of_one_edge_are_one_stroke_where_it_was_meant(hand):
     picture = straightened(CASE, hand)
@@ -124,12 +126,12 @@ def test_searched_lines_of_one_edge_are_one_stroke_where_it_was_meant(hand):
 
 def test_a_faultless_sketch_is_left_alone(many):
     strokes = faults = 0
-    for seed in range(many(2, 60)):
+    for seed in range(many(1, 60)):
         slant = (0.1, -0.2) if seed % 3 else None
         picture = straightened(CASE, Hand(seed=seed, slant=slant))
         strokes += sum(not edge.left for edge in picture.edges)
         faults += len(judge(picture, reading_of(picture)))
-    assert strokes > 30 and faults <= 0.02 * strokes
+    assert strokes > 15 and faults <= 0.02 * strokes
 
 
 def test_a_stroke_that_misses_is_found_with_its_size_and_how_to_redraw_it(many):
@@ -212,6 +214,7 @@ def test_the_commands_draw_by_hand_and_judge(tmp_path, capsys):
         sketch(Document(), Hand())
 
 
+@pytest.mark.sample(1)
 @pytest.mark.parametrize(("side", "by"), [(0, 12.0), (1, -10.0)])
 def test_a_side_that_is_not_as_meant_is_told_by_how_much_to_move_it(side, by):
     hand = Hand(seed=side + 1, mistakes=(Mistake("long", 0, side, by),))
@@ -242,7 +245,7 @@ def test_a_side_that_is_not_as_meant_is_told_by_how_much_to_move_it(side, by):
 
 def test_against_the_framework_it_was_meant_to_be_all_mistakes_are_found_and_nothing_else(many):
     mistakes = (Mistake("miss", 0, 3, 2.5), Mistake("miss", 1, 0, 1.4), Mistake("long", 0, 0, 12.0))
-    for seed, some in ((7, ()), (4, mistakes), (1, ()), (2, mistakes))[-many(2, 4) :]:
+    for seed, some in ((7, ()), (4, mistakes), (1, ()), (2, mistakes))[-many(1, 4) :]:
         picture = straightened(CASE, Hand(seed=seed, mistakes=some))
         document = as_framework(bringing.bring_picture(CASE, picture))
         faults = faults_in(document)
@@ -288,6 +291,7 @@ def _longer(document):
     return replace(document, volumes=(replace(box, width_mm=1.12 * box.width_mm),))
 
 
+@pytest.mark.sample(2)
 @pytest.mark.parametrize("content", ["white", "black", "noise", "one stroke"])
 def test_what_shows_nothing_harms_nothing(content):
     """Blank paper, no paper, a hand that clicks one place twice or far beside the picture."""
