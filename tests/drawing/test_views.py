@@ -86,12 +86,12 @@ def test_every_line_and_value_stays_in_the_frame_of_its_view(way):
 
 
 def test_a_change_in_one_view_shows_in_all_and_what_stays_is_not_drawn_anew():
-    page = page_of_four()
-    before = {shown.number: shown.scene for shown in others_shown(page)}
-    again = {shown.number: shown.scene for shown in others_shown(page)}
+    page, known = page_of_four(), {}
+    before = {shown.number: shown.scene for shown in others_shown(page, known)}
+    again = {shown.number: shown.scene for shown in others_shown(page, known)}
     assert all(again[number] is before[number] for number in before)
     longer = volume_edits.set_side(page, 0, 1.25 * page.volumes[0].depth_mm)
-    for shown in views_shown(longer, scene_of(longer)):
+    for shown in views_shown(longer, scene_of(longer), known):
         true = longer.volumes[0].world()
         assert shown.scene.pictures[0].world == pytest.approx(true)
         drawn = project(longer.views[shown.number].eye, true).sheet
@@ -103,7 +103,7 @@ def test_plans_and_elevations_are_drawn_true_to_scale():
     box = case(x_mm=-700.0, z_mm=0.0, yaw_deg=0.0, key=1)
     page = viewing.add_side(sheet(box, drum), "plan")
     page = viewing.set_scale(viewing.add_side(page, "front"), 1, 12.0)
-    plan = next(shown for shown in others_shown(page) if shown.number == 1)
+    plan = next(shown for shown in others_shown(page, {}) if shown.number == 1)
     world, drawn = plan.scene.pictures[0].world, plan.scene.pictures[0].sheet
     off = (world - world[0]) / 12.0
     assert drawn - drawn[0] == pytest.approx(off[:, :2], abs=1e-9)
@@ -111,7 +111,7 @@ def test_plans_and_elevations_are_drawn_true_to_scale():
     ends = arcs[:, 0, :2] / arcs[:, 0, 2:]
     middle = drawn[0] + ((300.0, 2200.0) - world[0, :2]) / 12.0
     assert np.hypot(*(ends - middle).T) == pytest.approx(np.full(len(ends), 200 / 12), abs=1e-9)
-    front = next(shown for shown in others_shown(page) if shown.number == 2)
+    front = next(shown for shown in others_shown(page, {}) if shown.number == 2)
     high = np.ptp(front.scene.pictures[0].sheet[:, 1]) / page.views[2].eye.parallel
     assert high == pytest.approx(box.height_mm)
     seen = [spans for spans in front.scene.pictures[0].visible if spans]

@@ -1,19 +1,18 @@
 """The table of deeds: every file of this room that has DEEDS stands in it."""
 
-import pkgutil
 from functools import cache
-from importlib import import_module
 
 from isometron import deeds as room
 from isometron.deeds.deed import Deed
+from isometron.folders import modules_of
 
 
 @cache
 def deeds() -> dict[str, Deed]:
     """All deeds by their keys."""
     found: dict[str, Deed] = {}
-    for file in pkgutil.iter_modules(room.__path__):
-        for deed in getattr(import_module(f"{room.__name__}.{file.name}"), "DEEDS", ()):
+    for file in modules_of(room):
+        for deed in getattr(file, "DEEDS", ()):
             if deed.key in found:
                 raise KeyError(f"two deeds are called {deed.key!r}")
             found[deed.key] = deed

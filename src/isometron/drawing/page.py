@@ -15,8 +15,9 @@ from isometron.drawing.shading.shown import Wash, washes_of
 from isometron.drawing.strokes import Strokes, Wanted, clipped, every, sheet_strokes
 from isometron.perspective.sheet import Rectangle
 
-_KNOWN: dict[int, Scene] = {}
-"""The last scene of each view by its number: the next one is brought up from it."""
+Known = dict[int, Scene]
+"""The last scene of each view by its number: who shows a page time and again keeps one, and the
+next scenes are brought up from it."""
 
 
 class Shown(NamedTuple):
@@ -50,47 +51,44 @@ def seen_in(document: Document, number: int) -> Document:
     return replace(document, views=(replace(view, before=None),), view=0)
 
 
-def scene_in(document: Document, number: int) -> Scene:
-    """The scene of a view, brought up from its last one."""
-    scene = scene_of(seen_in(document, number), _KNOWN.get(number))
-    _KNOWN[number] = scene
-    return scene
-
-
-def others_shown(document: Document) -> Iterator[Shown]:
+def others_shown(document: Document, known: Known) -> Iterator[Shown]:
     """The views that are not in work and have a frame of their own: of those that take the whole
-    sheet only the one in work is drawn."""
+    sheet only the one in work is drawn. `known` is brought up to date."""
     for number, view in enumerate(document.views):
         if number != document.view and view.frame is not None:
-            part = part_of(document, view)
-            yield Shown(number, seen_in(document, number), scene_in(document, number), part)
+            seen = seen_in(document, number)
+            known[number] = scene_of(seen, known.get(number))
+            yield Shown(number, seen, known[number], part_of(document, view))
 
 
-def views_shown(document: Document, scene: Scene) -> list[Shown]:
+def views_shown(document: Document, scene: Scene, known: Known) -> list[Shown]:
     """All views, the one in work last."""
     mine = Shown(document.view, document, scene, part_of(document, document.views[document.view]))
-    return [*others_shown(document), mine]
+    return [*others_shown(document, known), mine]
 
 
-def page_strokes(document: Document, scene: Scene) -> tuple[Strokes, ...]:
+def page_strokes(
+    document: Document, scene: Scene, known: Known | None = None
+) -> tuple[Strokes, ...]:
     """Everything drawn on the paper, light lines first, every view cut at its frame."""
     if len(document.views) == 1 and document.views[0].frame is None:
         return sheet_strokes(document, scene)
     found: list[Strokes] = []
-    for shown in others_shown(document):
+    for shown in others_shown(document, {} if known is None else known):
         found += cut_to(shown, with_others)
     mine = Shown(document.view, document, scene, part_of(document, document.views[document.view]))
     found += cut_to(mine)
     return tuple(_put_together(found))
 
 
-def page_washes(document: Document, scene: Scene) -> list[Wash]:
+def page_washes(document: Document, scene: Scene, known: Known | None = None) -> list[Wash]:
     """The values and shadows of all views, each within its frame."""
     if document.light is None:
         return []
     if len(document.views) == 1 and document.views[0].frame is None:
         return washes_of(document, scene)
-    return [wash for shown in views_shown(document, scene) for wash in washes_in(shown)]
+    every = views_shown(document, scene, {} if known is None else known)
+    return [wash for shown in every for wash in washes_in(shown)]
 
 
 def washes_in(shown: Shown) -> list[Wash]:

@@ -8,7 +8,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.drawing.dimension_marks import ends_of
-from isometron.drawing.page import scene_in, seen_in
+from isometron.drawing.page import seen_in
 from isometron.drawing.rounds import all_circles
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import clipped
@@ -114,7 +114,7 @@ def _view(
     }
     if seen is not None:
         return told | seen
-    scene = scene_in(document, number)
+    scene = scene_of(seen_in(document, number))
     if view.eye.parallel is None:
         return told | _of_view(seen_in(document, number), scene, ids)
     volumes = [

@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING
 
 from isometron.document.document import Document
 from isometron.document.edits.pictures.bringing import sent_underlay_of
-from isometron.drawing.page import page_strokes
+from isometron.drawing.page import Known, page_strokes
 from isometron.drawing.pencils import GRAPHITE
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import Strokes
@@ -33,8 +33,9 @@ def sheet_page(document: Document, scene: Scene | None = None) -> Page:
     """Everything on the paper by layers, the lowest first: the picture when it goes out with the
     sheet, values and shadows by their kind, then lines."""
     scene = scene or scene_of(document)
-    layers = [*_underlay(document), *_washes(document, scene)]
-    layers += [_drawn(strokes) for strokes in page_strokes(document, scene)]
+    known: Known = {}
+    layers = [*_underlay(document), *_washes(document, scene, known)]
+    layers += [_drawn(strokes) for strokes in page_strokes(document, scene, known)]
     return Page((document.sheet.width_mm, document.sheet.height_mm), tuple(layers))
 
 
@@ -47,14 +48,14 @@ def _underlay(document: Document) -> Iterator[Layer]:
         yield Layer(_("picture"), (shown,), "picture")
 
 
-def _washes(document: Document, scene: Scene) -> Iterator[Layer]:
+def _washes(document: Document, scene: Scene, known: Known) -> Iterator[Layer]:
     light = document.light
     if light is None:
         return
     from isometron.drawing.page import page_washes
 
     by_name: dict[str, list[Item]] = {}
-    for wash in page_washes(document, scene):
+    for wash in page_washes(document, scene, known):
         by_name.setdefault(wash.name, []).append(_area(wash, light))
     for name, areas in by_name.items():
         yield Layer(name, tuple(areas))

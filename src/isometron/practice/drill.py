@@ -4,16 +4,15 @@ Adding one means adding a file to `drills/`: a function that makes an exercise f
 difficulty and names itself with `@drill`. The exercise knows its exact answer from the same core as
 the bench, and judges any other."""
 
-import importlib
 import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cache
-from pathlib import Path
 from typing import TYPE_CHECKING, Any, NamedTuple
 
 import numpy as np
 
+from isometron.folders import modules_of
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
 from isometron.practice.kept import FORMER_DRILLS
@@ -283,8 +282,7 @@ def drills() -> dict[str, Drill]:
     """All drills by key, in the order of their files, whichever was loaded before."""
     from isometron.practice import drills as folder
 
-    for path in sorted(Path(folder.__path__[0]).glob("[a-z]*.py")):
-        importlib.import_module(f"{folder.__name__}.{path.stem}")
+    modules_of(folder)
     return dict(sorted(_DRILLS.items(), key=lambda one: one[1].tries.__module__))
 
 

@@ -59,7 +59,6 @@ def floating(look: Look) -> list[Remark]:
         gap = float(reach[row, 2]) - ground
         found.append(
             Remark(
-                "floating",
                 Severity.DOUBTFUL,
                 f"{picture.volume.name} floats",
                 _(
@@ -138,7 +137,6 @@ def overlapping_volumes(look: Look) -> list[Remark]:
         length, middle = _along(arcs)
         found.append(
             Remark(
-                "overlapping_volumes",
                 Severity.DOUBTFUL,
                 _("{name} and {name2} run through each other").format(name=a.name, name2=b.name),
                 _(
@@ -190,7 +188,6 @@ def square_off_square(look: Look) -> list[Remark]:
         middle = face_middle(picture, face)
         found.append(
             Remark(
-                "square_off_square",
                 Severity.DOUBTFUL,
                 _("A square of {name} looks {percent} % off").format(
                     name=picture.volume.name, percent=write_number(percent, 0)
@@ -273,7 +270,6 @@ def off_the_sheet(look: Look) -> list[Remark]:
         )
         found.append(
             Remark(
-                "off_the_sheet",
                 Severity.NOTE,
                 _("{name} runs off the sheet").format(name=picture.volume.name),
                 _("{value} % of its lines fall off the paper{beyond}.").format(
@@ -384,7 +380,6 @@ def _run_together(a: Array, b: Array) -> tuple[float, float]:
 def _together(look: Look, what: str, pair: list[int], off: float, place: Array) -> Remark:
     a, b = (look.document.volumes[i].name for i in pair)
     return Remark(
-        "coincidence",
         Severity.NOTE,
         _("{a} and {b} share {which} on the paper").format(
             a=a, b=b, which=_("a corner") if what == "corner" else _("an edge")

@@ -14,7 +14,7 @@ from isometron.drawing.volume_picture import VolumePicture
 from isometron.hiding.contact import holds
 from isometron.perspective.lengths import write_number
 from isometron.perspective.projection import project
-from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule
+from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule_called
 from isometron.words import _
 
 MOST_TURN_DEG = 60
@@ -31,7 +31,7 @@ SMOOTH_DEG = 12.0
 """Planes that turn by less from each other are meant to read as one."""
 
 
-@rule
+@rule_called("planes read as one")
 def planes_read_as_one(look: Look) -> list[Remark]:
     """Two visible planes of a volume that meet fall on the same step of grey."""
     light, shading = look.document.light, look.document.shading
@@ -55,7 +55,6 @@ def planes_read_as_one(look: Look) -> list[Remark]:
             text = text.format(deg=write_number(abs(turn)))
         found.append(
             Remark(
-                "planes read as one",
                 Severity.DOUBTFUL,
                 _("Two planes of {name} read as one").format(name=picture.volume.name),
                 text,
@@ -70,7 +69,7 @@ def planes_read_as_one(look: Look) -> list[Remark]:
     return found
 
 
-@rule
+@rule_called("lamp inside")
 def lamp_inside(look: Look) -> list[Remark]:
     """A lamp within a volume, or on its skin, lights nothing beyond that."""
     lamp = look.document.light
@@ -89,7 +88,6 @@ def lamp_inside(look: Look) -> list[Remark]:
         top = float(picture.figure.reach[5])
         found.append(
             Remark(
-                "lamp inside",
                 Severity.SERIOUS,
                 title.format(name=picture.volume.name),
                 _("Nothing beyond its skin is lit: lift the lamp out, or open the volume."),

@@ -4,14 +4,14 @@ import itertools
 
 from isometron.document.edits.viewing import share_page
 from isometron.drawing.page import part_of
-from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule
+from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule_called
 from isometron.words import _
 
 LEAST_MM = 0.5
 """Frames that overlap by less touch."""
 
 
-@rule
+@rule_called("views overlap")
 def views_overlap(look: Look) -> list[Remark]:
     """Two views are drawn over each other."""
     document = look.document
@@ -28,7 +28,6 @@ def views_overlap(look: Look) -> list[Remark]:
         names = [document.views[n].name or str(n + 1) for n in (one, two)]
         found.append(
             Remark(
-                "views overlap",
                 Severity.DOUBTFUL,
                 _("{one} and {two} are drawn over each other").format(one=names[0], two=names[1]),
                 _("Their frames overlap: move one, or let all views share the page."),

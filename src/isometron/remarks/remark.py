@@ -2,11 +2,13 @@
 
 from collections.abc import Callable
 from enum import IntEnum
+from functools import cache, wraps
 from typing import NamedTuple
 
 from isometron.document.document import Document, Edit
 from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
+from isometron.folders import modules_of
 from isometron.perspective.eye import Eye
 from isometron.perspective.lengths import write_length
 
@@ -40,7 +42,7 @@ def no_remedy() -> Remedy | None:
 
 
 class Remark(NamedTuple):
-    """One remark: which rule, how serious, a short title, a sentence, a number with its unit
+    """One remark: how serious, a short title, a sentence, a number with its unit
     ("mm" or "deg"), a place on the sheet (mm) and the volume it is about.
 
     `excess` orders remarks of one severity: how far beyond its limit the number is. `remedy` finds
@@ -48,7 +50,6 @@ class Remark(NamedTuple):
     shown); it gives None when there is none.
     """
 
-    rule: str
     severity: Severity
     title: str
     text: str
@@ -58,6 +59,8 @@ class Remark(NamedTuple):
     volume: int | None
     excess: float
     remedy: Callable[[], Remedy | None] = no_remedy
+    rule: str = ""
+    """The name of its rule, set by the table of rules."""
 
 
 class Look(NamedTuple):
@@ -93,9 +96,22 @@ RULES: dict[str, Rule] = {}
 
 
 def rule(function: Rule) -> Rule:
-    """Makes a function one of the rules; its name is the rule's name in reports."""
-    RULES[function.__name__] = function
-    return function
+    """Makes a function one of the rules; its name is the rule's name in reports and files."""
+    return rule_called(function.__name__)(function)
+
+
+def rule_called(name: str) -> Callable[[Rule], Rule]:
+    """Makes a function one of the rules, by a name that files hold of it."""
+
+    def add(function: Rule) -> Rule:
+        @wraps(function)
+        def named(look: Look) -> list[Remark]:
+            return [remark._replace(rule=name) for remark in function(look)]
+
+        RULES[name] = named
+        return named
+
+    return add
 
 
 OF_ONE: set[str] = set()
@@ -107,3 +123,12 @@ def rule_of_one(function: Rule) -> Rule:
     of one volume it looks at `Look.only`."""
     OF_ONE.add(function.__name__)
     return rule(function)
+
+
+@cache
+def rules() -> dict[str, Rule]:
+    """Every rule by its name: every file of this folder adds those it knows."""
+    from isometron import remarks as folder
+
+    modules_of(folder)
+    return dict(sorted(RULES.items(), key=lambda one: one[1].__module__))

@@ -73,7 +73,6 @@ def thin_or_open_ellipse(look: Look) -> list[Remark]:
         )
         remarks.append(
             Remark(
-                "thin_or_open_ellipse",
                 Severity.DOUBTFUL if thin else Severity.NOTE,
                 (_("{name} goes flat") if thin else _("{name} is all but round")).format(
                     name=_named(look, circle)
@@ -143,7 +142,6 @@ def _disagreement(look: Look, first: DrawnCircle, second: DrawnCircle) -> Remark
             degree2=write_number(second.ellipse.degree_deg, 0),
         )
     return Remark(
-        "wheels_disagree",
         Severity.DOUBTFUL,
         f"{names} {title}",
         text,
@@ -168,7 +166,6 @@ def minor_axis_off_axle(look: Look) -> list[Remark]:
             worst[circle.volume] = (gap, circle)
     return [
         Remark(
-            "minor_axis_off_axle",
             Severity.NOTE,
             _("{look} leans off its axle").format(look=_named(look, circle)),
             _(
@@ -198,7 +195,6 @@ def circle_outside_the_cone(look: Look) -> list[Remark]:
             worst[circle.volume] = (angle, circle)
     return [
         Remark(
-            "circle_outside_the_cone",
             Severity.SERIOUS,
             _("{look} leaves the cone").format(look=_named(look, circle)),
             _(
@@ -225,7 +221,6 @@ def circle_beside_the_eye(look: Look) -> list[Remark]:
             found[circle.volume] = circle
     return [
         Remark(
-            "circle_beside_the_eye",
             Severity.SERIOUS,
             _("{look} passes beside the eye").format(look=_named(look, circle)),
             _(
@@ -253,7 +248,6 @@ def no_guide_fits(look: Look) -> list[Remark]:
         return []
     return [
         Remark(
-            "no_guide_fits",
             Severity.NOTE,
             _("No guide fits the {name} of {name2}").format(
                 name=circle.name, name2=look.document.volumes[circle.volume].name
@@ -304,7 +298,6 @@ def wheel_off_the_ground(look: Look) -> list[Remark]:
             continue
         found.append(
             Remark(
-                "wheel_off_the_ground",
                 Severity.DOUBTFUL,
                 (
                     _("{name} hangs in the air") if gap > 0 else _("{name} sinks into the ground")

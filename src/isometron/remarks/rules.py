@@ -62,7 +62,6 @@ def outside_the_cone(look: Look) -> list[Remark]:
             stretched = _("part of it is beside or behind the eye")
         found.append(
             Remark(
-                "outside_the_cone",
                 Severity.SERIOUS,
                 _("{name} leaves the cone").format(name=picture.volume.name),
                 _(
@@ -102,7 +101,6 @@ def near_corner_too_sharp(look: Look) -> list[Remark]:
             continue  # with a face square to us one front corner is sharp by right
         found.append(
             Remark(
-                "near_corner_too_sharp",
                 Severity.SERIOUS,
                 _("Near corner of {name} is too sharp").format(name=picture.volume.name),
                 _(
@@ -139,7 +137,6 @@ def points_too_close(look: Look) -> list[Remark]:
         height = float(picture.bounds[3] - picture.bounds[1])
         found.append(
             Remark(
-                "points_too_close",
                 Severity.DOUBTFUL,
                 _("Vanishing points are too close"),
                 _(
@@ -177,7 +174,6 @@ def static_turn(look: Look) -> list[Remark]:
         livelier = box.yaw_deg + LIVELY_TURN_DEG - 45.0 - off
         found.append(
             Remark(
-                "static_turn",
                 Severity.NOTE,
                 _("{name} stands at 45°").format(name=box.name),
                 _(
@@ -216,7 +212,6 @@ def edge_along_eye_level(look: Look) -> list[Remark]:
             continue
         found.append(
             Remark(
-                "edge_along_eye_level",
                 Severity.DOUBTFUL,
                 _("An edge of {name} runs along the eye level").format(name=picture.volume.name),
                 _(
@@ -253,7 +248,6 @@ def face_edge_on(look: Look) -> list[Remark]:
             continue
         found.append(
             Remark(
-                "face_edge_on",
                 Severity.DOUBTFUL,
                 _("A face of {name} is edge-on").format(name=picture.volume.name),
                 _(

@@ -7,15 +7,9 @@ from dataclasses import replace
 from isometron.document.document import Document
 from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
-from isometron.remarks import framework_rules as _framework_rules  # fills RULES
-from isometron.remarks import light_rules as _light_rules  # fills RULES
-from isometron.remarks import page_rules as _page_rules
-from isometron.remarks import round_rules as _round_rules  # fills RULES
-from isometron.remarks import rules as _rules  # fills RULES
-from isometron.remarks.remark import OF_ONE, RULES, Look, Remark
+from isometron.remarks.remark import OF_ONE, Look, Remark, rules
 
 __all__ = ["SecondLook", "call_back", "remark_key", "second_look", "set_aside"]
-FILLED = (_rules, _framework_rules, _light_rules, _page_rules, _round_rules)
 
 
 def second_look(document: Document, scene: Scene) -> list[Remark]:
@@ -25,7 +19,7 @@ def second_look(document: Document, scene: Scene) -> list[Remark]:
     What the person has set aside for this sheet is not said again.
     """
     look = Look(document, scene)
-    found = _in_order(document, [remark for rule in RULES.values() for remark in rule(look)])
+    found = _in_order(document, [remark for rule in rules().values() for remark in rule(look)])
     return [remark for remark in found if remark_key(document, remark) not in document.aside]
 
 
@@ -76,12 +70,12 @@ class SecondLook:
             known = self._known.get(index)
             if known is None or known[0] is not picture:
                 alone = Look(document, scene, index)
-                said = {name: RULES[name](alone) for name in OF_ONE}
+                said = {name: rules()[name](alone) for name in OF_ONE}
                 self._known[index] = (picture, {name: told for name, told in said.items() if told})
                 yield
         count, look = len(scene.pictures), Look(document, scene)
         found: list[Remark] = []
-        for name, rule in RULES.items():
+        for name, rule in rules().items():
             if name in OF_ONE:
                 for index in range(count):
                     found += self._known[index][1].get(name, ())

@@ -48,6 +48,7 @@ class Bar(Kind):
     round: bool = True
     across: int = 1
     word = said("bent bar")
+    rank = 5
 
     def __post_init__(self) -> None:
         if not 2 <= len(self.points) <= MOST_POINTS:

@@ -30,6 +30,7 @@ class Block(Kind):
     """The whole box; with round holes one way through it."""
 
     word = said("box")
+    rank = 0
 
     @property
     def called(self) -> str:

@@ -54,6 +54,7 @@ class Extruded(Kind):
     name: str = "extrusion"
     at: float = 0.0
     word = said("extrusion")
+    rank = 4
 
     def __post_init__(self) -> None:
         if self.axis not in (0, 1, 2) or not self.rings:

@@ -41,6 +41,8 @@ class Kind(ABC):
 
     word: ClassVar[str]
     """What it is called in a file; says which kind it is for ever."""
+    rank: ClassVar[int]
+    """Its place in lists: the most usual first."""
 
     @property
     @abstractmethod

@@ -25,6 +25,7 @@ class Loop(Kind):
     sweep_deg: float = 360.0
     shares: tuple[float, ...] = (1.0,)
     word = said("circle")
+    rank = 6
 
     def __post_init__(self) -> None:
         if self.axis not in (0, 1, 2) or not math.isfinite(self.start_deg):

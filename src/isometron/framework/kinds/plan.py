@@ -45,6 +45,7 @@ class Plan(Kind):
     corner_mm: float = 0.0
     rounded: bool = False
     word = said("prism")
+    rank = 2
 
     def __post_init__(self) -> None:
         if not 3 <= len(self.corners) <= MOST_OUTLINE:

@@ -1,15 +1,20 @@
-"""The kinds there are, by their word: files, forms and starters read this table."""
+"""The kinds there are, by their word: files, forms and starters read this table. Every kind that
+has a file in this folder stands in it."""
 
-from isometron.framework.kinds.bar import Bar
-from isometron.framework.kinds.block import Block
-from isometron.framework.kinds.extruded import Extruded
+from isometron.folders import modules_of
+from isometron.framework import kinds as folder
 from isometron.framework.kinds.kind import Kind
-from isometron.framework.kinds.loop import Loop
-from isometron.framework.kinds.plan import Plan
-from isometron.framework.kinds.taper import Taper
-from isometron.framework.kinds.turned import Turned
 
-KINDS: dict[str, type[Kind]] = {
-    kind.word: kind for kind in (Block, Taper, Plan, Turned, Extruded, Bar, Loop)
-}
+
+def _kinds() -> list[type[Kind]]:
+    found: list[type[Kind]] = []
+    for file in modules_of(folder):
+        for kind in vars(file).values():
+            own = isinstance(kind, type) and issubclass(kind, Kind) and kind is not Kind
+            if own and kind.__module__ == file.__name__:
+                found.append(kind)
+    return sorted(found, key=lambda kind: kind.rank)
+
+
+KINDS: dict[str, type[Kind]] = {kind.word: kind for kind in _kinds()}
 """Every kind of volume."""

@@ -31,6 +31,7 @@ class Taper(Kind):
     left_mm: float = 0.0
     right_mm: float = 0.0
     word = said("tapered box")
+    rank = 1
 
     def __post_init__(self) -> None:
         for value in self.insets:

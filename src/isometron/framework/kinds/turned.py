@@ -51,6 +51,7 @@ class Turned(Kind):
     name: str = "turned form"
     wheel: bool = False
     word = said("turned form")
+    rank = 3
 
     def __post_init__(self) -> None:
         if self.join not in JOINS or self.axis not in (0, 1, 2):

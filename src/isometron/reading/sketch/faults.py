@@ -3,6 +3,7 @@
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cache
 from typing import NamedTuple
 
 import numpy as np
@@ -10,6 +11,7 @@ import numpy as np
 from isometron.document.kit import Hand
 from isometron.document.marks import FAMILIES, Marks, Place
 from isometron.document.picture import Mark, SheetPicture
+from isometron.folders import modules_of
 from isometron.reading.fit import Fit
 from isometron.reading.model import Array
 from isometron.reading.results import Reading
@@ -110,6 +112,15 @@ def rule(function: Rule) -> Rule:
     """Makes a function a rule over a sketch."""
     RULES.append(function)
     return function
+
+
+@cache
+def rules() -> tuple[Rule, ...]:
+    """Every rule: every file of this folder adds those it knows."""
+    from isometron.reading import sketch as folder
+
+    modules_of(folder)
+    return tuple(sorted(RULES, key=lambda one: one.__module__))
 
 
 def across_paper(place: Array, way: Array, size: tuple[float, float]) -> tuple[Place, Place] | None:

@@ -21,8 +21,7 @@ from isometron.reading.comparing import Difference, compare
 from isometron.reading.fit import Fit, fit
 from isometron.reading.model import State, observed
 from isometron.reading.of_picture import PictureReading, reading_of
-from isometron.reading.sketch import fans, line_rules, rim_rules, side_rules, wheel_rules  # noqa: F401 - their rules
-from isometron.reading.sketch.faults import CLEARLY, LEAST_MM, RULES, Fault, Sketch, across_paper
+from isometron.reading.sketch.faults import CLEARLY, LEAST_MM, Fault, Sketch, across_paper, rules
 from isometron.reading.told import Told
 from isometron.words import _
 
@@ -143,7 +142,7 @@ def judge(
     # rims that are off must not shape the eye they are judged from
     best = meant or (fit(replace(read.marks, rounds=())) if picture.rounds else read.fit)
     sketch = Sketch(picture, read.reading, best, Told(best), mm_per_px, hand or Hand(), read.marks)
-    faults = [fault for one in RULES for fault in one(sketch)]
+    faults = [fault for one in rules() for fault in one(sketch)]
     return _ticked(picture, faults)
 
 

@@ -45,7 +45,6 @@ def remarks_of_sketch(document: Document, picture: SheetPicture, look: Look) -> 
         return []
     return [
         Remark(
-            f"sketch, {fault.mark.kind} {fault.mark.number}: {fault.rule}",
             Severity.SERIOUS if fault.by_mm >= SERIOUS_MM else Severity.DOUBTFUL,
             fault.title,
             fault.text,
@@ -54,6 +53,7 @@ def remarks_of_sketch(document: Document, picture: SheetPicture, look: Look) -> 
             _on_sheet(picture, fault.at),
             None,
             fault.by_mm / SERIOUS_MM,
+            rule=f"sketch, {fault.mark.kind} {fault.mark.number}: {fault.rule}",
         )
         for fault in faults
         if not fault.mended

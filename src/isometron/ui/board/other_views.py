@@ -7,7 +7,7 @@ from PyQt6.QtGui import QColor, QPainter, QPainterPath
 
 from isometron.document.document import Document
 from isometron.drawing.layers import layer_in
-from isometron.drawing.page import cut_to, others_shown, part_of, with_others
+from isometron.drawing.page import Known, cut_to, others_shown, part_of, with_others
 from isometron.drawing.strokes import Strokes
 from isometron.perspective.sheet import Rectangle
 from isometron.render.painter import paint_arcs, paint_lines, pen_of
@@ -24,13 +24,14 @@ class OtherViews:
 
     def __init__(self) -> None:
         self._strokes: list[Strokes] = []
+        self._known: Known = {}
 
     def show_document(self, document: Document) -> None:
         """The other views of a document."""
         plain = replace(document.finish, weighted=False)  # weights come with the washes
         self._strokes = [
             replace(strokes, layer=layer_in(strokes.layer, document.finish))
-            for shown in others_shown(replace(document, finish=plain))
+            for shown in others_shown(replace(document, finish=plain), self._known)
             for strokes in cut_to(shown, lambda layer: with_others(layer) and layer.on_board)
         ]
 

@@ -175,7 +175,7 @@ def _of_others(document: Document) -> "tuple[list, list] | None":  # type: ignor
     from isometron.drawing.page import cut_to, others_shown, washes_in, with_others
 
     washes, strokes = [], []
-    for shown in others_shown(document):
+    for shown in others_shown(document, {}):
         if document.light is not None:
             washes += washes_in(shown)
         for one in cut_to(shown, lambda layer: with_others(layer) and _finishing(layer, document)):

@@ -1,14 +1,13 @@
 """The table of handles: every file of this folder adds the kinds it knows."""
 
-import importlib
 from collections.abc import Callable
 from dataclasses import dataclass
-from pathlib import Path
 
 from isometron.document.document import Document
 from isometron.document.edits.projecting import flat_twin
 from isometron.drawing.curved_twin import twin_of
 from isometron.drawing.scene import Scene
+from isometron.folders import modules_of
 from isometron.ui.board import handles as folder
 from isometron.ui.board.handles.curved import bent
 from isometron.ui.board.handles.handle import Handle
@@ -58,5 +57,4 @@ def handles_of(document: Document, scene: Scene) -> list[Handle]:
 
 def load() -> None:
     """Let every file of the folder add its kinds."""
-    for path in sorted(Path(folder.__path__[0]).glob("[a-z]*.py")):
-        importlib.import_module(f"{folder.__name__}.{path.stem}")
+    modules_of(folder)
