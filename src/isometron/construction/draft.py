@@ -26,10 +26,9 @@ from isometron.document.document import Document
 from isometron.document.edits.places.by_eye import Closing
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.lengths import write_length
+from isometron.perspective.places import Place
 from isometron.perspective.sheet import Sheet
 from isometron.words import _
-
-Place = tuple[float, float]
 
 FLATTEST_DEG = 8.0
 """Lines that cross flatter than this are not trusted: another way is taken."""

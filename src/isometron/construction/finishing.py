@@ -6,7 +6,7 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.construction.draft import Draft, Place
+from isometron.construction.draft import Draft
 from isometron.construction.moves import LINES, StepOff, Upright, draws
 from isometron.construction.strokes import DASHED, OBJECT, THIN, Stroke
 from isometron.construction.targets import Targets
@@ -18,6 +18,7 @@ from isometron.drawing.layers import OBJECT as OBJECT_LINES
 from isometron.drawing.scene import Scene
 from isometron.drawing.strokes import clipped, sheet_strokes
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Place
 from isometron.words import _, many
 
 CURVE_MM = 0.01

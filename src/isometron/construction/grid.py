@@ -10,11 +10,12 @@ from collections.abc import Callable
 
 import numpy as np
 
-from isometron.construction.draft import FLATTEST_DEG, SAME_MM, Draft, Place
+from isometron.construction.draft import FLATTEST_DEG, SAME_MM, Draft
 from isometron.construction.targets import Plan, Targets, within_reach
 from isometron.document.near_edge import drawn_place
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Place
 from isometron.perspective.projection import depths, scale_at
 from isometron.perspective.vanishing import (
     PARALLEL,

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-Place = tuple[float, float]
+from isometron.perspective.places import Place
 
 
 @dataclass(frozen=True)

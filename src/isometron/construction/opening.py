@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from isometron.construction.draft import Draft, Place, Target
+from isometron.construction.draft import Draft, Target
 from isometron.construction.targets import (
     DIVISIONS,
     WORDS,
@@ -21,6 +21,7 @@ from isometron.drawing.measures import directions_of
 from isometron.drawing.scene import Scene
 from isometron.perspective.eye import Array, eye_level, sight_axes
 from isometron.perspective.lengths import write_number
+from isometron.perspective.places import Place
 from isometron.words import _, said
 
 ARM_MM = 120.0

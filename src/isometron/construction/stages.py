@@ -37,6 +37,7 @@ from isometron.construction.table import off_paper
 from isometron.drawing.curves import ellipse_cubics
 from isometron.drawing.strokes import clipped_rows
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Rectangle
 from isometron.perspective.sheet import Sheet
 
 BEYOND = 0.04
@@ -55,8 +56,6 @@ EDGE_MM = 1.0
 
 STRIP_MM = 15.0
 """Taped paper reaches so far round a point."""
-
-Rectangle = tuple[float, float, float, float]
 
 
 @dataclass(frozen=True)

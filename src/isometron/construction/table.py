@@ -10,6 +10,7 @@ from isometron.construction.moves import Join, Level, Mark, Move, Parallel, Step
 from isometron.construction.steps import Step
 from isometron.document.kit import Kit
 from isometron.perspective.lengths import write_length
+from isometron.perspective.places import Place
 from isometron.perspective.sheet import Sheet
 from isometron.words import _
 
@@ -18,8 +19,6 @@ SPARE_MM = 1e-6
 
 MOST_GOES = 3
 """The ruler may be laid on so many times, along an edge of the paper or a line."""
-
-Place = tuple[float, float]
 
 
 def off_paper(sheet: Sheet, place: Place) -> float:

@@ -6,10 +6,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from isometron.construction.draft import Draft, Place, Target
+from isometron.construction.draft import Draft, Target
 from isometron.construction.table import off_paper
 from isometron.document.document import Document
 from isometron.perspective.eye import Array, eye_level, sight_axes
+from isometron.perspective.places import Place
 from isometron.perspective.vanishing import from_eye, vanishing_point
 from isometron.words import _, said
 

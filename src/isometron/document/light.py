@@ -5,13 +5,12 @@ from dataclasses import dataclass, field
 
 from isometron.document.errors import ChoiceError
 from isometron.perspective.eye import LARGEST_MM
+from isometron.perspective.places import WorldPlace
 from isometron.words import _
 
 HIGHEST_DEG = 90.0
 FEWEST_STEPS, MOST_STEPS, USUAL_STEPS = 3, 6, 5
 """With five, the three planes of a box that are lit have a step each."""
-
-Place = tuple[float, float, float]
 
 
 LESS = 0.618
@@ -33,7 +32,7 @@ class Sun:
             raise ChoiceError(_("The sun stands between 0° (level) and 90° (overhead)."))
 
     @property
-    def toward(self) -> Place:
+    def toward(self) -> WorldPlace:
         """Unit direction to the sun."""
         a, e = math.radians(self.azimuth_deg), math.radians(self.elevation_deg)
         return math.cos(e) * math.sin(a), math.cos(e) * math.cos(a), math.sin(e)
@@ -48,7 +47,7 @@ class Sun:
 class Lamp:
     """A lamp at a place of the world, mm."""
 
-    place_mm: Place
+    place_mm: WorldPlace
 
     def __post_init__(self) -> None:
         if not all(math.isfinite(v) and abs(v) <= LARGEST_MM for v in self.place_mm):

@@ -5,9 +5,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from isometron.perspective.errors import IsometronError
+from isometron.perspective.places import Place
 from isometron.words import _
-
-Place = tuple[float, float]
 
 FAMILIES = ("width", "depth", "height")
 """The families of a box, at right angles to each other; height is upright. Others are free."""

@@ -13,11 +13,11 @@ from isometron.document.marks import (
     Lens,
     Marks,
     Picture,
-    Place,
     Round,
     Row,
 )
 from isometron.perspective.eye import Eye
+from isometron.perspective.places import Place
 from isometron.words import _, said
 
 MOST_BYTES = 16_000_000

@@ -16,6 +16,7 @@ from isometron.perspective.conics import (
     standard,
 )
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Rectangle
 
 JOINED_MM = 1e-7
 """Arcs whose ends lie this near each other run on."""
@@ -28,8 +29,6 @@ PARABOLIC = 1e-9
 
 MOST_HALVINGS = 13
 """An arc is halved no oftener than this."""
-
-Rectangle = tuple[float, float, float, float]
 
 
 def drawable(arcs: Array) -> NDArray[np.bool_]:

@@ -31,7 +31,7 @@ from isometron.framework.bodies.body import DIVISION
 from isometron.framework.bodies.body import SECTION as SECTION_LINE
 from isometron.perspective.curved import curves_along, place_directions
 from isometron.perspective.eye import Array, Eye, eye_level, sight_axes
-from isometron.perspective.sheet import Rectangle
+from isometron.perspective.places import Rectangle
 from isometron.words import _
 
 CENTRE_CROSS_MM = 3.0

@@ -13,7 +13,7 @@ from isometron.drawing.layers import CENTRE, LAYERS, Layer
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.shading.shown import Wash, washes_of
 from isometron.drawing.strokes import Strokes, Wanted, clipped, every, sheet_strokes
-from isometron.perspective.sheet import Rectangle
+from isometron.perspective.places import Rectangle
 
 Known = dict[int, Scene]
 """The last scene of each view by its number: who shows a page time and again keeps one, and the

@@ -10,18 +10,17 @@ from isometron.drawing.measures import directions_of
 from isometron.drawing.scene import Scene
 from isometron.framework.outlines import Knot
 from isometron.perspective.lengths import write_length, write_number, write_place
+from isometron.perspective.places import Place
 from isometron.perspective.sheet import Sheet
 from isometron.words import _
 
-Point = tuple[float, float]
 
-
-def right_and_up(place: Point, unit: str) -> str:
+def right_and_up(place: Place, unit: str) -> str:
     """A place of the sheet, from its lower left corner."""
     return write_place(place, unit)
 
 
-def off_paper(sheet: Sheet, place: Point, unit: str) -> str:
+def off_paper(sheet: Sheet, place: Place, unit: str) -> str:
     """Where a point lies from the paper's edge."""
     x, y = place
     across = max(-x, x - sheet.width_mm)
@@ -44,7 +43,7 @@ def off_paper(sheet: Sheet, place: Point, unit: str) -> str:
     return told.format(wide=wide, high=high)
 
 
-def leaves_paper(sheet: Sheet, start: Point, point: Point, unit: str) -> str:
+def leaves_paper(sheet: Sheet, start: Place, point: Place, unit: str) -> str:
     """Where the line from a place on the paper to a point beyond it leaves the paper, in words."""
     (x, y), (vx, vy) = start, point
     if not (0 <= x <= sheet.width_mm and 0 <= y <= sheet.height_mm):
@@ -61,7 +60,7 @@ def leaves_paper(sheet: Sheet, start: Point, point: Point, unit: str) -> str:
     return told.format(length=write_length(x + share * (vx - x), unit))
 
 
-def vanishing_places(document: Document, scene: Scene) -> dict[str, Point]:
+def vanishing_places(document: Document, scene: Scene) -> dict[str, Place]:
     """Place of each vanishing point that is not at infinity, by family, for the volume in work
     or, on an empty sheet, for the lie of the set-up."""
     if scene.pictures and not scene.pictures[document.selected or 0].volume.tipped:

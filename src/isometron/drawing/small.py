@@ -20,8 +20,8 @@ from isometron.drawing.strokes import clipped
 from isometron.framework.box import EDGES
 from isometron.perspective.conics import bounds_of
 from isometron.perspective.eye import Array, Eye
+from isometron.perspective.places import Rectangle
 from isometron.perspective.projection import NEAR_MM, depths, project
-from isometron.perspective.sheet import Rectangle
 
 MOST_DRAWN = 24
 """Volumes of which what hides what is worked out for a small picture."""

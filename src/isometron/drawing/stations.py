@@ -12,8 +12,7 @@ from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.marks import convex_corners
 from isometron.perspective.eye import Array
 from isometron.perspective.hand_setup import right_going_yaw
-
-Point = tuple[float, float]
+from isometron.perspective.places import Place
 
 LEAST_RUN = 1e-3
 """A width that runs all but straight up turns nothing on the ground."""
@@ -32,15 +31,15 @@ class PlanView(NamedTuple):
     the two sight directions by family, and the extent (n, 2) to be shown."""
 
     up_deg: float
-    eye: Point
-    sight_end: Point
-    picture_plane: tuple[Point, Point]
-    cone_ends: tuple[Point, Point]
+    eye: Place
+    sight_end: Place
+    picture_plane: tuple[Place, Place]
+    cone_ends: tuple[Place, Place]
     footprints: list[tuple[Array, bool]]
-    directions: list[tuple[str, Point]]
+    directions: list[tuple[str, Place]]
     extent: Array
-    origin: Point
-    turns: tuple[Point, Point] | None
+    origin: Place
+    turns: tuple[Place, Place] | None
     """Centre of the volume in work, and a place its width runs to, where it can be turned by."""
 
 
@@ -91,7 +90,7 @@ def plan_view(document: Document, scene: Scene, up_deg: float) -> PlanView:
     )
 
 
-def _turning(document: Document, up_deg: float) -> tuple[Point, Point] | None:
+def _turning(document: Document, up_deg: float) -> tuple[Place, Place] | None:
     volume = document.volume
     if volume is None:
         return None
@@ -121,8 +120,8 @@ class SideView(NamedTuple):
     """From the side, world mm (along the heading, up): the eye, the end of the sight line, each
     volume's near, far, low and high with whether it is in work, and the extent (n, 2)."""
 
-    eye: Point
-    sight_end: Point
+    eye: Place
+    sight_end: Place
     silhouettes: list[tuple[tuple[float, float, float, float], bool]]
     extent: Array
 
@@ -157,5 +156,5 @@ def _bearing(heading_deg: float) -> Array:
     return np.array([math.sin(math.radians(heading_deg)), math.cos(math.radians(heading_deg))])
 
 
-def _point(place: Array) -> Point:
+def _point(place: Array) -> Place:
     return float(place[0]), float(place[1])

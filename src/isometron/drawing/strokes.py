@@ -14,8 +14,8 @@ from isometron.drawing.layers import LAYERS, OBJECT, Drawn, Given, Layer, layer_
 from isometron.drawing.scene import Scene
 from isometron.framework.box import EDGES
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Rectangle
 from isometron.perspective.projection import project
-from isometron.perspective.sheet import Rectangle
 
 END_MARK_MM = 2.0
 """Size of an end mark on the paper, and how far it stays from the end of its line."""

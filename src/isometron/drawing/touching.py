@@ -16,6 +16,7 @@ from isometron.drawing.volume_picture import VolumePicture
 from isometron.hiding.sightline import first_met
 from isometron.perspective.conics import bounds_of, chords
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Place
 from isometron.perspective.projection import sight_ray
 
 CURVE_GAP = 0.06
@@ -24,10 +25,8 @@ CURVE_GAP = 0.06
 HIDDEN_OFF, CHOSEN_OFF = 0.4, 0.1
 """Shares of the reach by which hidden edges seem further off, and those in work nearer."""
 
-Point = tuple[float, float]
 
-
-def pick_at(document: Document, scene: Scene, place: Point, reach_mm: float) -> Pick | None:
+def pick_at(document: Document, scene: Scene, place: Place, reach_mm: float) -> Pick | None:
     """The edge or curve within `reach_mm` of a place of the sheet (mm), the nearest of all, else
     the face nearest to us; None where there is nothing."""
     near = _near(scene, place, reach_mm)
@@ -37,7 +36,7 @@ def pick_at(document: Document, scene: Scene, place: Point, reach_mm: float) -> 
     return _face_at(document, scene, near, place) if best is None else best[1]
 
 
-def corner_at(document: Document, scene: Scene, place: Point, reach_mm: float) -> Pick | None:
+def corner_at(document: Document, scene: Scene, place: Place, reach_mm: float) -> Pick | None:
     """The corner within `reach_mm` of a place of the sheet (mm), the nearest of all that are seen
     (of the volume in work of all, when it is see-through); None where there is none."""
     best: tuple[float, Pick] | None = None
@@ -54,7 +53,7 @@ def corner_at(document: Document, scene: Scene, place: Point, reach_mm: float) -
     return None if best is None else best[1]
 
 
-def _near(scene: Scene, place: Point, reach_mm: float) -> list[int]:
+def _near(scene: Scene, place: Place, reach_mm: float) -> list[int]:
     """The volumes whose bounds hold a place, or nearly."""
     if not scene.pictures:
         return []
@@ -66,7 +65,7 @@ def _near(scene: Scene, place: Point, reach_mm: float) -> list[int]:
     return np.flatnonzero(inside).tolist()
 
 
-def off_lines(lines: Array, place: Point) -> NDArray[np.float64]:
+def off_lines(lines: Array, place: Place) -> NDArray[np.float64]:
     """How far (k,) each line (k, 4) lies from a place; NaN for a line that is not drawn."""
     start, run = lines[:, :2], lines[:, 2:] - lines[:, :2]
     away = np.array(place) - start
@@ -79,7 +78,7 @@ Found = tuple[float, Pick]
 
 
 def _edge_at(
-    document: Document, scene: Scene, index: int, place: Point, reach_mm: float
+    document: Document, scene: Scene, index: int, place: Place, reach_mm: float
 ) -> Found | None:
     picture = scene.pictures[index]
     if not len(picture.edges):
@@ -104,7 +103,7 @@ def _edge_at(
 
 
 def _curve_at(
-    document: Document, scene: Scene, index: int, place: Point, reach_mm: float
+    document: Document, scene: Scene, index: int, place: Place, reach_mm: float
 ) -> Found | None:
     picture = scene.pictures[index]
     some = np.flatnonzero(picture.arc_seen & picture.arc_drawn)
@@ -126,7 +125,7 @@ def _curve_at(
     return best[0] - nearer, curve_pick(picture, index, best[1])
 
 
-def _face_at(document: Document, scene: Scene, near: list[int], place: Point) -> Pick | None:
+def _face_at(document: Document, scene: Scene, near: list[int], place: Place) -> Pick | None:
     found: Found | None = None
     for index in near:
         for pick, depth in _surfaces_under(document, scene.pictures[index], index, place):
@@ -136,7 +135,7 @@ def _face_at(document: Document, scene: Scene, near: list[int], place: Point) ->
 
 
 def _surfaces_under(
-    document: Document, picture: VolumePicture, index: int, place: Point
+    document: Document, picture: VolumePicture, index: int, place: Place
 ) -> list[tuple[Pick, float]]:
     """Faces and round sides of a volume under a place, each with its depth; of one that bends the
     nearest alone."""
@@ -155,7 +154,7 @@ def _surfaces_under(
 
 
 def _faces_under(
-    document: Document, picture: VolumePicture, place: Point
+    document: Document, picture: VolumePicture, place: Place
 ) -> list[tuple[int, float]]:
     """Number and depth of each shown face of a volume under a place."""
     under = []

@@ -30,8 +30,8 @@ from isometron.framework.volume import Volume
 from isometron.perspective.cone import off_sight_line
 from isometron.perspective.curved import place_points
 from isometron.perspective.eye import Array, Eye, sight_axes
+from isometron.perspective.places import Rectangle
 from isometron.perspective.projection import project
-from isometron.perspective.sheet import Rectangle
 from isometron.perspective.vanishing import (
     diagonal_point,
     measuring_point,

@@ -13,9 +13,8 @@ from isometron.framework.outlines import Ring
 from isometron.framework.outlines import circle as circle_ring
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
+from isometron.perspective.places import Sides
 from isometron.words import _
-
-Sides = tuple[float, float, float]
 
 
 @dataclass(frozen=True)

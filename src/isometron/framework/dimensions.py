@@ -5,10 +5,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from isometron.framework.kinds.kind import Sides
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Sides
 from isometron.words import _
 
 FURTHEST_SHARE = 1e5

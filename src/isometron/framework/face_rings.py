@@ -22,13 +22,11 @@ from isometron.framework.outlines import (
 from isometron.perspective.conics import between
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
+from isometron.perspective.places import Sides
 from isometron.words import _
 
 OPENINGS = ("square", "arched", "round")
 """The shapes an opening has by itself."""
-
-
-Sides = tuple[float, float, float]
 
 
 @dataclass(frozen=True)

@@ -13,10 +13,9 @@ from isometron.framework.bodies.sections import Cutting, WholeCircle, across_fac
 from isometron.perspective.conics import circle_arcs
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Sides
 from isometron.perspective.remembering import remembered
 from isometron.words import _
-
-Sides = tuple[float, float, float]
 
 TICK = 0.1
 """A division mark on an edge is this share of the edges beside it."""

@@ -9,9 +9,9 @@ from isometron.framework.modules import Count
 from isometron.framework.turning import axes_of, turns_of
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
+from isometron.perspective.places import WorldPlace
 from isometron.words import _
 
-Triple = tuple[float, float, float]
 Counts = tuple[Count | None, Count | None, Count | None]
 UNCOUNTED: Counts = (None, None, None)
 
@@ -25,10 +25,10 @@ class Anchor:
     `own` are of how far the volume reaches along the parent's axes, as it is turned there."""
 
     parent: int
-    shares: Triple
-    offsets_mm: Triple
-    turns_deg: Triple = (0.0, 0.0, 0.0)
-    own: Triple = (0.0, 0.0, 0.0)
+    shares: WorldPlace
+    offsets_mm: WorldPlace
+    turns_deg: WorldPlace = (0.0, 0.0, 0.0)
+    own: WorldPlace = (0.0, 0.0, 0.0)
     counts: Counts = UNCOUNTED
     of_extent: bool = False
 
@@ -54,7 +54,7 @@ class Stepped:
 
     source: int
     count: int
-    step_mm: Triple
+    step_mm: WorldPlace
 
     def __post_init__(self) -> None:
         if not all(math.isfinite(v) and abs(v) <= LARGEST_MM for v in self.step_mm):
@@ -68,7 +68,7 @@ class Swung:
 
     source: int
     count: int
-    about_mm: Triple
+    about_mm: WorldPlace
     axis: int
     angle_deg: float
 
@@ -88,7 +88,7 @@ def swung_pose(pose: Pose, rule: Swung) -> Pose:
     return np.asarray((place - middle) @ turn + middle), np.asarray(axes @ turn)
 
 
-def mirrored_pose(pose: Pose, width_mm: float, about: Pose, sides: Triple, axis: int) -> Pose:
+def mirrored_pose(pose: Pose, width_mm: float, about: Pose, sides: WorldPlace, axis: int) -> Pose:
     """The right-handed pose of a mirrored volume: its own x turned round and its corner 0 put at
     the picture of the source's corner 1. `about` and `sides` are of the volume mirrored about."""
     normal = about[1][axis]
@@ -106,7 +106,7 @@ def anchored_axes(anchor: Anchor, parent: Pose) -> Array:
     return np.asarray(axes_of(*anchor.turns_deg).astype(float) @ parent[1])
 
 
-def anchored_place(anchor: Anchor, parent: Pose, sides: Triple, inside: Array) -> Array:
+def anchored_place(anchor: Anchor, parent: Pose, sides: WorldPlace, inside: Array) -> Array:
     """The corner 0 (3,) of a volume that stands on a parent with a pose and sides. inside (3,): the
     place it is held by, from its corner 0, mm along the parent's axes."""
     along = np.array(anchor.shares) * np.array(sides) + np.array(anchor.offsets_mm)
@@ -115,12 +115,12 @@ def anchored_place(anchor: Anchor, parent: Pose, sides: Triple, inside: Array) -
 
 def anchor_at(
     parent_key: int,
-    shares: Triple,
+    shares: WorldPlace,
     pose: Pose,
     parent: Pose,
-    sides: Triple,
+    sides: WorldPlace,
     inside: Array,
-    own: Triple = (0.0, 0.0, 0.0),
+    own: WorldPlace = (0.0, 0.0, 0.0),
 ) -> Anchor:
     """The anchor that holds a pose where it is, on given shares of the parent's sides, by the place
     `inside` it (from its corner 0, mm along the parent's axes) at its own shares."""

@@ -9,6 +9,7 @@ from typing import NamedTuple
 import numpy as np
 
 from isometron.perspective.eye import Array
+from isometron.perspective.places import WorldPlace
 
 OFF = 2e-6
 """Share of a figure's size by which an arc may miss the curve it stands for."""
@@ -20,8 +21,7 @@ MOST_STEPS = 400
 MOST_HALVINGS = 12
 NEWTON = 20
 
-Place = tuple[float, float, float]
-Step = tuple[Place, Place, Place]
+Step = tuple[WorldPlace, WorldPlace, WorldPlace]
 """Start, a place between, end of one step along the curve."""
 
 
@@ -39,13 +39,13 @@ class Quadric(NamedTuple):
     z: float
     one: float
 
-    def off(self, place: Place) -> float:
+    def off(self, place: WorldPlace) -> float:
         """The value of its form at a place."""
         u, v, w = place
         a, b, c = self.slope(place)
         return u * (a + self.x) + v * (b + self.y) + w * (c + self.z) + self.one
 
-    def slope(self, place: Place) -> Place:
+    def slope(self, place: WorldPlace) -> WorldPlace:
         """Half its gradient at a place: its normal, not of unit length."""
         u, v, w = place
         return (
@@ -70,7 +70,7 @@ class Patch(NamedTuple):
     planes: tuple[tuple[float, float, float, float], ...]
     limits: tuple[Quadric, ...]
 
-    def holds(self, place: Place) -> bool:
+    def holds(self, place: WorldPlace) -> bool:
         """Whether a place on the quadric lies on this piece of it."""
         u, v, w = place
         if any(a * u + b * v + c * w + d < 0 for a, b, c, d in self.planes):
@@ -78,23 +78,23 @@ class Patch(NamedTuple):
         return all(limit.off(place) >= 0 for limit in self.limits)
 
 
-def _dot(a: Place, b: Place) -> float:
+def _dot(a: WorldPlace, b: WorldPlace) -> float:
     return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
 
 
-def _apart(a: Place, b: Place) -> Place:
+def _apart(a: WorldPlace, b: WorldPlace) -> WorldPlace:
     return a[0] - b[0], a[1] - b[1], a[2] - b[2]
 
 
-def _along(a: Place, t: float, way: Place) -> Place:
+def _along(a: WorldPlace, t: float, way: WorldPlace) -> WorldPlace:
     return a[0] + t * way[0], a[1] + t * way[1], a[2] + t * way[2]
 
 
-def _half(a: Place, b: Place) -> Place:
+def _half(a: WorldPlace, b: WorldPlace) -> WorldPlace:
     return (a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2
 
 
-def walk(one: Patch, other: Patch, start: Place, sense: float, size: float) -> list[Step]:
+def walk(one: Patch, other: Patch, start: WorldPlace, sense: float, size: float) -> list[Step]:
     """Steps from a place on until the curve closes or leaves either surface. size: mm."""
     steps: list[Step] = []
     at, step = start, STEP * size
@@ -125,7 +125,7 @@ def walk(one: Patch, other: Patch, start: Place, sense: float, size: float) -> l
     return steps
 
 
-def _home(one: Patch, other: Patch, at: Place, start: Place) -> list[Step]:
+def _home(one: Patch, other: Patch, at: WorldPlace, start: WorldPlace) -> list[Step]:
     """The last way back to the start, in two steps: the arc of one might miss the curve."""
     middle = _onto(one, other, _half(at, start)) or _half(at, start)
     return [
@@ -134,7 +134,9 @@ def _home(one: Patch, other: Patch, at: Place, start: Place) -> list[Step]:
     ]
 
 
-def _way(one: Patch, other: Patch, place: Place, before: Place | None) -> Place | None:
+def _way(
+    one: Patch, other: Patch, place: WorldPlace, before: WorldPlace | None
+) -> WorldPlace | None:
     """Unit direction of the curve at a place, going on as before; None where the surfaces touch."""
     a, b = one.quadric.slope(place), other.quadric.slope(place)
     x, y, z = a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]
@@ -146,7 +148,7 @@ def _way(one: Patch, other: Patch, place: Place, before: Place | None) -> Place 
     return x / length, y / length, z / length
 
 
-def _onto(one: Patch, other: Patch, place: Place) -> Place | None:
+def _onto(one: Patch, other: Patch, place: WorldPlace) -> WorldPlace | None:
     """The place of the curve near a place: the least move that puts it on both surfaces, repeated
     (Newton's method); None when it leads nowhere."""
     moved = math.inf
@@ -167,8 +169,8 @@ def _onto(one: Patch, other: Patch, place: Place) -> Place | None:
 
 
 def _step(
-    one: Patch, other: Patch, at: Place, way: Place, length: float, size: float
-) -> tuple[Place, Place, float] | None:
+    one: Patch, other: Patch, at: WorldPlace, way: WorldPlace, length: float, size: float
+) -> tuple[WorldPlace, WorldPlace, float] | None:
     """A step short enough that its arc runs along the curve: a place between, its end, its
     length."""
     for _ in range(MOST_HALVINGS):
@@ -199,8 +201,8 @@ def _misses(one: Patch, other: Patch, step: Step) -> float:
 
 
 def _control(
-    one: Patch, other: Patch, start: Place, middle: Place, end: Place
-) -> tuple[Place, float]:
+    one: Patch, other: Patch, start: WorldPlace, middle: WorldPlace, end: WorldPlace
+) -> tuple[WorldPlace, float]:
     """Control point and weight of the arc of a conic from start to end whose middle place is given:
     the point is where the tangents at the ends come nearest each other."""
     chord, half = _apart(end, start), _half(start, end)
@@ -230,8 +232,8 @@ def arc_of(one: Patch, other: Patch, step: Step) -> Array:
 
 
 def _up_to_the_rim(
-    one: Patch, other: Patch, at: Place, way: Place, length: float
-) -> tuple[Place, Place] | None:
+    one: Patch, other: Patch, at: WorldPlace, way: WorldPlace, length: float
+) -> tuple[WorldPlace, WorldPlace] | None:
     """The last step, to where the curve leaves either surface: a place between, and its end."""
     low, high = 0.0, length
     for _ in range(60):

@@ -4,7 +4,16 @@ go on overleaf."""
 
 from collections.abc import Sequence
 
-from isometron.pages.page import END, Bookmark, Box, Item, Link, Page, Place, Words
+from isometron.pages.page import (
+    END,
+    Bookmark,
+    Box,
+    Item,
+    Link,
+    Page,
+    Words,
+)
+from isometron.perspective.places import Place
 
 MARGIN_MM, GAP_MM = 15.0, 5.0
 MM_PER_POINT = 25.4 / 72.0

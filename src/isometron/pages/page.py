@@ -13,8 +13,8 @@ from isometron.drawing.curves import ellipse_cubics
 from isometron.drawing.dimension_marks import CAPITALS, Label
 from isometron.drawing.pencils import Pencil
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Place
 
-Place = tuple[float, float]
 Box = tuple[float, float, float, float]
 """Left, bottom, width, height, mm."""
 

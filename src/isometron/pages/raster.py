@@ -24,11 +24,11 @@ from isometron.pages.page import (
     Link,
     Page,
     Picture,
-    Place,
     Placed,
     Words,
 )
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Place
 
 PAPER = (246, 244, 238)
 FINER = 4

@@ -16,11 +16,10 @@ from isometron.perspective.angles import EXTENDED
 from isometron.perspective.curved import place_points
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array, Eye, sight_axes
+from isometron.perspective.places import Place
 from isometron.perspective.projection import NEAR_MM
 from isometron.perspective.vanishing import VanishingPoint, vanishing_point
 from isometron.words import _
-
-Point = tuple[float, float]
 
 PARABOLA_WITHIN = 1e-9
 """A circle whose nearest point comes this near the eye's own plane (share of its depth) is drawn
@@ -41,7 +40,7 @@ class Ellipse(NamedTuple):
     """An ellipse on the sheet: centre and half axes, mm; `major_axis_deg` the tilt of its long axis
     in (−90, 90], counter-clockwise from the paper's right."""
 
-    centre_mm: Point
+    centre_mm: Place
     semi_major_mm: float
     semi_minor_mm: float
     major_axis_deg: float
@@ -82,11 +81,11 @@ class CirclePicture(NamedTuple):
 
     ellipse: Ellipse | None
     conic: str
-    centre_mm: Point | None
+    centre_mm: Place | None
     axle: VanishingPoint
     axle_deg: float | None
     miss_deg: float | None
-    segment_mm: tuple[Point, Point] | None = None
+    segment_mm: tuple[Place, Place] | None = None
     gap_mm: float | None = None
     """On a curved sheet, where it is no conic: how far its best-fitting ellipse misses it at most.
     """

@@ -13,10 +13,9 @@ from isometron.perspective.angles import EXTENDED, cosine_sine, from_quarter, wr
 from isometron.perspective.errors import SetupError
 from isometron.perspective.eye import Array, Eye, eye_level
 from isometron.perspective.lengths import write_number
+from isometron.perspective.places import Place
 from isometron.perspective.vanishing import PARALLEL
 from isometron.words import _
-
-Point = tuple[float, float]
 
 
 @dataclass(frozen=True)
@@ -24,7 +23,7 @@ class Station:
     """What the marks say: centre of vision (sheet mm), station distance (mm), tilt (degrees), and
     the turn: degrees from the picture plane to the level direction that runs to the right."""
 
-    centre_of_vision_mm: Point
+    centre_of_vision_mm: Place
     station_distance_mm: float
     tilt_deg: float
     turn_deg: float
@@ -35,7 +34,7 @@ class OnePoint:
     """A face square to us, a level eye. The station distance cannot be read from such a picture,
     so it is part of the set-up."""
 
-    centre_of_vision_mm: Point
+    centre_of_vision_mm: Place
     station_distance_mm: float
 
     def station(self) -> Station:
@@ -67,7 +66,7 @@ class SquareTwoPoint:
 
     eye_level_mm: float
     third_mm: float
-    centre_of_vision_mm: Point
+    centre_of_vision_mm: Place
 
     def station(self) -> Station:
         """The eye these marks imply: d² = (e − cy)(cy − t)."""
@@ -96,7 +95,7 @@ class ThreePoint:
     eye_level_mm: float
     left_mm: float
     right_mm: float
-    third_mm: Point
+    third_mm: Place
 
     def station(self) -> Station:
         """The eye these marks imply: the orthocentre, and d² = −(VP_i − CV)·(VP_j − CV)."""
@@ -125,7 +124,7 @@ HandSetup = OnePoint | TwoPoint | SquareTwoPoint | ThreePoint
 class NearEdge:
     """The nearest upright edge: its foot (the near corner) on the sheet, and its drawn length."""
 
-    corner_mm: Point
+    corner_mm: Place
     drawn_mm: float
 
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from isometron.perspective.errors import SheetError
 from isometron.perspective.lengths import write_number
+from isometron.perspective.places import Rectangle
 from isometron.words import _
 
 FORMATS: dict[str, tuple[float, float]] = {
@@ -18,8 +19,6 @@ FORMATS: dict[str, tuple[float, float]] = {
 }
 """Upright width and height in millimetres."""
 
-Rectangle = tuple[float, float, float, float]
-"""Left, bottom, right, top of a part of the sheet, mm."""
 
 SMALLEST_MM, LARGEST_MM = 20.0, 5000.0
 """A sheet smaller than a stamp or longer than a wall is a slip of the keyboard."""

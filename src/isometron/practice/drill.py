@@ -15,13 +15,13 @@ import numpy as np
 from isometron.folders import modules_of
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Place
 from isometron.practice.kept import FORMER_DRILLS
 from isometron.words import _
 
 if TYPE_CHECKING:
     from isometron.document.document import Document
 
-Point = tuple[float, float]
 
 WIDE_MM, HIGH_MM = 190.0, 125.0
 """The sheet of an exercise: two of them fit on a printed page, with their heads and marks."""
@@ -40,10 +40,10 @@ class Held(NamedTuple):
     beginning and unit direction), None for anywhere."""
 
     what: str
-    start: Point
-    along: tuple[Point, Point] | None = None
+    start: Place
+    along: tuple[Place, Place] | None = None
 
-    def kept(self, place: Point) -> Point:
+    def kept(self, place: Place) -> Place:
         """The place nearest to another that it may take."""
         if self.along is None:
             return place
@@ -78,10 +78,10 @@ class Answer:
     """What a person answers: places of the held points, a choice by number, a typed number, or a
     stroke (n, 2), sheet mm."""
 
-    places: tuple[Point, ...] = ()
+    places: tuple[Place, ...] = ()
     choice: int | None = None
     number: float | None = None
-    stroke: tuple[Point, ...] = ()
+    stroke: tuple[Place, ...] = ()
 
 
 class Miss(NamedTuple):
@@ -110,7 +110,7 @@ def miss_of(kept: Mapping[str, Any]) -> Miss:
     return Miss(*told, str(kept["words"]))
 
 
-def nothing_traced(places: Sequence[Point]) -> Array:
+def nothing_traced(places: Sequence[Place]) -> Array:
     """What an answer draws where it draws nothing."""
     return np.empty((0, 4))
 
@@ -136,11 +136,11 @@ class Exercise:
     judge: Callable[[Answer], tuple[Miss, ...]]
     drawn: Array = field(default_factory=lambda: np.empty((0, 4)))
     held: tuple[Held, ...] = ()
-    traced: Callable[[Sequence[Point]], Array] = nothing_traced
+    traced: Callable[[Sequence[Place]], Array] = nothing_traced
     choices: tuple[str, ...] = ()
     asked: Asked | None = None
     asks_stroke: bool = False
-    words: tuple[tuple[str, Point], ...] = ()
+    words: tuple[tuple[str, Place], ...] = ()
     aids: tuple[Aid, ...] = ()
     framework: "Document | None" = None
     photo: Callable[[], bytes] | None = None

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from isometron.perspective.eye import Array
-from isometron.practice.drill import Answer, Exercise, Point
+from isometron.perspective.places import Place
+from isometron.practice.drill import Answer, Exercise
 
 PROBE_MM, ROUNDS = 0.02, 6
 
@@ -96,5 +97,5 @@ def _strokes(exercise: Exercise) -> tuple[int, Callable[[Array], Answer]]:
     return 7, answer
 
 
-def _point(place: Array) -> Point:
+def _point(place: Array) -> Place:
     return float(place[0]), float(place[1])

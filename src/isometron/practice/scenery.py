@@ -10,10 +10,11 @@ from isometron.document.view import View
 from isometron.framework.box import EDGES
 from isometron.framework.volume import Volume
 from isometron.perspective.eye import Array, Eye, sight_axes
+from isometron.perspective.places import Place
 from isometron.perspective.projection import on_level, project
 from isometron.perspective.sheet import Sheet
 from isometron.perspective.vanishing import measuring_point
-from isometron.practice.drill import HIGH_MM, WIDE_MM, Aid, Point
+from isometron.practice.drill import HIGH_MM, WIDE_MM, Aid
 from isometron.words import _
 
 MARGIN_MM = 6.0
@@ -180,7 +181,7 @@ def centre(eye: Eye) -> Array:
     return crosses(np.array(eye.centre_of_vision_mm))
 
 
-def along_ground(eye: Eye, start: Array, way: Array, place: Point, height_mm: float = 0.0) -> float:
+def along_ground(eye: Eye, start: Array, way: Array, place: Place, height_mm: float = 0.0) -> float:
     """How far, mm, a place of the sheet lies along a level world line from a start (3,) in a unit
     direction (3,); a millimetre short of for ever where the line of sight runs beyond it."""
     ground = on_level(eye, place, height_mm)
@@ -207,7 +208,7 @@ def length_hand(eye: Eye, start: Array, way: Array, long: float) -> float:
     return practised(HAND_MM / max(slope_mm(eye, start, way, long), 1e-6), EYE_PERCENT)
 
 
-def pair(place: Array) -> Point:
+def pair(place: Array) -> Place:
     """A place (2,) as a pair."""
     return float(place[0]), float(place[1])
 

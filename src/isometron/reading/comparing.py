@@ -8,12 +8,13 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.pictures.bringing import in_work, underlay_of
-from isometron.document.marks import MarksError, Place
+from isometron.document.marks import MarksError
 from isometron.document.picture import EDGE, ROUND, Laid, Mark, SheetPicture
 from isometron.drawing.rounds import all_circles
 from isometron.drawing.scene import Scene
 from isometron.perspective.ellipses import Ellipse
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Place
 from isometron.reading.of_picture import PictureReading, straight
 from isometron.words import _
 

@@ -4,9 +4,10 @@ import math
 from typing import NamedTuple
 
 from isometron.document.edits.pictures.marking import every_mark, places_of
-from isometron.document.marks import FAMILIES, Place
+from isometron.document.marks import FAMILIES
 from isometron.document.picture import SheetPicture
 from isometron.perspective.lengths import write_length, write_number
+from isometron.perspective.places import Place
 from isometron.reading.of_picture import STRAY, PictureReading, straight
 from isometron.reading.results import Quantity, Reading, Sides
 from isometron.words import _, many, said

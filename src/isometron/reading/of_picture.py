@@ -9,8 +9,15 @@ from typing import NamedTuple
 
 import numpy as np
 
-from isometron.document.marks import FAMILIES, Edge, Lens, Marks, MarksError, Place
+from isometron.document.marks import (
+    FAMILIES,
+    Edge,
+    Lens,
+    Marks,
+    MarksError,
+)
 from isometron.document.picture import LEAST_NOISE_PX, PictureFile, SheetPicture
+from isometron.perspective.places import Place
 from isometron.perspective.watching import part_of_whole, tick
 from isometron.reading.fit import Fit
 from isometron.reading.reading import read_with_fit

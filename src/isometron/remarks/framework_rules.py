@@ -21,6 +21,7 @@ from isometron.hiding.meeting import near_pairs
 from isometron.perspective.conics import points_at, straight
 from isometron.perspective.eye import Array, Eye, sight_axes
 from isometron.perspective.lengths import write_number
+from isometron.perspective.places import Place
 from isometron.perspective.projection import project
 from isometron.remarks.limits import (
     COINCIDE_LEAST_MM,
@@ -33,8 +34,6 @@ from isometron.remarks.limits import (
 )
 from isometron.remarks.remark import Look, Remark, Remedy, Severity, rule, rule_of_one
 from isometron.words import _
-
-Place = tuple[float, float]
 
 
 @rule

@@ -14,7 +14,7 @@ from isometron.drawing.curves import begins_run, clipped_arcs, cubics
 from isometron.drawing.pencils import Pencil
 from isometron.drawing.strokes import clipped
 from isometron.perspective.eye import Array
-from isometron.perspective.sheet import Rectangle
+from isometron.perspective.places import Rectangle
 from isometron.render.view import View
 
 

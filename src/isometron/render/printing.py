@@ -10,8 +10,9 @@ from PyQt6.QtPrintSupport import QPrinter
 from isometron.document.document import Document
 from isometron.drawing.scene import Scene
 from isometron.files.sheet_page import sheet_page
-from isometron.pages.page import Page, Place
+from isometron.pages.page import Page
 from isometron.perspective.errors import FileError
+from isometron.perspective.places import Place
 from isometron.render.pages import paint
 from isometron.render.painter import painting_on
 from isometron.render.picture import paint_page

@@ -7,8 +7,9 @@ from PyQt6.QtGui import QImage, QPainter, QPainterPath, QTransform
 
 from isometron.document.document import Document
 from isometron.document.edits.pictures.bringing import underlay_of
+from isometron.perspective.places import Place
 from isometron.render.images import whole
-from isometron.render.view import Point, View
+from isometron.render.view import View
 
 
 def paint_underlay(
@@ -30,7 +31,7 @@ def paint_underlay(
 
 
 def paint_picture(
-    painter: QPainter, view: View, image: QImage, corner: Point, size: Point, turn_deg: float
+    painter: QPainter, view: View, image: QImage, corner: Place, size: Place, turn_deg: float
 ) -> None:
     """A decoded picture by its lower left corner, its size and its turn about that, mm; nothing of
     one that could not be decoded."""

@@ -9,9 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF
 from PyQt6.QtGui import QPainterPath, QPolygonF
 
 from isometron.perspective.eye import Array
-from isometron.perspective.sheet import Rectangle
-
-Point = tuple[float, float]
+from isometron.perspective.places import Place, Rectangle
 
 LEAST_MM = 1e-6
 """Nothing is fitted smaller than this."""
@@ -69,16 +67,16 @@ class View:
         """Points (n, 2) mm on the device."""
         return [self.point((x, y)) for x, y in points.tolist()]
 
-    def point(self, mm: Point) -> QPointF:
+    def point(self, mm: Place) -> QPointF:
         """A place on the device."""
         (c, s), x, y = self._turn, mm[0] * self.scale, mm[1] * self.scale
         return QPointF(self.left + c * x - s * y, self.bottom - s * x - c * y)
 
-    def sheet(self, device: QPointF) -> Point:
+    def sheet(self, device: QPointF) -> Place:
         """A place of the device, mm."""
         return self.moved(device - QPointF(self.left, self.bottom))
 
-    def moved(self, by: QPointF) -> Point:
+    def moved(self, by: QPointF) -> Place:
         """What a way on the device is in mm, right and up."""
         (c, s), right, down = self._turn, by.x() / self.scale, by.y() / self.scale
         return c * right - s * down, -s * right - c * down

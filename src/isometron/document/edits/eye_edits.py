@@ -31,10 +31,9 @@ from isometron.perspective.hand_setup import (
     ThreePoint,
     TwoPoint,
 )
+from isometron.perspective.places import Place
 from isometron.perspective.projection import project
 from isometron.words import _
-
-Point = tuple[float, float]
 
 PAGE_MARGIN = 0.08
 """A drawing fitted on the page keeps this share of it free on every side."""
@@ -81,7 +80,7 @@ def move_third_point(document: Document, y_mm: float) -> Document:
     raise SetupError(_("Uprights stay upright while the eye looks level: tilt it first."))
 
 
-def move_centre_of_vision(document: Document, place_mm: Point) -> Document:
+def move_centre_of_vision(document: Document, place_mm: Place) -> Document:
     """The centre of vision elsewhere. The near edge and the points on the eye level stay (the third
     point follows). With a level eye it moves along the eye level only; with a face square to us it
     takes its vanishing point along."""
@@ -114,7 +113,7 @@ def raise_centre_of_vision(document: Document, y_mm: float) -> Document:
     return move_centre_of_vision(document, (document.eye.centre_of_vision_mm[0], y_mm))
 
 
-def place_near_corner(document: Document, place_mm: Point) -> Document:
+def place_near_corner(document: Document, place_mm: Place) -> Document:
     """The near corner elsewhere on the paper. Vanishing points and the drawn length of the near
     edge stay; the eye moves."""
     edge = _drawn_near_edge(document)
@@ -128,14 +127,14 @@ def draw_near_edge(document: Document, drawn_mm: float) -> Document:
     return seen_from(document, station(document), replace(edge, drawn_mm=drawn_mm))
 
 
-def pull_near_edge_top(document: Document, place_mm: Point) -> Document:
+def pull_near_edge_top(document: Document, place_mm: Place) -> Document:
     """The top end of the near edge pulled to a place of the sheet (along its own upright)."""
     edge = _drawn_near_edge(document)
     foot, top = _near_edge_ends(document)
     return draw_near_edge(document, max(_along(foot, top, place_mm), edge.drawn_mm * 1e-3))
 
 
-def pull_near_edge_foot(document: Document, place_mm: Point) -> Document:
+def pull_near_edge_foot(document: Document, place_mm: Place) -> Document:
     """The foot of the near edge pulled along its upright; the top end stays where it is drawn."""
     foot, top = _near_edge_ends(document)
     drawn = max(_along(top, foot, place_mm), 1e-3 * math.dist(foot, top))
@@ -189,7 +188,7 @@ def fit_on_page(document: Document) -> Document:
     return document.with_eye(eye)
 
 
-def move_eye(document: Document, place_mm: Point) -> Document:
+def move_eye(document: Document, place_mm: Place) -> Document:
     """The eye elsewhere on the ground plan, world mm. Its height, tilt and station distance stay,
     and it goes on looking the same way past the near corner; the near corner keeps its place."""
     eye = document.eye
@@ -213,7 +212,7 @@ def set_heading(document: Document, heading_deg: float) -> Document:
     return held_on_paper(document, replace(document.eye, heading_deg=heading_deg))
 
 
-def look_towards(document: Document, place_mm: Point) -> Document:
+def look_towards(document: Document, place_mm: Place) -> Document:
     """The eye turned to look over a place of the ground plan, world mm; see `set_heading`."""
     eye = document.eye
     if math.dist(place_mm, (eye.x_mm, eye.y_mm)) == 0:
@@ -222,7 +221,7 @@ def look_towards(document: Document, place_mm: Point) -> Document:
     return set_heading(document, heading)
 
 
-def tilt_towards(document: Document, ahead_and_up_mm: Point) -> Document:
+def tilt_towards(document: Document, ahead_and_up_mm: Place) -> Document:
     """The eye tilted to look at a point so far ahead (mm along the heading) and so high above the
     ground; see `set_tilt`."""
     ahead, up = ahead_and_up_mm
@@ -236,7 +235,7 @@ def set_tilt(document: Document, tilt_deg: float) -> Document:
     return held_on_paper(document, replace(document.eye, tilt_deg=tilt_deg))
 
 
-def points_of_setup(document: Document) -> dict[str, Point]:
+def points_of_setup(document: Document) -> dict[str, Place]:
     """The vanishing points of the set-up by family ("left", "right", "centre", "third"), sheet mm;
     empty when the sight line is vertical."""
     if eye_level(document.eye) is None:
@@ -263,20 +262,20 @@ def _drawn_near_edge(document: Document) -> NearEdge:
     return edge
 
 
-def _near_edge_ends(document: Document) -> tuple[Point, Point]:
+def _near_edge_ends(document: Document) -> tuple[Place, Place]:
     if document.lead is None:
         raise SetupError(_("There is no near edge yet: lay one down first."))
     foot, top = near_edge_world(document.eye, document.lead)
     return drawn_place(document.eye, foot), drawn_place(document.eye, top)
 
 
-def _along(start: Point, end: Point, place: Point) -> float:
+def _along(start: Place, end: Place, place: Place) -> float:
     """Signed length of start → place measured along start → end."""
     run = np.subtract(end, start)
     return float(np.subtract(place, start) @ run / np.hypot(*run))
 
 
-def _bearing(place: Point, world: np.ndarray) -> float:
+def _bearing(place: Place, world: np.ndarray) -> float:
     return math.degrees(math.atan2(world[0] - place[0], world[1] - place[1]))
 
 

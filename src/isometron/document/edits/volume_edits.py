@@ -24,9 +24,8 @@ from isometron.document.near_edge import (
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import SetupError
 from isometron.perspective.eye import Array, Eye, sight_axes
+from isometron.perspective.places import Place
 from isometron.words import _
-
-Point = tuple[float, float]
 
 LEAST_SHARE = 0.005
 """A drag makes no side a smaller share of the longest one."""
@@ -80,7 +79,7 @@ def move_volume(document: Document, place_mm: tuple[float, float, float]) -> Doc
     return document.with_volume(index, replace(box, x_mm=x, y_mm=y, z_mm=z))
 
 
-def slide_far_edge(document: Document, axis: int, share: float, place_mm: Point) -> Document:
+def slide_far_edge(document: Document, axis: int, share: float, place_mm: Place) -> Document:
     """A far edge slid along its fan to the sheet place nearest `place_mm`: changes the true side.
 
     axis: 0 width, 1 depth, 2 height (then the top end of the near edge slides up or down).
@@ -105,7 +104,7 @@ def least_dragged(volume: Volume) -> float:
     return LEAST_SHARE * max(volume.sides)
 
 
-def true_length_to(eye: Eye, start: Array, along: Array, place_mm: Point) -> float:
+def true_length_to(eye: Eye, start: Array, along: Array, place_mm: Place) -> float:
     """True length t, mm, so that start + t·along is drawn nearest to a sheet place.
 
     start (3,) world mm, along (3,) unit. On the fan line through the picture of `start`, the drawn

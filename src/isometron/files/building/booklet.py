@@ -7,7 +7,7 @@ from functools import partial
 import numpy as np
 
 from isometron.construction.moves import Mark
-from isometron.construction.stages import Rectangle, Spot, Stage, Stages
+from isometron.construction.stages import Spot, Stage, Stages
 from isometron.construction.steps import Chapter
 from isometron.construction.strokes import FINISHED, KEPT, NEW, OLD, RUB
 from isometron.construction.telling import Teller
@@ -20,6 +20,7 @@ from isometron.pages.flow import MM_PER_POINT, paper_of_unit
 from isometron.pages.page import Lines, Page, Pages
 from isometron.pages.pdf import pdf_of
 from isometron.perspective.lengths import write_length
+from isometron.perspective.places import Rectangle
 from isometron.perspective.watching import part_of_whole, tick
 from isometron.words import _, many
 

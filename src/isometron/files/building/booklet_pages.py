@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from isometron.construction.stages import Rectangle, Stage, Stages
+from isometron.construction.stages import Stage, Stages
 from isometron.files.building.stage_items import (
     LABEL_MM,
     Look,
@@ -21,7 +21,14 @@ from isometron.pages.flow import (
     broken,
     lines_of,
 )
-from isometron.pages.page import Box, Item, Kept, Place, Placed, Words
+from isometron.pages.page import (
+    Box,
+    Item,
+    Kept,
+    Placed,
+    Words,
+)
+from isometron.perspective.places import Place, Rectangle
 from isometron.words import _
 
 TITLE_MM = 13.0 * MM_PER_POINT

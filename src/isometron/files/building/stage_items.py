@@ -5,7 +5,7 @@ from typing import NamedTuple
 import numpy as np
 
 from isometron.construction.labels import label_centres
-from isometron.construction.stages import Rectangle, Spot, Stage
+from isometron.construction.stages import Spot, Stage
 from isometron.construction.strokes import (
     DASHED,
     KEPT,
@@ -21,7 +21,17 @@ from isometron.construction.strokes import (
 from isometron.drawing.pencils import Pencil
 from isometron.files.building.order_words import LOOKS
 from isometron.pages.flow import MM_PER_POINT, wide_of
-from isometron.pages.page import MIDDLE, Box, Cubics, Disc, Item, Lines, Place, Placed, Words
+from isometron.pages.page import (
+    MIDDLE,
+    Box,
+    Cubics,
+    Disc,
+    Item,
+    Lines,
+    Placed,
+    Words,
+)
+from isometron.perspective.places import Place, Rectangle
 
 AGES = (PAST, OLD, RUB, THIN, DASHED, KEPT, OBJECT, LAID, NEW)
 """The lowest first."""

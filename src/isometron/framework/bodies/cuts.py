@@ -10,10 +10,11 @@ from isometron.framework.bodies.body import Body
 from isometron.framework.bodies.flat import FilmError, block, moved, without
 from isometron.framework.box import CORNERS
 from isometron.framework.kinds.block import BLOCK
-from isometron.framework.kinds.kind import Kind, Sides
+from isometron.framework.kinds.kind import Kind
 from isometron.framework.turning import axes_of
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Sides
 from isometron.words import _
 
 SAME_LEVEL = 1e-9

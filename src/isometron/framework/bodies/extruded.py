@@ -22,11 +22,11 @@ from isometron.framework.outlines import (
 )
 from isometron.perspective.conics import between, roots, straight
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Sides
 
 CROSS = ((1, 2), (0, 2), (0, 1))
 """The two own axes an outline lies along, for an extrusion along width, depth or height."""
 
-Sides = tuple[float, float, float]
 Widths = tuple[tuple[float, float], ...]
 
 

@@ -17,6 +17,7 @@ from isometron.framework.bodies.making import merged
 from isometron.framework.box import CORNERS, EDGE_FACES, EDGES, FACE_NORMALS, FACES
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Sides
 from isometron.words import _
 
 SAME_PLANE = 1e-9
@@ -28,7 +29,6 @@ FILM = 1e-8
 THIN = 1e-9
 """A triangle of no more than this share of the largest one's area has no normal to go by."""
 
-Sides = tuple[float, float, float]
 _NONE = np.empty(0, dtype=np.intp)
 _PAIRS = np.empty((0, 2), dtype=np.intp)
 _ARCS = np.empty((0, 3, 4))

@@ -13,8 +13,7 @@ from isometron.framework.bodies.making import Making, half_space
 from isometron.framework.box import CORNERS
 from isometron.perspective.conics import circle_arcs
 from isometron.perspective.eye import Array
-
-Sides = tuple[float, float, float]
+from isometron.perspective.places import Sides
 
 
 def turned_form(place: Array, axle: Array, segment: Segment) -> Array:

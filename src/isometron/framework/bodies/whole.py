@@ -21,10 +21,11 @@ from isometron.framework.bodies.openings import (
 from isometron.framework.bodies.slicing import Slice, chamfered
 from isometron.framework.circles import FaceCircle
 from isometron.framework.face_rings import FaceRing, arcs_on, openings_of, with_drawn, with_twins
-from isometron.framework.kinds.kind import Kind, Sides, Triangles
+from isometron.framework.kinds.kind import Kind, Triangles
 from isometron.perspective.conics import circle_arcs
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Sides
 from isometron.words import _
 
 

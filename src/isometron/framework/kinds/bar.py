@@ -20,15 +20,19 @@ from isometron.framework.circles import (
     no_hole,
     on_ends_only,
 )
-from isometron.framework.kinds.kind import Holes, Kind, Outline, Sides, Triangles
+from isometron.framework.kinds.kind import (
+    Holes,
+    Kind,
+    Outline,
+    Triangles,
+)
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
+from isometron.perspective.places import Sides, WorldPlace
 from isometron.words import _, said
 
 MOST_POINTS = 60
 """More points than this are a spring."""
-
-Point = tuple[float, float, float]
 
 
 @dataclass(frozen=True)
@@ -41,7 +45,7 @@ class Bar(Kind):
     axis `across` where the line lets it. bend_mm: radius of its middle line, 0 for mitred corners.
     """
 
-    points: tuple[Point, ...]
+    points: tuple[WorldPlace, ...]
     thick_mm: float
     wide_mm: float
     bend_mm: float = 0.0

@@ -19,9 +19,16 @@ from isometron.framework.circles import (
     mirrored_on_face,
     pierced,
 )
-from isometron.framework.kinds.kind import RECTANGLE, Holes, Kind, Outline, Sides, Triangles
+from isometron.framework.kinds.kind import (
+    RECTANGLE,
+    Holes,
+    Kind,
+    Outline,
+    Triangles,
+)
 from isometron.framework.outlines import rectangle
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Sides
 from isometron.words import said
 
 

@@ -26,10 +26,16 @@ from isometron.framework.circles import (
     on_ends_only,
     pierced,
 )
-from isometron.framework.kinds.kind import Holes, Kind, Outline, Sides, Triangles
+from isometron.framework.kinds.kind import (
+    Holes,
+    Kind,
+    Outline,
+    Triangles,
+)
 from isometron.framework.outlines import Ring, mirrored
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Sides
 from isometron.words import _, said
 
 MOST_WIDTHS = 24

@@ -15,8 +15,8 @@ from isometron.framework.bodies.body import Body, Circle
 from isometron.framework.bodies.extruded import Carried
 from isometron.framework.circles import FaceCircle, FacePlane
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Sides
 
-Sides = tuple[float, float, float]
 Holes = Sequence[FaceCircle]
 Triangles = tuple[Array, NDArray[np.intp]]
 """Vertices (n, 3) and triangles (t, 3) of vertex numbers, counter-clockwise from outside."""

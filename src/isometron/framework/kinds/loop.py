@@ -9,9 +9,15 @@ from isometron.framework.bodies.body import Body, Circle
 from isometron.framework.bodies.extruded import Carried
 from isometron.framework.bodies.turned import axle_of, loop_making, round_footprint
 from isometron.framework.circles import FaceCircle, FacePlane, no_hole
-from isometron.framework.kinds.kind import Holes, Kind, Outline, Sides, Triangles
+from isometron.framework.kinds.kind import (
+    Holes,
+    Kind,
+    Outline,
+    Triangles,
+)
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Sides
 from isometron.words import _, said
 
 

@@ -26,13 +26,18 @@ from isometron.framework.circles import (
     on_ends_only,
     pierced,
 )
-from isometron.framework.kinds.kind import Holes, Kind, Outline, Sides, Triangles
+from isometron.framework.kinds.kind import (
+    Holes,
+    Kind,
+    Outline,
+    Triangles,
+)
 from isometron.framework.outlines import Knot, Ring
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Place, Sides
 from isometron.words import _, said
 
-Point = tuple[float, float]
 UP = 2
 
 
@@ -41,7 +46,7 @@ class Plan(Kind):
     """A prism on a plan outline: corners as shares of width and depth, counter-clockwise from
     above; every corner chamfered or rounded by `corner_mm`."""
 
-    corners: tuple[Point, ...]
+    corners: tuple[Place, ...]
     corner_mm: float = 0.0
     rounded: bool = False
     word = said("prism")

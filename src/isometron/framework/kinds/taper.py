@@ -13,9 +13,15 @@ from isometron.framework.bodies.facets import flat_triangles
 from isometron.framework.bodies.flat import from_faces
 from isometron.framework.box import CORNERS, FACES
 from isometron.framework.circles import FaceCircle, FacePlane, flat_plane, mirrored_on_face, no_hole
-from isometron.framework.kinds.kind import Holes, Kind, Outline, Sides, Triangles
+from isometron.framework.kinds.kind import (
+    Holes,
+    Kind,
+    Outline,
+    Triangles,
+)
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
+from isometron.perspective.places import Sides
 from isometron.words import _, said
 
 

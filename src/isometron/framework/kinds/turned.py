@@ -19,9 +19,15 @@ from isometron.framework.circles import (
     no_hole,
     on_ends_only,
 )
-from isometron.framework.kinds.kind import Holes, Kind, Outline, Sides, Triangles
+from isometron.framework.kinds.kind import (
+    Holes,
+    Kind,
+    Outline,
+    Triangles,
+)
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Sides
 from isometron.words import _, said
 
 MOST_STATIONS = 120

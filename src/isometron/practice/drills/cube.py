@@ -7,8 +7,17 @@ from typing import Any
 import numpy as np
 
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Place
 from isometron.perspective.projection import on_level, project
-from isometron.practice.drill import Aid, Answer, Exercise, Held, Miss, Point, drill, worst_first
+from isometron.practice.drill import (
+    Aid,
+    Answer,
+    Exercise,
+    Held,
+    Miss,
+    drill,
+    worst_first,
+)
 from isometron.practice.scenery import (
     Standing,
     aids_of,
@@ -55,7 +64,7 @@ def held_on(standing: Standing, corner: int, name: str) -> Held:
     return Held(name, pair(start), (pair(drawn[0]), pair(standing.run(corner))))
 
 
-def upright_at(standing: Standing, place: Point) -> Array:
+def upright_at(standing: Standing, place: Place) -> Array:
     """(1, 4) an edge as high as the box on a place of the ground; none beyond the eye level."""
     foot = on_level(standing.eye, place, 0.0)
     if foot is None:
@@ -133,7 +142,7 @@ def square(rng: Any, difficulty: float) -> Exercise | None:
     second = line_on(drawn[other], drawn[3])
     side = drawn[[0, other]].reshape(1, 4)
 
-    def traced(places: Sequence[Point]) -> Array:
+    def traced(places: Sequence[Place]) -> Array:
         foot = on_level(eye, places[0], 0.0)
         if foot is None:
             return np.empty((0, 4))

@@ -6,8 +6,16 @@ from typing import Any
 import numpy as np
 
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Place
 from isometron.perspective.projection import project
-from isometron.practice.drill import Aid, Answer, Exercise, Held, Miss, Point, drill
+from isometron.practice.drill import (
+    Aid,
+    Answer,
+    Exercise,
+    Held,
+    Miss,
+    drill,
+)
 from isometron.practice.scenery import (
     Standing,
     along_ground,
@@ -108,7 +116,7 @@ def wheelbase(rng: Any, difficulty: float) -> Exercise | None:
         )  # fmt: skip
         return (Miss(_("wheelbase"), error, "%", hand, exact_or(off, told)),)
 
-    def traced(places: Sequence[Point]) -> Array:
+    def traced(places: Sequence[Place]) -> Array:
         long = along_ground(eye, world[0], way, places[0])
         middle = world[0] + long * way + RADIUS_MM * up
         rim = ring(middle, RADIUS_MM * way, RADIUS_MM * up, eye)

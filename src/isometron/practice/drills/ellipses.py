@@ -7,8 +7,17 @@ import numpy as np
 
 from isometron.perspective.ellipses import Ellipse, circle_picture, folded
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Place
 from isometron.perspective.projection import project
-from isometron.practice.drill import Aid, Answer, Exercise, Held, Miss, Point, drill, worst_first
+from isometron.practice.drill import (
+    Aid,
+    Answer,
+    Exercise,
+    Held,
+    Miss,
+    drill,
+    worst_first,
+)
 from isometron.practice.scenery import (
     EYE_DEG,
     EYE_MM,
@@ -99,7 +108,7 @@ def _silent(misses: Sequence[Miss]) -> list[Miss]:
     return [miss._replace(words="") for miss in misses]
 
 
-def _of_points(places: Sequence[Point]) -> Ellipse:
+def _of_points(places: Sequence[Place]) -> Ellipse:
     """The ellipse of a centre and the ends of both half axes: the second counts as far as it lies
     off the first; whichever is longer is the long one."""
     centre, one, two = (np.array(place) for place in places)

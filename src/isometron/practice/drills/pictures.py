@@ -8,7 +8,15 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.framework.volume import Volume
 from isometron.perspective.eye import Array
-from isometron.practice.drill import HIGH_MM, Aid, Answer, Exercise, Point, drill, right_or_not
+from isometron.perspective.places import Place
+from isometron.practice.drill import (
+    HIGH_MM,
+    Aid,
+    Answer,
+    Exercise,
+    drill,
+    right_or_not,
+)
 from isometron.practice.drills.levels import level_exercise
 from isometron.practice.scenery import (
     Standing,
@@ -105,7 +113,7 @@ def mistake(rng: Any, difficulty: float) -> Exercise | None:
     )  # fmt: skip
 
 
-def _beside(path: Array, middle: Array, name: str) -> tuple[str, Point]:
+def _beside(path: Array, middle: Array, name: str) -> tuple[str, Place]:
     """A name beside the middle of a stroke, on its outer side."""
     centre = path[len(path) // 2]
     run = path[-1] - path[0]

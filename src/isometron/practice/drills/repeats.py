@@ -6,8 +6,17 @@ from typing import Any
 import numpy as np
 
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Place
 from isometron.perspective.projection import project
-from isometron.practice.drill import Aid, Answer, Exercise, Held, Miss, Point, drill, worst_first
+from isometron.practice.drill import (
+    Aid,
+    Answer,
+    Exercise,
+    Held,
+    Miss,
+    drill,
+    worst_first,
+)
 from isometron.practice.scenery import (
     EYE_DEG,
     EYE_MM,
@@ -70,7 +79,7 @@ def repeat(rng: Any, difficulty: float) -> Exercise | None:
         )
         return (Miss(_("end of the bay"), error, "%", hand, exact_or(off, told)),)
 
-    def traced(places: Sequence[Point]) -> Array:
+    def traced(places: Sequence[Place]) -> Array:
         long = along_ground(eye, world[0], way, places[0])
         upright = _uprights(standing, long)
         return upright if np.isfinite(upright).all() else np.empty((0, 4))

@@ -17,7 +17,15 @@ import numpy as np
 from isometron.drawing.pencils import GRAPHITE, TEAL, Pencil
 from isometron.pages.page import END, Boxes, Item, Lines, Page, Picture, Placed, Words
 from isometron.perspective.eye import Array
-from isometron.practice.drill import HIGH_MM, WIDE_MM, Exercise, Point, drill_of, drills, first_key
+from isometron.perspective.places import Place
+from isometron.practice.drill import (
+    HIGH_MM,
+    WIDE_MM,
+    Exercise,
+    drill_of,
+    drills,
+    first_key,
+)
 from isometron.practice.scenery import crosses
 from isometron.words import _
 
@@ -140,7 +148,7 @@ def _words(exercise: Exercise, number: int, bottom: float, *, answers: bool) -> 
     return found
 
 
-def _free_corner(exercise: Exercise, rows: int) -> Point:
+def _free_corner(exercise: Exercise, rows: int) -> Place:
     """Where choices stand: the first corner of the sheet in which nothing is drawn."""
     high, share = ROW_MM * rows, np.linspace(0.0, 1.0, 41)[:, None, None]
     lines = exercise.lines.reshape(-1, 2, 2)

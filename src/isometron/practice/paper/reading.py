@@ -7,7 +7,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from isometron.perspective.eye import Array
-from isometron.practice.drill import HIGH_MM, WIDE_MM, Answer, Exercise, Point, PracticeError
+from isometron.perspective.places import Place
+from isometron.practice.drill import (
+    HIGH_MM,
+    WIDE_MM,
+    Answer,
+    Exercise,
+    PracticeError,
+)
 from isometron.practice.paper.layout import (
     BOTTOMS_MM,
     CODE_MM,
@@ -201,6 +208,6 @@ def pencil_on(exercise: Exercise, picture: Pixels) -> Pencil:
     return Pencil(ink, np.where(ink, dark, 0.0).astype(np.float32), PX_PER_MM)
 
 
-def _pixel(place: Point) -> tuple[int, int]:
+def _pixel(place: Place) -> tuple[int, int]:
     """The pixel of a place of the sheet, mm."""
     return round(place[0] * PX_PER_MM - 0.5), round((HIGH_MM - place[1]) * PX_PER_MM - 0.5)

@@ -7,7 +7,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from isometron.perspective.eye import Array
-from isometron.practice.drill import HIGH_MM, Answer, Exercise, Held, Point
+from isometron.perspective.places import Place
+from isometron.practice.drill import (
+    HIGH_MM,
+    Answer,
+    Exercise,
+    Held,
+)
 from isometron.reading.rims import RimError, fit_rim
 
 JOINED_MM = 2
@@ -61,7 +67,7 @@ class Line(NamedTuple):
 
 def answer_of(
     exercise: Exercise, pencil: Pencil
-) -> tuple[tuple[Point, ...], tuple[bool, ...], tuple[Point, ...]]:
+) -> tuple[tuple[Place, ...], tuple[bool, ...], tuple[Place, ...]]:
     """The answer that strokes are: places of the held points (where each stands at first when none
     is found for it), which were surely found, and the stroke."""
     if exercise.asks_stroke:
@@ -201,7 +207,7 @@ def _asks_rim(exercise: Exercise) -> bool:
 
 def _rim(
     exercise: Exercise, places: Array
-) -> tuple[tuple[Point, ...], tuple[bool, ...], tuple[Point, ...]]:
+) -> tuple[tuple[Place, ...], tuple[bool, ...], tuple[Place, ...]]:
     """Centre and half axes of the ellipse that the ink lies on."""
     ring = np.array(_ring(places)).reshape(-1, 2)
     if not len(ring):
@@ -216,7 +222,7 @@ def _rim(
 # Strokes
 
 
-def _stroke(exercise: Exercise, pencil: Pencil) -> tuple[Point, ...]:
+def _stroke(exercise: Exercise, pencil: Pencil) -> tuple[Place, ...]:
     """The stroke that answers: the ellipse that the ink lies on, or the line with its bow; nothing
     when there is none."""
     closed = exercise.closed
@@ -245,7 +251,7 @@ def _inked(pencil: Pencil, *, all_of_it: bool) -> Array:
     )
 
 
-def _bowed(places: Array) -> tuple[Point, ...]:
+def _bowed(places: Array) -> tuple[Place, ...]:
     """The middle of a line's ink, from end to end."""
     middle = places.mean(axis=0)
     way = np.linalg.svd(places - middle, full_matrices=False)[2][0]
@@ -268,7 +274,7 @@ def _bowed(places: Array) -> tuple[Point, ...]:
     return tuple(_pair(place) for place in found)
 
 
-def _ring(places: Array) -> tuple[Point, ...]:
+def _ring(places: Array) -> tuple[Place, ...]:
     """The middle of an ellipse's ink, once round; nothing when the ink goes round nothing."""
     try:
         x, y, long, short, tilt = fit_rim(
@@ -286,5 +292,5 @@ def _ring(places: Array) -> tuple[Point, ...]:
     return tuple(_pair(place) for place in [*found, found[0]])
 
 
-def _pair(place: Array | Point) -> Point:
+def _pair(place: Array | Place) -> Place:
     return float(place[0]), float(place[1])

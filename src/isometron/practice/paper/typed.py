@@ -4,7 +4,8 @@ import math
 import re
 from collections.abc import Sequence
 
-from isometron.practice.drill import Exercise, Point, PracticeError, drill_of
+from isometron.perspective.places import Place
+from isometron.practice.drill import Exercise, PracticeError, drill_of
 from isometron.words import _, quoted
 
 MOST = 40
@@ -39,7 +40,7 @@ def exercises_in(text: str) -> list[Exercise]:
     return found
 
 
-def places_in(text: str, count: int | None = None) -> tuple[Point, ...]:
+def places_in(text: str, count: int | None = None) -> tuple[Place, ...]:
     """Places typed as mm from the lower left corner of the exercise, right and up: “41.5 20; 90
     18.5”. count: how many there must be, None for at least two. Raises PracticeError."""
     found = []
@@ -57,6 +58,6 @@ def places_in(text: str, count: int | None = None) -> tuple[Point, ...]:
     return tuple(found)
 
 
-def in_measures(places: Sequence[Point]) -> str:
+def in_measures(places: Sequence[Place]) -> str:
     """Places as they are typed."""
     return "; ".join(f"{x:.1f} {y:.1f}" for x, y in places)

@@ -9,9 +9,10 @@ from typing import NamedTuple
 import numpy as np
 
 from isometron.document.kit import Hand
-from isometron.document.marks import FAMILIES, Marks, Place
+from isometron.document.marks import FAMILIES, Marks
 from isometron.document.picture import Mark, SheetPicture
 from isometron.folders import modules_of
+from isometron.perspective.places import Place
 from isometron.reading.fit import Fit
 from isometron.reading.model import Array
 from isometron.reading.results import Reading

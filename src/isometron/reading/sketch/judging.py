@@ -12,11 +12,11 @@ from isometron.document.document import Document
 from isometron.document.edits.pictures.bringing import underlay_of
 from isometron.document.edits.pictures.marking import mark_of
 from isometron.document.kit import Hand
-from isometron.document.marks import Place
 from isometron.document.picture import ROUND, SheetPicture
 from isometron.drawing.scene import Scene, scene_of
 from isometron.perspective.eye import sight_axes
 from isometron.perspective.lengths import write_angle, write_length, write_mm
+from isometron.perspective.places import Place
 from isometron.reading.comparing import Difference, compare
 from isometron.reading.fit import Fit, fit
 from isometron.reading.model import State, observed

@@ -8,9 +8,10 @@ from typing import NamedTuple
 
 import numpy as np
 
-from isometron.document.marks import FAMILIES, Edge, Place
+from isometron.document.marks import FAMILIES, Edge
 from isometron.document.picture import EDGE, Mark
 from isometron.perspective.lengths import write_angle, write_mm
+from isometron.perspective.places import Place
 from isometron.reading.model import Array, vanishing
 from isometron.reading.of_picture import STRAY
 from isometron.reading.sketch.fans import (

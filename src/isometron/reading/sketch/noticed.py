@@ -3,9 +3,9 @@
 import contextlib
 
 from isometron.document.document import Document
-from isometron.document.marks import Place
 from isometron.document.picture import SheetPicture
 from isometron.perspective.errors import IsometronError
+from isometron.perspective.places import Place
 from isometron.remarks.remark import Look, Remark, Severity, rule
 
 MOST, SERIOUS_MM = 6, 4.0

@@ -8,10 +8,17 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.pictures.bringing import change_picture, in_work, mean_framework
-from isometron.document.marks import FAINT, FAMILIES, Edge, MarksError, Place, Round
+from isometron.document.marks import (
+    FAINT,
+    FAMILIES,
+    Edge,
+    MarksError,
+    Round,
+)
 from isometron.document.picture import PictureFile, SheetPicture
 from isometron.perspective.eye import Eye, sight_axes
 from isometron.perspective.lengths import write_number
+from isometron.perspective.places import Place
 from isometron.perspective.watching import part_of_whole, tick
 from isometron.reading.model import Array
 from isometron.reading.of_picture import STRAY, likely_axle, reading_of

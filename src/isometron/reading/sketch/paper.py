@@ -9,7 +9,8 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.document.marks import MarksError, Place
+from isometron.document.marks import MarksError
+from isometron.perspective.places import Place
 from isometron.reading.finding import laid_along
 from isometron.words import _
 

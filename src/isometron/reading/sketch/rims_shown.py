@@ -5,7 +5,8 @@ from typing import NamedTuple
 
 import numpy as np
 
-from isometron.document.marks import FAMILIES, Place
+from isometron.document.marks import FAMILIES
+from isometron.perspective.places import Place
 from isometron.reading.fit import Fit, rim_beside
 from isometron.reading.model import Array, cone_of
 from isometron.reading.rims import RimError, fit_rim

@@ -4,9 +4,10 @@ from dataclasses import replace
 
 import numpy as np
 
-from isometron.document.marks import FAMILIES, Edge, Place
+from isometron.document.marks import FAMILIES, Edge
 from isometron.document.picture import EDGE, Mark
 from isometron.perspective.lengths import write_mm
+from isometron.perspective.places import Place
 from isometron.reading.fit import Fit, fit
 from isometron.reading.model import State, corners
 from isometron.reading.reading import tells_distance

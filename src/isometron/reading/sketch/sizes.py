@@ -6,8 +6,9 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from isometron.document.marks import MarksError, Place
+from isometron.document.marks import MarksError
 from isometron.document.picture import SheetPicture
+from isometron.perspective.places import Place
 from isometron.perspective.sheet import FORMATS
 from isometron.reading.sketch.own_sheet import corners_of
 from isometron.words import _, said

@@ -6,9 +6,9 @@ from typing import NamedTuple
 
 import numpy as np
 
-from isometron.document.marks import Place
 from isometron.document.picture import ROUND, ROW, Mark
 from isometron.perspective.lengths import write_mm, write_number
+from isometron.perspective.places import Place
 from isometron.reading.model import Array, State, vanishing
 from isometron.reading.rims import RimError, fit_rim
 from isometron.reading.rows import lengths_along

@@ -14,7 +14,7 @@ from isometron.document.document import Document
 from isometron.document.edits.places import sliding
 from isometron.document.edits.projecting import flat_twin
 from isometron.drawing.picks.face import FacePick
-from isometron.render.view import Point
+from isometron.perspective.places import Place
 from isometron.ui.board.handles.bodies import face_handle, volume_handle
 from isometron.ui.board.handles.curved import bent, flattened, handle_place
 from isometron.ui.board.handles.handle import Handle
@@ -139,7 +139,7 @@ class Board(BoardPicture):
 
         self.wishes.drag(edit)
 
-    def _told(self, sheet_mm: Point) -> Point:
+    def _told(self, sheet_mm: Place) -> Place:
         """A place as edits are told it: of a curved sheet where the flat one has its direction."""
         if self._document is None or not self._document.eye.curved:
             return sheet_mm

@@ -7,7 +7,8 @@ from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPixmap
 
 from isometron.perspective.lengths import RULER_LADDERS, ruler_unit_mm, write_length
-from isometron.perspective.sheet import Rectangle, Sheet
+from isometron.perspective.places import Rectangle
+from isometron.perspective.sheet import Sheet
 from isometron.render.painter import painting_on
 from isometron.render.view import View
 from isometron.ui.parts.theme import PAPER, Room, font

@@ -2,7 +2,8 @@
 
 from PyQt6.QtCore import QPointF, QRectF, QSize
 
-from isometron.perspective.sheet import Rectangle, Sheet
+from isometron.perspective.places import Rectangle
+from isometron.perspective.sheet import Sheet
 from isometron.render.view import View
 from isometron.ui.parts.theme import scaled
 

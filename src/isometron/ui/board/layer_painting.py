@@ -7,7 +7,8 @@ from isometron.drawing.curves import outside_arcs
 from isometron.drawing.layers import Layer
 from isometron.drawing.strokes import clipped, end_marks, outside
 from isometron.perspective.eye import Array
-from isometron.perspective.sheet import Rectangle, Sheet
+from isometron.perspective.places import Rectangle
+from isometron.perspective.sheet import Sheet
 from isometron.render.painter import paint_arcs, paint_lines, pen_of
 from isometron.render.view import View
 from isometron.ui.parts.theme import felt_colour

@@ -26,9 +26,10 @@ from isometron.framework.dimensions import Dimension
 from isometron.perspective.conics import chords
 from isometron.perspective.eye import Array
 from isometron.perspective.lengths import write_length
+from isometron.perspective.places import Place
 from isometron.render.letters import paint_labels
 from isometron.render.painter import paint_arcs, paint_lines
-from isometron.render.view import Point, View
+from isometron.render.view import View
 from isometron.ui.board.desk import board_rectangle
 from isometron.ui.board.handles.handle import On
 from isometron.ui.board.layer_painting import paint_end_marks, paint_layer, paint_layer_arcs
@@ -168,7 +169,7 @@ class Marks:
         painter.drawPath(shape)
         painter.restore()
 
-    def _line(self, painter: QPainter, start: Point, end: Point) -> None:
+    def _line(self, painter: QPainter, start: Place, end: Place) -> None:
         paper = QRegion(self.on.paper.toFillPolygon().toPolygon())
         board = QRegion(self.on.board.toAlignedRect())
         for on_paper, part in ((True, paper), (False, board.subtracted(paper))):
@@ -213,7 +214,7 @@ class Marks:
         painter.setPen(QColor(WHITE))
         painter.drawText(box, Qt.AlignmentFlag.AlignCenter, f"{text}\n{below}" if below else text)
 
-    def spot(self, painter: QPainter, place: Point) -> None:
+    def spot(self, painter: QPainter, place: Place) -> None:
         """A marker circle round a place a remark speaks of."""
         painter.setPen(QPen(QColor(self.on.room.lamp), 4.0))
         painter.setBrush(Qt.BrushStyle.NoBrush)

@@ -9,7 +9,7 @@ from isometron.document.document import Document
 from isometron.drawing.layers import layer_in
 from isometron.drawing.page import Known, cut_to, others_shown, part_of, with_others
 from isometron.drawing.strokes import Strokes
-from isometron.perspective.sheet import Rectangle
+from isometron.perspective.places import Rectangle
 from isometron.render.painter import paint_arcs, paint_lines, pen_of
 from isometron.render.picture import PAPER
 from isometron.ui.board.desk import Surroundings

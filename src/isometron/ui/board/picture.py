@@ -15,8 +15,9 @@ from isometron.drawing.picks.pick import Pick
 from isometron.drawing.scene import Scene, bare
 from isometron.framework.dimensions import Dimension
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Place
 from isometron.render.painter import painting_on
-from isometron.render.view import Point, View
+from isometron.render.view import View
 from isometron.ui.board.desk import Surroundings
 from isometron.ui.board.flags import flags_of
 from isometron.ui.board.handles.handle import Handle
@@ -51,7 +52,7 @@ class Grip:
     pans: View | None = None
     moved: bool = False
     tool: Tool | None = None
-    path: list[Point] = field(default_factory=list)
+    path: list[Place] = field(default_factory=list)
     """Places of the sheet the pointer has passed with a tool."""
 
 
@@ -80,7 +81,7 @@ class BoardPicture(BoardView):
         self._hot: str | None = None
         self._keyed: str | None = None
         self._pick: Pick | None = None
-        self._spot: Point | None = None
+        self._spot: Place | None = None
         self._tool: Tool | None = None
         self._stroke = 0
         self._aim: Pick | None = None
@@ -117,7 +118,7 @@ class BoardPicture(BoardView):
             self._stage = stage
             self.update()
 
-    def show_spot(self, place: Point | None) -> None:
+    def show_spot(self, place: Place | None) -> None:
         """Circle a place that a remark speaks of, bringing it into view."""
         self._spot = place
         if place is not None and not self.rect().contains(self._view.point(place).toPoint()):

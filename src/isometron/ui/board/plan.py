@@ -17,8 +17,9 @@ from isometron.document.edits.places.placing_flat import lift, push, turn_toward
 from isometron.drawing.scene import Scene
 from isometron.drawing.stations import PlanView, SideView, plan_view, side_view, turned
 from isometron.perspective.lengths import write_angle, write_length
+from isometron.perspective.places import Place
 from isometron.render.painter import painting_on
-from isometron.render.view import Point, View, bounds_of_points
+from isometron.render.view import View, bounds_of_points
 from isometron.ui.parts.theme import GROUND, MARKER, family_colour, font
 from isometron.ui.parts.touching import apart
 from isometron.ui.parts.wishes import Edit, Wishes
@@ -36,8 +37,8 @@ class Grip(NamedTuple):
     title: str
     stays: str
     name: str
-    place: Point
-    edit: Callable[[Point], Edit]
+    place: Place
+    edit: Callable[[Place], Edit]
     volume: int | None = None
     """The volume it drags: a click chooses it."""
 
@@ -63,7 +64,7 @@ def _taken(under: list[tuple[int, bool]]) -> int | None:
     return next((index for index, chosen in under if chosen), last)
 
 
-def _pushed(document: Document, to: Point, index: int, start: Point) -> Document:
+def _pushed(document: Document, to: Place, index: int, start: Place) -> Document:
     return push(document, index, (to[0] - start[0], to[1] - start[1]))
 
 
@@ -94,7 +95,7 @@ class FlatView(QWidget):
             return {}
         return {g.key: (self._view.point(g.place), f"{g.title}: {g.stays}") for g in self.grips()}
 
-    def body_at(self, place: Point) -> Grip | None:
+    def body_at(self, place: Place) -> Grip | None:
         """The volume that lies at a place, to be dragged by it."""
         return None
 
@@ -224,7 +225,7 @@ class StationPlan(FlatView):
             )
         ]
 
-    def body_at(self, place: Point) -> Grip | None:
+    def body_at(self, place: Place) -> Grip | None:
         plan = self._plan
         if plan is None:
             return None
@@ -248,13 +249,13 @@ class StationPlan(FlatView):
             index,
         )
 
-    def _ground(self, place: Point) -> Point:
+    def _ground(self, place: Place) -> Place:
         """A place of the plan in the world."""
         assert self._plan is not None
         x, y = (float(v) for v in turned(np.array(place), -self._plan.up_deg))
         return x, y
 
-    def _edit(self, edit: Callable[[Document, Point], Document], place: Point) -> Edit:
+    def _edit(self, edit: Callable[[Document, Place], Document], place: Place) -> Edit:
         ground = self._ground(place)
         return lambda document: edit(document, ground)
 
@@ -320,7 +321,7 @@ class SideElevation(FlatView):
         self._names = [volume.name for volume in document.volumes]
         self.update()
 
-    def body_at(self, place: Point) -> Grip | None:
+    def body_at(self, place: Place) -> Grip | None:
         side, (x, z) = self._side, place
         if side is None:
             return None

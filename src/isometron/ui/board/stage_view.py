@@ -1,6 +1,7 @@
 """How far around the paper a stage of the build order is shown on the board."""
 
-from isometron.perspective.sheet import Rectangle, Sheet
+from isometron.perspective.places import Rectangle
+from isometron.perspective.sheet import Sheet
 
 TURN_STEP_DEG = 15.0
 """By so much a sheet is turned under the hand at once."""

@@ -22,7 +22,7 @@ from isometron.perspective.cone import cone_radius
 from isometron.perspective.conics import bounds_of
 from isometron.perspective.eye import Array, Eye, eye_level
 from isometron.perspective.lengths import write_angle, write_length
-from isometron.perspective.sheet import Rectangle
+from isometron.perspective.places import Rectangle
 from isometron.render.painter import painting_on
 from isometron.render.underlay import paint_underlay
 from isometron.render.view import View

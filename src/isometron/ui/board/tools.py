@@ -13,7 +13,7 @@ from isometron.document.edits.faces.drawn_by_hand import draw_outline
 from isometron.document.edits.places.aiding import carry_height
 from isometron.document.edits.places.laying import draw_depth, edge_laid, lay_face, snapped
 from isometron.document.edits.places.sliding import Slid
-from isometron.render.view import Point
+from isometron.perspective.places import Place
 from isometron.words import _
 
 
@@ -24,10 +24,10 @@ class Keys(NamedTuple):
 
     snap: bool = True
     how: str = ""
-    path: tuple[Point, ...] = ()
+    path: tuple[Place, ...] = ()
 
 
-Drawn = Callable[[Document, Point, Point, Keys], Slid]
+Drawn = Callable[[Document, Place, Place, Keys], Slid]
 
 
 class Stroke(NamedTuple):
@@ -51,15 +51,15 @@ class Tool:
     strokes: tuple[Stroke, ...]
 
 
-def _ends(document: Document, start: Point, to: Point, keys: Keys) -> tuple[Point, Point]:
+def _ends(document: Document, start: Place, to: Place, keys: Keys) -> tuple[Place, Place]:
     return (snapped(document, start), snapped(document, to)) if keys.snap else (start, to)
 
 
-def _lay(document: Document, start: Point, to: Point, keys: Keys) -> Slid:
+def _lay(document: Document, start: Place, to: Place, keys: Keys) -> Slid:
     return edge_laid(document, *_ends(document, start, to, keys), keys.how)
 
 
-def _face(document: Document, start: Point, to: Point, keys: Keys) -> Slid:
+def _face(document: Document, start: Place, to: Place, keys: Keys) -> Slid:
     return lay_face(document, *_ends(document, start, to, keys), keys.how)
 
 
@@ -103,7 +103,7 @@ MEASURE = Tool(
 )
 
 
-def _outline(document: Document, start: Point, to: Point, keys: Keys) -> Slid:
+def _outline(document: Document, start: Place, to: Place, keys: Keys) -> Slid:
     return Slid(draw_outline(document, keys.path, twin=keys.how == "ground"), "")
 
 

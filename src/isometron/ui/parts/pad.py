@@ -4,8 +4,8 @@ from PyQt6.QtCore import QEvent, QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
-from isometron.perspective.sheet import Rectangle
-from isometron.render.view import Point, View
+from isometron.perspective.places import Place, Rectangle
+from isometron.render.view import View
 from isometron.ui.parts.theme import INK, MARKER, SOFT, WHITE
 from isometron.ui.parts.touching import apart, arrow_of
 from isometron.ui.parts.wishes import Edit, Wishes
@@ -36,15 +36,15 @@ class Pad(QWidget):
 
     # What a pad of a kind says
 
-    def points(self) -> list[Point]:
+    def points(self) -> list[Place]:
         """The points that can be taken hold of, mm."""
         raise NotImplementedError
 
-    def moved(self, number: int, place: Point) -> Edit:
+    def moved(self, number: int, place: Place) -> Edit:
         """The edit that moving a point to a place means."""
         raise NotImplementedError
 
-    def added(self, place: Point) -> Edit | None:
+    def added(self, place: Place) -> Edit | None:
         """The edit that a double click at a place means."""
         raise NotImplementedError
 
@@ -63,11 +63,11 @@ class Pad(QWidget):
         if self.held is None:
             self._view = View.fit(part, box)
 
-    def at(self, place: Point) -> QPointF:
+    def at(self, place: Place) -> QPointF:
         """A place in mm on the widget."""
         return self._view.point(place)
 
-    def place(self, at: QPointF) -> Point:
+    def place(self, at: QPointF) -> Place:
         """A place of the widget in mm."""
         return self._view.sheet(at)
 
@@ -139,7 +139,7 @@ class Pad(QWidget):
 
     # Painting
 
-    def knob(self, painter: QPainter, number: int, place: Point, *, round_one: bool) -> None:
+    def knob(self, painter: QPainter, number: int, place: Place, *, round_one: bool) -> None:
         """One point: round where a curve runs smoothly, square at a corner."""
         at = self.at(place)
         painter.setPen(QPen(QColor(INK), 1.4))

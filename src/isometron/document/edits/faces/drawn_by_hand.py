@@ -15,10 +15,9 @@ from isometron.framework.outlines import Knot, Ring
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import SetupError, VolumeError
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Place
 from isometron.perspective.projection import sight_ray
 from isometron.words import _
-
-Point = tuple[float, float]
 
 STRAY_MM = 0.4
 """A drawn outline strays from its points by no more than this on the sheet: the width of a line."""
@@ -30,7 +29,7 @@ LEAST_MM = 2.0
 """Points nearer on the sheet than this are one."""
 
 
-def face_under(document: Document, to: Point) -> tuple[int, int]:
+def face_under(document: Document, to: Place) -> tuple[int, int]:
     """The volume and the flat face turned to us that lie nearest under a place of the sheet: of the
     volume in work before all. Raises VolumeError when there is none."""
     order = sorted(
@@ -51,7 +50,7 @@ def face_under(document: Document, to: Point) -> tuple[int, int]:
     return best[1], best[2]
 
 
-def _nearest_face(volume: Volume, document: Document, to: Point) -> tuple[float, int] | None:
+def _nearest_face(volume: Volume, document: Document, to: Place) -> tuple[float, int] | None:
     place, axes = volume.pose
     ray, eye = axes @ sight_ray(document.eye, to), axes @ (np.array(document.eye.place) - place)
     body = volume.unopened
@@ -66,7 +65,7 @@ def _nearest_face(volume: Volume, document: Document, to: Point) -> tuple[float,
     return min(found) if found else None
 
 
-def draw_outline(document: Document, path: tuple[Point, ...], *, twin: bool = False) -> Document:
+def draw_outline(document: Document, path: tuple[Place, ...], *, twin: bool = False) -> Document:
     """A closed outline on the face under the first place of a path (sheet mm), a free curve through
     few of its places with corners where the hand turned; with its twin across the centre plane that
     runs along the longer side. Raises VolumeError for a path too short,

@@ -5,8 +5,9 @@ from dataclasses import replace
 
 from isometron.document.document import Document
 from isometron.document.errors import ChoiceError
-from isometron.document.marks import Edge, Lens, Place
+from isometron.document.marks import Edge, Lens
 from isometron.document.picture import Laid, SheetPicture
+from isometron.perspective.places import Place
 from isometron.words import _
 
 Change = Callable[[SheetPicture], SheetPicture]

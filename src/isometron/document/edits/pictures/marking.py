@@ -10,8 +10,15 @@ from typing import Any
 from isometron.document.document import Document
 from isometron.document.edits.pictures.bringing import change_picture, in_work
 from isometron.document.errors import ChoiceError
-from isometron.document.marks import FAMILIES, Edge, Known, Place, Round, Row
+from isometron.document.marks import (
+    FAMILIES,
+    Edge,
+    Known,
+    Round,
+    Row,
+)
 from isometron.document.picture import EDGE, ROUND, ROW, SPOT, Mark, SheetPicture, Spot
+from isometron.perspective.places import Place
 from isometron.words import _
 
 HELD_IN = {EDGE: "edges", ROUND: "rounds", ROW: "rows", SPOT: "spots"}

@@ -14,10 +14,9 @@ from isometron.perspective.angles import wrapped
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import sight_axes
 from isometron.perspective.hand_setup import right_going_yaw
+from isometron.perspective.places import Place
 from isometron.perspective.projection import on_level
 from isometron.words import _
-
-Point = tuple[float, float]
 
 SQUARES = 12
 """A ground grid is so many squares wide and deep."""
@@ -84,7 +83,7 @@ def lay_grid(document: Document, square_mm: float) -> Document:
     return replace(document, aids=(*others, grid))
 
 
-def carry_height(document: Document, place_mm: Point) -> Document:
+def carry_height(document: Document, place_mm: Place) -> Document:
     """The height of the volume in work carried along the eye level to where a place of the sheet
     lies on the level that it stands on: an upright of the same true height, with the lines from its
     near edge. Raises VolumeError for a place that lies on or beyond the horizon of that level."""

@@ -7,9 +7,9 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.document.edits.volume_edits import true_length_to
 from isometron.perspective.errors import VolumeError
+from isometron.perspective.places import Place
 from isometron.words import _
 
-Point = tuple[float, float]
 Direction = tuple[float, float, float]
 
 
@@ -24,8 +24,8 @@ class Closing:
     along: Direction
     face_mm: float
     opposite_mm: float
-    start: Point
-    toward: Point
+    start: Place
+    toward: Place
 
 
 def place_by_eye(document: Document, closing: Closing, drawn_mm: float) -> Document:

@@ -19,10 +19,9 @@ from isometron.perspective.errors import SetupError, VolumeError
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.hand_setup import right_going_yaw
 from isometron.perspective.lengths import write_length
+from isometron.perspective.places import Place
 from isometron.perspective.projection import depths, on_level, project, scale_at, sight_ray
 from isometron.words import _
-
-Point = tuple[float, float]
 
 MARK_MM, INCH_MARK_MM = 5.0, 25.4 / 8
 """What laying down keeps to: half centimetres, or eighths of an inch."""
@@ -43,7 +42,7 @@ LEAST_MM = 1.0
 UP = np.array([0.0, 0.0, 1.0])
 
 
-def first_edge(document: Document) -> tuple[Point, Point]:
+def first_edge(document: Document) -> tuple[Place, Place]:
     """Foot and top (sheet mm) of a near edge to begin with: on whole half centimetres, in the lower
     middle of the sheet, a fifth of its height long, a little aside of those before."""
     sheet = document.sheet
@@ -54,14 +53,14 @@ def first_edge(document: Document) -> tuple[Point, Point]:
     return (x, foot), (x, top)
 
 
-def snapped(document: Document, place_mm: Point) -> Point:
+def snapped(document: Document, place_mm: Place) -> Place:
     """The nearest place of the sheet that a ruler has marks for: half centimetres, or eighths of an
     inch."""
     step = INCH_MARK_MM if document.choices.unit == "in" else MARK_MM
     return step * round(place_mm[0] / step), step * round(place_mm[1] / step)
 
 
-def _with_round_eye(document: Document, foot_mm: Point) -> Document:
+def _with_round_eye(document: Document, foot_mm: Place) -> Document:
     """A blank sheet seen by the eye it came with, whose height is changed so that what is drawn at
     a foot on the ground is true to a round scale: first numbers are round ones. Nothing drawn
     changes; an eye the person has set is left alone."""
@@ -79,14 +78,14 @@ def _with_round_eye(document: Document, foot_mm: Point) -> Document:
     return replace(document.with_eye(replace(eye, height_mm=height)), origin_mm=origin)
 
 
-def lay_near_edge(document: Document, foot_mm: Point, top_mm: Point, how: str = "") -> Document:
+def lay_near_edge(document: Document, foot_mm: Place, top_mm: Place, how: str = "") -> Document:
     """A new cube on a near edge drawn from `foot_mm` to `top_mm` on the sheet, standing as
     `standing_place` says. The cube takes the lie of the set-up. Raises IsometronError when the two
     ends give no edge."""
     return edge_laid(document, foot_mm, top_mm, how).document
 
 
-def edge_laid(document: Document, foot_mm: Point, top_mm: Point, how: str = "") -> Slid:
+def edge_laid(document: Document, foot_mm: Place, top_mm: Place, how: str = "") -> Slid:
     """As `lay_near_edge`, and in words where it stands."""
     if math.dist(foot_mm, top_mm) < LEAST_MM:
         raise VolumeError(_("Those two ends give no edge: drag from its foot to its top."))
@@ -102,7 +101,7 @@ def edge_laid(document: Document, foot_mm: Point, top_mm: Point, how: str = "") 
     )
 
 
-def lay_face(document: Document, start_mm: Point, end_mm: Point, how: str = "") -> Slid:
+def lay_face(document: Document, start_mm: Place, end_mm: Place, how: str = "") -> Slid:
     """A new box square to us by its front face, drawn from one corner to the opposite one on the
     sheet, standing as `standing_place` says; as deep as the shorter side of the face until its
     depth is drawn (`draw_depth`). In words: where it stands, and which of its faces show.
@@ -129,7 +128,7 @@ def lay_face(document: Document, start_mm: Point, end_mm: Point, how: str = "") 
     return Slid(_hung(done, stands), _told(done, stands))
 
 
-def draw_depth(document: Document, start_mm: Point, place_mm: Point) -> Slid:
+def draw_depth(document: Document, start_mm: Place, place_mm: Place) -> Slid:
     """The depth of the volume in work drawn: the line that goes back from the corner of its front
     nearest to where the drag began ends nearest to a place of the sheet; the front stays. In words:
     how deep it is, and which faces show."""
@@ -154,7 +153,7 @@ class Stands(NamedTuple):
     on: int | None = None
 
 
-def standing_place(document: Document, foot_mm: Point, how: str = "") -> Stands:
+def standing_place(document: Document, foot_mm: Place, how: str = "") -> Stands:
     """Where something new stands whose foot is drawn at a place of the sheet.
 
     how: "ground", "floating" at the depth of the volume in work, or "": on top of what is under the
@@ -181,7 +180,7 @@ def standing_place(document: Document, foot_mm: Point, how: str = "") -> Stands:
     return Stands(floats, _("floating, {away} off").format(away=away))
 
 
-def _top_under(document: Document, foot_mm: Point) -> tuple[int, Array] | None:
+def _top_under(document: Document, foot_mm: Place) -> tuple[int, Array] | None:
     """The volume whose upright top is under a place of the sheet, the nearest, and where (3,)."""
     eye = document.eye
     best: tuple[float, int, Array] | None = None

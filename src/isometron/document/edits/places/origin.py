@@ -8,11 +8,9 @@ from isometron.document.document import Document
 from isometron.document.edits.choosing import in_work
 from isometron.document.edits.volume_edits import move_volume
 from isometron.perspective.errors import SetupError
+from isometron.perspective.places import Place, WorldPlace
 from isometron.perspective.projection import on_level
 from isometron.words import _
-
-Point = tuple[float, float]
-Place = tuple[float, float, float]
 
 AHEAD = (0.5, 0.3)
 """Where on a new sheet the origin is drawn, as shares of its width and height."""
@@ -28,7 +26,7 @@ def set_origin(document: Document, axis: int, mm: float) -> Document:
     return replace(document, origin_mm=(place[0], place[1], place[2]))
 
 
-def drag_origin(document: Document, place_mm: Point) -> Document:
+def drag_origin(document: Document, place_mm: Place) -> Document:
     """The origin at the place of the ground that is drawn at a place of the sheet. Raises
     SetupError above the eye level."""
     ground = on_level(document.eye, place_mm, document.origin_mm[2])
@@ -38,7 +36,7 @@ def drag_origin(document: Document, place_mm: Point) -> Document:
     return replace(document, origin_mm=(x, y, z))
 
 
-def move_origin(document: Document, ground_mm: Point) -> Document:
+def move_origin(document: Document, ground_mm: Place) -> Document:
     """The origin at another place of the ground, world mm."""
     return replace(document, origin_mm=(*ground_mm, document.origin_mm[2]))
 
@@ -53,7 +51,7 @@ def origin_ahead(document: Document) -> Document:
     return replace(document, origin_mm=(x, y, 0.0))
 
 
-def place_from_origin(document: Document) -> Place | None:
+def place_from_origin(document: Document) -> WorldPlace | None:
     """Where corner 0 of the volume in work lies right of, away from and above the origin, mm."""
     if document.volume is None:
         return None

@@ -6,8 +6,7 @@ from dataclasses import replace
 from isometron.document.document import Document
 from isometron.document.edits.choosing import select
 from isometron.document.edits.places.standing import turn_about, turning_point
-
-Point = tuple[float, float]
+from isometron.perspective.places import Place
 
 
 def _moved_with(document: Document, index: int) -> tuple[int, ...]:
@@ -28,7 +27,7 @@ def _with_it(document: Document, index: int, step: tuple[float, float, float]) -
     return done if index in done.chosen else select(done, index)
 
 
-def push(document: Document, index: int, by_mm: Point) -> Document:
+def push(document: Document, index: int, by_mm: Place) -> Document:
     """A volume, with all chosen ones when it is one of them, pushed over the ground, world mm."""
     return _with_it(document, index, (*by_mm, 0.0))
 
@@ -38,7 +37,7 @@ def lift(document: Document, index: int, by_mm: float) -> Document:
     return _with_it(document, index, (0.0, 0.0, by_mm))
 
 
-def turn_towards(document: Document, place_mm: Point) -> Document:
+def turn_towards(document: Document, place_mm: Place) -> Document:
     """The volume in work turned on the ground about its centre so that its width runs towards a
     place of the ground."""
     centre = turning_point(document, "centre")

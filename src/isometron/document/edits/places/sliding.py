@@ -18,14 +18,13 @@ from isometron.document.edits.places.snapping import (
 from isometron.document.edits.volume_edits import least_dragged, true_length_to
 from isometron.document.near_edge import drawn_place, near_edge_world
 from isometron.framework.bodies.cuts import Cut
-from isometron.framework.kinds.kind import Sides
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import SetupError, VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
+from isometron.perspective.places import Place, Sides
 from isometron.perspective.projection import on_level, sight_ray
 from isometron.words import _
 
-Point = tuple[float, float]
 UP = np.array([0.0, 0.0, 1.0])
 
 
@@ -50,7 +49,7 @@ class FaceGrip:
     targets: Stops = NOWHERE
 
 
-def grip_face(document: Document, index: int, face: int, place_mm: Point) -> FaceGrip:
+def grip_face(document: Document, index: int, face: int, place_mm: Place) -> FaceGrip:
     """Take hold of a face of a volume where it is drawn at a place of the sheet.
 
     A face slides along the own axis its normal lies nearest to. Raises VolumeError for the faces of
@@ -94,7 +93,7 @@ def gripped_mm(document: Document, grip: FaceGrip) -> float:
     return side * (min(cut.high[grip.axis], 1.0) - max(cut.low[grip.axis], 0.0))
 
 
-def _held(document: Document, volume: Volume, face: int, place_mm: Point) -> Array:
+def _held(document: Document, volume: Volume, face: int, place_mm: Place) -> Array:
     """Where the sight ray through a place of the sheet meets the plane of a face."""
     place, axes = volume.pose
     normal = volume.bare.normals[face] @ axes
@@ -108,7 +107,7 @@ def _held(document: Document, volume: Volume, face: int, place_mm: Point) -> Arr
     return np.asarray(eye + depth * ray) if depth > 0 else np.asarray(middle)
 
 
-def slide_face(document: Document, grip: FaceGrip, place_mm: Point, *, snap: bool = True) -> Slid:
+def slide_face(document: Document, grip: FaceGrip, place_mm: Place, *, snap: bool = True) -> Slid:
     """A face slid along its own direction until its held point is drawn nearest a sheet place.
 
     The opposite side stays; the true dimension follows, snapping to the other volumes and to whole
@@ -149,7 +148,7 @@ def _three(values: list[float]) -> Sides:
 
 
 def slide_over_ground(
-    document: Document, held: Array, place_mm: Point, *, snap: bool = True
+    document: Document, held: Array, place_mm: Place, *, snap: bool = True
 ) -> Slid:
     """The chosen volumes slid level so that the world point `held` (3,) of them is drawn at a place
     of the sheet, the volume in work snapping into line with the others.
@@ -189,7 +188,7 @@ def _stop(
     return nearest(document.eye, held, along, float(run @ along), either)
 
 
-def lift(document: Document, held: Array, place_mm: Point, *, snap: bool = True) -> Slid:
+def lift(document: Document, held: Array, place_mm: Place, *, snap: bool = True) -> Slid:
     """The chosen volumes slid straight up or down until the world point `held` (3,) is drawn
     nearest a sheet place."""
     mm = true_length_to(document.eye, held, UP, place_mm)

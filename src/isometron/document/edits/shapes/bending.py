@@ -9,10 +9,11 @@ from isometron.document.document import Document
 from isometron.document.edits.choosing import in_work
 from isometron.document.edits.places.places_along import read_pairs
 from isometron.framework.bodies.bent import lengthened
-from isometron.framework.kinds.bar import MOST_POINTS, Bar, Point
+from isometron.framework.kinds.bar import MOST_POINTS, Bar
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.lengths import read_length, write_length
+from isometron.perspective.places import WorldPlace
 from isometron.words import _, said
 
 SHAPES = ("handle", "crook", "drawbar", "wave")
@@ -33,7 +34,7 @@ class Section(NamedTuple):
     round: bool
 
 
-def line_of(shape: str, waves: int) -> tuple[Point, ...]:
+def line_of(shape: str, waves: int) -> tuple[WorldPlace, ...]:
     """The line of one of SHAPES through a box, upright along its width."""
     if shape == "handle":
         plan = [(0.0, 0.0), (0.0, 1.0), (1.0, 1.0), (1.0, 0.0)]

@@ -16,10 +16,9 @@ from isometron.framework.outlines import Flat, Knot, Ring, centre_of, flat
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import LengthError, SetupError, VolumeError
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Place
 from isometron.perspective.projection import sight_ray
 from isometron.words import _
-
-Point = tuple[float, float]
 
 LEAST_KNOTS = 2
 """Two knots with arcs between them still close an outline."""
@@ -115,7 +114,7 @@ def _with_ring(document: Document, number: int, ring: Ring) -> Document:
     return document.with_volume(index, refitted(replace(volume, shape=replace(shape, rings=rings))))
 
 
-def move_knot(document: Document, ring: int, knot: int, place_mm: Point) -> Document:
+def move_knot(document: Document, ring: int, knot: int, place_mm: Place) -> Document:
     """A knot of the profile in work moved to a place in mm along its two directions, from the lower
     left of its box. Raises VolumeError for an outline that crosses itself."""
     _unused, volume, shape = profile_in_work(document)
@@ -126,12 +125,12 @@ def move_knot(document: Document, ring: int, knot: int, place_mm: Point) -> Docu
     return _with_ring(document, ring, tuple(knots))
 
 
-def move_knot_on_sheet(document: Document, ring: int, knot: int, to: Point) -> Document:
+def move_knot_on_sheet(document: Document, ring: int, knot: int, to: Place) -> Document:
     """A knot moved on the profile's own plane in the framework to a place of the sheet."""
     return move_knot(document, ring, knot, on_plane(document, to))
 
 
-def on_plane(document: Document, to: Point) -> Point:
+def on_plane(document: Document, to: Place) -> Place:
     """The place on the plane of the profile in work that a place of the sheet shows, mm along its
     two directions. Raises SetupError when the sight line misses the plane."""
     _unused, volume, shape = profile_in_work(document)
@@ -162,7 +161,7 @@ def knot_world(volume: Volume, ring: int, knot: int) -> Array:
     return np.asarray(place + own @ axes)
 
 
-def add_knot(document: Document, ring: int, after: int, place_mm: Point) -> Document:
+def add_knot(document: Document, ring: int, after: int, place_mm: Place) -> Document:
     """A new knot after another, at a place in mm; the arc it stands on becomes straight."""
     _unused, volume, shape = profile_in_work(document)
     first, second = shape.cross

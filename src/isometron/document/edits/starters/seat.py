@@ -5,12 +5,13 @@ from dataclasses import replace
 
 from isometron.document.edits.starters.starter import Made, Question, Starter, Values
 from isometron.framework.kinds.block import BLOCK
-from isometron.framework.kinds.kind import Kind, Sides
+from isometron.framework.kinds.kind import Kind
 from isometron.framework.kinds.taper import Taper
 from isometron.framework.modules import Module
 from isometron.framework.placing import Anchor, Mirrored
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
+from isometron.perspective.places import Sides
 from isometron.words import _, said
 
 BOARD, LEG, ARM, BACK = 50.0, 42.0, 46.0, 40.0

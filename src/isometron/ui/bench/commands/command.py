@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, Any, NamedTuple
+from typing import Any, NamedTuple
 
 from PyQt6.QtGui import QAction, QKeySequence
 
@@ -11,9 +11,6 @@ from isometron.deeds.table import deed
 from isometron.ui.bench.work import Work
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _
-
-if TYPE_CHECKING:
-    from types import ModuleType
 
 MENUS = (_("Sheet"), _("Edit"), _("Build"), _("Picture"), _("Look"), _("Help"))
 SHEET, EDIT, BUILD, PICTURE, LOOK, HELP = MENUS
@@ -53,20 +50,6 @@ class Command:
         action.setCheckable(self.checked is not None)
         action.triggered.connect(lambda: self.run(work))
         return action
-
-
-def acts() -> "ModuleType":
-    """What some commands do that is more than one edit, loaded at the first."""
-    from isometron.ui.bench.commands import acts
-
-    return acts
-
-
-def pages() -> "ModuleType":
-    """The help pages, loaded at the first."""
-    from isometron.ui.bench.commands import help_pages
-
-    return help_pages
 
 
 def edit(name: str, what: Edit) -> Callable[[Work], object]:

@@ -7,11 +7,11 @@ from isometron.document.edits.starters import STARTERS
 from isometron.ui.bench.commands.command import (
     BUILD,
     Command,
-    acts,
     of_deed,
     something,
     volume_chosen,
 )
+from isometron.ui.bench.commands.later import acts
 from isometron.ui.bench.work import Work
 from isometron.ui.board.tools import CARRY, LAY_EDGE, LAY_FACE, MEASURE, OUTLINE, Tool
 from isometron.words import _

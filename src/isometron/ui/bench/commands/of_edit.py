@@ -3,10 +3,10 @@
 from isometron.ui.bench.commands.command import (
     EDIT,
     Command,
-    acts,
     of_deed,
     volume_chosen,
 )
+from isometron.ui.bench.commands.later import acts
 from isometron.ui.bench.work import Work
 from isometron.words import _
 

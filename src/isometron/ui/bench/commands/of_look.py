@@ -1,16 +1,14 @@
-"""The commands of the Look and Help menus."""
+"""The commands of the Look menu."""
 
 from isometron.document.document import UNITS
 from isometron.document.edits import sheet_edits
 from isometron.document.edits.viewing import next_view
 from isometron.ui.bench.commands.command import (
-    HELP,
     LOOK,
     Command,
-    acts,
     edit,
-    pages,
 )
+from isometron.ui.bench.commands.later import acts
 from isometron.ui.bench.tab_table import TABS
 from isometron.ui.board.stage_view import TURN_STEP_DEG
 from isometron.ui.parts.theme import ROOMS
@@ -63,12 +61,6 @@ def _rooms() -> list[Command]:
         )
         for number, room in enumerate(ROOMS.values())
     ]
-
-
-def _every() -> list[Command]:
-    from isometron.ui.bench.commands.table import COMMANDS
-
-    return COMMANDS
 
 
 LOOK_COMMANDS: list[Command] = [
@@ -225,19 +217,4 @@ LOOK_COMMANDS: list[Command] = [
     *_tabs(),
     *_units(),
     *_rooms(),
-    Command(
-        "help",
-        HELP,
-        _("Help with this"),
-        _("What stands where you are and what it does, what can be taken hold of, every key."),
-        lambda w: pages().show_keys(w, _every()),
-        ("F1",),
-    ),
-    Command(
-        "about",
-        HELP,
-        _("About Isometron"),
-        _("Version, licence and a caution."),
-        lambda w: pages().show_about(w),
-    ),
 ]

@@ -2,7 +2,8 @@
 
 from isometron.document.edits.pictures import bringing
 from isometron.files.sheet_file import PICTURE_SAMPLES, SKETCH_SAMPLE
-from isometron.ui.bench.commands.command import PICTURE, Command, acts, edit
+from isometron.ui.bench.commands.command import PICTURE, Command, edit
+from isometron.ui.bench.commands.later import acts
 from isometron.ui.bench.work import Work
 from isometron.ui.board.pictures.tools import PICTURE_TOOLS, PictureTool
 from isometron.words import _

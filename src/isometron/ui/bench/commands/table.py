@@ -5,6 +5,7 @@ which the command line reads too."""
 from isometron.ui.bench.commands.command import MENUS, Command
 from isometron.ui.bench.commands.of_build import BUILD_COMMANDS
 from isometron.ui.bench.commands.of_edit import EDIT_COMMANDS
+from isometron.ui.bench.commands.of_help import help_commands
 from isometron.ui.bench.commands.of_look import LOOK_COMMANDS
 from isometron.ui.bench.commands.of_picture import PICTURE_COMMANDS
 from isometron.ui.bench.commands.of_sheet import SHEET_COMMANDS
@@ -19,6 +20,7 @@ COMMANDS: list[Command] = [
     *PICTURE_COMMANDS,
     *LOOK_COMMANDS,
 ]
+COMMANDS += help_commands(COMMANDS)
 
 CONTEXT = {
     "board": (

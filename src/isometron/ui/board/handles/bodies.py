@@ -11,7 +11,7 @@ from isometron.drawing.places import near_corner_in_words
 from isometron.drawing.scene import Scene
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.lengths import write_length
-from isometron.render.view import Point
+from isometron.perspective.places import Place
 from isometron.ui.board.handles.handle import Handle
 from isometron.ui.board.handles.table import handles
 from isometron.words import _
@@ -57,7 +57,7 @@ def volume_handle(document: Document) -> Handle | None:
     )
 
 
-def face_handle(document: Document, pick: FacePick, at_mm: Point) -> Handle | None:
+def face_handle(document: Document, pick: FacePick, at_mm: Place) -> Handle | None:
     """A picked face taken hold of: it slides along its own direction, the opposite side stays."""
     try:
         grip = sliding.grip_face(document, pick.volume, pick.index, at_mm)

@@ -11,7 +11,7 @@ from isometron.document.edits.finishing import drag_crop
 from isometron.drawing.pencils import MOSS
 from isometron.drawing.scene import Scene
 from isometron.perspective.lengths import write_length
-from isometron.render.view import Point
+from isometron.perspective.places import Place
 from isometron.ui.board.handles.handle import Handle, On
 from isometron.ui.board.handles.table import handles
 from isometron.words import _
@@ -40,7 +40,7 @@ def crop_corners(document: Document, scene: Scene) -> list[Handle]:
     crop = document.finish.crop
     if crop is None:
         return []
-    corners: list[tuple[str, Point]] = [
+    corners: list[tuple[str, Place]] = [
         (_("Lower left corner of the crop"), (crop.left_mm, crop.bottom_mm)),
         (
             _("Upper right corner of the crop"),
@@ -61,7 +61,7 @@ def crop_corners(document: Document, scene: Scene) -> list[Handle]:
     ]
 
 
-def _drag(number: int, document: Document, sheet_mm: Point) -> Document:
+def _drag(number: int, document: Document, sheet_mm: Place) -> Document:
     return drag_crop(document, number, sheet_mm)
 
 

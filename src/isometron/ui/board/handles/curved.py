@@ -13,10 +13,10 @@ from isometron.drawing.curved_twin import twin_of
 from isometron.drawing.scene import Scene
 from isometron.perspective.curved import from_flat, to_flat
 from isometron.perspective.eye import Eye
-from isometron.render.view import Point
+from isometron.perspective.places import Place
 from isometron.ui.board.handles.handle import Drag, Handle, Number, Slide
 
-Lands = Callable[[Document], Point | None]
+Lands = Callable[[Document], Place | None]
 ROUNDS, NEAR_MM = 12, 0.02
 
 
@@ -58,14 +58,14 @@ def _as_tuples(given: Any) -> Any:
     return tuple(_as_tuples(one) for one in given) if isinstance(given, list) else given
 
 
-def flattened(eye: Eye, sheet_mm: Point) -> Point | None:
+def flattened(eye: Eye, sheet_mm: Place) -> Place | None:
     """Where a flat sheet has the direction of a place of the curved one; None from 90° off."""
     x, y = to_flat(eye, np.array([sheet_mm]))[0].tolist()
     return (x, y) if np.isfinite(x) and np.isfinite(y) else None
 
 
 def _flattened(eye: Eye, drag: Drag) -> Drag:
-    def dragged(document: Document, sheet_mm: Point) -> Document:
+    def dragged(document: Document, sheet_mm: Place) -> Document:
         place = flattened(eye, sheet_mm)
         return document if place is None else drag(document, place)
 
@@ -78,7 +78,7 @@ def _followed(eye: Eye, handle: Handle, lands: Lands) -> Drag:
     handle lies as far along its own way as the hand does."""
     start = from_flat(eye, np.array([handle.place]))[0]
 
-    def dragged(document: Document, sheet_mm: Point) -> Document:
+    def dragged(document: Document, sheet_mm: Place) -> Document:
         pulled = np.subtract(sheet_mm, start)
         share, made = 1.0, document
         for _round in range(ROUNDS):
@@ -102,14 +102,14 @@ def _followed(eye: Eye, handle: Handle, lands: Lands) -> Drag:
 
 
 def _slid(eye: Eye, slide: Slide) -> Slide:
-    def slid(document: Document, sheet_mm: Point, snap: bool) -> Slid:
+    def slid(document: Document, sheet_mm: Place, snap: bool) -> Slid:
         place = flattened(eye, sheet_mm)
         return slide(document, handle_place(eye, sheet_mm) if place is None else place, snap)
 
     return slid
 
 
-def handle_place(eye: Eye, sheet_mm: Point) -> Point:
+def handle_place(eye: Eye, sheet_mm: Place) -> Place:
     """A place 90° off the sight axis or farther, brought just within."""
     off = np.subtract(sheet_mm, eye.centre_of_vision_mm)
     near = 0.49 * np.pi * eye.station_distance_mm / max(float(np.hypot(*off)), 1e-9)

@@ -18,8 +18,9 @@ from isometron.drawing.volume_picture import VolumePicture
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
 from isometron.perspective.lengths import write_length
+from isometron.perspective.places import Place
 from isometron.perspective.projection import project
-from isometron.render.view import Point, View
+from isometron.render.view import View
 from isometron.ui.board.handles.handle import LINE_GRAB_PX, Handle, On
 from isometron.ui.board.handles.table import handles
 from isometron.ui.parts.theme import INK
@@ -43,7 +44,7 @@ BOUNDS = (
 class Diamond(Handle):
     """A diamond; where it stands for an edge, the whole edge can be taken."""
 
-    line: tuple[Point, Point] | None = None
+    line: tuple[Place, Place] | None = None
 
     def brushed(self, view: View, at: QPointF) -> bool:
         if self.line is None:
@@ -90,7 +91,7 @@ def far_edges(document: Document, scene: Scene) -> list[Handle]:
     return found
 
 
-def _slide(document: Document, to: Point, axis: int) -> Document:
+def _slide(document: Document, to: Place, axis: int) -> Document:
     return volume_edits.slide_far_edge(document, axis, 0.5, to)
 
 
@@ -134,7 +135,7 @@ def bounds(document: Document, scene: Scene) -> list[Handle]:
 
 
 def _stretch(
-    document: Document, to: Point, axis: int, start: Array, along: Array, *, keep: bool = False
+    document: Document, to: Place, axis: int, start: Array, along: Array, *, keep: bool = False
 ) -> Document:
     mm = volume_edits.true_length_to(document.eye, start, along, to)
     least = volume_edits.least_dragged(bounds_of_chosen(document))

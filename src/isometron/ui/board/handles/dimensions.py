@@ -13,7 +13,8 @@ from isometron.drawing.dimension_marks import marks_of, off_at
 from isometron.drawing.picks.dimension import DimensionPick
 from isometron.drawing.scene import Scene
 from isometron.perspective.lengths import write_length
-from isometron.render.view import Point, View
+from isometron.perspective.places import Place
+from isometron.render.view import View
 from isometron.ui.board.handles.handle import Handle, On
 from isometron.ui.board.handles.table import handles
 from isometron.ui.parts.theme import INK
@@ -55,7 +56,7 @@ def dimensions(document: Document, scene: Scene) -> list[Handle]:
     ]
 
 
-def _move(document: Document, to: Point, number: int) -> Document:
+def _move(document: Document, to: Place, number: int) -> Document:
     off = off_at(document, document.dimensions[number], to)
     return measuring.set_beside(document, number, off)
 

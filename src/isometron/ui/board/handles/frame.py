@@ -6,7 +6,7 @@ from isometron.document.document import Document
 from isometron.document.edits.viewing import drag_frame, frame_of
 from isometron.drawing.scene import Scene
 from isometron.perspective.lengths import write_length
-from isometron.render.view import Point
+from isometron.perspective.places import Place
 from isometron.ui.board.handles.crop import CropCorner
 from isometron.ui.board.handles.handle import Handle
 from isometron.ui.board.handles.table import handles
@@ -21,7 +21,7 @@ def frame_corners(document: Document, scene: Scene) -> list[Handle]:
     if document.views[document.view].frame is None:
         return []
     frame = frame_of(document, document.view)
-    corners: list[tuple[str, Point]] = [
+    corners: list[tuple[str, Place]] = [
         (_("Lower left corner of the view"), (frame.left_mm, frame.bottom_mm)),
         (
             _("Upper right corner of the view"),
@@ -36,7 +36,7 @@ def frame_corners(document: Document, scene: Scene) -> list[Handle]:
     ]
 
 
-def _drag(number: int, document: Document, sheet_mm: Point) -> Document:
+def _drag(number: int, document: Document, sheet_mm: Place) -> Document:
     return drag_frame(document, number, sheet_mm)
 
 

@@ -10,15 +10,16 @@ from isometron.document.document import Document
 from isometron.document.edits.places.sliding import Slid
 from isometron.drawing.picks.pick import Pick
 from isometron.drawing.scene import Scene
-from isometron.render.view import Point, View
+from isometron.perspective.places import Place
+from isometron.render.view import View
 from isometron.ui.parts.theme import WHITE, Room
 from isometron.ui.parts.touching import apart
 
 GRAB_PX = 10.0
 LINE_GRAB_PX = 5.0
 
-Drag = Callable[[Document, Point], Document]
-Slide = Callable[[Document, Point, bool], Slid]
+Drag = Callable[[Document, Place], Document]
+Slide = Callable[[Document, Place, bool], Slid]
 Number = Callable[[Document, Scene], str]
 
 
@@ -53,7 +54,7 @@ class Handle:
 
     key: str
     title: str
-    place: Point
+    place: Place
     drag: Drag
     stays: str
     number: Number
@@ -62,7 +63,7 @@ class Handle:
     shift_stays: str = field(default="", kw_only=True)
     slides: Slide | None = field(default=None, kw_only=True)
     shift_slides: Slide | None = field(default=None, kw_only=True)
-    lands: Callable[[Document], Point | None] | None = field(default=None, kw_only=True)
+    lands: Callable[[Document], Place | None] | None = field(default=None, kw_only=True)
 
     flies_flag = False
     """Whether a flag at the border of the board stands for it when it lies beyond."""

@@ -12,7 +12,7 @@ from isometron.document.near_edge import drawn_place
 from isometron.drawing.places import knot_in_words
 from isometron.drawing.scene import Scene
 from isometron.perspective.errors import IsometronError
-from isometron.render.view import Point
+from isometron.perspective.places import Place
 from isometron.ui.board.handles.handle import Handle, On
 from isometron.ui.board.handles.table import handles
 from isometron.ui.parts.theme import INK
@@ -58,7 +58,7 @@ def knots(document: Document, scene: Scene) -> list[Handle]:
     return found
 
 
-def _move(document: Document, to: Point, ring: int, knot: int) -> Document:
+def _move(document: Document, to: Place, ring: int, knot: int) -> Document:
     return profiles.move_knot_on_sheet(document, ring, knot, to)
 
 

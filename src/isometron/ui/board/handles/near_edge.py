@@ -13,7 +13,8 @@ from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.places import near_corner_in_words, near_edge_in_words
 from isometron.drawing.scene import Scene
 from isometron.perspective.errors import IsometronError
-from isometron.render.view import Point, View
+from isometron.perspective.places import Place
+from isometron.render.view import View
 from isometron.ui.board.handles.handle import Handle, On
 from isometron.ui.board.handles.table import handles
 from isometron.ui.parts.theme import INK
@@ -38,7 +39,7 @@ class Ring(Handle):
 class Bar(Handle):
     """A bar beyond an end of an edge, across its run."""
 
-    other: Point = (0.0, 0.0)
+    other: Place = (0.0, 0.0)
     """The other end of the edge, sheet mm."""
 
     def _run(self, view: View) -> QPointF:
@@ -60,7 +61,7 @@ class Bar(Handle):
         painter.drawLine(centre - across * (BAR_PX / 2), centre + across * (BAR_PX / 2))
 
 
-def _ends(document: Document) -> tuple[Point, Point] | None:
+def _ends(document: Document) -> tuple[Place, Place] | None:
     """Foot and top of the near edge on the sheet."""
     edge, lead = near_edge(document), document.volume
     if edge is None or lead is None:

@@ -12,7 +12,7 @@ from isometron.document.edits.faces import on_faces
 from isometron.document.near_edge import drawn_place
 from isometron.drawing.scene import Scene
 from isometron.perspective.errors import IsometronError
-from isometron.render.view import Point
+from isometron.perspective.places import Place
 from isometron.ui.board.handles.handle import Handle, On
 from isometron.ui.board.handles.table import handles
 from isometron.ui.parts.theme import INK
@@ -72,7 +72,7 @@ def openings(document: Document, scene: Scene) -> list[Handle]:
     return found
 
 
-def _drag(document: Document, to: Point, number: int, corner: bool) -> Document:
+def _drag(document: Document, to: Place, number: int, corner: bool) -> Document:
     return on_faces.drag_ring(document, number, to, corner=corner)
 
 

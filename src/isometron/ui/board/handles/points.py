@@ -12,7 +12,7 @@ from isometron.drawing.picks.point import PointPick
 from isometron.drawing.places import off_paper, right_and_up, vanishing_places
 from isometron.drawing.scene import Scene
 from isometron.perspective.eye import eye_level
-from isometron.render.view import Point
+from isometron.perspective.places import Place
 from isometron.ui.board.handles.handle import Drag, Handle, On
 from isometron.ui.board.handles.table import handles
 from isometron.ui.parts.theme import WHITE, felt_colour, font
@@ -97,7 +97,7 @@ def _pin(family: str, document: Document, scene: Scene) -> list[Handle]:
 
     pick = PointPick(document.selected or 0, family=family) if document.volumes else None
 
-    def lands(document: Document) -> Point | None:
+    def lands(document: Document) -> Place | None:
         return eye_edits.points_of_setup(document).get(family)
 
     pin = Pin(

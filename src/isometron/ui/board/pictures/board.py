@@ -12,9 +12,9 @@ from isometron.document.document import Document, Edit
 from isometron.document.edits.pictures import marking
 from isometron.document.edits.pictures.bringing import move_corner
 from isometron.document.edits.pictures.marking import mark_of, places_of
-from isometron.document.marks import Place
 from isometron.document.picture import EDGE, ROUND, Mark
 from isometron.perspective.errors import IsometronError
+from isometron.perspective.places import Place
 from isometron.ui.board.pictures.asking import ANSWERS, Pass
 from isometron.ui.board.pictures.shown import Hold, PictureShown
 from isometron.ui.board.pictures.tools import Given, PictureTool

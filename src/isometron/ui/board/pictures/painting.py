@@ -8,12 +8,12 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 
 from isometron.document.edits.pictures.marking import every_mark, mark_of, places_of
-from isometron.document.marks import Place
 from isometron.document.picture import EDGE, ROUND, ROW, Mark, SheetPicture
 from isometron.drawing.layers import FANS
 from isometron.drawing.pencils import TEAL
 from isometron.drawing.strokes import end_marks
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Place
 from isometron.reading.in_words import level_at
 from isometron.reading.of_picture import STRAY, bent
 from isometron.reading.results import Reading

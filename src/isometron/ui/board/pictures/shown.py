@@ -15,8 +15,8 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from isometron.document.edits.pictures.marking import mark_of
-from isometron.document.marks import Place
 from isometron.document.picture import Mark, SheetPicture
+from isometron.perspective.places import Place
 from isometron.reading.in_words import spoken
 from isometron.reading.of_picture import PictureReading
 from isometron.reading.sketch.faults import Fault

@@ -9,7 +9,8 @@ from typing import TYPE_CHECKING
 from isometron.document.document import Document
 from isometron.document.edits.pictures import marking
 from isometron.document.edits.pictures.bringing import in_work
-from isometron.document.marks import FAMILIES, Place
+from isometron.document.marks import FAMILIES
+from isometron.perspective.places import Place
 from isometron.words import _
 
 if TYPE_CHECKING:

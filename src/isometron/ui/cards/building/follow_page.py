@@ -9,7 +9,8 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QVBox
 from isometron.construction.stages import Stage, Stages
 from isometron.construction.telling import Teller
 from isometron.document.document import Document
-from isometron.perspective.sheet import Rectangle, Sheet
+from isometron.perspective.places import Rectangle
+from isometron.perspective.sheet import Sheet
 from isometron.render.painter import painting_on
 from isometron.render.stage import paint_on_desk
 from isometron.render.view import View

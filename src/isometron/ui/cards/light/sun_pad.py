@@ -8,8 +8,8 @@ from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen, QResizeEvent
 from isometron.document.document import Document
 from isometron.document.edits.lighting import turn_sun
 from isometron.document.light import Sun
+from isometron.perspective.places import Place
 from isometron.render.painter import painting_on
-from isometron.render.view import Point
 from isometron.ui.parts.card import Shown
 from isometron.ui.parts.pad import Pad
 from isometron.ui.parts.theme import INK, SOFT, WHITE, font
@@ -55,7 +55,7 @@ class SunPad(Pad):
         part = (-REACH - 8, -REACH - 16, REACH + APART + REACH + 8, REACH + 16)
         self.fit(part, QRectF(4, 4, max(self.width() - 8, 20), max(self.height() - 8, 20)))
 
-    def points(self) -> list[Point]:
+    def points(self) -> list[Place]:
         sun = self._sun
         if sun is None:
             return []
@@ -65,7 +65,7 @@ class SunPad(Pad):
         side = (REACH + APART + REACH * math.cos(high), REACH * math.sin(high) - REACH / 2)
         return [plan, side]
 
-    def moved(self, number: int, place: Point) -> Edit:
+    def moved(self, number: int, place: Place) -> Edit:
         x, y = place
         if number == PLAN:
             azimuth = round(math.degrees(math.atan2(x, y)) / STEP_DEG) * STEP_DEG
@@ -75,7 +75,7 @@ class SunPad(Pad):
         high = round(math.degrees(math.atan2(up, right)) / STEP_DEG) * STEP_DEG
         return lambda document: turn_sun(document, elevation_deg=min(max(high, 0.0), 90.0))
 
-    def added(self, place: Point) -> Edit | None:
+    def added(self, place: Place) -> Edit | None:
         return None
 
     def removed(self, number: int) -> Edit:

@@ -20,13 +20,13 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from isometron.drawing.pencils import GRAPHITE, OXBLOOD, PALE_GRAPHITE, TEAL
 from isometron.perspective.eye import Array
+from isometron.perspective.places import Place
 from isometron.practice.drill import (
     HIGH_MM,
     WIDE_MM,
     Aid,
     Answer,
     Exercise,
-    Point,
     Verdict,
 )
 from isometron.render.painter import paint_lines, painting_on
@@ -74,8 +74,8 @@ class PracticeSheet(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.exercise: Exercise | None = None
         self.verdict: Verdict | None = None
-        self.places: list[Point] = []
-        self.stroke: list[Point] = []
+        self.places: list[Place] = []
+        self.stroke: list[Place] = []
         self.aid: Aid | None = None
         self.under: QImage | None = None
         self.pressure = 0.0
@@ -117,7 +117,7 @@ class PracticeSheet(QWidget):
         self._describe()
         self.update()
 
-    def set_places(self, places: Sequence[Point]) -> None:
+    def set_places(self, places: Sequence[Place]) -> None:
         """Places that were typed: of the held points, else of a stroke."""
         assert self.exercise is not None
         if self.exercise.asks_stroke:
@@ -164,7 +164,7 @@ class PracticeSheet(QWidget):
         whole = QRectF(self.rect()).adjusted(FELT_PX, FELT_PX + head, -FELT_PX, -FELT_PX)
         return View.fit((0.0, 0.0, WIDE_MM, HIGH_MM), whole)
 
-    def at(self, place: Point) -> QPointF:
+    def at(self, place: Place) -> QPointF:
         """A place of the sheet on the widget."""
         return self.view.point(place)
 
@@ -291,7 +291,7 @@ class PracticeSheet(QWidget):
         self._describe()
         self.moved.emit()
 
-    def _move(self, number: int, place: Point) -> None:
+    def _move(self, number: int, place: Place) -> None:
         assert self.exercise is not None
         x, y = self.exercise.held[number].kept(place)
         self.places[number] = (min(max(x, 0.0), WIDE_MM), min(max(y, 0.0), HIGH_MM))

@@ -9,8 +9,8 @@ from isometron.document.edits.shapes import profiles
 from isometron.drawing.pencils import GRAPHITE
 from isometron.framework.outlines import Flat, chorded, flat
 from isometron.perspective.errors import IsometronError
+from isometron.perspective.places import Place
 from isometron.render.painter import painting_on
-from isometron.render.view import Point
 from isometron.ui.parts.pad import PAD, Pad
 from isometron.ui.parts.theme import GRID, GROUND, PAPER, font
 from isometron.ui.parts.wishes import Edit, Wishes
@@ -32,7 +32,7 @@ class ProfilePad(Pad):
             ),
             HEIGHT,
         )
-        self._knots: list[tuple[int, int, Point, bool]] = []
+        self._knots: list[tuple[int, int, Place, bool]] = []
         self._rings: list[np.ndarray] = []
         self._flat: list[Flat] = []
         self._size = (1.0, 1.0)
@@ -62,16 +62,16 @@ class ProfilePad(Pad):
         """Ring and number of the chosen knot."""
         return None if self.chosen is None else self._knots[self.chosen][:2]
 
-    def points(self) -> list[Point]:
+    def points(self) -> list[Place]:
         """The knots, mm."""
         return [knot[2] for knot in self._knots]
 
-    def moved(self, number: int, place: Point) -> Edit:
+    def moved(self, number: int, place: Place) -> Edit:
         """A knot moved."""
         ring, knot = self._knots[number][:2]
         return lambda d: profiles.move_knot(d, ring, knot, place)
 
-    def added(self, place: Point) -> Edit | None:
+    def added(self, place: Place) -> Edit | None:
         """A knot on the nearest run of the outline."""
         best: tuple[float, int, int] | None = None
         for number, (ring, knot, start, _smooth) in enumerate(self._knots):

@@ -10,8 +10,8 @@ from isometron.drawing.pencils import GRAPHITE, OXBLOOD
 from isometron.drawing.rounds import HeightDegree
 from isometron.framework.bodies.body import Segment
 from isometron.perspective.lengths import write_angle
+from isometron.perspective.places import Place
 from isometron.render.painter import painting_on
-from isometron.render.view import Point
 from isometron.ui.parts.pad import PAD, Pad
 from isometron.ui.parts.theme import FAINT, PAPER, SOFT, font
 from isometron.ui.parts.wishes import Edit, Wishes
@@ -36,7 +36,7 @@ class RadiiPad(Pad):
             ),
             HEIGHT,
         )
-        self._stations: tuple[Point, ...] = ()
+        self._stations: tuple[Place, ...] = ()
         self._pieces: tuple[Segment, ...] = ()
         self._degrees: tuple[HeightDegree, ...] = ()
         self._eye_height = 0.0
@@ -55,11 +55,11 @@ class RadiiPad(Pad):
             self.chosen = None
         self.update()
 
-    def points(self) -> list[Point]:
+    def points(self) -> list[Place]:
         """Radius and height of each station, mm."""
         return list(self._stations)
 
-    def moved(self, number: int, place: Point) -> Edit:
+    def moved(self, number: int, place: Place) -> Edit:
         """A station moved between its neighbours."""
         table = [(h, r) for r, h in self._stations]
         low = table[number - 1][0] if number else -1e9
@@ -67,7 +67,7 @@ class RadiiPad(Pad):
         table[number] = (min(max(place[1], low), high), max(place[0], 0.0))
         return lambda d: rounding.set_stations(d, table)
 
-    def added(self, place: Point) -> Edit | None:
+    def added(self, place: Place) -> Edit | None:
         """One more station."""
         if not self._stations:
             return None
