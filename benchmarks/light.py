@@ -15,7 +15,7 @@ import numpy as np
 from crowds import crowd
 from isometron.document.document import Document
 from isometron.document.edits import lighting
-from isometron.document.light import Sun
+from isometron.document.lights.sun import Sun
 from isometron.drawing.scene import scene_of
 from isometron.drawing.shading import areas
 from isometron.files.sheet_file import sample_sheet

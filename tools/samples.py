@@ -13,7 +13,9 @@ from isometron.document.edits.projecting import Projecting
 from isometron.document.edits.shapes import profiles, shaping
 from isometron.document.edits.stances import EDGE_NEAREST, LOOKING_DOWN, take_stance
 from isometron.document.edits.starters import CRATES, SEAT, VEHICLE, with_starter
-from isometron.document.light import HATCH, Lamp, Sun
+from isometron.document.light import HATCH
+from isometron.document.lights.lamp import Lamp
+from isometron.document.lights.sun import Sun
 from isometron.files.sheet_file import sample_sheet, write_sheet
 from isometron.framework.kinds.turned import Turned
 from isometron.framework.outlines import Knot

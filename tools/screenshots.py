@@ -30,7 +30,7 @@ from isometron.document.edits.faces import on_faces, skinning
 from isometron.document.edits.pictures import bringing, marking
 from isometron.document.edits.stances import LOOKING_DOWN, take_stance
 from isometron.document.edits.starters import SHED, with_starter
-from isometron.document.light import Sun
+from isometron.document.lights.sun import Sun
 from isometron.drawing.scene import scene_of
 from isometron.drawing.small import small_of
 from isometron.files.building.booklet import booklet_of

@@ -10,7 +10,8 @@ from isometron.construction.order import order_of
 from isometron.document.building import METHODS
 from isometron.document.edits import lighting
 from isometron.document.edits.building_edits import build_by
-from isometron.document.light import Lamp, Sun
+from isometron.document.lights.lamp import Lamp
+from isometron.document.lights.sun import Sun
 from isometron.framework.kinds.plan import Plan
 from isometron.framework.volume import Volume
 from isometron.perspective.projection import project

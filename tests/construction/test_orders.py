@@ -28,7 +28,8 @@ from isometron.document.edits.eye_edits import fit_on_page
 from isometron.document.edits.places import standing
 from isometron.document.edits.stances import LOOKING_UP, STANCES, take_stance
 from isometron.document.kit import Kit
-from isometron.document.light import Sun
+from isometron.document.lights.lamp import Lamp
+from isometron.document.lights.sun import Sun
 from isometron.drawing.rounds import circles_of
 from isometron.drawing.scene import scene_of
 from isometron.drawing.shading.light_points import ground_shadows
@@ -394,8 +395,8 @@ def test_the_shadow_of_a_box_is_laid_by_ruler_where_it_falls(light):
     """Its corners land on the projections of where the rays meet the ground, in every method."""
     boxes = sample_sheet("turned eyepiece cases")
     lights = {
-        "sun": lighting.usual_sun(boxes),
-        "lamp": lighting.usual_lamp(boxes),
+        "sun": lighting.usual(boxes, Sun),
+        "lamp": lighting.usual(boxes, Lamp),
         "from the side": Sun(boxes.eye.heading_deg - 90.0, 40.0),
         "overhead": Sun(0.0, 90.0),
     }

@@ -13,7 +13,9 @@ from isometron.document.edits import finishing, lighting
 from isometron.document.edits.places import aiding
 from isometron.document.errors import ChoiceError
 from isometron.document.finish import Finish
-from isometron.document.light import FLAT, HATCH, Lamp, Sun
+from isometron.document.light import FLAT, HATCH
+from isometron.document.lights.lamp import Lamp
+from isometron.document.lights.sun import Sun
 from isometron.drawing.finish.mirror import mirror_lines
 from isometron.drawing.finish.weights import silhouette_of, weighted_lines
 from isometron.drawing.scene import scene_of

@@ -2,7 +2,7 @@
 
 import json
 import math
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from importlib import resources
 
 import fastjsonschema
@@ -10,11 +10,14 @@ import numpy as np
 import pytest
 import shapely
 
+from isometron.construction.order import order_of
 from isometron.document.document import Document
 from isometron.document.edits import lighting
 from isometron.document.edits.places import aiding
 from isometron.document.errors import ChoiceError
-from isometron.document.light import HATCH, NUMBERS, WAYS, Lamp, Shading, Sun
+from isometron.document.light import HATCH, NUMBERS, WAYS, Light, Shading
+from isometron.document.lights.lamp import Lamp, drag_lamp, drag_lamp_foot, move_lamp
+from isometron.document.lights.sun import Sun, drag_ray_point, drag_shadow_point, turn_sun
 from isometron.drawing.layers import HATCHING
 from isometron.drawing.scene import scene_of
 from isometron.drawing.shading import areas
@@ -175,8 +178,8 @@ def test_degenerate_lights_give_a_picture_or_a_sentence():
         lambda: Lamp((math.inf, 0.0, 0.0)),
         lambda: Shading(steps=9),
         lambda: Shading(way="dots"),
-        lambda: lighting.turn_sun(CRAWLER, azimuth_deg=3.0),
-        lambda: lighting.move_lamp(CRAWLER, 0, 3.0),
+        lambda: turn_sun(CRAWLER, azimuth_deg=3.0),
+        lambda: move_lamp(CRAWLER, 0, 3.0),
     ):
         with pytest.raises(ChoiceError):
             bad()
@@ -226,7 +229,7 @@ def test_a_lamp_in_a_case_is_told_and_lifted_out():
     inside = lit(sheet(case(z_mm=0.0)), Lamp((100.0, 2150.0, 90.0)))
     (remark,) = [o for o in second_look(inside, scene_of(inside)) if o.rule == "lamp inside"]
     assert "inside Eyepiece case" in remark.title
-    on = lighting.move_lamp(inside, 2, 180.0)
+    on = move_lamp(inside, 2, 180.0)
     (told,) = [o.title for o in second_look(on, scene_of(on)) if o.rule == "lamp inside"]
     assert told == "The lamp lies on Eyepiece case"
     out = remark.remedy().edit(inside)
@@ -307,28 +310,28 @@ def test_the_light_is_written_read_drawn_and_reported(tmp_path):
 def test_dragging_the_points_of_the_light_is_the_same_as_typing_it():
     document = lit(CRAWLER, Sun(230.0, 38.0))
     for edit, where in (
-        (lighting.drag_ray_point, ray_point),
-        (lighting.drag_shadow_point, shadow_point),
+        (drag_ray_point, ray_point),
+        (drag_shadow_point, shadow_point),
     ):
         for place in ((120.0, -90.0), (350.0, 420.0)):
             moved = edit(document, place)
             at = where(moved.eye, moved.light).sheet_mm
             aim = place if where is ray_point else (place[0], document.eye.centre_of_vision_mm[1])
             assert at == pytest.approx(aim, abs=1e-6)
-    low = lighting.drag_ray_point(document, (120.0, -90.0)).light
-    high = lighting.drag_ray_point(document, (120.0, 420.0)).light
+    low = drag_ray_point(document, (120.0, -90.0)).light
+    high = drag_ray_point(document, (120.0, 420.0)).light
     away = (
         math.sin(math.radians(CRAWLER.eye.heading_deg)),
         math.cos(math.radians(CRAWLER.eye.heading_deg)),
     )
     assert np.dot(low.toward[:2], away) < 0 < np.dot(high.toward[:2], away)
-    hung = lit(CRAWLER, lighting.usual_lamp(CRAWLER))
-    for edit, where in ((lighting.drag_lamp, ray_point), (lighting.drag_lamp_foot, shadow_point)):
+    hung = lit(CRAWLER, lighting.usual(CRAWLER, Lamp))
+    for edit, where in ((drag_lamp, ray_point), (drag_lamp_foot, shadow_point)):
         start = where(hung.eye, hung.light).sheet_mm
         aim = (start[0], start[1] - 12.0)
         moved = edit(hung, aim)
         assert where(moved.eye, moved.light).sheet_mm == pytest.approx(aim, abs=1e-6)
-    assert lighting.drag_lamp_foot(hung, (200.0, 900.0)) == hung
+    assert drag_lamp_foot(hung, (200.0, 900.0)) == hung
     corner = (400.0, 900.0, 500.0)
     for start in (document, hung):
         moved = lighting.drag_shadow_tip(start, (250.0, 30.0), corner)
@@ -417,7 +420,7 @@ def test_no_two_planes_of_a_box_share_a_step_while_one_is_free_and_what_does_can
         rng = np.random.default_rng(seed)
         yaw, tilt = float(rng.uniform(-90, 90)), float(rng.choice([-25.0, -12.0, 0.0]))
         box = sheet(case(yaw_deg=yaw, z_mm=0.0), by=eye(tilt_deg=tilt))
-        sun = lighting.usual_sun(box) if seed % 2 else Sun(*rng.uniform((0, 5), (360, 85)))
+        sun = lighting.usual(box, Sun) if seed % 2 else Sun(*rng.uniform((0, 5), (360, 85)))
         document = replace(box, light=sun, shading=Shading(steps=steps))
         scene = scene_of(document)
         picture = scene.pictures[0]
@@ -434,3 +437,43 @@ def test_no_two_planes_of_a_box_share_a_step_while_one_is_free_and_what_does_can
         for remark in second_look(document, scene):
             if remark.rule == "planes read as one" and apart and steps == 3:
                 assert remark.remedy() is not None
+
+
+@dataclass(frozen=True)
+class Borrowed(Light):
+    """A light of no kind the program knows, that shines as another."""
+
+    of: Light
+    word, rank, called, put_on, fields = "borrowed", 9, "borrowed", None, {}
+    grips = numbers = ()
+    points = property(lambda self: self.of.points)
+    source = property(lambda self: self.of.source)
+    usual = classmethod(lambda cls, heading_deg, corners: cls(Sun.usual(heading_deg, corners)))
+    beside = turned = lifted = lambda self, by: Borrowed(self.of.beside(by))
+
+    def casting(self, corner, ground):
+        return Borrowed(self.of.casting(corner, ground))
+
+    def in_words(self, unit):
+        return "a borrowed light"
+
+    def building_in_words(self, shadows_at, rays_at):
+        return f"{shadows_at}, {rays_at}"
+
+
+@pytest.mark.parametrize("light", [Sun(230.0, 38.0), Lamp((-600.0, 1500.0, 2600.0))])
+def test_a_light_of_another_kind_shines_with_nothing_else_changed(light):
+    """Nobody asks which light it is: shadows, values, places and orders come from what it says."""
+    own, other = lit(FEW, light), lit(FEW, Borrowed(light))
+    scene = scene_of(own)
+    assert svg_of(own, scene) == svg_of(other, scene)
+    assert pdf_of(own, scene) == pdf_of(other, scene)
+    assert [a.shape.wkb for a in areas_of(own, scene)] == [
+        a.shape.wkb for a in areas_of(other, scene)
+    ]
+    assert ray_point(own.eye, light) == ray_point(own.eye, other.light)
+    assert shadow_point(own.eye, light) == shadow_point(own.eye, other.light)
+    dragged = lighting.drag_shadow_tip(other, (300.0, 40.0), (0.0, 2000.0, 100.0)).light
+    assert dragged.of == lighting.drag_shadow_tip(own, (300.0, 40.0), (0.0, 2000.0, 100.0)).light
+    told = [[move for step in order_of(d).steps for move in step.moves] for d in (own, other)]
+    assert told[0] == told[1] and any("shadow" in step.key for step in order_of(other).steps)

@@ -6,7 +6,8 @@ import pytest
 import shapely
 from scipy.spatial import ConvexHull
 
-from isometron.document.light import Lamp, Sun
+from isometron.document.lights.lamp import Lamp
+from isometron.document.lights.sun import Sun
 from isometron.drawing.scene import scene_of
 from isometron.drawing.shading.areas import skin_of_scene
 from isometron.drawing.shading.receivers import GROUND_PLANE, shadow_on

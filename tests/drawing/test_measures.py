@@ -7,6 +7,7 @@ from hypothesis import assume, given
 
 from isometron.document.document import Choices
 from isometron.document.edits import finishing, lighting, sheet_edits
+from isometron.document.lights.sun import Sun
 from isometron.document.near_edge import near_corner
 from isometron.drawing import layers
 from isometron.drawing.fans import fan
@@ -197,7 +198,7 @@ def test_the_sheet_carries_each_role_and_nothing_off_the_paper():
     document = replace(sheet(marked, ghost, by=eye(tilt_deg=-5.0)), aids=aids, dimensions=(mark,))
     document = sheet_edits.show_diagonal_point(document, True)
     document = finishing.set_finish(document, thirds=True)
-    sun = lighting.usual_sun(document)
+    sun = lighting.usual(document, Sun)
     drawn = {}
     for way in ("hatch", "numbers"):
         lit = lighting.set_shading(lighting.set_light(document, sun), way=way)

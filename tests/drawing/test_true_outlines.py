@@ -4,7 +4,8 @@ import numpy as np
 import pytest
 
 from isometron.document.edits import lighting
-from isometron.document.light import Lamp, Sun
+from isometron.document.lights.lamp import Lamp
+from isometron.document.lights.sun import Sun
 from isometron.drawing.scene import scene_of
 from isometron.drawing.shading.areas import areas_of
 from isometron.drawing.shading.outlines import outlines_of

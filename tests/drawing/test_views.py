@@ -12,7 +12,8 @@ import pytest
 from isometron.cli import main
 from isometron.document.edits import finishing, lighting, viewing, volume_edits
 from isometron.document.errors import ChoiceError
-from isometron.document.light import HATCH, Sun
+from isometron.document.light import HATCH
+from isometron.document.lights.sun import Sun
 from isometron.document.view import Frame
 from isometron.drawing.finish import weights
 from isometron.drawing.page import others_shown, page_strokes, page_washes, part_of, views_shown

@@ -8,7 +8,7 @@ import trimesh
 
 from isometron.document.edits.faces import on_faces
 from isometron.document.edits.shapes import cutting, rounding, shaping
-from isometron.document.light import Sun
+from isometron.document.lights.sun import Sun
 from isometron.drawing.scene import scene_of
 from isometron.drawing.shading.areas import areas_of
 from isometron.drawing.stands import touching

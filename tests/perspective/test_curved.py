@@ -10,7 +10,7 @@ from mpmath import acos, mpf, sqrt
 from isometron.cli import main
 from isometron.document.edits import eye_edits, finishing, lighting
 from isometron.document.edits.projecting import Projecting, applied, flat_twin
-from isometron.document.light import Sun
+from isometron.document.lights.sun import Sun
 from isometron.drawing.finish.mirror import mirror_lines
 from isometron.drawing.rounds import all_circles
 from isometron.drawing.scene import scene_of

@@ -8,7 +8,8 @@ from PyQt6.QtTest import QTest
 from isometron.document.document import Document
 from isometron.document.edits.eye_edits import points_of_setup
 from isometron.document.edits.stances import SQUARE, take_stance
-from isometron.document.light import Lamp, Sun
+from isometron.document.lights.lamp import Lamp
+from isometron.document.lights.sun import Sun
 from isometron.document.near_edge import hand_setup, near_edge
 from isometron.drawing.measures import directions_of, kind_of_view
 from isometron.drawing.picks.edge import EdgePick

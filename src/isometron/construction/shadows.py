@@ -11,7 +11,6 @@ from isometron.construction.steps import OrderError
 from isometron.construction.targets import Targets
 from isometron.document.building import FRAMEWORK
 from isometron.document.document import Document
-from isometron.document.light import Lamp
 from isometron.drawing.scene import Scene
 from isometron.drawing.shading.light_points import (
     VanishingPoint,
@@ -80,12 +79,7 @@ class _Light:
     def __init__(self, draft: Draft, targets: Targets, document: Document) -> None:
         self.draft, self.light = draft, document.light
         assert document.light is not None
-        lamp = isinstance(document.light, Lamp)
-        words = (
-            (_("the foot of the lamp"), _("the lamp"))
-            if lamp
-            else (_("the point of the shadows"), _("the point of the rays"))
-        )
+        words = document.light.points
         points = (shadow_point(draft.eye, document.light), ray_point(draft.eye, document.light))
         self.shadow, self.ray = (
             self._target(targets, point, word) for point, word in zip(points, words, strict=True)

@@ -1,65 +1,116 @@
-"""The light of a sheet: the sun or a lamp, and how its values are shown."""
+"""The light of a sheet: what any light answers, and how its values are shown."""
 
-import math
+from abc import ABC, abstractmethod
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
+from typing import Any, ClassVar, NamedTuple, Self
 
 from isometron.document.errors import ChoiceError
 from isometron.perspective.eye import LARGEST_MM
-from isometron.perspective.places import WorldPlace
+from isometron.perspective.places import Place, WorldPlace
 from isometron.words import _
 
-HIGHEST_DEG = 90.0
 FEWEST_STEPS, MOST_STEPS, USUAL_STEPS = 3, 6, 5
 """With five, the three planes of a box that are lit have a step each."""
-
 
 LESS = 0.618
 """A light a hair beside another is off by so much less along each further axis."""
 
 
-@dataclass(frozen=True)
-class Sun:
-    """The sun: where it stands, measured like a heading (0 along world depth, to the right), and
-    how high. Degrees."""
+class Grip(NamedTuple):
+    """What a light is taken hold of by on the sheet: its key and title, whether it is where rays
+    run (else where shadows run), the edit that a drag means (document, place of the sheet →
+    document), and what stays."""
 
-    azimuth_deg: float
-    elevation_deg: float
+    key: str
+    title: str
+    of_rays: bool
+    drag: Callable[[Any, Place], Any]
+    stays: str
 
-    def __post_init__(self) -> None:
-        if not math.isfinite(self.azimuth_deg) or abs(self.azimuth_deg) > 36_000:
-            raise ChoiceError(_("The sun stands in no such direction: type an angle, say 135°."))
-        if not 0 <= self.elevation_deg <= HIGHEST_DEG:
-            raise ChoiceError(_("The sun stands between 0° (level) and 90° (overhead)."))
+
+class LightNumber(NamedTuple):
+    """A number of a light that is typed: its key, words and caption, a whole-sentence tip, whether
+    it is an angle in degrees (else a length in mm), its value, and the light with another one."""
+
+    key: str
+    words: str
+    caption: str
+    tip: str
+    angle: bool
+    value: "Callable[[Any], float]"
+    changed: "Callable[[Any, float], Light]"
+
+
+class Switching(NamedTuple):
+    """How a light is put on: words, tip, and what undo calls it."""
+
+    text: str
+    tip: str
+    name: str
+
+
+class Light(ABC):
+    """One light, a frozen value. Adding one means a file in `lights/` that answers all of this; its
+    word is what it is called in files."""
+
+    word: ClassVar[str]
+    rank: ClassVar[int]
+    """Its place in lists."""
+    called: ClassVar[str]
+    put_on: ClassVar[Switching]
+    fields: ClassVar[Mapping[str, tuple[float, float, int]]]
+    """What a file holds of it: least and largest value of a field, and how many it has (3 are a
+    place)."""
+    points: ClassVar[tuple[str, str]]
+    """What a hand calls the places that its shadows and its rays run to."""
+    grips: ClassVar[tuple[Grip, ...]]
+    numbers: ClassVar[tuple[LightNumber, ...]]
 
     @property
-    def toward(self) -> WorldPlace:
-        """Unit direction to the sun."""
-        a, e = math.radians(self.azimuth_deg), math.radians(self.elevation_deg)
-        return math.cos(e) * math.sin(a), math.cos(e) * math.cos(a), math.sin(e)
+    @abstractmethod
+    def source(self) -> tuple[float, float, float, float]:
+        """Where its rays come from, homogeneous: a place and 1, or a unit direction and 0."""
 
-    def beside(self, hair: float) -> "Sun":
-        """Turned by a hair, degrees, to no round place."""
-        inward = LESS * abs(hair) * (1.0 if self.elevation_deg < 45.0 else -1.0)
-        return Sun((self.azimuth_deg + hair) % 360.0, self.elevation_deg + inward)
+    @property
+    def far(self) -> bool:
+        """Whether all its rays run alike."""
+        return self.source[3] == 0
+
+    @classmethod
+    @abstractmethod
+    def usual(cls, heading_deg: float, corners: Sequence[WorldPlace]) -> Self:
+        """The one that is put on, by our heading and the corners of all volumes."""
+
+    @abstractmethod
+    def beside(self, hair: float) -> Self:
+        """A hair (mm or degrees) beside, at no round place."""
+
+    @abstractmethod
+    def turned(self, deg: float) -> "Self | None":
+        """Turned about the framework, where that can be done."""
+
+    @abstractmethod
+    def lifted(self, mm: float) -> "Self | None":
+        """Hung so high above the ground, where that can be done."""
+
+    @abstractmethod
+    def casting(self, corner: WorldPlace, ground: WorldPlace) -> Self:
+        """The light whose ray through a corner of the world meets the ground at a place."""
+
+    @abstractmethod
+    def in_words(self, unit: str) -> str:
+        """Where it stands, shortly."""
+
+    @abstractmethod
+    def building_in_words(self, shadows_at: str, rays_at: str) -> str:
+        """Where shadows and rays run, as a hand builds with them."""
 
 
-@dataclass(frozen=True)
-class Lamp:
-    """A lamp at a place of the world, mm."""
+def within_reach(mm: float) -> float:
+    """A place along an axis, no farther than the world goes."""
+    return min(max(mm, -LARGEST_MM), LARGEST_MM)
 
-    place_mm: WorldPlace
-
-    def __post_init__(self) -> None:
-        if not all(math.isfinite(v) and abs(v) <= LARGEST_MM for v in self.place_mm):
-            raise ChoiceError(_("The lamp is out of reach: keep it within a kilometre."))
-
-    def beside(self, hair: float) -> "Lamp":
-        """Moved by a hair, mm, to no round place."""
-        x, y, z = self.place_mm
-        return Lamp((x + hair, y + LESS * hair, z + LESS * LESS * hair))
-
-
-Light = Sun | Lamp
 
 FLAT, HATCH, NUMBERS, NONE = "flat", "hatch", "numbers", "none"
 WAYS = (FLAT, HATCH, NUMBERS, NONE)

@@ -170,10 +170,11 @@ def _lit(document: "Document", asked: Asked) -> "Document":
     """The document with the light and values that were asked for."""
     if asked.values is None and not asked.shadows:
         return document
-    from isometron.document.edits.lighting import set_light, set_shading, usual_sun
+    from isometron.document.edits.lighting import put_on, set_shading
+    from isometron.document.lights.sun import Sun
 
     if document.light is None:
-        document = set_light(document, usual_sun(document))
+        document = put_on(document, Sun)
     way = asked.values or document.shading.way
     shadows = asked.shadows or (asked.values is None and document.shading.shadows)
     return set_shading(document, way=way, shadows=shadows)

@@ -36,10 +36,10 @@ from isometron.document.light import (
     MOST_STEPS,
     USUAL_STEPS,
     WAYS,
-    Lamp,
     Shading,
-    Sun,
 )
+from isometron.document.light import Light as AnyLight
+from isometron.document.lights.table import LIGHTS
 from isometron.document.picture import MOST_PICTURES
 from isometron.document.view import Frame, View
 from isometron.files.codec import (
@@ -171,21 +171,19 @@ DIMENSION = Record(
     Dimension, (Entry("one", _HELD), Entry("two", _HELD), Entry("off_mm", Number(-1000, 1000)))
 )
 
+
+def _form_of(light: type[AnyLight]) -> Record:
+    """What a file holds of a kind of light."""
+    entries = []
+    for name, (low, high, count) in light.fields.items():
+        number = Number(low, high)
+        entries.append(Entry(name, PLACE_3 if count == 3 else number))
+    return Record(light, tuple(entries))
+
+
 LIGHT = Told(
     "kind",
-    {
-        "sun": (
-            Sun,
-            Record(
-                Sun,
-                (
-                    Entry("azimuth_deg", Number(-36000, 36000)),
-                    Entry("elevation_deg", Number(0, 90)),
-                ),
-            ),
-        ),
-        "lamp": (Lamp, Record(Lamp, (Entry("place_mm", PLACE_3),))),
-    },
+    {word: (light, _form_of(light)) for word, light in LIGHTS.items()},
 )
 SHADING = Record(
     Shading,

@@ -190,6 +190,12 @@ def sight_ray(eye: Eye, sheet_mm: tuple[float, float]) -> Array:
     return np.asarray(seen @ sight_axes(eye).astype(float))
 
 
+def sight_line(eye: Eye, sheet_mm: tuple[float, float]) -> Array:
+    """Unit world direction (3,) of the sight line through a place of the sheet."""
+    ray = sight_ray(eye, sheet_mm)
+    return np.asarray(ray / np.linalg.norm(ray))
+
+
 def on_level(eye: Eye, sheet_mm: tuple[float, float], height_mm: float) -> Array | None:
     """World point (3,) where the sight ray meets the level plane at `height_mm`.
 

@@ -6,8 +6,8 @@ from functools import partial
 import numpy as np
 
 from isometron.document.document import Document, Edit
-from isometron.document.edits.lighting import move_lamp, turn_sun
-from isometron.document.light import MOST_STEPS, Lamp, Light, Shading, Sun
+from isometron.document.edits.lighting import set_light
+from isometron.document.light import MOST_STEPS, Light, Shading
 from isometron.drawing.measures import face_middle
 from isometron.drawing.shading.values import Span, lightness, span_of, steps_of
 from isometron.drawing.volume_picture import VolumePicture
@@ -73,9 +73,9 @@ def planes_read_as_one(look: Look) -> list[Remark]:
 def lamp_inside(look: Look) -> list[Remark]:
     """A lamp within a volume, or on its skin, lights nothing beyond that."""
     lamp = look.document.light
-    if not isinstance(lamp, Lamp):
+    if lamp is None or lamp.far:
         return []
-    place = np.array(lamp.place_mm)
+    place = np.array(lamp.source[:3])
     drawn = project(look.eye, place[None])
     x, y = drawn.sheet[0] if drawn.seen[0] else look.eye.centre_of_vision_mm
     found = []
@@ -91,7 +91,7 @@ def lamp_inside(look: Look) -> list[Remark]:
                 Severity.SERIOUS,
                 title.format(name=picture.volume.name),
                 _("Nothing beyond its skin is lit: lift the lamp out, or open the volume."),
-                top - lamp.place_mm[2],
+                top - float(place[2]),
                 "mm",
                 (float(x), float(y)),
                 index,
@@ -103,7 +103,11 @@ def lamp_inside(look: Look) -> list[Remark]:
 
 
 def _lifted(mm: float) -> Remedy:
-    return Remedy(_("Lift it out"), lambda d: move_lamp(d, 2, mm))
+    def lift(document: Document) -> Document:
+        other = None if document.light is None else document.light.lifted(mm)
+        return document if other is None else set_light(document, other)
+
+    return Remedy(_("Lift it out"), lift)
 
 
 def _remedy(
@@ -147,10 +151,8 @@ def _in_steps(count: int) -> Edit:
 
 def _turned(turn: int) -> Edit:
     def edit(document: Document) -> Document:
-        sun = document.light
-        if not isinstance(sun, Sun):
-            return document
-        return turn_sun(document, azimuth_deg=(sun.azimuth_deg + turn) % 360.0)
+        other = None if document.light is None else document.light.turned(turn)
+        return document if other is None else set_light(document, other)
 
     return edit
 
@@ -202,13 +204,15 @@ def _turn(
     shading: Shading | None = None,
 ) -> int | None:
     """By how many degrees, of some, the sun turns at least, so that no two planes read as one."""
-    sun, key = look.document.light, look.document.volumes[index].key
+    light, key = look.document.light, look.document.volumes[index].key
     pictures = [one for _index, one in look.volumes()]
-    if not isinstance(sun, Sun):
+    if light is None:
         return None
     for by in turns:
         for turn in (by, -by):
-            other = Sun((sun.azimuth_deg + turn) % 360.0, sun.elevation_deg)
+            other = light.turned(turn)
+            if other is None:
+                return None
             span = span_of(pictures, other)
             if not _alike(picture, pairs, other, shading or look.document.shading, key, span):
                 return turn

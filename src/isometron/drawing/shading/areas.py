@@ -10,7 +10,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.finish import Finish
-from isometron.document.light import Lamp, Light, Shading
+from isometron.document.light import Light, Shading
 from isometron.drawing.scene import Scene
 from isometron.drawing.shading.bands import Lit, lit_skin
 from isometron.drawing.shading.receivers import contact_on, on_sheet, receivers_of, shadow_on
@@ -338,11 +338,11 @@ def eye_chart(eye: Eye) -> Chart:
 
 def light_charts(light: Light) -> list[Chart]:
     """Pictures that the light sees: one for the sun, six about a lamp."""
-    if not isinstance(light, Lamp):
-        toward = np.array(light.toward)
+    if light.far:
+        toward = np.array(light.source[:3])
         across = np.linalg.svd(toward[None])[2][1:]
         return [Chart(np.zeros(3), across[0], across[1], -toward, far=True)]
-    place, found = np.array(light.place_mm), []
+    place, found = np.array(light.source[:3]), []
     for axis in range(3):
         for sign in (1.0, -1.0):
             ahead = sign * np.eye(3)[axis]

@@ -4,10 +4,13 @@ from typing import NamedTuple
 
 import numpy as np
 
-from isometron.document.light import Lamp, Light, Sun
+from isometron.document.light import Light
 from isometron.perspective.curved import place_directions
 from isometron.perspective.eye import Array, Eye, sight_axes
 from isometron.perspective.projection import project
+
+OVERHEAD = 1e-9
+"""A light overhead throws no shadow of an upright."""
 
 LEVEL = 1e-12
 """A direction that runs along the picture plane has its vanishing point at infinity."""
@@ -43,23 +46,23 @@ def shadow_point(eye: Eye, light: Light) -> VanishingPoint | None:
     """Where shadows of uprights on the ground run: the vanishing point of the ground direction of
     the sun's rays, on the eye level. None for a sun overhead. Of a lamp: its foot on the ground,
     from which they run."""
-    if isinstance(light, Lamp):
-        return _place(eye, np.array([*light.place_mm[:2], 0.0]))
-    x, y, _z = light.toward
-    if np.hypot(x, y) < 1e-9:
+    x, y, _z, near = light.source
+    if light.far and np.hypot(x, y) < OVERHEAD:
         return None
-    return point_of_direction(eye, np.array([-x, -y, 0.0]))
+    return _point(eye, np.array([x, y, 0.0, near]))
 
 
 def ray_point(eye: Eye, light: Light) -> VanishingPoint | None:
     """Where the rays run: the vanishing point of the sun's rays (its own picture when it stands
     ahead of us). Of a lamp: the lamp itself."""
-    if isinstance(light, Lamp):
-        return _place(eye, np.array(light.place_mm))
-    return point_of_direction(eye, -np.array(light.toward))
+    return _point(eye, np.array(light.source))
 
 
-def _place(eye: Eye, place: Array) -> VanishingPoint:
+def _point(eye: Eye, source: Array) -> VanishingPoint:
+    """Where what comes from a source (4,) runs to: the source itself when it is near."""
+    place = source[:3]
+    if source[3] == 0:
+        return point_of_direction(eye, -place)
     seen = project(eye, place[None])
     drawn = (float(seen.sheet[0, 0]), float(seen.sheet[0, 1])) if seen.seen[0] else None
     x, y, z = place.tolist()
@@ -72,17 +75,10 @@ def ground_shadows(light: Light, places: Array) -> Array:
     shadows = np.full(places.shape, np.nan)
     high = places[:, 2]
     with np.errstate(divide="ignore", invalid="ignore"):
-        if isinstance(light, Sun):
-            toward = np.array(light.toward)
-            if toward[2] <= LEVEL:
-                return shadows
-            found = places - (high / toward[2])[:, None] * toward
-            fair = high >= 0
-        else:
-            lamp = np.array(light.place_mm)
-            share = high / (lamp[2] - high)
-            found = places + share[:, None] * (places - lamp)
-            fair = (high >= 0) & (high < lamp[2])
+        *place, near = light.source
+        above = place[2] - near * high
+        found = places + (high / above)[:, None] * (near * places - place)
+        fair = (high >= 0) & (above > (LEVEL if light.far else 0.0))
     shadows[fair] = found[fair]
     shadows[fair, 2] = 0.0
     return shadows

@@ -13,7 +13,7 @@ from typing import Any, NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.document.light import Lamp, Light
+from isometron.document.light import Light
 from isometron.drawing.scene import Scene
 from isometron.drawing.shading.areas import GROUND, Area, rings_of
 from isometron.drawing.shading.receivers import Receiver, receivers_of
@@ -229,15 +229,10 @@ def cast(light: Light, place: Array, normal: Array, arcs: Array) -> Array:
     """World arcs (n, 3, 4) as the light casts them on the plane through a place (3,) with a unit
     normal (3,): again arcs."""
     high = arcs[..., :3] @ normal - arcs[..., 3] * float(place @ normal)
-    if isinstance(light, Lamp):
-        lamp = np.array(light.place_mm)
-        hung = float((lamp - place) @ normal)
-        where = hung * arcs[..., :3] - high[..., None] * lamp
-        return np.concatenate([where, (hung * arcs[..., 3] - high)[..., None]], axis=2)
-    toward = np.array(light.toward)
-    fallen = arcs.copy()
-    fallen[..., :3] -= (high / float(toward @ normal))[..., None] * toward
-    return fallen
+    source = np.array(light.source)
+    hung = float((source[:3] - source[3] * place) @ normal)
+    fallen: Array = hung * arcs - high[..., None] * source
+    return fallen / hung if light.far else fallen
 
 
 class Bends(NamedTuple):
@@ -262,8 +257,7 @@ def bends_of(scene: Scene, light: Light) -> Bends:
 
 def _turned_from(figures: Sequence[Figure], light: Light) -> Array:
     """World arcs where bent surfaces turn away from a light."""
-    far = not isinstance(light, Lamp)
-    place = np.array(light.place_mm if isinstance(light, Lamp) else light.toward)
+    far, place = light.far, np.array(light.source[:3])
     found = [np.empty((0, 3, 4))]
     for standing in stand(Viewpoint(place, far=far), figures):
         arcs = standing.items.arcs[standing.items.kinds == OUTLINE].copy()

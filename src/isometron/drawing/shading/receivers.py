@@ -6,7 +6,7 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
-from isometron.document.light import Lamp, Light
+from isometron.document.light import Light
 from isometron.drawing.shading.values import LIT, lightness
 from isometron.framework.aids import REACH_MM, WALL_MM, Aid
 from isometron.hiding.areas import Chart, Skin, clipped, mend, mended, polygons_of
@@ -145,7 +145,7 @@ def shadow_on(receiver: Receiver, skin: Skin, light: Light) -> Any:
             continue  # it lies in the plane, or below it
         for own in skin.rings[facet]:
             ring = clipped(own, receiver.height(own) + TOUCHES_MM)
-            if isinstance(light, Lamp) and len(ring):
+            if len(ring) and not light.far:
                 ring = clipped(ring, hung * (1 - LEVEL) - receiver.height(ring))
             if len(ring) >= 3:
                 ring = _near(receiver.own(_foot(receiver, light, hung, ring)))
@@ -184,20 +184,22 @@ def _near(ring: Array) -> Array:
     return ring
 
 
+STEEP = 1e-9
+"""Rays that come down on a plane by less run along it."""
+
+
 def _height_of(receiver: Receiver, light: Light) -> float:
     """How high a lamp hangs over a receiver; of the sun, how steeply its rays come down on it."""
-    if isinstance(light, Lamp):
-        return float(receiver.height(np.array(light.place_mm)))
-    steep = float(np.array(light.toward) @ receiver.normal)
-    return steep if steep > 1e-9 else 0.0
+    place, far = np.array(light.source[:3]), light.far
+    high = float(place @ receiver.normal if far else receiver.height(place))
+    return high if high > STEEP or not far else 0.0
 
 
 def _foot(receiver: Receiver, light: Light, hung: float, places: Array) -> Array:
     """(n, 3) where rays through world places over a receiver meet it."""
     high = np.maximum(receiver.height(places), 0.0)[:, None]
-    if isinstance(light, Lamp):
-        return np.asarray(places + high / (hung - high) * (places - np.array(light.place_mm)))
-    return np.asarray(places - high / hung * np.array(light.toward))
+    x, y, z, near = light.source
+    return np.asarray(places + high / (hung - near * high) * (near * places - (x, y, z)))
 
 
 def contact_on(receiver: Receiver, skin: Skin) -> Any:

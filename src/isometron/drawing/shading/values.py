@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.document.light import Lamp, Light
+from isometron.document.light import Light
 from isometron.drawing.measures import face_middle
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.perspective.eye import Array
@@ -21,11 +21,11 @@ UNDERSIDE = -0.5
 
 def toward_light(light: Light, places: Array) -> Array:
     """(n, 3) unit directions from world places (n, 3) to the light."""
-    if isinstance(light, Lamp):
-        way = np.array(light.place_mm) - places
-        length = np.linalg.norm(way, axis=1, keepdims=True)
-        return np.asarray(way / np.maximum(length, 1e-9))
-    return np.broadcast_to(np.array(light.toward), places.shape)
+    place = np.array(light.source[:3])
+    if light.far:
+        return np.broadcast_to(place, places.shape)
+    length = np.linalg.norm(place - places, axis=1, keepdims=True)
+    return np.asarray((place - places) / np.maximum(length, 1e-9))
 
 
 def lightness(light: Light, normals: Array, places: Array) -> Array:

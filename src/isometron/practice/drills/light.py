@@ -5,7 +5,7 @@ from typing import Any
 
 import numpy as np
 
-from isometron.document.light import Sun
+from isometron.document.lights.sun import Sun
 from isometron.drawing.shading.light_points import ground_shadows, ray_point, shadow_point
 from isometron.perspective.eye import Array
 from isometron.perspective.projection import project

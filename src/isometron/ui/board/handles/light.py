@@ -9,14 +9,8 @@ from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
 
 from isometron.document.document import Document
-from isometron.document.edits.lighting import (
-    drag_lamp,
-    drag_lamp_foot,
-    drag_ray_point,
-    drag_shadow_point,
-    drag_shadow_tip,
-)
-from isometron.document.light import Lamp, Sun
+from isometron.document.edits.lighting import drag_shadow_tip
+from isometron.document.light import Grip
 from isometron.drawing.scene import Scene
 from isometron.drawing.shading.light_points import (
     VanishingPoint,
@@ -25,9 +19,8 @@ from isometron.drawing.shading.light_points import (
     shadow_point,
 )
 from isometron.perspective.eye import Array
-from isometron.perspective.lengths import write_length, write_number
 from isometron.perspective.projection import project
-from isometron.ui.board.handles.handle import Drag, Handle, On
+from isometron.ui.board.handles.handle import Handle, On
 from isometron.ui.board.handles.table import handles
 from isometron.ui.parts.theme import INK
 from isometron.words import _
@@ -61,20 +54,8 @@ def light_points(document: Document, scene: Scene) -> list[Handle]:
     light = document.light
     if light is None:
         return []
-    shadows, rays = shadow_point(document.eye, light), ray_point(document.eye, light)
-    if isinstance(light, Lamp):
-        stays = _("its height stays")
-        found = [
-            _handle("lamp", _("Lamp"), rays, drag_lamp, _("its foot stays"), rays=True),
-            _handle("lamp foot", _("Foot of the lamp"), shadows, drag_lamp_foot, stays),
-        ]
-    else:
-        stays = _("the height of the sun stays")
-        title = _("Point of the rays")
-        found = [
-            _handle("rays", title, rays, drag_ray_point, _("the framework stays"), rays=True),
-            _handle("shadows", _("Point of the shadows"), shadows, drag_shadow_point, stays),
-        ]
+    points = {True: ray_point(document.eye, light), False: shadow_point(document.eye, light)}
+    found = [_handle(grip, points[grip.of_rays]) for grip in light.grips]
     return [one for one in (*found, _tip(document, scene)) if one is not None]
 
 
@@ -120,28 +101,13 @@ def _covered(scene: Scene, place: Array) -> bool:
     return False
 
 
-def _handle(
-    key: str,
-    title: str,
-    point: VanishingPoint | None,
-    drag: Drag,
-    stays: str,
-    *,
-    rays: bool = False,
-) -> Handle | None:
+def _handle(grip: Grip, point: VanishingPoint | None) -> Handle | None:
     if point is None or point.sheet_mm is None:
         return None
-    return LightPoint(f"light {key}", title, point.sheet_mm, drag, stays, _number, rays)
+    key, rays = f"light {grip.key}", grip.of_rays
+    return LightPoint(key, grip.title, point.sheet_mm, grip.drag, grip.stays, _number, rays)
 
 
 def _number(document: Document, scene: Scene) -> str:
     light = document.light
-    if isinstance(light, Sun):
-        return _("sun at {azimuth}°, {elevation}° high").format(
-            azimuth=write_number(round(light.azimuth_deg, 1)),
-            elevation=write_number(round(light.elevation_deg, 1)),
-        )
-    if isinstance(light, Lamp):
-        high = write_length(light.place_mm[2], document.choices.unit)
-        return _("lamp {high} high").format(high=high)
-    return ""
+    return "" if light is None else light.in_words(document.choices.unit)

@@ -6,7 +6,8 @@ from PyQt6.QtWidgets import QWidget
 
 from isometron.document.document import Document
 from isometron.document.edits import lighting
-from isometron.document.light import FLAT, HATCH, NONE, NUMBERS, Lamp, Sun
+from isometron.document.light import FLAT, HATCH, NONE, NUMBERS, Light, LightNumber
+from isometron.document.lights.table import LIGHTS
 from isometron.drawing.picks.face import FacePick
 from isometron.drawing.shading.light_points import VanishingPoint, ray_point, shadow_point
 from isometron.perspective.lengths import write_length
@@ -14,7 +15,7 @@ from isometron.ui.cards.light.sun_pad import SunPad
 from isometron.ui.cards.light.swatches import Swatches
 from isometron.ui.parts.card import Shown
 from isometron.ui.parts.fields import AngleField, Choice, LengthField
-from isometron.ui.parts.page import Page
+from isometron.ui.parts.page import Page, Piece
 from isometron.ui.parts.rows import (
     Always,
     Choosing,
@@ -34,16 +35,6 @@ WORDS = (_("flat tones"), _("hatching"), _("numbers"), _("shadows only"))
 STEPS = (3, 4, 5, 6)
 
 
-def _angle(document: Document, name: str) -> float | None:
-    light = document.light
-    return getattr(light, name) if isinstance(light, Sun) else None
-
-
-def _lamp(document: Document, axis: int) -> float | None:
-    light = document.light
-    return light.place_mm[axis] if isinstance(light, Lamp) else None
-
-
 def _lit(document: Document) -> bool:
     return document.light is not None
 
@@ -58,15 +49,7 @@ def _where(shown: Shown) -> str:
         shadow_point(document.eye, document.light),
     )
     unit = document.choices.unit
-    if isinstance(document.light, Lamp):
-        return _(
-            "Shadows run from the lamp's foot at {foot}; rays from the lamp at {lamp}."
-        ).format(foot=_at(ground, unit), lamp=_at(rays, unit))
-    if document.light.elevation_deg <= 0:
-        return _("The sun is level: its shadows on the ground never end.")
-    return _("Shadows on the ground run to {ground}; rays run to {rays}.").format(
-        ground=_at(ground, unit), rays=_at(rays, unit)
-    )
+    return document.light.building_in_words(_at(ground, unit), _at(rays, unit))
 
 
 def _at(point: VanishingPoint | None, unit: str) -> str:
@@ -124,21 +107,33 @@ class FaceStep(Choosing):
             )
 
 
-ROWS = (
+def _put_on(light: type[Light]) -> Always:
+    text, tip, name = light.put_on
+    return Always(
+        text, tip, name, lambda page: lambda d: lighting.set_light(d, lighting.usual(d, light))
+    )
+
+
+def _number(light: type[Light], number: LightNumber) -> Entry:
+    def value(document: Document) -> float | None:
+        on = document.light
+        return number.value(on) if isinstance(on, light) else None
+
+    return Entry(
+        number.key,
+        number.tip,
+        AngleField if number.angle else LengthField,
+        value,
+        lambda d, typed: lighting.set_number(d, number, typed),
+        caption=number.caption,
+        words=number.words,
+    )
+
+
+ROWS: tuple[Piece, ...] = (
     Row(
         "",
-        Always(
-            _("Sun"),
-            _("Put the sun on: all its rays run alike."),
-            _("put the sun on"),
-            lambda page: lambda d: lighting.set_light(d, lighting.usual_sun(d)),
-        ),
-        Always(
-            _("Lamp"),
-            _("Put a lamp on at a place: its rays run from there."),
-            _("put a lamp on"),
-            lambda page: lambda d: lighting.set_light(d, lighting.usual_lamp(d)),
-        ),
+        *(_put_on(light) for light in LIGHTS.values()),
         Always(
             _("No light"),
             _("Take the light off."),
@@ -147,42 +142,7 @@ ROWS = (
         ),
     ),
     Row("", Own("sun", lambda page: SunPad(page.wishes), lambda pad, s: pad.show_document(s))),
-    Row(
-        _("sun"),
-        Entry(
-            said("azimuth of the sun"),
-            _("Where the sun stands: 0° straight along world depth, 90° to the right."),
-            AngleField,
-            lambda d: _angle(d, "azimuth_deg"),
-            lambda d, deg: lighting.turn_sun(d, azimuth_deg=deg),
-            caption=_("at"),
-        ),
-        Entry(
-            said("elevation of the sun"),
-            _("How high the sun stands: 0° level, 90° overhead."),
-            AngleField,
-            lambda d: _angle(d, "elevation_deg"),
-            lambda d, deg: lighting.turn_sun(d, elevation_deg=deg),
-            caption=_("height"),
-        ),
-    ),
-    Row(
-        _("lamp"),
-        *(
-            Entry(
-                f"lamp {name}",
-                _("Where the lamp hangs in the world: right, depth and height."),
-                LengthField,
-                partial(_lamp, axis=axis),
-                lambda d, mm, a=axis: lighting.move_lamp(d, a, mm),  # type: ignore[misc]
-                caption=short,
-                words=_("lamp, {axis}").format(axis=_(name)),
-            )
-            for axis, (name, short) in enumerate(
-                ((said("right"), _("r")), (said("depth"), _("d")), (said("height"), _("h")))
-            )
-        ),
-    ),
+    *(Row(light.called, *(_number(light, n) for n in light.numbers)) for light in LIGHTS.values()),
     Row("", Told(_where)),
     Heading(_("Values"), above=8),
     Row(

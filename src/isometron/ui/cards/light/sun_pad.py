@@ -6,8 +6,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen, QResizeEvent
 
 from isometron.document.document import Document
-from isometron.document.edits.lighting import turn_sun
-from isometron.document.light import Sun
+from isometron.document.lights.sun import Sun, turn_sun
 from isometron.perspective.places import Place
 from isometron.render.painter import painting_on
 from isometron.ui.parts.card import Shown
