@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from isometron.framework.bodies.cuts import Cut
-from isometron.framework.bodies.whole import bare_body
+from isometron.framework.bodies.whole import Whole
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.kind import RECTANGLE
 from isometron.framework.kinds.plan import Plan
@@ -21,7 +21,7 @@ SIDES = (200.0, 300.0, 400.0)
 
 
 def bare(shape, cuts=()):
-    return bare_body(shape, SIDES, cuts, ())
+    return Whole(shape, SIDES, cuts).bare
 
 
 def closed(solid):

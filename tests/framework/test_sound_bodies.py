@@ -9,7 +9,7 @@ import pytest
 
 from isometron.framework.bodies.cuts import Cut
 from isometron.framework.bodies.edging import Edging
-from isometron.framework.bodies.whole import bare_body
+from isometron.framework.bodies.whole import Whole
 from isometron.framework.face_rings import FaceRing
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.plan import Plan
@@ -116,7 +116,7 @@ def test_cuts_of_a_box_that_share_planes_leave_no_film(many):
         _rng, sides, cuts = tried(seed)
         true = left_by_cells(sides, cuts)
         try:
-            body = bare_body(BLOCK, sides, rounded(cuts), ())
+            body = Whole(BLOCK, sides, rounded(cuts)).bare
         except VolumeError:
             assert true < 1e-6 * np.prod(sides)
             continue
@@ -136,16 +136,16 @@ def test_cut_kinds_with_edges_taken_off_and_openings_are_sound(many):
         rng, sides, cuts = tried(10_000 + seed)
         kind = KINDS[seed % len(KINDS)]
         try:
-            body = bare_body(kind, sides, rounded(cuts[:2]), ())
+            body = Whole(kind, sides, rounded(cuts[:2])).bare
             assert assert_sound(body) == pytest.approx(body.contents_of_parts_mm3, rel=1e-7)
             edge, mm = int(rng.integers(len(body.edges))), float(rng.integers(1, 6)) * 10 / 3
             edging = Edging(edge, mm, mm, rounded=bool(rng.random() < 0.5))
-            edged = bare_body(kind, sides, rounded(cuts[:2]), (), (), (edging,))
+            edged = Whole(kind, sides, rounded(cuts[:2]), edgings=(edging,)).bare
             assert assert_sound(edged) == pytest.approx(edged.contents_of_parts_mm3, rel=1e-7)
             ring = FaceRing(
                 int(rng.integers(len(edged.rings))), DOOR, deep_mm=float(rng.integers(1, 9))
             )
-            bare_body(kind, sides, rounded(cuts[:2]), (), (ring,), (edging,))
+            assert Whole(kind, sides, rounded(cuts[:2]), (), (ring,), (edging,)).bare.faces
         except VolumeError as error:
             assert str(error).endswith(".")
             refused += 1

@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from isometron.framework.bodies.hulls import hulls_of
-from isometron.framework.bodies.whole import bare_body
+from isometron.framework.bodies.whole import Whole
 from isometron.framework.figures import figure_of
 from isometron.hiding.meeting import pierce
 from isometron.hiding.nearness import may_meet
@@ -37,7 +37,7 @@ def test_no_pair_of_surfaces_that_meet_is_sorted_out(data):
 
 @pytest.mark.parametrize(("kind", "sides"), SOLID, ids=name)
 def test_hulls_hold_their_surfaces(kind, sides):
-    body = bare_body(kind, sides, (), ())
+    body = Whole(kind, sides).bare
     hulls = hulls_of(body)
     counts = np.diff(hulls.first)
     assert (counts >= 3).all()

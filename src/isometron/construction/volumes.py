@@ -14,7 +14,6 @@ from isometron.document.edits.places.by_eye import Closing
 from isometron.document.near_edge import box_near_corner
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.bodies.extruded import Carried
-from isometron.framework.bodies.whole import holes_of
 from isometron.framework.box import EDGES
 from isometron.framework.volume import Volume
 from isometron.perspective.eye import Array, Eye
@@ -406,7 +405,7 @@ def profile_to_carry(volume: Volume) -> Carried | None:
     """The outline of a volume that is carried over from a flat view; None for others."""
     if (volume.cuts or volume.edgings) and volume.shape.faceted(volume.sides) is not None:
         return None
-    return volume.shape.profile(volume.sides, holes_of(volume.circles))
+    return volume.shape.profile(volume.sides, volume.whole.holes)
 
 
 def divide_volume(draft: Draft, site: Site, key: str) -> None:

@@ -14,7 +14,7 @@ import numpy as np
 
 from isometron.framework.bodies.cuts import Cut
 from isometron.framework.bodies.edging import Edging, same_edge
-from isometron.framework.bodies.whole import bare_body
+from isometron.framework.bodies.whole import Whole
 from isometron.framework.box import AXES
 from isometron.framework.circles import FaceCircle
 from isometron.framework.face_rings import FaceRing, mirrored_ring
@@ -258,7 +258,7 @@ def _mirrored_edges(source: Volume, shape: Kind, cuts: tuple[Cut, ...]) -> tuple
     """What is taken off the edges of a volume as it is off those of its twin."""
     if not source.edgings:
         return ()
-    twin = bare_body(shape, source.sides, cuts, ())
+    twin = Whole(shape, source.sides, cuts).bare
     flip = np.array([[-1.0, 1.0, 1.0], [source.width_mm, 0.0, 0.0]])
     found = [(one, same_edge(source.sharp, one.edge, twin, flip)) for one in source.edgings]
     return tuple(replace(one, edge=edge) for one, edge in found if edge >= 0)
@@ -270,8 +270,8 @@ def _mirrored_on_faces(
     """The circles, outlines and skins on the faces of a volume as they lie on its twin."""
     if not (source.circles or source.face_rings or source.skins):
         return (), (), ()
-    whole = bare_body(source.shape, source.sides, source.cuts, (), (), source.edgings)
-    twin = bare_body(shape, source.sides, cuts, (), (), edgings)
+    whole = replace(source.whole, circles=(), rings=()).bare
+    twin = Whole(shape, source.sides, cuts, edgings=edgings).bare
     wide = source.width_mm
     found = (source.shape.mirrored_circle(one, whole, twin, wide) for one in source.circles)
     flip = np.array([[-1.0, 1.0, 1.0], [wide, 0.0, 0.0]])

@@ -2,17 +2,13 @@
 
 import numpy as np
 
-from isometron.framework.bodies.whole import skin_of
 from isometron.framework.kinds.kind import Triangles
 from isometron.framework.volume import Volume
 
 
 def triangles_of(volume: Volume) -> Triangles | None:
     """Vertices (n, 3) world mm and triangles (t, 3) of a volume; None for a line in space."""
-    found = skin_of(
-        *(volume.shape, volume.sides, volume.cuts, volume.circles),
-        *(volume.face_rings, volume.edgings),
-    )
+    found = volume.whole.skin
     if found is None:
         return None
     place, axes = volume.pose

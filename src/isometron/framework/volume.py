@@ -12,15 +12,7 @@ from isometron.framework.bodies.body import Body
 from isometron.framework.bodies.cuts import Cut
 from isometron.framework.bodies.edging import Edging
 from isometron.framework.bodies.openings import Tunnel
-from isometron.framework.bodies.whole import (
-    bare_body,
-    contents_of,
-    holes_of,
-    rings_on,
-    tunnels_through,
-    with_circles,
-    with_outlines,
-)
+from isometron.framework.bodies.whole import Whole
 from isometron.framework.box import AXES, CORNERS
 from isometron.framework.circles import FaceCircle
 from isometron.framework.face_rings import FaceRing
@@ -164,27 +156,26 @@ class Volume:
         return replace(self, x_mm=x, y_mm=y, z_mm=z, yaw_deg=yaw, pitch_deg=pitch, roll_deg=roll)
 
     @cached_property
+    def whole(self) -> Whole:
+        """What its body is made from."""
+        parts = self.shape, self.sides, self.cuts, self.circles
+        return Whole(*parts, self.face_rings, self.edgings)
+
+    @property
     def bare(self) -> Body:
         """Its body in its own axes with nothing drawn on it. Raises VolumeError for one that cannot
         be."""
-        holes = holes_of(self.circles)
-        parts = self.shape, self.sides, self.cuts, holes
-        return bare_body(*parts, self.face_rings, self.edgings)
+        return self.whole.bare
 
     @property
     def unopened(self) -> Body:
         """Its body without the openings in its faces, which it numbers as its body does."""
-        if not any(one.cut for one in self.face_rings):
-            return self.bare
-        holes = holes_of(self.circles)
-        return bare_body(self.shape, self.sides, self.cuts, holes, (), self.edgings)
+        return self.whole.unopened
 
     @property
     def sharp(self) -> Body:
         """Its body before its edges are taken off, which numbers them."""
-        if not self.edgings:
-            return self.unopened
-        return bare_body(self.shape, self.sides, self.cuts, holes_of(self.circles))
+        return self.whole.sharp
 
     @cached_property
     def drawn_marks(self) -> DrawnMarks:
@@ -195,11 +186,7 @@ class Volume:
     def body(self) -> Body:
         """Its body in its own axes with the circles and section arcs drawn on it. Raises
         VolumeError for one that cannot be, and for a circle that fits nowhere."""
-        drawn, base = self.bare, self.unopened
-        if self.circles:
-            drawn = with_circles(drawn, base, self.shape, self.sides, self.circles)
-        if self.face_rings:
-            drawn = with_outlines(drawn, base, self.sides, self.face_rings)
+        drawn = self.whole.drawn()
         drawn = with_sections(drawn, self.drawn_marks) if self.marks else drawn
         return with_skins(drawn, self.laid_skins) if self.skins else drawn
 
@@ -208,21 +195,20 @@ class Volume:
         """The lines of its skins, clipped at its faces and openings, in its own axes."""
         return tuple(lines_of(skin, self.bare) for skin in self.skins)
 
-    @cached_property
+    @property
     def tunnels(self) -> tuple[Tunnel, ...]:
         """The openings in its faces, twins too, carried through it in its own axes."""
-        return tunnels_through(self.unopened, self.sides, self.face_rings)
+        return self.whole.tunnels
 
     @property
     def drawn_rings(self) -> tuple[Array, ...]:
         """The outlines only drawn on its faces, twins too, each as its arcs (k, 3, 4), own mm."""
-        return rings_on(self.body, self.unopened, self.sides, self.face_rings)
+        return self.whole.rings_on(self.body)
 
     @property
     def contents_mm3(self) -> float:
         """True contents, mm³."""
-        parts = self.shape, self.sides, self.cuts, self.circles
-        return contents_of(*parts, self.face_rings, self.edgings)
+        return self.whole.contents_mm3
 
     @cached_property
     def _world(self) -> Array:
