@@ -6,9 +6,13 @@ import pytest
 
 from isometron.document.edits import choosing, eye_edits, sheet_edits, volume_edits
 from isometron.drawing.scene import scene_of
+from isometron.files.report import report_of
 from isometron.files.sheet_file import SAMPLES, sample_sheet
 from isometron.perspective.errors import IsometronError
-from isometron.remarks.second_look import SecondLook, second_look
+from isometron.remarks import remark
+from isometron.remarks.remark import Remark, Severity, rule, rules
+from isometron.remarks.second_look import SecondLook, remark_key, second_look, set_aside
+from tests.scenes import case, sheet
 
 EDITS = (
     lambda d, r: choosing.select(d, r.randrange(len(d.volumes))),
@@ -44,3 +48,32 @@ def test_what_is_kept_of_a_look_is_what_a_fresh_look_says(name, many):
         while look.work(steps, 0.0):
             pass
         assert told(look.remarks) == told(second_look(document, scene_of(document)))
+
+
+def test_a_rule_is_one_function_and_all_who_read_the_look_hear_it(monkeypatch):
+    """A throw-away rule, by its own name: second look, report, what is set aside."""
+
+    def too_long_a_name(look):
+        return [
+            Remark(Severity.NOTE, "A long name", "Shorten it.", 1.0, "mm", (0.0, 0.0), i, 1.0)
+            for i, picture in look.volumes()
+            if len(picture.volume.name) > 9
+        ]
+
+    rules.cache_clear()
+    monkeypatch.setattr(remark, "RULES", dict(remark.RULES))
+    try:
+        rule(too_long_a_name)
+        document = sheet(case(name="Eyepiece case"), case(name="Tin", x_mm=900.0, key=1))
+        (said,) = [
+            r
+            for r in second_look(document, scene_of(document))
+            if r.volume is not None and r.rule == "too_long_a_name"
+        ]
+        assert said.title == "A long name"
+        told = [one["rule"] for one in report_of(document)["remarks"]]
+        assert told.count("too_long_a_name") == 1
+        quiet = set_aside(document, remark_key(document, said))
+        assert "too_long_a_name" not in [r.rule for r in second_look(quiet, scene_of(quiet))]
+    finally:
+        rules.cache_clear()

@@ -1,7 +1,7 @@
 """Sheet arcs made ready for paper and files: clipped, strung together, as ellipses or cubics."""
 
 import math
-from functools import cache
+from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -173,7 +173,7 @@ def along_cubics(cubics: Array, parts: int = 8) -> Array:
     return np.concatenate([runs[:, :-1].reshape(-1, 2), cubics[-1, 3:]])
 
 
-@cache
+@lru_cache(maxsize=8)
 def _weights(parts: int) -> Array:
     """(parts + 1, 4) a cubic's control points weighted at places along it."""
     t = np.linspace(0.0, 1.0, parts + 1)[:, None]

@@ -1,7 +1,7 @@
 """A page as pixels, as a printer lays it on paper: without Qt, for what looks at pages."""
 
 import io
-from functools import cache, singledispatch
+from functools import lru_cache, singledispatch
 from importlib import resources
 from typing import Any
 
@@ -161,7 +161,7 @@ def _words(item: Words, on: _Canvas, by: Place) -> None:
         part[:] = np.rint(part * (1 - cover) + np.array(_rgb(item.colour)) * cover)
 
 
-@cache
+@lru_cache(maxsize=16)
 def _face(bold: bool, size: int) -> Any:
     from PIL import ImageFont
 

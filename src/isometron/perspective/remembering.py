@@ -35,6 +35,7 @@ def remembered(on: int = 0, most: int = MOST) -> Callable[[W], W]:
             shelf[key] = found
             return found
 
+        vars(told).update(kept_on=on, most=most)
         return cast(W, told)
 
     return with_memory
