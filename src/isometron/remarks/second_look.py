@@ -63,19 +63,19 @@ class SecondLook:
 
     def steps(self, document: Document, scene: Scene) -> Iterator[None]:
         """Look at a document, a volume or a rule to a step."""
-        depends = (document.sheet, document.choices, document.kit)
+        depends, asked = (document.sheet, document.choices, document.kit), rules()
         if depends != self._for:
             self._known, self._for = {}, depends
         for index, picture in enumerate(scene.pictures):
             known = self._known.get(index)
             if known is None or known[0] is not picture:
                 alone = Look(document, scene, index)
-                said = {name: rules()[name](alone) for name in OF_ONE}
+                said = {name: asked[name](alone) for name in asked if name in OF_ONE}
                 self._known[index] = (picture, {name: told for name, told in said.items() if told})
                 yield
         count, look = len(scene.pictures), Look(document, scene)
         found: list[Remark] = []
-        for name, rule in rules().items():
+        for name, rule in asked.items():
             if name in OF_ONE:
                 for index in range(count):
                     found += self._known[index][1].get(name, ())
