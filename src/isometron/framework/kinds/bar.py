@@ -1,30 +1,31 @@
 """The bent bar: handle, fork, drawbar, tube, slat, along a line with bends."""
 
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Self
 
 import numpy as np
 
 from isometron.framework.bodies import bent
-from isometron.framework.bodies.body import Body, Circle
-from isometron.framework.bodies.extruded import Carried
+from isometron.framework.bodies.body import Body
 from isometron.framework.bodies.facets import AROUND, flat_triangles
-from isometron.framework.box import CORNERS
 from isometron.framework.circles import (
     FaceCircle,
     FacePlane,
     flat_plane,
-    mirrored_on_face,
     no_hole,
     on_ends_only,
 )
 from isometron.framework.kinds.kind import (
+    Boxed,
     Holes,
     Kind,
-    Outline,
+    OnFaces,
     Triangles,
+    Uncarried,
+    Unleaning,
+    Unoutlined,
+    Unturned,
 )
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
@@ -36,7 +37,7 @@ MOST_POINTS = 60
 
 
 @dataclass(frozen=True)
-class Bar(Kind):
+class Bar(Unturned, Unleaning, Unoutlined, Uncarried, Boxed, OnFaces, Kind):
     """A section carried along a line through points, shares of its box from where the section has
     room on all sides, and on from its first and last to the sides of the box; every corner bent
     with a radius.
@@ -68,16 +69,6 @@ class Bar(Kind):
     def called(self) -> str:
         """What it is."""
         return said("bent bar")
-
-    @property
-    def axle(self) -> int | None:
-        """It turns about none."""
-        return None
-
-    @property
-    def rolls(self) -> bool:
-        """It is no wheel."""
-        return False
 
     @property
     def _inset(self) -> Array:
@@ -134,14 +125,6 @@ class Bar(Kind):
         ring = bent.ring(self.thick_mm / 2, AROUND // 2)
         return flat_triangles(bent.cornered_bar(self._course(sides), ring, np.eye(3)[self.across]))
 
-    def profile(self, sides: Sides, holes: Holes) -> Carried | None:
-        """It is built another way."""
-        return None
-
-    def footprint(self, sides: Sides) -> Array:
-        """The base of its box."""
-        return np.asarray(CORNERS[[0, 1, 3, 2]] * np.array(sides))
-
     def mirrored(self) -> Self:
         """Its line turned over."""
         return replace(self, points=tuple((1.0 - x, y, z) for x, y, z in self.points))
@@ -160,23 +143,3 @@ class Bar(Kind):
         """Its begin (0) or its end (1)."""
         on_ends_only(circle)
         return flat_plane(body, circle.face), circle.face
-
-    def mirrored_circle(
-        self, circle: FaceCircle, body: Body, twin: Body, width_mm: float
-    ) -> FaceCircle | None:
-        """The circle on the end across from it."""
-        return mirrored_on_face(circle, body, twin, width_mm)
-
-    def circle_called(self, circle: Circle, circles: Sequence[Circle]) -> str:
-        """By what it is."""
-        return circle.called
-
-    @property
-    def leans(self) -> tuple[float, float, float, float] | None:
-        """It has no sides that lean."""
-        return None
-
-    @property
-    def outline(self) -> Outline | None:
-        """It has no plan corners."""
-        return None

@@ -1,39 +1,37 @@
 """The box."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Self
 
 import numpy as np
 
-from isometron.framework.bodies.body import Body, Circle
+from isometron.framework.bodies.body import Body
 from isometron.framework.bodies.extruded import Carried, carried, contents_mm3, extruded_body
 from isometron.framework.bodies.facets import carried_triangles, flat_triangles
 from isometron.framework.bodies.flat import block
 from isometron.framework.box import CORNERS, EDGE_FACES, EDGES, rectangle_faces
 from isometron.framework.circles import (
-    FaceCircle,
-    FacePlane,
     axis_of_holes,
-    flat_plane,
-    mirrored_on_face,
     pierced,
 )
 from isometron.framework.kinds.kind import (
     RECTANGLE,
+    Boxed,
     Holes,
     Kind,
+    OfShares,
+    OnFlatFaces,
     Outline,
     Triangles,
+    Unturned,
 )
 from isometron.framework.outlines import rectangle
-from isometron.perspective.eye import Array
 from isometron.perspective.places import Sides
 from isometron.words import said
 
 
 @dataclass(frozen=True)
-class Block(Kind):
+class Block(Unturned, Boxed, OfShares, OnFlatFaces, Kind):
     """The whole box; with round holes one way through it."""
 
     word = said("box")
@@ -43,16 +41,6 @@ class Block(Kind):
     def called(self) -> str:
         """A box."""
         return "box"
-
-    @property
-    def axle(self) -> int | None:
-        """It turns about none."""
-        return None
-
-    @property
-    def rolls(self) -> bool:
-        """It is no wheel."""
-        return False
 
     def body(self, sides: Sides, holes: Holes) -> Body:
         """The box; pierced it keeps the numbers of its corners, edges and faces."""
@@ -89,31 +77,9 @@ class Block(Kind):
         """Its face with the holes, when it has any."""
         return self._pierced(sides, holes) if holes else None
 
-    def footprint(self, sides: Sides) -> Array:
-        """Its base."""
-        return np.asarray(CORNERS[[0, 1, 3, 2]] * np.array(sides))
-
     def mirrored(self) -> Self:
         """The same."""
         return self
-
-    def scaled(self, factors: Sides) -> Self:
-        """The same."""
-        return self
-
-    def face_plane(self, body: Body, sides: Sides, circle: FaceCircle) -> tuple[FacePlane, int]:
-        """The face of its number."""
-        return flat_plane(body, circle.face), circle.face
-
-    def mirrored_circle(
-        self, circle: FaceCircle, body: Body, twin: Body, width_mm: float
-    ) -> FaceCircle | None:
-        """The circle on the face across from it."""
-        return mirrored_on_face(circle, body, twin, width_mm)
-
-    def circle_called(self, circle: Circle, circles: Sequence[Circle]) -> str:
-        """By what it is."""
-        return circle.called
 
     @property
     def leans(self) -> tuple[float, float, float, float] | None:

@@ -2,13 +2,10 @@
 
 import itertools
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Self
 
-import numpy as np
-
-from isometron.framework.bodies.body import Body, Circle
+from isometron.framework.bodies.body import Body
 from isometron.framework.bodies.extruded import (
     CROSS,
     Carried,
@@ -17,7 +14,6 @@ from isometron.framework.bodies.extruded import (
     extruded_body,
 )
 from isometron.framework.bodies.facets import carried_triangles
-from isometron.framework.box import CORNERS
 from isometron.framework.circles import (
     FaceCircle,
     FacePlane,
@@ -27,14 +23,17 @@ from isometron.framework.circles import (
     pierced,
 )
 from isometron.framework.kinds.kind import (
+    Boxed,
     Holes,
     Kind,
-    Outline,
+    OfShares,
     Triangles,
+    Unleaning,
+    Unoutlined,
+    Unturned,
 )
 from isometron.framework.outlines import Ring, mirrored
 from isometron.perspective.errors import VolumeError
-from isometron.perspective.eye import Array
 from isometron.perspective.places import Sides
 from isometron.words import _, said
 
@@ -43,7 +42,7 @@ MOST_WIDTHS = 24
 
 
 @dataclass(frozen=True)
-class Extruded(Kind):
+class Extruded(Unturned, Unleaning, Unoutlined, Boxed, OfShares, Kind):
     """An outline (first ring) with holes, carried along an own axis.
 
     Rings lie along the other two axes, in the order of CROSS, as shares of the sides. slant: how
@@ -99,16 +98,6 @@ class Extruded(Kind):
         """The two own axes its outline lies along."""
         return CROSS[self.axis]
 
-    @property
-    def axle(self) -> int | None:
-        """It turns about none."""
-        return None
-
-    @property
-    def rolls(self) -> bool:
-        """It is no wheel."""
-        return False
-
     def profile(self, sides: Sides, holes: Holes) -> Carried:
         """Its outline in mm, holes in it, carried through a box of the given sides."""
         if any(not 0 <= one.face <= 1 for one in holes):
@@ -133,10 +122,6 @@ class Extruded(Kind):
         """Its skin, arcs in chords."""
         return carried_triangles(self.profile(sides, holes))
 
-    def footprint(self, sides: Sides) -> Array:
-        """The base of its box."""
-        return np.asarray(CORNERS[[0, 1, 3, 2]] * np.array(sides))
-
     def mirrored(self) -> Self:
         """Its outline turned over; carried along its width, begun at the other end."""
         if self.axis == 0:
@@ -149,10 +134,6 @@ class Extruded(Kind):
         widths = tuple((1.0 - place, width) for place, width in reversed(self.widths))
         rings = tuple(mirrored(ring) for ring in self.rings)
         return replace(self, rings=rings, widths=widths, slant=(-self.slant[0], self.slant[1]))
-
-    def scaled(self, factors: Sides) -> Self:
-        """The same, being told in shares."""
-        return self
 
     def face_plane(self, body: Body, sides: Sides, circle: FaceCircle) -> tuple[FacePlane, int]:
         """Its near (0) or far (1) end."""
@@ -168,17 +149,3 @@ class Extruded(Kind):
     ) -> FaceCircle | None:
         """The circle on the end across from it."""
         return mirrored_on_end(circle, self.axis, self.slant)
-
-    def circle_called(self, circle: Circle, circles: Sequence[Circle]) -> str:
-        """By what it is."""
-        return circle.called
-
-    @property
-    def leans(self) -> tuple[float, float, float, float] | None:
-        """Its sides are where its profile puts them."""
-        return None
-
-    @property
-    def outline(self) -> Outline | None:
-        """It has a profile instead."""
-        return None

@@ -1,7 +1,7 @@
 """What every kind of volume answers for itself.
 
 Nothing here has an answer by default: a kind that leaves one out cannot be made, and the type
-checker says which. To add a kind, write one file beside this one and name it in `registry`.
+checker says which. To add a kind, write one file beside this one.
 """
 
 from abc import ABC, abstractmethod
@@ -13,7 +13,8 @@ from numpy.typing import NDArray
 
 from isometron.framework.bodies.body import Body, Circle
 from isometron.framework.bodies.extruded import Carried
-from isometron.framework.circles import FaceCircle, FacePlane
+from isometron.framework.box import CORNERS
+from isometron.framework.circles import FaceCircle, FacePlane, flat_plane, mirrored_on_face
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Sides
 
@@ -116,3 +117,76 @@ class Kind(ABC):
     @abstractmethod
     def outline(self) -> "Outline | None":
         """Its plan outline, when it stands upright on one; else None."""
+
+
+# What several kinds answer alike: a kind takes from these what is true of it, and says the rest.
+
+
+class Unrolling:
+    """No wheel."""
+
+    rolls = False
+
+    def circle_called(self, circle: Circle, circles: Sequence[Circle]) -> str:
+        """As the body calls it."""
+        return circle.called
+
+
+class Unturned(Unrolling):
+    """Turned about no axle."""
+
+    axle = None
+
+
+class Unleaning:
+    """Its sides do not lean."""
+
+    leans = None
+
+
+class Unoutlined:
+    """It stands on no outline of its own."""
+
+    outline = None
+
+
+class Uncarried:
+    """It is carried over from no flat view."""
+
+    def profile(self, sides: Sides, holes: Holes) -> Carried | None:
+        """None."""
+        return None
+
+
+class Boxed:
+    """Its base is that of its box."""
+
+    def footprint(self, sides: Sides) -> Array:
+        """The four corners of the base."""
+        return np.asarray(CORNERS[[0, 1, 3, 2]] * np.array(sides))
+
+
+class OnFaces:
+    """Its circles lie on faces that its twin has too."""
+
+    def mirrored_circle(
+        self, circle: FaceCircle, body: Body, twin: Body, width_mm: float
+    ) -> FaceCircle | None:
+        """By its face."""
+        return mirrored_on_face(circle, body, twin, width_mm)
+
+
+class OnFlatFaces(OnFaces):
+    """Those faces are flat."""
+
+    def face_plane(self, body: Body, sides: Sides, circle: FaceCircle) -> tuple[FacePlane, int]:
+        """The face itself."""
+        return flat_plane(body, circle.face), circle.face
+
+
+class OfShares:
+    """All of it is said in shares of its box."""
+
+    def scaled(self, factors: Sides) -> Self:
+        """The same."""
+        return self

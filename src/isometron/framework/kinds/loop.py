@@ -1,19 +1,21 @@
 """The circle or arc in space."""
 
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Self
 
-from isometron.framework.bodies.body import Body, Circle
-from isometron.framework.bodies.extruded import Carried
+from isometron.framework.bodies.body import Body
 from isometron.framework.bodies.turned import axle_of, loop_making, round_footprint
 from isometron.framework.circles import FaceCircle, FacePlane, no_hole
 from isometron.framework.kinds.kind import (
     Holes,
     Kind,
-    Outline,
+    OfShares,
     Triangles,
+    Uncarried,
+    Unleaning,
+    Unoutlined,
+    Unrolling,
 )
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
@@ -22,7 +24,7 @@ from isometron.words import _, said
 
 
 @dataclass(frozen=True)
-class Loop(Kind):
+class Loop(Unrolling, Unleaning, Unoutlined, Uncarried, OfShares, Kind):
     """A circle or arc in space, fitted in the box across an own axis, at half its length: a line
     that hides nothing. start_deg is counted from the first cross axis to the second."""
 
@@ -51,11 +53,6 @@ class Loop(Kind):
         """The own axis it lies across."""
         return self.axis
 
-    @property
-    def rolls(self) -> bool:
-        """It is a line."""
-        return False
-
     def body(self, sides: Sides, holes: Holes) -> Body:
         """Its arcs, and nothing that hides."""
         no_hole(holes, self.called)
@@ -74,10 +71,6 @@ class Loop(Kind):
         """It has no body."""
         return None
 
-    def profile(self, sides: Sides, holes: Holes) -> Carried | None:
-        """It is built another way."""
-        return None
-
     def footprint(self, sides: Sides) -> Array:
         """Its whole circle; the rectangle of its box when it stands."""
         return round_footprint(self.axis, sides)
@@ -89,10 +82,6 @@ class Loop(Kind):
         start = -self.start_deg if self.axis == 1 else 180.0 - self.start_deg
         return replace(self, start_deg=start, sweep_deg=-self.sweep_deg)
 
-    def scaled(self, factors: Sides) -> Self:
-        """The same, being told in shares."""
-        return self
-
     def face_plane(self, body: Body, sides: Sides, circle: FaceCircle) -> tuple[FacePlane, int]:
         """It has no faces."""
         raise VolumeError(_("A circle in space has no faces: choose a volume."))
@@ -101,18 +90,4 @@ class Loop(Kind):
         self, circle: FaceCircle, body: Body, twin: Body, width_mm: float
     ) -> FaceCircle | None:
         """It carries none."""
-        return None
-
-    def circle_called(self, circle: Circle, circles: Sequence[Circle]) -> str:
-        """By what it is."""
-        return circle.called
-
-    @property
-    def leans(self) -> tuple[float, float, float, float] | None:
-        """It has no sides."""
-        return None
-
-    @property
-    def outline(self) -> Outline | None:
-        """It has no plan corners."""
         return None

@@ -1,13 +1,12 @@
 """The prism on a plan outline."""
 
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Self
 
 import numpy as np
 
-from isometron.framework.bodies.body import Body, Circle
+from isometron.framework.bodies.body import Body
 from isometron.framework.bodies.extruded import Carried, carried, contents_mm3, extruded_body
 from isometron.framework.bodies.facets import carried_triangles, flat_triangles
 from isometron.framework.bodies.flat import from_faces
@@ -22,15 +21,17 @@ from isometron.framework.circles import (
     FacePlane,
     end_plane,
     flat_plane,
-    mirrored_on_face,
     on_ends_only,
     pierced,
 )
 from isometron.framework.kinds.kind import (
     Holes,
     Kind,
+    OnFaces,
     Outline,
     Triangles,
+    Unleaning,
+    Unturned,
 )
 from isometron.framework.outlines import Knot, Ring
 from isometron.perspective.errors import VolumeError
@@ -42,7 +43,7 @@ UP = 2
 
 
 @dataclass(frozen=True)
-class Plan(Kind):
+class Plan(Unturned, Unleaning, OnFaces, Kind):
     """A prism on a plan outline: corners as shares of width and depth, counter-clockwise from
     above; every corner chamfered or rounded by `corner_mm`."""
 
@@ -74,16 +75,6 @@ class Plan(Kind):
     def called(self) -> str:
         """A prism."""
         return "prism"
-
-    @property
-    def axle(self) -> int | None:
-        """It turns about none."""
-        return None
-
-    @property
-    def rolls(self) -> bool:
-        """It is no wheel."""
-        return False
 
     @property
     def _bends(self) -> bool:
@@ -171,21 +162,6 @@ class Plan(Kind):
             return flat_plane(body, circle.face), circle.face
         on_ends_only(circle)
         return end_plane(UP, sides, circle.face, (0.0, 0.0)), circle.face
-
-    def mirrored_circle(
-        self, circle: FaceCircle, body: Body, twin: Body, width_mm: float
-    ) -> FaceCircle | None:
-        """The circle on the face across from it."""
-        return mirrored_on_face(circle, body, twin, width_mm)
-
-    def circle_called(self, circle: Circle, circles: Sequence[Circle]) -> str:
-        """By what it is."""
-        return circle.called
-
-    @property
-    def leans(self) -> tuple[float, float, float, float] | None:
-        """A prism stands upright."""
-        return None
 
     @property
     def outline(self) -> Outline | None:

@@ -1,32 +1,34 @@
 """The tapered box."""
 
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Self
 
 import numpy as np
 
-from isometron.framework.bodies.body import Body, Circle
-from isometron.framework.bodies.extruded import Carried
+from isometron.framework.bodies.body import Body
 from isometron.framework.bodies.facets import flat_triangles
 from isometron.framework.bodies.flat import from_faces
-from isometron.framework.box import CORNERS, FACES
-from isometron.framework.circles import FaceCircle, FacePlane, flat_plane, mirrored_on_face, no_hole
+from isometron.framework.box import FACES
+from isometron.framework.circles import no_hole
 from isometron.framework.kinds.kind import (
+    Boxed,
     Holes,
     Kind,
-    Outline,
+    OnFlatFaces,
     Triangles,
+    Uncarried,
+    Unoutlined,
+    Unturned,
 )
 from isometron.perspective.errors import VolumeError
-from isometron.perspective.eye import LARGEST_MM, Array
+from isometron.perspective.eye import LARGEST_MM
 from isometron.perspective.places import Sides
 from isometron.words import _, said
 
 
 @dataclass(frozen=True)
-class Taper(Kind):
+class Taper(Unturned, Unoutlined, Uncarried, Boxed, OnFlatFaces, Kind):
     """A box whose upper sides lean: how far, mm, each upper edge lies inside the lower one.
 
     Negative values lean outward. Two opposite insets that meet make a ridge, all four a tip.
@@ -53,16 +55,6 @@ class Taper(Kind):
     def called(self) -> str:
         """A tapered box."""
         return "tapered box"
-
-    @property
-    def axle(self) -> int | None:
-        """It turns about none."""
-        return None
-
-    @property
-    def rolls(self) -> bool:
-        """It is no wheel."""
-        return False
 
     def body(self, sides: Sides, holes: Holes) -> Body:
         """Base and top with their sides between them. Raises VolumeError for a lean that folds
@@ -94,14 +86,6 @@ class Taper(Kind):
         """Its skin."""
         return flat_triangles(self.body(sides, holes))
 
-    def profile(self, sides: Sides, holes: Holes) -> Carried | None:
-        """It is built another way."""
-        return None
-
-    def footprint(self, sides: Sides) -> Array:
-        """Its base."""
-        return np.asarray(CORNERS[[0, 1, 3, 2]] * np.array(sides))
-
     def mirrored(self) -> Self:
         """Left and right changed over."""
         return type(self)(self.front_mm, self.back_mm, self.right_mm, self.left_mm)
@@ -112,26 +96,7 @@ class Taper(Kind):
         front, back, left, right = self.insets
         return type(self)(front * along, back * along, left * across, right * across)
 
-    def face_plane(self, body: Body, sides: Sides, circle: FaceCircle) -> tuple[FacePlane, int]:
-        """The face of its number."""
-        return flat_plane(body, circle.face), circle.face
-
-    def mirrored_circle(
-        self, circle: FaceCircle, body: Body, twin: Body, width_mm: float
-    ) -> FaceCircle | None:
-        """The circle on the face across from it."""
-        return mirrored_on_face(circle, body, twin, width_mm)
-
-    def circle_called(self, circle: Circle, circles: Sequence[Circle]) -> str:
-        """By what it is."""
-        return circle.called
-
     @property
     def leans(self) -> tuple[float, float, float, float] | None:
         """Its insets."""
         return self.insets
-
-    @property
-    def outline(self) -> Outline | None:
-        """Its plan changes with the height."""
-        return None

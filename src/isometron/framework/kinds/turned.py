@@ -7,7 +7,6 @@ from dataclasses import dataclass, replace
 from typing import Self
 
 from isometron.framework.bodies.body import Body, Circle, Segment
-from isometron.framework.bodies.extruded import Carried
 from isometron.framework.bodies.facets import turned_triangles
 from isometron.framework.bodies.lathe import LEVEL_WITH, Station, contents_mm3, segments_of
 from isometron.framework.bodies.turned import Axle, axle_of, round_footprint, turned_making
@@ -22,8 +21,11 @@ from isometron.framework.circles import (
 from isometron.framework.kinds.kind import (
     Holes,
     Kind,
-    Outline,
+    OfShares,
     Triangles,
+    Uncarried,
+    Unleaning,
+    Unoutlined,
 )
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
@@ -40,7 +42,7 @@ JOINS = ("straight", "smooth", "dome")
 
 
 @dataclass(frozen=True)
-class Turned(Kind):
+class Turned(Unleaning, Unoutlined, Uncarried, OfShares, Kind):
     """A form turned about an own axis (0 width, 1 depth, 2 height) through the middle of its box.
 
     stations: from the base of the axle on, joined straight or smoothly ("dome": a quarter round
@@ -133,10 +135,6 @@ class Turned(Kind):
         axle, pieces = self.pieces(sides)
         return turned_triangles(axle, pieces, self.bore * axle.radius)
 
-    def profile(self, sides: Sides, holes: Holes) -> Carried | None:
-        """It is built another way."""
-        return None
-
     def footprint(self, sides: Sides) -> Array:
         """Its largest circle; the rectangle of its box when it lies."""
         return round_footprint(self.axis, sides)
@@ -147,10 +145,6 @@ class Turned(Kind):
             return self
         stations = tuple((1.0 - h, r) for h, r in reversed(self.stations))
         return replace(self, stations=stations, rings=tuple((1.0 - h, r) for h, r in self.rings))
-
-    def scaled(self, factors: Sides) -> Self:
-        """The same, being told in shares."""
-        return self
 
     def face_plane(self, body: Body, sides: Sides, circle: FaceCircle) -> tuple[FacePlane, int]:
         """Its near (0) or far (1) end."""
@@ -177,16 +171,6 @@ class Turned(Kind):
         if circle.role == "end":
             return said("base") if circle.height_share < 0.5 else said("top")
         return circle.called
-
-    @property
-    def leans(self) -> tuple[float, float, float, float] | None:
-        """It has no sides that lean."""
-        return None
-
-    @property
-    def outline(self) -> Outline | None:
-        """It has no plan corners."""
-        return None
 
 
 CYLINDER = Turned(((0.0, 1.0), (1.0, 1.0)), name="cylinder")
