@@ -16,15 +16,8 @@ from isometron.framework.volume import Volume
 from isometron.perspective.ellipses import Ellipse
 from isometron.perspective.eye import Eye
 from isometron.perspective.projection import project
-from isometron.practice.drill import (
-    HIGH_MM,
-    WHOLE_WAY,
-    WIDE_MM,
-    Answer,
-    PracticeError,
-    drill_of,
-    drills,
-)
+from isometron.practice.asks import Answer, Choice
+from isometron.practice.drill import HIGH_MM, WHOLE_WAY, WIDE_MM, PracticeError, drill_of, drills
 from isometron.practice.drills.cube import judge_of
 from isometron.practice.drills.ellipses import judge_ellipse
 from isometron.practice.drills.freehand import Meant, judge_line
@@ -42,15 +35,15 @@ def test_no_exercise_is_degenerate_and_the_exact_answer_has_no_error(key, count)
     for seed in range(count):
         exercise = drill_of(key).exercise(seed, (seed % 11) / 10)
         lines = [exercise.lines, exercise.drawn, *(aid.lines for aid in exercise.aids)]
-        lines.append(exercise.traced(exercise.truth.places) if exercise.held else lines[0])
+        lines.append(exercise.asks.drawn(exercise.truth))
         assert np.isfinite(np.concatenate(lines)).all() and (len(lines[0]) or exercise.photo)
         assert max(abs(miss.error) for miss in exercise.told(exercise.truth).misses) < 1e-6
         for place in exercise.truth.places:
             assert -1e-9 <= place[0] <= WIDE_MM and -1e-9 <= place[1] <= HIGH_MM
-        for held, true in zip(exercise.held, exercise.truth.places, strict=True):
+        for held, true in zip(exercise.asks.held, exercise.truth.places, strict=True):
             assert held.kept(true) == pytest.approx(true, abs=1e-9)
             assert np.hypot(*np.subtract(held.start, true)) > 0.3, "nobody is given the answer"
-        if exercise.held:
+        if exercise.asks.held:
             assert not exercise.told(exercise.first_answer()).within
         again = drill_of(key).exercise(seed, (seed % 11) / 10)
         assert again.truth == exercise.truth and np.array_equal(again.lines, exercise.lines)
@@ -59,8 +52,8 @@ def test_no_exercise_is_degenerate_and_the_exact_answer_has_no_error(key, count)
 @pytest.mark.parametrize("key", list(drills()))
 def test_a_hand_with_a_bias_errs_by_it_and_a_mirrored_answer_by_its_opposite(key):
     exercise = drill_of(key).exercise(7, 0.5)
-    if exercise.choices:
-        wrong = Answer(choice=(exercise.truth.choice + 1) % len(exercise.choices))
+    if isinstance(exercise.asks, Choice):
+        wrong = Answer(choice=(exercise.truth.choice + 1) % len(exercise.asks.choices))
         assert not exercise.told(wrong).within and exercise.told(exercise.truth).within
         return
     told = [

@@ -4,7 +4,8 @@ import numpy as np
 import pytest
 
 from isometron.practice.adapting import RATE, SERIES, next_difficulty, next_drill
-from isometron.practice.drill import Answer, drill_of, drills
+from isometron.practice.asks import Answer
+from isometron.practice.drill import drill_of, drills
 from isometron.practice.habit import MEASURES, evidence, habit_of
 from isometron.practice.hand import SampleHand
 from isometron.practice.pages import curves_of, wrongs_of

@@ -14,7 +14,8 @@ import pytest
 
 from isometron.cli import main
 from isometron.perspective.errors import IsometronError
-from isometron.practice.drill import Answer, drill_of, drills
+from isometron.practice.asks import Answer, Choice
+from isometron.practice.drill import drill_of, drills
 from isometron.practice.log import STEPS, Entry, Log, LogError, as_csv, as_json, now
 from isometron.practice.pages import curves_of, journal_of, lines_of, wrongs_of
 from isometron.practice.planning import plan_of
@@ -24,8 +25,8 @@ from isometron.practice.series import Done, Person, Series, again, entry_of, per
 def answered(person, key, wrong):
     exercise = drill_of(key).exercise(3, 0.3)
     answer = exercise.truth
-    if exercise.choices:
-        answer = Answer(choice=(exercise.truth.choice + wrong) % len(exercise.choices))
+    if isinstance(exercise.asks, Choice):
+        answer = Answer(choice=(exercise.truth.choice + wrong) % len(exercise.asks.choices))
     elif wrong:
         answer = exercise.first_answer()
     series = Series(person, 3, key)

@@ -50,7 +50,7 @@ def test_short_ticks_across_a_line_are_found(long_mm, monkeypatch):
 
     def ticks(exercise, answer):
         found = []
-        for held, place in zip(exercise.held, answer.places, strict=True):
+        for held, place in zip(exercise.asks.held, answer.places, strict=True):
             across = np.array([-held.along[1][1], held.along[1][0]]) * long_mm / 2
             found.append(np.stack([np.array(place) - across, np.array(place) + across]))
         return found

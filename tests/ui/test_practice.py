@@ -127,12 +127,12 @@ def test_choices_and_numbers_are_answered_on_the_card_and_bad_ones_said(card):
     begin(card, "which")
     right = card.exercise.truth.choice
     buttons = [card.choices.itemAt(n).widget() for n in range(card.choices.count())]
-    assert [button.text() for button in buttons] == card.exercise.lettered
+    assert [button.text() for button in buttons] == card.exercise.asks.lettered
     QTest.mouseClick(buttons[right], Qt.MouseButton.LeftButton)
     assert card.sheet.verdict.within and card.says.text() == "right"
     QTest.keyClick(card.sheet, Qt.Key.Key_Return)
     wrong = (card.exercise.truth.choice + 1) % 3
-    assert card.exercise.lettered[wrong] in card.sheet.accessibleDescription()
+    assert card.exercise.asks.lettered[wrong] in card.sheet.accessibleDescription()
     QTest.keyClicks(card.sheet, "abc"[wrong])
     assert card.says.text().startswith("no: ")
     begin(card, "ratio")

@@ -4,9 +4,8 @@ Adding one means adding a file to `drills/`: a function that makes an exercise f
 difficulty and names itself with `@drill`. The exercise knows its exact answer from the same core as
 the bench, and judges any other."""
 
-import math
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import KW_ONLY, dataclass, field, replace
 from functools import cache
 from typing import TYPE_CHECKING, Any, NamedTuple
 
@@ -16,6 +15,7 @@ from isometron.folders import modules_of
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Place
+from isometron.practice.asks import Answer, Asks, is_fair
 from isometron.practice.kept import FORMER_DRILLS
 from isometron.words import _
 
@@ -35,53 +35,11 @@ class PracticeError(IsometronError):
     """What cannot be practised so."""
 
 
-class Held(NamedTuple):
-    """A point of the answer: what it is, where it stands at first, and the line it is kept on (its
-    beginning and unit direction), None for anywhere."""
-
-    what: str
-    start: Place
-    along: tuple[Place, Place] | None = None
-
-    def kept(self, place: Place) -> Place:
-        """The place nearest to another that it may take."""
-        if self.along is None:
-            return place
-        (x, y), (dx, dy) = self.along
-        share = max((place[0] - x) * dx + (place[1] - y) * dy, 0.0)
-        return x + share * dx, y + share * dy
-
-
-class Asked(NamedTuple):
-    """A number that is asked: the least and the most it may be, what it is counted in ("" for
-    heights), and what a field shows before it is typed."""
-
-    least: float
-    most: float
-    unit: str = ""
-    first: float = 1.0
-
-    def allows(self, number: float | None) -> bool:
-        """Whether a number may be meant."""
-        return number is not None and self.least <= number <= self.most
-
-
 class Aid(NamedTuple):
     """A help: its name, and its light lines (n, 4)."""
 
     name: str
     lines: Array
-
-
-@dataclass(frozen=True)
-class Answer:
-    """What a person answers: places of the held points, a choice by number, a typed number, or a
-    stroke (n, 2), sheet mm."""
-
-    places: tuple[Place, ...] = ()
-    choice: int | None = None
-    number: float | None = None
-    stroke: tuple[Place, ...] = ()
 
 
 class Miss(NamedTuple):
@@ -110,11 +68,6 @@ def miss_of(kept: Mapping[str, Any]) -> Miss:
     return Miss(*told, str(kept["words"]))
 
 
-def nothing_traced(places: Sequence[Place]) -> Array:
-    """What an answer draws where it draws nothing."""
-    return np.empty((0, 4))
-
-
 def counted_in(unit: str) -> str:
     """A unit as it stands behind its number."""
     return unit if unit == "°" else f" {unit}"
@@ -125,21 +78,17 @@ class Exercise:
     """One exercise, made from a seed and a difficulty of 0 to 1.
 
     task: one sentence; lines (n, 4) that are given; truth: the exact answer; drawn (n, 4): what is
-    drawn once it is told. What is asked: held points and the lines (n, 4) that they trace, a
-    choice, a number, or a stroke. words stand at places of the sheet. aids: helps that a person may
-    ask for; framework: the document whose build order is the whole way to the answer, where there
-    is one. photo: gives a picture (PNG) that fills the sheet."""
+    drawn once it is told; asks: what is asked for. words stand at places of the sheet. aids: helps
+    that a person may ask for; framework: the document whose build order is the whole way to the
+    answer, where there is one. photo: gives a picture (PNG) that fills the sheet."""
 
     task: str
     lines: Array
     truth: Answer
     judge: Callable[[Answer], tuple[Miss, ...]]
     drawn: Array = field(default_factory=lambda: np.empty((0, 4)))
-    held: tuple[Held, ...] = ()
-    traced: Callable[[Sequence[Place]], Array] = nothing_traced
-    choices: tuple[str, ...] = ()
-    asked: Asked | None = None
-    asks_stroke: bool = False
+    _: KW_ONLY
+    asks: Asks
     words: tuple[tuple[str, Place], ...] = ()
     aids: tuple[Aid, ...] = ()
     framework: "Document | None" = None
@@ -149,50 +98,22 @@ class Exercise:
     difficulty: float = 0.0
 
     @property
-    def closed(self) -> bool:
-        """Whether the stroke that is asked for goes once round."""
-        stroke = self.truth.stroke
-        return len(stroke) > 2 and math.dist(stroke[0], stroke[-1]) < 1e-6
-
-    @property
     def helps(self) -> tuple[str, ...]:
         """The helps that a person may ask for, by name, the whole way last."""
         whole = () if self.framework is None else (WHOLE_WAY,)
         return (*(aid.name for aid in self.aids), *whole)
 
-    @property
-    def lettered(self) -> list[str]:
-        """The answers to choose from, each with its letter."""
-        named = [(chr(ord("a") + n), one) for n, one in enumerate(self.choices)]
-        return [words if words == letter else f"{letter}  {words}" for letter, words in named]
-
     def first_answer(self) -> Answer:
         """The held points where they stand at first."""
-        return Answer(places=tuple(one.start for one in self.held))
+        return Answer(places=tuple(one.start for one in self.asks.held))
 
     def told(self, answer: Answer) -> "Verdict":
         """What is said of an answer. Raises PracticeError for one of another kind."""
-        if len(answer.places) != len(self.held):
-            raise PracticeError(_("This exercise asks for other points: answer it anew."))
-        numbers = [*(v for place in answer.places for v in place), answer.number or 0.0]
-        numbers += [v for place in answer.stroke for v in place]
-        if not all(math.isfinite(v) and abs(v) < 1e6 for v in numbers):
+        refusal = self.asks.refusal(answer)
+        if refusal:
+            raise PracticeError(refusal)
+        if not is_fair(answer):
             raise PracticeError(_("This answer lies nowhere: keep it on the sheet."))
-        if self.choices and answer.choice not in range(len(self.choices)):
-            raise PracticeError(_("Choose one of the answers."))
-        if self.asked is not None and not self.asked.allows(answer.number):
-            raise PracticeError(
-                _("Type a number from {least} to {most}.").format(
-                    least=f"{self.asked.least:g}{self.asked.unit}",
-                    most=f"{self.asked.most:g}{self.asked.unit}",
-                )
-            )
-        if self.asks_stroke and len(answer.stroke) < 2:
-            raise PracticeError(
-                _("Draw the circle once round, in one stroke.")
-                if self.closed
-                else _("Draw the line from one point to the other.")
-            )
         return Verdict(self.judge(answer))
 
 

@@ -7,7 +7,8 @@ import numpy as np
 
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Place
-from isometron.practice.drill import Answer, Exercise
+from isometron.practice.asks import Answer, Choice, Number, Stroke
+from isometron.practice.drill import Exercise
 
 PROBE_MM, ROUNDS = 0.02, 6
 
@@ -27,17 +28,18 @@ class SampleHand:
     def answer(self, exercise: Exercise) -> Answer:
         """An answer to an exercise."""
         truth = exercise.truth
-        if exercise.choices:
+        asks = exercise.asks
+        if isinstance(asks, Choice):
             wrong = self._rng.random() < 0.1 * self.unsteady
-            count = len(exercise.choices)
+            count = len(asks.choices)
             shift = int(self._rng.integers(1, count)) if wrong and count > 1 else 0
             return Answer(choice=((truth.choice or 0) + shift) % count)
-        if exercise.asked is not None:
+        if isinstance(asks, Number):
             number = truth.number or 0.0
             off = self._wanted(exercise)[0]
-            own = number * (1 + off / 100) if not exercise.asked.unit else number + off
-            return Answer(number=float(np.clip(own, exercise.asked.least, exercise.asked.most)))
-        return self._solved(exercise, _strokes if exercise.asks_stroke else _places)
+            own = number * (1 + off / 100) if not asks.unit else number + off
+            return Answer(number=float(np.clip(own, asks.least, asks.most)))
+        return self._solved(exercise, _strokes if isinstance(asks, Stroke) else _places)
 
     def _wanted(self, exercise: Exercise) -> Array:
         """The error of every measure, by its name."""
@@ -66,9 +68,8 @@ class SampleHand:
 
 def _places(exercise: Exercise) -> tuple[int, Callable[[Array], Answer]]:
     """How the held points move: along their lines, or anywhere."""
-    ways = [
-        np.array([one.along[1]]) if one.along is not None else np.eye(2) for one in exercise.held
-    ]
+    held = exercise.asks.held
+    ways = [np.eye(2) if one.along is None else np.array([one.along[1]]) for one in held]
     cuts = np.cumsum([len(way) for way in ways])
 
     def answer(by: Array) -> Answer:

@@ -13,16 +13,8 @@ from isometron.practice.adapting import (
     next_drill,
     weight_of,
 )
-from isometron.practice.drill import (
-    Answer,
-    Exercise,
-    Miss,
-    Verdict,
-    counted_in,
-    drill_of,
-    drills,
-    miss_of,
-)
+from isometron.practice.asks import Answer
+from isometron.practice.drill import Exercise, Miss, Verdict, counted_in, drill_of, drills, miss_of
 from isometron.practice.habit import Habit, habit_of
 from isometron.practice.kept import LARGEST
 from isometron.practice.log import Entry, now

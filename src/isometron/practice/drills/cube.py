@@ -9,15 +9,8 @@ import numpy as np
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Place
 from isometron.perspective.projection import on_level, project
-from isometron.practice.drill import (
-    Aid,
-    Answer,
-    Exercise,
-    Held,
-    Miss,
-    drill,
-    worst_first,
-)
+from isometron.practice.asks import Answer, Held, Places
+from isometron.practice.drill import Aid, Exercise, Miss, drill, worst_first
 from isometron.practice.scenery import (
     Standing,
     aids_of,
@@ -50,8 +43,10 @@ def close_box(standing: Standing, task: str, given: Array, aids: tuple[Aid, ...]
         Answer(places=(pair(standing.sheet[1]), pair(standing.sheet[2]))),
         judge_of(standing, FAR_EDGES),
         standing.edges(),
-        held=tuple(held_on(standing, *which) for which in zip((1, 2), FAR_EDGES, strict=True)),
-        traced=lambda places: np.concatenate([upright_at(standing, place) for place in places]),
+        asks=Places(
+            tuple(held_on(standing, *which) for which in zip((1, 2), FAR_EDGES, strict=True)),
+            lambda places: np.concatenate([upright_at(standing, place) for place in places]),
+        ),
         aids=aids,
         framework=standing.document,
     )
@@ -158,8 +153,7 @@ def square(rng: Any, difficulty: float) -> Exercise | None:
         Answer(places=(pair(drawn[corner]),)),
         judge_of(standing, (name,), (corner,)),
         standing.edges(0, 1, 4, 5),
-        held=(held_on(standing, corner, name),),
-        traced=traced,
+        asks=Places((held_on(standing, corner, name),), traced),
         aids=(Aid(_("45° point"), line_on(drawn[0], drawn[3])),
               Aid(_("measuring point"), measured(standing))),
     )  # fmt: skip

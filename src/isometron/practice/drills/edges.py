@@ -8,14 +8,8 @@ import numpy as np
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Place
 from isometron.perspective.projection import project
-from isometron.practice.drill import (
-    Aid,
-    Answer,
-    Exercise,
-    Held,
-    Miss,
-    drill,
-)
+from isometron.practice.asks import Answer, Held, Places
+from isometron.practice.drill import Aid, Exercise, Miss, drill
 from isometron.practice.scenery import (
     Standing,
     along_ground,
@@ -72,7 +66,7 @@ def divide(rng: Any, difficulty: float) -> Exercise | None:
         _("Mark {part}/{of} of the lower right edge, from the near corner on.").format(
             part=part, of=of),
         np.concatenate([level_line(eye), standing.edges()]), Answer(places=(pair(truth),)), judge,
-        upright, held=(Held(_("mark"), pair(start), (pair(drawn[0]), pair(run))),),
+        upright, asks=Places((Held(_("mark"), pair(start), (pair(drawn[0]), pair(run))),)),
         aids=(Aid(_("diagonal and height"), _crossed(standing, 1 - part / of)),),
     )  # fmt: skip
 
@@ -128,6 +122,8 @@ def wheelbase(rng: Any, difficulty: float) -> Exercise | None:
         _("Set the foot of the rear wheel: {n} wheel diameters from foot to foot.").format(
             n=f"{count:g}"),
         given, Answer(places=(pair(drawn[1]),)), judge, wheels[1],
-        held=(Held(_("foot of the rear wheel"), pair(start), (pair(drawn[0]), pair(run))),),
-        traced=traced, aids=(Aid(_("measuring point"), measured(standing)),),
+        asks=Places(
+            (Held(_("foot of the rear wheel"), pair(start), (pair(drawn[0]), pair(run))),),
+            traced),
+         aids=(Aid(_("measuring point"), measured(standing)),),
     )  # fmt: skip

@@ -9,15 +9,8 @@ from isometron.perspective.ellipses import Ellipse, circle_picture, folded
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Place
 from isometron.perspective.projection import project
-from isometron.practice.drill import (
-    Aid,
-    Answer,
-    Exercise,
-    Held,
-    Miss,
-    drill,
-    worst_first,
-)
+from isometron.practice.asks import Answer, Held, Places, Stroke
+from isometron.practice.drill import Aid, Exercise, Miss, drill, worst_first
 from isometron.practice.scenery import (
     EYE_DEG,
     EYE_MM,
@@ -168,8 +161,10 @@ def ellipse(rng: Any, difficulty: float) -> Exercise | None:
         Answer(places=(true.centre_mm, *map(pair, marks))),
         lambda answer: judge_ellipse(true, _of_points(answer.places)),
         _chords(true),
-        held=tuple(Held(name, start) for name, start in zip(names, starts, strict=True)),
-        traced=lambda places: _chords(_of_points(places)),
+        asks=Places(
+            tuple(Held(name, start) for name, start in zip(names, starts, strict=True)),
+            lambda places: _chords(_of_points(places)),
+        ),
         aids=(Aid(_("touching points"), _touching(standing, face)),),
     )
 
@@ -187,7 +182,7 @@ def oval(rng: Any, difficulty: float) -> Exercise | None:
         Answer(stroke=tuple(map(pair, true.point(TURN)))),
         _stroke_judge(true),
         _chords(true),
-        asks_stroke=True,
+        asks=Stroke(closed=True),
         aids=(Aid(_("touching points"), _touching(standing, face)),),
     )
 
@@ -261,7 +256,8 @@ def axis(rng: Any, difficulty: float) -> Exercise | None:
     return Exercise(
         _("A round hole sits on the cross: aim its minor axis."), given,
         Answer(places=(pair(true),)), judge, drawn,
-        held=(Held(_("minor axis"), pair(start)),),
-        traced=lambda places: np.array([[*(2 * middle - places[0]), *places[0]]]),
+        asks=Places(
+            (Held(_("minor axis"), pair(start)),),
+            lambda places: np.array([[*(2 * middle - places[0]), *places[0]]])),
         aids=(Aid(_("axle"), behind.reshape(1, 4)),) if np.isfinite(behind).all() else (),
     )  # fmt: skip

@@ -5,15 +5,8 @@ from typing import Any, NamedTuple
 import numpy as np
 
 from isometron.perspective.eye import Array
-from isometron.practice.drill import (
-    HIGH_MM,
-    WIDE_MM,
-    Answer,
-    Exercise,
-    Miss,
-    drill,
-    worst_first,
-)
+from isometron.practice.asks import Answer, Stroke
+from isometron.practice.drill import HIGH_MM, WIDE_MM, Exercise, Miss, drill, worst_first
 from isometron.practice.scenery import crosses, exact_or, pair
 from isometron.words import _
 
@@ -65,7 +58,7 @@ def drawn_freehand(task: str, given: Array, meant: Meant) -> Exercise:
         Answer(stroke=(pair(meant.start), pair(meant.end))),
         lambda answer: judge_line(meant, answer),
         np.array([[*meant.start, *meant.end]]),
-        asks_stroke=True,
+        asks=Stroke(),
     )
 
 

@@ -8,17 +8,8 @@ import numpy as np
 from isometron.perspective.eye import Array
 from isometron.perspective.projection import project
 from isometron.perspective.vanishing import vanishing_point
-from isometron.practice.drill import (
-    HIGH_MM,
-    WIDE_MM,
-    Aid,
-    Answer,
-    Exercise,
-    Held,
-    Miss,
-    drill,
-    worst_first,
-)
+from isometron.practice.asks import Answer, Held, Places
+from isometron.practice.drill import HIGH_MM, WIDE_MM, Aid, Exercise, Miss, drill, worst_first
 from isometron.practice.scenery import (
     EYE_MM,
     HAND_MM,
@@ -51,8 +42,9 @@ def level_exercise(
 
     return Exercise(
         task, lines, Answer(places=((x, level),)), judge, drawn,
-        held=(Held(_("eye level"), (x, start), ((x, 0.0), (0.0, 1.0))),),
-        traced=lambda places: np.array([[0.0, places[0][1], WIDE_MM, places[0][1]]]),
+        asks=Places(
+            (Held(_("eye level"), (x, start), ((x, 0.0), (0.0, 1.0))),),
+            lambda places: np.array([[0.0, places[0][1], WIDE_MM, places[0][1]]])),
         aids=(aid,),
     )  # fmt: skip
 
@@ -129,8 +121,9 @@ def lower(rng: Any, difficulty: float) -> Exercise | None:
         _("The eye sinks to {percent} % of its height; its new level is doubled. Place foot, top "
           "and both points anew.").format(percent=round(100 * down)),
         np.concatenate(given), Answer(places=tuple(pair(place) for place in true)), judge,
-        np.concatenate([ends.reshape(1, 4), _fans_to(ends, true[2:])]), held=held,
-        traced=lambda places: np.array([[*places[0], *places[1]]]),
+        np.concatenate([ends.reshape(1, 4), _fans_to(ends, true[2:])]), asks=Places(
+            held,
+            lambda places: np.array([[*places[0], *places[1]]])),
         aids=(Aid(_("points carried down"), _down(np.array(before), sunk)),),
     )  # fmt: skip
 

@@ -9,17 +9,8 @@ from isometron.document.lights.sun import Sun
 from isometron.drawing.shading.light_points import ground_shadows, ray_point, shadow_point
 from isometron.perspective.eye import Array
 from isometron.perspective.projection import project
-from isometron.practice.drill import (
-    HIGH_MM,
-    WIDE_MM,
-    Aid,
-    Answer,
-    Exercise,
-    Held,
-    Miss,
-    drill,
-    right_or_not,
-)
+from isometron.practice.asks import Answer, Choice, Held, Places
+from isometron.practice.drill import HIGH_MM, WIDE_MM, Aid, Exercise, Miss, drill, right_or_not
 from isometron.practice.scenery import (
     EYE_PERCENT,
     HAND_MM,
@@ -79,8 +70,9 @@ def shadow(rng: Any, difficulty: float) -> Exercise | None:
     return Exercise(
         _("The short strokes say where shadow and ray run: set the tip of the post's shadow."),
         given, Answer(places=(pair(drawn[2]),)), judge, built,
-        held=(Held(_("tip of the shadow"), pair(start)),),
-        traced=lambda places: np.array([[*drawn[0], *places[0]], [*drawn[1], *places[0]]]),
+        asks=Places(
+            (Held(_("tip of the shadow"), pair(start)),),
+            lambda places: np.array([[*drawn[0], *places[0]], [*drawn[1], *places[0]]])),
         aids=(Aid(_("way of the shadow"), line_on(drawn[0], drawn[2])),),
     )  # fmt: skip
 
@@ -102,7 +94,7 @@ def values(rng: Any, difficulty: float) -> Exercise | None:
     truth = int(order[0])
     return Exercise(
         task + _("which plane is the darkest?"), lines, Answer(choice=truth),
-        right_or_not(_("darkest plane"), truth, no), choices=CHOICES,
+        right_or_not(_("darkest plane"), truth, no), asks=Choice(CHOICES),
     )  # fmt: skip
 
 
@@ -122,7 +114,7 @@ def order(rng: Any, difficulty: float) -> Exercise | None:
     no = [_("no: {order}").format(order=one) for one in choices]
     return Exercise(
         task + _("name the planes from light to dark."), lines, Answer(choice=truth),
-        right_or_not(_("order of values"), truth, no), choices=choices,
+        right_or_not(_("order of values"), truth, no), asks=Choice(choices),
     )  # fmt: skip
 
 

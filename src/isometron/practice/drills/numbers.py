@@ -5,7 +5,8 @@ from typing import Any
 import numpy as np
 
 from isometron.perspective.ellipses import circle_picture
-from isometron.practice.drill import Aid, Answer, Asked, Exercise, Miss, drill
+from isometron.practice.asks import Answer, Number
+from isometron.practice.drill import Aid, Exercise, Miss, drill
 from isometron.practice.scenery import (
     aids_of,
     box_of,
@@ -20,8 +21,8 @@ from isometron.words import _
 READ_PERCENT, READ_DEG = 4.0, 2.0
 """How well a practised eye reads a ratio and a degree."""
 
-LENGTHS, OPENINGS = Asked(0.1, 20.0), Asked(0.0, 90.0, "°", 30.0)
-TOO_LONG = Asked(-90.0, 400.0, " %", 0.0)
+LENGTHS, OPENINGS = Number(0.1, 20.0), Number(0.0, 90.0, "°", 30.0)
+TOO_LONG = Number(-90.0, 400.0, " %", 0.0)
 """What can be meant: a length in heights, how open an ellipse is, how much too long a cube is."""
 
 
@@ -49,7 +50,7 @@ def ratio(rng: Any, difficulty: float) -> Exercise | None:
         _("The cross is the centre of vision. How long is the {side}, in heights?").format(
             side=side),
         np.concatenate([level_line(eye), centre(eye), standing.edges()]), Answer(number=share),
-        judge, asked=LENGTHS, aids=aids_of(standing), framework=standing.document,
+        judge, asks=LENGTHS, aids=aids_of(standing), framework=standing.document,
     )  # fmt: skip
 
 
@@ -83,7 +84,7 @@ def isit(rng: Any, difficulty: float) -> Exercise | None:
         _("As deep as high: by how much is the right side too long for a cube (− for too short, 0 "
           "for a cube)?"),
         np.concatenate([level_line(eye), standing.edges()]), Answer(number=off), judge,
-        asked=TOO_LONG, aids=aids_of(standing), framework=standing.document,
+        asks=TOO_LONG, aids=aids_of(standing), framework=standing.document,
     )  # fmt: skip
 
 
@@ -114,7 +115,7 @@ def degree(rng: Any, difficulty: float) -> Exercise | None:
     return Exercise(
         _("A circle lies in the top of this box: to how many degrees does it open?"),
         np.concatenate([level_line(eye), standing.edges()]), Answer(number=true), judge,
-        ring(middle, across, along, eye), asked=OPENINGS,
+        ring(middle, across, along, eye), asks=OPENINGS,
         aids=(Aid(_("long axis"), _long_axis(ellipse)),),
     )  # fmt: skip
 

@@ -9,14 +9,8 @@ from isometron.document.document import Document
 from isometron.framework.volume import Volume
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Place
-from isometron.practice.drill import (
-    HIGH_MM,
-    Aid,
-    Answer,
-    Exercise,
-    drill,
-    right_or_not,
-)
+from isometron.practice.asks import Answer, Choice
+from isometron.practice.drill import HIGH_MM, Aid, Exercise, drill, right_or_not
 from isometron.practice.drills.levels import level_exercise
 from isometron.practice.scenery import (
     Standing,
@@ -108,7 +102,7 @@ def mistake(rng: Any, difficulty: float) -> Exercise | None:
     return Exercise(
         _("One line of this sketch misses its point: which?"),
         np.concatenate([level_line(eye), lines]), Answer(choice=truth),
-        right_or_not(_("mistake"), truth, no), true, choices=choices, words=tuple(words),
+        right_or_not(_("mistake"), truth, no), true, asks=Choice(choices), words=tuple(words),
         aids=(Aid(_("fans"), fans(standing)),),
     )  # fmt: skip
 

@@ -8,17 +8,8 @@ from isometron.framework.box import EDGES
 from isometron.framework.volume import Volume
 from isometron.perspective.eye import Array
 from isometron.perspective.vanishing import vanishing_point
-from isometron.practice.drill import (
-    HIGH_MM,
-    WIDE_MM,
-    Aid,
-    Answer,
-    Exercise,
-    Held,
-    Miss,
-    drill,
-    right_or_not,
-)
+from isometron.practice.asks import Answer, Choice, Held, Places
+from isometron.practice.drill import HIGH_MM, WIDE_MM, Aid, Exercise, Miss, drill, right_or_not
 from isometron.practice.scenery import (
     EYE_DEG,
     HAND_MM,
@@ -91,8 +82,9 @@ def aim(rng: Any, difficulty: float) -> Exercise | None:
         _("The two lines run to one point off the page: draw the line from the cross to it."),
         np.concatenate([lines, crosses(corner)]), Answer(places=(pair(truth),)), judge,
         np.concatenate([corner, truth])[None],
-        held=(Held(_("end of the line"), pair(corner + REACH_MM * turned)),),
-        traced=lambda places: np.array([[*corner, *places[0]]]),
+        asks=Places(
+            (Held(_("end of the line"), pair(corner + REACH_MM * turned)),),
+            lambda places: np.array([[*corner, *places[0]]])),
         aids=(Aid(_("ladder"), _ladder(at, starts, corner)),),
     )  # fmt: skip
 
@@ -146,8 +138,9 @@ def opposite(rng: Any, difficulty: float) -> Exercise | None:
         np.concatenate([level_line(eye), standing.edges(*near_edges), crosses(start)]),
         Answer(places=(pair(start + long * run),)), judge,
         np.array([[*start, *drawn[7]], [*drawn[other], *(drawn[other] + back)]]),
-        held=(Held(_("end of the edge"), pair(start + reach * turned)),),
-        traced=lambda places: np.array([[*start, *places[0]]]),
+        asks=Places(
+            (Held(_("end of the edge"), pair(start + reach * turned)),),
+            lambda places: np.array([[*start, *places[0]]])),
         aids=(Aid(_("fans"), fans(standing)),), framework=standing.document,
     )  # fmt: skip
 
@@ -178,7 +171,7 @@ def which(rng: Any, difficulty: float) -> Exercise | None:
     return Exercise(
         _("Which point does the doubled edge go to?"),
         np.concatenate([level_line(eye), standing.edges(), thick]), Answer(choice=truth),
-        right_or_not(_("point"), truth, no), choices=CHOICES,
+        right_or_not(_("point"), truth, no), asks=Choice(CHOICES),
     )  # fmt: skip
 
 
@@ -197,7 +190,7 @@ def kind(rng: Any, difficulty: float) -> Exercise | None:
     no = [_("no: it is {kind}").format(kind=one) for one in KINDS]
     return Exercise(
         _("How many points do the edges of this box run to?"), standing.edges(),
-        Answer(choice=truth), right_or_not(_("kind of view"), truth, no), choices=KINDS,
+        Answer(choice=truth), right_or_not(_("kind of view"), truth, no), asks=Choice(KINDS),
     )  # fmt: skip
 
 
@@ -227,5 +220,5 @@ def faces(rng: Any, difficulty: float) -> Exercise | None:
         _("A box stands square to us: what shows of it besides its front?"),
         np.concatenate([level_line(eye), crosses(point), standing.edges(0, 2, 8, 9)]),
         Answer(choice=truth), right_or_not(_("faces"), truth, no), standing.edges(),
-        choices=SHOWN,
+        asks=Choice(SHOWN),
     )  # fmt: skip

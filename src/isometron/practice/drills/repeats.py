@@ -8,15 +8,8 @@ import numpy as np
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Place
 from isometron.perspective.projection import project
-from isometron.practice.drill import (
-    Aid,
-    Answer,
-    Exercise,
-    Held,
-    Miss,
-    drill,
-    worst_first,
-)
+from isometron.practice.asks import Answer, Held, Places
+from isometron.practice.drill import Aid, Exercise, Miss, drill, worst_first
 from isometron.practice.scenery import (
     EYE_DEG,
     EYE_MM,
@@ -94,8 +87,7 @@ def repeat(rng: Any, difficulty: float) -> Exercise | None:
         Answer(places=(pair(drawn[1]),)),
         judge,
         _uprights(standing, *(n * bay for n in range(2, bays + 1))),
-        held=(Held(_("end of the bay"), pair(start), (pair(drawn[0]), pair(run))),),
-        traced=traced,
+        asks=Places((Held(_("end of the bay"), pair(start), (pair(drawn[0]), pair(run))),), traced),
         aids=(Aid(_("diagonal"), np.concatenate([first[0, 2:], reach])[None]),),
     )
 
@@ -146,8 +138,9 @@ def masts(rng: Any, difficulty: float) -> Exercise | None:
         Answer(places=(pair(foot), pair(top))),
         judge,
         posts[2:],
-        held=(Held(_("foot"), start), Held(_("top"), (start[0], start[1] + 0.6 * tall))),
-        traced=lambda places: np.array([[*places[0], *places[1]]]),
+        asks=Places(
+            (Held(_("foot"), start), Held(_("top"), (start[0], start[1] + 0.6 * tall))),
+            lambda places: np.array([[*places[0], *places[1]]])),
         aids=(
             Aid(_("fans"), np.concatenate([posts[0, [0, 1]], posts[2, :2], posts[0, 2:],
                                            posts[2, 2:]]).reshape(2, 4)),
@@ -198,8 +191,10 @@ def height(rng: Any, difficulty: float) -> Exercise | None:
         Answer(places=(pair(drawn[3]),)),
         judge,
         drawn[2:].reshape(1, 4),
-        held=(Held(_("height"), start, ((x, y), (0.0, 1.0))),),
-        traced=lambda places: np.array([[x, y, *places[0]]]),
+        asks=Places(
+            (Held(_("height"), start, ((x, y), (0.0, 1.0))),),
+            lambda places: np.array([[x, y, *places[0]]]),
+        ),
         aids=(Aid(_("way along the ground"), meets),),
     )
 

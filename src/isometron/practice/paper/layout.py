@@ -18,16 +18,8 @@ from isometron.drawing.pencils import GRAPHITE, TEAL, Pencil
 from isometron.pages.page import END, Boxes, Item, Lines, Page, Picture, Placed, Words
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Place
-from isometron.practice.drill import (
-    HIGH_MM,
-    WIDE_MM,
-    Exercise,
-    drill_of,
-    drills,
-    first_key,
-)
+from isometron.practice.drill import HIGH_MM, WIDE_MM, Exercise, drill_of, drills, first_key
 from isometron.practice.scenery import crosses
-from isometron.words import _
 
 PAGE_MM = (210.0, 297.0)
 LEFT_MM, BOTTOMS_MM = 10.0, (149.0, 14.0)
@@ -103,16 +95,15 @@ def _lines(exercise: Exercise, *, answers: bool) -> tuple[Lines, ...]:
     if not answers:
         held = Lines(Pencil(PALE_BLUE, 0.3), slides(exercise))
         return crops, Lines(Pencil(PALE_BLUE, 0.25), exercise.lines), held
-    own = [exercise.drawn, crosses(np.array(exercise.truth.places))]
-    if exercise.held:
-        own.append(exercise.traced(exercise.truth.places))
+    truth = exercise.truth
+    own = [exercise.drawn, crosses(np.array(truth.places)), exercise.asks.drawn(truth)]
     return crops, Lines(Pencil(TEAL, 0.35), np.concatenate(own))
 
 
 def slides(exercise: Exercise) -> Array:
     """(n, 4) short strokes where held points may slide."""
     lines = []
-    for one in exercise.held:
+    for one in exercise.asks.held:
         if one.along is not None:
             at, way = np.array(one.start), np.array(one.along[1])
             lines.append([*(at - 3 * way), *(at + 3 * way)])
@@ -128,7 +119,7 @@ def _words(exercise: Exercise, number: int, bottom: float, *, answers: bool) -> 
     """The head of an exercise, its choices, and its drill, seed and difficulty in small."""
     head = f"{number + 1}  {exercise.task}"
     if answers:
-        head = f"{number + 1}  {_truth_in_words(exercise)}"
+        head = f"{number + 1}  {exercise.asks.in_words(exercise.truth)}"
     top, found = bottom + HIGH_MM, list[Item]()
     for row, text in enumerate(_folded(head)):
         found.append(Words(text, (LEFT_MM, top + 6.0 - 4.2 * row), TEXT_MM, GRAPHITE))
@@ -136,8 +127,8 @@ def _words(exercise: Exercise, number: int, bottom: float, *, answers: bool) -> 
     found.append(Words(told, (LEFT_MM + WIDE_MM, top + 7.4), SMALL_MM, GRAPHITE, END))
     if answers:
         return found
-    letters = exercise.lettered
-    if letters != list(exercise.choices):  # letters alone stand beside what they name
+    letters = exercise.asks.lettered
+    if any(len(one) > 1 for one in letters):  # letters alone stand beside what they name
         x, y = _free_corner(exercise, len(letters))
         for n, text in enumerate(letters):
             place = (LEFT_MM + x, bottom + y + ROW_MM * (len(letters) - 1 - n))
@@ -159,15 +150,6 @@ def _free_corner(exercise: Exercise, rows: int) -> Place:
         if not inside.all(axis=1).any():
             return x, y
     return 3.0, 3.0
-
-
-def _truth_in_words(exercise: Exercise) -> str:
-    truth = exercise.truth
-    if truth.choice is not None:
-        return f"{chr(97 + truth.choice)}  {exercise.choices[truth.choice]}"
-    if truth.number is not None and exercise.asked is not None:
-        return f"{truth.number:.4g}{exercise.asked.unit or ' : 1'}"
-    return _("the exact answer")
 
 
 def _folded(text: str) -> list[str]:

@@ -8,13 +8,8 @@ from numpy.typing import NDArray
 
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Place
-from isometron.practice.drill import (
-    HIGH_MM,
-    WIDE_MM,
-    Answer,
-    Exercise,
-    PracticeError,
-)
+from isometron.practice.asks import Answer, Stroke
+from isometron.practice.drill import HIGH_MM, WIDE_MM, Exercise, PracticeError
 from isometron.practice.paper.layout import (
     BOTTOMS_MM,
     CODE_MM,
@@ -60,21 +55,22 @@ class OnPaper(NamedTuple):
     @property
     def whole(self) -> bool:
         """Whether all of the answer was found."""
-        if self.exercise.asks_stroke:
+        if isinstance(self.exercise.asks, Stroke):
             return len(self.answer.stroke) > 1
-        return bool(self.exercise.held) and all(self.sure)
+        return bool(self.exercise.asks.held) and all(self.sure)
 
 
 def told_of(one: OnPaper) -> str:
     """What is said of an answer that was found, or was not."""
     exercise = one.exercise
-    if exercise.choices or exercise.asked is not None:
+    if not exercise.asks.by_hand:
         return _("Answer as you wrote it on the sheet.")
     if one.whole:
         return _("This was found on your sheet: drag what is wrong, then answer.")
-    if exercise.asks_stroke:
+    if isinstance(exercise.asks, Stroke):
         return _("Your stroke was not surely found: draw over it.")
-    unsure = [held.what for held, sure in zip(exercise.held, one.sure, strict=True) if not sure]
+    found = zip(exercise.asks.held, one.sure, strict=True)
+    unsure = [held.what for held, sure in found if not sure]
     return _("Not surely found: {what}. Drag it to your mark, then answer.").format(
         what=", ".join(unsure)
     )

@@ -6,7 +6,8 @@ import numpy as np
 
 from isometron.pages.raster import raster_of
 from isometron.perspective.eye import Array
-from isometron.practice.drill import Answer, Exercise
+from isometron.practice.asks import Answer, Stroke
+from isometron.practice.drill import Exercise
 from isometron.practice.paper.layout import BOTTOMS_MM, LEFT_MM, pages_of
 from isometron.stand_ins.hand import Hand, draw_over, taken
 
@@ -28,13 +29,13 @@ def photographed(exercises: Sequence[Exercise], answers: Sequence[Answer], hand:
 def strokes_for(exercise: Exercise, answer: Answer) -> list[Array]:
     """The paths (n, 2), sheet mm, that a hand draws to answer: the lines that the answer traces, a
     tick where it traces none."""
-    if exercise.asks_stroke:
+    if isinstance(exercise.asks, Stroke):
         return [np.array(answer.stroke)]
-    lines = exercise.traced(answer.places) if answer.places else np.empty((0, 4))
+    lines = exercise.asks.drawn(answer)
     paths = [np.stack([line[:2], line[2:]]) for line in lines]
     if len(lines) > CURVE:
         paths = [np.concatenate([lines[:, :2], lines[-1:, 2:]])]
-    for held, place in zip(exercise.held, answer.places, strict=True):
+    for held, place in zip(exercise.asks.held, answer.places, strict=True):
         touched = any(
             _off(path, np.array(place)) < 0.5 and np.hypot(*(path[-1] - path[0])) > 3
             for path in paths

@@ -8,12 +8,8 @@ from numpy.typing import NDArray
 
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Place
-from isometron.practice.drill import (
-    HIGH_MM,
-    Answer,
-    Exercise,
-    Held,
-)
+from isometron.practice.asks import Answer, Held, Stroke
+from isometron.practice.drill import HIGH_MM, Exercise
 from isometron.reading.rims import RimError, fit_rim
 
 JOINED_MM = 2
@@ -70,18 +66,18 @@ def answer_of(
 ) -> tuple[tuple[Place, ...], tuple[bool, ...], tuple[Place, ...]]:
     """The answer that strokes are: places of the held points (where each stands at first when none
     is found for it), which were surely found, and the stroke."""
-    if exercise.asks_stroke:
-        return (), (), _stroke(exercise, pencil)
-    if not exercise.held:
+    if isinstance(exercise.asks, Stroke):
+        return (), (), _stroke(pencil, closed=exercise.asks.closed)
+    if not exercise.asks.held:
         return (), (), ()
     if _asks_rim(exercise):
         return _rim(exercise, _inked(pencil, all_of_it=True))
     lines = lines_in(pencil)
-    near = [_candidates(exercise, held, lines) for held in exercise.held]
+    near = [_candidates(exercise, held, lines) for held in exercise.asks.held]
     chosen = _assigned(exercise, near)
     places = tuple(
         held.start if place is None else _pair(held.kept(_pair(place)))
-        for held, place in zip(exercise.held, chosen, strict=True)
+        for held, place in zip(exercise.asks.held, chosen, strict=True)
     )
     return places, tuple(place is not None for place in chosen), ()
 
@@ -143,13 +139,13 @@ def _assigned(exercise: Exercise, near: list[list[Array]]) -> list[Array | None]
     """A place for every held point: where as many places as points of a kind were found, those
     nearest to where the points stand at first, each once; None for points that are unsure."""
     chosen: list[Array | None] = [None] * len(near)
-    free = [n for n, held in enumerate(exercise.held) if held.along is None]
+    free = [n for n, held in enumerate(exercise.asks.held) if held.along is None]
     if len(free) == 1 and len(near) == 1:
         near = [_one_of(exercise, near[0])]
-    for n, held in enumerate(exercise.held):
+    for n, held in enumerate(exercise.asks.held):
         if held.along is None or not near[n]:
             continue
-        others = [m for m in range(len(near)) if m != n and _same_line(held, exercise.held[m])]
+        others = [m for m in range(len(near)) if m != n and _same_line(held, exercise.asks.held[m])]
         if not others and len(near[n]) == 1:
             chosen[n] = near[n][0]
         elif others and len(near[n]) == 1 + len(others):
@@ -181,7 +177,7 @@ def _same_line(one: Held, other: Held) -> bool:
 def _matched(exercise: Exercise, points: list[int], places: list[Array]) -> list[Array]:
     """Places for points so that together they lie nearest to where the points stand at first, their
     own middle taken off."""
-    starts = np.array([exercise.held[n].start for n in points])
+    starts = np.array([exercise.asks.held[n].start for n in points])
     best = min(
         itertools.permutations(range(len(places)), len(points)),
         key=lambda order: float(
@@ -200,9 +196,9 @@ def _centred(offs: Array) -> Array:
 
 def _asks_rim(exercise: Exercise) -> bool:
     """Whether the held points are centre and half axes of an ellipse."""
-    drawn = exercise.traced(exercise.truth.places)
+    drawn = exercise.asks.drawn(exercise.truth)
     closed = len(drawn) > 8 and np.allclose(drawn[0, :2], drawn[-1, 2:])
-    return bool(closed and len(exercise.held) == 3)
+    return bool(closed and len(exercise.asks.held) == 3)
 
 
 def _rim(
@@ -222,10 +218,9 @@ def _rim(
 # Strokes
 
 
-def _stroke(exercise: Exercise, pencil: Pencil) -> tuple[Place, ...]:
+def _stroke(pencil: Pencil, *, closed: bool) -> tuple[Place, ...]:
     """The stroke that answers: the ellipse that the ink lies on, or the line with its bow; nothing
     when there is none."""
-    closed = exercise.closed
     places = _inked(pencil, all_of_it=closed)
     if len(places) == 0:
         return ()

@@ -16,7 +16,8 @@ from PyQt6.QtWidgets import (
 )
 
 from isometron.drawing.pencils import OXBLOOD, PALE_GRAPHITE, TEAL
-from isometron.practice.drill import Answer, Exercise, counted_in
+from isometron.practice.asks import Answer
+from isometron.practice.drill import Exercise, counted_in
 from isometron.practice.pages import Curve, Day, Line
 from isometron.render.painter import painting_on
 from isometron.render.picture import PAPER

@@ -9,7 +9,8 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 from isometron.construction.order import order_of
 from isometron.construction.stages import Stages
 from isometron.perspective.errors import IsometronError
-from isometron.practice.drill import Answer, Exercise, drills
+from isometron.practice.asks import Answer, Number, Stroke
+from isometron.practice.drill import Exercise, drills
 from isometron.practice.log import Log, LogError
 from isometron.practice.paper.reading import OnPaper, told_of
 from isometron.practice.paper.typed import in_measures, places_in
@@ -172,7 +173,7 @@ class PracticeCard(EditCard):
         self.help.addItems([_("no help"), *self.exercise.helps])
         self._show()
         self._show_measures()
-        (self.number if self.exercise.asked else self.sheet).setFocus()
+        (self.number if isinstance(self.exercise.asks, Number) else self.sheet).setFocus()
         if self.limit.currentIndex() and not self.series.given:
             self._time.start(1000 * LIMITS_S[self.limit.currentIndex() - 1])
 
@@ -189,12 +190,12 @@ class PracticeCard(EditCard):
         if self.exercise is None or self.series is None:
             self.begin_series()
         elif self.sheet.verdict is None:
-            if self.exercise.asked:
+            if isinstance(self.exercise.asks, Number):
                 if self._typed is None:  # nothing is answered that was not typed
                     self.number.setFocus()
                 else:
                     self._judge(Answer(number=self._typed))
-            elif not self.exercise.choices:  # these are answered on the card
+            elif self.exercise.asks.by_hand:  # a choice is answered on the card
                 self._judge(self.sheet.answer)
         else:
             self._next_or_end()
@@ -242,7 +243,8 @@ class PracticeCard(EditCard):
         if self.exercise is None or self.sheet.verdict is not None:
             return
         try:
-            count = None if self.exercise.asks_stroke else len(self.exercise.held)
+            asks = self.exercise.asks
+            count = None if isinstance(asks, Stroke) else len(asks.held)
             self.sheet.set_places(places_in(text, count))
         except IsometronError as error:
             self.says.setText(str(error))
@@ -304,19 +306,19 @@ class PracticeCard(EditCard):
     def _show(self) -> None:
         exercise, series, verdict = self.exercise, self.series, self.sheet.verdict
         going = exercise is not None and verdict is None
-        asked = exercise.asked if going and exercise is not None else None
-        self.number.setVisible(asked is not None)
-        self.unit.setVisible(asked is not None)
-        if asked is not None:
-            self.number.show_value(asked.first)
-            self.unit.setText(asked.unit.strip() or _("heights"))
-        self._show_choices(exercise.lettered if exercise is not None and going else [])
-        drawn = going and exercise is not None and exercise.asks_stroke
-        by_hand = going and exercise is not None and bool(exercise.held)
-        self.counted.setVisible(by_hand or drawn)
-        self.measures.setVisible(by_hand or drawn)
-        by_hand = by_hand or (drawn and len(self.sheet.stroke) > 1)
-        self.answer.setVisible(by_hand or asked is not None or verdict is not None)
+        asks = exercise.asks if going and exercise is not None else None
+        typed = isinstance(asks, Number)
+        self.number.setVisible(typed)
+        self.unit.setVisible(typed)
+        if isinstance(asks, Number):
+            self.number.show_value(asks.first)
+            self.unit.setText(asks.unit.strip() or _("heights"))
+        self._show_choices([] if asks is None else asks.lettered)
+        by_hand = asks is not None and asks.by_hand
+        self.counted.setVisible(by_hand)
+        self.measures.setVisible(by_hand)
+        drawn = by_hand and (not isinstance(asks, Stroke) or len(self.sheet.stroke) > 1)
+        self.answer.setVisible(drawn or typed or verdict is not None)
         over = series is not None and series.over
         words = _("Answer") if verdict is None else _("End the series") if over else _("Next")
         self.answer.setText(words)
@@ -328,9 +330,8 @@ class PracticeCard(EditCard):
             else f"{min(series.stage + going, series.length)} / {series.length}"
         )
         self.says.setText(self._told())
-        asks = self.log.asks
         for widget in (self.asks, self.allow, self.refuse):
-            widget.setVisible(asks)
+            widget.setVisible(self.log.asks)
 
     def _told(self) -> str:
         series, verdict = self.series, self.sheet.verdict

@@ -21,14 +21,8 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 from isometron.drawing.pencils import GRAPHITE, OXBLOOD, PALE_GRAPHITE, TEAL
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Place
-from isometron.practice.drill import (
-    HIGH_MM,
-    WIDE_MM,
-    Aid,
-    Answer,
-    Exercise,
-    Verdict,
-)
+from isometron.practice.asks import Answer, Stroke
+from isometron.practice.drill import HIGH_MM, WIDE_MM, Aid, Exercise, Verdict
 from isometron.render.painter import paint_lines, painting_on
 from isometron.render.picture import PAPER
 from isometron.render.view import View
@@ -88,7 +82,7 @@ class PracticeSheet(QWidget):
     def show_exercise(self, exercise: Exercise | None) -> None:
         """A fresh exercise, or none."""
         self.exercise, self.verdict = exercise, None
-        self.places = [] if exercise is None else [held.start for held in exercise.held]
+        self.places = [] if exercise is None else [held.start for held in exercise.asks.held]
         self.stroke, self.chosen, self._held, self.aid = [], 0, None, None
         photo = None if exercise is None or exercise.photo is None else exercise.photo()
         self.under = None if photo is None else QImage.fromData(photo)
@@ -120,7 +114,7 @@ class PracticeSheet(QWidget):
     def set_places(self, places: Sequence[Place]) -> None:
         """Places that were typed: of the held points, else of a stroke."""
         assert self.exercise is not None
-        if self.exercise.asks_stroke:
+        if isinstance(self.exercise.asks, Stroke):
             self.stroke = list(places)
         else:
             for number, place in enumerate(places):
@@ -144,13 +138,13 @@ class PracticeSheet(QWidget):
             self.setAccessibleDescription(_("No exercise yet: begin a series."))
             return
         words = [self.exercise.task]
-        for held, (x, y) in zip(self.exercise.held, self.places, strict=True):
+        for held, (x, y) in zip(self.exercise.asks.held, self.places, strict=True):
             words.append(
                 _("{what}: {x} mm right, {y} mm up").format(
                     what=held.what, x=f"{x:.1f}", y=f"{y:.1f}"
                 )
             )
-        words += self.exercise.lettered
+        words += self.exercise.asks.lettered
         if self.verdict is not None:
             words.append(self.verdict.sentence)
         self.setAccessibleDescription(". ".join(words))
@@ -245,11 +239,11 @@ class PracticeSheet(QWidget):
 
     def _points(self, painter: QPainter, exercise: Exercise) -> None:
         """The held points, and what they trace: what the answer draws."""
-        lines = exercise.traced(self.places) if self.places else np.empty((0, 4))
+        lines = exercise.asks.drawn(self.answer)
         colour = GRAPHITE if self.under is None else OXBLOOD  # told apart from what is pictured
         paint_lines(painter, self.view, lines, QPen(QColor(colour), 1.4))
         for number, place in enumerate(self.places):
-            held = exercise.held[number]
+            held = exercise.asks.held[number]
             at = self.at(place)
             if held.along is not None and self.verdict is None:
                 way = np.array(held.along[1]) * 5.0
@@ -267,7 +261,7 @@ class PracticeSheet(QWidget):
     def _take(self, at: QPointF) -> None:
         if self.exercise is None or self.verdict is not None:
             return
-        if self.exercise.asks_stroke:
+        if isinstance(self.exercise.asks, Stroke):
             self._drawing, self.stroke = True, [self.view.sheet(at)]
             return
         offs = [apart(self.at(place), at) for place in self.places]
@@ -293,7 +287,7 @@ class PracticeSheet(QWidget):
 
     def _move(self, number: int, place: Place) -> None:
         assert self.exercise is not None
-        x, y = self.exercise.held[number].kept(place)
+        x, y = self.exercise.asks.held[number].kept(place)
         self.places[number] = (min(max(x, 0.0), WIDE_MM), min(max(y, 0.0), HIGH_MM))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
@@ -329,7 +323,7 @@ class PracticeSheet(QWidget):
             (self.skips if shift else self.wants).emit()
             return
         letter = ord(event.text().lower()) - ord("a") if len(event.text()) == 1 else -1
-        if self.exercise is not None and 0 <= letter < len(self.exercise.choices):
+        if self.exercise is not None and 0 <= letter < len(self.exercise.asks.lettered):
             self.picked.emit(letter)
             return
         arrow = arrow_of(event)
@@ -348,7 +342,7 @@ class PracticeSheet(QWidget):
     def _nudge(self, arrow: Sequence[int], mm: float) -> None:
         """Move the chosen point: along its line where it has one."""
         assert self.exercise is not None
-        held, way = self.exercise.held[self.chosen], np.array(arrow, dtype=float)
+        held, way = self.exercise.asks.held[self.chosen], np.array(arrow, dtype=float)
         place = np.array(self.places[self.chosen])
         if held.along is not None:
             line: Array = np.array(held.along[1])
