@@ -60,20 +60,17 @@ def test_a_rule_is_one_function_and_all_who_read_the_look_hear_it(monkeypatch):
             if len(picture.volume.name) > 9
         ]
 
-    rules.cache_clear()
+    assert "off_the_sheet" in rules()
     monkeypatch.setattr(remark, "RULES", dict(remark.RULES))
-    try:
-        rule(too_long_a_name)
-        document = sheet(case(name="Eyepiece case"), case(name="Tin", x_mm=900.0, key=1))
-        (said,) = [
-            r
-            for r in second_look(document, scene_of(document))
-            if r.volume is not None and r.rule == "too_long_a_name"
-        ]
-        assert said.title == "A long name"
-        told = [one["rule"] for one in report_of(document)["remarks"]]
-        assert told.count("too_long_a_name") == 1
-        quiet = set_aside(document, remark_key(document, said))
-        assert "too_long_a_name" not in [r.rule for r in second_look(quiet, scene_of(quiet))]
-    finally:
-        rules.cache_clear()
+    rule(too_long_a_name)
+    document = sheet(case(name="Eyepiece case"), case(name="Tin", x_mm=900.0, key=1))
+    (said,) = [
+        r
+        for r in second_look(document, scene_of(document))
+        if r.volume is not None and r.rule == "too_long_a_name"
+    ]
+    assert said.title == "A long name"
+    told = [one["rule"] for one in report_of(document)["remarks"]]
+    assert told.count("too_long_a_name") == 1
+    quiet = set_aside(document, remark_key(document, said))
+    assert "too_long_a_name" not in [r.rule for r in second_look(quiet, scene_of(quiet))]

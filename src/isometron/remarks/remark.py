@@ -60,7 +60,7 @@ class Remark(NamedTuple):
     excess: float
     remedy: Callable[[], Remedy | None] = no_remedy
     rule: str = ""
-    """The name of its rule, set by the table of rules."""
+    """What it is known by: the name of its rule, unless the rule says it more narrowly."""
 
 
 class Look(NamedTuple):
@@ -106,7 +106,7 @@ def rule_called(name: str) -> Callable[[Rule], Rule]:
     def add(function: Rule) -> Rule:
         @wraps(function)
         def named(look: Look) -> list[Remark]:
-            return [remark._replace(rule=name) for remark in function(look)]
+            return [one if one.rule else one._replace(rule=name) for one in function(look)]
 
         RULES[name] = named
         return named
@@ -126,9 +126,14 @@ def rule_of_one(function: Rule) -> Rule:
 
 
 @cache
-def rules() -> dict[str, Rule]:
-    """Every rule by its name: every file of this folder adds those it knows."""
+def _load() -> None:
     from isometron import remarks as folder
 
     modules_of(folder)
+
+
+def rules() -> dict[str, Rule]:
+    """Every rule by its name: every file of this folder adds those it knows, and so does who looks
+    at what lies in another room."""
+    _load()
     return dict(sorted(RULES.items(), key=lambda one: one[1].__module__))

@@ -222,7 +222,9 @@ def test_what_is_ticked_off_stays_in_the_list_and_leaves_remarks_and_corrections
     def said(one):
         return [r for r in report_of(one)["remarks"] if r["rule"].startswith("sketch")]
 
-    assert [r["value"] for r in said(document)] == [fault.by_mm]
+    (remark,) = said(document)
+    assert remark["value"] == fault.by_mm
+    assert remark["rule"] == f"sketch, {EDGE} {fault.mark.number}: {fault.rule}"
     mended = marking.tick_off(document, fault.mark, True)
     (still,) = faults_in(mended)
     assert still.mended and still.by_mm == fault.by_mm and said(mended) == []
