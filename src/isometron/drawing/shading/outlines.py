@@ -231,8 +231,9 @@ def cast(light: Light, place: Array, normal: Array, arcs: Array) -> Array:
     high = arcs[..., :3] @ normal - arcs[..., 3] * float(place @ normal)
     source = np.array(light.source)
     hung = float((source[:3] - source[3] * place) @ normal)
-    fallen: Array = hung * arcs - high[..., None] * source
-    return fallen / hung if light.far else fallen
+    if light.far:
+        return np.asarray(arcs - (high / hung)[..., None] * source)
+    return np.asarray(hung * arcs - high[..., None] * source)
 
 
 class Bends(NamedTuple):
