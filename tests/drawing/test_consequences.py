@@ -50,7 +50,7 @@ def test_the_first_edge_says_that_the_eye_moves_for_round_numbers():
     laid = lay_near_edge(blank, *first_edge(blank))
     assert laid.eye.height_mm == pytest.approx(375.0) != blank.eye.height_mm
     told = consequences(blank, scene_of(blank), laid, scene_of(laid))
-    assert told == ["The eye stands 37.5 cm high since, so that first numbers are round."]
+    assert told == ["The eye now stands 37.5 cm high, so that first numbers are round."]
     own = blank.with_eye(replace(blank.eye, height_mm=1234.0))
     kept = lay_near_edge(own, *first_edge(own))
     assert kept.eye.height_mm == 1234.0
