@@ -347,7 +347,7 @@ KITS = (
 )
 
 
-@pytest.mark.sample(2)
+@pytest.mark.sample(1)
 @pytest.mark.parametrize("kit", KITS)
 @pytest.mark.parametrize("seed", seeds(1, 12))
 def test_an_order_keeps_to_what_lies_on_the_table_or_says_what_is_missing(kit, seed):

@@ -103,7 +103,7 @@ def check_circle(by, circle):
     assert state == ("round" if thin == 1.0 else "ellipse") or thin - 1 < 1e-6
 
 
-@pytest.mark.sample(5)
+@pytest.mark.sample(3)
 @pytest.mark.parametrize("view", VIEWS)
 @pytest.mark.parametrize("turn", seeds(1, 2))
 def test_every_kind_is_drawn_truly_or_not_at_all(view, turn, many):

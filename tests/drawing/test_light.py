@@ -61,7 +61,7 @@ def lit(document, light, **shading):
     return lighting.set_shading(lighting.set_light(document, light), **shading)
 
 
-@pytest.mark.sample(2)
+@pytest.mark.sample(1)
 @pytest.mark.parametrize("name", LIGHTS)
 def test_a_place_of_the_ground_lies_in_the_shadow_just_where_no_ray_reaches_it(name):
     light = LIGHTS[name]

@@ -63,7 +63,7 @@ def test_a_worm_and_a_bird_share_eye_level_and_points_and_part_at_the_third():
         assert (drawn > (left, bottom)).all() and (drawn < (right, top)).all()
 
 
-@pytest.mark.sample(2)
+@pytest.mark.sample(1)
 @pytest.mark.parametrize("way", ["flat", HATCH])
 def test_every_line_and_value_stays_in_the_frame_of_its_view(way):
     page = lighting.set_shading(lighting.set_light(page_of_four(PART), Sun(255.0, 40.0)), way=way)

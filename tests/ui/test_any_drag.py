@@ -34,7 +34,7 @@ def drags(handle, shifted):
     return handle.drag if slide is None else lambda d, to: slide(d, to, True).document
 
 
-@pytest.mark.sample(5)
+@pytest.mark.sample(3)
 @pytest.mark.parametrize("tilt", range(-80, 81, 20))
 def test_a_drag_gives_a_sheet_that_can_be_drawn_and_kept_or_is_refused(tilt, many):
     load()

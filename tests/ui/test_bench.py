@@ -118,7 +118,7 @@ def test_no_window_opens_larger_than_its_screen(desk, monkeypatch, room):
     )
 
 
-@pytest.mark.sample(2)
+@pytest.mark.sample(1)
 @pytest.mark.parametrize(
     ("size", "unit"),
     some(

@@ -147,7 +147,7 @@ ODD = ("blank", "curved page", "lit, curved", ALSO, "beside and behind", "at the
 NAMES = list(kinds(lambda usually, _every: usually))
 
 
-@pytest.mark.sample(10)
+@pytest.mark.sample(7)
 @pytest.mark.parametrize("name", NAMES)
 def test_what_the_window_does_by_itself_ends_and_shows_what_is_there(
     name, tmp_path, monkeypatch, many, qapp
@@ -185,7 +185,7 @@ def test_what_the_window_does_by_itself_ends_and_shows_what_is_there(
         assert patiently(lambda: print_sheet(document, scene, printer), "Printing…") == 1
 
 
-@pytest.mark.sample(3)
+@pytest.mark.sample(2)
 @pytest.mark.parametrize(
     "name", [one if one in ODD else pytest.param(one, marks=pytest.mark.full) for one in NAMES]
 )

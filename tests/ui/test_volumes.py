@@ -201,7 +201,7 @@ def test_copied_volumes_are_pasted_on_another_sheet(desk):
     assert "no volumes to paste" in other.board.plate.text() and other.document == kept
 
 
-@pytest.mark.sample(4)
+@pytest.mark.sample(3)
 @pytest.mark.parametrize("starter", STARTERS, ids=lambda s: s.name)
 def test_a_starter_begins_a_framework_that_is_saved_and_found_again(desk, tmp_path, starter):
     at = desk()

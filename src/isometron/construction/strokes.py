@@ -18,6 +18,12 @@ is drawn thin (eye level, room, centre lines)."""
 
 FINISHED = (THIN, DASHED, OBJECT)
 
+AGES = (PAST, OLD, RUB, THIN, DASHED, KEPT, OBJECT, LAID, NEW)
+"""All ages as they lie over each other, the lowest first."""
+
+BROKEN = (RUB, DASHED, LAID)
+"""Ages that are drawn in dashes."""
+
 
 @dataclass(frozen=True, eq=False)
 class Stroke:

@@ -32,9 +32,7 @@ def consequences(before: Document, old: Scene, after: Document, new: Scene) -> l
     if not before.volumes and before.eye != after.eye == raised:
         high = write_length(after.eye.height_mm, after.choices.unit)
         told.append(
-            _("The eye now stands {high} high, so that first numbers are round.").format(
-                high=high
-            )
+            _("The eye now stands {high} high, so that first numbers are round.").format(high=high)
         )
     if before.volumes == after.volumes or len(after.volumes) > MOST_VOLUMES:
         return told[:MOST_TOLD]

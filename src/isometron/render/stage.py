@@ -7,6 +7,8 @@ from PyQt6.QtGui import QColor, QImage, QPainter, QPainterPath, QPen, QRegion
 from isometron.construction.labels import label_centres
 from isometron.construction.stages import Stage
 from isometron.construction.strokes import (
+    AGES,
+    BROKEN,
     DASHED,
     KEPT,
     LAID,
@@ -53,8 +55,6 @@ INKS = {True: "#23282b", False: "#7d725a"}
 FELT_INKS = {True: "#f1ebdc", False: "#8d968f"}
 """Colours of letters of new (True) and older points, on the paper and on the felt."""
 
-AGES = (PAST, OLD, RUB, THIN, DASHED, KEPT, OBJECT, LAID, NEW)
-
 
 def paint_stage(
     painter: QPainter, view: View, stage: Stage, width: float = 1.0, *, felt: bool = False
@@ -67,7 +67,7 @@ def paint_stage(
         colour, wide = looks[age]
         pen = QPen(QColor(colour), wide * width)
         pen.setCapStyle(Qt.PenCapStyle.RoundCap)
-        if age in (RUB, DASHED, LAID):
+        if age in BROKEN:
             pen.setDashPattern([4.0, 4.0])
         painter.setPen(pen)
         for stroke in stage.strokes:

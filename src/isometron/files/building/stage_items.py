@@ -6,18 +6,7 @@ import numpy as np
 
 from isometron.construction.labels import label_centres
 from isometron.construction.stages import Spot, Stage
-from isometron.construction.strokes import (
-    DASHED,
-    KEPT,
-    LAID,
-    NEW,
-    OBJECT,
-    OLD,
-    PAST,
-    RUB,
-    THIN,
-    Stroke,
-)
+from isometron.construction.strokes import AGES, BROKEN, NEW, OLD, Stroke
 from isometron.drawing.pencils import Pencil
 from isometron.files.building.order_words import LOOKS
 from isometron.pages.flow import MM_PER_POINT, wide_of
@@ -32,9 +21,6 @@ from isometron.pages.page import (
     Words,
 )
 from isometron.perspective.places import Place, Rectangle
-
-AGES = (PAST, OLD, RUB, THIN, DASHED, KEPT, OBJECT, LAID, NEW)
-"""The lowest first."""
 
 LEAST_MM = 0.4 * MM_PER_POINT
 """Thinner lines than this vanish on some printers."""
@@ -68,7 +54,7 @@ def look_at(part: Rectangle, box: Box) -> Look:
 def pencil_of(age: str) -> Pencil:
     """What draws lines of an age."""
     colour, wide = LOOKS[age]
-    return Pencil(colour, max(wide, LEAST_MM), DASH_MM if age in (RUB, DASHED, LAID) else ())
+    return Pencil(colour, max(wide, LEAST_MM), DASH_MM if age in BROKEN else ())
 
 
 def framed(stage: Stage, part: Rectangle, box: Box) -> Placed:
