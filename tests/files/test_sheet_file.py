@@ -1,4 +1,5 @@
 import json
+import math
 import os
 import runpy
 import stat
@@ -24,7 +25,12 @@ from isometron.files.sheet_file import (
     sheet_from_text,
     write_sheet,
 )
-from isometron.perspective.errors import FileError
+from isometron.framework.bodies.edging import Edging
+from isometron.framework.circles import FaceCircle
+from isometron.framework.kinds.bar import Bar
+from isometron.framework.skins import Skin
+from isometron.framework.volume import Volume
+from isometron.perspective.errors import FileError, VolumeError
 from isometron.perspective.sheet import Sheet
 from tests.scenes import boxes, eyes, floats, sheet
 
@@ -225,3 +231,25 @@ def test_what_no_sheet_holds_is_refused_before_it_is_taken_apart(monkeypatch):
     with pytest.raises(FileError, match="endless number"):
         monkeypatch.undo()
         sheet_from_text(whole.replace("420.0", "1" * 400, 1).encode(), "“long”")
+
+
+PLAIN = Volume("Box", 100.0, 100.0, 100.0)
+BENT = Bar(((0.0, 0.0, 0.0), (1.0, 0.0, 0.0)), 5.0, 5.0, 0.0)
+
+
+@pytest.mark.parametrize("mm", [0.0, 0.0078125, math.nextafter(0.01, 0.0), 2e6, math.nan, math.inf])
+def test_no_length_can_be_given_that_a_sheet_file_would_refuse(mm):
+    """What is too small or large to be read again is refused where it is made, not when it is
+    opened."""
+    for made in (
+        lambda: replace(PLAIN, width_mm=mm),
+        lambda: Edging(0, mm, 5.0),
+        lambda: Edging(0, 5.0, mm),
+        lambda: FaceCircle(0, radius_mm=mm),
+        lambda: Skin(0, "courses", mm, 5.0),
+        lambda: Skin(0, "courses", 5.0, mm),
+        lambda: replace(BENT, thick_mm=mm),
+        lambda: replace(BENT, wide_mm=mm),
+    ):
+        with pytest.raises(VolumeError, match=r"\.$"):
+            made()

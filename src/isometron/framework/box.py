@@ -44,6 +44,9 @@ def rectangle_faces(axis: int) -> tuple[int, ...]:
     return tuple(made.index(face) for face in range(6))
 
 
+SMALLEST_MM = 0.01
+"""A side, a bar or a chamfer thinner than a hair of ink is a slip of the keyboard."""
+
 SIDES = (said("front"), said("back"), said("left"), said("right"), said("top"), said("base"))
 FACE_OF = {"left": 0, "right": 1, "front": 2, "back": 3, "base": 4, "top": 5}
 """Sides of a volume by their words, and as faces of its box."""

@@ -9,6 +9,7 @@ import numpy as np
 
 from isometron.framework.bodies.body import Body, arcs_along
 from isometron.framework.bodies.extruded import CROSS
+from isometron.framework.box import SMALLEST_MM
 from isometron.framework.outlines import Ring
 from isometron.framework.outlines import circle as circle_ring
 from isometron.perspective.errors import VolumeError
@@ -38,7 +39,7 @@ class FaceCircle:
     def __post_init__(self) -> None:
         if not all(math.isfinite(v) for v in (*self.middle, self.start_deg)):
             raise VolumeError(_("A circle's middle is a share of its face: type 1/2."))
-        if self.radius_mm is not None and not 0 < self.radius_mm <= LARGEST_MM:
+        if self.radius_mm is not None and not SMALLEST_MM <= self.radius_mm <= LARGEST_MM:
             raise VolumeError(_("A circle needs a radius above 0: type, say, 40 mm."))
         if not (math.isfinite(self.sweep_deg) and 0 < abs(self.sweep_deg) <= 360):
             raise VolumeError(_("An arc turns by more than 0° and up to 360°: type another angle."))

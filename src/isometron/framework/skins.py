@@ -24,10 +24,11 @@ from isometron.framework.bodies.body import (
 )
 from isometron.framework.bodies.face_outlines import outline_of
 from isometron.framework.bodies.openings import on_plane
+from isometron.framework.box import SMALLEST_MM
 from isometron.framework.circles import face_at, face_like, flat_plane
 from isometron.perspective.conics import between, circle_arcs, points_at, straight
 from isometron.perspective.errors import VolumeError
-from isometron.perspective.eye import Array
+from isometron.perspective.eye import LARGEST_MM, Array
 from isometron.perspective.remembering import remembered
 from isometron.words import _, said
 
@@ -66,7 +67,7 @@ class Skin:
         if self.pattern not in PATTERNS:
             raise VolumeError(_("A skin is courses, tiles, boards or ribs: choose one of them."))
         sizes = (self.high_mm, self.long_mm)
-        if not all(math.isfinite(mm) and mm > 0 for mm in sizes):
+        if not all(SMALLEST_MM <= mm <= LARGEST_MM for mm in sizes):
             raise VolumeError(_("A skin needs a height and a length above 0: type, say, 20 cm."))
         if not 0 <= self.joint_mm < min(sizes):
             raise VolumeError(_("A joint is narrower than what it joins: type a smaller one."))

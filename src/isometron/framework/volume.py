@@ -13,7 +13,7 @@ from isometron.framework.bodies.cuts import Cut
 from isometron.framework.bodies.edging import Edging
 from isometron.framework.bodies.openings import Tunnel
 from isometron.framework.bodies.whole import Whole
-from isometron.framework.box import AXES, CORNERS
+from isometron.framework.box import AXES, CORNERS, SMALLEST_MM
 from isometron.framework.circles import FaceCircle
 from isometron.framework.face_rings import FaceRing
 from isometron.framework.kinds.block import BLOCK
@@ -28,9 +28,6 @@ from isometron.perspective.eye import LARGEST_MM, Array
 from isometron.perspective.lengths import write_number
 from isometron.perspective.remembering import forget
 from isometron.words import _
-
-SMALLEST_MM = 0.01
-"""A side thinner than a hair of ink is a slip of the keyboard."""
 
 LONGEST_NAME = 60
 """Longer names fit no list."""

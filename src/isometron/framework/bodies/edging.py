@@ -14,6 +14,7 @@ import numpy as np
 from isometron.framework.bodies.body import Body
 from isometron.framework.bodies.face_outlines import outline_of
 from isometron.framework.bodies.flat import solid_without
+from isometron.framework.box import SMALLEST_MM
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
 from isometron.words import _
@@ -45,7 +46,7 @@ class Edging:
     rounded: bool = False
 
     def __post_init__(self) -> None:
-        if not all(0 < mm <= LARGEST_MM for mm in (self.mm, self.other_mm)):
+        if not all(SMALLEST_MM <= mm <= LARGEST_MM for mm in (self.mm, self.other_mm)):
             raise VolumeError(_("An edge is taken off by a length above 0: type, say, 2 cm."))
         if self.rounded and self.mm != self.other_mm:
             raise VolumeError(_("A round edge reaches as far on both faces: type one length."))

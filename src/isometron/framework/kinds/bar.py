@@ -9,6 +9,7 @@ import numpy as np
 from isometron.framework.bodies import bent
 from isometron.framework.bodies.body import Body
 from isometron.framework.bodies.facets import AROUND, flat_triangles
+from isometron.framework.box import SMALLEST_MM
 from isometron.framework.circles import (
     FaceCircle,
     FacePlane,
@@ -60,7 +61,7 @@ class Bar(Unturned, Unleaning, Unoutlined, Uncarried, Boxed, OnFaces, Kind):
             raise VolumeError(_("A bent bar needs 2 to {most} points.").format(most=MOST_POINTS))
         if not all(math.isfinite(v) and abs(v) <= 100 for point in self.points for v in point):
             raise VolumeError(_("A point of a bar is not a place: give three numbers for each."))
-        if not all(0 < mm <= LARGEST_MM for mm in (self.thick_mm, self.wide_mm)):
+        if not all(SMALLEST_MM <= mm <= LARGEST_MM for mm in (self.thick_mm, self.wide_mm)):
             raise VolumeError(_("A bar has a thickness above 0: type, say, 2 cm."))
         if not 0 <= self.bend_mm <= LARGEST_MM or self.across not in (0, 1, 2):
             raise VolumeError(_("A bend has a radius of 0 or more: type, say, 5 cm."))
