@@ -20,6 +20,7 @@ from isometron.pages.page import (
     Area,
     Bookmark,
     Boxes,
+    Cubics,
     Disc,
     Item,
     Kept,
@@ -154,3 +155,27 @@ def test_words_flow_over_pages_with_their_numbers_and_are_found_by_title():
     )
     assert lowest >= MARGIN_MM - LEADING * 3.6
     assert all(len(line) for line in broken("a b " * 40, 20.0, 3.0))
+
+
+NOTHING = {
+    "lines": Lines(THICK, np.empty((0, 4))),
+    "arcs": Arcs(THICK, np.empty((0, 3, 3))),
+    "cubics": Cubics(THICK, np.empty((0, 4, 2))),
+    "area": Area("#204060", 1.0, list, list),
+    "boxes": Boxes("#000000", np.empty((0, 4))),
+    "no width": Boxes("#000000", np.array([[5.0, 5.0, 0.0, 0.0]])),
+    "words": Words("", (5.0, 5.0), 3.0),
+    "layer": Layer("nothing", ()),
+    "placed": Placed((), (3.0, 3.0), (0.0, 0.0, 0.0, 0.0)),
+    "kept": Kept("nothing", (0.0, 0.0, 1.0, 1.0), tuple),
+    "link to nowhere": Link((1.0, 1.0, 5.0, 5.0), "nobody has marked this"),
+    "far off": Disc("#804020", (1e5, -1e5), 1.0),
+}
+
+
+@pytest.mark.parametrize("name", NOTHING)
+def test_nothing_is_written_of_nothing(qapp, name):
+    page = Page(SIZE, (NOTHING[name],))
+    assert (raster_of(page, 2.0) == PAPER).all() and (painted(page) == PAPER).all()
+    ET.fromstring(svg.svg_of(page, name))
+    assert "/Annots" not in PdfReader(io.BytesIO(pdf.pdf_of(Pages(name, (page,))))).pages[0]

@@ -11,7 +11,9 @@ from isometron.words import _
 
 
 def exercises_svg(exercises: Sequence[Exercise], *, answers: bool = False) -> bytes:
-    """One page of exercises as SVG in true millimetres. Raises FileError for more of them."""
+    """One page of exercises as SVG in true millimetres. Raises FileError for more of them, or
+    none."""
+    _some(exercises)
     if len(exercises) > ON_PAGE:
         raise FileError(_("An SVG holds one page of two exercises: write more to a PDF."))
     (page,) = pages_of(exercises, answers=answers)
@@ -19,8 +21,14 @@ def exercises_svg(exercises: Sequence[Exercise], *, answers: bool = False) -> by
 
 
 def exercises_pdf(exercises: Sequence[Exercise], *, answers: bool = False) -> bytes:
-    """Exercises as PDF at 1 : 1, two on a page of A4."""
+    """Exercises as PDF at 1 : 1, two on a page of A4. Raises FileError for none."""
+    _some(exercises)
     return pdf.pdf_of(Pages(_title(exercises), pages_of(exercises, answers=answers)))
+
+
+def _some(exercises: Sequence[Exercise]) -> None:
+    if not exercises:
+        raise FileError(_("There is no exercise to write: ask for one at least."))
 
 
 def _title(exercises: Sequence[Exercise]) -> str:

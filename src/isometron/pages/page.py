@@ -97,7 +97,7 @@ class Picture(NamedTuple):
 
 
 class Link(NamedTuple):
-    """A box that leads to a bookmark of the same file; what has one page has no use for it."""
+    """A box that leads to a bookmark of the same file; nowhere when there is none of that key."""
 
     box: Box
     to: str

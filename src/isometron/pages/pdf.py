@@ -50,7 +50,7 @@ def pdf_of(pages: Pages) -> bytes:
     canvas.setTitle(pages.title)
     canvas.setCreator("Isometron")
     canvas.setViewerPreference("PrintScaling", "None")
-    hand = _Hand(canvas)
+    hand = _Hand(canvas, {mark.key for page in pages.pages for mark in page.bookmarks})
     for page in pages.pages:
         hand.page(page)
     canvas.save()
@@ -62,10 +62,10 @@ def _points(place: Sequence[float]) -> tuple[float, ...]:
 
 
 class _Hand:
-    """Draws items on a canvas; knows which it has drawn to be kept."""
+    """Draws items on a canvas; knows which it has drawn to be kept, and what links can lead to."""
 
-    def __init__(self, canvas: Any) -> None:
-        self._canvas = canvas
+    def __init__(self, canvas: Any, marked: set[str]) -> None:
+        self._canvas, self._marked = canvas, marked
         self._kept: set[str] = set()
 
     def page(self, page: Page) -> None:
@@ -106,6 +106,8 @@ class _Hand:
 
     @_draw.register
     def _(self, item: Cubics) -> None:
+        if not len(item.cubics):
+            return
         self._take(item.pencil)
         path = self._canvas.beginPath()
         placed = item.cubics * POINTS_PER_MM
@@ -167,6 +169,8 @@ class _Hand:
 
     @_draw.register
     def _(self, item: Link) -> None:
+        if item.to not in self._marked:
+            return
         left, bottom, wide, high = _points(item.box)
         self._canvas.linkRect("", item.to, (left, bottom, left + wide, bottom + high), thickness=0)
 

@@ -97,6 +97,8 @@ def _lines(item: Lines, on: _Canvas, by: Place) -> None:
 def _cubics(item: Cubics, on: _Canvas, by: Place) -> None:
     import cv2
 
+    if not len(item.cubics):
+        return
     run = np.rint(on.at(along_cubics(item.cubics, PARTS) + by) * (1 << FRACTION)).astype(np.int32)
     wide = max(on.thick(item.pencil.width_mm) - 2, 1)  # discs at its joints are wider than that
     cv2.polylines(on.pixels, [run], False, _rgb(item.pencil.colour), wide, shift=FRACTION)
@@ -106,7 +108,7 @@ def _cubics(item: Cubics, on: _Canvas, by: Place) -> None:
 def _arcs(item: Arcs, on: _Canvas, by: Place) -> None:
     curves, number = cubics(item.arcs, CUBIC_MM)
     begins = np.flatnonzero(begins_run(item.arcs)[number] & (np.diff(number, prepend=-1) > 0))
-    for run in np.split(curves, begins[1:]):
+    for run in np.split(curves, begins[1:]):  # one without a cubic where there is no arc
         _cubics(Cubics(item.pencil, run), on, by)
 
 

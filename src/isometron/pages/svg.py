@@ -83,6 +83,8 @@ class _Hand:
 
     @_draw.register
     def _(self, item: Cubics, group: ET.Element) -> None:
+        if not len(item.cubics):
+            return
         first, *others = item.cubics[0, 0], *item.cubics[:, 1:].reshape(-1, 2)
         curve = " ".join(map(self._place, others))
         path = {"d": f"M {self._place(first)} C {curve}", **self._own(item.pencil)}

@@ -56,6 +56,8 @@ def _arcs(item: Arcs, painter: QPainter, view: View) -> None:
 
 @_paint.register
 def _cubics(item: Cubics, painter: QPainter, view: View) -> None:
+    if not len(item.cubics):
+        return
     placed = view.to_device(item.cubics.reshape(-1, 4)).reshape(-1, 8).tolist()
     path = QPainterPath(QPointF(*placed[0][:2]))
     for curve in placed:

@@ -279,3 +279,18 @@ def test_a_booklet_tells_how_far_it_is_and_can_be_stopped():
     with watched(other), pytest.raises(StoppedError):
         booklet_of(one())
     assert other.told[-2] <= 0.6 < other.told[-1]
+
+
+def test_chapters_called_alike_are_each_found_and_a_hidden_one_is_led_to_by_nothing():
+    """Two legs have one title; their chapters are told apart, whatever of them is hidden."""
+    leg = case(name="Leg", z_mm=0.0)
+    both = sheet(leg, replace(leg, key=7, x_mm=700.0))
+    titles = [chapter.title for chapter in built(both).chapters]
+    last = [step.key for step in built(both).chapters[-2].steps]
+    hidden = both
+    for key in last:
+        hidden = building_edits.hide_step(hidden, key, True)
+    for document, missing in ((both, 0), (hidden, 1)):
+        file = PdfReader(io.BytesIO(booklet_of(document)))
+        assert len(file.outline) == len(titles) - missing
+        assert len(file.pages[0]["/Annots"]) == len(titles) - missing

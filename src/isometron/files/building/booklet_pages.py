@@ -98,7 +98,7 @@ class Blocks:
     def __init__(self, size: Place, stages: Stages, around: Rectangle) -> None:
         self.flow = Flow(size)
         self._stages, self._sheet = stages, stages.sheet
-        self._title = ""
+        self._title = self._chapter = ""
         spare = AROUND * self._sheet.width_mm
         wide, high = self._sheet.width_mm + spare, self._sheet.height_mm + spare
         self._part = (-spare, -spare, wide, high)
@@ -130,11 +130,12 @@ class Blocks:
         heading = 0.0 if block.title == self._title else 2.0 * TITLE_MM
         fresh = flow.needs(min(whole, 0.6 * flow.high) + heading)
         if fresh or block.title != self._title:
-            if block.title != self._title:
-                flow.mark(block.key, block.title)
             self._title = block.title
             flow.words(block.title, TITLE_MM, bold=True)
             flow.gap(0.5 * TITLE_MM)
+        if block.key != self._chapter:  # another one may have the same title
+            self._chapter = block.key
+            flow.mark(block.key, block.title)
         top = flow.y
         box = (flow.left, top - self._high, self._wide, self._high)
         self._look(block.stage, self._part, box, block.behind)
