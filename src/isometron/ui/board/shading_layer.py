@@ -1,6 +1,7 @@
 """Values and shadows on the board: worked out beside the window, laid over the standing picture."""
 
 from collections.abc import Callable
+from functools import partial
 from typing import NamedTuple
 
 from PyQt6.QtCore import QObject, QPointF, QRectF
@@ -9,6 +10,7 @@ from PyQt6.QtGui import QColor, QPainter, QPixmap
 from isometron.document.document import Document
 from isometron.drawing.dimension_marks import Label
 from isometron.drawing.layers import OBJECT, Layer
+from isometron.drawing.page import Known
 from isometron.drawing.pencils import Pencil
 from isometron.drawing.scene import Scene
 from isometron.perspective.errors import IsometronError
@@ -44,7 +46,9 @@ class ShadingLayer(QObject):
         super().__init__(parent)
         self._wishes = wishes
         self._changed = changed
-        self._beside: Beside[Wanted, Shown] = Beside(self, "shading", _worked_out, self._take)
+        known: Known = {}  # what stays of the other views is not worked out anew
+        work = partial(_worked_out, known=known)
+        self._beside: Beside[Wanted, Shown] = Beside(self, "shading", work, self._take)
         self._wanted: tuple[object, ...] | None = None
         self._next: Wanted | None = None
         self._shown: Shown | None = None
@@ -140,7 +144,7 @@ class ShadingLayer(QObject):
         return picture
 
 
-def _worked_out(wanted: Wanted) -> Shown:
+def _worked_out(wanted: Wanted, known: Known) -> Shown:
     from isometron.drawing.finish.weights import weighted_lines
     from isometron.drawing.layers import HATCHING, MIRROR_IMAGE, Given, layer_in
     from isometron.drawing.shading.areas import light_in_words
@@ -158,7 +162,7 @@ def _worked_out(wanted: Wanted) -> Shown:
             strokes += [(one.pencil, one.lines, one.arcs) for one in weighted_lines(scene, finish)]
         washes, numbers = washes_of(document, scene), numbers_of(document, scene)
         told = light_in_words(document, scene)
-        return Shown(scene, washes, strokes, numbers, _of_others(document), told=told)
+        return Shown(scene, washes, strokes, numbers, _of_others(document, known), told=told)
     except IsometronError as error:
         return Shown(scene, [], [], [], refused=str(error))
 
@@ -168,14 +172,14 @@ def _finishing(layer: Layer, document: Document) -> bool:
     return not layer.on_board or (layer is OBJECT and document.finish.weighted)
 
 
-def _of_others(document: Document) -> "tuple[list, list] | None":  # type: ignore[type-arg]
+def _of_others(document: Document, known: Known) -> "tuple[list, list] | None":  # type: ignore[type-arg]
     """Washes and strokes of the other views that only a finished sheet has."""
     if len(document.views) == 1:
         return None
     from isometron.drawing.page import cut_to, others_shown, washes_in, with_others
 
     washes, strokes = [], []
-    for shown in others_shown(document, {}):
+    for shown in others_shown(document, known):
         if document.light is not None:
             washes += washes_in(shown)
         for one in cut_to(shown, lambda layer: with_others(layer) and _finishing(layer, document)):
