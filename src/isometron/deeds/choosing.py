@@ -1,9 +1,11 @@
 """Deeds with what is chosen: choosing, grouping, copying."""
 
-from isometron.deeds.deed import ActsOn, Deed, plain
+from isometron.deeds.deed import ActsOn, Deed, Matter, plain
 from isometron.deeds.example import Example, box, two
 from isometron.document.edits import choosing, volume_edits
 from isometron.words import _
+
+MATTER = Matter.COPIES
 
 
 def _grouped() -> Example:

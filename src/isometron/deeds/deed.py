@@ -1,32 +1,59 @@
 """A deed: what it is called, what it acts on, what it asks for, and the edit it is.
 
-Pages, menus, keys and help read deeds; none of them says a second time what stands here. A deed is
-declared in a file of this room, in its DEEDS."""
+Slip, menus, keys, finder and help read deeds; none of them says a second time what stands here. A
+deed is declared in a file of this room, in its DEEDS; MATTER says what they are about."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import Enum
+from typing import Any, TypeVar
 
 from isometron.deeds.example import Example, box
 from isometron.document.document import Document, Edit
+from isometron.document.edits.shapes import bending, profiles, rounding
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.picks.face import FacePick
 from isometron.drawing.picks.pick import Pick
-from isometron.drawing.small import Small, small_of
+from isometron.drawing.picks.surface import SurfacePick
+from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM
 from isometron.words import _
 
+P = TypeVar("P", bound=Pick)
+
+
+class Matter(Enum):
+    """What deeds are about, in the order in which a slip shows them."""
+
+    SIZE = _("Size")
+    PLACE = _("Place")
+    SHAPE = _("Shape")
+    CUTS = _("Cuts")
+    OPENINGS = _("Openings")
+    CIRCLES = _("Circles, arches, knobs")
+    ROUNDS = _("Rounds")
+    PROFILE = _("Profile")
+    LINES = _("Lines and skins")
+    COPIES = _("Copies and groups")
+    ADD = _("Begin with")
+    AIDS = _("Drawing aids")
+
 
 class Measured(Enum):
-    """What the value of a parameter is: mm, degrees, a whole number, a share from 0 to 1, or the
-    number of a choice."""
+    """What the value of a parameter is: mm, degrees, a whole number, a share from 0 to 1, the
+    number of a choice; a side (mm, a Count or a NewModule); mm or a TypedAngle of a lean; words as
+    they were typed; or what stands for one of those that a document offers."""
 
     LENGTH = "length"
     ANGLE = "angle"
     COUNT = "count"
     SHARE = "share"
     CHOICE = "choice"
+    SIDE = "side"
+    LEAN = "lean"
+    WORDS = "words"
+    LISTED = "listed"
 
 
 RANGES = {
@@ -37,25 +64,42 @@ RANGES = {
 }
 """What any value of a parameter may be, where it says nothing narrower."""
 
+Offered = Sequence[tuple[str, int | None]]
+"""What there is to choose from on a sheet: in words, and what stands for it."""
+
 
 @dataclass(frozen=True)
 class Parameter:
     """What a deed asks for: its key (the English of what it is called), a sentence about it, what
-    it is measured in, what is proposed, the range it may have, or what there is to choose from."""
+    it is measured in, what is proposed, the range it may have, what there is to choose from
+    (always, or as a document `offers` it). label: the word before its field; now: what it is on a
+    sheet now, with what else is given (None: there is none)."""
 
     key: str
     tip: str
     measured: Measured
-    default: float = 0.0
+    default: Any = 0.0
     least: float | None = None
     most: float | None = None
     choices: tuple[str, ...] = ()
+    label: str = ""
+    now: "Callable[[Document, Given], Any] | None" = None
+    offers: Callable[[Document], Offered] | None = None
+    upright: bool = False
+    """Whether a length is measured upward."""
 
     @property
-    def range(self) -> tuple[float, float]:
-        """The least and the largest value."""
+    def called(self) -> str:
+        """What a person calls it."""
+        return self.label or _(self.key)
+
+    @property
+    def range(self) -> tuple[float, float] | None:
+        """The least and the largest value; None of what is no number."""
         if self.measured is Measured.CHOICE:
             return 0.0, len(self.choices) - 1.0
+        if self.measured not in RANGES:
+            return None
         least, most = RANGES[self.measured]
         return (
             least if self.least is None else self.least,
@@ -63,26 +107,78 @@ class Parameter:
         )
 
 
+def length(key: str, tip: str, default: float = 0.0, **own: Any) -> Parameter:
+    """A length that a deed asks for."""
+    return Parameter(key, tip, Measured.LENGTH, default, **own)
+
+
+def choice(key: str, tip: str, choices: Sequence[str], default: int = 0, **own: Any) -> Parameter:
+    """One of a few, by its number."""
+    return Parameter(key, tip, Measured.CHOICE, default, choices=tuple(choices), **own)
+
+
+def words(key: str, tip: str, default: str = "", **own: Any) -> Parameter:
+    """Words that the deed reads itself."""
+    return Parameter(key, tip, Measured.WORDS, default, **own)
+
+
+def listed(key: str, tip: str, offers: Callable[[Document], Offered], **own: Any) -> Parameter:
+    """One of those that the sheet has."""
+    return Parameter(key, tip, Measured.LISTED, None, offers=offers, **own)
+
+
+def other_volumes(document: Document) -> Offered:
+    """The volumes that are not in work."""
+    return [(v.name, i) for i, v in enumerate(document.volumes) if i != document.selected]
+
+
 class ActsOn(Enum):
-    """What must be there for a deed: nothing, a volume in work, several chosen volumes, one that is
-    in a group, an edge or a face that is picked, a picture in work."""
+    """What must be there for a deed: nothing, a volume in work, another one besides it, several
+    chosen volumes, one in a group, a copy; of the volume in work a cut, an opening, an axle, a
+    profile or a bent line; an edge or a face that is picked; a module, or a picture in work."""
 
     SHEET = "sheet"
     VOLUME = "volume"
+    OTHER = "another volume"
     VOLUMES = "volumes"
     GROUP = "group"
+    COPY = "copy"
+    CUT = "cut"
+    OPENING = "opening"
+    ROUND = "round"
+    PROFILE = "profile"
+    BAR = "bar"
     EDGE = "edge"
     FACE = "face"
+    MODULE = "module"
     PICTURE = "picture"
+
+
+PARTS = (ActsOn.EDGE, ActsOn.FACE)
+"""Parts of a volume that are picked: deeds with them come first."""
+
+
+def _of_volume(
+    what: Callable[[Volume], object],
+) -> Callable[[Document, Pick | None], bool]:
+    return lambda document, pick: document.volume is not None and bool(what(document.volume))
 
 
 READY: Mapping[ActsOn, Callable[[Document, Pick | None], bool]] = {
     ActsOn.SHEET: lambda document, pick: True,
     ActsOn.VOLUME: lambda document, pick: document.volume is not None,
+    ActsOn.OTHER: lambda document, pick: document.volume is not None and len(document.volumes) > 1,
     ActsOn.VOLUMES: lambda document, pick: len(document.chosen) > 1,
     ActsOn.GROUP: lambda document, pick: any(document.volumes[i].group for i in document.chosen),
+    ActsOn.COPY: lambda document, pick: any(document.volumes[i].like for i in document.chosen),
+    ActsOn.CUT: _of_volume(lambda volume: volume.cuts),
+    ActsOn.OPENING: _of_volume(lambda volume: volume.face_rings),
+    ActsOn.ROUND: _of_volume(rounding.turned_of),
+    ActsOn.PROFILE: _of_volume(profiles.profile_of),
+    ActsOn.BAR: _of_volume(bending.bar_of),
     ActsOn.EDGE: lambda document, pick: isinstance(pick, EdgePick),
-    ActsOn.FACE: lambda document, pick: isinstance(pick, FacePick),
+    ActsOn.FACE: lambda document, pick: isinstance(pick, FacePick | SurfacePick),
+    ActsOn.MODULE: lambda document, pick: bool(document.modules),
     ActsOn.PICTURE: lambda document, pick: bool(document.pictures),
 }
 
@@ -91,12 +187,17 @@ READY: Mapping[ActsOn, Callable[[Document, Pick | None], bool]] = {
 class Given:
     """What a deed is given: values by the keys of its parameters, and what is picked."""
 
-    values: Mapping[str, float] = field(default_factory=dict)
+    values: Mapping[str, Any] = field(default_factory=dict)
     pick: Pick | None = None
 
+    def typed(self, parameter: Parameter) -> Any:
+        """What is given for a parameter, as it was typed, else what is proposed."""
+        return self.values.get(parameter.key, parameter.default)
+
     def __getitem__(self, parameter: Parameter) -> float:
-        value = self.values.get(parameter.key, parameter.default)
-        least, most = parameter.range
+        """A number that is given, within its range. Raises VolumeError."""
+        value: float = self.typed(parameter)
+        least, most = parameter.range or (value, value)
         if not least <= value <= most:
             raise VolumeError(
                 _("“{what}” goes from {least} to {most}: give a value between them.").format(
@@ -113,13 +214,34 @@ class Given:
         """What is chosen, in English."""
         return parameter.choices[self.whole(parameter)]
 
+    def text(self, parameter: Parameter) -> str:
+        """The words that are given."""
+        return str(self.typed(parameter))
+
+    def one(self, parameter: Parameter, document: Document, otherwise: str) -> int:
+        """What stands for the one that is chosen of those a document offers. Raises VolumeError,
+        saying `otherwise`, where none is."""
+        number = self.typed(parameter)
+        offered = [one for _words, one in parameter.offers(document)] if parameter.offers else []
+        if number is None or number not in offered:
+            raise VolumeError(otherwise)
+        return int(number)
+
+    def picked(self, kind: type[P], otherwise: str) -> P:
+        """What is picked, of a kind. Raises VolumeError, saying `otherwise`, when it is not."""
+        if not isinstance(self.pick, kind):
+            raise VolumeError(otherwise)
+        return self.pick
+
 
 @dataclass(frozen=True)
 class Deed:
     """One deed. key: what it is known by; text: the words of its button or menu entry; tip: a whole
     sentence; name: what undo calls it; edit: document and what is given → document, raising an
     IsometronError that says what to change; parameters; acts_on: any of these will do; keys; shows:
-    the example that its drawing is made from."""
+    the example that its drawing is made from; told: what it will give, in words, before it is done;
+    finds: other words it is found by; in_place: whether it is one value of what is in work, typed
+    where it is read."""
 
     key: str
     text: str
@@ -130,6 +252,9 @@ class Deed:
     acts_on: tuple[ActsOn, ...] = (ActsOn.VOLUME,)
     keys: tuple[str, ...] = ()
     shows: Callable[[], Example] = box
+    told: Callable[[Document, Given], str] | None = None
+    finds: str = ""
+    in_place: bool = False
 
     def ready(self, document: Document, pick: Pick | None) -> bool:
         """Whether what it acts on is there."""
@@ -139,7 +264,8 @@ class Deed:
         """The edit, with what is given for its parameters. Raises VolumeError for a value out of
         its range."""
         for parameter in self.parameters:
-            given[parameter]
+            if parameter.range is not None:
+                given[parameter]
         return lambda document: self.edit(document, given)
 
 
@@ -148,7 +274,37 @@ def plain(edit: Edit) -> Callable[[Document, Given], Document]:
     return lambda document, given: edit(document)
 
 
-def drawing_of(deed: Deed) -> Small:
-    """What a deed's drawing shows: what it makes of its example."""
-    example = deed.shows()
-    return small_of(deed.with_given(Given(example.values, example.pick))(example.document))
+def in_place(
+    parameter: Parameter,
+    edit: Callable[[Document, Any], Document],
+    sample: Any,
+    *,
+    name: str = "",
+    acts_on: tuple[ActsOn, ...] = (ActsOn.VOLUME,),
+    shows: Callable[[], Example] = box,
+    finds: str = "",
+) -> Deed:
+    """One value of what is in work as a deed. sample: what its drawing gives it, on what `shows`
+    shows."""
+
+    def example() -> Example:
+        made = shows()
+        return Example(made.document, made.pick, {parameter.key: sample})
+
+    return Deed(
+        parameter.key,
+        parameter.called,
+        parameter.tip,
+        name or parameter.called,
+        lambda document, given: edit(document, given.typed(parameter)),
+        (parameter,),
+        acts_on,
+        shows=example,
+        finds=finds,
+        in_place=True,
+    )
+
+
+def of_volume(what: Callable[[Volume], Any]) -> Callable[[Document, Given], Any]:
+    """A value of the volume in work, for a parameter's `now`."""
+    return lambda document, given: None if document.volume is None else what(document.volume)

@@ -3,12 +3,14 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cache
+from typing import Any
 
 from isometron.document.document import Document
-from isometron.document.edits import choosing
+from isometron.document.edits import choosing, proportioning
 from isometron.document.edits.places.laying import add_box
-from isometron.document.edits.shapes import bending, shaping
+from isometron.document.edits.shapes import bending, rounding, shaping
 from isometron.drawing.picks.edge import EdgePick
+from isometron.drawing.picks.face import FacePick
 from isometron.drawing.picks.pick import Pick
 
 
@@ -18,7 +20,7 @@ class Example:
 
     document: Document
     pick: Pick | None = None
-    values: Mapping[str, float] = field(default_factory=dict)
+    values: Mapping[str, Any] = field(default_factory=dict)
 
 
 @cache
@@ -46,6 +48,24 @@ def upper_edge() -> Example:
 
 
 @cache
+def front_face() -> Example:
+    """A cube with its front picked."""
+    return Example(box().document, FacePick(0, 2))
+
+
+@cache
+def with_module() -> Example:
+    """A cube on a sheet that counts in a module."""
+    return Example(proportioning.type_module(box().document, "w = 62 mm"))
+
+
+@cache
+def wheel() -> Example:
+    """A wheel before us."""
+    return Example(rounding.add_round(Document(), "wheel"))
+
+
+@cache
 def bar() -> Example:
     """A bent bar."""
     section = bending.Section(8.0, 8.0, 20.0, True)
@@ -58,6 +78,6 @@ def tip() -> Example:
     return Example(shaping.make_pyramid(box().document))
 
 
-def box_with(**values: float) -> Example:
+def box_with(**values: Any) -> Example:
     """A cube, and values by the keys of parameters, a space for each _."""
     return Example(box().document, None, {key.replace("_", " "): v for key, v in values.items()})

@@ -3,7 +3,7 @@
 from functools import cache
 
 from isometron import deeds as room
-from isometron.deeds.deed import Deed
+from isometron.deeds.deed import Deed, Matter
 from isometron.folders import modules_of
 
 
@@ -17,6 +17,12 @@ def deeds() -> dict[str, Deed]:
                 raise KeyError(f"two deeds are called {deed.key!r}")
             found[deed.key] = deed
     return found
+
+
+@cache
+def matters() -> dict[str, Matter]:
+    """What every deed is about, by its key: what its file says."""
+    return {one.key: file.MATTER for file in modules_of(room) for one in getattr(file, "DEEDS", ())}
 
 
 def deed(key: str) -> Deed:

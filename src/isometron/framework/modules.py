@@ -5,6 +5,7 @@ import re
 from collections import ChainMap
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, replace
+from typing import NamedTuple
 
 from isometron.framework.box import AXES
 from isometron.perspective.errors import LengthError, VolumeError
@@ -22,6 +23,12 @@ MOST_ADDED = 6
 
 _KEY = re.compile(r" #\d+(?=\.)")
 _NAME = re.compile(r"[^\W\d_][\w\- ]*")
+
+
+class NewModule(NamedTuple):
+    """A module made where a side is typed: w = 62 cm."""
+
+    text: str
 
 
 @dataclass(frozen=True)

@@ -4,6 +4,7 @@ import math
 import re
 from collections.abc import Mapping
 from fractions import Fraction
+from typing import NamedTuple
 
 from isometron.perspective.errors import LengthError
 from isometron.perspective.reckoning import reckon, reckon_number
@@ -19,6 +20,12 @@ RULER_LADDERS = {
 }
 """Divisions a drawn ruler may have, finest first: their length in its unit, how many make a middle
 one, and how many a numbered one."""
+
+
+class TypedAngle(NamedTuple):
+    """Degrees typed where a length could stand."""
+
+    deg: float
 
 
 def ruler_unit_mm(unit: str) -> float:

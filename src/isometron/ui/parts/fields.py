@@ -1,7 +1,6 @@
 """Fields that take numbers as people write them."""
 
 from collections.abc import Callable, Mapping
-from typing import NamedTuple
 
 from PyQt6.QtCore import QEvent, QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import (
@@ -17,10 +16,11 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QComboBox, QLineEdit
 
-from isometron.framework.modules import Count, read_dimension, write_count
+from isometron.framework.modules import Count, NewModule, read_dimension, write_count
 from isometron.perspective.errors import IsometronError, LengthError
 from isometron.perspective.lengths import (
     MM_PER,
+    TypedAngle,
     read_angle,
     read_fraction,
     read_length,
@@ -65,18 +65,6 @@ def _commands(event: QKeyEvent) -> bool:
 def _undoes(event: QKeyEvent) -> bool:
     """Whether keys ask to undo or to do again."""
     return any(event.matches(one) for one in UNDOING)
-
-
-class TypedAngle(NamedTuple):
-    """Degrees typed where a length could stand."""
-
-    deg: float
-
-
-class NewModule(NamedTuple):
-    """A module made where it is typed: w = 62 cm."""
-
-    text: str
 
 
 Typed = float | Count | TypedAngle | NewModule

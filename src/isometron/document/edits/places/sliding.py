@@ -49,6 +49,46 @@ class FaceGrip:
     targets: Stops = NOWHERE
 
 
+def side_of(volume: Volume, face: int) -> int:
+    """The side of its box (x=0, x=1, y=0, y=1, base, top) a face looks to most nearly."""
+    normal = volume.bare.normals[face]
+    axis = int(np.abs(normal).argmax())
+    return 2 * axis + int(normal[axis] > 0)
+
+
+def _cut_behind(volume: Volume, face: int) -> int | None:
+    """The cut a face belongs to; None for a face of the volume itself."""
+    normal, (axis, positive) = volume.bare.normals[face], divmod(side_of(volume, face), 2)
+    at = float(volume.bare.middle_of(face)[axis]) / volume.sides[axis]
+    if volume.cuts and 1e-9 < at < 1 - 1e-9 and abs(normal[axis]) > 1 - 1e-9:
+        return _cut_with(volume, axis, at, positive=bool(positive))
+    return None
+
+
+def side_across(document: Document, index: int, face: int) -> float:
+    """The side that changes when a face is pushed, true mm."""
+    volume = document.volumes[index]
+    axis, positive = divmod(side_of(volume, face), 2)
+    grip = FaceGrip(index, axis, bool(positive), _cut_behind(volume, face), np.zeros(3))
+    return gripped_mm(document, grip)
+
+
+def push_face(document: Document, index: int, face: int, mm: float) -> Document:
+    """A face pushed outward by true mm (inward below nought); the opposite side stays.
+
+    Raises VolumeError when nothing would be left, or for a face of a turned cut.
+    """
+    volume = document.volumes[index]
+    axis, positive = divmod(side_of(volume, face), 2)
+    cut = _cut_behind(volume, face)
+    if cut is not None:
+        grip = FaceGrip(index, axis, bool(positive), cut, np.zeros(3))
+        return _cut_moved(document, grip, mm)
+    corner = 0 if positive else 1 << axis
+    grown = volume.resized(axis, volume.sides[axis] + mm, fixed_corner=corner)
+    return document.with_volume(index, grown)
+
+
 def grip_face(document: Document, index: int, face: int, place_mm: Place) -> FaceGrip:
     """Take hold of a face of a volume where it is drawn at a place of the sheet.
 
@@ -56,13 +96,8 @@ def grip_face(document: Document, index: int, face: int, place_mm: Place) -> Fac
     a turned cut, which slide along none.
     """
     volume = document.volumes[index]
-    normal = volume.bare.normals[face]
-    axis = int(np.abs(normal).argmax())
-    positive = bool(normal[axis] > 0)
-    at = float(volume.bare.middle_of(face)[axis]) / volume.sides[axis]
-    cut = None
-    if volume.cuts and 1e-9 < at < 1 - 1e-9 and abs(normal[axis]) > 1 - 1e-9:
-        cut = _cut_with(volume, axis, at, positive=positive)
+    axis, is_far = divmod(side_of(volume, face), 2)
+    positive, cut = bool(is_far), _cut_behind(volume, face)
     held = _held(document, volume, face, place_mm)
     outward = volume.pose[1][axis] * (1.0 if positive else -1.0)
     base, side = float(held @ outward), volume.sides[axis]

@@ -74,7 +74,7 @@ def bar_through(document: Document, text: str, section: Section) -> Document:
     away and up: ``0 0 0, 30 0 0, 30 0 20``. Its box becomes theirs and the section's; a bar keeps
     its own section. Raises VolumeError for what is no line."""
     index, volume = in_work(document)
-    own = _bar_of(volume)
+    own = bar_of(volume)
     if own is not None:
         section = Section(own.thick_mm, own.wide_mm, own.bend_mm, own.round)
     triples = read_pairs(text)
@@ -104,7 +104,7 @@ def change_section(document: Document, section: Section) -> Document:
     """The bar in work with another section, along the same line in the same box. Raises VolumeError
     where it has no room, and for a volume that is no bar."""
     index, volume = in_work(document)
-    bar = _bar_of(volume)
+    bar = bar_of(volume)
     if bar is None:
         raise VolumeError(_("Only a bent bar has a section: bend one first."))
     thick, wide, bend, is_round = section
@@ -112,14 +112,14 @@ def change_section(document: Document, section: Section) -> Document:
     return document.with_volume(index, _bare(volume, changed))
 
 
-def _bar_of(volume: Volume) -> Bar | None:
+def bar_of(volume: Volume) -> Bar | None:
     """The bar that a volume is, None of another one."""
     return volume.shape if isinstance(volume.shape, Bar) else None
 
 
 def points_in_words(volume: Volume, unit: str) -> str:
     """The points of a bar as they could be typed; "" of another volume."""
-    shape = _bar_of(volume)
+    shape = bar_of(volume)
     if shape is None:
         return ""
     places = shape.places(volume.sides)

@@ -7,9 +7,9 @@ from isometron.deeds.table import deed
 from isometron.document.document import Document
 from isometron.document.edits.shapes import bending, building_parts, shaping
 from isometron.framework.kinds.kind import RECTANGLE
-from isometron.perspective.lengths import write_length
+from isometron.perspective.lengths import TypedAngle, write_length
 from isometron.ui.parts.card import Shown
-from isometron.ui.parts.fields import LeanField, TypedAngle
+from isometron.ui.parts.fields import LeanField
 from isometron.ui.parts.page import Page
 from isometron.ui.parts.rows import (
     Entry,

@@ -8,7 +8,7 @@ from isometron.document.edits.places.origin import move_from_origin, place_from_
 from isometron.document.edits.proportioning import known_lengths
 from isometron.drawing.measures import from_near_corner
 from isometron.framework.box import AXES
-from isometron.framework.modules import Count
+from isometron.framework.modules import Count, NewModule
 from isometron.perspective.errors import LengthError
 from isometron.perspective.lengths import read_ratio, read_three_lengths
 from isometron.ui.cards.volumes.shares import Shares
@@ -17,7 +17,6 @@ from isometron.ui.parts.fields import (
     AngleField,
     DimensionField,
     LengthField,
-    NewModule,
     NumberField,
 )
 from isometron.ui.parts.page import Page, not_yet, proportion_of
