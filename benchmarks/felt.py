@@ -251,8 +251,8 @@ def vars_of(document: Document) -> dict[str, object]:
 
 def radius_of_sixty(rounds: int) -> Figures:
     felt = Felt(stations(60))
-    felt.bench.open_tab("rounds")
-    card = felt.bench.card("rounds")
+    felt.bench.open_place("build")
+    card = felt.bench.card("build")
     card.open_page(3)
     felt.bench.settle()
     QApplication.processEvents()

@@ -59,7 +59,7 @@ def main() -> None:
     settings = QSettings(str(place.with_suffix(".ini")), QSettings.Format.IniFormat)
     bench = Bench(Document(), settings=settings)
     bench.show()
-    bench.open_tab("picture")
+    bench.open_place("picture")
     bench.settle()
     empty = resident()
     begin = time.perf_counter()

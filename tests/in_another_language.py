@@ -52,8 +52,8 @@ from isometron.remarks.second_look import second_look
 from isometron.ui.bench.app import application
 from isometron.ui.bench.commands.help_pages import about_page, keys_page
 from isometron.ui.bench.commands.table import COMMANDS
+from isometron.ui.bench.place_table import PLACES
 from isometron.ui.bench.starter_dialog import StarterDialog
-from isometron.ui.bench.tab_table import TABS
 from isometron.ui.bench.window import Bench
 
 FREE = {
@@ -115,8 +115,8 @@ def main() -> None:
         settings = QSettings(f"{sys.argv[1]}/s.ini", QSettings.Format.IniFormat)
         bench = Bench(document, settings=settings, called=sample)
         bench.show()
-        for tab in TABS:
-            bench.open_tab(tab.key)
+        for tab in PLACES:
+            bench.open_place(tab.key)
             card = bench.open_card
             for leaf in range(len(getattr(card, "LEAVES", (0,)))):
                 if hasattr(card, "open_page"):

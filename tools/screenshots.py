@@ -102,7 +102,7 @@ def main() -> None:
 
     down = volume_edits.make_cube(take_stance(sample_sheet(), LOOKING_DOWN))
     bench = open_bench(down)
-    bench.open_tab("eye")
+    bench.open_place("stand")
     take(bench, "three-point")
 
     inches = sheet_edits.set_ruler(sheet_edits.set_unit(down, "in"), 24 * 25.4)
@@ -122,7 +122,7 @@ def main() -> None:
     take(bench, "crawler")
 
     bench = open_bench(choosing.choose_all(sample_sheet("observing chair")), "observing chair")
-    bench.card("volumes").open_page(7)
+    bench.card("build").open_page(7)
     take(bench, "chair")
 
     app.processEvents()
@@ -131,7 +131,7 @@ def main() -> None:
     photograph()
     own_sketch()
     bench = open_bench(sample_sheet("crawler in the sun"), "crawler in the sun")
-    bench.open_tab("light")
+    bench.open_place("finish")
     take(bench, "light")
     views()
     practice()
@@ -143,11 +143,11 @@ def views() -> None:
     page = lighting.set_light(sample_sheet("crawler page"), Sun(255.0, 40.0))
     page = lighting.set_shading(page, steps=6)
     bench = open_bench(finishing.set_finish(page, weighted=True), "crawler page")
-    bench.open_tab("eye")
+    bench.open_place("stand")
     bench.open_card.open_page(1)
     take(bench, "views")
     bench = open_bench(sample_sheet("curved crawler"), "curved crawler")
-    bench.open_tab("eye")
+    bench.open_place("stand")
     bench.open_card.open_page(1)
     take(bench, "curved")
 
@@ -183,14 +183,14 @@ def practice() -> None:
                 entry = Entry(f"{day}T20:00:00", "sheet", name, {"words": "saved"}, "sheet")
                 log.add(entry, small_picture(sample_sheet(name)))
         bench = open_bench(sample_sheet("supply crawler"), "supply crawler")
-        bench.open_tab("practice")
+        bench.open_place("practice")
         card = bench.open_card
         card._begin(Series(person, 4711, "cube"))
         card.sheet.set_places(SampleHand(-7.0, 2.0, 3).answer(card.exercise).places)
         card.go_on()
         take(bench, "practice")
         bench = open_bench(sample_sheet("supply crawler"), "supply crawler")
-        bench.open_tab("practice")
+        bench.open_place("practice")
         card = bench.open_card
         exercises = [drill_of("cube3").exercise(12 + n, 0.4) for n in (0, 1)]
         answers = [SampleHand(2.0, 1.0, n).answer(one) for n, one in enumerate(exercises)]
@@ -198,7 +198,7 @@ def practice() -> None:
         card.begin_brought(read_page(photographed(exercises, answers, drawn)))
         take(bench, "on-paper")
         bench = open_bench(sample_sheet("supply crawler"), "supply crawler")
-        bench.open_tab("log")
+        bench.open_place("practice")
         take(bench, "log")
 
 
@@ -225,7 +225,7 @@ def openings() -> None:
     walls = skinning.surfaces_of(shed.volume, "upright")
     shed = skinning.lay_skins(shed, walls, Skin(0, "boards", 160.0, 160.0))
     bench = open_bench(sheet_edits.show_see_through(shed, False), "generator shed")
-    bench.card("volumes").open_page(3)
+    bench.card("build").open_page(3)
     take(bench, "openings")
 
 
@@ -234,7 +234,7 @@ def rounds() -> None:
     crawler = sample_sheet("supply crawler")
     wheel = next(i for i, v in enumerate(crawler.volumes) if v.name == "Front wheel")
     bench = open_bench(replace(crawler, selected=wheel), "supply crawler")
-    bench.open_tab("rounds")
+    bench.open_place("build")
     take(bench, "ellipse")
 
 
@@ -257,11 +257,11 @@ def photograph() -> None:
     axle = likely_axle(picture, wheel, read)
     document = marking.add_round(document, wheel, axle, "front wheel")
     bench = open_bench(document, "supply crawler")
-    bench.open_tab("picture")
+    bench.open_place("picture")
     take(bench, "picture")
 
     bench = open_bench(lay_sheet(document), "supply crawler")
-    bench.open_tab("volumes")
+    bench.open_place("build")
     take(bench, "laid")
 
 
@@ -272,7 +272,7 @@ def own_sketch() -> None:
     picture = own_sheet(content, SKETCH_SAMPLE, corners, size_of("A3", corners))
     document = as_framework(bringing.bring_picture(sample_sheet(SKETCH_SHEET), picture))
     bench = open_bench(document, SKETCH_SHEET)
-    bench.open_tab("picture")
+    bench.open_place("picture")
     bench.card("picture").open_page(3)
     bench.settle()
     take(bench, "sketch")
@@ -283,16 +283,16 @@ def build_order() -> None:
     crawler = sample_sheet("supply crawler")
     for key, name in (("v2.circle-1.touching", "build-order"),):
         bench = open_bench(crawler, "supply crawler")
-        bench.open_tab("building")
+        bench.open_place("draw")
         bench.settle()
-        card = bench.card("building")
+        card = bench.card("draw")
         card.steps.choose_key(next(s.key for s in card.order.steps if s.key.endswith(key)))
         take(bench, name)
 
     bench = open_bench(sample_sheet("observing chair"), "observing chair")
-    bench.open_tab("building")
+    bench.open_place("draw")
     bench.settle()
-    card = bench.card("building")
+    card = bench.card("draw")
     card.steps.choose_key(card.order.steps[19].key)
     card.follow_on_paper()
     card.page.showNormal()

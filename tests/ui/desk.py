@@ -125,12 +125,54 @@ class Desk:
         x, y = ring.mean(axis=0)
         return self.board.view.point((float(x), float(y))).toPoint()
 
-    def page(self, number, tab="volumes"):
-        """Open a page of the Volumes card, or of another one."""
-        self.bench.open_tab(tab)
-        self.bench.card(tab).open_page(number)
+    @property
+    def slip(self):
+        return self.bench.slip
+
+    def page(self, number, place):
+        """Open a page of the card of a place."""
+        self.bench.open_place(place)
+        self.bench.card(place).open_page(number)
         self.settle()
-        return self.bench.card(tab).page(number)
+        return self.bench.card(place).page(number)
+
+    def deed(self, key, **values):
+        """Open the fields of a deed; with values, fill them in and do it."""
+        from isometron.deeds.table import deed
+
+        self.settle()
+        if not deed(key).parameters:
+            self.bench.do_deed(deed(key))
+            self.settle()
+            return None
+        assert self.bench.do_deed(deed(key)), self.board.plate.text()
+        self.settle()
+        panel = self.slip.panel
+        for name, value in values.items():
+            self.fill(panel, name.replace("_", " "), value)
+        if values:
+            self.do(panel)
+        return panel
+
+    def fill(self, panel, name, value):
+        """Fill a field in: words are typed, the others of a choice are taken by their words."""
+        from PyQt6.QtWidgets import QComboBox
+
+        field = panel[name]
+        if isinstance(field, QComboBox):
+            field.setCurrentIndex(value if isinstance(value, int) else field.findText(value))
+            field.activated.emit(field.currentIndex())
+        else:
+            field.setFocus()
+            field.selectAll()
+            QTest.keyClicks(field, value)
+            QTest.keyClick(field, Qt.Key.Key_Tab)
+        self.settle()
+
+    def do(self, panel):
+        """Return, with the keyboard in the fields of a deed."""
+        QTest.keyClick(panel, Qt.Key.Key_Return)
+        self.settle()
 
     def write(self, field, text):
         """Type into a field that is on the screen and press Return."""
@@ -141,23 +183,22 @@ class Desk:
         self.settle()
 
     def field(self, name):
+        """The field of a value, on the slip or on the card of the eye."""
+        from isometron.deeds.table import deeds
         from isometron.ui.parts.fields import NumberField
 
-        self.bench.card("eye"), [self.bench.card("volumes").page(n) for n in range(8)]
+        if name in deeds():
+            return self.slip.row(name).asked.widget
+        self.bench.card("stand")
         return next(f for f in self.bench.findChildren(NumberField) if f.objectName() == name)
 
     def type(self, name, text):
         """Type into a field and press Return."""
-        field = self.field(name)
-        in_eye = self.bench.card("eye").isAncestorOf(field)
-        self.bench.open_tab("eye" if in_eye else "volumes")
-        if not in_eye:
-            self.bench.card("volumes").open_page(self.bench.card("volumes").page_of(field))
-        field.setFocus()
-        field.selectAll()
-        QTest.keyClicks(field, text)
-        QTest.keyClick(field, Qt.Key.Key_Return)
+        from isometron.deeds.table import deeds
+
+        self.bench.open_place("build" if name in deeds() else "stand")
         self.settle()
+        self.write(self.field(name), text)
 
     def press(self, words):
         """Press the visible button with these words."""

@@ -47,7 +47,7 @@ class Hands:
 
     def write(self, page, key, text):
         self.actions += 1
-        self.at.write(self.at.bench.card("volumes").page(page)[key], text)
+        self.at.write(self.at.bench.card("build").page(page)[key], text)
 
     def choose(self, page, key, index):
         """One of a choice."""
@@ -60,9 +60,9 @@ class Hands:
     def click_in_list(self, name):
         """A volume in the list."""
         self.actions += 1
-        self.at.bench.open_tab("volumes")
+        self.at.bench.open_place("build")
         self.at.settle()
-        shown = self.at.bench.card("volumes").list
+        shown = self.at.bench.card("build").list
         row = [volume.name for volume in self.at.document.volumes].index(name)
         shown.scrollTo(shown.model().index(row, 0))
         place = shown.visualRect(shown.model().index(row, 0)).center() - QPoint(70, 0)
@@ -199,8 +199,8 @@ def survey_saloon(hands):
 def observing_chair(hands):
     """The observing chair: a back of four slats between posts, upright sheet, high eye."""
     hands.actions += 2  # the Eye tab, and its choice
-    hands.at.bench.open_tab("eye")
-    card = hands.at.bench.card("eye")
+    hands.at.bench.open_place("stand")
+    card = hands.at.bench.card("stand")
     every = card.findChildren(Choice)
     turn = next(one for one in every if one.accessibleName() == "Upright or lying")
     turn.setCurrentIndex(1)

@@ -39,8 +39,8 @@ def test_a_blank_sheet_says_how_to_begin_until_the_first_mark(desk):
     at.settle()
     assert begin.isVisible()
     add = next(button for button in begin.findChildren(QPushButton) if button.text() == "Add a box")
-    for leave in (lambda: at.bench.open_tab("practice"), add.click):
-        at.bench.open_tab("volumes")
+    for leave in (lambda: at.bench.open_place("practice"), add.click):
+        at.bench.open_place("build")
         add.setFocus()
         leave()
         at.settle()

@@ -20,8 +20,8 @@ from isometron.ui.bench.app import application
 from isometron.ui.bench.commands.help_pages import HelpPage, about_page, keys_page
 from isometron.ui.bench.commands.table import COMMANDS, CONTEXT
 from isometron.ui.bench.found import FoundDialog
+from isometron.ui.bench.place_table import PLACES
 from isometron.ui.bench.rescue import Rescue
-from isometron.ui.bench.tab_table import TABS
 from isometron.ui.board.desk import Surroundings
 from isometron.ui.board.standing_layer import StandingLayer
 from isometron.ui.board.tools import CARRY, LAY_EDGE, MEASURE
@@ -147,8 +147,8 @@ def test_no_words_are_cut_on_any_tab_at_any_size(desk, monkeypatch, request, siz
     at = desk(take_stance(sample_sheet("red lamp"), LOOKING_DOWN))
     at.bench.resize(*SIZES[size])
     at.run(unit)
-    for tab in TABS:
-        at.bench.open_tab(tab.key)
+    for tab in PLACES:
+        at.bench.open_place(tab.key)
         at.settle()
         card = at.bench.open_card
         for page in range(len(getattr(card, "LEAVES", ())) or 1):
@@ -339,7 +339,7 @@ def test_strange_views_are_painted_without_a_slip(desk):
     for change in views:
         odd = at.document.with_eye(replace(sample_sheet().eye, **change))
         at.bench.session.edit("look oddly", lambda _, odd=odd: odd)
-        at.bench.open_tab("eye")
+        at.bench.open_place("stand")
         at.settle()
         for widget in (at.board, at.bench.plan, at.bench.side):
             assert not widget.grab().isNull()
@@ -375,7 +375,7 @@ def test_the_menu_under_the_pointer_speaks_of_what_lies_there(desk, monkeypatch)
     monkeypatch.setattr(QMenu, "popup", lambda menu, at: None)
     at = desk(sheet(case(), case(name="Tin", x_mm=900.0, key=1)))
     at.bench.plan.grab()
-    rows = at.bench.card("volumes").list
+    rows = at.bench.card("build").list
     places = {
         "board": (at.board, at.face_place(1, 2)),
         "list": (rows, rows.visualRect(rows.rows.index(1)).center()),

@@ -25,13 +25,13 @@ from tests.scenes import case, sheet
 @pytest.fixture
 def bench(desk):
     at = desk(sheet(case(z_mm=0.0), case(name="Tin", x_mm=700.0, yaw_deg=-15.0, z_mm=0.0)))
-    at.bench.open_tab("building")
+    at.bench.open_place("draw")
     at.settle()
     return at
 
 
 def card_of(at):
-    return at.bench.card("building")
+    return at.bench.card("draw")
 
 
 def test_steps_are_played_forward_and_back_by_keys(bench):
@@ -44,7 +44,7 @@ def test_steps_are_played_forward_and_back_by_keys(bench):
     assert new == {m.name for m in card.order.steps[7].moves if m.name.startswith("l")}
     bench.run("Step before")
     assert card.steps.number == 6
-    bench.bench.open_tab("volumes")
+    bench.bench.open_place("build")
     assert bench.board._stage is None
 
 

@@ -9,7 +9,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QLineEdit, QPushButton
 
 from isometron.files.sheet_file import sample_sheet, sheet_as_text, sheet_from_text
-from isometron.ui.bench.tab_table import TABS
+from isometron.ui.bench.place_table import PLACES
 
 KEEPS_OUT = {"Leave", "New", "Print…", "Open…"}
 """Commands that leave the sheet or wait for an answer."""
@@ -65,8 +65,8 @@ def act(at, rng):
             deed += f" {text} into {field.objectName()}"
             at.write(field, text)
     elif deed == "tab":
-        key = rng.choice(TABS).key
-        at.bench.open_tab(key)
+        key = rng.choice(PLACES).key
+        at.bench.open_place(key)
         if hasattr(at.bench.card(key), "open_page"):
             at.bench.card(key).open_page(rng.randrange(len(at.bench.card(key).LEAVES)))
     else:

@@ -15,8 +15,8 @@ from isometron.files.sheet_file import read_sheet
 from isometron.ui.bench.asking import Asking, Unsaved
 from isometron.ui.bench.commands.help_pages import about_page, here_page, keys_page
 from isometron.ui.bench.commands.table import COMMANDS
+from isometron.ui.bench.place_table import PLACES
 from isometron.ui.bench.starter_dialog import StarterDialog
-from isometron.ui.bench.tab_table import TABS
 from isometron.ui.board.handles.table import KINDS
 from isometron.ui.parts.theme import LIGHT_ROOM
 
@@ -167,10 +167,10 @@ def test_a_starter_shows_its_picture_and_takes_only_numbers_that_can_be(desk, st
 
 
 @pytest.mark.sample(4)
-@pytest.mark.parametrize("tab", [tab.key for tab in TABS])
+@pytest.mark.parametrize("tab", [tab.key for tab in PLACES])
 def test_help_speaks_of_what_has_the_keyboard_first(desk, tab):
     at = desk()
-    at.bench.open_tab(tab)
+    at.bench.open_place(tab)
     card = at.bench.open_card
     for number in range(len(getattr(card, "LEAVES", ())) or 1):
         if hasattr(card, "open_page"):

@@ -35,7 +35,7 @@ def drawn(at):
 def fields_of(at, tab):
     """The fields of every page of a tab, one page after the other."""
     card = at.bench.card(tab)
-    at.bench.open_tab(tab)
+    at.bench.open_place(tab)
     for page in range(len(getattr(card, "LEAVES", [0]))):
         if hasattr(card, "open_page"):
             card.open_page(page)
@@ -77,7 +77,7 @@ def test_a_value_typed_again_moves_nothing_and_another_can_be_undone(desk, numbe
     at = desk(sheet(kinds.volume(kind, sides, z_mm=0.0)))
     fields = list(fields_of(at, "volumes"))[number % 61 :: many(61, 1)]
     tried = 0
-    for page in range(len(at.bench.card("volumes").LEAVES)):
+    for page in range(len(at.bench.card("build").LEAVES)):
         at.page(page)
         for field in fields:
             if ready(field):

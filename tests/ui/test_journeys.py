@@ -2,6 +2,7 @@ import math
 
 import numpy as np
 import pytest
+from isometron.ui.bench.tab_table import number_of
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
@@ -17,7 +18,6 @@ from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import read_sheet, sample_sheet
 from isometron.perspective.eye import eye_level
 from isometron.ui.bench.asking import Unsaved
-from isometron.ui.bench.tab_table import number_of
 from isometron.ui.board.tools import LAY_EDGE
 
 
@@ -237,13 +237,13 @@ def test_what_is_no_number_is_marked_and_told_and_changes_nothing(desk):
 
 def test_the_proportion_is_typed_and_the_list_chooses(desk):
     at = desk()
-    ratio = at.bench.card("volumes").page(0)["width : depth : height"]
+    ratio = at.bench.card("build").page(0)["width : depth : height"]
     ratio.setFocus()
     ratio.selectAll()
     QTest.keyClicks(ratio, "4 : 2 : 1")
     QTest.keyClick(ratio, Qt.Key.Key_Return)
     assert at.document.volume.sides == pytest.approx((720.0, 360.0, 180.0))
-    row = at.bench.card("volumes").list
+    row = at.bench.card("build").list
     QTest.mouseClick(row.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(40, 40))
     at.settle()
     assert at.document.volume.name == "Bench"

@@ -88,7 +88,7 @@ def test_circles_are_drawn_on_the_ends_of_a_round_body_and_on_a_picked_face(desk
     circle = at.document.volume.circles[0]
     assert (circle.face, circle.radius_mm, circle.shares) == (5, 40.0, (1.0, 0.5))
     at.press("Clear")
-    card = at.bench.card("rounds")
+    card = at.bench.card("build")
     card.form.setCurrentText("cylinder")
     at.press("Make it so")
     page = at.page(FACES, "rounds")

@@ -4,6 +4,7 @@ import struct
 import zlib
 
 import pytest
+from isometron.ui.bench.tab_table import number_of
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent, QImage
 from PyQt6.QtTest import QTest
@@ -19,7 +20,6 @@ from isometron.stand_ins.camera import Camera, truth
 from isometron.stand_ins.hand import Hand as DrawingHand
 from isometron.stand_ins.hand import Mistake, sketch
 from isometron.ui.bench import waiting
-from isometron.ui.bench.tab_table import number_of
 from isometron.ui.board.pictures import tools
 from isometron.ui.cards.second_look import SecondLookStrip
 
@@ -227,7 +227,7 @@ def test_the_picture_goes_out_with_the_sheet_only_when_it_is_wanted(pinned, tmp_
     sizes = {}
     for sent in (False, True):
         if sent:
-            at.bench.open_tab("picture")
+            at.bench.open_place("picture")
             hand.page(4)
             hand.press("Goes out")
         for ending in ("svg", "pdf", "png"):
@@ -259,7 +259,7 @@ def test_a_damaged_picture_in_a_sheet_harms_nothing(desk, tmp_path, content):
     path = tmp_path / "broken.isometron"
     write_sheet(bring_picture(Document(), picture), path)
     at = desk(read_sheet(path), path)
-    at.bench.open_tab("picture")
+    at.bench.open_place("picture")
     at.settle()
     at.bench.grab()
     at.run("Find lines anew")
@@ -267,7 +267,7 @@ def test_a_damaged_picture_in_a_sheet_harms_nothing(desk, tmp_path, content):
     board = at.bench.picture_board
     board.arm(tools.EDGE)
     at.drag(board.view.point((10.0, 10.0)), (60, 5), on=board)
-    at.bench.open_tab("eye")
+    at.bench.open_place("stand")
     for ending in ("pdf", "png", "svg"):
         at.answers.draws = tmp_path / f"out.{ending}"
         at.run("Draw to a file…")
@@ -315,7 +315,7 @@ def test_a_sketch_of_ones_own_is_straightened_judged_and_its_corrections_written
     at.run("Save")
     assert read_sheet(tmp_path / "judged.isometron") == at.document
     other = desk(sample_sheet())
-    other.bench.open_tab("picture")
+    other.bench.open_place("picture")
     other.bench.keeping.straighten("A3")
     assert "No picture lies" in other.answers.told[0]
 

@@ -31,7 +31,7 @@ from tests.scenes import case, sheet
 def card(desk, tmp_path, monkeypatch):
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
     at = desk()
-    at.bench.open_tab("practice")
+    at.bench.open_place("practice")
     at.settle()
     found = at.bench.open_card
     found.desk = at  # the window lives as long as its card is used
@@ -158,7 +158,7 @@ def test_the_log_shows_days_errors_and_notes_and_finds_words(card, tmp_path):
         QTest.keyClick(sheet, Qt.Key.Key_Return)
         QTest.keyClick(sheet, Qt.Key.Key_Return)
     at = card.desk
-    at.bench.open_tab("log")
+    at.bench.open_place("practice")
     at.settle()
     log = at.bench.open_card
     assert log.page.isVisible() and log.page.rows.rowCount() == 3
@@ -222,7 +222,7 @@ def test_the_log_shows_days_errors_and_notes_and_finds_words(card, tmp_path):
     assert at.document.volumes == document.volumes
     saved_path = at.answers.saves
     saved_path.unlink()
-    at.bench.open_tab("log")
+    at.bench.open_place("practice")
     log = at.bench.open_card
     log.page.rows.selectRow(1)
     QTest.mouseClick(log.open_button, Qt.MouseButton.LeftButton)
@@ -237,7 +237,7 @@ def test_the_log_shows_days_errors_and_notes_and_finds_words(card, tmp_path):
     at.answers.throws_away = True
     QTest.mouseClick(log.erase, Qt.MouseButton.LeftButton)
     assert Log().count == 0 and Log().allowed is None and log.page.rows.rowCount() == 0
-    at.bench.open_tab("volumes")
+    at.bench.open_place("build")
     at.settle()
     assert at.board.isVisible() and not log.page.isVisible()
 
@@ -387,7 +387,7 @@ def test_a_remark_put_right_and_pictures_read_are_kept_in_the_log(desk, tmp_path
     drawn = tmp_path / "sketch.jpg"
     drawn.write_bytes(sketch(sample_sheet("eyepiece case"), Hand(seed=5)))
     at.answers.picture = drawn
-    at.bench.open_tab("picture")
+    at.bench.open_place("picture")
     at.run("Open a picture…")
     at.bench.keeping.straighten("A3")
     (read,) = Log().entries(kind="reading")

@@ -165,8 +165,8 @@ def test_holes_arches_and_knobs_are_made_on_faces(desk):
     page["what"].setCurrentText("knob")
     at.press("Set on it")
     assert at.document.volume.shape.name == "knob" and len(at.document.volumes) == 2
-    at.bench.open_tab("rounds")
-    card = at.bench.card("rounds")
+    at.bench.open_place("build")
+    card = at.bench.card("build")
     card.volume.activated.emit(0)
     at.settle()
     card.form.setCurrentText("cylinder")

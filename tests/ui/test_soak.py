@@ -11,7 +11,7 @@ from PyQt6.QtCore import QObject
 from isometron.document import history
 from isometron.document.edits import eye_edits, volume_edits
 from isometron.files.sheet_file import sample_sheet
-from isometron.ui.bench.tab_table import TABS
+from isometron.ui.bench.place_table import PLACES
 
 
 def work(at, rng, number):
@@ -34,7 +34,7 @@ def work(at, rng, number):
     if number % 11 == 0:
         session.undo()
     if number % 25 == 0:
-        at.bench.open_tab(rng.choice(TABS).key)
+        at.bench.open_place(rng.choice(PLACES).key)
         at.settle()
 
 
@@ -53,8 +53,8 @@ def test_a_long_day_keeps_memory_and_handles_level(desk, many, monkeypatch):
     at, rng, told = desk(sample_sheet()), random.Random("soak"), []
     at.bench.keep_journal()
     at.bench.session.told.connect(told.append)
-    for tab in TABS:
-        at.bench.open_tab(tab.key)
+    for tab in PLACES:
+        at.bench.open_place(tab.key)
         at.settle()
     edits = many(120, 5000)
     for number in range(edits // 2):

@@ -104,7 +104,7 @@ def starts(desk):
     at.bench.session.edit("name it", lambda d: choosing.rename_volume(d, "Kept"))
     assert journalling.write_now() or told
     for tab in ("practice", "log"):
-        at.bench.open_tab(tab)
+        at.bench.open_place(tab)
         at.settle()
     try:
         Log().entries()

@@ -5,6 +5,7 @@ from types import SimpleNamespace
 
 import numpy as np
 import pytest
+from isometron.ui.cards.volumes.shape_page import ShapePage
 from PyQt6.QtCore import QSettings, QSize, Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtTest import QTest
@@ -24,10 +25,9 @@ from isometron.ui.bench.asking import Unsaved
 from isometron.ui.bench.commands.command import EDIT, of_deed
 from isometron.ui.bench.commands.help_pages import keys_page
 from isometron.ui.bench.commands.table import COMMANDS, Command
-from isometron.ui.bench.tab_table import TABS, Tab
+from isometron.ui.bench.place_table import PLACES, Tab
 from isometron.ui.board.handles.handle import Handle
 from isometron.ui.board.handles.table import KINDS, Kind
-from isometron.ui.cards.volumes.shape_page import ShapePage
 from isometron.ui.parts import theme
 from isometron.ui.parts.card import EditCard
 from isometron.ui.parts.rows import Row, asking, doing
@@ -71,7 +71,9 @@ def test_a_tab_stands_on_the_rail_and_is_opened(added, desk):
         def show_document(self, shown):
             self.told = shown.document
 
-    added(TABS, Tab("notes", "Notes", "Notes on the sheet.", lambda wishes: Notes(wishes, "Notes")))
+    added(
+        PLACES, Tab("notes", "Notes", "Notes on the sheet.", lambda wishes: Notes(wishes, "Notes"))
+    )
     at = desk()
     last = at.bench.rail.tabRect(at.bench.rail.count() - 1).center()
     QTest.mouseClick(at.bench.rail, Qt.MouseButton.LeftButton, pos=last)

@@ -49,9 +49,9 @@ def test_a_drag_on_a_turned_sheet_goes_where_the_pointer_is(desk):
 
 def test_following_on_paper_turns_the_sheet_too(desk):
     at = desk()
-    at.bench.open_tab("building")
+    at.bench.open_place("draw")
     at.run("Follow on paper")
-    page = at.bench.card("building").page
+    page = at.bench.card("draw").page
     before = page.picture.grab().toImage()
     for key in (Qt.Key.Key_F2, Qt.Key.Key_F3):
         QTest.keyClick(page, key, Qt.KeyboardModifier.ShiftModifier)

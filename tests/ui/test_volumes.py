@@ -96,7 +96,7 @@ def test_arrow_keys_nudge_on_paper_or_truly(desk):
 
 def test_the_list_shows_hides_locks_and_turns_solid(desk):
     at = desk()
-    rows = at.bench.card("volumes").list
+    rows = at.bench.card("build").list
 
     def switch(row, from_right):
         place = QPoint(rows.width() - 8 - 19 * from_right - 9, 26 * row + 13)
@@ -275,7 +275,7 @@ def test_no_words_are_clipped_on_any_page(desk, page):
     assert at.bench.width() == 1280
     from PyQt6.QtWidgets import QLabel
 
-    for widget in [*shown.findChildren(QPushButton), *at.bench.card("volumes").page_buttons]:
+    for widget in [*shown.findChildren(QPushButton), *at.bench.card("build").page_buttons]:
         need = widget.fontMetrics().horizontalAdvance(widget.text())
         assert widget.width() >= need + 2, widget.text()
     for label in shown.findChildren(QLabel):
@@ -357,7 +357,7 @@ def test_a_place_is_said_in_words_and_shown_as_it_was_said(desk):
 def test_volumes_are_dragged_in_the_list_and_into_groups(desk):
     at = desk(sheet(*(case(name=f"Case {i}", key=i, x_mm=500.0 * i) for i in range(4))))
     at.page(0)
-    shown, port = at.bench.card("volumes").list, at.bench.card("volumes").list.viewport()
+    shown, port = at.bench.card("build").list, at.bench.card("build").list.viewport()
 
     def row(number, share):
         rect = shown.visualRect(shown.rows.index(number))

@@ -2,6 +2,7 @@
 
 from isometron.deeds.deed import ActsOn, Deed, Matter, plain
 from isometron.deeds.example import blank
+from isometron.deeds.shapes import FORM
 from isometron.document.edits.places import laying
 from isometron.document.edits.shapes import rounding
 from isometron.words import _
@@ -28,5 +29,16 @@ DEEDS = (
         acts_on=(ActsOn.SHEET,),
         keys=("Ctrl+R",),
         shows=blank,
+    ),
+    Deed(
+        "add round",
+        _("Add a round"),
+        _("Put a round form on the ground before us."),
+        _("add a round"),
+        lambda document, given: rounding.add_round(document, given.chosen(FORM)),
+        (FORM,),
+        (ActsOn.SHEET,),
+        shows=blank,
+        finds=_("cylinder cone sphere tube dome wheel turned lathe"),
     ),
 )

@@ -83,6 +83,9 @@ ROUND_LINE = choice(
     (said("upright"), said("across"), said("away")),
     label=_("line"),
 )
+TURN_BY = Parameter(
+    said("turn of the copy"), _("By how much it is turned."), Measured.ANGLE, 30.0, label=_("by")
+)
 LINE_AXES = (2, 0, 1)
 
 
@@ -142,6 +145,11 @@ def _round(document: Document, given: Given) -> Document:
     corners = document.volumes[about].corners()
     x, y, z = (float(v) for v in (corners[0] + corners[7]) / 2)
     return standing.repeat_round(document, given.whole(COPIES), (x, y, z), axis, given[EACH_TURNED])
+
+
+def _again(document: Document, given: Given) -> Document:
+    _number, volume = choosing.in_work(document)
+    return standing.same_again_turned(document, volume.yaw_deg + given[TURN_BY])
 
 
 def _ghost(document: Document) -> Document:
@@ -226,5 +234,21 @@ DEEDS = (
         _("Make the chosen volumes ghosts, or solid again."),
         _("ghost"),
         plain(_ghost),
+    ),
+    Deed(
+        "same again turned",
+        _("Again, turned"),
+        _("A copy turned on the same ground; the old one stays as a ghost."),
+        _("the same again, turned"),
+        _again,
+        (TURN_BY,),
+    ),
+    Deed(
+        "turned in ellipse",
+        _("In its ellipse"),
+        _("The same square again, turned within the ellipse of its base and its top."),
+        _("turned in its ellipse"),
+        lambda document, given: standing.same_again_in_round(document, given[TURN_BY]),
+        (TURN_BY,),
     ),
 )

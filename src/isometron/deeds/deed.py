@@ -29,6 +29,7 @@ class Matter(Enum):
     SIZE = _("Size")
     PLACE = _("Place")
     SHAPE = _("Shape")
+    BUILDING = _("Roof, steps, bays, bars")
     CUTS = _("Cuts")
     OPENINGS = _("Openings")
     CIRCLES = _("Circles, arches, knobs")
@@ -183,6 +184,26 @@ READY: Mapping[ActsOn, Callable[[Document, Pick | None], bool]] = {
 }
 
 
+LACKING: Mapping[ActsOn, str] = {
+    ActsOn.SHEET: "",
+    ActsOn.VOLUME: _("No volume is in work: choose one first."),
+    ActsOn.OTHER: _("This needs another volume besides the one in work: add one."),
+    ActsOn.VOLUMES: _("Choose several volumes first: click one, then others with Ctrl."),
+    ActsOn.GROUP: _("Nothing that is chosen is in a group."),
+    ActsOn.COPY: _("Nothing that is chosen is a copy."),
+    ActsOn.CUT: _("Nothing is cut out of the volume in work."),
+    ActsOn.OPENING: _("The volume in work has no opening: put one on a face first."),
+    ActsOn.ROUND: _("No round volume is in work: choose one, or make it round first."),
+    ActsOn.PROFILE: _("The volume in work has no profile: begin one first."),
+    ActsOn.BAR: _("The volume in work is no bent bar: bend one first."),
+    ActsOn.EDGE: _("No edge is picked: click one on the sheet first."),
+    ActsOn.FACE: _("No face is picked: click one on the sheet first."),
+    ActsOn.MODULE: _("The sheet has no module yet."),
+    ActsOn.PICTURE: _("Pin a photograph first."),
+}
+"""What to do first, where what a deed acts on is missing."""
+
+
 @dataclass(frozen=True)
 class Given:
     """What a deed is given: values by the keys of its parameters, and what is picked."""
@@ -259,6 +280,10 @@ class Deed:
     def ready(self, document: Document, pick: Pick | None) -> bool:
         """Whether what it acts on is there."""
         return any(READY[what](document, pick) for what in self.acts_on)
+
+    def lacking(self, document: Document, pick: Pick | None) -> str:
+        """What to do first, where what it acts on is not there; nothing where it is."""
+        return "" if self.ready(document, pick) else LACKING[self.acts_on[0]]
 
     def with_given(self, given: Given) -> Edit:
         """The edit, with what is given for its parameters. Raises VolumeError for a value out of

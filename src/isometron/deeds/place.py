@@ -92,6 +92,16 @@ PUSH_BY = length(
     least=-1e6,
     label=_("by"),
 )
+PUSH_TO = length(
+    said("side across"),
+    _("How long the side across the face will be."),
+    label=_("side"),
+    now=lambda document, given: (
+        sliding.side_across(document, given.pick.volume, given.pick.index)
+        if isinstance(given.pick, FacePick)
+        else None
+    ),
+)
 TURNS = tuple(
     Parameter(
         key,
@@ -144,14 +154,15 @@ def _round_edge(document: Document, given: Given) -> Document:
     return standing.turn_round_edge(document, pick.index, given[TURN_BY])
 
 
-def _again(document: Document, given: Given) -> Document:
-    _number, volume = choosing.in_work(document)
-    return standing.same_again_turned(document, volume.yaw_deg + given[TURN_BY])
-
-
 def _push(document: Document, given: Given) -> Document:
     pick = given.picked(FacePick, NO_FACE)
     return sliding.push_face(document, pick.volume, pick.index, given[PUSH_BY])
+
+
+def _push_to(document: Document, given: Given) -> Document:
+    pick = given.picked(FacePick, NO_FACE)
+    now = sliding.side_across(document, pick.volume, pick.index)
+    return sliding.push_face(document, pick.volume, pick.index, given[PUSH_TO] - now)
 
 
 def _pushed(document: Document, given: Given) -> str:
@@ -235,6 +246,17 @@ DEEDS = (
         (ActsOn.FACE,),
         shows=lambda: Example(box().document, FacePick(0, 2), {PUSH_BY.key: 40.0}),
         told=_pushed,
+        finds=_("pull slide extrude longer"),
+    ),
+    Deed(
+        "push to",
+        _("Push to a side"),
+        _("Push the picked face until the side across it is so long; the opposite side stays."),
+        _("push the face"),
+        _push_to,
+        (PUSH_TO,),
+        (ActsOn.FACE,),
+        shows=lambda: Example(box().document, FacePick(0, 2), {PUSH_TO.key: 90.0}),
         finds=_("pull slide extrude longer"),
     ),
     Deed(
@@ -342,22 +364,6 @@ DEEDS = (
         (ActsOn.EDGE,),
         shows=upper_edge,
         finds=_("hinge open tip"),
-    ),
-    Deed(
-        "same again turned",
-        _("Again, turned"),
-        _("A copy turned on the same ground; the old one stays as a ghost."),
-        _("the same again, turned"),
-        _again,
-        (TURN_BY,),
-    ),
-    Deed(
-        "turned in ellipse",
-        _("In its ellipse"),
-        _("The same square again, turned within the ellipse of its base and its top."),
-        _("turned in its ellipse"),
-        lambda document, given: standing.same_again_in_round(document, given[TURN_BY]),
-        (TURN_BY,),
     ),
     Deed(
         "set origin",

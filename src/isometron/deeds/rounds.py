@@ -18,7 +18,7 @@ from isometron.deeds.deed import (
     of_volume,
     words,
 )
-from isometron.deeds.example import Example, blank, box, wheel
+from isometron.deeds.example import Example, wheel
 from isometron.document.document import Document
 from isometron.document.edits.places.places_along import write_shares
 from isometron.document.edits.shapes import ellipses, profiles, rounding, spokes
@@ -31,10 +31,8 @@ from isometron.words import _, quoted, said
 
 MATTER = Matter.ROUNDS
 
-FORMS = tuple(rounding.FORMS)
 JOINS = (said("straight"), said("smooth"))
 
-FORM = choice(said("round form"), _("A round form to begin from."), FORMS, label=_("form"))
 SLIDE = length(
     said("slide along the axle"), _("How far it slides along its axle."), 50.0, label=_("by")
 )
@@ -303,27 +301,6 @@ DEEDS = (
         ROUND,
         shows=lambda: Example(wheel().document, None, {FURTHER.key: "300 mm"}),
         finds=_("wheelbase wheels"),
-    ),
-    Deed(
-        "make round",
-        _("Make it round"),
-        _("Give the volume in work a round form, as large as its box holds."),
-        _("make it round"),
-        lambda document, given: rounding.make_round(document, given.chosen(FORM)),
-        (FORM,),
-        shows=box,
-        finds=_("cylinder cone sphere tube dome wheel turned lathe"),
-    ),
-    Deed(
-        "add round",
-        _("Add a round"),
-        _("Put a round form on the ground before us."),
-        _("add a round"),
-        lambda document, given: rounding.add_round(document, given.chosen(FORM)),
-        (FORM,),
-        (ActsOn.SHEET,),
-        shows=blank,
-        finds=_("cylinder cone sphere tube dome wheel turned lathe"),
     ),
     _guides(
         said("guide degrees"),

@@ -1,8 +1,9 @@
 """Small pictures of sheets: on a widget, or as PNG made beside the window."""
 
 from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QImage, QPainter
+from PyQt6.QtGui import QColor, QImage, QPainter, QPen
 
+from isometron.deeds.drawing import Drawing
 from isometron.document.picture import PictureFile
 from isometron.drawing.layers import HIDDEN, OBJECT
 from isometron.drawing.small import Small
@@ -31,6 +32,36 @@ def paint_small(painter: QPainter, size: QSize, small: Small | None, weight: flo
         pen = pen_of(layer.pencil, weight)
         paint_lines(painter, view, lines, pen)
         paint_arcs(painter, view, arcs, pen)
+
+
+def paint_lines_of(painter: QPainter, box: QRectF, small: Small, ink: str) -> None:
+    """The lines of a small picture in one ink, filling a box."""
+    if small.empty:
+        return
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    view, pen = View.fit(small.part, box), QPen(QColor(ink), 1.0)
+    paint_lines(painter, view, small.seen[0], pen)
+    paint_arcs(painter, view, small.seen[1], pen)
+
+
+def paint_deed(painter: QPainter, box: QRectF, drawing: Drawing, ink: str, new: str) -> None:
+    """What a deed makes of its example, in a box: what stays in one ink, what is new in another and
+    heavier, what goes in thin dots."""
+    left, bottom, right, top = drawing.part
+    if not (right > left and top > bottom):
+        return
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    view = View.fit(drawing.part, box)
+    dots, pale = QPen(QColor(ink), 0.8, Qt.PenStyle.DotLine), QColor(ink)
+    pale.setAlphaF(0.35)
+    for (lines, arcs), pen in (
+        (drawing.hidden, QPen(pale, 0.8)),
+        (drawing.gone, dots),
+        (drawing.stays, QPen(QColor(ink), 1.1)),
+        (drawing.new, QPen(QColor(new), 1.8)),
+    ):
+        paint_lines(painter, view, lines, pen, drawing.part)
+        paint_arcs(painter, view, arcs, pen, drawing.part)
 
 
 def _photograph(painter: QPainter, box: QRectF, file: PictureFile) -> None:

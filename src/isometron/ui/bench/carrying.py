@@ -20,6 +20,7 @@ from isometron.words import _
 
 if TYPE_CHECKING:
     from isometron.construction.stages import Stages
+    from isometron.deeds.deed import Deed, Given
     from isometron.files.formats import Format
     from isometron.reading.of_picture import PictureReading
     from isometron.reading.sketch.faults import Fault
@@ -45,6 +46,19 @@ class Carrying(Wishes):
 
     def edit(self, name: str, edit: Edit) -> bool:
         return self._work.session.edit(name, edit)
+
+    def deed(self, deed: "Deed", given: "Given") -> bool:
+        return self._work.session.do(deed, given)
+
+    def preview(self, edit: Edit) -> str:
+        return self._work.session.preview(edit)
+
+    def back_to_board(self) -> None:
+        (self._work.picture_board if self._work.pictured else self._work.board).setFocus()
+
+    def begin_typing(self, text: str, deed: str = "") -> bool:
+        self._work.settle()
+        return self._work.slip.begin_typing(text, deed)
 
     def drag(self, edit: Edit) -> None:
         self._work.session.drag(edit)
@@ -134,6 +148,9 @@ class Carrying(Wishes):
 
     def bring_picture(self, path: Path) -> None:
         self._work.keeping.bring_picture(path)
+
+    def open_place(self, key: str) -> None:
+        self._work.open_place(key)
 
     def settle(self) -> None:
         self._work.settle()

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QWidget
 
 from isometron.ui.parts.fold import FoldBar
 
-PARTS = ("card", "side", "second look")
+PARTS = ("column",)
 """What folds, and what it is kept under."""
 
 

@@ -11,6 +11,7 @@ from typing import Any
 import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from isometron.deeds.deed import Deed, Given
 from isometron.document.document import Document
 from isometron.document.edits.projecting import applied
 from isometron.document.history import History
@@ -79,6 +80,8 @@ class Session(QObject):
         self._scene: Scene | None = None
         self._pick: Pick | None = None
         self._measured: tuple[Pick, ...] = ()
+        self.last_deed: tuple[Deed, Given] | None = None
+        """What was done last, to be done again."""
         self.ghost: Array = np.empty((0, 4))
         """Lines (k, 4) sheet mm of what the last action changed, as it was before."""
         self._step: tuple[Document, Scene] | None = None
@@ -234,6 +237,33 @@ class Session(QObject):
             self.told.emit(NOTHING)
         self._tell_of_lost_steps()
         return True
+
+    def do(self, deed: Deed, given: Given) -> bool:
+        """One deed, kept as a step. Gives False, and says why, when it cannot be done."""
+        try:
+            edit = deed.with_given(given)
+        except IsometronError as error:
+            self.refused.emit(str(error))
+            return False
+        done = self.edit(deed.name, edit)
+        if done:
+            self.last_deed = deed, given
+        return done
+
+    def preview(self, edit: Edit) -> str:
+        """Show what an edit of the kept document would give, without keeping it; gives why it
+        cannot be done, the sheet then is as it was. Heavy sheets are not worked out for it."""
+        if len(self._history.document.volumes) > HEAVY:
+            return ""
+        self._preview = None
+        try:
+            after, scene = self._edited(edit)
+        except IsometronError as error:
+            self._show()
+            return str(error)
+        self._preview = after
+        self._show(scene)
+        return ""
 
     def drag(self, edit: Edit) -> None:
         """Show what an edit of the kept document would give, without keeping it."""

@@ -16,33 +16,35 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from isometron.deeds.deed import Deed, Given
 from isometron.document.document import Document
 from isometron.document.picture import Mark
 from isometron.drawing.measures import directions_of, kind_of_sheet
 from isometron.files.journal import LeftBehind, Stamp
 from isometron.ui.bench.asking import Asking
 from isometron.ui.bench.carrying import Carrying
+from isometron.ui.bench.column import Column
 from isometron.ui.bench.commands.menus import Menus
+from isometron.ui.bench.finder import Entry, Finder
 from isometron.ui.bench.folding import Folding, Part
 from isometron.ui.bench.found import Finding, FoundStrip
 from isometron.ui.bench.journalling import Journalling
 from isometron.ui.bench.keeping import SheetKeeping
+from isometron.ui.bench.place_table import PLACES, Lies, number_of
 from isometron.ui.bench.session import FileState, Session
 from isometron.ui.bench.settings import settings_of_person
 from isometron.ui.bench.settling import Settling
-from isometron.ui.bench.tab_table import TABS, number_of
 from isometron.ui.bench.waiting import patiently
 from isometron.ui.board.frame import BoardFrame
 from isometron.ui.board.plan import SideElevation, StationPlan
 from isometron.ui.board.plate import Plate
-from isometron.ui.cards.pictures.slip import Slip
-from isometron.ui.cards.readings import ReadingsCard
 from isometron.ui.cards.second_look import SecondLookStrip
-from isometron.ui.parts.card import Card, EditCard, Shown
-from isometron.ui.parts.fold import FoldBar, Scroller
+from isometron.ui.cards.slip.card import SlipCard
+from isometron.ui.parts.card import EditCard, Shown
+from isometron.ui.parts.fold import FoldBar
 from isometron.ui.parts.plain import Elided
-from isometron.ui.parts.shell import CARD_WIDTH, SHADOW, SIDE_SHARES, SIDE_WIDTH, SIZE
-from isometron.ui.parts.tabs import TabRail
+from isometron.ui.parts.rail import PlaceRail
+from isometron.ui.parts.shell import SIZE
 from isometron.ui.parts.theme import (
     GAP,
     LIGHT_ROOM,
@@ -65,30 +67,17 @@ if TYPE_CHECKING:
 ROUND_MENU = 26
 """Room the bar takes round the word of a menu, px."""
 
-LEAST_PLAN, LEAST_SIDE = 110, 56
-"""Heights plan and side elevation have at least, px."""
+FINDER, LEAST_FINDER = 300, 150
+"""Width of the finder in the bar, px: usually, and at least."""
 
-LEAST_BOARD = 380
-"""Where the board would get less width than this, px, the cards at the right give way."""
+COLUMN_BAR = (
+    _("Fold the column"),
+    _("Fold card and slip away, or open them (F6)."),
+)
+"""What the bar that folds the column is called, and what it says."""
 
-FOLD_BARS = {
-    "card": (
-        _("Fold the card"),
-        _("Fold the card away, or open it (F4)."),
-        Qt.Edge.LeftEdge,
-    ),
-    "side": (
-        _("Fold the side cards"),
-        _("Fold plan, side and readings away, or open them (F6)."),
-        Qt.Edge.RightEdge,
-    ),
-    "second look": (
-        _("Fold the second look"),
-        _("Fold the second look away, or open it (F5)."),
-        Qt.Edge.BottomEdge,
-    ),
-}
-"""What each fold bar is called, what it says, and where what it folds goes."""
+LEFT = "left"
+"""Where the column stands, kept under "column side": left, or else right."""
 
 
 class Bench(QMainWindow):
@@ -102,8 +91,9 @@ class Bench(QMainWindow):
     board: BoardFrame
     room: Room
     strip: SecondLookStrip
-    rail: TabRail
+    rail: PlaceRail
     folding: Folding
+    column: Column
 
     def __init__(
         self,
@@ -129,8 +119,6 @@ class Bench(QMainWindow):
         self.journalling: Journalling | None = None
         self.finding: Finding | None = None
         self._wishes = Carrying(self)
-        self._cards: dict[str, EditCard] = {}
-        self._holders: dict[str, Scroller] = {}
         self._open: EditCard | None = None
         self._told_of = document
         self._lay_out()
@@ -143,10 +131,10 @@ class Bench(QMainWindow):
         self.keeping.told.connect(self.tell)
         self.enter_room(self.room)
         self.resize(*SIZE)
-        self.rail.setCurrentIndex(number_of("volumes" if document.volumes else "eye"))
-        self.rail.currentChanged.connect(lambda number: self.open_tab(TABS[number].key))
-        self.rail.tabBarClicked.connect(self._tab_clicked)
-        self._open_tab(TABS[self.rail.currentIndex()].key)
+        self.rail.setCurrentIndex(number_of("build" if document.volumes else "stand"))
+        self.rail.currentChanged.connect(lambda number: self.open_place(PLACES[number].key))
+        self.rail.tabBarClicked.connect(self._place_clicked)
+        self._open_place(PLACES[self.rail.currentIndex()].key)
         self._show()
         self.board.setFocus()
 
@@ -159,80 +147,75 @@ class Bench(QMainWindow):
         self.middle = QStackedWidget()
         self.middle.addWidget(self.board)
         self.strip = SecondLookStrip(wishes)
-        self.rail = TabRail(wishes, [(tab.name, tab.tip) for tab in TABS])
-        self.stack = QStackedWidget()
-        self.stack.setFixedWidth(scaled(CARD_WIDTH))
-        self.stack.setContentsMargins(0, GAP, 0, 0)
-        self.side_column = QStackedWidget()
-        self.slip = Slip(wishes)
-        for widget in (self._side_cards(), self._with_gap(self.slip)):
-            self.side_column.addWidget(Scroller(widget, scaled(SIDE_WIDTH)))
-        self.side_column.setMaximumWidth(scaled(SIDE_WIDTH))
-        bars = {
-            name: FoldBar(wishes, told, tip, side) for name, (told, tip, side) in FOLD_BARS.items()
-        }
+        self.rail = PlaceRail(wishes, [(one.key, one.name, one.tip) for one in PLACES])
+        self.column = Column(wishes, self.settings)
+        bar = FoldBar(wishes, *COLUMN_BAR, Qt.Edge.RightEdge)
         rail = QVBoxLayout()
         rail.setContentsMargins(0, GAP, 0, 0)
         rail.addWidget(self.rail)
         rail.addStretch(1)
+        felt = QVBoxLayout()
+        felt.setSpacing(0)
+        felt.addWidget(self.middle, 1)
+        felt.addWidget(self.strip)
         work = QHBoxLayout()
-        work.setContentsMargins(GAP // 2, 0, 0, 0)
+        work.setContentsMargins(0, 0, 0, 0)
         work.setSpacing(0)
         work.addLayout(rail)
-        work.addWidget(self.stack)
-        work.addWidget(bars["card"])
-        work.addWidget(self.middle, 1)
-        work.addWidget(bars["side"])
-        work.addWidget(self.side_column)
+        work.addLayout(felt, 1)
+        self._work_row, self._bar_beside = work, bar
         whole = QVBoxLayout()
         whole.setContentsMargins(0, 0, 0, 0)
         whole.setSpacing(0)
         self.found_strip = FoundStrip()
         whole.addWidget(self.found_strip)
         whole.addLayout(work, 1)
-        whole.addWidget(bars["second look"])
-        whole.addWidget(self.strip)
-        folds: dict[str, QWidget] = {
-            "card": self.stack,
-            "side": self.side_column,
-            "second look": self.strip,
-        }
-        parts = {name: Part(widget, bars[name]) for name, widget in folds.items()}
+        self._place_column()
+        parts = {"column": Part(self.column, bar)}
         self.folding = Folding(self.settings, parts, self._unfolded)
         desk = QWidget()
         desk.setObjectName("bench")
         desk.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         desk.setLayout(whole)
         self.setCentralWidget(desk)
+        self.strip.open_over(desk)
 
-    def _side_cards(self) -> QWidget:
-        """Plan, side elevation and readings, one below the other."""
-        wishes = self.wishes
-        self.plan, self.side = StationPlan(wishes), SideElevation(wishes)
-        self.plan_card = Card(wishes, _("Station plan"))
-        self.plan_card.note.setText(_("from above"))
-        self.plan.setMinimumHeight(scaled(LEAST_PLAN))
-        self.plan_card.body.addWidget(self.plan, 1)
-        self.side_card = Card(wishes, _("Side"))
-        self.side.setMinimumHeight(scaled(LEAST_SIDE))
-        self.side_card.body.addWidget(self.side, 1)
-        self.readings = ReadingsCard(wishes)
-        column = QWidget()
-        side = QVBoxLayout(column)
-        side.setSpacing(GAP - SHADOW)
-        side.setContentsMargins(0, GAP, 0, 0)
-        cards = (self.plan_card, self.side_card, self.readings)
-        for card, share in zip(cards, SIDE_SHARES, strict=True):
-            side.addWidget(card, share)
-        return column
+    @property
+    def column_left(self) -> bool:
+        """Whether the column stands at the left."""
+        return str(self.settings.value("column side", "")) == LEFT
 
-    def _with_gap(self, card: Card) -> QWidget:
-        """A card by itself, below the same gap as those of a column."""
-        column = QWidget()
-        only = QVBoxLayout(column)
-        only.setContentsMargins(0, GAP, 0, 0)
-        only.addWidget(card)
-        return column
+    def stand_column(self, *, left: bool) -> None:
+        """Let the column stand at the left or at the right; remembered."""
+        self.settings.setValue("column side", LEFT if left else "right")
+        self._place_column()
+
+    def _place_column(self) -> None:
+        """Column and its bar beside the board, on their side."""
+        work = self._work_row
+        both: list[QWidget] = [self._bar_beside, self.column]
+        for widget in both:
+            work.removeWidget(widget)
+        left = self.column_left
+        at = 1 if left else work.count()
+        for number, widget in enumerate(reversed(both) if left else both):
+            work.insertWidget(at + number, widget)
+        self._bar_beside.turn(Qt.Edge.LeftEdge if left else Qt.Edge.RightEdge)
+
+    @property
+    def slip(self) -> SlipCard:
+        """The slip of what is picked."""
+        return self.column.slip
+
+    @property
+    def plan(self) -> StationPlan:
+        """The station plan."""
+        return self.column.plan
+
+    @property
+    def side(self) -> SideElevation:
+        """The side elevation."""
+        return self.column.side
 
     def _menus(self) -> None:
         bar = self.menuBar()
@@ -246,6 +229,7 @@ class Bench(QMainWindow):
         bar.setCornerWidget(self.state)
         self._open_menus()
         self._bar = bar
+        self.finder = Finder(self.wishes, self, self._found)
 
     def _open_menus(self) -> None:
         """The menus under the pointer, on board and plan."""
@@ -265,14 +249,29 @@ class Bench(QMainWindow):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         wide = self._bar.fontMetrics().horizontalAdvance
         menus = sum(wide(action.text()) + ROUND_MENU for action in self._bar.actions())
-        self.state.setFixedWidth(max(self.width() - menus - 2 * GAP, 0))
+        self._place_finder(menus)
         size = self._bar.size()  # the bar has been laid out already, with the width before
         QApplication.sendEvent(self._bar, QResizeEvent(size, size))
-        cards = self.rail.width() + self.stack.width() + scaled(SIDE_WIDTH)
-        self.folding.press("side", self.width() - cards < LEAST_BOARD)
-        beneath = self.strip.height() if not self.folding.folded("second look") else 0
-        self.rail.fit_into(self.height() - self._bar.height() - beneath - 4 * GAP)
+        self.rail.fit_into(self.height() - self._bar.height() - 2 * GAP)
         super().resizeEvent(event)
+
+    def _place_finder(self, menus: int) -> None:
+        """The finder in the bar, between menus and state; where there is no room, under the bar
+        when it is called."""
+        free = self.width() - menus - 3 * GAP
+        state = min(self.state.sizeHint().width() + 16, free)
+        wide = min(scaled(FINDER), free - state)
+        high = self._bar.sizeHint().height()
+        fits = wide >= scaled(LEAST_FINDER)
+        self.state.setFixedWidth(max(free - (wide if fits else 0), 0))
+        if fits:
+            self.finder.setGeometry(menus + 2 * GAP, 3, wide, high - 6)
+        else:
+            wide = min(scaled(FINDER), self.width() - 2 * GAP)
+            self.finder.setGeometry(self.width() - wide - GAP, high + 2, wide, high - 4)
+        self.finder.in_bar = fits
+        self.finder.setVisible(fits)
+        self.finder.raise_()
 
     @property
     def wishes(self) -> Wishes:
@@ -311,20 +310,17 @@ class Bench(QMainWindow):
             width, depth, height = (direction.family for direction in directions)
             families = (width, depth, height)
         marks = self.marks
-        return Shown(document, scene, session.reading, families, marks), view
+        return Shown(document, scene, session.reading, families, marks, session.pick), view
 
     def _show_cards(self) -> None:
         shown, view = self._shown()
-        document, scene = shown.document, shown.scene
+        document = shown.document
         card = self.open_card
         if card is not None:
             card.show_document(shown)
-        self.plan.show_document(document, scene)
-        self.side.show_document(document, scene)
-        self.side_card.note.setText(self.side.words(document))
-        reading = self.session.told_reading()
-        self.readings.show_reading(reading, document.choices.unit)
-        self.readings.offer_pin(self.session.mark is not None)
+        self.column.show_document(shown)
+        self.slip.show_reading(self.session.told_reading(), document.choices.unit)
+        self.slip.offer_pin(self.session.mark is not None)
         self.board.see_through.setChecked(document.choices.see_through)
         self.board.fans.setChecked(document.choices.fans)
         self._show_state(document, view)
@@ -366,52 +362,87 @@ class Bench(QMainWindow):
         self.setWindowTitle(f"{name}[*] — Isometron")
         self.setWindowModified(self.session.unsaved)
 
-    # Tabs
+    # Places of work
 
     @property
     def open_card(self) -> EditCard | None:
         """The card that is open."""
         return self._open
 
-    def open_tab(self, key: str) -> None:
-        """Open one of the index tabs."""
-        self.folding.fold("card", False)
-        self._open_tab(key)
+    def open_place(self, key: str) -> None:
+        """Open one of the places of work."""
+        self.folding.fold("column", False)
+        self._open_place(key)
         self._show_cards()
 
-    def _tab_clicked(self, number: int) -> None:
-        """A click on the open tab folds its card away, or brings it back."""
+    def open_log(self) -> None:
+        """Open the log, which lies beside the drills."""
+        self.column.turn_to("practice", 1)
+        self.open_place("practice")
+
+    def do_deed(self, deed: Deed) -> bool:
+        """Do a deed that asks for nothing, open the fields of another, or say what is lacking."""
+        session = self.session
+        sentence = deed.lacking(session.document, session.pick)
+        if sentence:
+            self.refuse(sentence)
+            return False
+        if not deed.parameters:
+            return session.do(deed, Given(pick=session.pick))
+        if PLACES[self.rail.currentIndex()].slip is Lies.NEVER or self.pictured:
+            self.open_place("build")
+        self.folding.fold("column", False)
+        self.column.show_slip()
+        self._show_cards()
+        self.slip.open_deed(deed.key)
+        return True
+
+    def find_deed(self) -> None:
+        """Find a deed by its words."""
+        self.finder.begin()
+
+    def _found(self) -> list[Entry]:
+        """Everything that can be found, as it is now."""
+        self._menu.refresh()
+        return [
+            Entry(
+                action.text(),
+                command.tip,
+                command.keys[0] if command.keys else "",
+                f"{command.finds} {command.group}",
+                action.isEnabled(),
+                partial(command.run, self),
+            )
+            for command, action in self.actions_of
+        ]
+
+    def _place_clicked(self, number: int) -> None:
+        """A click on the open place folds the column away, or brings it back."""
         if number == self.rail.currentIndex():
-            self.folding.turn("card")
+            self.folding.turn("column")
 
     def _another_sheet(self) -> None:
         """Cards anew, so that nothing typed for the sheet before lives on, and the whole sheet in
         view."""
-        key = TABS[self.rail.currentIndex()].key
-        for holder in self._holders.values():
-            self.stack.removeWidget(holder)
-            holder.deleteLater()
-        for card in self._cards.values():
+        for card in self.column.begin_anew():
             if card.own_board is not None:
                 self.middle.removeWidget(card.own_board)
                 card.own_board.deleteLater()
-        self._holders, self._cards = {}, {}
         self.board.arm(None)
         self.board.show_stage(None)
         self.board.fit_sheet()
-        self._open_tab(key)
+        self._open_place(PLACES[self.rail.currentIndex()].key)
 
     def _unfolded(self) -> None:
-        """Something has been folded, or has come back and must show what is so."""
+        """The column has been folded, or has come back and must show what is so."""
         self._show_cards()
 
-    def _open_tab(self, key: str) -> None:
+    def _open_place(self, key: str) -> None:
         self.rail.blockSignals(True)
         self.rail.setCurrentIndex(number_of(key))
         self.rail.blockSignals(False)
-        card = self.card(key)
-        self.stack.setCurrentWidget(self._holders[key])
-        self._open = card
+        card = self._open = self.card(key)
+        self.column.open(key)
         if not card.shows_stages:
             self.board.show_stage(None)
         front = card.own_board or (self.picture_board if card.pictured else self.board)
@@ -421,7 +452,6 @@ class Bench(QMainWindow):
         if before is not None and before is not front:
             pass_keys(before, front)
         self.middle.setCurrentWidget(front)
-        self.side_column.setCurrentIndex(int(card.pictured))
 
     @property
     def picture_board(self) -> "PictureFrame":
@@ -467,21 +497,20 @@ class Bench(QMainWindow):
         picture = self.session.document.photograph
         self.picture_board.show_reading(read)
         if read is None or picture is None:
-            self.slip.lines.show_lines([], instead or _("Pin a photograph first."))
+            self.column.picture_slip.lines.show_lines([], instead or _("Pin a photograph first."))
         else:
             unit = self.session.document.choices.unit
-            self.slip.lines.show_lines(slip_of(picture, read, unit), "")
+            self.column.picture_slip.lines.show_lines(slip_of(picture, read, unit), "")
 
-    def card(self, key: str) -> EditCard:
-        """The card of a tab, made when it is first opened."""
-        if key not in self._cards:
-            card = TABS[number_of(key)].make(self.wishes)
-            self._cards[key] = card
-            if isinstance(listed := getattr(card, "list", None), QAbstractItemView):
-                self._menu_on(listed, "list")
-            self._holders[key] = Scroller(card, scaled(CARD_WIDTH))
-            self.stack.addWidget(self._holders[key])
-        return self._cards[key]
+    def card(self, key: str, leaf: int | None = None) -> EditCard:
+        """A card of a place, made when it is first opened."""
+        known = set(self.column.cards)
+        card = self.column.card(key, leaf)
+        if set(self.column.cards) != known and isinstance(
+            listed := getattr(card, "list", None), QAbstractItemView
+        ):
+            self._menu_on(listed, "list")
+        return card
 
     # The window
 
@@ -520,7 +549,7 @@ class Bench(QMainWindow):
         if event is None:
             return
         if self.keeping.may_leave():
-            for card in self._cards.values():
+            for card in self.column.cards.values():
                 card.leave()
             self._settling.stop()
             self.keeping.finish()

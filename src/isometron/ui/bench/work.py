@@ -4,12 +4,16 @@ from typing import TYPE_CHECKING, Protocol
 
 from PyQt6.QtWidgets import QWidget
 
+from isometron.deeds.deed import Deed
 from isometron.document.picture import Mark
+from isometron.ui.bench.column import Column
 from isometron.ui.bench.folding import Folding
 from isometron.ui.bench.keeping import SheetKeeping
 from isometron.ui.bench.session import Session
 from isometron.ui.board.frame import BoardFrame
 from isometron.ui.board.plate import Plate
+from isometron.ui.cards.second_look import SecondLookStrip
+from isometron.ui.cards.slip.card import SlipCard
 from isometron.ui.parts.card import EditCard
 from isometron.ui.parts.theme import Room
 from isometron.ui.parts.wishes import Wishes
@@ -68,8 +72,31 @@ class Work(Protocol):
     def open_card(self) -> EditCard | None:
         """The card that is open."""
 
-    def open_tab(self, key: str) -> None:
-        """Open one of the index tabs."""
+    def open_place(self, key: str) -> None:
+        """Open one of the places of work."""
+
+    def do_deed(self, deed: Deed) -> bool:
+        """Do a deed that asks for nothing, open the fields of another, or say what is lacking."""
+
+    def find_deed(self) -> None:
+        """Find a deed by its words."""
+
+    def open_log(self) -> None:
+        """Open the log, which lies beside the drills."""
+
+    @property
+    def slip(self) -> SlipCard:
+        """The slip of what is picked."""
+
+    column: Column
+    strip: SecondLookStrip
+
+    @property
+    def column_left(self) -> bool:
+        """Whether the column stands at the left."""
+
+    def stand_column(self, *, left: bool) -> None:
+        """Let the column stand at the left or at the right; remembered."""
 
     def enter_room(self, room: Room) -> None:
         """Work in another room."""

@@ -26,6 +26,14 @@ if TYPE_CHECKING:
     pass
 from isometron.ui.board.picture import BoardPicture, Grip
 
+DIGITS = tuple("0123456789.,-−")
+COMMANDING = (
+    Qt.KeyboardModifier.ControlModifier
+    | Qt.KeyboardModifier.AltModifier
+    | Qt.KeyboardModifier.MetaModifier
+)
+"""Keys held that make a command of a digit."""
+
 NUDGE_MM = {"plain": 1.0, "shift": 10.0, "control": 0.1}
 DRAG_PX = 3.0
 """A press that moves less than this is a click."""
@@ -268,12 +276,22 @@ class Board(BoardPicture):
             self.setCursor(Qt.CursorShape.OpenHandCursor)
         elif key in (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp) and self._handles:
             self._choose_handle(1 if key == Qt.Key.Key_PageDown else -1)
+        elif event.text() in DIGITS and not event.modifiers() & COMMANDING:
+            self._type(event.text())
         elif arrow is not None and self._keyed_handle() is not None:
             self._nudge(*arrow, event.modifiers())
         elif arrow is not None and self._document is not None and self._document.chosen:
             self._nudge_volumes(*arrow, event.modifiers())
         else:
             super().keyPressEvent(event)
+
+    def _type(self, text: str) -> None:
+        """A number is typed: into the first field of what is picked, or of the face in the hand."""
+        grip, self._grip = self._grip, None
+        face = grip is not None and grip.moved and isinstance(grip.pick, FacePick)
+        if grip is not None:
+            self.wishes.let_go()
+        self.wishes.begin_typing(text, "push to" if face else "")
 
     def _escape(self) -> None:
         if self._grip is not None:

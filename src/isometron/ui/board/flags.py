@@ -99,7 +99,7 @@ def off_in_short(document: Document, place: tuple[float, float]) -> str:
 
 def _free_place(banner: QRectF, pole: QPointF, board: QRectF, taken: list[QRectF]) -> QRectF:
     """The place at the border nearest the pole where a banner covers neither paper nor flag."""
-    inner = board.adjusted(0, 34, 0, -40)
+    inner = board.adjusted(0, 4, 0, -40)
     at_side = pole.x() in (board.left(), board.right())
     half = (banner.height() if at_side else banner.width()) / 2 + GAP
     wished = pole.y() if at_side else pole.x()

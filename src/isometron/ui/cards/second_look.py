@@ -4,21 +4,30 @@ from collections.abc import Sequence
 
 from PyQt6.QtCore import (
     QEvent,
+    QObject,
     QPoint,
+    QRectF,
     Qt,
     pyqtSignal,
 )
 from PyQt6.QtGui import (
+    QColor,
+    QFontMetricsF,
     QHelpEvent,
     QKeyEvent,
     QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
     QResizeEvent,
 )
 from PyQt6.QtWidgets import (
+    QAbstractButton,
     QAbstractItemView,
     QHBoxLayout,
     QListView,
     QPushButton,
+    QSizePolicy,
     QToolTip,
     QVBoxLayout,
     QWidget,
@@ -26,12 +35,24 @@ from PyQt6.QtWidgets import (
 
 from isometron.remarks.remark import Remark, Severity, no_remedy
 from isometron.remarks.second_look import call_back
-from isometron.ui.cards.remark_row import SHOWN, RemarkModel, RemarkRow, Told, shown_within
+from isometron.render.painter import painting_on
+from isometron.ui.cards.remark_row import (
+    COLOURS,
+    SHOWN,
+    STRIPE,
+    RemarkModel,
+    RemarkRow,
+    Told,
+    shown_within,
+)
 from isometron.ui.parts.plain import Label, plain_tip
 from isometron.ui.parts.shell import STRIP_HEIGHT as HEIGHT
-from isometron.ui.parts.theme import GAP, TITLE_PT, font, scaled
+from isometron.ui.parts.theme import GAP, font, scaled
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _, many
+
+OPEN_HEIGHT = 112
+"""Height of all remarks while they are open, px."""
 
 
 class RemarkList(QListView):
@@ -150,42 +171,30 @@ RETURN = (Qt.Key.Key_Return, Qt.Key.Key_Enter)
 
 
 class SecondLookStrip(QWidget):
-    """The strip along the foot."""
+    """One line along the foot: how many remarks there are, and the worst. Opened, they lie upward
+    over the felt and the foot of the paper; nothing else moves."""
 
     def __init__(self, wishes: Wishes) -> None:
         super().__init__()
         self.wishes = wishes
         self.setAccessibleName(_("Second look"))
         self.setFixedHeight(scaled(HEIGHT))
+        self._due: tuple[Sequence[Remark], Sequence[str], int] | None = None
+        self.line = RemarkLine(wishes)
+        self.line.toggled.connect(self.open)
         row = QHBoxLayout(self)
-        row.setContentsMargins(GAP, 6, 0, 8)
-        row.setSpacing(GAP)
-        row.addLayout(self._head())
+        row.setContentsMargins(GAP, 0, GAP, 4)
+        row.addWidget(self.line)
+        self.sheet = QWidget(self)
+        self.sheet.hide()
         self.list = RemarkList(wishes)
         self.list.left.connect(self._let_move)
-        self._due: tuple[Sequence[Remark], Sequence[str], int] | None = None
-        row.addWidget(self.list, 1)
-        self._silence = Label(_("Nothing to remark."))
-        self._silence.setProperty("onfelt", True)
-        self._silence.setFont(font(italic=True))
-        row.addWidget(self._silence, 1)
+        self._lay_sheet()
 
-    def _tell_place(self) -> None:
-        """Which of how many remarks are seen."""
-        count, seen = len(self.remarks), self.list.in_view()
-        if len(seen) >= count or not seen:
-            told = many("{n} remark", "{n} remarks", count).format(n=count)
-        else:
-            some = str(seen[0] + 1) if len(seen) == 1 else f"{seen[0] + 1}–{seen[-1] + 1}"
-            told = _("{some} of {n}").format(some=some, n=count)
-        self._count.setText(told)
-
-    def _head(self) -> QVBoxLayout:
-        title = Label(_("Second look"))
-        title.setProperty("onfelt", True)
-        title.setFont(font(TITLE_PT, bold=True))
-        self._count = Label()
-        self._count.setProperty("onfelt", True)
+    def _lay_sheet(self) -> None:
+        """What lies over the felt while it is open."""
+        self.sheet.setObjectName("remarks")
+        self.sheet.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._more = QPushButton(_("More"))
         self._more.setToolTip(_("Show the next remarks."))
         self._more.clicked.connect(self._turn_over)
@@ -194,20 +203,63 @@ class SecondLookStrip(QWidget):
         self._back.clicked.connect(
             lambda _on=False: self.wishes.edit(_("call remarks back"), call_back)
         )
-        beside = QHBoxLayout()
-        beside.setSpacing(4)
+        self._count = Label()
+        self._count.setProperty("onfelt", True)
+        head = QVBoxLayout()
+        head.setSpacing(4)
+        head.addWidget(self._count)
         for button in (self._more, self._back):
             button.setProperty("small", True)
             button.hide()
-            beside.addWidget(button)
-        beside.addStretch(1)
-        head = QVBoxLayout()
-        head.setSpacing(2)
-        head.addWidget(title)
-        head.addWidget(self._count)
-        head.addLayout(beside)
+            head.addWidget(button)
         head.addStretch(1)
-        return head
+        row = QHBoxLayout(self.sheet)
+        row.setContentsMargins(GAP, 6, GAP, 6)
+        row.setSpacing(GAP)
+        row.addLayout(head)
+        row.addWidget(self.list, 1)
+
+    # Open and shut
+
+    def open_over(self, desk: QWidget) -> None:
+        """What opens lies over this widget."""
+        self.sheet.setParent(desk)
+        self.sheet.hide()
+        desk.installEventFilter(self)
+
+    @property
+    def is_open(self) -> bool:
+        """Whether all remarks are seen."""
+        return self.line.isChecked()
+
+    def open(self, on: bool) -> None:
+        """Show all remarks over the felt, or the worst alone."""
+        self.line.setChecked(on)
+        if on:
+            self._place()
+            self.sheet.raise_()
+        self.sheet.setVisible(on and bool(self.remarks or self._back.isVisibleTo(self.sheet)))
+
+    def _place(self) -> None:
+        """Just above the line, as wide as it."""
+        desk = self.sheet.parentWidget()
+        if desk is None or desk is self:
+            return
+        high = scaled(OPEN_HEIGHT)
+        foot = self.mapTo(desk, QPoint(0, 0))
+        self.sheet.setGeometry(foot.x(), foot.y() - high, self.width(), high)
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        if event is not None and event.type() == QEvent.Type.Resize and self.is_open:
+            self._place()
+        return False
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        if self.is_open:
+            self._place()
+
+    # What is shown
 
     @property
     def remarks(self) -> list[Remark]:
@@ -229,14 +281,23 @@ class SecondLookStrip(QWidget):
         self.list.rows.show_remarks(remarks)
         if others:
             self.list.scrollToTop()
-        count = len(remarks)
-        self._count.setVisible(bool(count))
         self._back.setVisible(bool(aside))
         self._back.setText(many("{n} set aside", "{n} set aside", aside).format(n=aside))
+        self._more.setVisible(len(remarks) > self.list.beside)
+        self.line.show_worst(remarks, aside)
         self._tell_place()
-        self._more.setVisible(count > self.list.beside)
-        self._silence.setVisible(not count)
-        self.list.setVisible(bool(count))
+        if self.is_open:
+            self.open(True)
+
+    def _tell_place(self) -> None:
+        """Which of how many remarks are seen."""
+        count, seen = len(self.remarks), self.list.in_view()
+        if len(seen) >= count or not seen:
+            told = many("{n} remark", "{n} remarks", count).format(n=count)
+        else:
+            some = str(seen[0] + 1) if len(seen) == 1 else f"{seen[0] + 1}–{seen[-1] + 1}"
+            told = _("{some} of {n}").format(some=some, n=count)
+        self._count.setText(told)
 
     def _let_move(self) -> None:
         """The pointer has left: the remarks as they are now."""
@@ -245,7 +306,7 @@ class SecondLookStrip(QWidget):
 
     def solve_one(self) -> bool:
         """Look for one remedy that can be seen; gives whether there was one to look for."""
-        return self.list.solve_in_view()
+        return self.is_open and self.list.solve_in_view()
 
     def _turn_over(self) -> None:
         after = self.list.first_in_view() + self.list.beside
@@ -255,3 +316,73 @@ class SecondLookStrip(QWidget):
         while self.solve_one():
             pass
         self._tell_place()
+
+
+class RemarkLine(QAbstractButton):
+    """How many remarks there are and the worst, in one line; a press opens all."""
+
+    def __init__(self, wishes: Wishes) -> None:
+        super().__init__()
+        self.wishes = wishes
+        self.setCheckable(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Expanding)
+        self.setToolTip(_("All remarks, each with its place and its remedy (F5)."))
+        self._worst: Remark | None = None
+        self._count = self._aside = 0
+        self.show_worst((), 0)
+
+    def show_worst(self, remarks: Sequence[Remark], aside: int) -> None:
+        """Say how many there are, and the first."""
+        self._count, self._aside = len(remarks), aside
+        self._worst = remarks[0] if remarks else None
+        self.setText(self.words)
+        self.setAccessibleName(self.words)
+        self.update()
+
+    @property
+    def words(self) -> str:
+        """All that it says."""
+        if self._worst is None:
+            return _("Nothing to remark.")
+        return f"{self._head}  {self._worst.title}. {self._worst.text}"
+
+    @property
+    def _head(self) -> str:
+        return many("{n} remark", "{n} remarks", self._count).format(n=self._count)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        room, worst = self.wishes.room, self._worst
+        face = QRectF(self.rect())
+        with painting_on(self) as painter:
+            card = self.underMouse() or worst is not None
+            painter.fillRect(face, QColor(room.card if card else room.felt_line))
+            stripe = COLOURS[worst.severity] if worst is not None else room.felt_line
+            painter.fillRect(QRectF(0, 0, STRIPE, face.height()), QColor(stripe))
+            inside = face.adjusted(STRIPE + 8, 0, -8, 0)
+            ink = QColor(room.ink if card else room.felt_soft)
+            painter.setPen(ink)
+            if worst is None:
+                painter.setFont(font(italic=True))
+                painter.drawText(inside, Qt.AlignmentFlag.AlignVCenter, self.words)
+            else:
+                self._paint_worst(painter, inside, worst)
+            if self.hasFocus():
+                painter.setPen(QPen(QColor(room.focus), 2.0))
+                painter.drawRect(face.adjusted(1, 1, -1, -1))
+
+    def _paint_worst(self, painter: QPainter, inside: QRectF, worst: Remark) -> None:
+        more = _("shut ▾") if self.isChecked() else _("open ▴")
+        plain, bold = QFontMetricsF(font()), QFontMetricsF(font(bold=True))
+        end = plain.horizontalAdvance(more) + 10
+        head = bold.horizontalAdvance(self._head) + 10
+        painter.setFont(font(bold=True))
+        painter.drawText(inside, Qt.AlignmentFlag.AlignVCenter, self._head)
+        painter.setFont(font())
+        words = inside.adjusted(head, 0, -end, 0)
+        told = f"{worst.title}. {worst.text}"
+        told = plain.elidedText(told, Qt.TextElideMode.ElideRight, words.width())
+        painter.drawText(words, Qt.AlignmentFlag.AlignVCenter, told)
+        painter.setPen(QColor(self.wishes.room.soft_ink))
+        right = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight
+        painter.drawText(inside, int(right), more)

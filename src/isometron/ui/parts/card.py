@@ -26,6 +26,8 @@ class Shown(NamedTuple):
     pick: Pick | None = None
     families: tuple[str, str, str] = ("", "", "")
     marks: tuple[Mark, ...] = ()
+    picked: Pick | None = None
+    """What the person has picked; `pick` is what is read, which may be the usual thing."""
 
 
 class Card(QWidget):

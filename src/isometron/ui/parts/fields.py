@@ -117,6 +117,8 @@ class NumberField(Typing):
         self.setFixedHeight(scaled(FIELD))
         self._value: float | None = None
         self.family = self.caption = ""
+        self.keeps_words = False
+        """Whether what is typed stands as it was typed until another number is shown."""
         self.room: Room | None = None
         self.editingFinished.connect(self._finish)
 
@@ -172,7 +174,7 @@ class NumberField(Typing):
         self.setModified(False)
         self.kept = False
         self.typed.emit(value)
-        if not self.kept:
+        if not (self.kept or self.keeps_words):
             self._show()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:

@@ -32,6 +32,11 @@ class FoldBar(QAbstractButton):
             self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.toggled.connect(lambda _on: self.update())
 
+    def turn(self, side: Qt.Edge) -> None:
+        """What it folds goes to another side."""
+        self._side = side
+        self.update()
+
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter, room = QPainter(self), self.wishes.room
         lit = self.underMouse() or self.hasFocus()

@@ -10,15 +10,15 @@ from PyQt6.QtWidgets import QMainWindow, QWidget
 from isometron.ui.parts.theme import GAP, PAPER, Room
 
 SIZE = (1280, 800)
-TAB_WIDTH, CARD_WIDTH, SIDE_WIDTH = 32, 292, 236
-BAR_HEIGHT, STRIP_HEIGHT = 30, 98
-SIDE_SHARES = (20, 11, 29)
-"""How the side column is shared out between plan, side elevation and readings."""
+RAIL_WIDTH, COLUMN_WIDTH = 54, 256
+BAR_HEIGHT, STRIP_HEIGHT = 30, 34
+COLUMN_SHARES = (40, 60)
+"""How the column is shared out between the card of the place of work and the slip."""
 
 SHADOW = 3
 """Of a card on the felt, px."""
 
-PAPER_SHARE = 0.915
+PAPER_SHARE = 0.84
 """How much of the board's width a lying sheet takes."""
 
 
@@ -93,22 +93,21 @@ class Furniture(QWidget):
 
     def _cards(self) -> list[QRect]:
         work = self._work()
-        left = GAP // 2 + TAB_WIDTH
-        cards = [QRect(left, work.top(), CARD_WIDTH - SHADOW, work.height() - SHADOW)]
-        x, y = self.width() - SIDE_WIDTH, float(work.top())
-        room = work.height() - GAP * (len(SIDE_SHARES) - 1)
-        for share in SIDE_SHARES:
-            high = room * share / sum(SIDE_SHARES)
-            cards.append(QRect(x, round(y), SIDE_WIDTH - SHADOW, round(high) - SHADOW))
+        x, y = self.width() - COLUMN_WIDTH, float(work.top())
+        cards = []
+        room = work.height() - GAP * (len(COLUMN_SHARES) - 1)
+        for share in COLUMN_SHARES:
+            high = room * share / sum(COLUMN_SHARES)
+            cards.append(QRect(x, round(y), COLUMN_WIDTH - SHADOW, round(high) - SHADOW))
             y += high + GAP
         strip = STRIP_HEIGHT
-        foot = QRect(left + GAP, self.height() - strip + 6, 0, strip - 14)
-        foot.setRight(self.width() - GAP)
+        foot = QRect(RAIL_WIDTH + GAP, self.height() - strip, 0, strip - 4)
+        foot.setRight(x - GAP)
         return [*cards, foot]
 
     def _paper(self) -> QRect:
         work = self._work()
-        left, right = GAP // 2 + TAB_WIDTH + CARD_WIDTH, self.width() - SIDE_WIDTH
+        left, right = RAIL_WIDTH, self.width() - COLUMN_WIDTH
         wide = round((right - left) * PAPER_SHARE)
         high = round(wide * 297 / 420)
         paper = QRect(0, 0, wide, high)

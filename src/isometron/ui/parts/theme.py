@@ -107,8 +107,9 @@ INK, WHITE, SOFT = GRAPHITE, "#fffdf6", "#6b675c"
 GRID, FAINT, GROUND = "#c9bfa6", "#a79f8c", "#8b7f66"
 """On the paper of pads and plans: quarter lines, axes, and what things stand on."""
 
-DARK, DIM = "#1f2426", "#3a3a30"
-"""Words on the marker and on the lamp, the same in every room."""
+DARK, DIM, TEAL_INK = "#1f2426", "#3a3a30", TEAL
+"""Words on the marker and on the lamp, and what is new in a drawing there: the same in every
+room."""
 
 CONE = (160, 150, 130, 170)
 """The circle of the cone of vision, red, green, blue, alpha."""
@@ -248,6 +249,7 @@ QProgressBar {{ background: {room.field}; border: 1px solid {room.field_line};
   min-height: {scaled(10)}px; max-height: {scaled(10)}px; }}
 QProgressBar::chunk {{ background: {room.lamp}; }}
 #begin {{ background: {room.card}; }}
+#remarks {{ background: {room.felt}; border-top: 1px solid {room.felt_soft}; }}
 #found {{ background: {room.card}; border-left: 6px solid {room.lamp};
   border-bottom: 1px solid {room.field_line}; }}
 #found_row {{ border-bottom: 1px solid {room.field_line}; }}

@@ -10,6 +10,7 @@ from isometron.ui.parts.theme import Room
 
 if TYPE_CHECKING:
     from isometron.construction.stages import Stages
+    from isometron.deeds.deed import Deed, Given
     from isometron.document.picture import Mark
     from isometron.files.formats import Format
     from isometron.reading.of_picture import PictureReading
@@ -36,6 +37,15 @@ class Wishes(Protocol):
     def edit(self, name: str, edit: Edit) -> bool:
         """One step, kept; gives whether it could be done."""
 
+    def deed(self, deed: "Deed", given: "Given") -> bool:
+        """One deed, kept as a step and remembered; gives whether it could be done."""
+
+    def preview(self, edit: Edit) -> str:
+        """Show what an edit would give; gives why it cannot be done, or nothing."""
+
+    def back_to_board(self) -> None:
+        """The keyboard to the board again."""
+
     def drag(self, edit: Edit) -> None:
         """Show what an edit would give."""
 
@@ -59,6 +69,9 @@ class Wishes(Protocol):
 
     def pick(self, pick: Pick | None, *, besides: bool = False) -> None:
         """Read something; its volume becomes the one in work."""
+
+    def begin_typing(self, text: str, deed: str = "") -> bool:
+        """Type into the first field of what is picked, or of a deed; gives whether there is one."""
 
     def measure(self, pick: Pick) -> None:
         """Measure from something, or to it when one is picked to measure from."""
@@ -108,6 +121,9 @@ class Wishes(Protocol):
 
     def bring_picture(self, path: Path) -> None:
         """Bring a picture file in."""
+
+    def open_place(self, key: str) -> None:
+        """Open one of the places of work."""
 
     def settle(self) -> None:
         """Bring the cards up to date now."""

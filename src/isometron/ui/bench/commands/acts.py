@@ -1,6 +1,7 @@
 """What some commands do that is more than one edit."""
 
 from collections.abc import Callable
+from dataclasses import replace
 
 from PyQt6.QtCore import QBuffer, QIODevice, QMimeData
 from PyQt6.QtGui import QImage
@@ -50,7 +51,7 @@ def begin_with(work: Work, number: int) -> None:
     name = _("{name} starter").format(name=starter.name.lower())
     before = work.session.document
     done = work.session.edit(name, lambda d: with_starter(d, starter, values))
-    work.open_tab("volumes")
+    work.open_place("build")
     if done and not before.volumes:
         work.board.tell(
             _(
@@ -63,7 +64,26 @@ def begin_with(work: Work, number: int) -> None:
 def add_turned(work: Work) -> None:
     """Put a cylinder on the ground and open its radii."""
     work.session.edit(_("add a cylinder"), lambda d: rounding.add_round(d, "cylinder"))
-    work.open_tab("rounds")
+    work.open_place("build")
+
+
+def again(work: Work) -> None:
+    """The last deed again, with what was given then, on what is picked now."""
+    last = work.session.last_deed
+    if last is None:
+        return
+    deed, given = last
+    sentence = deed.lacking(work.session.document, work.session.pick)
+    if sentence:
+        work.refuse(sentence)
+    else:
+        work.session.do(deed, replace(given, pick=work.session.pick))
+
+
+def again_named(work: Work) -> str:
+    """The last deed by its words."""
+    last = work.session.last_deed
+    return _("Again") if last is None else _("Again: {deed}").format(deed=last[0].text)
 
 
 def copy(work: Work) -> None:
@@ -158,39 +178,39 @@ def paste(work: Work) -> None:
     assert clipboard is not None
     mime, text = clipboard.mimeData(), clipboard.text()
     if mime is not None and mime.hasImage():
-        work.open_tab("picture")
+        work.open_place("picture")
         work.keeping.paste_picture(_copied_picture(mime, clipboard.image))
         return
     path = dropped_file(mime)
     if path is not None and path.suffix.lower() in ENDINGS:
-        work.open_tab("picture")
+        work.open_place("picture")
         work.keeping.bring_picture(path)
         return
     pictures = pictures_from_text(text)
     if pictures:
         for picture in pictures:
             work.session.edit(_("paste a picture"), lambda d, p=picture: bring_picture(d, p))  # type: ignore[misc]
-        work.open_tab("picture")
+        work.open_place("picture")
         return
     work.session.edit(_("paste"), lambda d: choosing.paste(d, volumes_from_text(text)))
 
 
 def open_picture(work: Work) -> None:
     """Pin a picture the person chooses on the felt."""
-    work.open_tab("picture")
+    work.open_place("picture")
     work.keeping.bring_picture_asked()
 
 
 def open_sample_picture(work: Work, name: str) -> None:
     """Pin a sample photograph on the felt."""
-    work.open_tab("picture")
+    work.open_place("picture")
     work.keeping.bring_sample_picture(name)
 
 
 def open_sample_sketch(work: Work) -> None:
     """Open the sheet that the sample sketch was meant to be, with the sketch on the felt."""
     if work.keeping.open_sample(SKETCH_SHEET):
-        work.open_tab("picture")
+        work.open_place("picture")
         work.keeping.bring_sample_picture(SKETCH_SAMPLE)
 
 
@@ -205,7 +225,7 @@ def ask_strokes(work: Work) -> None:
     if not unsure(picture):
         work.tell(_("Every stroke has its family."))
         return
-    work.open_tab("picture")
+    work.open_place("picture")
     work.picture_board.ask()
 
 
@@ -235,7 +255,7 @@ def lay_sheet_over(work: Work) -> None:
 
     sized = _size_known(work.session.document)
     if work.session.edit(_("lay a sheet over the picture"), lay_sheet):
-        work.open_tab("volumes")
+        work.open_place("build")
         work.board.fit_sheet()
         _log_reading(work.session.document)
         words = _("The sheet lies over the picture. Ctrl+T shows the picture or puts it away.")
@@ -337,7 +357,7 @@ def toggle_nudging(work: Work) -> None:
 
 def steps(work: Work) -> BuildCard:
     """The card of the build order, opened."""
-    work.open_tab("building")
+    work.open_place("draw")
     card = work.open_card
     assert isinstance(card, BuildCard)
     return card

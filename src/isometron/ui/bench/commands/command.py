@@ -6,14 +6,16 @@ from typing import Any, NamedTuple
 
 from PyQt6.QtGui import QAction, QKeySequence
 
-from isometron.deeds.deed import Given
 from isometron.deeds.table import deed
 from isometron.ui.bench.work import Work
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _
 
-MENUS = (_("Sheet"), _("Edit"), _("Build"), _("Picture"), _("Look"), _("Help"))
-SHEET, EDIT, BUILD, PICTURE, LOOK, HELP = MENUS
+MENUS = (
+    *(_("Sheet"), _("Edit"), _("Build"), _("Draw")),
+    *(_("Picture"), _("Look"), _("Help")),
+)
+SHEET, EDIT, BUILD, DRAW, PICTURE, LOOK, HELP = MENUS
 
 
 class Listed(NamedTuple):
@@ -40,6 +42,10 @@ class Command:
     named: Callable[[Work], str] | None = None
     lists: Callable[[Work], list[Listed]] | None = None
     line_before: bool = False
+    group: str = ""
+    """The entry of its menu it stands under, in a list of its own."""
+    finds: str = ""
+    """Other words it is found by."""
 
     def action(self, work: Work) -> QAction:
         """Its action: the same in menu, by key and for assistive technology."""
@@ -62,16 +68,13 @@ def of_deed(menu: str, key: str, **own: Any) -> Command:
     one = deed(key)
 
     def run(work: Work) -> object:
-        return work.session.edit(one.name, one.with_given(Given(pick=work.session.pick)))
+        return work.do_deed(one)
 
     def ready(work: Work) -> bool:
         return one.ready(work.session.document, work.session.pick)
 
-    return Command(
-        **{"key": key, "menu": menu, "text": one.text, "tip": one.tip, "keys": one.keys}
-        | {"run": run, "needs": ready}
-        | own
-    )
+    told: dict[str, Any] = {"text": one.text, "tip": one.tip, "keys": one.keys, "finds": one.finds}
+    return Command(key, menu, **(told | {"run": run, "needs": ready} | own))
 
 
 def volume_chosen(work: Work) -> bool:

@@ -22,8 +22,9 @@ class Menus:
             menu.setTitle(f"&{menu.title()}")
             bar.addMenu(menu)
             menu.aboutToShow.connect(self.refresh)
+        self._groups: dict[tuple[str, str], QMenu] = {}
         for command in COMMANDS:
-            menu = self.menus[command.menu]
+            menu = self._menu_of(command)
             if command.line_before:
                 menu.addSeparator()
             if command.lists is not None:
@@ -32,6 +33,20 @@ class Menus:
             action = command.action(work)
             menu.addAction(action)
             self.actions_of.append((command, action))
+
+    def _menu_of(self, command: Command) -> QMenu:
+        """The menu a command stands in, or the list of its group there."""
+        menu = self.menus[command.menu]
+        if not command.group:
+            return menu
+        at = command.menu, command.group
+        if at not in self._groups:
+            made = QMenu(command.group, self._work.window_itself)
+            made.setToolTipsVisible(True)
+            made.aboutToShow.connect(self.refresh)
+            menu.addMenu(made)
+            self._groups[at] = made
+        return self._groups[at]
 
     def under_pointer(self, where: str) -> QMenu:
         """The menu that opens under the pointer at a place of `CONTEXT`."""

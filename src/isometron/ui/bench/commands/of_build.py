@@ -1,11 +1,13 @@
-"""The commands of the Build menu."""
+"""The commands of the menus Build and Draw."""
 
 from collections.abc import Callable
 
-from isometron.document.edits.stances import STANCES
+from isometron.deeds.deed import Matter
+from isometron.deeds.table import matters
 from isometron.document.edits.starters import STARTERS
 from isometron.ui.bench.commands.command import (
     BUILD,
+    DRAW,
     Command,
     of_deed,
     something,
@@ -18,12 +20,17 @@ from isometron.words import _
 
 
 def _tool(
-    tool: Tool, text: str, tip: str, keys: str, needs: Callable[[Work], bool] | None = None
+    tool: Tool,
+    text: str,
+    tip: str,
+    keys: str,
+    needs: Callable[[Work], bool] | None = None,
+    menu: str = BUILD,
 ) -> Command:
     """The command that takes a drawing tool in hand, or lays it down again."""
     return Command(
         tool.key,
-        BUILD,
+        menu,
         text,
         tip,
         lambda w: w.board.arm(None if w.board.armed is tool else tool),
@@ -31,6 +38,12 @@ def _tool(
         checked=lambda w: w.board.armed is tool,
         needs=needs,
     )
+
+
+def _of_matter(matter: Matter, menu: str = BUILD) -> list[Command]:
+    """The deeds of a matter, in a list of their own."""
+    keys = [key for key, its in matters().items() if its is matter]
+    return [of_deed(menu, key, group=matter.value) for key in keys]
 
 
 def _starters() -> list[Command]:
@@ -41,24 +54,9 @@ def _starters() -> list[Command]:
             _("{name}…").format(name=_(starter.name)),
             _("Begin a {name} from a few numbers.").format(name=_(starter.name).lower()),
             lambda w, n=number: acts().begin_with(w, n),  # type: ignore[misc]
-            line_before=number == 0,
+            group=Matter.ADD.value,
         )
         for number, starter in enumerate(STARTERS)
-    ]
-
-
-def _stances() -> list[Command]:
-    return [
-        Command(
-            f"stance {stance.name}",
-            BUILD,
-            _("Stand: {stance}").format(stance=_(stance.name)),
-            _("Stand well back before the work, {stance}.").format(stance=_(stance.name)),
-            lambda work, s=stance: acts().take(work, s),  # type: ignore[misc]
-            (f"Ctrl+{number}",),
-            line_before=number == 1,
-        )
-        for number, stance in enumerate(STANCES, start=1)
     ]
 
 
@@ -76,21 +74,6 @@ BUILD_COMMANDS: list[Command] = [
         "Ctrl+Shift+L",
     ),
     _tool(
-        MEASURE,
-        _("Measure between two things"),
-        _("Measure between two corners, edges, rims or faces that you click."),
-        "Ctrl+M",
-    ),
-    Command(
-        "pin measure",
-        BUILD,
-        _("Pin the measure to the sheet"),
-        _("Draw the measure on the sheet, where it follows what it measures."),
-        lambda w: acts().pin_measure(w),
-        ("Ctrl+Shift+M",),
-        needs=lambda w: w.session.mark is not None,
-    ),
-    _tool(
         OUTLINE,
         _("Draw an outline on a face"),
         _("Draw a window, a door or a lamp right round on a face, as a free curve."),
@@ -104,38 +87,48 @@ BUILD_COMMANDS: list[Command] = [
         "Ctrl+J",
         needs=volume_chosen,
     ),
-    of_deed(BUILD, "add box"),
-    of_deed(BUILD, "floor line"),
+    Command(
+        "again",
+        BUILD,
+        _("Again"),
+        _("Do the last deed again, on what is picked now."),
+        lambda w: acts().again(w),
+        ("F4",),
+        needs=lambda w: w.session.last_deed is not None,
+        named=lambda w: acts().again_named(w),
+    ),
+    *_starters(),
+    *_of_matter(Matter.ADD),
     Command(
         "make cube",
         BUILD,
         _("Make it a cube"),
         _("All sides become the one last typed or picked, else the height of the near edge."),
         lambda w: acts().make_cube(w),
-        ("Ctrl+K",),
+        ("Ctrl+Shift+K",),
         needs=volume_chosen,
+        group=Matter.SIZE.value,
     ),
-    of_deed(BUILD, "add wheel"),
-    Command(
-        "add turned",
-        BUILD,
-        _("Add a turned form"),
-        _("Put a cylinder on the ground, to be given radii by height on the Rounds tab."),
-        lambda w: acts().add_turned(w),
+    *(
+        command
+        for matter in (
+            *(Matter.SIZE, Matter.PLACE, Matter.SHAPE, Matter.BUILDING, Matter.CUTS),
+            *(Matter.OPENINGS, Matter.CIRCLES, Matter.ROUNDS, Matter.PROFILE),
+        )
+        for command in _of_matter(matter)
     ),
     Command(
         "next step",
-        BUILD,
+        DRAW,
         _("Next step"),
         _("Show the next step of the build order."),
         lambda w: acts().steps(w).turn(1),
         ("F8",),
         needs=something,
-        line_before=True,
     ),
     Command(
         "step before",
-        BUILD,
+        DRAW,
         _("Step before"),
         _("Show the step before."),
         lambda w: acts().steps(w).turn(-1),
@@ -144,7 +137,7 @@ BUILD_COMMANDS: list[Command] = [
     ),
     Command(
         "step done",
-        BUILD,
+        DRAW,
         _("Done, next step"),
         _("Tick this step off and show the next."),
         lambda w: acts().steps(w).tick_and_turn(),
@@ -153,13 +146,29 @@ BUILD_COMMANDS: list[Command] = [
     ),
     Command(
         "follow",
-        BUILD,
+        DRAW,
         _("Follow on paper"),
         _("The build order full screen, step by step, in large type."),
         lambda w: acts().steps(w).follow_on_paper(),
         ("Ctrl+F8",),
         needs=something,
     ),
-    *_starters(),
-    *_stances(),
+    _tool(
+        MEASURE,
+        _("Measure between two things"),
+        _("Measure between two corners, edges, rims or faces that you click."),
+        "Ctrl+M",
+        menu=DRAW,
+    ),
+    Command(
+        "pin measure",
+        DRAW,
+        _("Pin the measure to the sheet"),
+        _("Draw the measure on the sheet, where it follows what it measures."),
+        lambda w: acts().pin_measure(w),
+        ("Ctrl+Shift+M",),
+        needs=lambda w: w.session.mark is not None,
+    ),
+    *_of_matter(Matter.LINES, DRAW),
+    *_of_matter(Matter.AIDS, DRAW),
 ]

@@ -1,5 +1,7 @@
 """The commands of the Edit menu."""
 
+from isometron.deeds.deed import Matter
+from isometron.deeds.table import matters
 from isometron.ui.bench.commands.command import (
     EDIT,
     Command,
@@ -20,6 +22,9 @@ def _redo_name(work: Work) -> str:
     name = work.session.redo_name
     return _("Redo: {step}").format(step=name) if name else _("Redo")
 
+
+OF_THEIR_OWN = ("duplicate", "choose all", "choose group", "group", "ungroup")
+"""Deeds with copies and groups that stand in the menu itself."""
 
 EDIT_COMMANDS: list[Command] = [
     Command(
@@ -80,10 +85,23 @@ EDIT_COMMANDS: list[Command] = [
         needs=lambda w: bool(w.marks) if w.pictured else volume_chosen(w),
         named=lambda w: _("Take the mark away") if w.pictured else _("Take the volume away"),
     ),
+    Command(
+        "find",
+        EDIT,
+        _("Find a deed"),
+        _("Find any deed or command by any of its words."),
+        lambda w: w.find_deed(),
+        ("Ctrl+K", "/"),
+    ),
     of_deed(EDIT, "choose all", line_before=True),
     of_deed(EDIT, "choose group"),
     of_deed(EDIT, "group"),
     of_deed(EDIT, "ungroup"),
+    *(
+        of_deed(EDIT, key, group=Matter.COPIES.value)
+        for key, matter in matters().items()
+        if matter is Matter.COPIES and key not in OF_THEIR_OWN
+    ),
     Command(
         "nudge truly",
         EDIT,

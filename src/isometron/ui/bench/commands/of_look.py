@@ -2,6 +2,7 @@
 
 from isometron.document.document import UNITS
 from isometron.document.edits import sheet_edits
+from isometron.document.edits.stances import STANCES
 from isometron.document.edits.viewing import next_view
 from isometron.ui.bench.commands.command import (
     LOOK,
@@ -9,24 +10,43 @@ from isometron.ui.bench.commands.command import (
     edit,
 )
 from isometron.ui.bench.commands.later import acts
-from isometron.ui.bench.tab_table import TABS
+from isometron.ui.bench.place_table import PLACES
 from isometron.ui.board.stage_view import TURN_STEP_DEG
 from isometron.ui.parts.theme import ROOMS
 from isometron.words import _
 
+CLOSER, TURN, COLUMN = _("Closer, further"), _("Turn the sheet"), _("Column and plan")
+PLACES_OF_WORK, ROOM = _("Places of work"), _("Units and room")
+"""Lists within the menu."""
 
-def _tabs() -> list[Command]:
+
+def _places() -> list[Command]:
     return [
         Command(
-            f"tab {tab.key}",
+            f"place {place.key}",
             LOOK,
-            _("{name} tab").format(name=tab.name),
-            _("Open the {name} tab.").format(name=tab.name),
-            lambda w, k=tab.key: w.open_tab(k),  # type: ignore[misc]
+            place.name,
+            place.tip,
+            lambda w, k=place.key: w.open_place(k),  # type: ignore[misc]
             (f"Alt+{number}",),
-            line_before=number == 1,
+            group=PLACES_OF_WORK,
         )
-        for number, tab in enumerate(TABS, start=1)
+        for number, place in enumerate(PLACES, start=1)
+    ]
+
+
+def _stances() -> list[Command]:
+    return [
+        Command(
+            f"stance {stance.name}",
+            LOOK,
+            _(stance.name).capitalize(),
+            _("Stand well back before the work, {stance}.").format(stance=_(stance.name)),
+            lambda work, s=stance: acts().take(work, s),  # type: ignore[misc]
+            (f"Ctrl+{number}",),
+            group=_("Stand"),
+        )
+        for number, stance in enumerate(STANCES, start=1)
     ]
 
 
@@ -42,7 +62,7 @@ def _units() -> list[Command]:
             _("Read the sheet in {unit}.").format(unit=UNIT_NAMES[unit].lower()),
             edit(_("unit"), lambda d, u=unit: sheet_edits.set_unit(d, u)),  # type: ignore[misc]
             checked=lambda w, u=unit: w.session.document.choices.unit == u,  # type: ignore[misc]
-            line_before=number == 0,
+            group=ROOM,
         )
         for number, unit in enumerate(UNITS)
     ]
@@ -57,7 +77,7 @@ def _rooms() -> list[Command]:
             _("Work in the {name} room.").format(name=_(room.name)),
             lambda w, r=room: w.enter_room(r),  # type: ignore[misc]
             checked=lambda w, r=room: w.room is r,  # type: ignore[misc]
-            line_before=number == 0,
+            group=ROOM,
         )
         for number, room in enumerate(ROOMS.values())
     ]
@@ -127,41 +147,53 @@ LOOK_COMMANDS: list[Command] = [
         ("F3",),
     ),
     Command(
-        "fold card",
+        "second look",
         LOOK,
-        _("Card"),
-        _("Fold the card beside the index tabs away, or open it."),
-        lambda w: w.folding.turn("card"),
-        ("F4",),
-        checked=lambda w: not w.folding.folded("card"),
+        _("Second look"),
+        _("Open all remarks of the second look over the felt, or shut them."),
+        lambda w: w.strip.open(not w.strip.is_open),
+        ("F5",),
+        checked=lambda w: w.strip.is_open,
         line_before=True,
     ),
     Command(
-        "fold second look",
+        "fold column",
         LOOK,
-        _("Second look"),
-        _("Fold the second look away, or open it."),
-        lambda w: w.folding.turn("second look"),
-        ("F5",),
-        checked=lambda w: not w.folding.folded("second look"),
+        _("Column"),
+        _("Fold card and slip away, or open them."),
+        lambda w: w.folding.turn("column"),
+        ("F6",),
+        checked=lambda w: not w.folding.folded("column"),
+        group=COLUMN,
     ),
     Command(
-        "fold side",
+        "show plan",
         LOOK,
-        _("Plan, side and readings"),
-        _("Fold the cards at the right away, or open them."),
-        lambda w: w.folding.turn("side"),
-        ("F6",),
-        checked=lambda w: not w.folding.folded("side"),
+        _("Plan and side"),
+        _("Show plan and side elevation at every place of work, or only where we stand."),
+        lambda w: w.column.want_plan(not w.column.plan_wanted),
+        ("Shift+F6",),
+        checked=lambda w: w.column.plan_wanted,
+        group=COLUMN,
+    ),
+    Command(
+        "column left",
+        LOOK,
+        _("Column at the left"),
+        _("Let the column stand at the left of the board, or at the right."),
+        lambda w: w.stand_column(left=not w.column_left),
+        checked=lambda w: w.column_left,
+        group=COLUMN,
     ),
     Command(
         "sheet alone",
         LOOK,
         _("The sheet alone"),
-        _("Fold everything away but the sheet, or bring it all back."),
+        _("Fold the column away and shut the second look, or bring the column back."),
         lambda w: w.folding.leave_alone(),
         ("F12",),
         checked=lambda w: w.folding.alone,
+        group=COLUMN,
     ),
     Command(
         "full screen",
@@ -180,6 +212,7 @@ LOOK_COMMANDS: list[Command] = [
         _("Look closer."),
         lambda w: (w.picture_board if w.pictured else w.board).zoom(1.25),
         ("Ctrl++", "Ctrl+="),
+        group=CLOSER,
     ),
     Command(
         "further",
@@ -188,6 +221,7 @@ LOOK_COMMANDS: list[Command] = [
         _("Look from further away."),
         lambda w: (w.picture_board if w.pictured else w.board).zoom(0.8),
         ("Ctrl+-",),
+        group=CLOSER,
     ),
     Command(
         "turn left",
@@ -196,7 +230,7 @@ LOOK_COMMANDS: list[Command] = [
         _("Turn the sheet under the hand by 15° counter-clockwise."),
         lambda w: w.board.turn(TURN_STEP_DEG),
         ("Shift+F2",),
-        line_before=True,
+        group=TURN,
     ),
     Command(
         "turn right",
@@ -205,6 +239,7 @@ LOOK_COMMANDS: list[Command] = [
         _("Turn the sheet under the hand by 15° clockwise."),
         lambda w: w.board.turn(-TURN_STEP_DEG),
         ("Shift+F3",),
+        group=TURN,
     ),
     Command(
         "turn straight",
@@ -213,8 +248,19 @@ LOOK_COMMANDS: list[Command] = [
         _("Lay the sheet straight again."),
         lambda w: w.board.turn(None),
         ("Ctrl+F2",),
+        group=TURN,
     ),
-    *_tabs(),
+    *_stances(),
+    *_places(),
+    Command(
+        "open log",
+        LOOK,
+        _("Log"),
+        _("Open the log of your work, day by day."),
+        lambda w: w.open_log(),
+        ("Alt+7",),
+        group=PLACES_OF_WORK,
+    ),
     *_units(),
     *_rooms(),
 ]

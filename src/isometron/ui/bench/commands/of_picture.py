@@ -39,7 +39,7 @@ def _marks(work: Work) -> bool:
 
 def _tools() -> list[Command]:
     def arm(work: Work, tool: PictureTool) -> None:
-        work.open_tab("picture")
+        work.open_place("picture")
         board = work.picture_board
         board.arm(None if board.tool is tool else tool)
 
@@ -53,9 +53,9 @@ def _tools() -> list[Command]:
             (TOOL_KEYS[tool.key],),
             checked=lambda w, t=tool: w.pictured and w.picture_board.tool is t,  # type: ignore[misc]
             needs=picture_in_front,
-            line_before=number == 0,
+            group=_("Mark"),
         )
-        for number, tool in enumerate(PICTURE_TOOLS)
+        for tool in PICTURE_TOOLS
     ]
 
 
@@ -82,18 +82,20 @@ PICTURE_COMMANDS: list[Command] = [
         Command(
             f"sample picture {name}",
             PICTURE,
-            _("Sample: {name}").format(name=_(name)),
+            _(name).capitalize(),
             _("Pin the sample photograph of the {name} on the felt.").format(name=_(name)),
             lambda w, n=name: acts().open_sample_picture(w, n),  # type: ignore[misc]
+            group=_("Samples"),
         )
         for name in PICTURE_SAMPLES
     ),
     Command(
         "sample sketch",
         PICTURE,
-        _("Sample: {name}").format(name=_(SKETCH_SAMPLE)),
+        _(SKETCH_SAMPLE).capitalize(),
         _("Open the sheet of the eyepiece case with a sketch of it that has mistakes."),
         lambda w: acts().open_sample_sketch(w),
+        group=_("Samples"),
     ),
     Command(
         "take picture off",
@@ -120,6 +122,7 @@ PICTURE_COMMANDS: list[Command] = [
         _("Take lines and marks in hand again."),
         lambda w: w.picture_board.arm(None),
         needs=lambda w: w.pictured and w.picture_board.tool is not None,
+        group=_("Mark"),
     ),
     Command(
         "take or leave",
@@ -198,7 +201,7 @@ PICTURE_COMMANDS: list[Command] = [
         PICTURE,
         _("Go to the sheet"),
         _("Bring the sheet back to the front."),
-        lambda w: w.open_tab("volumes"),
+        lambda w: w.open_place("build"),
         needs=lambda w: w.pictured,
     ),
 ]

@@ -24,12 +24,12 @@ def _samples() -> list[Command]:
         Command(
             f"sample {name}",
             SHEET,
-            _("Sample: {name}").format(name=_(name)),
+            _(name).capitalize(),
             _("Open the sample sheet “{name}”.").format(name=_(name)),
             lambda w, n=name: w.keeping.open_sample(n),  # type: ignore[misc]
-            line_before=number == 0,
+            group=_("Samples"),
         )
-        for number, name in enumerate(SAMPLES)
+        for name in SAMPLES
     ]
 
 

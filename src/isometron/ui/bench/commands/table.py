@@ -37,7 +37,7 @@ CONTEXT = {
         *("mark edge", "mark corner", "mark rim", "mark row", "mark point", ""),
         *("lay sheet over", "fit sheet"),
     ),
-    "plan": ("duplicate", "take away", "", "group", "ungroup", "choose all", "fold side"),
+    "plan": ("duplicate", "take away", "", "group", "ungroup", "choose all", "show plan"),
 }
 """What the menu under the pointer holds, by where it is: keys of commands, a line for each ""."""
 

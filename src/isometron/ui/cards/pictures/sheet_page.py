@@ -13,7 +13,7 @@ from isometron.reading.of_picture import reading_of
 from isometron.ui.parts.card import Shown, soft_label
 from isometron.ui.parts.page import Page
 from isometron.ui.parts.rows import Grid, Heading, Own, Rest, Row, Switch, Told, Wish
-from isometron.ui.parts.shell import CARD_WIDTH
+from isometron.ui.parts.shell import COLUMN_WIDTH
 from isometron.ui.parts.theme import scaled
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
@@ -116,7 +116,7 @@ class Compared(QWidget):
     def _add(self, one: Difference) -> None:
         text = f"{write_mm(one.mm)}, {write_angle(one.deg)}   {one.name}"
         button = QPushButton()
-        wide = scaled(CARD_WIDTH - 60)
+        wide = scaled(COLUMN_WIDTH - 60)
         elided = button.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, wide)
         button.setText(elided)
         button.setAccessibleName(text)

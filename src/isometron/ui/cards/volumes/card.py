@@ -1,13 +1,13 @@
-"""The Volumes tab: the list of volumes, and pages with everything about the one in work."""
+"""The card of *Build*: the list of volumes, and what to begin with."""
 
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from isometron.document.edits import choosing
 from isometron.perspective.lengths import UNIT_WORDS
+from isometron.ui.cards.volumes.starters import Starters
 from isometron.ui.cards.volumes.volume_list import VolumeList
-from isometron.ui.parts.card import Shown
-from isometron.ui.parts.page import Page
-from isometron.ui.parts.paged_card import Leaf, PagedCard, small_button
+from isometron.ui.parts.card import EditCard, Shown
+from isometron.ui.parts.paged_card import small_button
 from isometron.ui.parts.theme import ROW, scaled
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _, many
@@ -25,70 +25,12 @@ NEXT = {None: True, True: False, False: None}
 """See-through, solid, as the sheet is: what a press of the switch makes of each."""
 
 
-def _size(wishes: Wishes) -> Page:
-    from isometron.ui.cards.volumes.size_page import SizePage
-
-    return SizePage(wishes)
-
-
-def _shape(wishes: Wishes) -> Page:
-    from isometron.ui.cards.volumes.shape_page import ShapePage
-
-    return ShapePage(wishes)
-
-
-def _cuts(wishes: Wishes) -> Page:
-    from isometron.ui.cards.volumes.cuts_page import CutsPage
-
-    return CutsPage(wishes)
-
-
-def _openings(wishes: Wishes) -> Page:
-    from isometron.ui.cards.volumes.openings_page import OpeningsPage
-
-    return OpeningsPage(wishes)
-
-
-def _place(wishes: Wishes) -> Page:
-    from isometron.ui.cards.volumes.place_page import PlacePage
-
-    return PlacePage(wishes)
-
-
-def _copies(wishes: Wishes) -> Page:
-    from isometron.ui.cards.volumes.copies_page import CopiesPage
-
-    return CopiesPage(wishes)
-
-
-def _lines(wishes: Wishes) -> Page:
-    from isometron.ui.cards.volumes.lines_page import LinesPage
-
-    return LinesPage(wishes)
-
-
-def _whole(wishes: Wishes) -> Page:
-    from isometron.ui.cards.volumes.whole_page import WholePage
-
-    return WholePage(wishes)
-
-
-class VolumesCard(PagedCard):
-    """The card of the Volumes tab."""
-
-    LEAVES = (
-        Leaf(_("Size"), _("Name, true sides, turn, place and proportion."), _size),
-        Leaf(_("Shape"), _("Leaning sides, plan outline and thickness."), _shape),
-        Leaf(_("Cuts"), _("Steps, openings and what else is cut out of it."), _cuts),
-        Leaf(_("Openings"), _("Windows, doors and holes on a face, drawn or cut."), _openings),
-        Leaf(_("Place"), _("What it stands on, and how it is turned in space."), _place),
-        Leaf(_("Copies"), _("Groups, mirrored twins and repeats."), _copies),
-        Leaf(_("Lines"), _("Divisions, centre and section lines, floor and wall."), _lines),
-        Leaf(_("Whole"), _("Modules, and the bounding volume of what is chosen."), _whole),
-    )
+class VolumesCard(EditCard):
+    """The card of *Build*: the list of volumes, and what to begin with."""
 
     def __init__(self, wishes: Wishes) -> None:
-        super().__init__(wishes, _("Volumes"))
+        super().__init__(wishes, _("Build"))
+        self._shown: Shown | None = None
         self.list = VolumeList(wishes)
         self.list.switched.connect(self._switch)
         self.list.moved.connect(
@@ -111,7 +53,8 @@ class VolumesCard(PagedCard):
         for button in (add, copy, remove):
             row.addWidget(button)
         self.body.addLayout(row)
-        self.lay_pages()
+        self.body.addWidget(Starters(wishes))
+        self.body.addStretch(1)
 
     def _wish(self, text: str, tip: str, command: str) -> QPushButton:
         button = small_button(text, tip)
@@ -136,6 +79,7 @@ class VolumesCard(PagedCard):
             self.wishes.edit(_("see-through"), lambda d: choosing.see_through_one(d, index, after))
 
     def show_document(self, shown: Shown) -> None:
+        self._shown = shown
         document = shown.document
         chosen, unit = len(document.chosen), UNIT_WORDS[document.choices.unit]
         told = many("{n} chosen, in {unit}", "{n} chosen, in {unit}", chosen)
@@ -147,4 +91,3 @@ class VolumesCard(PagedCard):
         self.list.show_volumes(document)
         for widget in self._need_volume:
             widget.setEnabled(document.volume is not None)
-        super().show_document(shown)

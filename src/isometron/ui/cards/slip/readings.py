@@ -6,21 +6,17 @@ from PyQt6.QtWidgets import (
     QAbstractItemView,
     QFrame,
     QHeaderView,
-    QPushButton,
     QStyledItemDelegate,
     QStyleOptionViewItem,
     QTableView,
     QWidget,
 )
 
-from isometron.drawing.picks.pick import Reading
-from isometron.perspective.lengths import UNIT_WORDS
-from isometron.ui.parts.card import Card
-from isometron.ui.parts.theme import font, scaled
+from isometron.ui.parts.theme import scaled
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
-LINE = 21
+LINE = 19
 BETWEEN = 8
 """Least room between label and value of a row, px."""
 
@@ -95,6 +91,9 @@ class ReadingTable(QTableView):
         self.setAccessibleName(_("Readings"))
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setShowGrid(False)
+        self.setTabKeyNavigation(False)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setWordWrap(False)
         self.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -123,53 +122,8 @@ class ReadingTable(QTableView):
         if down is None or not self.rows.rowCount():
             return
         lines = [2 if self.takes_two(row) else 1 for row in range(self.rows.rowCount())]
-        line = float(self.fontMetrics().height() + 1)
-        fits = int(min(float(scaled(LINE)), max(self.height() / sum(lines), line)))
+        line = scaled(LINE)
         for row, high in enumerate(lines):
-            if down.sectionSize(row) != high * fits:
-                down.resizeSection(row, high * fits)
-        self.setMinimumHeight(int(line * sum(lines)))
-
-
-class ReadingsCard(Card):
-    """Shows one reading; what it says is also its accessible description."""
-
-    def __init__(self, wishes: Wishes) -> None:
-        super().__init__(wishes, _("Readings"))
-        self.title.setWordWrap(True)
-        self.table = ReadingTable(wishes)
-        self.body.addWidget(self.table, 1)
-        self.pin = QPushButton(_("Pin to the sheet"))
-        self.pin.setToolTip(_("Draw this measure on the sheet; it follows (Ctrl+Shift+M)."))
-        self.pin.clicked.connect(lambda _on=False: wishes.do("pin measure"))
-        self.pin.hide()
-        self.body.addWidget(self.pin)
-        self.foot = self.section("")
-        self.foot.setFont(font(italic=True))
-        self.foot.setProperty("soft", True)
-        self.foot.setWordWrap(True)
-        self._foot_of = ""
-
-    def offer_pin(self, offered: bool) -> None:
-        """Offer to pin the measure that is shown, or not."""
-        self.pin.setVisible(offered)
-
-    def show_reading(self, reading: Reading | None, unit: str) -> None:
-        """Show a reading, its numbers in a unit."""
-        title = reading.title if reading else _("Readings")
-        if title != self.title.text():
-            self.title.setText(title)
-        told = [(row.label, row.words(unit)) for row in reading.rows] if reading else []
-        if told != self.table.rows.told:
-            self.setAccessibleDescription("; ".join(f"{label}: {value}" for label, value in told))
-            self.table.rows.show_rows(told)
-        foot = unit if reading else ""
-        if foot != self._foot_of or not self.foot.text():
-            self._foot_of = foot
-            self.foot.setText(
-                _("Measured from the paper's left and lower edges, in {unit}.").format(
-                    unit=UNIT_WORDS[unit]
-                )
-                if reading
-                else _("Click an edge, a face or a point to read it.")
-            )
+            if down.sectionSize(row) != high * line:
+                down.resizeSection(row, high * line)
+        self.setFixedHeight(line * sum(lines))

@@ -1,0 +1,248 @@
+"""The slip: what is picked, first what it measures, then what can be done with it."""
+
+from PyQt6.QtWidgets import QPushButton, QSizePolicy, QVBoxLayout
+
+from isometron.deeds.deed import PARTS, READY, ActsOn, Matter
+from isometron.deeds.table import deed, deeds, matters
+from isometron.drawing.picks.pick import Reading
+from isometron.perspective.lengths import UNIT_WORDS
+from isometron.ui.cards.slip.group import Group
+from isometron.ui.cards.slip.pads import PADS
+from isometron.ui.cards.slip.panel import DeedPanel, type_into
+from isometron.ui.cards.slip.readings import ReadingTable
+from isometron.ui.cards.slip.tiles import Tiles
+from isometron.ui.cards.slip.value_row import ValueRow
+from isometron.ui.parts.card import Card, Shown
+from isometron.ui.parts.fields import NumberField
+from isometron.ui.parts.paged_card import small_button
+from isometron.ui.parts.theme import font
+from isometron.ui.parts.wishes import Wishes
+from isometron.words import _, many
+
+FIRST = (Matter.ROUNDS, Matter.PROFILE)
+"""Matters of a volume of their kind: they come before all others."""
+
+PART_ORDER = (
+    *(Matter.SIZE, Matter.PLACE, Matter.CUTS, Matter.OPENINGS),
+    *(Matter.LINES, Matter.CIRCLES, Matter.COPIES, Matter.SHAPE),
+)
+"""How deeds with a part that is picked follow each other."""
+
+OF_SHEET = (Matter.ADD, Matter.AIDS)
+"""Matters of a sheet on which nothing is chosen."""
+
+BY_HAND = _("Draw on it by hand"), _("Draw it right round on the face (Ctrl+U).")
+FROM_HERE = _("Measure from here"), _("Measure from it to another thing that you click (Ctrl+M).")
+"""What a hand does with a part that is picked: words and tip."""
+
+FIRST_CLICK = _("Click an edge, a face or a point to read it, and to see what can be done with it.")
+
+
+class SlipCard(Card):
+    """The slip of the open sheet."""
+
+    def __init__(self, wishes: Wishes) -> None:
+        super().__init__(wishes, _("Slip"))
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Minimum)
+        self._shown: Shown | None = None
+        self._unfolded: dict[str, set[Matter]] = {"volume": {Matter.SIZE}, "sheet": {Matter.ADD}}
+        self._kind = ""
+        self.title.setWordWrap(True)
+        self.table = ReadingTable(wishes)
+        self.body.addWidget(self.table)
+        self.pin = QPushButton(_("Pin to the sheet"))
+        self.pin.setToolTip(_("Draw this measure on the sheet; it follows (Ctrl+Shift+M)."))
+        self.pin.clicked.connect(lambda _on=False: wishes.do("pin measure"))
+        self.pin.hide()
+        self.body.addWidget(self.pin)
+        self._parts: dict[ActsOn, Tiles] = {}
+        self._first = QVBoxLayout()
+        self._first.setSpacing(4)
+        self.body.addLayout(self._first)
+        self.by_hand = small_button(*BY_HAND)
+        self.by_hand.clicked.connect(lambda _on=False: wishes.do("draw outline"))
+        self.from_here = small_button(*FROM_HERE)
+        self.from_here.clicked.connect(lambda _on=False: self._measure())
+        hands = QVBoxLayout()
+        hands.setSpacing(4)
+        for button in (self.by_hand, self.from_here):
+            button.hide()
+            hands.addWidget(button)
+        self.body.addLayout(hands)
+        self._places = QVBoxLayout()
+        self._places.setSpacing(4)
+        self.body.addLayout(self._places)
+        self.groups: dict[Matter, Group] = {}
+        for matter in (*FIRST, *(one for one in Matter if one not in FIRST)):
+            its = [one for key, one in deeds().items() if matters()[key] is matter]
+            group = Group(wishes, matter, its, PADS.get(matter), self._opened)
+            group.line.clicked.connect(lambda on, m=matter: self._remember(m, on))
+            self.groups[matter] = group
+            self._places.addWidget(group)
+        self.foot = self.section("")
+        self.foot.setFont(font(italic=True))
+        self.foot.setProperty("soft", True)
+        self.foot.setWordWrap(True)
+        self.body.addStretch(1)
+        self._foot_of = ""
+
+    # What is read
+
+    def offer_pin(self, offered: bool) -> None:
+        """Offer to pin the measure that is shown, or not."""
+        self.pin.setVisible(offered)
+
+    def show_reading(self, reading: Reading | None, unit: str) -> None:
+        """Show a reading, its numbers in a unit."""
+        title = reading.title if reading else _("Nothing is picked")
+        if title != self.title.text():
+            self.title.setText(title)
+        told = [(row.label, row.words(unit)) for row in reading.rows] if reading else []
+        if told != self.table.rows.told:
+            self.table.setAccessibleDescription(
+                "; ".join(f"{label}: {value}" for label, value in told)
+            )
+            self.table.rows.show_rows(told)
+        self.table.setVisible(bool(told))
+        foot = unit if reading else ""
+        if foot != self._foot_of or not self.foot.text():
+            self._foot_of = foot
+            measured = _("Measured from the paper's left and lower edges, in {unit}.")
+            self.foot.setText(measured.format(unit=UNIT_WORDS[unit]) if reading else FIRST_CLICK)
+
+    # What can be done
+
+    def show_document(self, shown: Shown) -> None:
+        """Show what can be done with what is picked."""
+        another = self._shown is None or shown.document is not self._shown.document
+        self._shown = shown
+        document = shown.document
+        chosen = len(document.chosen)
+        self.note.setText(many("{n} chosen", "{n} chosen", chosen).format(n=chosen) * (chosen > 1))
+        self._show_parts(shown)
+        kind = "sheet" if document.volume is None else "part" if self._part else "volume"
+        fits = self._fitting(shown)
+        if kind != self._kind:
+            self._kind = kind
+            wanted = self._unfolded.setdefault(kind, set())
+            for matter, group in self.groups.items():
+                group.line.setChecked(matter in wanted)
+        for matter, group in self.groups.items():
+            group.setVisible(matter in fits)
+            if matter in fits:
+                group.show_document(shown, another=another)
+        new = [matter for matter in FIRST if matter in fits and not self.groups[matter].open]
+        if kind == "volume":
+            for matter in new:
+                self.groups[matter].unfold()
+
+    @property
+    def _part(self) -> ActsOn | None:
+        """The part of a volume that is picked."""
+        shown = self._shown
+        if shown is None or shown.document.volume is None:
+            return None
+        return next((p for p in PARTS if READY[p](shown.document, shown.picked)), None)
+
+    def _show_parts(self, shown: Shown) -> None:
+        """The deeds with the part that is picked, before all others."""
+        part = self._part
+        for one, tiles in self._parts.items():
+            tiles.setVisible(one is part)
+            if one is not part:
+                tiles.close_panel()
+        self.from_here.setVisible(part is not None)
+        self.by_hand.setVisible(part is ActsOn.FACE)
+        if part is None:
+            return
+        if part not in self._parts:
+            made = [one for one in deeds().values() if part in one.acts_on]
+            made.sort(key=lambda one: PART_ORDER.index(matters()[one.key]))
+            self._parts[part] = Tiles(self.wishes, made, self._opened)
+            self._first.addWidget(self._parts[part])
+        self._parts[part].show_document(shown)
+
+    def _measure(self) -> None:
+        """Measure from the part that is picked."""
+        pick = None if self._shown is None else self._shown.picked
+        if pick is not None:
+            self.wishes.do("measure")
+            self.wishes.measure(pick)
+
+    def _fitting(self, shown: Shown) -> set[Matter]:
+        """The matters that are shown."""
+        document = shown.document
+        if document.volume is None:
+            return set(OF_SHEET)
+        kinds = {Matter.ROUNDS: ActsOn.ROUND, Matter.PROFILE: ActsOn.PROFILE}
+        left_out = {
+            matter for matter, kind in kinds.items() if not READY[kind](document, shown.picked)
+        }
+        return set(Matter) - left_out
+
+    def _remember(self, matter: Matter, on: bool) -> None:
+        unfolded = self._unfolded.setdefault(self._kind, set())
+        (unfolded.add if on else unfolded.discard)(matter)
+
+    def _opened(self, where: Tiles) -> None:
+        """Fields are opened: those of another deed are closed."""
+        for tiles in self._every():
+            if tiles is not where:
+                tiles.close_panel()
+
+    def _every(self) -> list[Tiles]:
+        groups = [group.tiles for group in self.groups.values()]
+        return [*self._parts.values(), *(tiles for tiles in groups if tiles is not None)]
+
+    @property
+    def panel(self) -> DeedPanel | None:
+        """The fields that are open."""
+        return next((tiles.panel for tiles in self._every() if tiles.panel is not None), None)
+
+    def open_deed(self, key: str) -> DeedPanel | None:
+        """Open the fields of a deed, or its value; gives the fields of one that has a tile."""
+        part = self._part
+        if part is not None and part in deed(key).acts_on:
+            return self._parts[part].open(key)
+        group = self.groups[matters()[key]]
+        group.unfold()
+        self._remember(group.matter, True)
+        if deed(key).in_place:
+            row = next(one for one in group.rows if one.deed.key == key)
+            row.asked.widget.setFocus()
+            return None
+        assert group.tiles is not None
+        return group.tiles.open(key)
+
+    def row(self, key: str) -> ValueRow:
+        """The row of a value that is typed in place."""
+        group = self.groups[matters()[key]]
+        group.unfold()
+        return next(one for one in group.rows if one.deed.key == key)
+
+    def begin_typing(self, text: str, key: str = "") -> bool:
+        """Type into the first field that takes a number, of a deed or of what is picked; gives
+        whether there is one."""
+        if key:
+            panel = self.open_deed(key)
+            return panel is not None and panel.begin_typing(text)
+        if self.panel is not None:
+            return self.panel.begin_typing(text)
+        part = self._part
+        if part is not None:
+            for tile in self._parts[part].tiles.values():
+                numbers = [p for p in tile.deed.parameters if p.range and not p.choices]
+                if tile.isEnabled() and numbers:
+                    return self._parts[part].open(tile.deed.key).begin_typing(text)
+        for group in self.groups.values():
+            for row in group.rows if group.isVisible() and group.open else ():
+                field = row.asked.widget
+                if isinstance(field, NumberField) and field.isEnabled():
+                    type_into(field, text)
+                    return True
+        return False
+
+    def let_go(self) -> None:
+        """Close the fields that are open."""
+        for tiles in self._every():
+            tiles.close_panel()
