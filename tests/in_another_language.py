@@ -115,16 +115,23 @@ def main() -> None:
         settings = QSettings(f"{sys.argv[1]}/s.ini", QSettings.Format.IniFormat)
         bench = Bench(document, settings=settings, called=sample)
         bench.show()
-        for tab in PLACES:
-            bench.open_place(tab.key)
+        for place in PLACES:
+            bench.open_place(place.key)
             card = bench.open_card
             for leaf in range(len(getattr(card, "LEAVES", (0,)))):
                 if hasattr(card, "open_page"):
                     card.open_page(leaf)
                 bench.settle()
                 app.processEvents()
-                look_at_window(bench, f"{tab.key} {leaf}", names)
-        for label, value in bench.readings.table.rows.told:
+                look_at_window(bench, f"{place.key} {leaf}", names)
+        bench.open_place("build")
+        bench.settle()
+        for matter, group in bench.slip.groups.items():
+            if group.isVisible():
+                group.unfold()
+                bench.settle()
+                look_at_window(bench, f"slip {matter.name}", names)
+        for label, value in bench.slip.table.rows.told:
             look(f"{label} {value}", "reading", names)
         for handle in bench.board.handles:
             look(f"{handle.told()} {handle.number(document, scene)}", "handle", names)

@@ -154,6 +154,17 @@ class Desk:
             self.do(panel)
         return panel
 
+    def pad(self, matter):
+        """The pads of a matter, unfolded."""
+        self.settle()
+        self.slip.groups[matter].unfold()
+        self.settle()
+        page = self.slip.groups[matter].page
+        self.bench.column.slips.currentWidget().ensureWidgetVisible(page["pad"])
+        self.settle()
+        page["pad"].grab()
+        return page
+
     def fill(self, panel, name, value):
         """Fill a field in: words are typed, the others of a choice are taken by their words."""
         from PyQt6.QtWidgets import QComboBox
@@ -214,6 +225,8 @@ class Desk:
 
     def press_on_a_remark(self, words):
         """Press a button painted on a remark of the second look."""
+        self.bench.strip.open(True)
+        self.settle()
         remarks = self.bench.strip.list
         for row in remarks.in_view():
             index, remedy = remarks.rows.index(row), remarks.rows.solve(row)

@@ -8,17 +8,15 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QCheckBox, QDialog, QWidget
 
+from isometron.deeds.table import matters
 from isometron.document.edits.starters import STARTERS
 from isometron.ui.bench.starter_dialog import StarterDialog
 from isometron.ui.parts.fields import Choice
 
-OPENINGS, PLACE, LINES = 3, 4, 6
-"""Pages of the Volumes card."""
+LEFT = 3
+"""The left side, as the deeds name it."""
 
-FRONT, LEFT = 1, 3
-"""Sides as the Openings page names them."""
-
-SQUARE, ROUND = 0, 2
+ROUND = 2
 
 
 class Hands:
@@ -32,30 +30,32 @@ class Hands:
         self.actions += 1
         self.at.run(words)
 
+    def press_again(self):
+        """The last deed once more, by its key."""
+        self.actions += 1
+        self.at.key(Qt.Key.Key_F4)
+
     def press(self, words):
         self.actions += 1
         self.at.press(words)
-
-    def turn_to(self, page):
-        """Click a page of the Volumes card."""
-        self.actions += 1
-        self.at.page(page)
 
     def type(self, name, text):
         self.actions += 1
         self.at.type(name, text)
 
-    def write(self, page, key, text):
-        self.actions += 1
-        self.at.write(self.at.bench.card("build").page(page)[key], text)
+    def deed(self, key, **values):
+        """A deed of the slip: its matter unfolded, its tile, its fields; Return with the last one
+        when it is typed."""
+        group = self.at.slip.groups[matters()[key]]
+        self.actions += (not group.open) + 1 + len(values)
+        if values and isinstance(list(values.values())[-1], int):
+            self.actions += 1  # a choice is not done by Return alone
+        self.at.deed(key, **values)
 
-    def choose(self, page, key, index):
-        """One of a choice."""
-        self.actions += 1
-        choice = self.at.page(page)[key]
-        choice.setCurrentIndex(index)
-        choice.activated.emit(index)
-        self.at.settle()
+    def value(self, key, text):
+        """A value of the slip, its matter unfolded."""
+        self.actions += (not self.at.slip.groups[matters()[key]].open) + 1
+        self.at.type(key, text)
 
     def click_in_list(self, name):
         """A volume in the list."""
@@ -125,37 +125,30 @@ def pier_block(hands):
     """The pier block with its cable trench, seven units by four by three."""
     hands.press("Add a box")
     hands.type("height", "75 cm")
-    hands.write(0, "width : depth : height", "7 : 4 : 3")
-    hands.turn_to(2)
-    hands.press("U cut")
-    hands.command("Stand: edge nearest")
+    hands.value("width : depth : height", "7 : 4 : 3")
+    hands.deed("cut U")
+    hands.command("Edge nearest")
 
 
 def marker_masts(hands):
     """Eleven marker masts along the summit track, 1.8 m apart."""
     hands.press("Add a box")
-    hands.write(0, "width : depth : height", "8 cm : 8 cm : 2.1 m")
-    hands.turn_to(5)
-    hands.write(5, "in all", "11")
-    hands.write(5, "over", "18.08 m")
-    hands.press("Set in a row")
-    hands.command("Stand: edge nearest")
+    hands.value("width : depth : height", "8 cm : 8 cm : 2.1 m")
+    hands.deed("set in row", in_all="11", over="18.08 m")
+    hands.command("Edge nearest")
 
 
 def plate_cabinet(hands):
     """The plate cabinet: pigeonholes three across and five up, against a wall."""
     hands.press("Add a box")
-    hands.write(0, "width : depth : height", "81 cm : 38 cm : 112 cm")
-    hands.turn_to(OPENINGS)
-    for key, text in (
-        *(("from left", "3"), ("up", "6"), ("opening wide", "75")),
-        *(("opening high", "100"), ("opening deep", "30")),
-        *(("across", "3"), ("upward", "5"), ("gap", "1.8")),
-    ):
-        hands.write(OPENINGS, key, text)
-    hands.press("Put it on")
+    hands.value("width : depth : height", "81 cm : 38 cm : 112 cm")
+    hands.deed(
+        "put opening",
+        **{"from left": "3", "up": "6", "opening wide": "75", "opening high": "100"},
+        **{"opening deep": "30", "across": "3", "upward": "5", "gap": "1.8"},
+    )
     hands.command("Floor line")
-    hands.command("Stand: edge nearest")
+    hands.command("Edge nearest")
 
 
 def desiccant_jar(hands):
@@ -166,7 +159,7 @@ def desiccant_jar(hands):
         **{"belly diameter": "14 cm", "mouth diameter": "9 cm", "joints": "1"},
         **{"lid height": "3 cm"},
     )
-    hands.command("Stand: square to us")
+    hands.command("Square to us")
 
 
 def rail_cycle(hands):
@@ -177,7 +170,7 @@ def rail_cycle(hands):
         **{"saddle height": "1.5", "handle height": "1.8", "hub drum": "0.3"},
         **{"post angle": "12"},
     )
-    hands.command("Stand: from the front")
+    hands.command("From the front")
 
 
 def survey_saloon(hands):
@@ -188,12 +181,11 @@ def survey_saloon(hands):
         **{"lean of side glass": "12", "rake front": "44", "rake rear": "26"},
     )
     hands.click_in_list("Cabin")
-    hands.turn_to(OPENINGS)
-    for key, text in (("opening wide", "1/2"), ("opening high", "1/2"), ("opening deep", "drawn")):
-        hands.write(OPENINGS, key, text)
-    hands.choose(OPENINGS, "mirrored", 2)
-    hands.press("Put it on")
-    hands.command("Stand: from the front")
+    hands.deed(
+        "put opening",
+        **{"mirrored": 2, "opening wide": "1/2", "opening high": "1/2", "opening deep": "drawn"},
+    )
+    hands.command("From the front")
 
 
 def observing_chair(hands):
@@ -216,56 +208,43 @@ def mirror_carrier(hands):
     hands.command("Keep the old lines")
     hands.click_in_list("Body")
     hands.type("width", "1.06 * 291.4")
-    hands.turn_to(OPENINGS)
-    hands.choose(OPENINGS, "side of the opening", LEFT)
-    hands.choose(OPENINGS, "shape of the opening", ROUND)
-    for key, text in (
-        *(("from left", "24 cm"), ("up", "32 cm")),
-        *(("opening wide", "22 cm"), ("opening deep", "4 cm")),
-    ):
-        hands.write(OPENINGS, key, text)
-    hands.choose(OPENINGS, "mirrored", 2)
-    hands.press("Put it on")
+    hands.deed(
+        "put opening",
+        **{"side of the opening": LEFT, "shape of the opening": ROUND, "mirrored": 2},
+        **{"from left": "24 cm", "up": "32 cm"},
+        **{"opening wide": "22 cm", "opening deep": "4 cm"},
+    )
 
 
 def ring_of_piers(hands):
     """The ring of piers for the dome's rail: six of them with their beams, in courses."""
     hands.starter("Ring of piers", piers="6", rise="40 cm")
     hands.click_in_list("Beam 1")
-    hands.turn_to(LINES)
-    hands.write(LINES, "course high", "15 cm")
-    hands.press("Lay it")
+    hands.deed("lay skin", course_high="15 cm")
     hands.click_in_list("Pier 1")
-    hands.press("Lay it")
+    hands.press_again()
 
 
 def generator_shed(hands):
     """The generator shed: a lean-to roof, louvres and a flue in one end, a fuel drum before it."""
     hands.starter("Lean-to shed")
     hands.click_in_list("Walls")
-    hands.turn_to(OPENINGS)
-    hands.choose(OPENINGS, "side of the opening", LEFT)
-    hands.write(OPENINGS, "up", "60 cm")
-    hands.write(OPENINGS, "opening wide", "64 cm")
-    hands.write(OPENINGS, "opening high", "75 cm")
-    hands.write(OPENINGS, "opening deep", "6 cm")
-    hands.write(OPENINGS, "upward", "7")
-    hands.press("Put it on")
-    hands.choose(OPENINGS, "shape of the opening", ROUND)
-    hands.write(OPENINGS, "up", "1.5 m")
-    hands.write(OPENINGS, "upward", "1")
-    hands.press("Put it on")
+    hands.deed(
+        "put opening",
+        **{"side of the opening": LEFT, "up": "60 cm", "opening wide": "64 cm"},
+        **{"opening high": "75 cm", "opening deep": "6 cm", "upward": "7"},
+    )
+    hands.deed("put opening", **{"shape of the opening": ROUND, "up": "1.5 m", "upward": "1"})
     hands.command("Add a turned form")
-    hands.write(0, "width : depth : height", "58 cm : 58 cm : 88 cm")
-    hands.turn_to(PLACE)
-    hands.write(PLACE, "place in words", "45 cm in front of Walls")
-    hands.command("Stand: edge nearest")
+    hands.value("width : depth : height", "58 cm : 58 cm : 88 cm")
+    hands.value("place in words", "45 cm in front of Walls")
+    hands.command("Edge nearest")
 
 
 def seen_from_above(hands):
     """The supply crawler as a three-point four-wheeled framework."""
     hands.starter("Vehicle", **{"boxes": "1", "height": "2.7", "ground clearance": "0.45"})
-    hands.command("Stand: looking down")
+    hands.command("Looking down")
 
 
 LESSONS = {

@@ -157,36 +157,50 @@ def test_no_words_are_cut_on_any_tab_at_any_size(desk, monkeypatch, request, siz
             at.settle()
             assert cut_words(at.bench) == [], (tab.key, page)
             assert at.bench.size() == QSize(*SIZES[size])
-            assert at.bench.board.width() >= 320 and card.width() <= at.bench.stack.width()
+            assert at.bench.board.width() >= 320 and card.width() <= at.bench.column.width()
 
 
-@pytest.mark.parametrize("turned,usual,alone", [(False, 0.28, 0.55), (True, 0.22, 0.36)])
-def test_the_sheet_is_the_work(desk, turned, usual, alone):
+@pytest.mark.parametrize(
+    "size,turned,usual,alone",
+    [
+        ((1280, 800), False, 0.45, 0.58),
+        ((1280, 800), True, 0.25, 0.33),
+        ((1024, 700), False, 0.36, 0.5),
+    ],
+)
+def test_the_sheet_is_the_work(desk, size, turned, usual, alone):
     """How much of the window the paper takes, and that folding is remembered."""
     document = sample_sheet()
     paper = document.sheet
     if turned:
         paper = replace(paper, width_mm=paper.height_mm, height_mm=paper.width_mm)
     at = desk(replace(document, sheet=paper))
+    at.bench.resize(*size)
+    at.settle()
 
     def share():
-        return at.board.view.scale**2 * paper.width_mm * paper.height_mm / (1280 * 800)
+        whole = at.board.view.rectangle(paper.paper)
+        assert not any(flag.banner.intersects(whole) for flag in at.board.flags)
+        return whole.width() * whole.height() / (size[0] * size[1])
 
     assert share() >= usual
-    at.run("The sheet alone")
-    assert share() >= alone and not at.bench.strip.isVisible()
+    at.run("Column")
+    assert share() >= alone and at.bench.strip.isVisible()
     other = desk()
-    assert not other.bench.stack.isVisible(), "what is folded stays folded"
-    at.run("Card")
-    assert at.bench.stack.isVisible() and not at.bench.side_column.isVisible()
-    at.run("The sheet alone"), at.run("The sheet alone")
-    assert share() >= usual and at.bench.strip.isVisible()
+    assert not other.bench.column.isVisible(), "what is folded stays folded"
+    at.run("The sheet alone")
+    assert not at.bench.strip.isVisible() and share() >= alone
+    at.run("The sheet alone")
+    assert share() >= usual and at.bench.strip.isVisible() and at.bench.column.isVisible()
 
 
 def test_every_command_has_a_menu_a_sentence_and_every_part_a_name(desk):
     at = desk()
     menus = [a.menu() for a in at.bench.menuBar().actions()]
-    in_menus = {a for menu in menus for a in menu.actions()}
+    lists = [a.menu() for menu in menus for a in menu.actions() if a.menu()]
+    in_menus = {a for menu in (*menus, *lists) for a in menu.actions()}
+    for menu in (*menus, *lists):
+        assert sum(not a.isSeparator() for a in menu.actions()) <= 16, menu.title()
     keys = [s.toString() for _, a in at.bench.actions_of for s in a.shortcuts()]
     assert len(keys) == len(set(keys))
     for command, action in at.bench.actions_of:
@@ -278,10 +292,10 @@ def test_what_is_clicked_is_read_in_the_sheets_own_unit(desk):
     middle = picture.sheet[[4, 5]].mean(axis=0)
     at.click(at.board.view.point(tuple(middle)).toPoint())
     assert at.bench.session.pick == EdgePick(0, 2)
-    assert at.bench.readings.title.text() == "Top near edge to VP right of Eyepiece case"
-    assert "true length: 36 cm" in at.bench.readings.accessibleDescription()
+    assert at.slip.title.text() == "Top near edge to VP right of Eyepiece case"
+    assert "true length: 36 cm" in at.slip.accessibleDescription()
     at.run("Inches")
-    assert "true length: 14 3/16 in" in at.bench.readings.accessibleDescription()
+    assert "true length: 14 3/16 in" in at.slip.accessibleDescription()
     tin = at.bench.session.scene.pictures[1].sheet[[0, 1]].mean(axis=0)
     at.click(at.board.view.point(tuple(tin)).toPoint())
     assert at.document.volume.name == "Bench"
@@ -289,8 +303,8 @@ def test_what_is_clicked_is_read_in_the_sheets_own_unit(desk):
     assert at.bench.session.pick is None
     at.board.fit_board()
     at.click(at.place("vp right"))
-    assert at.bench.readings.title.text().startswith("Right vanishing point")
-    assert "measuring point" in at.bench.readings.accessibleDescription()
+    assert at.slip.title.text().startswith("Right vanishing point")
+    assert "measuring point" in at.slip.accessibleDescription()
 
 
 def test_a_remark_shows_its_place_and_is_set_aside_and_called_back(desk):
@@ -298,6 +312,7 @@ def test_a_remark_shows_its_place_and_is_set_aside_and_called_back(desk):
     told = [remark.title for remark in at.bench.strip.remarks]
     at.press("As I want it")
     assert [remark.title for remark in at.bench.strip.remarks] == told[1:]
+    at.bench.strip.open(True)
     at.press("1 set aside")
     assert [remark.title for remark in at.bench.strip.remarks] == told
     at.press("Show")
@@ -343,7 +358,7 @@ def test_strange_views_are_painted_without_a_slip(desk):
         at.settle()
         for widget in (at.board, at.bench.plan, at.bench.side):
             assert not widget.grab().isNull()
-        assert "nan" not in at.bench.readings.accessibleDescription()
+        assert "nan" not in at.slip.accessibleDescription()
         at.board.fit_board()
         at.board.fit_sheet()
         QTest.mouseMove(at.board, at.board.rect().center())
@@ -400,7 +415,7 @@ def test_two_things_are_measured_and_the_measure_pinned_dragged_and_taken_off(de
     for corner in (4, 5):
         x, y = picture.sheet[corner].tolist()
         at.click(at.board.view.point((x, y)).toPoint())
-    told = dict(at.bench.readings.table.rows.told)
+    told = dict(at.slip.table.rows.told)
     assert told["true length"] == "36 cm" and at.board.armed is MEASURE
     at.press("Pin to the sheet")
     assert len(at.document.dimensions) == 1

@@ -63,7 +63,7 @@ def test_hostile_names_run_in_no_spreadsheet_and_find_their_volumes_again():
 
 def test_no_widget_takes_a_name_for_markup(desk):
     at = desk(choosing.rename_volume(sample_sheet("supply crawler"), HOSTILE[0]))
-    for tab in ("eye", "volumes", "rounds", "building", "picture"):
+    for tab in ("stand", "build", "draw", "picture"):
         at.bench.open_place(tab)
         at.settle()
     at.bench.board.refuse(HOSTILE[0])

@@ -2,7 +2,6 @@ import math
 
 import numpy as np
 import pytest
-from isometron.ui.bench.tab_table import number_of
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
@@ -18,6 +17,7 @@ from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import read_sheet, sample_sheet
 from isometron.perspective.eye import eye_level
 from isometron.ui.bench.asking import Unsaved
+from isometron.ui.bench.place_table import number_of
 from isometron.ui.board.tools import LAY_EDGE
 
 
@@ -161,7 +161,7 @@ def test_a_point_beyond_the_board_is_dragged_by_its_flag(desk):
     assert hand_setup(at.document).right_mm == pytest.approx(x - 60 / at.board.view.scale)
     paper = at.board.view.rectangle((0, 0, 420, 297))
     assert not any(f.banner.intersects(paper) for f in at.board.flags)
-    assert "right of paper" in flag.text
+    assert "→" in flag.text
 
 
 def test_an_impossible_drag_holds_the_last_possible_state_and_says_why(desk):
@@ -237,7 +237,7 @@ def test_what_is_no_number_is_marked_and_told_and_changes_nothing(desk):
 
 def test_the_proportion_is_typed_and_the_list_chooses(desk):
     at = desk()
-    ratio = at.bench.card("build").page(0)["width : depth : height"]
+    ratio = at.field("width : depth : height")
     ratio.setFocus()
     ratio.selectAll()
     QTest.keyClicks(ratio, "4 : 2 : 1")
@@ -275,6 +275,8 @@ def test_the_board_is_worked_by_keyboard_alone(desk):
 
 def test_plan_and_elevation_move_the_same_eye(desk):
     at = desk()
+    at.bench.open_place("stand")
+    at.settle()
     plan, side = at.bench.plan, at.bench.side
     before = at.document
     at.drag(plan.handles()["eye"][0], (20, 0), on=plan)
@@ -350,7 +352,7 @@ def test_from_a_blank_sheet_to_a_box_and_a_cylinder_in_the_sun_and_a_print(desk,
     does(at.drag, view.point((150.0, 70.0)).toPoint(), (0, -round(60 * view.scale)))
     does(at.key, Qt.Key.Key_Escape)
     does(at.run, "Add a turned form")
-    does(tab, at, number_of("light"))
+    does(tab, at, number_of("finish"))
     does(at.press, "Sun")
     assert isinstance(at.document.light, Sun)
     card = at.bench.open_card
@@ -405,7 +407,7 @@ def test_a_worm_and_a_bird_on_one_eye_level_and_a_page_of_four_views(desk, tmp_p
             does(at.run, "Lay down near edges")
             does(at.drag, view.point((150.0, 70.0)).toPoint(), (0, -round(60 * view.scale)))
             does(at.key, Qt.Key.Key_Escape)
-        does(at.bench.open_tab, "eye")
+        does(at.bench.open_place, "stand")
         does(at.press, "Views")
         for words in presses:
             does(at.press, words)

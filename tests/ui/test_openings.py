@@ -1,4 +1,4 @@
-"""Openings typed on their page, drawn on a face by hand, and moved by their own marks."""
+"""Openings typed on the slip, drawn on a face by hand, and moved by their own marks."""
 
 import numpy as np
 import pytest
@@ -28,28 +28,30 @@ def extent(at, number):
 
 def test_pigeonholes_are_typed_at_once_changed_and_taken_away(desk):
     at = desk(sheet(cabinet()))
-    page = at.page(3)
-    page["side of the opening"].setCurrentIndex(1)
-    for key, text in (
-        *(("from left", "2cm"), ("up", "2cm"), ("opening wide", "56cm"), ("opening high", "56cm")),
-        *(("opening deep", "15 mm"), ("across", "2"), ("upward", "4"), ("gap", "8 mm")),
-    ):
-        at.write(page[key], text)
-    at.press("Put it on")
+    at.deed(
+        "put opening",
+        **{"side of the opening": 1, "from left": "2cm", "up": "2cm", "opening wide": "56cm"},
+        **{"opening high": "56cm", "opening deep": "15 mm"},
+        **{"across": "2", "upward": "4", "gap": "8 mm"},
+    )
     rings = at.document.volume.face_rings
     assert len(rings) == 8 and all(one.deep_mm == 15.0 for one in rings)
     assert extent(at, 7) == pytest.approx([304.0, 446.0, 276.0, 134.0])
-    page["which opening"].setCurrentIndex(8)
-    page["which opening"].activated.emit(8)
-    assert page["opening high"].text() == "13.4 cm"
-    at.write(page["opening high"], "10cm")
+    panel = at.deed("change opening")
+    at.fill(panel, "which opening", 7)
+    assert panel["opening high now"].text() == "13.4 cm"
+    at.fill(panel, "opening high now", "10cm")
+    at.do(panel)
     assert extent(at, 7) == pytest.approx([304.0, 446.0, 276.0, 100.0])
-    at.write(page["opening high"], "60cm")
+    panel = at.deed("change opening")
+    at.fill(panel, "which opening", 7)
+    at.fill(panel, "opening high now", "60cm")
+    at.do(panel)
     assert extent(at, 7)[3] == pytest.approx(100.0), "what does not fit changes nothing"
-    at.press("Fill it")
+    assert panel.told.text().endswith(".")
+    at.deed("fill opening", which_opening=7)
     assert len(at.document.volume.face_rings) == 7
-    at.write(page["points of the outline"], "1 1, 5 1, 3")
-    at.press("Curve")
+    at.deed("put outline", points_of_the_outline="1 1, 5 1, 3", outline_runs="curved")
     assert len(at.document.volume.face_rings) == 7
 
 
@@ -92,20 +94,17 @@ def test_a_window_drawn_by_hand_lies_on_its_face_and_its_marks_move_it(desk):
 
 def test_picked_edges_are_chamfered_rounded_and_sharp_again(desk):
     at = desk(sheet(cabinet(300.0)))
-    page = at.page(2)
     whole = 600.0**3
     at.click(at.face_place(0, 5))
-    at.write(page["taken off"], "5cm")
-    at.press("Chamfer")
+    at.deed("chamfer edge", taken_off="5cm")
     frustum = 50.0 / 6 * (600.0**2 + 4 * 550.0**2 + 500.0**2)
     assert at.document.volume.contents_mm3 == pytest.approx(whole - 50.0 * 600.0**2 + frustum)
-    at.press("Sharp")
+    at.deed("sharp edges")
     assert at.document.volume.contents_mm3 == pytest.approx(whole)
     picture = at.bench.session.scene.pictures[0]
     edge = picture.seen_edges[8].drawn[0].reshape(2, 2).mean(axis=0)
     at.click(at.board.view.point((float(edge[0]), float(edge[1]))).toPoint())
-    at.press("Round")
+    at.deed("round edge", taken_off="5cm")
     assert at.document.volume.bare.smooth.sum() == 16
-    at.write(page["narrows to"], "1/2")
-    at.press("Narrow it")
-    assert "side profile" in at.board.plate.text()
+    panel = at.deed("narrow end", narrows_to="1/2")
+    assert "side profile" in panel.told.text()

@@ -1,18 +1,18 @@
-"""The rarer ways of the pages: pads by keys, faces of round bodies, copies, places, handles
+"""The rarer ways of the slip: pads by keys, faces of round bodies, copies, places, handles
 told."""
 
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
+from isometron.deeds.deed import Matter
+from isometron.deeds.table import deeds
 from isometron.document.edits.choosing import choose_also, select
 from isometron.document.edits.shapes import profiles, rounding
 from isometron.files.sheet_file import sample_sheet
 from isometron.framework.kinds.extruded import Extruded
 from isometron.perspective.lengths import read_length
 from tests.scenes import case, sheet
-
-AXLE, FACES, TURNED, PROFILE = range(1, 5)
 
 
 def key(widget, *keys, shift=False):
@@ -23,9 +23,8 @@ def key(widget, *keys, shift=False):
 
 def test_a_profile_is_shaped_by_keys_alone(desk):
     at = desk(sheet())
-    page = at.page(PROFILE, "rounds")
-    at.press("Begin")
-    pad = page["pad"]
+    at.deed("begin profile", view="side view")
+    pad = at.pad(Matter.PROFILE)["pad"]
     pad.setFocus()
     count = len(pad.points())
     key(pad, Qt.Key.Key_PageDown, Qt.Key.Key_PageDown, Qt.Key.Key_PageDown)
@@ -62,7 +61,7 @@ def test_a_profile_is_shaped_by_keys_alone(desk):
 
 def test_radii_by_keys_and_a_form_needs_two_of_them(desk):
     at = desk(rounding.make_round(sheet(), "cylinder"))
-    pad = at.page(TURNED, "rounds")["pad"]
+    pad = at.pad(Matter.ROUNDS)["pad"]
     pad.setFocus()
     key(pad, Qt.Key.Key_PageUp)
     key(pad, Qt.Key.Key_Left, shift=True)
@@ -77,31 +76,19 @@ def test_radii_by_keys_and_a_form_needs_two_of_them(desk):
 
 def test_circles_are_drawn_on_the_ends_of_a_round_body_and_on_a_picked_face(desk):
     at = desk(sheet())
-    page = at.page(FACES, "rounds")
-    at.press("Draw it")
-    assert "No face is picked" in at.board.plate.text()
     at.click(at.face_place(0, 5))
-    page = at.page(FACES, "rounds")
-    at.write(page["radius"], "40 mm")
-    at.write(page["concentric"], "100%, 50%")
-    at.press("Draw it")
+    at.deed("draw circle", radius="40 mm", concentric="100%, 50%")
     circle = at.document.volume.circles[0]
     assert (circle.face, circle.radius_mm, circle.shares) == (5, 40.0, (1.0, 0.5))
-    at.press("Clear")
-    card = at.bench.card("build")
-    card.form.setCurrentText("cylinder")
-    at.press("Make it so")
-    page = at.page(FACES, "rounds")
-    page["face"].setCurrentText("top")
-    at.press("Draw it")
+    at.deed("clear circles")
+    at.deed("make round", round_form="cylinder")
+    at.bench.wishes.pick(None)
+    at.deed("draw circle", face="top", radius="0")
     assert at.document.volume.circles[0].face == 1
     before = at.document
-    page["face"].setCurrentText("top")
-    at.press("Arch")
-    assert "upright side" in at.board.plate.text()
-    page["face"].setCurrentText("base")
-    at.press("Round end")
-    assert "left, right, front or back" in at.board.plate.text() and at.document == before
+    assert "upright side" in at.deed("cut arch", face="top").told.text()
+    panel = at.deed("round end", face="base")
+    assert "left, right, front or back" in panel.told.text() and at.document == before
 
 
 @pytest.mark.parametrize("text", ["abc w", "nan w", "1e999 w", "3,, x"])
@@ -109,33 +96,25 @@ def test_lengths_in_modules_that_are_none_are_refused_with_a_sentence(desk, text
     at = desk(sample_sheet("supply crawler"))
     wheel = next(i for i, v in enumerate(at.document.volumes) if v.name == "Front wheel")
     at.bench.session.edit("choose", lambda d: select(d, wheel))
-    page = at.page(AXLE, "rounds")
     before = at.document
-    at.write(page["inner circles"], text)
+    at.type("inner circles", text)
     assert at.document == before and at.board.plate.text().endswith(".")
-    at.write(page["further axles"], text)
-    at.press("Add the wheels")
-    assert at.document == before and "could not convert" not in at.board.plate.text()
+    panel = at.deed("add axles", further_axles=text)
+    assert at.document == before and panel.told.text().endswith(".")
 
 
-def test_a_round_end_and_a_wheel_arch_from_the_page(desk):
+def test_a_round_end_and_a_wheel_arch(desk):
     at = desk(sheet(case(width_mm=900.0)))
-    page = at.page(FACES, "rounds")
-    page["face"].setCurrentText("right")
-    at.press("Round end")
+    at.deed("round end", face="right")
     assert isinstance(at.document.volume.shape, Extruded)
     at.run("Undo")
-    page["face"].setCurrentText("front")
-    at.press("Wheel arch")
-    assert "Choose the wheel first" in at.board.plate.text()
+    assert not at.bench.do_deed(deeds()["wheel arch"])
+    assert "Choose several" in at.board.plate.text()
     wheel = case(name="Wheel", x_mm=300.0, y_mm=2150.0, z_mm=900.0, key=5)
     two = rounding.make_round(select(sheet(case(width_mm=900.0, key=1), wheel), 1), "wheel")
     two = rounding.set_diameter(rounding.turn_axle(two, 1), 200.0)
     at.bench.session.edit("put a wheel there", lambda _: choose_also(select(two, 1), 0))
-    at.settle()
-    page = at.page(FACES, "rounds")
-    page["face"].setCurrentText("front")
-    at.press("Wheel arch")
+    at.deed("wheel arch", face="front")
     assert isinstance(at.document.volumes[0].shape, Extruded)
     assert at.document.volumes[0].body.surfaces.swept[0].radius == pytest.approx(110.0)
 
@@ -158,19 +137,21 @@ def test_a_point_of_a_profile_tells_where_it_lies_in_the_side_view(desk):
     assert handle.number(at.document, at.bench.session.scene) == "36 cm along, 18 cm up"
 
 
-def test_repeats_and_twins_are_set_from_the_page(desk):
+def test_repeats_and_twins_are_set(desk):
     at = desk(sheet(case(), case(name="Dome room", x_mm=700.0, y_mm=2400.0)))
-    page = at.page(5)
-    at.write(page["copies"], "3")
-    page["mirrored across"].setCurrentIndex(page["mirrored across"].count() - 1)
     before = at.document
-    for words, more in (("Mirror", 1), ("Repeat it", 3), ("Round the middle", 3)):
-        at.press(words)
+    room = at.document.volumes[1 - at.document.selected].name
+    for key, more, values in (
+        ("mirror", 1, {"mirrored across": room}),
+        ("repeat", 3, {"copies": "3"}),
+        ("repeat round", 3, {"round what": room, "copies": "3"}),
+    ):
+        at.deed(key, **values)
         assert len(at.document.volumes) == len(before.volumes) + more
         at.run("Undo")
     assert at.document == before
-    for words in ("Ghost", "Ghost"):
-        at.press(words)
+    for _ in range(2):
+        at.deed("ghost")
     assert at.document == before
-    at.write(page["group"], "Annex")
+    at.type("group it is in", "Annex")
     assert at.document.volume.group == "Annex"

@@ -4,7 +4,6 @@ import struct
 import zlib
 
 import pytest
-from isometron.ui.bench.tab_table import number_of
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent, QImage
 from PyQt6.QtTest import QTest
@@ -20,6 +19,7 @@ from isometron.stand_ins.camera import Camera, truth
 from isometron.stand_ins.hand import Hand as DrawingHand
 from isometron.stand_ins.hand import Mistake, sketch
 from isometron.ui.bench import waiting
+from isometron.ui.bench.place_table import number_of
 from isometron.ui.board.pictures import tools
 from isometron.ui.cards.second_look import SecondLookStrip
 
@@ -79,7 +79,7 @@ class Hand:
 
     @property
     def slip(self):
-        return self.at.bench.slip.lines.told
+        return self.at.bench.column.picture_slip.lines.told
 
 
 @pytest.fixture
@@ -106,7 +106,7 @@ def test_from_a_picture_to_a_sheet_to_another_view_to_print(pinned, tmp_path):
     assert sorted(box.sides) == pytest.approx(sides, rel=0.02)
     assert not at.bench.pictured and "true size" in hand.slip
     assert at.document.eye.tilt_deg == pytest.approx(TOLD["view"]["tilt_deg"], abs=0.3)
-    hand.tab("eye")
+    hand.tab("stand")
     hand.press("Low down")
     assert at.document.volumes == (box,), "the proportions stay"
     at.answers.draws = tmp_path / "crawler.pdf"

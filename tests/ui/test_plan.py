@@ -67,10 +67,9 @@ def test_a_new_sheet_counts_from_an_origin_that_can_be_seen_moved_and_typed(desk
     kept = at.document.volumes
     at.drag(at.place("origin"), (30, 0))
     assert at.document.volumes == kept and at.document.origin_mm[0] > origin[0]
-    at.page(0)
+    at.settle()
     assert at.field("stands right").number < 0
-    at.page(4)
-    at.type("origin right", "25 cm")
+    at.deed("set origin", origin_right="25 cm")
     assert at.document.origin_mm[0] == 250.0
     at.bench.plan.grab()
     knob = at.bench.plan.handles()["origin"][0]

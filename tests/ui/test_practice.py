@@ -158,7 +158,7 @@ def test_the_log_shows_days_errors_and_notes_and_finds_words(card, tmp_path):
         QTest.keyClick(sheet, Qt.Key.Key_Return)
         QTest.keyClick(sheet, Qt.Key.Key_Return)
     at = card.desk
-    at.bench.open_place("practice")
+    at.bench.open_log()
     at.settle()
     log = at.bench.open_card
     assert log.page.isVisible() and log.page.rows.rowCount() == 3
@@ -222,7 +222,7 @@ def test_the_log_shows_days_errors_and_notes_and_finds_words(card, tmp_path):
     assert at.document.volumes == document.volumes
     saved_path = at.answers.saves
     saved_path.unlink()
-    at.bench.open_place("practice")
+    at.bench.open_log()
     log = at.bench.open_card
     log.page.rows.selectRow(1)
     QTest.mouseClick(log.open_button, Qt.MouseButton.LeftButton)

@@ -1,10 +1,11 @@
-"""The Rounds tab in the real window: wheels, radii, profiles, circles picked on the board."""
+"""Rounds in the real window: wheels, radii, profiles, circles picked on the board."""
 
 import numpy as np
 import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
 
+from isometron.deeds.deed import Matter
 from isometron.document.document import Document
 from isometron.document.edits.choosing import select
 from isometron.document.edits.shapes import rounding
@@ -14,25 +15,20 @@ from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.kinds.turned import Turned
 from tests.scenes import sheet
 
-ELLIPSE, AXLE, FACES, TURNED, PROFILE = range(5)
-
 
 def rows(at):
-    return dict(at.bench.readings.table.rows.told)
+    return dict(at.slip.table.rows.told)
 
 
 def test_a_wheel_is_added_measured_paired_and_found_again(desk, tmp_path):
     at = desk(Document())
     at.run("Add a wheel")
-    page = at.page(AXLE, "rounds")
-    at.write(page["diameter"], "62 cm")
+    at.type("diameter", "62 cm")
     assert at.document.volume.width_mm == at.document.volume.height_mm == 620.0
     assert at.document.volume.z_mm == pytest.approx(0.0, abs=1e-9)
-    at.write(page["inner circles"], "38, 11")
-    at.write(page["track"], "130")
-    at.press("Pair it")
-    at.write(page["further axles"], "190 cm")
-    at.press("Add the wheels")
+    at.type("inner circles", "38, 11")
+    at.deed("pair wheel", track="130")
+    at.deed("add axles", further_axles="190 cm")
     assert len(at.document.volumes) == 3
     at.answers.saves = tmp_path / "wheels.isometron"
     at.run("Save")
@@ -53,23 +49,23 @@ def test_a_circle_clicked_on_the_board_is_read_and_gets_its_aids(desk):
     x, y = circle.ellipse.point(np.array([200.0]))[0]
     at.click(at.board.view.point((float(x), float(y))).toPoint())
     assert at.document.selected == wheel and at.document.circle == circle.number
-    assert at.bench.readings.title.text() == "Rim of Front wheel"
+    assert at.slip.title.text() == "Rim of Front wheel"
     assert rows(at)["opens to"].startswith(f"{circle.ellipse.degree_deg:.1f}"[:4])
-    page = at.page(ELLIPSE, "rounds")
+    page = at.pad(Matter.ROUNDS)
     assert page["circle"].currentIndex() == circle.number
     assert "short axis misses the axle" in page["words"].text()
-    at.write(page["guide degrees"], "33-36/1")
+    at.type("guide degrees", "33-36/1")
     assert at.document.kit.guide_degrees == (33.0, 34.0, 35.0, 36.0)
-    at.write(page["guide degrees"], "many")
+    at.type("guide degrees", "many")
     assert "is no list" in at.board.plate.text()
-    at.press("Aids on the sheet")
+    at.deed("ellipse aids")
     assert not at.document.choices.ellipse_aids
 
 
 def test_radii_are_dragged_added_and_taken_away_on_the_pad(desk):
     at = desk(Document())
     at.run("Add a turned form")
-    pad = at.page(TURNED, "rounds")["pad"]
+    pad = at.pad(Matter.ROUNDS)["pad"]
     height = at.document.volume.height_mm
     top = pad.at(pad.points()[1])
     at.drag(top, (-20, 0), on=pad)
@@ -80,9 +76,9 @@ def test_radii_are_dragged_added_and_taken_away_on_the_pad(desk):
     QTest.mouseDClick(pad, Qt.MouseButton.LeftButton, pos=middle.toPoint())
     at.settle()
     assert len(at.document.volume.shape.stations) == 3
-    page = at.page(TURNED, "rounds")
-    page["joined"].setCurrentIndex(1)
-    page["joined"].activated.emit(1)
+    joined = at.field("joined")
+    joined.setCurrentIndex(1)
+    joined.activated.emit(1)
     at.settle()
     assert at.document.volume.shape.join == "smooth"
     pad.setFocus()
@@ -92,9 +88,9 @@ def test_radii_are_dragged_added_and_taken_away_on_the_pad(desk):
     at.settle()
     assert len(at.document.volume.shape.stations) == 2
     before = at.document
-    at.write(page["heights and radii"], "0 4, 3 5, 2 1")
+    at.type("heights and radii", "0 4, 3 5, 2 1")
     assert "in order" in at.board.plate.text() and at.document == before
-    at.write(page["heights and radii"], "0 4, 3 5, 8 2")
+    at.type("heights and radii", "0 4, 3 5, 8 2")
     assert [round(v, 6) for v in np.ravel(rounding.stations_mm(at.document.volume))] == [
         0,
         40,
@@ -103,14 +99,14 @@ def test_radii_are_dragged_added_and_taken_away_on_the_pad(desk):
         80,
         20,
     ]
-    at.write(page["cross-contours"], "3")
+    at.type("cross-contours of the round", "3")
     assert at.document.volume.marks[0].shares == pytest.approx((1 / 3, 2 / 3))
 
 
 def test_a_profile_moves_alike_on_the_pad_and_on_the_board(desk, tmp_path):
     at = desk(sheet())
-    page = at.page(PROFILE, "rounds")
-    at.press("Begin")
+    at.deed("begin profile", view="side view")
+    page = at.pad(Matter.PROFILE)
     assert isinstance(at.document.volume.shape, Extruded)
     pad = page["pad"]
     corner = next(n for n, p in enumerate(pad.points()) if p == (360.0, 180.0))
@@ -123,9 +119,12 @@ def test_a_profile_moves_alike_on_the_pad_and_on_the_board(desk, tmp_path):
     pad.chosen = corner
     at.press("Smooth")
     assert at.document.volume.shape.rings[0][corner].smooth
-    at.write(page["widths"], "0 60%, 1/2 100%, 1 70%")
+    at.type("widths", "0 60%, 1/2 100%, 1 70%")
     assert len(at.document.volume.shape.widths) == 3
-    at.press("Centre line")
+    line = at.field("centre line")
+    line.setCurrentIndex(1)
+    line.activated.emit(1)
+    at.settle()
     assert at.document.volume.marks[0].axis == 1
     start = at.document
     at.drag(pad.at(pad.points()[0]), (300, -60), on=pad)
@@ -147,30 +146,20 @@ def test_a_profile_moves_alike_on_the_pad_and_on_the_board(desk, tmp_path):
 
 def test_holes_arches_and_knobs_are_made_on_faces(desk):
     at = desk(sheet())
-    page = at.page(FACES, "rounds")
-    page["face"].setCurrentText("front")
-    at.press("Hole")
+    at.deed("round hole", face="front")
     assert at.document.volume.circles[0].through
     contents = at.document.volume.contents_mm3
-    at.write(page["radius"], "99 m")
     before = at.document
-    at.press("Hole")
-    assert at.document == before and at.board.plate.text()
-    at.press("Clear")
+    panel = at.deed("round hole", radius="99 m")
+    assert at.document == before and panel.told.text()
+    at.deed("clear circles")
     assert at.document.volume.contents_mm3 > contents
-    at.write(page["arch width"], "6")
-    at.press("Arch")
+    at.deed("cut arch", arch_width="6", arch_middle="10")
     assert isinstance(at.document.volume.shape, Extruded)
-    page["face"].setCurrentText("top")
-    page["what"].setCurrentText("knob")
-    at.press("Set on it")
+    at.deed("set on face", face="top", what="knob")
     assert at.document.volume.shape.name == "knob" and len(at.document.volumes) == 2
-    at.bench.open_place("build")
-    card = at.bench.card("build")
-    card.volume.activated.emit(0)
-    at.settle()
-    card.form.setCurrentText("cylinder")
-    at.press("Make it so")
+    at.bench.wishes.choose(0)
+    at.deed("make round", round_form="cylinder")
     assert at.document.volumes[0].shape.name == "cylinder"
 
 
@@ -178,6 +167,6 @@ def test_the_edge_of_a_round_body_is_read_when_nothing_is_picked(desk):
     crawler = sample_sheet("supply crawler")
     body = next(i for i, v in enumerate(crawler.volumes) if v.name == "Crawler body")
     at = desk(select(crawler, body))
-    assert at.bench.readings.title.text() == "Edge along the height of Crawler body"
+    assert at.slip.title.text() == "Edge along the height of Crawler body"
     assert rows(at)["true length"].endswith("cm")
     assert at.board.view.point((0.0, 0.0)) != QPointF()

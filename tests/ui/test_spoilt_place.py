@@ -103,8 +103,8 @@ def starts(desk):
     app.settings_of_person().value("room")
     at.bench.session.edit("name it", lambda d: choosing.rename_volume(d, "Kept"))
     assert journalling.write_now() or told
-    for tab in ("practice", "log"):
-        at.bench.open_place(tab)
+    for opened in (lambda: at.bench.open_place("practice"), at.bench.open_log):
+        opened()
         at.settle()
     try:
         Log().entries()

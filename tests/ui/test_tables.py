@@ -5,14 +5,13 @@ from types import SimpleNamespace
 
 import numpy as np
 import pytest
-from isometron.ui.cards.volumes.shape_page import ShapePage
 from PyQt6.QtCore import QSettings, QSize, Qt
 from PyQt6.QtGui import QColor
 from PyQt6.QtTest import QTest
 
 from isometron.cli import main
-from isometron.deeds.deed import Deed, Measured, Parameter
-from isometron.deeds.table import deeds
+from isometron.deeds.deed import Deed, Matter, Measured, Parameter
+from isometron.deeds.table import deeds, matters
 from isometron.document.edits.shapes.shaping import lean
 from isometron.drawing.layers import LAYERS, Depends, Layer
 from isometron.drawing.pencils import Pencil
@@ -25,12 +24,11 @@ from isometron.ui.bench.asking import Unsaved
 from isometron.ui.bench.commands.command import EDIT, of_deed
 from isometron.ui.bench.commands.help_pages import keys_page
 from isometron.ui.bench.commands.table import COMMANDS, Command
-from isometron.ui.bench.place_table import PLACES, Tab
+from isometron.ui.bench.place_table import PLACES, Leaf, Place
 from isometron.ui.board.handles.handle import Handle
 from isometron.ui.board.handles.table import KINDS, Kind
 from isometron.ui.parts import theme
 from isometron.ui.parts.card import EditCard
-from isometron.ui.parts.rows import Row, asking, doing
 from isometron.ui.parts.shell import Shell
 from tests.ui.desk import Answers
 
@@ -72,7 +70,13 @@ def test_a_tab_stands_on_the_rail_and_is_opened(added, desk):
             self.told = shown.document
 
     added(
-        PLACES, Tab("notes", "Notes", "Notes on the sheet.", lambda wishes: Notes(wishes, "Notes"))
+        PLACES,
+        Place(
+            "notes",
+            "Notes",
+            "Notes on the sheet.",
+            (Leaf("Notes", lambda wishes: Notes(wishes, "Notes")),),
+        ),
     )
     at = desk()
     last = at.bench.rail.tabRect(at.bench.rail.count() - 1).center()
@@ -154,7 +158,7 @@ def test_a_bench_takes_its_place_in_the_shell_that_was_shown_first(tmp_path, qtb
     app.processEvents()
 
 
-def test_a_deed_is_on_its_page_in_its_menu_and_on_its_key(added, desk, monkeypatch):
+def test_a_deed_is_on_the_slip_in_its_menu_and_on_its_key(added, desk, monkeypatch):
     inward = Parameter("inward", "How far both sides lean in.", Measured.LENGTH, 20.0)
     monkeypatch.setitem(
         deeds(),
@@ -169,15 +173,12 @@ def test_a_deed_is_on_its_page_in_its_menu_and_on_its_key(added, desk, monkeypat
             keys=("Ctrl+Alt+I",),
         ),
     )
-    monkeypatch.setattr(ShapePage, "ROWS", (Row("", asking(inward), doing("lean in")),))
+    monkeypatch.setitem(matters(), "lean in", Matter.SHAPE)
     added(COMMANDS, of_deed(EDIT, "lean in"))
     at = desk()
-    at.page(1)
-    at.type("inward", "35 mm")
-    at.press("Lean it in")
+    at.deed("lean in", inward="35 mm")
     assert at.document.volume.shape.leans[2:] == (35.0, 35.0)
     at.run("Lean it in")
-    assert at.document.volume.shape.leans[2:] == (20.0, 20.0)
+    assert at.slip.panel["inward"].text() == "3.5 cm", "what was given last is proposed"
+    at.do(at.slip.panel)
     at.run("Undo")
-    assert at.document.volume.shape.leans[2:] == (35.0, 35.0)
-    assert "Lean it in" in keys_page(COMMANDS)

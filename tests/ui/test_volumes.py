@@ -4,13 +4,15 @@ import itertools
 
 import numpy as np
 import pytest
-from PyQt6.QtCore import QEvent, QPoint, Qt
+from PyQt6.QtCore import QEvent, QPoint, QRect, Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QPushButton
+from PyQt6.QtWidgets import QApplication, QLabel
 
+from isometron.deeds.deed import Matter
 from isometron.document.edits.starters import STARTERS
 from isometron.document.near_edge import drawn_place, near_edge
+from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.picks.face import FacePick
 from isometron.files.sheet_file import read_sheet, sample_sheet
 from isometron.framework.bodies.cuts import Cut
@@ -123,32 +125,20 @@ def test_the_list_shows_hides_locks_and_turns_solid(desk):
 
 def test_modules_counts_and_the_bounding_volume_are_typed(desk):
     at = desk()
-    whole = at.page(7)
-    whole["module"].setFocus()
-    QTest.keyClicks(whole["module"], "w = 12 cm")
-    QTest.keyClick(whole["module"], Qt.Key.Key_Return)
-    at.settle()
+    at.deed("set module", module="w = 12 cm")
     at.type("width", "3.5 w")
     assert at.document.volume.width_mm == pytest.approx(420.0)
     at.type("depth", "1/2 width")
     assert at.document.volume.depth_mm == pytest.approx(210.0)
-    at.page(7)
-    whole["module"].setFocus()
-    QTest.keyClicks(whole["module"], "w = 10 cm")
-    QTest.keyClick(whole["module"], Qt.Key.Key_Return)
-    at.settle()
+    at.deed("set module", module="w = 10 cm")
     assert at.document.volume.sides == pytest.approx((350.0, 175.0, 180.0))
-    at.type("bounding height", "36 cm")
+    at.deed("stretch whole", bounding_height="36 cm")
     assert at.document.volume.sides == pytest.approx((700.0, 350.0, 360.0))
     at.type("width", "u = 2 w + 4 cm")
     assert at.document.volume.width_mm == pytest.approx(240.0), "a module made where it is typed"
     at.type("depth", "2 u + half of Bench - 1 cm")
     assert at.document.volume.depth_mm == pytest.approx(2 * 240.0 + 430.0 / 2 - 10.0)
-    at.page(7)
-    whole["module"].setFocus()
-    QTest.keyClicks(whole["module"], "w = 9 cm")
-    QTest.keyClick(whole["module"], Qt.Key.Key_Return)
-    at.settle()
+    at.deed("set module", module="w = 9 cm")
     assert at.document.volume.sides[:2] == pytest.approx((220.0, 2 * 220.0 + 205.0))
     at.type("above ground", "1/2 of sheet height + 5' 3\"")
     assert at.document.volume.z_mm == pytest.approx(297.0 / 2 + 63 * 25.4)
@@ -157,35 +147,31 @@ def test_modules_counts_and_the_bounding_volume_are_typed(desk):
     assert "refers to itself" in at.board.plate.text() and at.document == kept
 
 
-def test_shape_place_copies_and_lines_do_what_their_buttons_say(desk):
+def test_shape_place_copies_and_lines_do_what_their_deeds_say(desk):
     at = desk()
-    at.type("lean left", "20°")
+    at.deed("lean sides", lean_left="20°")
     lean = at.document.volume.shape.left_mm
     assert lean == pytest.approx(180.0 * np.tan(np.radians(20.0)))
-    at.type("lean left", "30 cm")
+    at.deed("lean sides", lean_left="30 cm")
     assert at.document.volume.shape.left_mm == pytest.approx(300.0)
-    at.type("lean right", "10 cm")
-    assert "folds" in at.board.plate.text() and at.document.volume.shape.right_mm == 0.0
-    at.press("Whole box")
-    at.page(2)
-    at.press("L cut")
+    at.deed("lean sides", lean_right="10 cm")
+    assert "folds" in at.slip.panel.told.text() and at.document.volume.shape.right_mm == 0.0
+    at.deed("whole box")
+    at.deed("cut L")
     assert at.document.volume.contents_mm3 == pytest.approx(0.75 * 360 * 240 * 180)
-    at.page(4)["what it stands on"].setCurrentText("Bench")
-    at.press("Set on top")
+    at.deed("stand on", what_it_stands_on="Bench")
     assert at.document.volume.on.parent == at.document.volumes[1].key
-    at.type("pitch", "15")
+    at.deed("turn in space", pitch="15")
     assert at.document.volume.pitch_deg == pytest.approx(15.0)
-    at.type("pitch", "0")
-    at.page(5)
-    at.type("copies", "2")
-    at.press("Repeat it")
+    at.deed("turn in space", pitch="0")
+    at.deed("repeat", copies="2")
     assert [v.name for v in at.document.volumes[3:]] == ["Eyepiece case 1", "Eyepiece case 2"]
-    at.page(6)
-    at.press("depth")
+    at.deed("draw section", square_to="depth")
     assert at.document.volumes[4].marks == at.document.volume.marks != ()
-    at.press("Floor line")
+    at.deed("floor line")
     assert at.document.aids[0].kind == "floor line" and len(at.bench.session.scene.aid_lines)
-    at.press("Edge")
+    at.bench.wishes.pick(EdgePick(at.document.selected, 8))
+    at.deed("divide edge", parts_or_places="3")
     assert len(at.document.volume.marks) == 2
 
 
@@ -268,21 +254,20 @@ def test_dimensions_and_meshes_leave_and_come_back_through_the_menu(desk, tmp_pa
 
 
 @pytest.mark.sample(3)
-@pytest.mark.parametrize("page", range(8))
-def test_no_words_are_clipped_on_any_page(desk, page):
+@pytest.mark.parametrize("matter", list(Matter), ids=lambda m: m.name)
+def test_no_words_are_clipped_on_the_slip(desk, matter):
     at = desk(sample_sheet("supply crawler"))
-    shown = at.page(page)
-    assert at.bench.width() == 1280
-    from PyQt6.QtWidgets import QLabel
-
-    for widget in [*shown.findChildren(QPushButton), *at.bench.card("build").page_buttons]:
-        need = widget.fontMetrics().horizontalAdvance(widget.text())
-        assert widget.width() >= need + 2, widget.text()
-    for label in shown.findChildren(QLabel):
-        if not label.wordWrap():
+    group = at.slip.groups[matter]
+    group.unfold()
+    at.settle()
+    for label in group.findChildren(QLabel):
+        if label.isVisibleTo(group) and not label.wordWrap():
             assert label.width() >= label.sizeHint().width() - 1, label.text()
-    for label in shown.findChildren(QLabel):
-        assert not label.wordWrap() or label.height() >= label.heightForWidth(label.width())
+    for tile in group.tiles.tiles.values() if group.tiles and group.isVisible() else ():
+        words = tile.fontMetrics().boundingRect(
+            QRect(0, 0, tile.width() - 52, 200), Qt.TextFlag.TextWordWrap, tile.text()
+        )
+        assert words.height() <= tile.height() and words.width() <= tile.width() - 50, tile.text()
 
 
 def test_the_bounding_volume_is_pulled_and_everything_inside_follows(desk):
@@ -300,12 +285,9 @@ def test_the_bounding_volume_is_pulled_and_everything_inside_follows(desk):
     assert first.width_mm < 360.0
 
 
-def test_twins_ghosts_and_openings_are_made_with_the_card(desk):
+def test_twins_ghosts_and_openings_are_made_with_the_slip(desk):
     at = desk()
-    page = at.page(5)
-    page["mirrored across"].setCurrentText("Bench")
-    page["mirror square to"].setCurrentText("depth")
-    at.press("Mirror")
+    at.deed("mirror", mirrored_across="Bench", mirror_square_to="depth")
     twin = at.document.volume
     assert twin.name == "Eyepiece case twin 1"
     bench = at.document.volumes[1].corners()
@@ -314,28 +296,22 @@ def test_twins_ghosts_and_openings_are_made_with_the_card(desk):
     assert sorted(twin.world()[:, 1]) == pytest.approx(sorted(2 * middle - source[:, 1]))
     at.type("width", "20")
     assert "copy that follows" in at.board.plate.text()
-    at.page(5)
-    at.press("Let them go")
+    at.deed("let go")
     at.type("width", "20")
     assert at.document.volume.width_mm == 200.0
-    at.page(4)
-    at.type("turn by", "25")
-    at.press("The same again, turned")
+    at.deed("same again turned", turn_of_the_copy="25")
     assert at.document.volumes[-2].ghost and at.document.volume.yaw_deg == pytest.approx(
         25.0 - 180.0
     )
     assert at.document.volume.sides == at.document.volumes[-2].sides
-    at.page(2)
-    at.type("wall", "2 cm")
-    at.press("Pierce")
+    at.deed("pierce", wall="2 cm")
     width, depth, height = at.document.volume.sides
     kept = width * depth * height - width * (depth - 40) * (height - 40)
     assert at.document.volume.contents_mm3 == pytest.approx(kept)
-    at.type("wall", "50 cm")
     before = at.document
-    at.press("Pierce")
-    assert "no opening" in at.board.plate.text() and at.document == before
-    at.press("Fill all")
+    panel = at.deed("pierce", wall="50 cm")
+    assert "no opening" in panel.told.text() and at.document == before
+    at.deed("fill cuts")
     assert at.document.volume.cuts == ()
 
 
@@ -343,7 +319,8 @@ def test_a_place_is_said_in_words_and_shown_as_it_was_said(desk):
     at = desk()
     at.bench.wishes.choose(2)
     at.type("turned", "0")
-    place = at.page(4)["place in words"]
+    at.slip.groups[Matter.PLACE].unfold()
+    place = at.field("place in words")
     at.write(place, "2 cm 5 mm right of Eyepiece case, flush with the front of Eyepiece case")
     case, tin = at.document.volumes[0], at.document.volumes[2]
     along = (tin.corners() - case.pose[0]) @ case.pose[1].T
@@ -356,7 +333,6 @@ def test_a_place_is_said_in_words_and_shown_as_it_was_said(desk):
 
 def test_volumes_are_dragged_in_the_list_and_into_groups(desk):
     at = desk(sheet(*(case(name=f"Case {i}", key=i, x_mm=500.0 * i) for i in range(4))))
-    at.page(0)
     shown, port = at.bench.card("build").list, at.bench.card("build").list.viewport()
 
     def row(number, share):
@@ -385,7 +361,6 @@ def test_volumes_are_dragged_in_the_list_and_into_groups(desk):
 def test_keys_of_commands_work_while_a_field_has_the_focus(desk, tmp_path):
     at = desk()
     at.answers.draws = tmp_path / "drawn.svg"
-    at.page(0)
     field = at.field("height")
     field.setFocus()
     for key, left in ((Qt.Key.Key_E, True), (Qt.Key.Key_Left, False), (Qt.Key.Key_C, False)):
@@ -395,7 +370,9 @@ def test_keys_of_commands_work_while_a_field_has_the_focus(desk, tmp_path):
         assert event.isAccepted() is not left, "some desktops move about in a field by Ctrl+E"
     QTest.keyClick(field, Qt.Key.Key_E, Qt.KeyboardModifier.ControlModifier)
     assert (tmp_path / "drawn.svg").exists()
-    QTest.keyClick(field, Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier)
+    QTest.keyClick(
+        field, Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
+    )
     assert len(set(at.document.volume.sides)) == 1
     QTest.keyClicks(field, "7")
     QTest.keyClick(field, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
@@ -404,12 +381,13 @@ def test_keys_of_commands_work_while_a_field_has_the_focus(desk, tmp_path):
 
 def test_nothing_typed_for_one_sheet_lives_on_in_the_next(desk):
     at = desk()
-    at.write(at.page(6)["behind"], "77 cm")
+    at.deed("floor line at", behind="77 cm")
     at.board.zoom(3.0)
     at.run("Measure between two things")
     at.answers.unsaved = Unsaved.DISCARD
     at.run("New")
-    assert at.page(6)["behind"].text() == "30 cm" and at.board.armed is None
+    at.run("Add a box")
+    assert at.deed("floor line at")["behind"].text() == "30 cm" and at.board.armed is None
     paper = at.board.view.rectangle(at.document.sheet.paper)
     assert at.board.rect().contains(paper.toAlignedRect())
 
@@ -454,38 +432,35 @@ def test_a_face_of_a_cut_tells_the_cut_not_the_volume(desk):
     assert handle.number(at.document, at.bench.session.scene) == "9 cm"
 
 
-def test_cuts_are_typed_changed_and_taken_away_on_their_page(desk):
+def test_cuts_are_typed_changed_and_taken_away(desk):
     at = desk()
-    page = at.page(2)
-    at.write(page["cut along width"], "1/2 to 1")
-    at.write(page["cut along height"], "9cm 18cm")
-    assert not at.document.volume.cuts, "nothing is cut before all is typed"
-    at.press("Cut it")
+    panel = at.deed("cut span")
+    at.fill(panel, "cut along width", "1/2 to 1")
+    assert "Takes out: " in panel.told.text() and not at.bench.session.kept.volume.cuts
+    at.fill(panel, "cut along height", "9cm 18cm")
+    at.do(panel)
     assert at.document.volume.contents_mm3 == pytest.approx(0.75 * 360 * 240 * 180)
-    page["which cut"].setCurrentIndex(1)
-    at.settle()
-    at.write(page["cut along width"], "3/4 to 1")
+    at.deed("change cut", **{"which cut": 0, "cut along width now": "3/4 to 1"})
     assert at.document.volume.contents_mm3 == pytest.approx(7 / 8 * 360 * 240 * 180)
-    at.write(page["cut along width"], "3 to 1")
-    assert "no part" in at.board.plate.text() and at.document.volume.cuts[0].low[0] == 0.75
-    at.press("Fill it")
+    panel = at.deed("change cut", **{"cut along width now": "3 to 1"})
+    assert "no part" in panel.told.text() and at.document.volume.cuts[0].low[0] == 0.75
+    at.deed("fill cut", which_cut=0)
     assert at.document.volume.cuts == ()
 
 
 def test_a_row_says_how_many_there_will_be_before_it_is_set(desk):
     at = desk()
-    page = at.page(5)
-    at.write(page["in all"], "9")
-    at.write(page["over"], "5 m")
-    assert page["row told"].text() == ("9 in all, 58 cm from one to the next, 22 cm between them")
-    at.write(page["over"], "20 cm")
-    assert "no room" in page["row told"].text()
-    at.write(page["over"], "500 cm")
-    at.press("Set in a row")
+    panel = at.deed("set in row")
+    at.fill(panel, "in all", "9")
+    at.fill(panel, "over", "5 m")
+    assert panel.told.text() == "9 in all, 58 cm from one to the next, 22 cm between them"
+    at.fill(panel, "over", "20 cm")
+    assert "no room" in panel.told.text()
+    at.fill(panel, "over", "500 cm")
+    at.do(panel)
     assert len([v for v in at.document.volumes if v.name.startswith("Eyepiece case")]) == 9
-    page["row along"].setCurrentIndex(3)
-    at.press("Set in a row")
-    assert "edge" in at.board.plate.text() or len(at.document.volumes) > 11
+    panel = at.deed("set in row", row_along="the picked edge")
+    assert "edge" in panel.told.text() and len(at.document.volumes) == 11
 
 
 def test_an_answer_that_a_starter_refuses_stays_in_its_field_and_is_named(desk):

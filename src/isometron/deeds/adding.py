@@ -41,4 +41,14 @@ DEEDS = (
         shows=blank,
         finds=_("cylinder cone sphere tube dome wheel turned lathe"),
     ),
+    Deed(
+        "add turned",
+        _("Add a turned form"),
+        _("Put a cylinder on the ground before us, to be given radii by height."),
+        _("add a cylinder"),
+        lambda document, given: rounding.add_round(document, "cylinder"),
+        acts_on=(ActsOn.SHEET,),
+        shows=blank,
+        finds=_("lathe cylinder round radii"),
+    ),
 )

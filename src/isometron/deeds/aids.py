@@ -29,20 +29,19 @@ SQUARE = length(
 )
 
 
-def _aid(key: str, text: str, tip: str, *, broad: bool = False, keys: tuple[str, ...] = ()) -> Deed:
+def _aid(kind: str, text: str, tip: str, *, broad: bool = False, key: str = "") -> Deed:
     def lay(document: Document, given: Given) -> Document:
         level = given.whole(ROOM_RUNS) == 1
-        return aiding.add_aid(document, key, given[BEHIND], level=level, thick_mm=given[THICK])
+        return aiding.add_aid(document, kind, given[BEHIND], level=level, thick_mm=given[THICK])
 
     parameters = (BEHIND, ROOM_RUNS, *((THICK,) if broad else ()))
     return Deed(
-        key,
+        key or kind,
         text,
         tip,
-        _(key),
+        _(kind),
         lay,
         parameters,
-        keys=keys,
         shows=lambda: box_with(behind=10.0, **{THICK.key: 6.0}),
     )
 
@@ -59,11 +58,19 @@ def _with_grid() -> Example:
 
 
 DEEDS = (
-    _aid(
+    Deed(
         "floor line",
         _("Floor line"),
         _("Draw where floor and wall meet, a little behind everything."),
+        _("floor line"),
+        lambda document, given: aiding.add_aid(document, "floor line", BEHIND.default),
         keys=("Ctrl+Shift+B",),
+    ),
+    _aid(
+        "floor line",
+        _("Floor line at"),
+        _("Draw where floor and wall meet, so far behind everything."),
+        key="floor line at",
     ),
     _aid("back wall", _("Back wall"), _("Floor line with upright corners.")),
     _aid("shelf edge", _("Shelf edge"), _("An edge at its base, in front.")),

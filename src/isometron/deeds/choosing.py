@@ -34,7 +34,7 @@ DEEDS = (
     ),
     Deed(
         "choose group",
-        _("Choose the group"),
+        _("Choose group"),
         _("Choose everything in the groups of what is chosen."),
         _("choose"),
         plain(choosing.choose_group),

@@ -1,7 +1,7 @@
 """What a deed's drawing shows: its example, and over it what the deed makes of it."""
 
 from dataclasses import dataclass
-from functools import cache
+from functools import lru_cache
 
 import numpy as np
 
@@ -34,6 +34,9 @@ SHOWN = (OBJECT, DIVISIONS, SECTIONS, AID, GRID, GHOST, ELLIPSE_AID)
 SAME_DIGITS = 6
 """What is the same to so many digits of a mm was there before."""
 
+MOST_KEPT = 256
+"""Drawings that are kept: more than there are deeds."""
+
 AROUND = 0.15
 """So much room is left round the framework, as a share of its longer side."""
 
@@ -55,7 +58,7 @@ class Drawing:
         return any(len(some) for some in (*self.new, *self.gone))
 
 
-@cache
+@lru_cache(maxsize=MOST_KEPT)
 def drawing_of(key: str) -> Drawing:
     """What a deed makes of its example, where it is."""
     one = deed(key)

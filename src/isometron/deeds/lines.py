@@ -44,6 +44,7 @@ SKIN_ON = choice(
     _("The picked face or round side, all upright ones, or a side."),
     (said("picked, or front"), said("every upright side"), *SIDES),
     label=_("on"),
+    now=lambda document, given: int(given.pick is None),
 )
 PATTERN = choice(
     said("pattern"),

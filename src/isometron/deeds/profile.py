@@ -5,7 +5,6 @@ from typing import Any
 
 from isometron.deeds.deed import (
     ActsOn,
-    Deed,
     Given,
     Matter,
     Measured,
@@ -25,10 +24,6 @@ from isometron.words import _, said
 
 MATTER = Matter.PROFILE
 
-VIEWS = {said("side view"): 1, said("end view"): 0, said("plan"): 2}
-"""Views a profile may be drawn in, with the own axis it is carried along."""
-
-VIEW = choice(said("view"), _("The view the profile is drawn in."), tuple(VIEWS))
 PROFILE = (ActsOn.PROFILE,)
 
 
@@ -45,15 +40,6 @@ def _profile() -> Example:
 
 
 DEEDS = (
-    Deed(
-        "begin profile",
-        _("Profile"),
-        _("Begin a profile from the box in work: its outline is drawn on a pad."),
-        _("begin a profile"),
-        lambda document, given: profiles.begin_profile(document, VIEWS[given.chosen(VIEW)]),
-        (VIEW,),
-        finds=_("outline side view silhouette pad extrude"),
-    ),
     in_place(
         length(
             said("full width"),

@@ -16,7 +16,7 @@ from isometron.deeds.deed import (
 )
 from isometron.deeds.example import box, box_with, tip
 from isometron.document.document import Document
-from isometron.document.edits.shapes import rounding, shaping
+from isometron.document.edits.shapes import profiles, rounding, shaping
 from isometron.framework.box import FACE_OF, SIDES
 from isometron.framework.kinds.kind import RECTANGLE
 from isometron.perspective.lengths import TypedAngle, write_length
@@ -24,6 +24,10 @@ from isometron.words import _, said
 
 MATTER = Matter.SHAPE
 
+VIEWS = {said("side view"): 1, said("end view"): 0, said("plan"): 2}
+"""Views a profile may be drawn in, with the own axis it is carried along."""
+
+VIEW = choice(said("view"), _("The view the profile is drawn in."), tuple(VIEWS))
 FORM = choice(
     said("round form"),
     _("A round form to begin from."),
@@ -205,5 +209,14 @@ DEEDS = (
         (FORM,),
         shows=box,
         finds=_("cylinder cone sphere tube dome wheel turned lathe"),
+    ),
+    Deed(
+        "begin profile",
+        _("Profile"),
+        _("Begin a profile from the box in work: its outline is drawn on a pad."),
+        _("begin a profile"),
+        lambda document, given: profiles.begin_profile(document, VIEWS[given.chosen(VIEW)]),
+        (VIEW,),
+        finds=_("outline side view silhouette pad extrude"),
     ),
 )

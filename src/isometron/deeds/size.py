@@ -41,7 +41,7 @@ BOUNDS = (said("bounding length"), said("bounding width"), said("bounding height
 
 RATIO = words(
     said("width : depth : height"),
-    _("3 : 2 : 1, and the height stays; or lengths: 10 cm : 10 cm : 1.2 m."),
+    _("A ratio such as 3 : 2 : 1, and the height stays; or lengths: 10 cm : 10 cm : 1.2 m."),
     label=_("w : d : h"),
     now=lambda document, given: None if document.volume is None else proportion_of(document.volume),
 )

@@ -56,11 +56,20 @@ class Row(NamedTuple):
         return write_length(self.value, unit)
 
 
+OF = " of "
+
+
 class Reading(NamedTuple):
     """A titled list of rows."""
 
     title: str
     rows: tuple[Row, ...]
+
+    @property
+    def parts(self) -> tuple[str, str]:
+        """What is read, and of which volume ("" where that is not said)."""
+        what, of, name = self.title.partition(OF)
+        return (what, name) if of else (self.title, "")
 
 
 @dataclass(frozen=True, eq=False)

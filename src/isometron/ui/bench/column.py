@@ -201,5 +201,5 @@ class Column(QSplitter):
             self.stack.removeWidget(held)
             held.deleteLater()
         self.cards, self._holders = {}, {}
-        self.slip.let_go()
+        self.slip.begin_anew()
         return gone

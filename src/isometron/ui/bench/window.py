@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QPoint, QPointF, QSettings, Qt, pyqtSignal
-from PyQt6.QtGui import QCloseEvent, QResizeEvent
+from PyQt6.QtGui import QCloseEvent, QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QApplication,
@@ -26,7 +26,7 @@ from isometron.ui.bench.carrying import Carrying
 from isometron.ui.bench.column import Column
 from isometron.ui.bench.commands.menus import Menus
 from isometron.ui.bench.finder import Entry, Finder
-from isometron.ui.bench.folding import Folding, Part
+from isometron.ui.bench.folding import Folding
 from isometron.ui.bench.found import Finding, FoundStrip
 from isometron.ui.bench.journalling import Journalling
 from isometron.ui.bench.keeping import SheetKeeping
@@ -131,7 +131,7 @@ class Bench(QMainWindow):
         self.keeping.told.connect(self.tell)
         self.enter_room(self.room)
         self.resize(*SIZE)
-        self.rail.setCurrentIndex(number_of("build" if document.volumes else "stand"))
+        self.rail.setCurrentIndex(number_of("build"))
         self.rail.currentChanged.connect(lambda number: self.open_place(PLACES[number].key))
         self.rail.tabBarClicked.connect(self._place_clicked)
         self._open_place(PLACES[self.rail.currentIndex()].key)
@@ -171,8 +171,7 @@ class Bench(QMainWindow):
         whole.addWidget(self.found_strip)
         whole.addLayout(work, 1)
         self._place_column()
-        parts = {"column": Part(self.column, bar)}
-        self.folding = Folding(self.settings, parts, self._unfolded)
+        self.folding = Folding(self.settings, (self.column, bar), self.strip, self._unfolded)
         desk = QWidget()
         desk.setObjectName("bench")
         desk.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
@@ -371,7 +370,7 @@ class Bench(QMainWindow):
 
     def open_place(self, key: str) -> None:
         """Open one of the places of work."""
-        self.folding.fold("column", False)
+        self.folding.fold(False)
         self._open_place(key)
         self._show_cards()
 
@@ -391,7 +390,7 @@ class Bench(QMainWindow):
             return session.do(deed, Given(pick=session.pick))
         if PLACES[self.rail.currentIndex()].slip is Lies.NEVER or self.pictured:
             self.open_place("build")
-        self.folding.fold("column", False)
+        self.folding.fold(False)
         self.column.show_slip()
         self._show_cards()
         self.slip.open_deed(deed.key)
@@ -419,7 +418,7 @@ class Bench(QMainWindow):
     def _place_clicked(self, number: int) -> None:
         """A click on the open place folds the column away, or brings it back."""
         if number == self.rail.currentIndex():
-            self.folding.turn("column")
+            self.folding.turn()
 
     def _another_sheet(self) -> None:
         """Cards anew, so that nothing typed for the sheet before lives on, and the whole sheet in
@@ -513,6 +512,14 @@ class Bench(QMainWindow):
         return card
 
     # The window
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Escape lets go of what is in hand, wherever the keyboard is."""
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            self.board.let_go()
+            self.wishes.back_to_board()
+        else:
+            super().keyPressEvent(event)
 
     def enter_room(self, room: Room) -> None:
         """Work in another room."""

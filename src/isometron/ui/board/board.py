@@ -270,7 +270,7 @@ class Board(BoardPicture):
             return
         key, arrow = event.key(), arrow_of(event)
         if key == Qt.Key.Key_Escape:
-            self._escape()
+            self.let_go()
         elif key == Qt.Key.Key_Space:
             self._space = True
             self.setCursor(Qt.CursorShape.OpenHandCursor)
@@ -293,7 +293,8 @@ class Board(BoardPicture):
             self.wishes.let_go()
         self.wishes.begin_typing(text, "push to" if face else "")
 
-    def _escape(self) -> None:
+    def let_go(self) -> None:
+        """Let go of everything that is in hand."""
         if self._grip is not None:
             self._grip = None
             self.wishes.let_go()

@@ -7,7 +7,6 @@ from PyQt6.QtGui import QColor, QFontMetricsF, QPainter, QPen
 
 from isometron.document.document import Document
 from isometron.drawing.layers import FANS
-from isometron.drawing.places import off_paper
 from isometron.perspective.lengths import write_length
 from isometron.render.view import View
 from isometron.ui.board.handles.handle import GRAB_PX, Handle, On
@@ -70,18 +69,11 @@ def flags_of(document: Document, handles: list[Handle], view: View, size: QSize)
             min(max(place.x(), 0.0), board.right()), min(max(place.y(), 0.0), board.bottom())
         )
         taken = [flag.banner for flag in found]
-        unit = document.choices.unit
-        told = (off_paper(document.sheet, handle.place, unit), off_in_short(document, handle.place))
-        best: Flag | None = None
-        for text in told:
-            width = max(metrics.horizontalAdvance(text), bold.horizontalAdvance(handle.title))
-            banner = QRectF(0, 0, width + 2 * PAD, scaled(HEIGHT))
-            banner = _free_place(banner, pole, board, [paper, *taken])
-            best = Flag(handle, banner, pole, text)
-            if not any(banner.intersects(other) for other in (paper, *taken)):
-                break
-        assert best is not None
-        found.append(best)
+        text = off_in_short(document, handle.place)
+        width = max(metrics.horizontalAdvance(text), bold.horizontalAdvance(handle.title))
+        banner = QRectF(0, 0, width + 2 * PAD, scaled(HEIGHT))
+        banner = _free_place(banner, pole, board, [paper, *taken])
+        found.append(Flag(handle, banner, pole, text))
     return found
 
 

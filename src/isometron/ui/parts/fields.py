@@ -186,6 +186,8 @@ class NumberField(Typing):
             self.setModified(False)
             self.typed.emit(self._value + steps[Qt.Key(event.key())] * self.step * tenfold)
         elif event.key() == Qt.Key.Key_Escape:
+            if not (self.isModified() or self.kept):
+                event.ignore()  # nothing of the field's own to let go of
             self._show()
         else:
             super().keyPressEvent(event)
@@ -435,8 +437,11 @@ class TextField(Typing):
             self.typed.emit(self.text())
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        if event is not None and event.key() == Qt.Key.Key_Escape and self.kept:
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            if not (self.isModified() or self.kept):
+                event.ignore()
             self.kept = False
+            self.setModified(False)
             self.show_text(self._shown)
         else:
             super().keyPressEvent(event)

@@ -208,7 +208,7 @@ class PlaceRail(QTabBar):
     def _draw(
         self, painter: QPainter, box: QRectF, key: str, ink: QColor, *, open_now: bool
     ) -> None:
-        plain, new = DRAWINGS[key]
+        plain, new = DRAWINGS.get(key, ((), ()))
         teal = QColor(self.wishes.room.right) if open_now else ink
         for lines, colour, wide in ((plain, ink, 1.2), (new, teal, 1.6)):
             painter.setPen(QPen(colour, wide))

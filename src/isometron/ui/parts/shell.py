@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QMainWindow, QWidget
 from isometron.ui.parts.theme import GAP, PAPER, Room
 
 SIZE = (1280, 800)
-RAIL_WIDTH, COLUMN_WIDTH = 54, 256
+RAIL_WIDTH, COLUMN_WIDTH = 54, 264
 BAR_HEIGHT, STRIP_HEIGHT = 30, 34
 COLUMN_SHARES = (40, 60)
 """How the column is shared out between the card of the place of work and the slip."""

@@ -12,7 +12,6 @@ from isometron.document.edits import choosing, sheet_edits, volume_edits
 from isometron.document.edits.pictures import marking
 from isometron.document.edits.pictures.bringing import bring_picture, show_picture
 from isometron.document.edits.places import measuring
-from isometron.document.edits.shapes import rounding
 from isometron.document.edits.stances import Stance, stance_of, take_stance
 from isometron.document.edits.starters import STARTERS, with_starter
 from isometron.drawing.picks.dimension import DimensionPick
@@ -59,12 +58,6 @@ def begin_with(work: Work, number: int) -> None:
                 "station distance are set so that all of it is on the page; undo brings yours back."
             ).format(stance=_(stance_of(before).name))
         )
-
-
-def add_turned(work: Work) -> None:
-    """Put a cylinder on the ground and open its radii."""
-    work.session.edit(_("add a cylinder"), lambda d: rounding.add_round(d, "cylinder"))
-    work.open_place("build")
 
 
 def again(work: Work) -> None:

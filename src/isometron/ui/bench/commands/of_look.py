@@ -161,9 +161,9 @@ LOOK_COMMANDS: list[Command] = [
         LOOK,
         _("Column"),
         _("Fold card and slip away, or open them."),
-        lambda w: w.folding.turn("column"),
+        lambda w: w.folding.turn(),
         ("F6",),
-        checked=lambda w: not w.folding.folded("column"),
+        checked=lambda w: not w.folding.folded,
         group=COLUMN,
     ),
     Command(

@@ -82,7 +82,7 @@ PICTURE_COMMANDS: list[Command] = [
         Command(
             f"sample picture {name}",
             PICTURE,
-            _(name).capitalize(),
+            _("Sample: {name}").format(name=_(name)),
             _("Pin the sample photograph of the {name} on the felt.").format(name=_(name)),
             lambda w, n=name: acts().open_sample_picture(w, n),  # type: ignore[misc]
             group=_("Samples"),
@@ -92,7 +92,7 @@ PICTURE_COMMANDS: list[Command] = [
     Command(
         "sample sketch",
         PICTURE,
-        _(SKETCH_SAMPLE).capitalize(),
+        _("Sample: {name}").format(name=_(SKETCH_SAMPLE)),
         _("Open the sheet of the eyepiece case with a sketch of it that has mistakes."),
         lambda w: acts().open_sample_sketch(w),
         group=_("Samples"),

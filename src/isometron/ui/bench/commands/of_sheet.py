@@ -24,7 +24,7 @@ def _samples() -> list[Command]:
         Command(
             f"sample {name}",
             SHEET,
-            _(name).capitalize(),
+            _("Sample: {name}").format(name=_(name)),
             _("Open the sample sheet “{name}”.").format(name=_(name)),
             lambda w, n=name: w.keeping.open_sample(n),  # type: ignore[misc]
             group=_("Samples"),

@@ -177,6 +177,7 @@ ROWS = (
             _("The format of the paper, or what else tells how large it is."),
             [*FORMATS, _(BY_DPI), _(BY_LENGTHS)],
         ),
+        snug=True,
     ),
     Row(
         _("dpi"),

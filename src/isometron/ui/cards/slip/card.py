@@ -15,6 +15,7 @@ from isometron.ui.cards.slip.value_row import ValueRow
 from isometron.ui.parts.card import Card, Shown
 from isometron.ui.parts.fields import NumberField
 from isometron.ui.parts.paged_card import small_button
+from isometron.ui.parts.plain import Elided, plain_tip
 from isometron.ui.parts.theme import font
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _, many
@@ -47,7 +48,10 @@ class SlipCard(Card):
         self._shown: Shown | None = None
         self._unfolded: dict[str, set[Matter]] = {"volume": {Matter.SIZE}, "sheet": {Matter.ADD}}
         self._kind = ""
-        self.title.setWordWrap(True)
+        self.of = Elided()
+        self.of.setProperty("soft", True)
+        self.title.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        self.body.addWidget(self.of)
         self.table = ReadingTable(wishes)
         self.body.addWidget(self.table)
         self.pin = QPushButton(_("Pin to the sheet"))
@@ -94,14 +98,14 @@ class SlipCard(Card):
 
     def show_reading(self, reading: Reading | None, unit: str) -> None:
         """Show a reading, its numbers in a unit."""
-        title = reading.title if reading else _("Nothing is picked")
-        if title != self.title.text():
-            self.title.setText(title)
+        what, of = ("", "") if reading is None else reading.parts
+        self.title.setText(what or _("Nothing is picked"))
+        self.title.setToolTip(plain_tip(reading.title if reading else ""))
+        self.of.setText(_("of {name}").format(name=of) if of else "")
+        self.of.setVisible(reading is not None)
         told = [(row.label, row.words(unit)) for row in reading.rows] if reading else []
         if told != self.table.rows.told:
-            self.table.setAccessibleDescription(
-                "; ".join(f"{label}: {value}" for label, value in told)
-            )
+            self.setAccessibleDescription("; ".join(f"{label}: {value}" for label, value in told))
             self.table.rows.show_rows(told)
         self.table.setVisible(bool(told))
         foot = unit if reading else ""
@@ -242,7 +246,7 @@ class SlipCard(Card):
                     return True
         return False
 
-    def let_go(self) -> None:
-        """Close the fields that are open."""
+    def begin_anew(self) -> None:
+        """Another sheet: nothing that was typed lives on."""
         for tiles in self._every():
-            tiles.close_panel()
+            tiles.forget()

@@ -1,6 +1,9 @@
 """The fields of an open deed: a preview on the sheet while one is edited, Return to do it."""
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from collections.abc import Mapping
+from typing import Any
+
+from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import (
     QApplication,
@@ -27,11 +30,17 @@ class DeedPanel(QWidget):
 
     closed = pyqtSignal()
 
-    def __init__(self, wishes: Wishes, deed: Deed, shown: Shown) -> None:
+    def __init__(
+        self, wishes: Wishes, deed: Deed, shown: Shown, last: Mapping[str, Any] | None = None
+    ) -> None:
+        """last: what was given when it was done last, by the keys of parameters."""
         super().__init__()
+        self._last = last or {}
         self.wishes, self.deed = wishes, deed
         self._shown = shown
         self._previewing = False
+        self.given: Given | None = None
+        """What it was done with; None while it is not done."""
         self.setAccessibleName(deed.text)
         self.asked = [
             Asked(one, wishes, self._taken, self._preview, keeps=True) for one in deed.parameters
@@ -48,6 +57,7 @@ class DeedPanel(QWidget):
             label.setToolTip(one.parameter.tip)
             grid.addWidget(label, row, 0)
             grid.addWidget(one.widget, row, 1)
+            one.widget.installEventFilter(self)
         column.addLayout(grid)
         self.told = soft_label("")
         self.told.setWordWrap(True)
@@ -102,13 +112,15 @@ class DeedPanel(QWidget):
                 values[key] = one.value
                 continue
             given = Given(values, self._shown.picked)
-            values[key] = proposed(one.parameter, document, given)
+            free = one.parameter.now is None and key in self._last
+            values[key] = self._last[key] if free else proposed(one.parameter, document, given)
             one.show(document, values[key])
 
     def show_document(self, shown: Shown) -> None:
         """Another document: what is typed stays."""
+        another = shown.document is not self._shown.document or shown.picked != self._shown.picked
         self._shown = shown
-        if not self._previewing:
+        if not self._previewing and another:
             self._offer()
             self._tell()
 
@@ -162,6 +174,7 @@ class DeedPanel(QWidget):
             self._tell(str(error))
             return
         if self.wishes.deed(self.deed, given):
+            self.given = given
             self.closed.emit()
         else:
             self._tell(self._why(given))
@@ -190,6 +203,14 @@ class DeedPanel(QWidget):
         if self._previewing and (now is None or not self.isAncestorOf(now)):
             self._previewing = False
             self.wishes.let_go()
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """Escape in a field gives the whole deed up."""
+        escape = isinstance(event, QKeyEvent) and event.key() == Qt.Key.Key_Escape
+        if escape and event is not None and event.type() == QEvent.Type.KeyPress:
+            self.give_up()
+            return True
+        return False
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape:

@@ -17,6 +17,9 @@ from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
 LINE = 19
+MOST = 7
+"""So many lines are seen at once; more are scrolled, so that what lies below holds still."""
+
 BETWEEN = 8
 """Least room between label and value of a row, px."""
 
@@ -93,7 +96,7 @@ class ReadingTable(QTableView):
         self.setShowGrid(False)
         self.setTabKeyNavigation(False)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setFixedHeight(MOST * scaled(LINE))
         self.setWordWrap(False)
         self.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -126,4 +129,7 @@ class ReadingTable(QTableView):
         for row, high in enumerate(lines):
             if down.sectionSize(row) != high * line:
                 down.resizeSection(row, high * line)
-        self.setFixedHeight(line * sum(lines))
+        held = sum(lines) > MOST
+        self.setVerticalScrollBarPolicy(
+            Qt.ScrollBarPolicy.ScrollBarAlwaysOn if held else Qt.ScrollBarPolicy.ScrollBarAlwaysOff
+        )

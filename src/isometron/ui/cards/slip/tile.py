@@ -10,7 +10,7 @@ from isometron.ui.parts.drawn import DrawnButton
 from isometron.ui.parts.theme import DARK, TEAL_INK, font, scaled
 from isometron.ui.parts.wishes import Wishes
 
-HIGH, PICTURE = 42, 38
+HIGH, PICTURE = 42, 34
 """Height of a tile, and the square its drawing takes, px."""
 
 PAD = 3

@@ -23,6 +23,8 @@ class Tiles(QWidget):
         self.wishes, self._opened = wishes, opened
         self._shown: Shown | None = None
         self.panel: DeedPanel | None = None
+        self._last: dict[str, Given] = {}
+        """What each was done with last on this sheet."""
         self.tiles = {deed.key: DeedTile(wishes, deed) for deed in deeds}
         self._grid = QGridLayout(self)
         self._grid.setContentsMargins(0, 0, 0, 0)
@@ -62,8 +64,10 @@ class Tiles(QWidget):
         self.close_panel()
         self._opened(self)
         tile = self.tiles[key]
-        number = list(self.tiles).index(key)
-        panel = self.panel = DeedPanel(self.wishes, tile.deed, self._shown)
+        number, last = list(self.tiles).index(key), self._last.get(key)
+        panel = self.panel = DeedPanel(
+            self.wishes, tile.deed, self._shown, last.values if last else None
+        )
         panel.closed.connect(self._done)
         self._grid.addWidget(panel, 2 * (number // COLUMNS) + 1, 0, 1, COLUMNS)
         tile.setChecked(True)
@@ -72,8 +76,15 @@ class Tiles(QWidget):
         return panel
 
     def _done(self) -> None:
+        if self.panel is not None and self.panel.given is not None:
+            self._last[self.panel.deed.key] = self.panel.given
         self.close_panel()
         self.wishes.back_to_board()
+
+    def forget(self) -> None:
+        """Another sheet: nothing that was given lives on."""
+        self.close_panel()
+        self._last.clear()
 
     def close_panel(self) -> None:
         """Close the fields that are open."""

@@ -1,6 +1,6 @@
 """What to begin with: starters as drawings, each with its name when it is pointed at."""
 
-from functools import cache
+from functools import lru_cache
 
 from PyQt6.QtCore import QEvent, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QEnterEvent, QFocusEvent, QPainter, QPaintEvent, QPen
@@ -20,7 +20,7 @@ COLUMNS, HIGH = 5, 36
 BEGIN = _("Begin with a few numbers:")
 
 
-@cache
+@lru_cache(maxsize=len(STARTERS))
 def _small(number: int) -> Small:
     starter = STARTERS[number]
     return small_of(with_starter(Document(), starter, starter.proposal))

@@ -278,7 +278,11 @@ class VolumeList(QListView):
         if isinstance(event, QHelpEvent):
             index = self.indexAt(event.pos())
             switch = self.switch_at(QPointF(event.pos()))
-            words = about(index.data(Told.VOLUME)) if index.isValid() else ""
+            words = (
+                f"{about(index.data(Told.VOLUME))} {index.data(Told.SIZE)}"
+                if index.isValid()
+                else ""
+            )
             QToolTip.showText(event.globalPos(), TIPS[switch] if switch else plain_tip(words), self)
             return True
         return super().viewportEvent(event)

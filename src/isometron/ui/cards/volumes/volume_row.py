@@ -85,8 +85,10 @@ def _paint_row(
     size: str = index.data(Told.SIZE)
     if wide(size) + 8 + metrics.horizontalAdvance(volume.name) > inner.width():
         size = index.data(Told.ROUGHLY)
-    for_name = inner.width() - wide(size) - 8
-    short = metrics.elidedText(volume.name, Qt.TextElideMode.ElideRight, for_name)
+    needed = metrics.horizontalAdvance(volume.name)
+    if needed + wide(size) + 8 > inner.width():  # the name matters more; the tip tells the size
+        size = ""
+    short = metrics.elidedText(volume.name, Qt.TextElideMode.ElideMiddle, inner.width())
     painter.drawText(inner, Qt.AlignmentFlag.AlignVCenter, short)
     painter.setFont(font())
     painter.setPen(soft)

@@ -1,0 +1,209 @@
+"""The slip, the finder and the menus over the table of deeds: the same words and keys everywhere,
+nothing moves under the pointer, the keyboard is never trapped."""
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLineEdit
+
+from isometron.deeds.deed import PARTS
+from isometron.deeds.table import deeds, matters
+from isometron.document.document import Document
+from isometron.drawing.picks.edge import EdgePick
+from isometron.drawing.picks.face import FacePick
+from isometron.files.sheet_file import sample_sheet
+from isometron.ui.bench.finder import found
+from isometron.ui.bench.place_table import PLACES
+from tests.scenes import case, sheet
+
+EVERY = sorted(deeds())
+CONTROLS = (QAbstractButton, QLineEdit, QComboBox)
+SOME = (None, EdgePick(0, 2), FacePick(0, 2))
+
+
+@pytest.fixture
+def shown(desk):
+    """A desk with the example of a deed, and what is picked on it."""
+    at = desk(Document())
+
+    def show(key):
+        example = deeds()[key].shows()
+        at.bench.session.open(example.document, None)
+        at.bench.open_place("build")
+        at.bench.session.read(example.pick)
+        at.bench.session.refresh()
+        at.settle()
+        return at, example
+
+    return show
+
+
+def test_a_deed_has_the_same_words_and_key_on_slip_menu_and_in_the_finder(shown):
+    at, _example = shown("add box")
+    actions = {command.key: (command, action) for command, action in at.bench.actions_of}
+    entries = at.bench._found()
+    for key, deed in deeds().items():
+        command, action = actions[key]
+        assert (action.text(), command.tip, command.keys) == (deed.text, deed.tip, deed.keys)
+        for word in f"{deed.text} {deed.finds}".split():
+            assert any(one.text == deed.text for one in found(entries, word)), (key, word)
+    for matter, group in at.slip.groups.items():
+        group.unfold()
+        told = {row.deed.key: row.label.text() for row in group.rows}
+        told |= {t.deed.key: t.text() for t in (group.tiles.tiles.values() if group.tiles else ())}
+        assert told == {k: d.text for k, d in deeds().items() if matters()[k] is matter}
+
+
+@pytest.mark.sample(8)
+@pytest.mark.parametrize("key", EVERY)
+def test_a_deed_is_previewed_done_by_return_and_done_again_or_says_what_is_lacking(shown, key):
+    at, example = shown(key)
+    deed, before = deeds()[key], at.document
+    if not deed.ready(example.document, None) and not set(PARTS) & set(deed.acts_on):
+        at.bench.session.open(Document(), None)
+        at.settle()
+        assert not at.bench.do_deed(deed) and at.board.plate.text() == deed.lacking(
+            Document(), None
+        )
+        return
+    if deed.in_place:
+        row = at.slip.row(key)
+        assert at.bench.do_deed(deed) and row.asked.widget.hasFocus()
+        return
+    at.bench.do_deed(deed)
+    at.settle()
+    panel = at.slip.panel
+    assert (panel is not None) == bool(deed.parameters)
+    if panel is not None:
+        for one in panel.asked:
+            if one.parameter.key in example.values:
+                at.fill(panel, one.parameter.key, typed(one, example.values[one.parameter.key]))
+        assert at.bench.session.kept == before, "a preview keeps nothing"
+        at.do(panel)
+        assert at.slip.panel is None, at.slip.panel.told.text()
+    if at.document != before:
+        once = at.document
+        at.run("Undo")
+        assert at.document == before
+        at.bench.session.read(example.pick)
+        at.key(Qt.Key.Key_F4)
+        assert at.document == once
+
+
+def typed(asked, value):
+    if isinstance(asked.widget, QComboBox):
+        return asked.widget.findData(value) if asked.parameter.offers else int(value)
+    return asked.widget.write(value) if isinstance(value, float) else str(value)
+
+
+def places(bench):
+    """Where every control that is seen lies in the window, by what it is."""
+    return {
+        widget: widget.mapTo(bench, QPoint(0, 0))
+        for kind in CONTROLS
+        for widget in bench.findChildren(kind)
+        if widget.isVisible() and not widget.visibleRegion().isEmpty()
+    }
+
+
+@pytest.mark.sample(8)
+@pytest.mark.parametrize("key", [key for key in EVERY if not deeds()[key].in_place])
+def test_nothing_moves_under_the_pointer_but_what_lies_below_the_pressed_deed(shown, key):
+    at, example = shown(key)
+    deed, bench, part = deeds()[key], at.bench, at.slip._part
+    of_part = part is not None and part in deed.acts_on
+    if not of_part:
+        at.slip.groups[matters()[key]].unfold()
+        at.settle()
+    tiles = at.slip._parts[part] if of_part else at.slip.groups[matters()[key]].tiles
+    tile, slips = tiles.tiles[key], bench.column.slips.currentWidget()
+    slips.ensureWidgetVisible(tile)
+    at.settle()
+    before, seen = places(bench), bench.slip._fitting(bench.slip._shown)
+    foot = tile.mapTo(bench, QPoint(0, tile.height())).y()
+    at.bench.wishes.deed(deed, _given(example)) if not deed.parameters else tiles.press(tile)
+    at.settle()
+    after = places(bench)
+    if bench.slip._fitting(bench.slip._shown) != seen:
+        return  # another thing is in work now, or the thing is another
+    for widget in before.keys() & after.keys():
+        below = slips.isAncestorOf(widget) and before[widget].y() >= foot
+        assert below or before[widget] == after[widget], (widget.objectName(), widget)
+
+
+def _given(example):
+    from isometron.deeds.deed import Given
+
+    return Given(example.values, example.pick)
+
+
+@pytest.mark.parametrize("place", [place.key for place in PLACES])
+def test_tab_reaches_out_of_everything_and_escape_lets_go(desk, place):
+    at = desk(sample_sheet())
+    at.bench.open_place(place)
+    at.settle()
+    for pick in SOME:
+        at.bench.wishes.pick(pick)
+        at.settle()
+        at.bench.rail.setFocus()
+        met = []
+        for _press in range(200):
+            met.append(QApplication.focusWidget())
+            QTest.keyClick(met[-1], Qt.Key.Key_Tab)
+            if QApplication.focusWidget() is at.bench.rail:
+                break
+        assert QApplication.focusWidget() is at.bench.rail, (pick, met[-1])
+        for widget in dict.fromkeys(met):
+            assert widget.accessibleName() or getattr(widget, "text", lambda: "")(), widget
+    at.board.setFocus()
+    at.key(Qt.Key.Key_Escape)
+    assert at.bench.session.pick is None and at.document == sample_sheet()
+
+
+def test_a_number_typed_goes_to_the_first_field_of_what_is_picked(desk):
+    at = desk(sheet(case(yaw_deg=0.0)))
+    for pick, text, axis, mm in (
+        (FacePick(0, 2), "5", 1, 240.0 + 50.0),
+        (EdgePick(0, 2), "40", 0, 400.0),
+        (None, "36", 0, 360.0),
+    ):
+        at.bench.wishes.pick(pick)
+        at.settle()
+        at.board.setFocus()
+        for letter in text:
+            QTest.keyClicks(QApplication.focusWidget(), letter)
+        assert at.bench.session.dragging or pick is None, "it is seen while it is typed"
+        QTest.keyClick(QApplication.focusWidget(), Qt.Key.Key_Return)
+        at.settle()
+        assert at.document.volume.sides[axis] == pytest.approx(mm), pick
+    kept = at.document
+    at.bench.wishes.pick(FacePick(0, 2))
+    at.settle()
+    at.board.setFocus()
+    QTest.keyClicks(at.board, "9")
+    assert at.document != kept
+    QTest.keyClick(QApplication.focusWidget(), Qt.Key.Key_Escape)
+    at.settle()
+    assert at.document == kept and at.slip.panel is None and at.board.hasFocus()
+
+
+def test_the_finder_takes_any_word_tells_the_key_and_does_it(desk):
+    at = desk()
+    at.board.setFocus()
+    QTest.keyClick(at.board, "/")
+    assert at.bench.finder.hasFocus()
+    QTest.keyClicks(at.bench.finder, "symmetry")
+    assert [entry.text for entry in at.bench.finder.answers.entries] == ["Mirrored twin"]
+    QTest.keyClick(at.bench.finder, Qt.Key.Key_Return)
+    at.settle()
+    assert at.slip.panel.deed.key == "mirror" and not at.bench.finder.answers.isVisible()
+    at.run("Find a deed")
+    QTest.keyClicks(at.bench.finder, "whole board")
+    assert at.bench.finder.answers.entries[0].key == "F3"
+    QTest.keyClick(at.bench.finder, Qt.Key.Key_Escape)
+    assert at.board.hasFocus() and not at.bench.finder.text()
+    field = at.field("width")
+    field.setFocus()
+    QTest.keyClicks(field, "1/2 depth")
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    assert at.document.volume.width_mm == pytest.approx(120.0), "a stroke in a field is typed"
