@@ -1,11 +1,14 @@
 """Every deed of the table, on its example, with proposed values and with any others."""
 
+import json
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from isometron.deeds.deed import ActsOn, Given, Measured
-from isometron.deeds.drawing import drawing_of
+from isometron.deeds.drawing import FILE, as_data, drawing_of, keys
+from isometron.deeds.drawing import drawn as drawn_anew
 from isometron.deeds.example import blank, box, upper_edge
 from isometron.deeds.table import deeds
 from isometron.document.document import Document
@@ -24,6 +27,7 @@ UNSEEN = {
 CHOSEN_ALREADY = {"choose all", "choose group"}
 
 
+@pytest.mark.sample(24)
 @pytest.mark.parametrize("key", EVERY)
 def test_a_deed_does_what_its_drawing_shows(key):
     deed, example = deeds()[key], deeds()[key].shows()
@@ -34,11 +38,13 @@ def test_a_deed_does_what_its_drawing_shows(key):
         == done
         != (None if key in CHOSEN_ALREADY else example.document)
     )
-    drawn = drawing_of(key)
+    drawn = drawn_anew(key)
+    assert as_data(drawn) == as_data(drawing_of(key)), "tools/drawings.py writes the file anew"
     assert len(drawn.stays[0]) + len(drawn.stays[1]) + len(drawn.new[0]) + len(drawn.new[1])
     assert drawn.says_something != (key in UNSEEN)
 
 
+@pytest.mark.sample(24)
 @pytest.mark.parametrize("key", EVERY)
 def test_any_values_give_a_sheet_that_can_be_kept_or_one_sentence(key, many):
     deed, example = deeds()[key], deeds()[key].shows()
@@ -82,6 +88,10 @@ def test_any_values_give_a_sheet_that_can_be_kept_or_one_sentence(key, many):
         assert sheet_from_text(sheet_as_text(done).encode(), "it") == done
 
     tried()
+
+
+def test_every_deed_and_starter_has_a_drawing_in_the_file():
+    assert list(json.loads(FILE.read_text())) == keys()
 
 
 def test_what_a_deed_acts_on_must_be_there():

@@ -11,7 +11,13 @@ from isometron.files.sheet_file import SAMPLES, sample_sheet
 from isometron.perspective.errors import IsometronError
 from isometron.remarks import remark
 from isometron.remarks.remark import Remark, Severity, rule, rules
-from isometron.remarks.second_look import SecondLook, remark_key, second_look, set_aside
+from isometron.remarks.second_look import (
+    SecondLook,
+    gathered,
+    remark_key,
+    second_look,
+    set_aside,
+)
 from tests.scenes import case, sheet
 
 EDITS = (
@@ -74,3 +80,19 @@ def test_a_rule_is_one_function_and_all_who_read_the_look_hear_it(monkeypatch):
     assert told.count("too_long_a_name") == 1
     quiet = set_aside(document, remark_key(document, said))
     assert "too_long_a_name" not in [r.rule for r in second_look(quiet, scene_of(quiet))]
+
+
+def test_what_one_rule_says_of_several_is_one_remark_set_aside_with_one_press():
+    document = sheet(*(case(name=f"Post {n}", key=n, x_mm=900.0 * n) for n in range(6)))
+    every = second_look(document, scene_of(document))
+    told, keys = gathered(document, every)
+    rules = [remark.rule for remark in told]
+    assert len(set(rules)) == len(rules) < len(every)
+    assert [one.title for one in told] == [
+        next(one.title for one in every if one.rule == rule) for rule in rules
+    ]
+    quiet = document
+    for key in keys:
+        quiet = set_aside(quiet, key)
+    assert second_look(quiet, scene_of(quiet)) == [] and len(quiet.aside) == len(every)
+    assert gathered(document, []) == ([], [])

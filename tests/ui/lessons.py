@@ -235,7 +235,7 @@ def generator_shed(hands):
         **{"opening high": "75 cm", "opening deep": "6 cm", "upward": "7"},
     )
     hands.deed("put opening", **{"shape of the opening": ROUND, "up": "1.5 m", "upward": "1"})
-    hands.command("Add a turned form")
+    hands.command("Turned form")
     hands.value("width : depth : height", "58 cm : 58 cm : 88 cm")
     hands.value("place in words", "45 cm in front of Walls")
     hands.command("Edge nearest")

@@ -292,7 +292,7 @@ def test_what_is_clicked_is_read_in_the_sheets_own_unit(desk):
     middle = picture.sheet[[4, 5]].mean(axis=0)
     at.click(at.board.view.point(tuple(middle)).toPoint())
     assert at.bench.session.pick == EdgePick(0, 2)
-    assert at.slip.title.text() == "Top near edge to VP right of Eyepiece case"
+    assert at.slip.title.text() == "Top near edge to VP right"
     assert "true length: 36 cm" in at.slip.accessibleDescription()
     at.run("Inches")
     assert "true length: 14 3/16 in" in at.slip.accessibleDescription()

@@ -49,7 +49,7 @@ def test_a_circle_clicked_on_the_board_is_read_and_gets_its_aids(desk):
     x, y = circle.ellipse.point(np.array([200.0]))[0]
     at.click(at.board.view.point((float(x), float(y))).toPoint())
     assert at.document.selected == wheel and at.document.circle == circle.number
-    assert at.slip.title.text() == "Rim of Front wheel"
+    assert (at.slip.title.text(), at.slip.of.text()) == ("Rim", "of Front wheel")
     assert rows(at)["opens to"].startswith(f"{circle.ellipse.degree_deg:.1f}"[:4])
     page = at.pad(Matter.ROUNDS)
     assert page["circle"].currentIndex() == circle.number
@@ -64,7 +64,7 @@ def test_a_circle_clicked_on_the_board_is_read_and_gets_its_aids(desk):
 
 def test_radii_are_dragged_added_and_taken_away_on_the_pad(desk):
     at = desk(Document())
-    at.run("Add a turned form")
+    at.run("Turned form")
     pad = at.pad(Matter.ROUNDS)["pad"]
     height = at.document.volume.height_mm
     top = pad.at(pad.points()[1])
@@ -167,6 +167,6 @@ def test_the_edge_of_a_round_body_is_read_when_nothing_is_picked(desk):
     crawler = sample_sheet("supply crawler")
     body = next(i for i, v in enumerate(crawler.volumes) if v.name == "Crawler body")
     at = desk(select(crawler, body))
-    assert at.slip.title.text() == "Edge along the height of Crawler body"
+    assert at.slip.title.text() == "Edge along the height"
     assert rows(at)["true length"].endswith("cm")
     assert at.board.view.point((0.0, 0.0)) != QPointF()

@@ -12,6 +12,7 @@ from isometron.document.document import Document
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.picks.face import FacePick
 from isometron.files.sheet_file import sample_sheet
+from isometron.ui.bench.commands.table import COMMANDS
 from isometron.ui.bench.finder import found
 from isometron.ui.bench.place_table import PLACES
 from tests.scenes import case, sheet
@@ -207,3 +208,25 @@ def test_the_finder_takes_any_word_tells_the_key_and_does_it(desk):
     QTest.keyClicks(field, "1/2 depth")
     QTest.keyClick(field, Qt.Key.Key_Return)
     assert at.document.volume.width_mm == pytest.approx(120.0), "a stroke in a field is typed"
+
+
+def test_the_steps_taken_are_a_list_one_goes_back_along(desk):
+    at = desk()
+    made = [at.document]
+    for mm in ("40 cm", "50 cm", "60 cm"):
+        at.type("width", mm)
+        made.append(at.document)
+    names = [name for name, _by in at.bench.session.steps]
+    assert names == ["width"] * 3
+    for by, stands in ((-2, made[1]), (1, made[2]), (1, made[3])):
+        entry = next(one for n, one in enumerate(_listed(at)) if at.bench.session.steps[n][1] == by)
+        entry.run()
+        assert at.document.volumes == stands.volumes
+    at.bench.session.go(-3)
+    assert at.document.volumes == made[0].volumes
+    assert [by for _name, by in at.bench.session.steps] == [3, 2, 1]
+
+
+def _listed(at):
+    command = next(c for c in COMMANDS if c.key == "steps")
+    return command.lists(at.bench)

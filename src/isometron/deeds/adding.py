@@ -43,7 +43,7 @@ DEEDS = (
     ),
     Deed(
         "add turned",
-        _("Add a turned form"),
+        _("Turned form"),
         _("Put a cylinder on the ground before us, to be given radii by height."),
         _("add a cylinder"),
         lambda document, given: rounding.add_round(document, "cylinder"),

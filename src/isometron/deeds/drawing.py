@@ -1,13 +1,17 @@
 """What a deed's drawing shows: its example, and over it what the deed makes of it."""
 
+import json
 from dataclasses import dataclass
 from functools import lru_cache
+from pathlib import Path
+from typing import Any
 
 import numpy as np
 
 from isometron.deeds.deed import Given
-from isometron.deeds.table import deed
+from isometron.deeds.table import deed, deeds
 from isometron.document.document import Document
+from isometron.document.edits.starters import STARTERS, with_starter
 from isometron.drawing.curves import clipped_arcs
 from isometron.drawing.layers import (
     AID,
@@ -58,9 +62,37 @@ class Drawing:
         return any(len(some) for some in (*self.new, *self.gone))
 
 
-@lru_cache(maxsize=MOST_KEPT)
 def drawing_of(key: str) -> Drawing:
-    """What a deed makes of its example, where it is."""
+    """What a deed makes of its example, or a starter of what it proposes: from the file of drawings
+    that ships with the program, else drawn now."""
+    kept = _kept().get(key)
+    return drawn(key) if kept is None else kept
+
+
+STARTER = "starter "
+"""The drawing of a starter is known by this and its name."""
+
+
+@lru_cache(maxsize=MOST_KEPT)
+def drawn(key: str) -> Drawing:
+    """The same, drawn from the real thing."""
+    if key.startswith(STARTER):
+        return _of_starter(key.removeprefix(STARTER))
+    return _of_deed(key)
+
+
+def keys() -> list[str]:
+    """All that have a drawing."""
+    return [*deeds(), *(f"{STARTER}{starter.name}" for starter in STARTERS)]
+
+
+def _of_starter(name: str) -> Drawing:
+    starter = next(one for one in STARTERS if one.name == name)
+    small = small_of(with_starter(Document(), starter, starter.proposal))
+    return Drawing(small.seen, (NO_LINES, NO_ARCS), (NO_LINES, NO_ARCS), small.hidden, small.part)
+
+
+def _of_deed(key: str) -> Drawing:
     one = deed(key)
     example = one.shows()
     done = one.with_given(Given(example.values, example.pick))(example.document)
@@ -92,6 +124,52 @@ def _shown(document: Document) -> tuple[Array, Array, Array, Array]:
         np.concatenate([lines for lines, _arcs in hidden]),
         np.concatenate([arcs for _lines, arcs in hidden]),
     )
+
+
+# The file of drawings
+
+FILE = Path(__file__).with_name("drawings.json")
+
+DIGITS = 2
+"""Decimals of a mm that lines are kept with: far finer than any small drawing shows."""
+
+ARC_DIGITS = 6
+"""Digits that arcs are kept with, of what is largest in them."""
+
+SORTS = ("stays", "new", "gone", "hidden")
+
+
+def as_data(drawing: Drawing) -> dict[str, Any]:
+    """A drawing as plain numbers, empty parts left out."""
+    data: dict[str, Any] = {"part": [round(mm, DIGITS) for mm in drawing.part]}
+    for sort in SORTS:
+        lines, arcs = getattr(drawing, sort)
+        if len(lines):
+            data[sort] = np.round(lines, DIGITS).tolist()
+        if len(arcs):
+            scale = np.abs(arcs).max(axis=(1, 2), keepdims=True)
+            data[f"{sort} arcs"] = np.round(arcs / scale, ARC_DIGITS).tolist()
+    return data
+
+
+def _from_data(data: dict[str, Any]) -> Drawing:
+    left, bottom, right, top = data["part"]
+    sorts = [
+        (
+            np.array(data.get(sort, NO_LINES), dtype=float).reshape(-1, 4),
+            np.array(data.get(f"{sort} arcs", NO_ARCS), dtype=float).reshape(-1, 3, 3),
+        )
+        for sort in SORTS
+    ]
+    return Drawing(sorts[0], sorts[1], sorts[2], sorts[3], (left, bottom, right, top))
+
+
+@lru_cache(maxsize=1)
+def _kept() -> dict[str, Drawing]:
+    """All drawings of the file."""
+    if not FILE.exists():
+        return {}
+    return {key: _from_data(data) for key, data in json.loads(FILE.read_text()).items()}
 
 
 _WANTED = frozenset(id(layer) for layer in (*SHOWN, HIDDEN))

@@ -76,6 +76,14 @@ class History:
         return self._after[-1][0] if self._after else None
 
     @property
+    def steps(self) -> list[tuple[str, int]]:
+        """Every step by its name, the latest first, with how many steps lead from now to just after
+        it: below nought back, above it forward again, 0 the last one taken."""
+        again = [(name, n) for n, (name, _document) in enumerate(reversed(self._after), 1)]
+        taken = [(name, -n) for n, (name, _document) in enumerate(reversed(self._before))]
+        return [*reversed(again), *taken]
+
+    @property
     def unsaved(self) -> bool:
         """Whether the work differs from what was last saved or opened."""
         return not self.document.same_work(self._kept)

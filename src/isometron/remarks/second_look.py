@@ -8,8 +8,9 @@ from isometron.document.document import Document
 from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.remarks.remark import OF_ONE, Look, Remark, rules
+from isometron.words import _, many
 
-__all__ = ["SecondLook", "call_back", "remark_key", "second_look", "set_aside"]
+__all__ = ["SecondLook", "call_back", "gathered", "remark_key", "second_look", "set_aside"]
 
 
 def second_look(document: Document, scene: Scene) -> list[Remark]:
@@ -29,9 +30,40 @@ def remark_key(document: Document, remark: Remark) -> str:
     return f"{remark.rule}{volume}"
 
 
+def gathered(document: Document, remarks: list[Remark]) -> tuple[list[Remark], list[str]]:
+    """One remark for all that one rule says, in the words of the worst, and what each is set aside
+    by: the keys of all that it stands for, one to a line."""
+    together: dict[str, list[Remark]] = {}
+    for remark in remarks:
+        together.setdefault(remark.rule or remark.title, []).append(remark)
+    told, keys = [], []
+    for worst, *others in together.values():
+        keys.append("\n".join(remark_key(document, one) for one in (worst, *others)))
+        told.append(_for_all(document, worst, others) if others else worst)
+    return told, keys
+
+
+NAMED = 3
+"""Of more volumes than this, of which the same is said, only the number is told."""
+
+
+def _for_all(document: Document, worst: Remark, others: list[Remark]) -> Remark:
+    """The worst remark, with the others it stands for."""
+    numbers = [one.volume for one in others if one.volume is not None]
+    names = list(dict.fromkeys(document.volumes[n].name for n in numbers))
+    count = len(others)
+    if 0 < len(names) <= NAMED and len(names) == count:
+        more = _("So it is with {names}.").format(names=", ".join(names))
+    else:
+        more = many("So it is at {n} more place.", "So it is at {n} more places.", count)
+        more = more.format(n=count)
+    return worst._replace(text=f"{worst.text} {more}")
+
+
 def set_aside(document: Document, key: str) -> Document:
-    """The document with a remark set aside: it is as the person wants it."""
-    return replace(document, aside=document.aside | {key})
+    """The document with a remark set aside, or several with their keys one to a line: it is as the
+    person wants it."""
+    return replace(document, aside=document.aside | set(key.splitlines()))
 
 
 def call_back(document: Document) -> Document:

@@ -34,16 +34,6 @@ def paint_small(painter: QPainter, size: QSize, small: Small | None, weight: flo
         paint_arcs(painter, view, arcs, pen)
 
 
-def paint_lines_of(painter: QPainter, box: QRectF, small: Small, ink: str) -> None:
-    """The lines of a small picture in one ink, filling a box."""
-    if small.empty:
-        return
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    view, pen = View.fit(small.part, box), QPen(QColor(ink), 1.0)
-    paint_lines(painter, view, small.seen[0], pen)
-    paint_arcs(painter, view, small.seen[1], pen)
-
-
 def paint_deed(painter: QPainter, box: QRectF, drawing: Drawing, ink: str, new: str) -> None:
     """What a deed makes of its example, in a box: what stays in one ink, what is new in another and
     heavier, what goes in thin dots."""

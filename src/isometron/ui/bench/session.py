@@ -318,6 +318,16 @@ class Session(QObject):
         """Do again what was taken back."""
         self._turn_back(self._history.redo, self._history.undo)
 
+    @property
+    def steps(self) -> list[tuple[str, int]]:
+        """The steps taken and taken back, the latest first, each with how far it is from now."""
+        return self._history.steps
+
+    def go(self, by: int) -> None:
+        """So many steps back, or forward again."""
+        for _step in range(abs(by)):
+            (self.redo if by > 0 else self.undo)()
+
     def _turn_back(self, step: Callable[[], None], and_back: Callable[[], None]) -> None:
         self._preview = self._step = None
         before = self._history.document

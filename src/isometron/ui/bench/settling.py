@@ -7,7 +7,7 @@ from PyQt6.QtCore import QObject, QTimer
 
 from isometron.document.document import Document
 from isometron.reading.sketch import noticed as _noticed  # its rule
-from isometron.remarks.second_look import SecondLook, remark_key
+from isometron.remarks.second_look import SecondLook, gathered
 from isometron.ui.bench.session import Session
 from isometron.ui.cards.second_look import SecondLookStrip
 
@@ -77,8 +77,7 @@ class Settling(QObject):
             if not self._look.work(self._looking, SLICE_MS):
                 self._looking = None
                 document = self._session.document if self._session else Document()
-                keys = [remark_key(document, remark) for remark in self._look.remarks]
-                self._strip.show_remarks(self._look.remarks, keys, self._look.aside)
+                self._strip.show_remarks(*gathered(document, self._look.remarks), self._look.aside)
             return True
         dragging = self._session is not None and self._session.dragging
         return not dragging and self._strip.solve_one()

@@ -41,7 +41,7 @@ class Card(QWidget):
         self.title.setFont(font(TITLE_PT, bold=True))
         self.note = soft_label("")
         self.note.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-        head = QHBoxLayout()
+        head = self.head = QHBoxLayout()
         head.setSpacing(6)
         head.addWidget(self.title)
         head.addWidget(self.note, 1)

@@ -5,6 +5,7 @@ from isometron.deeds.table import matters
 from isometron.ui.bench.commands.command import (
     EDIT,
     Command,
+    Listed,
     of_deed,
     volume_chosen,
 )
@@ -21,6 +22,24 @@ def _undo_name(work: Work) -> str:
 def _redo_name(work: Work) -> str:
     name = work.session.redo_name
     return _("Redo: {step}").format(step=name) if name else _("Redo")
+
+
+MOST_STEPS = 15
+"""So many steps are listed, those to be taken again first."""
+
+
+def _steps(work: Work) -> list[Listed]:
+    steps = work.session.steps
+    first = max(len([by for _name, by in steps if by > 0]) - MOST_STEPS // 3, 0)
+    shown = steps[first : first + MOST_STEPS]
+    return [
+        Listed(
+            f"→ {name}" if by > 0 else f"● {name}" if by == 0 else name,
+            _("Go to just after this step."),
+            lambda by=by: work.session.go(by),  # type: ignore[misc]
+        )
+        for name, by in shown
+    ]
 
 
 OF_THEIR_OWN = ("duplicate", "choose all", "choose group", "group", "ungroup")
@@ -46,6 +65,14 @@ EDIT_COMMANDS: list[Command] = [
         ("Ctrl+Shift+Z", "Ctrl+Y"),
         needs=lambda w: w.session.redo_name is not None,
         named=_redo_name,
+    ),
+    Command(
+        "steps",
+        EDIT,
+        _("Steps taken"),
+        _("The steps taken, the last one first; choose one to go back to just after it."),
+        lists=_steps,
+        finds=_("history go back"),
     ),
     Command(
         "copy",

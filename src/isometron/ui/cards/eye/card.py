@@ -24,7 +24,7 @@ class EyeCard(PagedCard):
     )
 
     def __init__(self, wishes: Wishes) -> None:
-        super().__init__(wishes, _("Eye"))
+        super().__init__(wishes, _("Stand"))
         self.lay_pages()
 
     def show_document(self, shown: Shown) -> None:

@@ -29,5 +29,5 @@ class LightCard(PagedCard):
     )
 
     def __init__(self, wishes: Wishes) -> None:
-        super().__init__(wishes, _("Light"))
+        super().__init__(wishes, _("Finish"))
         self.lay_pages()

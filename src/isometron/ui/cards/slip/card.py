@@ -51,6 +51,8 @@ class SlipCard(Card):
         self.of = Elided()
         self.of.setProperty("soft", True)
         self.title.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+        self.head.setStretch(0, 1)
+        self.head.setStretch(1, 0)
         self.body.addWidget(self.of)
         self.table = ReadingTable(wishes)
         self.body.addWidget(self.table)

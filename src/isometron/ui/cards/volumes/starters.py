@@ -1,14 +1,10 @@
 """What to begin with: starters as drawings, each with its name when it is pointed at."""
 
-from functools import lru_cache
-
 from PyQt6.QtCore import QEvent, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QEnterEvent, QFocusEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QVBoxLayout, QWidget
 
-from isometron.document.document import Document
-from isometron.document.edits.starters import STARTERS, with_starter
-from isometron.drawing.small import Small, small_of
+from isometron.document.edits.starters import STARTERS
 from isometron.render.painter import painting_on
 from isometron.ui.parts.card import soft_label
 from isometron.ui.parts.drawn import DrawnButton
@@ -16,14 +12,9 @@ from isometron.ui.parts.theme import scaled
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
+STARTER = "starter "
 COLUMNS, HIGH = 5, 36
 BEGIN = _("Begin with a few numbers:")
-
-
-@lru_cache(maxsize=len(STARTERS))
-def _small(number: int) -> Small:
-    starter = STARTERS[number]
-    return small_of(with_starter(Document(), starter, starter.proposal))
 
 
 class StarterTile(DrawnButton):
@@ -33,7 +24,7 @@ class StarterTile(DrawnButton):
 
     def __init__(self, wishes: Wishes, number: int) -> None:
         super().__init__(wishes)
-        self._number, name = number, _(STARTERS[number].name)
+        self._key, name = f"{STARTER}{STARTERS[number].name}", _(STARTERS[number].name)
         self.words = name
         self.setAccessibleName(name)
         self.setToolTip(_("Begin a {name} from a few numbers.").format(name=name.lower()))
@@ -68,12 +59,16 @@ class StarterTile(DrawnButton):
                 painter.drawRect(face.adjusted(1, 1, -1, -1))
 
     def work_out(self) -> None:
-        _small(self._number)
+        from isometron.deeds.drawing import drawing_of
+
+        drawing_of(self._key)
 
     def paint_drawing(self, painter: QPainter, box: QRectF) -> None:
-        from isometron.render.small import paint_lines_of
+        from isometron.deeds.drawing import drawing_of
+        from isometron.render.small import paint_deed
 
-        paint_lines_of(painter, box, _small(self._number), self.wishes.room.ink)
+        room = self.wishes.room
+        paint_deed(painter, box, drawing_of(self._key), room.ink, room.right)
 
 
 class Starters(QWidget):
