@@ -230,3 +230,35 @@ def test_the_steps_taken_are_a_list_one_goes_back_along(desk):
 def _listed(at):
     command = next(c for c in COMMANDS if c.key == "steps")
     return command.lists(at.bench)
+
+
+def test_control_drags_a_copy_and_a_number_typed_meanwhile_makes_it_a_row(desk):
+    at = desk(sheet(case(yaw_deg=0.0)))
+    start = at.face_place(0, 2)
+    held = Qt.KeyboardModifier.ControlModifier
+    before = at.document.volume.place
+    QTest.mousePress(at.board, Qt.MouseButton.LeftButton, held, start)
+    for step in (20, 60, 90):
+        at._move(at.board, start + QPoint(step, 0), held)
+    assert len(at.document.volumes) == 2 and at.document.volumes[0].place == before
+    QTest.keyClicks(at.board, "4")
+    at._move(at.board, start + QPoint(110, 0), held)
+    QTest.mouseRelease(at.board, Qt.MouseButton.LeftButton, held, start + QPoint(110, 0))
+    at.settle()
+    one, *others = at.document.volumes
+    assert len(others) == 3 and one.place == before
+    steps = [[b - a for a, b in zip(one.place, other.place, strict=True)] for other in others]
+    assert steps[2] == pytest.approx([3 * mm for mm in steps[0]], abs=1e-6) and any(steps[0])
+    assert at.bench.session.undo_name == "copies of eyepiece case"
+    at.run("Undo")
+    assert len(at.document.volumes) == 1
+
+
+def test_what_was_said_is_kept_until_it_is_read(desk):
+    at = desk()
+    at.bench.refuse("One thing cannot be done.")
+    at.bench.tell("Another has been done.")
+    said = at.bench.strip.said
+    assert said.text() == "2 said"
+    told = [action.text() for action in said.menu_of().actions()]
+    assert told == ["Another has been done.", "One thing cannot be done."] and said.text() == "Said"

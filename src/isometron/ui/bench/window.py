@@ -483,10 +483,12 @@ class Bench(QMainWindow):
 
     def refuse(self, sentence: str) -> None:
         """Say on the board in front why something cannot be done."""
+        self.strip.said.keep(sentence)
         (self.picture_board.plate if self.pictured else self.board).refuse(sentence)
 
     def tell(self, sentence: str) -> None:
         """Say on the board in front what has been done."""
+        self.strip.said.keep(sentence)
         (self.picture_board.plate if self.pictured else self.board).tell(sentence)
 
     def show_picture_reading(self, read: "PictureReading | None", instead: str) -> None:

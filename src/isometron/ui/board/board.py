@@ -12,6 +12,7 @@ from PyQt6.QtGui import (
 
 from isometron.document.document import Document
 from isometron.document.edits.places import sliding
+from isometron.document.edits.places.copying import copies_at
 from isometron.document.edits.projecting import flat_twin
 from isometron.drawing.picks.face import FacePick
 from isometron.perspective.places import Place
@@ -117,6 +118,7 @@ class Board(BoardPicture):
             return
         if not grip.moved:
             grip.moved = True
+            grip.copies = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
             self._take_hold(grip)
         shifted = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
         snap = not event.modifiers() & Qt.KeyboardModifier.AltModifier
@@ -186,10 +188,14 @@ class Board(BoardPicture):
     def _take_hold(self, grip: Grip) -> None:
         """A press turns into a drag: a picked face slides, a volume is dragged by its body."""
         self._stopped_at = ""
+        grip.copies = grip.copies and grip.handle is None and grip.pick is not None
         if grip.handle is None and grip.pick is not None and self._document is not None:
             known = self._pick
-            self.wishes.pick(grip.pick)
-            if isinstance(grip.pick, FacePick) and grip.pick == known:
+            if not (grip.copies and grip.pick.volume in self._document.chosen):
+                self.wishes.pick(grip.pick)
+            if grip.copies:
+                grip.handle = self._held(volume_handle(self._flat))
+            elif isinstance(grip.pick, FacePick) and grip.pick == known:
                 grip.handle = self._held(
                     face_handle(self._flat, grip.pick, self._told(self._view.sheet(grip.at)))
                 )
@@ -200,7 +206,8 @@ class Board(BoardPicture):
         (x, y), (right, up) = handle.place, self._view.moved(at - grip.at)
         place = (x + right, y + up)
         edit = handle.shifted if shifted and handle.shifted else handle.drag
-        self.wishes.hint(handle.told(shift=shifted))
+        self.wishes.hint(_copies_told(grip) if grip.copies else handle.told(shift=shifted))
+        count = int(grip.typed or "2")
         slide = handle.shift_slides if shifted and handle.shift_slides else handle.slides
 
         def slid(document: Document) -> Document:
@@ -208,7 +215,7 @@ class Board(BoardPicture):
                 return edit(document, place)
             done = slide(document, place, snap)
             self._stopped_at = done.words
-            return done.document
+            return copies_at(document, done.document, count) if grip.copies else done.document
 
         self.wishes.drag(slid)
 
@@ -220,7 +227,8 @@ class Board(BoardPicture):
             self._use(grip.tool, grip, event.position(), _keys(event))
         elif grip.handle is not None and grip.moved:
             name = _lower_first(grip.handle.title)
-            self.wishes.drop(_("drag {what}").format(what=name))
+            words = _("copies of {what}") if grip.copies else _("drag {what}")
+            self.wishes.drop(words.format(what=name))
             self.wishes.hint("")
         elif not grip.moved and (grip.pick is not None or grip.pans is not None):
             more = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
@@ -287,6 +295,11 @@ class Board(BoardPicture):
 
     def _type(self, text: str) -> None:
         """A number is typed: into the first field of what is picked, or of the face in the hand."""
+        held = self._grip
+        if held is not None and held.copies and held.handle is not None and text.isdigit():
+            held.typed += text
+            self._drag(held, held.handle, self._pointer or held.at, shifted=False, snap=True)
+            return
         grip, self._grip = self._grip, None
         face = grip is not None and grip.moved and isinstance(grip.pick, FacePick)
         if grip is not None:
@@ -351,6 +364,13 @@ def _keys(event: QMouseEvent) -> Keys:
     )
     how = "ground" if ground else "floating" if floating else ""
     return Keys(not event.modifiers() & held.AltModifier, how)
+
+
+def _copies_told(grip: Grip) -> str:
+    """What the plate says while copies are dragged."""
+    if not grip.typed:
+        return _("A copy; type how many in all for a row up to here.")
+    return _("{n} in all, evenly up to here.").format(n=grip.typed)
 
 
 def _step_of(modifiers: Qt.KeyboardModifier) -> str:

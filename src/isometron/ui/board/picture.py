@@ -54,6 +54,10 @@ class Grip:
     tool: Tool | None = None
     path: list[Place] = field(default_factory=list)
     """Places of the sheet the pointer has passed with a tool."""
+    copies: bool = False
+    """Whether what is dragged are copies, the old ones staying."""
+    typed: str = ""
+    """How many there will be in all, as it has been typed while copies are dragged."""
 
 
 class BoardPicture(BoardView):

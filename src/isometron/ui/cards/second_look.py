@@ -26,6 +26,7 @@ from PyQt6.QtWidgets import (
     QAbstractItemView,
     QHBoxLayout,
     QListView,
+    QMenu,
     QPushButton,
     QSizePolicy,
     QToolTip,
@@ -184,7 +185,10 @@ class SecondLookStrip(QWidget):
         self.line.toggled.connect(self.open)
         row = QHBoxLayout(self)
         row.setContentsMargins(GAP, 0, GAP, 4)
-        row.addWidget(self.line)
+        row.setSpacing(4)
+        row.addWidget(self.line, 1)
+        self.said = SaidButton()
+        row.addWidget(self.said)
         self.sheet = QWidget(self)
         self.sheet.hide()
         self.list = RemarkList(wishes)
@@ -316,6 +320,48 @@ class SecondLookStrip(QWidget):
         while self.solve_one():
             pass
         self._tell_place()
+
+
+MOST_SAID = 15
+"""So many sentences are kept to be read."""
+
+
+class SaidButton(QPushButton):
+    """What was said, refused or told, kept until it is read: a press shows it, the last first."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.sentences: list[str] = []
+        self._new = 0
+        self.setProperty("small", True)
+        self.setToolTip(_("What was refused or told, the last first."))
+        self.clicked.connect(lambda _on=False: self._open())
+        self._name()
+
+    def keep(self, sentence: str) -> None:
+        """Keep a sentence until it is read."""
+        self.sentences = [sentence, *(one for one in self.sentences if one != sentence)][:MOST_SAID]
+        self._new += 1
+        self._name()
+
+    def menu_of(self) -> QMenu:
+        """What was said, to be read."""
+        menu = QMenu(self)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        for sentence in self.sentences or [_("Nothing was said yet.")]:
+            menu.addAction(sentence.replace("&", "&&"))
+        self._new = 0
+        self._name()
+        return menu
+
+    def _open(self) -> None:
+        menu = self.menu_of()
+        menu.popup(self.mapToGlobal(QPoint(0, -menu.sizeHint().height())))
+
+    def _name(self) -> None:
+        told = many("{n} said", "{n} said", self._new).format(n=self._new)
+        self.setText(told if self._new else _("Said"))
+        self.setAccessibleName(self.text())
 
 
 class RemarkLine(QAbstractButton):
