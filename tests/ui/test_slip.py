@@ -262,3 +262,22 @@ def test_what_was_said_is_kept_until_it_is_read(desk):
     assert said.text() == "2 said"
     told = [action.text() for action in said.menu_of().actions()]
     assert told == ["Another has been done.", "One thing cannot be done."] and said.text() == "Said"
+
+
+def test_space_tapped_goes_to_the_next_answer_and_held_it_pans(desk):
+    at = desk(sheet(case(), case(name="Behind", y_mm=2600.0, key=1)))
+    ends = at.bench.session.scene.pictures[0].sheet[[4, 5]].mean(axis=0)
+    place = at.board.view.point(tuple(ends)).toPoint()
+    at.click(place)
+    met = [at.bench.session.pick]
+    for _tap in range(8):
+        at.key(Qt.Key.Key_Space)
+        if at.bench.session.pick == met[0]:
+            break
+        met.append(at.bench.session.pick)
+    assert len(met) == len(set(met)) > 1 and at.bench.session.pick == met[0]
+    held = at.bench.session.pick
+    QTest.keyPress(at.board, Qt.Key.Key_Space)
+    at.drag(place, (30, 10))
+    QTest.keyRelease(at.board, Qt.Key.Key_Space)
+    assert at.bench.session.pick == held

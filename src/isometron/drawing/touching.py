@@ -36,6 +36,19 @@ def pick_at(document: Document, scene: Scene, place: Place, reach_mm: float) -> 
     return _face_at(document, scene, near, place) if best is None else best[1]
 
 
+def picks_at(document: Document, scene: Scene, place: Place, reach_mm: float) -> list[Pick]:
+    """Everything that may be meant at a place of the sheet (mm): edges and curves within
+    `reach_mm`, the nearest first, the corner there, then faces, the nearest to us first."""
+    near = _near(scene, place, reach_mm)
+    lines = [_edge_at(document, scene, i, place, reach_mm) for i in near]
+    lines += [_curve_at(document, scene, i, place, reach_mm) for i in near]
+    found = [pick for _off, pick in sorted((o for o in lines if o), key=lambda one: one[0])]
+    corner = corner_at(document, scene, place, reach_mm)
+    under = [one for i in near for one in _surfaces_under(document, scene.pictures[i], i, place)]
+    faces = [pick for pick, _depth in sorted(under, key=lambda one: one[1])]
+    return [*found, *([corner] if corner is not None else []), *faces]
+
+
 def corner_at(document: Document, scene: Scene, place: Place, reach_mm: float) -> Pick | None:
     """The corner within `reach_mm` of a place of the sheet (mm), the nearest of all that are seen
     (of the volume in work of all, when it is see-through); None where there is none."""

@@ -46,6 +46,11 @@ class Board(BoardPicture):
     truly = False
     """Whether the arrow keys move a volume by true mm instead of mm on the paper."""
 
+    _clicked: QPointF | None = None
+    """Where the last click was."""
+    _panned = False
+    """Whether the sheet was moved while Space is held."""
+
     # Tools
 
     @property
@@ -87,6 +92,7 @@ class Board(BoardPicture):
                 self._grip = Grip(at, pans=self._view)
             return
         if event.button() == Qt.MouseButton.MiddleButton or self._space:
+            self._panned = True
             self._grip = Grip(at, pans=self._view)
             return
         if event.button() != Qt.MouseButton.LeftButton:
@@ -232,6 +238,7 @@ class Board(BoardPicture):
             self.wishes.hint("")
         elif not grip.moved and (grip.pick is not None or grip.pans is not None):
             more = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
+            self._clicked = grip.at
             self.wishes.pick(grip.pick, besides=more)
             if isinstance(grip.pick, FacePick) and not more:
                 self.wishes.hint(_("Drag this face to slide it, or an edge to move it all."))
@@ -268,7 +275,9 @@ class Board(BoardPicture):
 
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
-            self._space = False
+            tapped, self._space = self._space and not self._panned, False
+            if tapped:
+                self._next_answer()
             armed = self._tool is not None
             self.setCursor(Qt.CursorShape.CrossCursor if armed else Qt.CursorShape.ArrowCursor)
         super().keyReleaseEvent(event)
@@ -280,6 +289,7 @@ class Board(BoardPicture):
         if key == Qt.Key.Key_Escape:
             self.let_go()
         elif key == Qt.Key.Key_Space:
+            self._panned = self._panned and self._space
             self._space = True
             self.setCursor(Qt.CursorShape.OpenHandCursor)
         elif key in (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp) and self._handles:
@@ -315,6 +325,19 @@ class Board(BoardPicture):
         self._keyed = None
         self.show_spot(None)
         self.wishes.pick(None)
+
+    def _next_answer(self) -> None:
+        """Pick the next thing that may have been meant by the last click."""
+        if self._clicked is None or self._tool is not None or self._document is None:
+            return
+        answers = self._touch().answers_at(self._clicked)
+        if len(answers) < 2:
+            return
+        known = answers.index(self._pick) if self._pick in answers else -1
+        self.wishes.pick(answers[(known + 1) % len(answers)])
+        told = _("{n} of {all} at this place; Space for the next.")
+        number = (known + 1) % len(answers) + 1
+        self.wishes.hint(told.format(n=number, all=len(answers)))
 
     def _keyed_handle(self) -> Handle | None:
         return next((h for h in self._handles if h.key == self._keyed), None)

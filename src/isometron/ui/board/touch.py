@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPointF
 from isometron.document.document import Document
 from isometron.drawing.picks.pick import Pick
 from isometron.drawing.scene import Scene
-from isometron.drawing.touching import corner_at, off_lines, pick_at
+from isometron.drawing.touching import corner_at, off_lines, pick_at, picks_at
 from isometron.render.view import View
 from isometron.ui.board.flags import Flag
 from isometron.ui.board.handles.handle import LINE_GRAB_PX, Handle
@@ -54,6 +54,12 @@ class Touch(NamedTuple):
             if off < (reach if best is None else best[0]):
                 best = (off, stroke.name)
         return None if best is None else best[1]
+
+    def answers_at(self, at: QPointF) -> list[Pick]:
+        """Everything that may be meant at a place of the board, the likeliest first."""
+        return picks_at(
+            self.document, self.scene, self.view.sheet(at), LINE_GRAB_PX / self.view.scale
+        )
 
     def pick_at(self, at: QPointF, *, corners: bool = False) -> Pick | None:
         """The edge, else the face of a volume under a place of the board, nearest to us first; when

@@ -13,6 +13,7 @@ from isometron.perspective.sheet import FORMATS, Sheet
 from isometron.ui.parts.fields import AngleField, LengthField, ScaleField
 from isometron.ui.parts.page import Page
 from isometron.ui.parts.rows import (
+    Always,
     Choosing,
     Entry,
     Grid,
@@ -307,6 +308,15 @@ ROWS = (
                 _("Draw a tenth larger."),
                 lambda d: eye_edits.size_on_page(d, LARGER),
             ),
+        ),
+    ),
+    Row(
+        "",
+        Always(
+            _("Fit on the page"),
+            _("Draw it so large, and lay it so, that all of it is on the page; the view stays."),
+            _("fit on the page"),
+            lambda page: eye_edits.fit_on_page,
         ),
     ),
     Heading(_("What we go by"), above=2),
