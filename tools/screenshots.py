@@ -18,6 +18,7 @@ from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
+from isometron.deeds.deed import Matter
 from isometron.document.document import Document
 from isometron.document.edits import (
     choosing,
@@ -31,6 +32,7 @@ from isometron.document.edits.pictures import bringing, marking
 from isometron.document.edits.stances import LOOKING_DOWN, take_stance
 from isometron.document.edits.starters import SHED, with_starter
 from isometron.document.lights.sun import Sun
+from isometron.drawing.picks.face import FacePick
 from isometron.drawing.scene import scene_of
 from isometron.drawing.small import small_of
 from isometron.files.building.booklet import booklet_of
@@ -81,9 +83,9 @@ def open_bench(document: Document, called: str = SAMPLE_NAME) -> Bench:
 
 
 def take(bench: Bench, name: str) -> None:
-    QApplication.processEvents()
     bench.settle()
-    QApplication.processEvents()
+    for _time in range(200):  # small drawings come one at a time
+        QApplication.processEvents()
     bench.grab().save(str(OUT / f"{name}.png"))
     bench.session.mark_saved(OUT / name, "", Stamp(0, ""))
     bench.close()
@@ -101,10 +103,6 @@ def main() -> None:
     take(open_bench(sample_sheet()), "bench")
 
     down = volume_edits.make_cube(take_stance(sample_sheet(), LOOKING_DOWN))
-    bench = open_bench(down)
-    bench.open_place("stand")
-    take(bench, "three-point")
-
     inches = sheet_edits.set_ruler(sheet_edits.set_unit(down, "in"), 24 * 25.4)
     bench = open_bench(sheet_edits.show_see_through(inches, False))
     bench.enter_room(DARK_ROOM)
@@ -122,10 +120,11 @@ def main() -> None:
     take(bench, "crawler")
 
     bench = open_bench(choosing.choose_all(sample_sheet("observing chair")), "observing chair")
-    bench.card("build").open_page(7)
+    bench.slip.groups[Matter.COPIES].unfold()
     take(bench, "chair")
 
     app.processEvents()
+    slip()
     openings()
     rounds()
     photograph()
@@ -198,7 +197,7 @@ def practice() -> None:
         card.begin_brought(read_page(photographed(exercises, answers, drawn)))
         take(bench, "on-paper")
         bench = open_bench(sample_sheet("supply crawler"), "supply crawler")
-        bench.open_place("practice")
+        bench.open_log()
         take(bench, "log")
 
 
@@ -225,8 +224,19 @@ def openings() -> None:
     walls = skinning.surfaces_of(shed.volume, "upright")
     shed = skinning.lay_skins(shed, walls, Skin(0, "boards", 160.0, 160.0))
     bench = open_bench(sheet_edits.show_see_through(shed, False), "generator shed")
-    bench.card("build").open_page(3)
+    bench.slip.groups[Matter.SIZE].line.setChecked(False)
+    bench.slip.groups[Matter.OPENINGS].unfold()
     take(bench, "openings")
+
+
+def slip() -> None:
+    """A face picked and pushed, with what is being typed shown on the sheet."""
+    bench = open_bench(sample_sheet("eyepiece case"))
+    bench.wishes.pick(FacePick(0, 2))
+    bench.settle()
+    bench.board.setFocus()
+    QTest.keyClicks(bench.board, "8")
+    take(bench, "slip")
 
 
 def rounds() -> None:

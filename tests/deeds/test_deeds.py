@@ -21,7 +21,7 @@ EVERY = sorted(deeds())
 UNSEEN = {
     *("choose all", "choose group", "group it is in", "let go", "stand free"),
     *("name", "set module", "drop module", "set origin", "guide degrees", "guide sizes"),
-    *("plane of the profile", "begin profile", "ghost"),
+    *("plane of the profile", "begin profile", "ghost", "ellipse aids"),
 }
 """Deeds of which nothing can be seen."""
 CHOSEN_ALREADY = {"choose all", "choose group"}

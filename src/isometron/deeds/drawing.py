@@ -16,7 +16,6 @@ from isometron.drawing.curves import clipped_arcs
 from isometron.drawing.layers import (
     AID,
     DIVISIONS,
-    ELLIPSE_AID,
     GHOST,
     GRID,
     HIDDEN,
@@ -32,7 +31,7 @@ from isometron.drawing.strokes import clipped, sheet_strokes
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Rectangle
 
-SHOWN = (OBJECT, DIVISIONS, SECTIONS, AID, GRID, GHOST, ELLIPSE_AID)
+SHOWN = (OBJECT, DIVISIONS, SECTIONS, AID, GRID, GHOST)
 """Layers that a deed may add to."""
 
 SAME_DIGITS = 6

@@ -15,6 +15,7 @@ from isometron.ui.parts.theme import felt_colour, font, scaled
 from isometron.ui.parts.touching import apart
 
 HEIGHT, PAD, GAP = 40.0, 8.0, 4.0
+SWITCHES_HIGH = 40.0
 INSET_PX = 8.0
 POLE_PX = 5.0
 
@@ -54,11 +55,23 @@ class Flag:
         painter.drawText(inner, Qt.AlignmentFlag.AlignBottom, self.text)
 
 
-def flags_of(document: Document, handles: list[Handle], view: View, size: QSize) -> list[Flag]:
-    """A flag at the border of the board for every point that lies beyond it."""
+def flags_of(
+    document: Document,
+    handles: list[Handle],
+    view: View,
+    size: QSize,
+    foot: tuple[float, float] = (0.0, 0.0),
+) -> list[Flag]:
+    """A flag at the border of the board for every point that lies beyond it. foot: how much of the
+    width the switches at the foot take at the left and at the right, px."""
     board = QRectF(0, 0, size.width(), size.height())
     near = board.adjusted(INSET_PX, INSET_PX, -INSET_PX, -INSET_PX)
     paper = view.rectangle(document.sheet.paper)
+    low = board.bottom() - scaled(SWITCHES_HIGH)
+    switches = [
+        QRectF(0.0, low, foot[0], scaled(SWITCHES_HIGH)),
+        QRectF(board.right() - foot[1], low, foot[1], scaled(SWITCHES_HIGH)),
+    ]
     metrics, bold = QFontMetricsF(font()), QFontMetricsF(font(bold=True))
     found: list[Flag] = []
     for handle in handles:
@@ -72,7 +85,7 @@ def flags_of(document: Document, handles: list[Handle], view: View, size: QSize)
         text = off_in_short(document, handle.place)
         width = max(metrics.horizontalAdvance(text), bold.horizontalAdvance(handle.title))
         banner = QRectF(0, 0, width + 2 * PAD, scaled(HEIGHT))
-        banner = _free_place(banner, pole, board, [paper, *taken])
+        banner = _free_place(banner, pole, board, [paper, *switches, *taken])
         found.append(Flag(handle, banner, pole, text))
     return found
 
@@ -91,7 +104,7 @@ def off_in_short(document: Document, place: tuple[float, float]) -> str:
 
 def _free_place(banner: QRectF, pole: QPointF, board: QRectF, taken: list[QRectF]) -> QRectF:
     """The place at the border nearest the pole where a banner covers neither paper nor flag."""
-    inner = board.adjusted(0, 4, 0, -40)
+    inner = board.adjusted(0, 4, 0, -4)
     at_side = pole.x() in (board.left(), board.right())
     half = (banner.height() if at_side else banner.width()) / 2 + GAP
     wished = pole.y() if at_side else pole.x()

@@ -113,7 +113,7 @@ class BoardPicture(BoardView):
         self._others.show_document(document)
         if resized and self._fitted is not None:
             self._fitted()
-        self.flags = flags_of(document, self._handles, self._view, self.size())
+        self.flags = flags_of(document, self._handles, self._view, self.size(), self.foot())
         self.update()
 
     def show_stage(self, stage: "Stage | None") -> None:

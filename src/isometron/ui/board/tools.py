@@ -10,6 +10,7 @@ from typing import NamedTuple
 
 from isometron.document.document import Document
 from isometron.document.edits.faces.drawn_by_hand import draw_outline
+from isometron.document.edits.faces.drawn_pieces import divide_across, draw_cut, draw_opening
 from isometron.document.edits.places.aiding import carry_height
 from isometron.document.edits.places.laying import draw_depth, edge_laid, lay_face, snapped
 from isometron.document.edits.places.sliding import Slid
@@ -118,6 +119,39 @@ OUTLINE = Tool(
             ),
             _("draw an outline"),
             _outline,
+        ),
+    ),
+)
+OPENING = Tool(
+    "draw opening",
+    _("Drawing an opening"),
+    (
+        Stroke(
+            _("drag it on its face from corner to corner. Alt leaves halves and thirds alone."),
+            _("draw an opening"),
+            lambda document, start, to, keys: draw_opening(document, start, to, snap=keys.snap),
+        ),
+    ),
+)
+CUT = Tool(
+    "draw cut",
+    _("Cutting a piece out"),
+    (
+        Stroke(
+            _("drag it on a face from corner to corner; then slide its floor to where it ends."),
+            _("cut"),
+            lambda document, start, to, keys: draw_cut(document, start, to, snap=keys.snap),
+        ),
+    ),
+)
+DIVIDE = Tool(
+    "divide by hand",
+    _("Dividing"),
+    (
+        Stroke(
+            _("drag across an edge where it is divided. Alt leaves halves and thirds alone."),
+            _("divide the edge"),
+            lambda document, start, to, keys: divide_across(document, start, to, snap=keys.snap),
         ),
     ),
 )

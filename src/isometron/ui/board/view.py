@@ -74,7 +74,7 @@ class BoardView(QWidget):
     def _look(self, view: View) -> None:
         self._view = view
         if self._document is not None:
-            self.flags = flags_of(self._document, self._handles, view, self.size())
+            self.flags = flags_of(self._document, self._handles, view, self.size(), self.foot())
         self.update()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:

@@ -38,6 +38,19 @@ PADS = (
 )
 
 
+HANDS = (
+    (_("A digit"), _("Goes to the first field of what is picked, or of the face in the hand.")),
+    (_("Return, Escape"), _("Do what is open; let go of what is in hand, wherever you are.")),
+    (
+        _("Space"),
+        _("Tapped: the next answer, what else lies under the last click. Held: pan the sheet."),
+    ),
+    (_("Ctrl and a drag"), _("Drags a copy; type how many in all for a row up to there.")),
+    (_("Alt"), _("Holds off what a drag snaps to.")),
+)
+"""Keys that are no command."""
+
+
 def keys_page(commands: Sequence[Command]) -> str:
     """Handles, keys and kinds of file, as rich text."""
     handles = [(kind.name, kind.stays) for kind in KINDS]
@@ -46,6 +59,7 @@ def keys_page(commands: Sequence[Command]) -> str:
             _("Page Down, Page Up"),
             _("On the board: choose a handle. Arrows move it 1 mm, with Shift 10, Ctrl 0.1."),
         ),
+        *HANDS,
         *((", ".join(c.keys), f"{c.text}: {c.tip}") for c in commands if c.keys),
     ]
     files = [(one.errands[0].text.rstrip("…"), one.names) for one in OUTGOING]

@@ -15,7 +15,17 @@ from isometron.ui.bench.commands.command import (
 )
 from isometron.ui.bench.commands.later import acts
 from isometron.ui.bench.work import Work
-from isometron.ui.board.tools import CARRY, LAY_EDGE, LAY_FACE, MEASURE, OUTLINE, Tool
+from isometron.ui.board.tools import (
+    CARRY,
+    CUT,
+    DIVIDE,
+    LAY_EDGE,
+    LAY_FACE,
+    MEASURE,
+    OPENING,
+    OUTLINE,
+    Tool,
+)
 from isometron.words import _
 
 
@@ -79,6 +89,28 @@ BUILD_COMMANDS: list[Command] = [
         _("Draw a window, a door or a lamp right round on a face, as a free curve."),
         "Ctrl+U",
         needs=volume_chosen,
+    ),
+    _tool(
+        OPENING,
+        _("Draw an opening"),
+        _("Drag openings through faces from corner to corner; they snap to halves and thirds."),
+        "Ctrl+Shift+U",
+        needs=something,
+    ),
+    _tool(
+        CUT,
+        _("Draw a cut"),
+        _("Drag pieces on faces that are cut out half through; their floors slide like faces."),
+        "Ctrl+Shift+X",
+        needs=something,
+    ),
+    _tool(
+        DIVIDE,
+        _("Divide by hand"),
+        _("Drag across edges where they are divided; halves and thirds are snapped to."),
+        "Ctrl+Shift+D",
+        needs=something,
+        menu=DRAW,
     ),
     _tool(
         CARRY,

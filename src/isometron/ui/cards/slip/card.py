@@ -1,6 +1,6 @@
 """The slip: what is picked, first what it measures, then what can be done with it."""
 
-from PyQt6.QtWidgets import QPushButton, QSizePolicy, QVBoxLayout
+from PyQt6.QtWidgets import QGridLayout, QPushButton, QSizePolicy, QVBoxLayout
 
 from isometron.deeds.deed import PARTS, READY, ActsOn, Matter
 from isometron.deeds.table import deed, deeds, matters
@@ -32,9 +32,39 @@ PART_ORDER = (
 OF_SHEET = (Matter.ADD, Matter.AIDS)
 """Matters of a sheet on which nothing is chosen."""
 
-BY_HAND = _("Draw on it by hand"), _("Draw it right round on the face (Ctrl+U).")
-FROM_HERE = _("Measure from here"), _("Measure from it to another thing that you click (Ctrl+M).")
-"""What a hand does with a part that is picked: words and tip."""
+HANDS: tuple[tuple[str, str, str, tuple[ActsOn, ...]], ...] = (
+    (
+        "draw opening",
+        _("Draw an opening"),
+        _("Drag it on the face, from corner to corner (Ctrl+Shift+U)."),
+        (ActsOn.FACE,),
+    ),
+    (
+        "draw cut",
+        _("Draw a cut"),
+        _("Drag the piece on the face, from corner to corner (Ctrl+Shift+X)."),
+        (ActsOn.FACE,),
+    ),
+    (
+        "draw outline",
+        _("Draw on it by hand"),
+        _("Draw it right round on the face (Ctrl+U)."),
+        (ActsOn.FACE,),
+    ),
+    (
+        "divide by hand",
+        _("Divide by a drag"),
+        _("Drag across the edge where it is divided (Ctrl+Shift+D)."),
+        (ActsOn.EDGE,),
+    ),
+    (
+        "measure",
+        _("Measure from here"),
+        _("Measure from it to another thing that you click (Ctrl+M)."),
+        (ActsOn.FACE, ActsOn.EDGE),
+    ),
+)
+"""Tools a hand takes for the part that is picked: their command, words, tip, and with what."""
 
 FIRST_CLICK = _("Click an edge, a face or a point to read it, and to see what can be done with it.")
 
@@ -65,15 +95,16 @@ class SlipCard(Card):
         self._first = QVBoxLayout()
         self._first.setSpacing(4)
         self.body.addLayout(self._first)
-        self.by_hand = small_button(*BY_HAND)
-        self.by_hand.clicked.connect(lambda _on=False: wishes.do("draw outline"))
-        self.from_here = small_button(*FROM_HERE)
-        self.from_here.clicked.connect(lambda _on=False: self._measure())
-        hands = QVBoxLayout()
+        hands = QGridLayout()
         hands.setSpacing(4)
-        for button in (self.by_hand, self.from_here):
+        self._hands: list[tuple[QPushButton, tuple[ActsOn, ...]]] = []
+        for number, (key, words, tip, parts) in enumerate(HANDS):
+            button = small_button(words, tip)
+            button.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
+            button.clicked.connect(lambda _on=False, k=key: self._take(k))
             button.hide()
-            hands.addWidget(button)
+            self._hands.append((button, parts))
+            hands.addWidget(button, number // 2, number % 2)
         self.body.addLayout(hands)
         self._places = QVBoxLayout()
         self._places.setSpacing(4)
@@ -157,8 +188,8 @@ class SlipCard(Card):
             tiles.setVisible(one is part)
             if one is not part:
                 tiles.close_panel()
-        self.from_here.setVisible(part is not None)
-        self.by_hand.setVisible(part is ActsOn.FACE)
+        for button, parts in self._hands:
+            button.setVisible(part in parts)
         if part is None:
             return
         if part not in self._parts:
@@ -168,11 +199,11 @@ class SlipCard(Card):
             self._first.addWidget(self._parts[part])
         self._parts[part].show_document(shown)
 
-    def _measure(self) -> None:
-        """Measure from the part that is picked."""
+    def _take(self, key: str) -> None:
+        """Take a tool in hand; measuring begins with the part that is picked."""
         pick = None if self._shown is None else self._shown.picked
-        if pick is not None:
-            self.wishes.do("measure")
+        self.wishes.do(key)
+        if key == "measure" and pick is not None:
             self.wishes.measure(pick)
 
     def _fitting(self, shown: Shown) -> set[Matter]:

@@ -71,7 +71,8 @@ class ReadingCell(QStyledItemDelegate):
         port = view.viewport() if isinstance(view, QTableView) else None
         if painter is None or port is None:
             return
-        line = QRect(0, option.rect.top(), port.width(), option.rect.height())
+        held = isinstance(view, ReadingTable) and view.held
+        line = QRect(0, option.rect.top(), port.width() - 4 * held, option.rect.height())
         room, right = self.wishes.room, bool(index.column())
         painter.setPen(QColor(room.ink if right else room.soft_ink))
         side = Qt.AlignmentFlag.AlignRight if right else Qt.AlignmentFlag.AlignLeft
@@ -86,6 +87,8 @@ class ReadingTable(QTableView):
 
     def __init__(self, wishes: Wishes) -> None:
         super().__init__()
+        self.held = False
+        """Whether there are more lines than are seen at once."""
         self.rows = ReadingModel(self)
         self._cell = ReadingCell(wishes, self)
         self.setModel(self.rows)
@@ -129,7 +132,7 @@ class ReadingTable(QTableView):
         for row, high in enumerate(lines):
             if down.sectionSize(row) != high * line:
                 down.resizeSection(row, high * line)
-        held = sum(lines) > MOST
+        self.held = held = sum(lines) > MOST
         self.setVerticalScrollBarPolicy(
             Qt.ScrollBarPolicy.ScrollBarAlwaysOn if held else Qt.ScrollBarPolicy.ScrollBarAlwaysOff
         )

@@ -1,0 +1,78 @@
+"""Pieces drawn with a drag lie where the drag shows them, true to the face and to the edge."""
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from isometron.document.edits.faces import on_faces
+from isometron.document.edits.faces.drawn_pieces import divide_across, draw_cut, draw_opening
+from isometron.framework.box import EDGES
+from isometron.framework.circles import flat_plane
+from isometron.framework.face_rings import extent_of
+from isometron.perspective.errors import VolumeError
+from isometron.perspective.projection import project
+from tests.scenes import case, sheet
+
+SHARE = st.floats(0.05, 0.95)
+
+
+def drawn_of(document, world):
+    return [tuple(place) for place in project(document.eye, np.array(world)).sheet.tolist()]
+
+
+def on_face(document, face, shares):
+    """Places of the sheet at which places of a face, in shares of it, are drawn."""
+    volume = document.volume
+    plane, (place, axes) = flat_plane(volume.unopened, face), volume.pose
+    own = [plane.place(s * plane.extents[0], t * plane.extents[1]) for s, t in shares]
+    return drawn_of(document, np.array(own) @ axes + place)
+
+
+@settings(max_examples=12)
+@given(SHARE, SHARE, SHARE, SHARE)
+def test_an_opening_and_a_cut_have_the_corners_that_the_drag_shows(a, b, c, d):
+    document = sheet(case())
+    face = on_faces.face_to(document.volume, 2)
+    width, _depth, height = document.volume.sides
+    if abs(a - c) * width < 2 or abs(b - d) * height < 2:
+        return
+    start, to = on_face(document, face, [(a, b), (c, d)])
+    done = draw_opening(document, start, to, snap=False).document.volume
+    low, size = extent_of(done.face_rings[0], flat_plane(done.unopened, face))
+    assert low == pytest.approx([min(a, c) * width, min(b, d) * height], abs=1e-6)
+    assert size == pytest.approx([abs(a - c) * width, abs(b - d) * height], abs=1e-6)
+    cut = draw_cut(document, start, to, snap=False).document.volume
+    whole = np.prod(document.volume.sides)
+    assert cut.contents_mm3 == pytest.approx(whole * (1 - abs(a - c) * abs(b - d) / 2), rel=1e-9)
+
+
+@settings(max_examples=24)
+@given(SHARE, st.integers(0, 11))
+def test_a_drag_across_an_edge_divides_it_where_it_crosses_it(share, edge):
+    document = sheet(case())
+    world = document.volume.corners()[EDGES[edge]]
+    (x, y), a, b = drawn_of(document, [world[0] + share * (world[1] - world[0]), *world])
+    along = np.subtract(b, a) / np.hypot(*np.subtract(b, a))
+    off = 0.05 * np.array([-along[1], along[0]])
+    done = divide_across(document, (x - off[0], y - off[1]), (x + off[0], y + off[1]), snap=False)
+    crossed = [mark.shares[0] for mark in done.document.volume.marks]
+    assert crossed == [pytest.approx(share, abs=1e-6)] or (edge >= 0 and len(crossed) == 1)
+
+
+def test_what_is_drawn_near_a_third_is_a_third_and_says_so():
+    document = sheet(case())
+    face = on_faces.face_to(document.volume, 2)
+    start, to = on_face(document, face, [(0.335, 0.26), (0.66, 0.99)])
+    done = draw_cut(document, start, to)
+    (cut,) = done.document.volume.cuts
+    assert (cut.low[0], cut.high[0], cut.low[2]) == pytest.approx((1 / 3, 2 / 3, 1 / 4), abs=1e-9)
+    assert cut.high[2] == pytest.approx(1.0, abs=1e-9) and "1/3" in done.words
+    assert "12 cm × 13.5 cm" in done.words
+    for draw in (draw_opening, draw_cut):
+        with pytest.raises(VolumeError, match="Drag further"):
+            draw(document, start, start)
+        with pytest.raises(VolumeError, match="No flat face"):
+            draw(document, (1.0, 1.0), (9.0, 9.0))
+    with pytest.raises(VolumeError, match="Drag across"):
+        divide_across(document, (1.0, 1.0), (2.0, 2.0))
