@@ -31,6 +31,7 @@ from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPixmap
 from PyQt6.QtWidgets import QApplication, QWidget
 
 from crowds import crowd, stations
+from isometron.deeds.deed import Matter
 from isometron.document.document import Document
 from isometron.drawing.scene import scene_of
 from isometron.drawing.strokes import sheet_strokes
@@ -252,11 +253,14 @@ def vars_of(document: Document) -> dict[str, object]:
 def radius_of_sixty(rounds: int) -> Figures:
     felt = Felt(stations(60))
     felt.bench.open_place("build")
-    card = felt.bench.card("build")
-    card.open_page(3)
     felt.bench.settle()
+    group = felt.bench.slip.groups[Matter.ROUNDS]
+    group.unfold()
+    felt.settle()
+    assert group.page is not None
+    pad = group.page["pad"]
+    felt.bench.column.slips.currentWidget().ensureWidgetVisible(pad)
     QApplication.processEvents()
-    pad = card.page(3)["pad"]
     felt.settle()
     return felt.drag(pad, pad.at(pad.points()[20]), QPointF(2, 0), rounds)
 

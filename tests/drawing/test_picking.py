@@ -20,7 +20,7 @@ from isometron.hiding.facets import facets_of
 from isometron.perspective.conics import points_at
 from isometron.perspective.projection import project, sight_ray
 from tests.kinds import EVERY, FLAT, volume
-from tests.scenes import sheet
+from tests.scenes import case, sheet
 
 STEP, NOTCH = Cut((0.5, -0.1, 0.5), (1.1, 1.1, 1.1)), Cut((0.3, -0.1, 0.4), (0.6, 0.5, 1.1))
 PLACED = [volume(kind, sides) for kind, sides in EVERY]
@@ -170,3 +170,18 @@ def test_a_curve_reads_its_true_and_its_drawn_length():
     assert told["seen"] in ("whole", "in part", "hidden")
     outline = CurvePick(number, -1).reading(document, scene)
     assert outline.title == "Outline of Crawler body"
+
+
+def test_the_grip_of_a_picked_face_stands_in_its_middle_and_points_outward():
+    document = sheet(case())
+    scene = scene_of(document)
+    picture = scene.pictures[0]
+    for face in range(6):
+        ((middle, out),) = FacePick(0, face).swipe(scene).pushes
+        corners = picture.world[[i for i in range(8) if (i >> face // 2 & 1) == face % 2]]
+        normal = picture.body.normals[face] @ picture.volume.pose[1]
+        told = project(
+            document.eye, np.array([corners.mean(axis=0), corners.mean(axis=0) + normal])
+        )
+        assert middle == pytest.approx(told.sheet[0], abs=1e-9)
+        assert (out - middle) @ (told.sheet[1] - told.sheet[0]) > 0

@@ -18,6 +18,7 @@ from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.box import AXES
 from isometron.perspective.eye import Array, Eye
+from isometron.perspective.projection import project
 from isometron.words import _
 
 
@@ -46,7 +47,23 @@ class FacePick(Pick):
         return np.concatenate([normal, [off], middle])
 
     def swipe(self, scene: Scene) -> Swipe:
-        return Swipe(loops=tuple(drawn_loops(scene.pictures[self.volume], self.index) or ()))
+        picture = scene.pictures[self.volume]
+        loops = tuple(drawn_loops(picture, self.index) or ())
+        return Swipe(loops=loops, pushes=_outward(scene.eye, picture, self.index))
+
+
+OUTWARD = 0.1
+"""How far outward, as a share of the longest side, the place lies that shows which way is out."""
+
+
+def _outward(eye: Eye, picture: VolumePicture, face: int) -> Array:
+    """The middle of a face and a place outward of it, (1, 2, 2) sheet mm; none where either is not
+    drawn."""
+    (place, axes), body = picture.volume.pose, picture.body
+    middle = body.middle_of(face)
+    out = middle + OUTWARD * max(picture.volume.sides) * body.normals[face]
+    seen = project(eye, np.array([middle, out]) @ axes + place)
+    return np.asarray(seen.sheet[None] if seen.seen.all() else np.empty((0, 2, 2)))
 
 
 def _reading(eye: Eye, picture: VolumePicture, face: int) -> Reading:

@@ -81,6 +81,8 @@ class Swipe:
     arcs: Array = field(default_factory=lambda: np.empty((0, 3, 3)))
     loops: tuple[Array, ...] = ()
     places: Array = field(default_factory=lambda: np.empty((0, 2)))
+    pushes: Array = field(default_factory=lambda: np.empty((0, 2, 2)))
+    """Where something can be pushed: a place of the sheet, and one further out (n, 2, 2) mm."""
 
 
 @dataclass(frozen=True)

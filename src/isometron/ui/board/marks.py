@@ -1,5 +1,7 @@
 """What lies over the standing picture: layers of the volume in work, swipes, handles' tags."""
 
+import math
+
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
 from PyQt6.QtGui import (
@@ -132,6 +134,8 @@ class Marks:
             self._line(painter, (x0, y0), (x1, y1))
         if len(swipe.arcs):
             self._curve(painter, swipe.arcs)
+        for start, out in swipe.pushes.tolist():
+            self._push(painter, self.view.point(tuple(start)), self.view.point(tuple(out)))
         for x, y in swipe.places.tolist():
             painter.setPen(QPen(QColor(INK), 1.4))
             painter.setBrush(QColor(MARKER))
@@ -152,6 +156,21 @@ class Marks:
         painter.setPen(QPen(QColor(self.on.room.armed), 3.0))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(frame)
+
+    def _push(self, painter: QPainter, at: QPointF, out: QPointF) -> None:
+        """A grip with an arrow outward: what lies under it is pushed."""
+        way = out - at
+        long = math.hypot(way.x(), way.y())
+        painter.setPen(QPen(QColor(INK), 2.0))
+        painter.setBrush(QColor(WHITE))
+        if long > PUSH_LEAST_PX:
+            along = way / long
+            tip, side = at + PUSH_PX * along, QPointF(-along.y(), along.x())
+            painter.drawLine(at, tip)
+            back = tip - 8.0 * along
+            painter.drawLine(tip, back + 4.5 * side)
+            painter.drawLine(tip, back - 4.5 * side)
+        painter.drawEllipse(at, CORNER_PX + 2, CORNER_PX + 2)
 
     def _wash(self, painter: QPainter, swipe: Swipe) -> None:
         shape = QPainterPath()
@@ -220,6 +239,9 @@ class Marks:
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawEllipse(self.view.point(place), SPOT_PX, SPOT_PX)
 
+
+PUSH_PX, PUSH_LEAST_PX = 34.0, 1.0
+"""How long the arrow of a grip is, and where it would be seen end on, px."""
 
 SLOPE = "#5b5a52"
 
