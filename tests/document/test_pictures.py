@@ -68,16 +68,6 @@ def test_lines_found_anew_leave_alone_what_a_hand_has_touched():
     assert (again.photograph.bend, again.photograph.long_lines) == (0.0, 0)
 
 
-def test_families_change_places_and_a_corner_lets_go():
-    swapped = marking.rename_family(MARKED, "width", "depth").photograph
-    assert [e.family for e in swapped.edges] == ["depth", "width", "height", "depth"]
-    assert [e.corners for e in swapped.edges] == [None, None, (0, 4), None]
-    free = marking.rename_family(MARKED, "width", "bonnet").photograph
-    assert [e.family for e in free.edges] == ["bonnet", "depth", "height", "bonnet"]
-    with pytest.raises(ChoiceError, match="needs a name"):
-        marking.rename_family(MARKED, "width", "")
-
-
 def test_every_kind_of_mark_is_named_weighed_left_moved_and_taken_away():
     document = marking.add_round(MARKED, [(10.0, 10.0)] * 6, "height")
     document = marking.add_row(document, [(1.0, 1.0), (2.0, 2.0), (4.0, 4.0)], "width")

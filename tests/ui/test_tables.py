@@ -53,7 +53,9 @@ def test_a_format_is_in_dialogs_help_and_on_the_command_line(added, desk, tmp_pa
     at.answers.draws = tmp_path / "case.dots"
     at.run("Draw to a file…")
     assert (tmp_path / "case.dots").read_bytes() == b"dots"
-    assert "Dots (*.dots)" in DRAWING.filters and "Dots" in keys_page(COMMANDS)
+    assert "Dots (*.dots)" in [one.filter for one in DRAWING.formats] and "Dots" in keys_page(
+        COMMANDS
+    )
     sheet = tmp_path / "case.isometron"
     write_sheet(sample_sheet(), sheet)
     assert main(["draw", str(sheet), "-o", str(tmp_path / "other.dots")]) == 0

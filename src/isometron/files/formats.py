@@ -119,11 +119,6 @@ class Outgoing(NamedTuple):
         """Every format, in words."""
         return ", ".join(one.words for one in self.formats)
 
-    @property
-    def filters(self) -> str:
-        """The words of a file dialog."""
-        return ";;".join(one.filter for one in self.formats)
-
     def format_of(self, path: Path) -> Format:
         """The format a path's ending says. Raises FileError for another one."""
         for one in self.formats:

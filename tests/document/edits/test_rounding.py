@@ -11,7 +11,7 @@ from isometron.document.edits import volume_edits
 from isometron.document.edits.choosing import choose_also, select
 from isometron.document.edits.places import places_along
 from isometron.document.edits.places.standing import mirror
-from isometron.document.edits.shapes import arches, ellipses, profiles, rounding
+from isometron.document.edits.shapes import arches, ellipses, profiles, rounding, shaping
 from isometron.document.edits.stances import STANCES, take_stance
 from isometron.document.edits.starters import TURNED, VEHICLE, with_starter
 from isometron.document.near_edge import drawn_place
@@ -107,7 +107,7 @@ def test_a_bore_and_inner_circles_are_measured_by_their_diameters():
 def test_a_wheel_arch_is_a_circle_about_the_axle():
     start = with_starter(Document(), VEHICLE, VEHICLE.proposal)
     body = next(i for i, v in enumerate(start.volumes) if v.name == "Body")
-    plain = rounding.make_flat(select(start, body))
+    plain = shaping.make_box(select(start, body))
     wheel_ = next(v for v in plain.volumes if v.name == "Front wheel")
     made = arches.arch_over(plain, wheel_, 1, (0, 2), 1.2)
     sweep = made.volumes[body].body.surfaces.swept[0]

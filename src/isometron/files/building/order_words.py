@@ -49,12 +49,6 @@ def built(document: Document) -> Order:
     return arranged(order, keys) if keys else order
 
 
-def shown_steps(document: Document, order: Order) -> list[tuple[int, Step]]:
-    """Number (from 0) and step of every step that is not hidden."""
-    hidden = document.building.hidden
-    return [(i, step) for i, step in enumerate(order.steps) if step.key not in hidden]
-
-
 def heading_of(document: Document, order: Order) -> str:
     """What an order is and how exact, in a sentence."""
     unit = document.choices.unit

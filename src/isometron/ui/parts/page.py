@@ -6,7 +6,6 @@ from typing import Any, ClassVar, Protocol, TypeVar
 
 from PyQt6.QtWidgets import QComboBox, QLineEdit, QVBoxLayout, QWidget
 
-from isometron.deeds.deed import Deed, Given
 from isometron.document.document import Document
 from isometron.document.edits.proportioning import known_lengths
 from isometron.drawing.picks.pick import Pick
@@ -124,15 +123,6 @@ class Page(QWidget):
         if not isinstance(pick, kind):
             raise VolumeError(otherwise)
         return pick
-
-    def given(self, deed: Deed) -> Given:
-        """What stands on this page for the parameters of a deed, and what is picked."""
-        return Given({one.key: self.value_of(one.key) for one in deed.parameters}, self.pick)
-
-    def value_of(self, key: str) -> float:
-        """The number in a field, or of what is chosen."""
-        widget = self._named[key]
-        return float(self.chosen(key)) if isinstance(widget, QComboBox) else self.number(key)
 
     def do(self, name: str, edit: "Callable[[Page], Edit]") -> bool:
         """Ask an act of this page for its edit and wish for it; gives whether it could be done."""

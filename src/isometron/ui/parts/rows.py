@@ -7,17 +7,12 @@ from typing import Any, ClassVar
 
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QPushButton, QWidget
 
-from isometron.deeds.deed import Measured, Parameter
-from isometron.deeds.table import deed
 from isometron.document.document import Document
 from isometron.ui.parts.card import Shown, soft_label
 from isometron.ui.parts.fields import (
-    AngleField,
     Choice,
-    CountField,
     LengthField,
     NumberField,
-    ShareField,
     TextField,
 )
 from isometron.ui.parts.page import Act, Cell, Page, list_anew
@@ -97,17 +92,6 @@ class Grid:
         page.column.addLayout(grid)
 
 
-@dataclass(repr=False, eq=False)
-class Filling:
-    """A cell that takes what height there is."""
-
-    cell: Cell
-
-    def lay(self, page: Page) -> None:
-        """Lay it below what the page has so far."""
-        page.column.addWidget(page.add(self.cell), 1)
-
-
 class Rest:
     """Empty room down to the foot of the page."""
 
@@ -180,36 +164,6 @@ class Entry(Keyed):
     def show(self, widget: NumberField, shown: Shown, page: Page) -> None:
         widget.family = self.family if isinstance(self.family, str) else self.family(shown)
         widget.show_value(self.value(shown.document))
-
-
-@dataclass(repr=False, eq=False)
-class Said(Cell):
-    """A word between the cells of a row."""
-
-    words: str
-    share: ClassVar[int] = 0
-
-    def make(self, page: Page) -> QWidget:
-        return soft_label(self.words)
-
-
-@dataclass(repr=False, eq=False)
-class Measure(Keyed):
-    """A number that belongs to an act of the page, not to the sheet."""
-
-    needs_volume: ClassVar[bool] = True
-    kind: type[NumberField]
-    proposed: float
-
-    def make(self, page: Page) -> QWidget:
-        made = number_field(self, self.kind, page)
-        made.show_value(self.proposed)
-        made.typed.connect(made.show_value)
-        made.typed.connect(lambda _value: page.show_again())
-        return made
-
-    def show(self, widget: NumberField, shown: Shown, page: Page) -> None:
-        widget.show_value(widget.value)
 
 
 @dataclass(repr=False, eq=False)
@@ -404,28 +358,6 @@ class Pair(Cell):
             one.setProperty("small", True)
             row.addWidget(one)
         return pair
-
-
-FIELD_OF: dict[Measured, type[NumberField]] = {
-    Measured.LENGTH: LengthField,
-    Measured.ANGLE: AngleField,
-    Measured.COUNT: CountField,
-    Measured.SHARE: ShareField,
-}
-
-
-def asking(parameter: Parameter) -> Keyed:
-    """The cell in which a parameter of a deed is given."""
-    if parameter.measured is Measured.CHOICE:
-        return Choosing(parameter.key, parameter.tip, [_(one) for one in parameter.choices])
-    kind = FIELD_OF[parameter.measured]
-    return Measure(parameter.key, parameter.tip, kind, parameter.default)
-
-
-def doing(key: str) -> Button:
-    """The button of a deed; what it asks for stands on the same page."""
-    one = deed(key)
-    return Button(one.text, one.tip, one.name, lambda page: one.with_given(page.given(one)))
 
 
 def number_field(cell: Keyed, kind: type[NumberField], page: Page) -> NumberField:

@@ -9,7 +9,6 @@ from typing import Any
 
 from isometron.document.document import Document
 from isometron.document.edits.pictures.bringing import change_picture, in_work
-from isometron.document.errors import ChoiceError
 from isometron.document.marks import (
     FAMILIES,
     Edge,
@@ -19,7 +18,6 @@ from isometron.document.marks import (
 )
 from isometron.document.picture import EDGE, ROUND, ROW, SPOT, Mark, SheetPicture, Spot
 from isometron.perspective.places import Place
-from isometron.words import _
 
 HELD_IN = {EDGE: "edges", ROUND: "rounds", ROW: "rows", SPOT: "spots"}
 """Where marks of a kind are held."""
@@ -135,38 +133,6 @@ def set_family(document: Document, marks: Iterable[Mark], family: str) -> Docume
 
 def _sided(edges: list[Edge], number: int) -> bool:
     return edges[number].corners is not None
-
-
-def rename_family(document: Document, family: str, name: str) -> Document:
-    """A family called otherwise; width, depth and height change places when one takes the other's
-    name. Raises ChoiceError for an empty name."""
-    if not name:
-        raise ChoiceError(_("A family needs a name: width, depth, height or one of your own."))
-
-    def other(word: str) -> str:
-        if word == family:
-            return name
-        return family if word == name and {name, family} <= set(FAMILIES) else word
-
-    def change(picture: SheetPicture) -> SheetPicture:
-        edges = tuple(
-            replace(
-                edge,
-                family=other(edge.family),
-                corners=edge.corners if other(edge.family) == edge.family else None,
-            )
-            for edge in picture.edges
-        )
-        known = tuple(k for k in picture.known if all(_sided(list(edges), i) for i in k.edges))
-        return replace(
-            picture,
-            edges=edges,
-            known=known,
-            rounds=tuple(replace(rim, axle=other(rim.axle)) for rim in picture.rounds),
-            rows=tuple(replace(row, family=other(row.family)) for row in picture.rows),
-        )
-
-    return change_picture(document, change)
 
 
 def name_mark(document: Document, mark: Mark, name: str) -> Document:

@@ -15,7 +15,6 @@ from isometron.framework.bodies.extruded import CROSS
 from isometron.framework.bodies.lathe import Station
 from isometron.framework.circles import FaceCircle
 from isometron.framework.kinds import turned as lathe
-from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.loop import Loop
 from isometron.framework.kinds.turned import Turned
 from isometron.framework.placing import Anchor, Mirrored
@@ -334,9 +333,3 @@ def clear_circles(document: Document) -> Document:
     """The volume in work without circles and round holes."""
     index, volume = in_work(document)
     return document.with_volume(index, replace(volume, circles=()))
-
-
-def make_flat(document: Document) -> Document:
-    """The volume in work as a whole box again."""
-    index, volume = in_work(document)
-    return document.with_volume(index, replace(volume, shape=BLOCK, circles=()))
