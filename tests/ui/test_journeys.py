@@ -351,7 +351,7 @@ def test_from_a_blank_sheet_to_a_box_and_a_cylinder_in_the_sun_and_a_print(desk,
     does(at.run, "Lay down near edges")
     does(at.drag, view.point((150.0, 70.0)).toPoint(), (0, -round(60 * view.scale)))
     does(at.key, Qt.Key.Key_Escape)
-    does(at.run, "Turned form")
+    does(at.run, "Cylinder")
     does(tab, at, number_of("finish"))
     does(at.press, "Sun")
     assert isinstance(at.document.light, Sun)

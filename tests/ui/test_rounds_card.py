@@ -64,7 +64,7 @@ def test_a_circle_clicked_on_the_board_is_read_and_gets_its_aids(desk):
 
 def test_radii_are_dragged_added_and_taken_away_on_the_pad(desk):
     at = desk(Document())
-    at.run("Turned form")
+    at.run("Cylinder")
     pad = at.pad(Matter.ROUNDS)["pad"]
     height = at.document.volume.height_mm
     top = pad.at(pad.points()[1])

@@ -2,12 +2,26 @@
 
 from isometron.deeds.deed import ActsOn, Deed, Matter, plain
 from isometron.deeds.example import blank
-from isometron.deeds.shapes import FORM
 from isometron.document.edits.places import laying
 from isometron.document.edits.shapes import rounding
 from isometron.words import _
 
 MATTER = Matter.ADD
+
+
+def _round(form: str) -> Deed:
+    """A round form put on the ground."""
+    return Deed(
+        f"add {form}",
+        _(form).capitalize(),
+        _("Put a {form} on the ground before us.").format(form=_(form)),
+        _("add a {form}").format(form=_(form)),
+        lambda document, given: rounding.add_round(document, form),
+        acts_on=(ActsOn.SHEET,),
+        shows=blank,
+        finds=_("add round turned lathe"),
+    )
+
 
 DEEDS = (
     Deed(
@@ -30,25 +44,5 @@ DEEDS = (
         keys=("Ctrl+R",),
         shows=blank,
     ),
-    Deed(
-        "add round",
-        _("Add a round"),
-        _("Put a round form on the ground before us."),
-        _("add a round"),
-        lambda document, given: rounding.add_round(document, given.chosen(FORM)),
-        (FORM,),
-        (ActsOn.SHEET,),
-        shows=blank,
-        finds=_("cylinder cone sphere tube dome wheel turned lathe"),
-    ),
-    Deed(
-        "add turned",
-        _("Turned form"),
-        _("Put a cylinder on the ground before us, to be given radii by height."),
-        _("add a cylinder"),
-        lambda document, given: rounding.add_round(document, "cylinder"),
-        acts_on=(ActsOn.SHEET,),
-        shows=blank,
-        finds=_("lathe cylinder round radii"),
-    ),
+    *(_round(form) for form in rounding.FORMS if form != "wheel"),
 )

@@ -37,7 +37,7 @@ class Matter(Enum):
     PROFILE = _("Profile")
     LINES = _("Lines and skins")
     COPIES = _("Copies and groups")
-    ADD = _("Begin with")
+    ADD = _("Add")
     AIDS = _("Drawing aids")
 
 

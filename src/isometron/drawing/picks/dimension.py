@@ -1,6 +1,7 @@
 """A measure pinned to the sheet."""
 
 from dataclasses import dataclass
+from typing import ClassVar
 
 from isometron.document.document import Document
 from isometron.drawing.dimension_marks import ends_of
@@ -13,6 +14,8 @@ from isometron.words import _
 @dataclass(frozen=True)
 class DimensionPick(Pick):
     """A dimension mark, by its number among the sheet's; `volume` is the first it hangs on."""
+
+    of_volume: ClassVar[bool] = False
 
     def count(self, picture: VolumePicture) -> int | None:
         return None

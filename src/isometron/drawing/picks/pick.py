@@ -92,6 +92,9 @@ class Pick(ABC):
     volume: int
     index: int = 0
 
+    of_volume: ClassVar[bool] = True
+    """Whether it is a part of its volume: picked only while that is in work."""
+
     broad: ClassVar[bool] = False
     """Whether it fills a part of the sheet, so that what runs across it is taken first."""
 

@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass
+from typing import ClassVar
 
 import numpy as np
 
@@ -30,6 +31,8 @@ POINT_TITLES = {
 @dataclass(frozen=True)
 class PointPick(Pick):
     """A vanishing point, by its family: "left", "right", "centre" or "third"."""
+
+    of_volume: ClassVar[bool] = False
 
     family: str = ""
 

@@ -382,6 +382,12 @@ class Session(QObject):
         self._scene = scene or scene_of(self.document, before)
         if self._pick is not None and self._scene is not before:
             self._pick = self._pick.carried(before, self._scene)
+        if (
+            self._pick is not None
+            and self._pick.of_volume
+            and self._pick.volume not in self.document.chosen
+        ):
+            self._pick = None  # another volume has come into work
         if self._measured and self._scene is not before:
             there = [pick.carried(before, self._scene) for pick in self._measured]
             self._measured = tuple(pick for pick in there if pick is not None)

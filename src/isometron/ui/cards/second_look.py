@@ -322,6 +322,9 @@ class SecondLookStrip(QWidget):
         self._tell_place()
 
 
+SAID_ROOM = 14
+"""Room round the words of the button, px."""
+
 MOST_SAID = 15
 """So many sentences are kept to be read."""
 
@@ -336,6 +339,8 @@ class SaidButton(QPushButton):
         self.setProperty("small", True)
         self.setToolTip(_("What was refused or told, the last first."))
         self.clicked.connect(lambda _on=False: self._open())
+        widest = many("{n} said", "{n} said", 99).format(n=99)
+        self.setFixedWidth(self.fontMetrics().horizontalAdvance(widest) + SAID_ROOM)
         self._name()
 
     def keep(self, sentence: str) -> None:

@@ -36,6 +36,7 @@ def _tool(
     keys: str,
     needs: Callable[[Work], bool] | None = None,
     menu: str = BUILD,
+    group: str = "",
 ) -> Command:
     """The command that takes a drawing tool in hand, or lays it down again."""
     return Command(
@@ -47,6 +48,7 @@ def _tool(
         (keys,),
         checked=lambda w: w.board.armed is tool,
         needs=needs,
+        group=group,
     )
 
 
@@ -64,11 +66,14 @@ def _starters() -> list[Command]:
             _("{name}…").format(name=_(starter.name)),
             _("Begin a {name} from a few numbers.").format(name=_(starter.name).lower()),
             lambda w, n=number: acts().begin_with(w, n),  # type: ignore[misc]
-            group=Matter.ADD.value,
+            group=_("Begin with"),
         )
         for number, starter in enumerate(STARTERS)
     ]
 
+
+ON_FACES = _("Draw on faces")
+"""The list of tools that draw on faces."""
 
 BUILD_COMMANDS: list[Command] = [
     _tool(
@@ -89,6 +94,7 @@ BUILD_COMMANDS: list[Command] = [
         _("Draw a window, a door or a lamp right round on a face, as a free curve."),
         "Ctrl+U",
         needs=volume_chosen,
+        group=ON_FACES,
     ),
     _tool(
         OPENING,
@@ -96,6 +102,7 @@ BUILD_COMMANDS: list[Command] = [
         _("Drag openings through faces from corner to corner; they snap to halves and thirds."),
         "Ctrl+Shift+U",
         needs=something,
+        group=ON_FACES,
     ),
     _tool(
         CUT,
@@ -103,6 +110,7 @@ BUILD_COMMANDS: list[Command] = [
         _("Drag pieces on faces that are cut out half through; their floors slide like faces."),
         "Ctrl+Shift+X",
         needs=something,
+        group=ON_FACES,
     ),
     _tool(
         DIVIDE,

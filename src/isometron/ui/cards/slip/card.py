@@ -255,6 +255,7 @@ class SlipCard(Card):
         """The row of a value that is typed in place."""
         group = self.groups[matters()[key]]
         group.unfold()
+        self._remember(group.matter, True)
         return next(one for one in group.rows if one.deed.key == key)
 
     def begin_typing(self, text: str, key: str = "") -> bool:
