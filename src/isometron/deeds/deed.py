@@ -38,6 +38,7 @@ class Matter(Enum):
     LINES = _("Lines and skins")
     COPIES = _("Copies and groups")
     ADD = _("Add")
+    EYE = _("Eye and points")
     AIDS = _("Drawing aids")
 
 

@@ -1,5 +1,7 @@
 """The commands of the Look menu."""
 
+from isometron.deeds.deed import Matter
+from isometron.deeds.table import matters
 from isometron.document.document import UNITS
 from isometron.document.edits import sheet_edits
 from isometron.document.edits.stances import STANCES
@@ -8,6 +10,7 @@ from isometron.ui.bench.commands.command import (
     LOOK,
     Command,
     edit,
+    of_deed,
 )
 from isometron.ui.bench.commands.later import acts
 from isometron.ui.bench.place_table import PLACES
@@ -251,6 +254,11 @@ LOOK_COMMANDS: list[Command] = [
         group=TURN,
     ),
     *_stances(),
+    *(
+        of_deed(LOOK, key, group=Matter.EYE.value)
+        for key, matter in matters().items()
+        if matter is Matter.EYE
+    ),
     *_places(),
     Command(
         "open log",

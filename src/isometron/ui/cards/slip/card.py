@@ -5,6 +5,7 @@ from PyQt6.QtWidgets import QGridLayout, QPushButton, QSizePolicy, QVBoxLayout
 from isometron.deeds.deed import PARTS, READY, ActsOn, Matter
 from isometron.deeds.table import deed, deeds, matters
 from isometron.drawing.picks.pick import Reading
+from isometron.drawing.picks.point import PointPick
 from isometron.perspective.lengths import UNIT_WORDS
 from isometron.ui.cards.slip.group import Group
 from isometron.ui.cards.slip.pads import PADS
@@ -29,7 +30,7 @@ PART_ORDER = (
 )
 """How deeds with a part that is picked follow each other."""
 
-OF_SHEET = (Matter.ADD, Matter.AIDS)
+OF_SHEET = (Matter.ADD, Matter.EYE, Matter.AIDS)
 """Matters of a sheet on which nothing is chosen."""
 
 HANDS: tuple[tuple[str, str, str, tuple[ActsOn, ...]], ...] = (
@@ -76,7 +77,11 @@ class SlipCard(Card):
         super().__init__(wishes, _("Slip"))
         self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Minimum)
         self._shown: Shown | None = None
-        self._unfolded: dict[str, set[Matter]] = {"volume": {Matter.SIZE}, "sheet": {Matter.ADD}}
+        self._unfolded: dict[str, set[Matter]] = {
+            "volume": {Matter.SIZE},
+            "sheet": {Matter.ADD},
+            "point": {Matter.EYE},
+        }
         self._kind = ""
         self.of = Elided()
         self.of.setProperty("soft", True)
@@ -158,6 +163,7 @@ class SlipCard(Card):
         self.note.setText(many("{n} chosen", "{n} chosen", chosen).format(n=chosen) * (chosen > 1))
         self._show_parts(shown)
         kind = "sheet" if document.volume is None else "part" if self._part else "volume"
+        kind = "point" if isinstance(shown.picked, PointPick) else kind
         fits = self._fitting(shown)
         if kind != self._kind:
             self._kind = kind
@@ -209,6 +215,8 @@ class SlipCard(Card):
     def _fitting(self, shown: Shown) -> set[Matter]:
         """The matters that are shown."""
         document = shown.document
+        if isinstance(shown.picked, PointPick):
+            return {Matter.EYE}
         if document.volume is None:
             return set(OF_SHEET)
         kinds = {Matter.ROUNDS: ActsOn.ROUND, Matter.PROFILE: ActsOn.PROFILE}
