@@ -99,7 +99,13 @@ def cut_words(bench):
     return [*cut, "menus"] if more is not None and more.isVisible() else cut
 
 
-SIZES = {"small": (1024, 700), "usual": (1280, 800), "wide": (1366, 768), "large text": (1280, 800)}
+SIZES = {
+    **{"small": (1024, 700), "usual": (1280, 800), "wide": (1366, 768), "low": (1280, 720)},
+    **{"screen": (1920, 1080), "large text": (1280, 800), "larger text": (1366, 768)},
+    **{"large and small": (1024, 700)},
+}
+TEXT = {"large text": 1.5, "larger text": 1.25, "large and small": 1.5}
+"""How much larger text is than usual."""
 
 
 @pytest.mark.parametrize("room", [(683, 467), (1024, 700), (1280, 800), (1920, 1080)])
@@ -128,14 +134,20 @@ def test_no_window_opens_larger_than_its_screen(desk, monkeypatch, room):
             ("usual", "Millimetres"),
             ("usual", "Inches"),
             ("wide", "Centimetres"),
+            ("low", "Inches"),
+            ("screen", "Centimetres"),
+            ("larger text", "Inches"),
+            ("large and small", "Centimetres"),
         ],
         3,
     ),
 )
 def test_no_words_are_cut_on_any_tab_at_any_size(desk, monkeypatch, request, size, unit):
-    if size == "large text":
+    if size in TEXT:
         set_size, app, usual = QFont.setPointSizeF, application(), application().font()
-        monkeypatch.setattr(theme.QFont, "setPointSizeF", lambda f, pt: set_size(f, 1.5 * pt))
+        monkeypatch.setattr(
+            theme.QFont, "setPointSizeF", lambda f, pt: set_size(f, TEXT[size] * pt)
+        )
         app.setFont(theme.font())
         request.addfinalizer(lambda: app.setFont(usual))
     blank = desk(Document())

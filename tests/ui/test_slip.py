@@ -9,9 +9,12 @@ from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLineEdit
 from isometron.deeds.deed import PARTS
 from isometron.deeds.table import deeds, matters
 from isometron.document.document import Document
+from isometron.document.edits import eye_edits
+from isometron.drawing.picks.corner import CornerPick
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.picks.face import FacePick
 from isometron.files.sheet_file import sample_sheet
+from isometron.perspective.eye import eye_level
 from isometron.ui.bench.commands.table import COMMANDS
 from isometron.ui.bench.finder import found
 from isometron.ui.bench.place_table import PLACES
@@ -281,3 +284,54 @@ def test_space_tapped_goes_to_the_next_answer_and_held_it_pans(desk):
     at.drag(place, (30, 10))
     QTest.keyRelease(at.board, Qt.Key.Key_Space)
     assert at.bench.session.pick == held
+
+
+def test_a_picked_edge_slides_and_a_picked_corner_pulls(desk):
+    at = desk(sheet(case(yaw_deg=30.0)))
+    picture = at.bench.session.scene.pictures[0]
+    edge = next(
+        n for n in range(4, 8) if picture.world[picture.edges[n]][:, 2].min() > 1100.0
+        and picture.sheet[picture.edges[n]][:, 1].mean() < picture.sheet[4:, 1].mean()
+    )  # fmt: skip
+    place = at.board.view.point(tuple(picture.sheet[picture.edges[edge]].mean(axis=0))).toPoint()
+    at.click(place)
+    assert at.bench.session.pick == EdgePick(0, edge)
+    before = at.document.volume
+    at.drag(place, (0, -30), alt=True)
+    after = at.document.volume
+    assert after.height_mm > before.height_mm + 10.0 and after.sides[:2] == before.sides[:2]
+    at.run("Undo")
+    corner = int(picture.sheet[4:, 1].argmin()) + 4
+    at.bench.wishes.pick(CornerPick(0, corner))
+    at.settle()
+    spot = at.board.view.point(tuple(picture.sheet[corner])).toPoint()
+    at.drag(spot, (6, 14))
+    pulled = at.document.volume
+    assert pulled.height_mm == before.height_mm
+    assert all(abs(a - b) > 1.0 for a, b in zip(pulled.sides[:2], before.sides[:2], strict=True))
+    opposite = corner ^ 3
+    assert pulled.corners()[opposite] == pytest.approx(before.corners()[opposite], abs=1e-6)
+    drawn = at.bench.session.scene.pictures[0].sheet[corner]
+    there = at.board.view.point(tuple(drawn))
+    assert (there.x(), there.y()) == pytest.approx((spot.x() + 6, spot.y() + 14), abs=1.5)
+
+
+def test_a_number_typed_during_a_drag_sets_what_the_handle_is_about(desk):
+    at = desk(sheet(case()))
+    for key, text, told in (
+        ("eye level", "25", lambda d: eye_level(d.eye)),
+        ("far width", "25", lambda d: d.volume.width_mm),
+        ("vp right", "80", lambda d: eye_edits.points_of_setup(d)["right"][0]),
+    ):
+        handle = at.handle(key)
+        level = at.board.view.point((60.0, eye_level(at.document.eye))).toPoint()
+        flag = at.board.flags[-1].banner.center().toPoint()
+        start = {"eye level": level, "vp right": flag}.get(key) or at.place(key)
+        at.drag(start, (9, 6), drop=False)
+        assert at.bench.session.dragging, key
+        for letter in text:
+            QTest.keyClicks(QApplication.focusWidget(), letter)
+        QTest.keyClick(QApplication.focusWidget(), Qt.Key.Key_Return)
+        QTest.mouseRelease(at.board, Qt.MouseButton.LeftButton, pos=start)
+        at.settle()
+        assert told(at.document) == pytest.approx(10.0 * float(text), abs=1e-6), handle.key

@@ -16,6 +16,7 @@ from isometron.drawing.measures import face_middle
 from isometron.drawing.strokes import outside
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.kinds.loop import Loop
+from isometron.framework.volume import Volume
 from isometron.hiding.contact import contact
 from isometron.hiding.meeting import near_pairs
 from isometron.perspective.conics import points_at, straight
@@ -160,10 +161,17 @@ def _along(arcs: Array) -> tuple[float, Array]:
     return length, np.asarray(places[8][0])
 
 
+def _middle(volume: Volume) -> Array:
+    corners = volume.corners()
+    return np.asarray((corners[0] + corners[7]) / 2)
+
+
 def _related(look: Look, first: int, second: int) -> bool:
     a, b = look.document.volumes[first], look.document.volumes[second]
     if a.group and a.group == b.group:
         return True
+    if np.allclose(sorted(a.sides), sorted(b.sides)) and np.allclose(_middle(a), _middle(b)):
+        return True  # the same, turned within its own circle: that is how it is drawn
     hangs = [one.on is not None and one.on.parent == other.key for one, other in ((a, b), (b, a))]
     return any(hangs)
 

@@ -57,6 +57,8 @@ class Carrying(Wishes):
         (self._work.picture_board if self._work.pictured else self._work.board).setFocus()
 
     def begin_typing(self, text: str, deed: str = "") -> bool:
+        if deed:
+            self._work.column.show_slip()
         self._work.settle()
         return self._work.slip.begin_typing(text, deed)
 

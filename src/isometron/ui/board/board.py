@@ -14,9 +14,13 @@ from isometron.document.document import Document
 from isometron.document.edits.places import sliding
 from isometron.document.edits.places.copying import copies_at
 from isometron.document.edits.projecting import flat_twin
+from isometron.drawing.picks.corner import CornerPick
+from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.picks.face import FacePick
+from isometron.drawing.picks.pick import Pick
+from isometron.perspective.errors import IsometronError
 from isometron.perspective.places import Place
-from isometron.ui.board.handles.bodies import face_handle, volume_handle
+from isometron.ui.board.handles.bodies import corner_handle, face_handle, volume_handle
 from isometron.ui.board.handles.curved import bent, flattened, handle_place
 from isometron.ui.board.handles.handle import Handle
 from isometron.ui.board.tools import MEASURE, Keys, Tool
@@ -105,6 +109,11 @@ class Board(BoardPicture):
             self._grip = Grip(at, handle=handle, pick=handle.pick)
             return
         pick, line = self._touch().pick_at(at), self._touch().line_at(at)
+        if (
+            isinstance(self._pick, CornerPick)
+            and self._touch().pick_at(at, corners=True) == self._pick
+        ):
+            pick = self._pick  # a corner that is picked is taken before what runs to it
         if line is not None and (pick is None or pick.broad):
             self._grip = Grip(at, handle=line)
         elif pick is not None:
@@ -201,12 +210,27 @@ class Board(BoardPicture):
                 self.wishes.pick(grip.pick)
             if grip.copies:
                 grip.handle = self._held(volume_handle(self._flat))
-            elif isinstance(grip.pick, FacePick) and grip.pick == known:
-                grip.handle = self._held(
-                    face_handle(self._flat, grip.pick, self._told(self._view.sheet(grip.at)))
-                )
+            elif grip.pick == known:
+                grip.handle = self._held(self._part_handle(grip, grip.pick))
             else:
                 grip.handle = self._held(volume_handle(self._flat))
+
+    def _part_handle(self, grip: Grip, pick: Pick) -> Handle | None:
+        """A part that was picked before it is dragged: a face is pushed, an edge slides with the
+        face that the drag leads, a corner of a free box pulls; anything else moves its volume."""
+        at = self._told(self._view.sheet(grip.at))
+        if isinstance(pick, EdgePick):
+            way = self._told(self._view.sheet(self._pointer))
+            run = way[0] - at[0], way[1] - at[1]
+            try:
+                led = sliding.face_led(self._flat, pick.volume, pick.index, run)
+            except IsometronError:
+                return volume_handle(self._flat)
+            pick = FacePick(pick.volume, led)
+        if isinstance(pick, FacePick):
+            return face_handle(self._flat, pick, at)
+        held = corner_handle(self._flat, pick) if isinstance(pick, CornerPick) else None
+        return held or volume_handle(self._flat)
 
     def _drag(self, grip: Grip, handle: Handle, at: QPointF, *, shifted: bool, snap: bool) -> None:
         (x, y), (right, up) = handle.place, self._view.moved(at - grip.at)
@@ -304,17 +328,19 @@ class Board(BoardPicture):
             super().keyPressEvent(event)
 
     def _type(self, text: str) -> None:
-        """A number is typed: into the first field of what is picked, or of the face in the hand."""
+        """A number is typed: into the first field of what is picked, or what the handle in the hand
+        is about."""
         held = self._grip
         if held is not None and held.copies and held.handle is not None and text.isdigit():
             held.typed += text
             self._drag(held, held.handle, self._pointer or held.at, shifted=False, snap=True)
             return
         grip, self._grip = self._grip, None
-        face = grip is not None and grip.moved and isinstance(grip.pick, FacePick)
+        moved = grip is not None and grip.moved and grip.handle is not None
         if grip is not None:
             self.wishes.let_go()
-        self.wishes.begin_typing(text, "push to" if face else "")
+        deed = grip.handle.typed if moved and grip is not None and grip.handle else ""
+        self.wishes.begin_typing(text, deed)
 
     def let_go(self) -> None:
         """Let go of everything that is in hand."""

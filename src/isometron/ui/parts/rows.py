@@ -342,6 +342,7 @@ class Own(Cell):
 class Pair(Cell):
     """Small buttons side by side: text, name for assistive technology and undo, tip, edit."""
 
+    share: ClassVar[int] = 1
     steps: tuple[tuple[str, str, str, Edit], ...]
 
     def __init__(self, *steps: tuple[str, str, str, Edit]) -> None:

@@ -22,7 +22,7 @@ from isometron.framework.volume import Volume
 from isometron.perspective.errors import SetupError, VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
 from isometron.perspective.places import Place, Sides
-from isometron.perspective.projection import on_level, sight_ray
+from isometron.perspective.projection import on_level, project, sight_ray
 from isometron.words import _
 
 UP = np.array([0.0, 0.0, 1.0])
@@ -180,6 +180,51 @@ def _cut_moved(document: Document, grip: FaceGrip, mm: float) -> Document:
 
 def _three(values: list[float]) -> Sides:
     return values[0], values[1], values[2]
+
+
+def face_led(document: Document, index: int, edge: int, run_mm: Place) -> int:
+    """Of the two faces that meet in an edge of a volume the one a drag on the sheet (mm) leads: it
+    runs most nearly the way that face looks. Raises VolumeError for an edge of one face only."""
+    volume = document.volumes[index]
+    body, (place, axes) = volume.bare, volume.pose
+    faces = [int(face) for face in body.edge_faces[edge] if face >= 0]
+    if not faces:
+        raise VolumeError(_("That edge belongs to no flat face: drag a face instead."))
+    middle = body.vertices[body.edges[edge]].mean(axis=0)
+    out = OUT_SHARE * max(volume.sides) * body.normals[faces]
+    drawn = project(document.eye, np.vstack([middle[None], middle + out]) @ axes + place).sheet
+    ways = drawn[1:] - drawn[0]
+    long = np.hypot(*ways.T)
+    along = ways @ np.array(run_mm) / np.where(long > 0, long, np.inf)
+    return faces[int(np.nan_to_num(np.abs(along)).argmax())]
+
+
+def pull_corner(document: Document, index: int, corner: int, place_mm: Place) -> Document:
+    """A corner of a box pulled level to where a place of the sheet (mm) shows it: width and depth
+    follow, the opposite corner and the height stay. Raises IsometronError where no box gives
+    that."""
+    volume = document.volumes[index]
+    world, axes = volume.corners()[corner], volume.pose[1]
+    ray, eye = sight_ray(document.eye, place_mm), np.array(document.eye.place)
+    up = axes[2]
+    run = float(ray @ up)
+    deep = float((world - eye) @ up) / run if abs(run) > LEVEL_RAY else -1.0
+    if deep <= 0:
+        raise VolumeError(_("From here its level is not seen there: pull the other way."))
+    off = eye + deep * ray - world
+    for axis in (0, 1):
+        positive = bool(corner >> axis & 1)
+        mm = float(off @ axes[axis]) * (1.0 if positive else -1.0)
+        side = max(volume.sides[axis] + mm, least_dragged(volume))
+        volume = volume.resized(axis, side, fixed_corner=0 if positive else 1 << axis)
+    return document.with_volume(index, volume)
+
+
+OUT_SHARE = 0.01
+"""How far outward, as a share of the longest side, the way a face looks is drawn."""
+
+LEVEL_RAY = 1e-9
+"""A sight line flatter than this meets no level."""
 
 
 def slide_over_ground(

@@ -5,7 +5,8 @@ from dataclasses import dataclass
 
 from isometron.document.document import Document
 from isometron.document.edits.places import sliding
-from isometron.document.near_edge import near_edge, near_edge_world
+from isometron.document.near_edge import drawn_place, near_edge, near_edge_world
+from isometron.drawing.picks.corner import CornerPick
 from isometron.drawing.picks.face import FacePick
 from isometron.drawing.places import near_corner_in_words
 from isometron.drawing.scene import Scene
@@ -38,6 +39,22 @@ def faces(document: Document, scene: Scene) -> list[Handle]:
     return []
 
 
+@handles(
+    22, _("A picked edge"), _("it slides with the face that the drag leads, as that face does")
+)
+def edges(document: Document, scene: Scene) -> list[Handle]:
+    """None that stand on the board: an edge is held when it is pressed (`face_handle`)."""
+    return []
+
+
+@handles(
+    23, _("A picked corner of a free box"), _("width and depth follow; the opposite corner stays")
+)
+def corners(document: Document, scene: Scene) -> list[Handle]:
+    """None that stand on the board: a corner is held when it is pressed (`corner_handle`)."""
+    return []
+
+
 def volume_handle(document: Document) -> Handle | None:
     """The chosen volumes taken by the body of the one in work: they slide over their own level,
     with Shift straight up and down; the eye stays."""
@@ -55,6 +72,33 @@ def volume_handle(document: Document) -> Handle | None:
         slides=lambda document, to, snap: sliding.slide_over_ground(document, foot, to, snap=snap),
         shift_slides=lambda document, to, snap: sliding.lift(document, foot, to, snap=snap),
     )
+
+
+def corner_handle(document: Document, pick: CornerPick) -> Handle | None:
+    """A picked corner of a free box: pulled level, width and depth follow, the opposite corner
+    stays."""
+    volume = document.volumes[pick.volume]
+    if not volume.bare.boxed or volume.on is not None or volume.like is not None:
+        return None
+    try:
+        place = drawn_place(document.eye, volume.corners()[pick.index])
+    except IsometronError:
+        return None
+    return Body(
+        "corner",
+        _("Corner of {name}").format(name=volume.name),
+        place,
+        lambda document, to: sliding.pull_corner(document, pick.volume, pick.index, to),
+        _("the opposite corner and the height stay"),
+        lambda document, scene: _two_sides(document, pick.volume),
+        pick=pick,
+    )
+
+
+def _two_sides(document: Document, index: int) -> str:
+    width, depth, _height = document.volumes[index].sides
+    unit = document.choices.unit
+    return f"{write_length(width, unit)} × {write_length(depth, unit)}"
 
 
 def face_handle(document: Document, pick: FacePick, at_mm: Place) -> Handle | None:
@@ -75,5 +119,6 @@ def face_handle(document: Document, pick: FacePick, at_mm: Place) -> Handle | No
         _("the opposite side stays; Alt holds off snaps"),
         number,
         pick=pick,
+        typed="push to",
         slides=lambda document, to, snap: sliding.slide_face(document, grip, to, snap=snap),
     )

@@ -86,6 +86,7 @@ def far_edges(document: Document, scene: Scene) -> list[Handle]:
                 lambda document, scene, axis=axis: side_in_words(document, axis),  # type: ignore[misc]
                 ((ax, ay), (bx, by)) if (ax, ay) != (bx, by) else None,
                 pick=_edge_between(picture, document.selected, far),
+                typed=side,
             )
         )
     return found

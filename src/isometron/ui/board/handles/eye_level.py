@@ -91,6 +91,7 @@ def level(document: Document, scene: Scene) -> list[Handle]:
             lambda document, to: eye_edits.move_eye_level(document, to[1]),
             _("near edge stays as drawn; vanishing points ride along, the eye goes up or down"),
             _number,
+            typed="height of the eye level",
         )
     ]
 

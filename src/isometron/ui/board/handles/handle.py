@@ -49,7 +49,8 @@ class Handle:
     place: sheet mm. drag: the edit for a document before the drag and the sheet place dragged to;
     shifted: the same with Shift held, if it means something else. stays and shift_stays say it in
     words; number: what the drag is about, in words. slides and shift_slides are drags that snap.
-    lands: where it lies in a document, where that is told without drawing it.
+    lands: where it lies in a document, where that is told without drawing it. typed: the deed that
+    a number typed during a drag goes to.
     """
 
     key: str
@@ -64,6 +65,7 @@ class Handle:
     slides: Slide | None = field(default=None, kw_only=True)
     shift_slides: Slide | None = field(default=None, kw_only=True)
     lands: Callable[[Document], Place | None] | None = field(default=None, kw_only=True)
+    typed: str = field(default="", kw_only=True)
 
     flies_flag = False
     """Whether a flag at the border of the board stands for it when it lies beyond."""

@@ -108,6 +108,7 @@ def bars(document: Document, scene: Scene) -> list[Handle]:
             pick=pick,
             shifted=lambda document, to: volume_edits.slide_far_edge(document, 2, 0.0, to),
             shift_stays=_("the eye stays; the true height changes"),
+            typed="height",
         ),
         Bar(
             "near foot",

@@ -83,6 +83,14 @@ class Pin(Handle):
         painter.drawText(QPointF(left, at.y() + down), self.title)
 
 
+TYPED = {
+    "left": "place of VP left",
+    "right": "place of VP right",
+    "third": "height of the third point",
+}
+"""The deeds that numbers typed during a drag go to."""
+
+
 def _pin(family: str, document: Document, scene: Scene) -> list[Handle]:
     place = vanishing_places(document, scene).get(family)
     if place is None or (family == "centre" and eye_level(document.eye) is None):
@@ -101,7 +109,16 @@ def _pin(family: str, document: Document, scene: Scene) -> list[Handle]:
         return eye_edits.points_of_setup(document).get(family)
 
     pin = Pin(
-        f"vp {family}", TITLES[family], place, drag, stays, number, family, pick=pick, lands=lands
+        f"vp {family}",
+        TITLES[family],
+        place,
+        drag,
+        stays,
+        number,
+        family,
+        pick=pick,
+        lands=lands,
+        typed=TYPED.get(family, ""),
     )
     return [pin]
 

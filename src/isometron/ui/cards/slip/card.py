@@ -266,9 +266,19 @@ class SlipCard(Card):
         self._remember(group.matter, True)
         return next(one for one in group.rows if one.deed.key == key)
 
+    def shown_row(self, key: str) -> NumberField:
+        """The field of a value, its matter unfolded and shown."""
+        self.open_deed(key)
+        field = self.row(key).asked.widget
+        assert isinstance(field, NumberField)
+        return field
+
     def begin_typing(self, text: str, key: str = "") -> bool:
         """Type into the first field that takes a number, of a deed or of what is picked; gives
         whether there is one."""
+        if key and deed(key).in_place:
+            type_into(self.shown_row(key), text)
+            return True
         if key:
             panel = self.open_deed(key)
             return panel is not None and panel.begin_typing(text)
