@@ -73,12 +73,6 @@ def again(work: Work) -> None:
         work.session.do(deed, replace(given, pick=work.session.pick))
 
 
-def again_named(work: Work) -> str:
-    """The last deed by its words."""
-    last = work.session.last_deed
-    return _("Again") if last is None else _("Again: {deed}").format(deed=last[0].text)
-
-
 def copy(work: Work) -> None:
     """Copy the picture with its marks while it lies on the felt, else the chosen volumes."""
     picture, clipboard = work.session.document.photograph, QApplication.clipboard()
@@ -324,12 +318,6 @@ def take(work: Work, stance: Stance) -> None:
                 "centre of vision are set anew; undo brings yours back."
             ).format(stance=_(stance.name))
         )
-
-
-def full_screen(work: Work) -> bool:
-    """Whether the window takes the whole screen."""
-    window = work.window_itself.window()
-    return window is not None and window.isFullScreen()
 
 
 def toggle_full_screen(work: Work) -> None:

@@ -29,6 +29,12 @@ from isometron.ui.board.tools import (
 from isometron.words import _
 
 
+def _again_named(work: Work) -> str:
+    """The last deed by its words."""
+    last = work.session.last_deed
+    return _("Again") if last is None else _("Again: {deed}").format(deed=last[0].text)
+
+
 def _tool(
     tool: Tool,
     text: str,
@@ -135,7 +141,7 @@ BUILD_COMMANDS: list[Command] = [
         lambda w: acts().again(w),
         ("F4",),
         needs=lambda w: w.session.last_deed is not None,
-        named=lambda w: acts().again_named(w),
+        named=_again_named,
     ),
     *_starters(),
     *_of_matter(Matter.ADD),

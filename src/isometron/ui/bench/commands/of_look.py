@@ -14,6 +14,7 @@ from isometron.ui.bench.commands.command import (
 )
 from isometron.ui.bench.commands.later import acts
 from isometron.ui.bench.place_table import PLACES
+from isometron.ui.bench.work import Work
 from isometron.ui.board.stage_view import TURN_STEP_DEG
 from isometron.ui.parts.theme import ROOMS
 from isometron.words import _
@@ -21,6 +22,12 @@ from isometron.words import _
 CLOSER, TURN, COLUMN = _("Closer, further"), _("Turn the sheet"), _("Column and plan")
 PLACES_OF_WORK, ROOM = _("Places of work"), _("Units and room")
 """Lists within the menu."""
+
+
+def _full_screen(work: Work) -> bool:
+    """Whether the window takes the whole screen."""
+    window = work.window_itself.window()
+    return window is not None and window.isFullScreen()
 
 
 def _places() -> list[Command]:
@@ -205,7 +212,7 @@ LOOK_COMMANDS: list[Command] = [
         _("Let the window take the whole screen, or give it back."),
         lambda w: acts().toggle_full_screen(w),
         ("F11",),
-        checked=lambda w: acts().full_screen(w),
+        checked=_full_screen,
         line_before=True,
     ),
     Command(
