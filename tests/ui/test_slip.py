@@ -335,3 +335,17 @@ def test_a_number_typed_during_a_drag_sets_what_the_handle_is_about(desk):
         QTest.mouseRelease(at.board, Qt.MouseButton.LeftButton, pos=start)
         at.settle()
         assert told(at.document) == pytest.approx(10.0 * float(text), abs=1e-6), handle.key
+
+
+def test_a_choice_shows_its_entries_whole_and_a_list_no_half_row(desk):
+    at = desk(sample_sheet("supply crawler"))
+    panel = at.deed("put opening")
+    for field in panel.findChildren(QComboBox):
+        field.showPopup()
+        view = field.view()
+        assert view.width() >= view.sizeHintForColumn(0), field.accessibleName()
+        over = view.viewport().height() % view.sizeHintForRow(0)
+        assert min(over, view.sizeHintForRow(0) - over) <= 4, "but for the frame"
+        field.hidePopup()
+    rows = at.bench.card("build").list
+    assert rows.viewport().height() % rows.sizeHintForRow(0) == 0

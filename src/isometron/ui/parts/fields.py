@@ -457,6 +457,13 @@ class Choice(QComboBox):
         self.setToolTip(tip)
         self.setFixedHeight(scaled(FIELD))
 
+    def showPopup(self) -> None:
+        """Its entries, each seen whole."""
+        view = self.view()
+        if view is not None:
+            view.setMinimumWidth(view.sizeHintForColumn(0) + 2 * FRAME_PX)
+        super().showPopup()
+
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)
         painter = QPainter(self)

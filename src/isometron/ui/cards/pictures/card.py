@@ -1,8 +1,6 @@
 """The card of the Picture tab. What the marks say is read beside the window, and shown on the
 picture and on the slip."""
 
-from PyQt6.QtWidgets import QComboBox
-
 from isometron.document.edits.pictures.bringing import choose_picture
 from isometron.document.picture import SheetPicture
 from isometron.perspective.errors import IsometronError
@@ -14,6 +12,7 @@ from isometron.ui.cards.pictures.says_page import SaysPage
 from isometron.ui.cards.pictures.sheet_page import SheetPage
 from isometron.ui.parts.beside import Beside
 from isometron.ui.parts.card import Shown
+from isometron.ui.parts.fields import Choice
 from isometron.ui.parts.paged_card import Leaf, PagedCard
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
@@ -38,9 +37,8 @@ class PictureCard(PagedCard):
         self._reading: Beside[SheetPicture, Read] = Beside(self, "reading", _read, self._take)
         self._read_of: SheetPicture | None = None
         self._told = False
-        self.which = QComboBox()
-        self.which.setAccessibleName(_("picture in work"))
-        self.which.setToolTip(_("Which picture of the sheet lies on the felt."))
+        tip = _("Which picture of the sheet lies on the felt.")
+        self.which = Choice(_("picture in work"), tip, [])
         self.which.activated.connect(
             lambda n: wishes.edit(_("choose a picture"), lambda d: choose_picture(d, n))
         )
