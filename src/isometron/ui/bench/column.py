@@ -2,6 +2,7 @@
 side elevation where they are wanted. Each scrolls in its own share; the borders are dragged."""
 
 from PyQt6.QtCore import QSettings, Qt
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QHBoxLayout,
@@ -26,6 +27,10 @@ from isometron.words import _
 
 LEAST_PLAN, LEAST_SIDE = 84, 48
 """Heights plan and side elevation have at least, px."""
+
+
+ROOM_FOR_ALL = 560
+"""In a lower column than this, px, plan and side elevation make room for the slip."""
 
 
 class Column(QSplitter):
@@ -106,7 +111,12 @@ class Column(QSplitter):
 
     def _show_plan(self) -> None:
         shown = self._place.plan or (self._wants_plan and self._place.slip is not Lies.NEVER)
-        self.plan_box.setVisible(shown)
+        room = self.height() >= scaled(ROOM_FOR_ALL) or self.slips.isHidden()
+        self.plan_box.setVisible(shown and room)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._show_plan()
 
     # Places
 
@@ -175,12 +185,14 @@ class Column(QSplitter):
         """Show the slip of the sheet, whatever is picked."""
         self.slips.setVisible(True)
         self._called = True
+        self._show_plan()
 
     def _show_slip(self, *, picked: bool) -> None:
         lies = self._place.slip
         self.slips.setVisible(
             lies is Lies.ALWAYS or (lies is Lies.PICKED and (picked or self._called))
         )
+        self._show_plan()
 
     def show_document(self, shown: Shown) -> None:
         """Show a document on the slip, and on plan and side elevation where they are seen."""

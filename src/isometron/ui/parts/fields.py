@@ -458,11 +458,14 @@ class Choice(QComboBox):
         self.setFixedHeight(scaled(FIELD))
 
     def showPopup(self) -> None:
-        """Its entries, each seen whole."""
+        self.make_room()
+        super().showPopup()
+
+    def make_room(self) -> None:
+        """Let every entry be seen whole when they are shown."""
         view = self.view()
         if view is not None:
             view.setMinimumWidth(view.sizeHintForColumn(0) + 2 * FRAME_PX)
-        super().showPopup()
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         super().paintEvent(event)
