@@ -2,7 +2,7 @@
 nothing moves under the pointer, the keyboard is never trapped."""
 
 import pytest
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QPoint, QRectF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLineEdit
 
@@ -345,3 +345,18 @@ def test_a_choice_shows_its_entries_whole_and_a_list_no_half_row(desk):
         assert field.view().minimumWidth() > field.view().sizeHintForColumn(0)
     rows = at.bench.card("build").list
     assert rows.viewport().height() % rows.sizeHintForRow(0) == 0
+
+
+@pytest.mark.parametrize("size", [(1280, 800), (1024, 700)])
+def test_a_sentence_lies_over_no_flag_and_a_starter_leaves_the_hand_on_the_board(desk, size):
+    at = desk(sample_sheet())
+    at.bench.resize(*size)
+    at.settle()
+    at.bench.refuse("This cannot be done: " + "say something shorter, then try it again. " * 4)
+    at.settle()
+    assert at.board.flags and at.board.plate.isVisible()
+    for flag in at.board.flags:
+        assert not flag.banner.intersects(QRectF(at.board.plate.geometry()))
+    at.answers.answers_to_starter = {"wheelbase": 3.0}
+    at.run("Vehicle…")
+    assert at.board.hasFocus()

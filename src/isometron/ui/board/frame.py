@@ -1,6 +1,6 @@
 """What floats over the board: a plate with words at its head, a few switches at its foot."""
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QRectF, Qt
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
@@ -34,6 +34,7 @@ class BoardFrame(Board):
         self._tools: dict[str, QPushButton] = {}
         super().__init__(wishes)
         self.plate = Plate(wishes, self)
+        self.plate.said.connect(self._place_plate)
         self.see_through = self._switch(
             _("See-through"),
             _("Draw hidden edges in short dashes, or leave them out."),
@@ -79,7 +80,7 @@ class BoardFrame(Board):
         foot.addStretch(1)
         foot.addWidget(sheet)
         foot.addWidget(whole)
-        column = QVBoxLayout(self)
+        column = self._down = QVBoxLayout(self)
         column.setContentsMargins(8, 6, 8, 6)
         column.addWidget(self.plate, 0, Qt.AlignmentFlag.AlignHCenter)
         column.addStretch(1)
@@ -149,6 +150,15 @@ class BoardFrame(Board):
         button.setToolTip(tip)
         button.clicked.connect(lambda _on=False: self.wishes.do(command))
         return button
+
+    def _place_plate(self) -> None:
+        """The plate at the head of the board; where it would lie over a flag, at the foot."""
+        wide, high = self.plate.minimumWidth(), self.plate.minimumHeight()
+        head = QRectF((self.width() - wide) / 2, 0.0, wide, high + 12.0)
+        at = int(any(flag.banner.intersects(head) for flag in self.flags))
+        if self._down.indexOf(self.plate) != at:
+            self._down.removeWidget(self.plate)
+            self._down.insertWidget(at, self.plate, 0, Qt.AlignmentFlag.AlignHCenter)
 
     def hint(self, words: str) -> None:
         """What is under the pointer; a refusal or what has just been told stands a while."""

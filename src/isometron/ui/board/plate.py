@@ -3,7 +3,7 @@ been done."""
 
 from collections.abc import Sequence
 
-from PyQt6.QtCore import QElapsedTimer, Qt, QTimer
+from PyQt6.QtCore import QElapsedTimer, Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from isometron.ui.parts.plain import Label
@@ -20,7 +20,10 @@ WIDE, NARROW = 560, 200
 
 
 class Plate(Label):
-    """The plate of a board. `usual` is what it says when there is nothing else."""
+    """The plate of a board. `usual` is what it says when there is nothing else. Emits `said` when it
+    says something else."""
+
+    said = pyqtSignal()
 
     def __init__(self, wishes: Wishes, board: QWidget) -> None:
         super().__init__("", board)
@@ -111,3 +114,5 @@ class Plate(Label):
         width = min(WIDE, max(self._board.width() - 80, NARROW)) if words else 0
         self.setMinimumWidth(width)
         self.setMinimumHeight(self.heightForWidth(width) if words else 0)
+        if words:
+            self.said.emit()

@@ -51,6 +51,7 @@ def begin_with(work: Work, number: int) -> None:
     before = work.session.document
     done = work.session.edit(name, lambda d: with_starter(d, starter, values))
     work.open_place("build")
+    work.board.setFocus()
     if done and not before.volumes:
         work.board.tell(
             _(
