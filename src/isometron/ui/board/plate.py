@@ -20,8 +20,8 @@ WIDE, NARROW = 560, 200
 
 
 class Plate(Label):
-    """The plate of a board. `usual` is what it says when there is nothing else. Emits `said` when it
-    says something else."""
+    """The plate of a board. `usual` is what it says when there is nothing else. Emits `said` when
+    it says something."""
 
     said = pyqtSignal()
 
