@@ -213,9 +213,9 @@ class Desk:
 
     def press(self, words):
         """Press the visible button with these words."""
-        from PyQt6.QtWidgets import QPushButton
+        from PyQt6.QtWidgets import QAbstractButton
 
-        buttons = self.bench.findChildren(QPushButton)
+        buttons = self.bench.findChildren(QAbstractButton)
         button = next((b for b in buttons if b.text() == words and b.isVisible()), None)
         if button is None:
             self.press_on_a_remark(words)

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QPushButton
+from PyQt6.QtWidgets import QAbstractButton
 
 from isometron.document.document import Document
 from isometron.document.edits.eye_edits import set_eye_height
@@ -27,18 +27,20 @@ def test_a_blank_sheet_says_how_to_begin_until_the_first_mark(desk):
     level = at.board.view.point((0.0, 200.0)).y()
     assert not begin.geometry().top() <= level <= begin.geometry().bottom()
     assert at.board.rect().contains(begin.geometry())
-    texts = [button.text() for button in begin.findChildren(QPushButton)]
+    texts = [button.text() for button in begin.findChildren(QAbstractButton)]
     assert "Add a box" in texts and "Vehicle…" in texts
     for field, text in zip(begin._fields, ("15 cm", "8 cm", "7 cm"), strict=True):
         at.write(field, text)
-    at.press("Lay it")
+    at.press("Cube on it")
     assert not begin.isVisible()
     edge = near_edge(at.document)
     assert edge.corner_mm == pytest.approx((150.0, 80.0)) and edge.drawn_mm == pytest.approx(70.0)
     at.bench.session.undo()
     at.settle()
     assert begin.isVisible()
-    add = next(button for button in begin.findChildren(QPushButton) if button.text() == "Add a box")
+    add = next(
+        button for button in begin.findChildren(QAbstractButton) if button.text() == "Add a box"
+    )
     for leave in (lambda: at.bench.open_place("practice"), add.click):
         at.bench.open_place("build")
         add.setFocus()
@@ -78,7 +80,7 @@ def test_an_edge_laid_down_keeps_to_the_rulers_marks_and_to_round_numbers(desk, 
 
 def test_the_moves_of_the_note_are_the_commands_themselves(desk):
     at = blank(desk)
-    at.press("Draw it")
+    at.run("Lay down near edges")
     assert at.board.armed is LAY_EDGE and not at.board.begin.isVisible()
     at.key(Qt.Key.Key_Escape)
     assert at.board.begin.isVisible()
@@ -88,3 +90,18 @@ def test_the_moves_of_the_note_are_the_commands_themselves(desk):
     assert np.array(edge.corner_mm) % 5.0 == pytest.approx(0.0)
     QTest.qWait(1)
     assert isinstance(at.board.view.point((0, 0)), QPointF)
+
+
+def test_the_first_near_edge_is_dragged_on_a_blank_sheet_with_nothing_in_hand(desk):
+    at = desk(Document())
+    view = at.board.view
+    start = view.point((60.0, 70.0)).toPoint()
+    at.click(start)
+    assert not at.document.volumes and at.board.armed is None
+    at.drag(start, (0, -round(50 * view.scale)))
+    (box,) = at.document.volumes
+    assert near_edge(at.document).corner_mm == pytest.approx((60.0, 70.0), abs=1.0)
+    assert len(set(box.sides)) == 1 and at.board.armed is None
+    kept, left = at.document, at.board.view.left
+    at.drag(at.board.view.point((400.0, 20.0)).toPoint(), (-20, 0))
+    assert at.document == kept and at.board.view.left == pytest.approx(left - 20), "then it pans"

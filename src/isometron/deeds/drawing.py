@@ -11,7 +11,8 @@ import numpy as np
 from isometron.deeds.deed import Given
 from isometron.deeds.table import deed, deeds
 from isometron.document.document import Document
-from isometron.document.edits.starters import STARTERS, with_starter
+from isometron.document.edits.stances import STANCES, take_stance
+from isometron.document.edits.starters import STARTERS, VEHICLE, with_starter
 from isometron.drawing.curves import clipped_arcs
 from isometron.drawing.layers import (
     AID,
@@ -28,7 +29,7 @@ from isometron.drawing.layers import (
 from isometron.drawing.scene import scene_of
 from isometron.drawing.small import small_of
 from isometron.drawing.strokes import clipped, sheet_strokes
-from isometron.perspective.eye import Array
+from isometron.perspective.eye import Array, eye_level
 from isometron.perspective.places import Rectangle
 
 SHOWN = (OBJECT, DIVISIONS, SECTIONS, AID, GRID, GHOST)
@@ -68,8 +69,8 @@ def drawing_of(key: str) -> Drawing:
     return drawn(key) if kept is None else kept
 
 
-STARTER = "starter "
-"""The drawing of a starter is known by this and its name."""
+STARTER, STANCE = "starter ", "stance "
+"""The drawings of starters and stances are known by these and their names."""
 
 
 @lru_cache(maxsize=MOST_KEPT)
@@ -77,18 +78,34 @@ def drawn(key: str) -> Drawing:
     """The same, drawn from the real thing."""
     if key.startswith(STARTER):
         return _of_starter(key.removeprefix(STARTER))
+    if key.startswith(STANCE):
+        return _of_stance(key.removeprefix(STANCE))
     return _of_deed(key)
 
 
 def keys() -> list[str]:
     """All that have a drawing."""
-    return [*deeds(), *(f"{STARTER}{starter.name}" for starter in STARTERS)]
+    starters = (f"{STARTER}{starter.name}" for starter in STARTERS)
+    return [*deeds(), *starters, *(f"{STANCE}{stance.name}" for stance in STANCES)]
 
 
 def _of_starter(name: str) -> Drawing:
     starter = next(one for one in STARTERS if one.name == name)
     small = small_of(with_starter(Document(), starter, starter.proposal))
     return Drawing(small.seen, (NO_LINES, NO_ARCS), (NO_LINES, NO_ARCS), small.hidden, small.part)
+
+
+def _of_stance(name: str) -> Drawing:
+    """A vehicle of one step as it is seen from a stance, its eye level in the other pencil."""
+    vehicle = with_starter(Document(), VEHICLE, {**VEHICLE.proposal, "boxes": 1.0})
+    stance = next(one for one in STANCES if one.name == name)
+    seen = small_of(take_stance(vehicle, stance))
+    left, bottom, right, top = seen.part
+    level = eye_level(take_stance(vehicle, stance).eye)
+    there = level is not None and bottom < level < top
+    line = np.array([[left, level, right, level]]) if there else NO_LINES
+    nothing = NO_LINES, NO_ARCS
+    return Drawing(seen.seen, (line, NO_ARCS), nothing, nothing, seen.part)
 
 
 def _of_deed(key: str) -> Drawing:

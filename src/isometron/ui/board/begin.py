@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, 
 from isometron.document.document import Document
 from isometron.document.edits.places.laying import first_edge, lay_near_edge
 from isometron.document.edits.starters import STARTERS
+from isometron.ui.parts.drawn import DrawnTile
 from isometron.ui.parts.fields import LengthField
 from isometron.ui.parts.plain import Label
 from isometron.ui.parts.theme import GROUND, INK, PAPER, SOFT, TITLE_PT, font, scaled
@@ -16,6 +17,9 @@ from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
 
 COLUMNS = 4
+TILE, PICTURE = 38, 32
+"""Height of the tile of a move, and of its drawing, px."""
+
 ROOMY = 116
 """A column of moves takes so much of the width, px."""
 
@@ -36,16 +40,15 @@ class BeginCard(QWidget):
             self._words(_("1  Where do your eyes look? Drag the red eye level, or a point on it."))
         )
         column.addWidget(
-            self._words(_("2  Draw the nearest upright edge, foot to top; or type it:"))
+            self._words(_("2  Drag the nearest upright edge, foot to top, on the paper; or type:"))
         )
         column.addLayout(self._edge())
-        column.addLayout(self._ways())
         column.addWidget(self._words(_("Or begin from a few numbers:")))
         self._grid = QGridLayout()
         self._grid.setSpacing(6)
         moves = [(_("Add a box"), "add box"), (_("Add a wheel"), "add wheel")]
         moves += [(f"{_(s.name)}…", f"starter {s.name}") for s in STARTERS]
-        self._moves = [self._button(text, command) for text, command in moves]
+        self._moves = [self._tile(text, command) for text, command in moves]
         self._columns = 0
         self.arrange(COLUMNS * scaled(ROOMY))
         column.addLayout(self._grid)
@@ -66,10 +69,12 @@ class BeginCard(QWidget):
         label.setWordWrap(True)
         return label
 
-    def _button(self, text: str, command: str) -> QPushButton:
-        button = QPushButton(text)
-        button.clicked.connect(lambda _on=False: self.wishes.do(command))
-        return button
+    def _tile(self, text: str, command: str) -> DrawnTile:
+        """A move with its drawing, known by its command."""
+        tip = _("Begin with this: {text}.").format(text=text.rstrip("…").lower())
+        tile = DrawnTile(self.wishes, command, text, tip, high=TILE, picture=PICTURE)
+        tile.clicked.connect(lambda _on=False: self.wishes.do(command))
+        return tile
 
     def _edge(self) -> QHBoxLayout:
         row = QHBoxLayout()
@@ -86,18 +91,10 @@ class BeginCard(QWidget):
             self._fields.append(field)
             row.addWidget(self._words(name), 0)
             row.addWidget(field, 1)
-        return row
-
-    def _ways(self) -> QHBoxLayout:
-        row = QHBoxLayout()
-        row.setSpacing(6)
-        lay = QPushButton(_("Lay it"))
-        lay.setToolTip(_("Lay this edge down; a cube closes on it."))
-        lay.clicked.connect(lambda _on=False: self._lay())
-        draw = self._button(_("Draw it"), "lay edge")
-        draw.setToolTip(_("Drag it on the paper (Ctrl+L)."))
-        row.addWidget(lay)
-        row.addWidget(draw)
+        cube = QPushButton(_("Cube on it"))
+        cube.setToolTip(_("Draw this edge, and close a cube on it."))
+        cube.clicked.connect(lambda _on=False: self._lay())
+        row.addWidget(cube)
         return row
 
     def _typed(self, field: LengthField, value: float) -> None:

@@ -23,7 +23,7 @@ from isometron.perspective.places import Place
 from isometron.ui.board.handles.bodies import corner_handle, face_handle, volume_handle
 from isometron.ui.board.handles.curved import bent, flattened, handle_place
 from isometron.ui.board.handles.handle import Handle
-from isometron.ui.board.tools import MEASURE, Keys, Tool
+from isometron.ui.board.tools import LAY_EDGE, MEASURE, Keys, Tool
 from isometron.ui.parts.touching import apart, arrow_of
 from isometron.words import _
 
@@ -108,18 +108,26 @@ class Board(BoardPicture):
         if handle is not None:
             self._grip = Grip(at, handle=handle, pick=handle.pick)
             return
+        self._grip = self._grip_of(at)
+
+    def _grip_of(self, at: QPointF) -> Grip:
+        """What is taken hold of at a place where no handle lies and no tool is armed."""
+        assert self._document is not None
         pick, line = self._touch().pick_at(at), self._touch().line_at(at)
-        if (
-            isinstance(self._pick, CornerPick)
-            and self._touch().pick_at(at, corners=True) == self._pick
-        ):
-            pick = self._pick  # a corner that is picked is taken before what runs to it
+        corner = self._pick if isinstance(self._pick, CornerPick) else None
+        if corner is not None and self._touch().pick_at(at, corners=True) == corner:
+            pick = corner  # a corner that is picked is taken before what runs to it
         if line is not None and (pick is None or pick.broad):
-            self._grip = Grip(at, handle=line)
-        elif pick is not None:
-            self._grip = Grip(at, pick=pick)
-        else:
-            self._grip = Grip(at, pans=self._view)
+            return Grip(at, handle=line)
+        if pick is not None:
+            return Grip(at, pick=pick)
+        if not self._document.volumes and self._on_paper(at):
+            return Grip(at, tool=LAY_EDGE)  # the first move of a blank sheet
+        return Grip(at, pans=self._view)
+
+    def _on_paper(self, at: QPointF) -> bool:
+        assert self._document is not None
+        return self._view.rectangle(self._document.sheet.paper).contains(at)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is None or self._document is None:

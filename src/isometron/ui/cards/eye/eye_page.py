@@ -4,12 +4,15 @@ from dataclasses import dataclass
 from functools import partial
 from typing import ClassVar
 
+from PyQt6.QtWidgets import QWidget
+
 from isometron.document.document import Document
 from isometron.document.edits import eye_edits, sheet_edits
 from isometron.document.edits.stances import STANCES, Stance
 from isometron.document.near_edge import near_edge, scale_at_near_corner
 from isometron.perspective.eye import eye_level
 from isometron.perspective.sheet import FORMATS, Sheet
+from isometron.ui.parts.drawn import DrawnTile
 from isometron.ui.parts.fields import AngleField, LengthField, ScaleField
 from isometron.ui.parts.page import Page
 from isometron.ui.parts.rows import (
@@ -31,11 +34,21 @@ LARGER = 1.1
 NAMES = (*FORMATS, OWN_SIZE)
 
 
+TILE, PICTURE = 36, 30
+"""Height of the tile of a stance, and of its drawing, px."""
+
+
 @dataclass(repr=False, eq=False)
 class Stand(Wish):
-    """A button that takes a stance."""
+    """A tile that takes a stance, with a drawing of what is seen from there."""
 
     needs_volume: ClassVar[bool] = False
+    drawing: str
+
+    def make(self, page: Page) -> QWidget:
+        made = DrawnTile(page.wishes, self.drawing, self.text, self.tip, high=TILE, picture=PICTURE)
+        made.clicked.connect(lambda _on=False: self.wish(page))
+        return made
 
 
 def _take(stance: Stance) -> Stand:
@@ -43,6 +56,7 @@ def _take(stance: Stance) -> Stand:
         _(stance.name).capitalize(),
         _(stance.tip),
         lambda page: page.wishes.do(f"stance {stance.name}"),
+        f"stance {stance.name}",
     )
 
 

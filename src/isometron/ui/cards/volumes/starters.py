@@ -1,8 +1,8 @@
 """What to begin with: starters as drawings, each with its name when it is pointed at."""
 
-from PyQt6.QtCore import QEvent, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QEnterEvent, QFocusEvent, QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QGridLayout, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtCore import QEvent, QSize, pyqtSignal
+from PyQt6.QtGui import QEnterEvent, QFocusEvent, QPaintEvent
+from PyQt6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
 
 from isometron.document.edits.starters import STARTERS
 from isometron.render.painter import painting_on
@@ -23,13 +23,10 @@ class StarterTile(DrawnButton):
     pointed = pyqtSignal(str)
 
     def __init__(self, wishes: Wishes, number: int) -> None:
-        super().__init__(wishes)
-        self._key, name = f"{STARTER}{STARTERS[number].name}", _(STARTERS[number].name)
+        name = _(STARTERS[number].name)
+        tip = _("Begin a {name} from a few numbers.").format(name=name.lower())
+        super().__init__(wishes, f"{STARTER}{STARTERS[number].name}", name, tip)
         self.words = name
-        self.setAccessibleName(name)
-        self.setToolTip(_("Begin a {name} from a few numbers.").format(name=name.lower()))
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         self.clicked.connect(lambda _on=False: wishes.do(f"starter {STARTERS[number].name}"))
 
     def sizeHint(self) -> QSize:
@@ -48,27 +45,11 @@ class StarterTile(DrawnButton):
         self.pointed.emit(self.words)
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        room, face = self.wishes.room, QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5)
-        with painting_on(self) as painter:
-            painter.fillRect(face, QColor(room.hover if self.underMouse() else room.field))
-            painter.setPen(QPen(QColor(room.field_line), 1.0))
-            painter.drawRect(face)
-            self.paint_when_drawn(painter, face.adjusted(3, 3, -3, -3))
-            if self.hasFocus():
-                painter.setPen(QPen(QColor(room.focus), 2.0))
-                painter.drawRect(face.adjusted(1, 1, -1, -1))
-
-    def work_out(self) -> None:
-        from isometron.deeds.drawing import drawing_of
-
-        drawing_of(self._key)
-
-    def paint_drawing(self, painter: QPainter, box: QRectF) -> None:
-        from isometron.deeds.drawing import drawing_of
-        from isometron.render.small import paint_deed
-
         room = self.wishes.room
-        paint_deed(painter, box, drawing_of(self._key), room.ink, room.right)
+        with painting_on(self) as painter:
+            face = self.paint_card(painter, room.hover if self.underMouse() else room.field)
+            self.paint_drawing(painter, face.adjusted(3, 3, -3, -3))
+            self.paint_focus(painter, face)
 
 
 class Starters(QWidget):
