@@ -272,7 +272,7 @@ def test_rooms_and_choices_are_switched_and_remembered(desk):
     at = desk()
     at.run("Dark room")
     assert at.bench.room is theme.DARK_ROOM
-    at.press("Fans")
+    at.press("Lines to VPs")
     at.press("See-through")
     assert not at.document.choices.fans and not at.document.choices.see_through
     at.key(Qt.Key.Key_H, Qt.KeyboardModifier.ControlModifier)

@@ -8,6 +8,7 @@ import pypdf
 import pytest
 from PyQt6.QtCore import QEvent, Qt
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
+from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QDialog, QFileDialog, QLineEdit, QMessageBox, QTextBrowser
 
 from isometron.document.edits.starters import STARTERS
@@ -164,6 +165,28 @@ def test_a_starter_shows_its_picture_and_takes_only_numbers_that_can_be(desk, st
     assert len(inks) > 8
     assert dialog.windowModality() != Qt.WindowModality.NonModal or dialog.isVisible()
     dialog.reject()
+
+
+def test_a_starter_takes_lengths_and_modules_alike_and_keeps_what_was_typed_as_a_length(desk):
+    dialog = StarterDialog(desk().bench, STARTERS[0], LIGHT_ROOM, "cm")
+
+    def write(name, text):
+        field = dialog.fields[name]
+        field.selectAll()
+        QTest.keyClicks(field, text)
+        QTest.keyClick(field, Qt.Key.Key_Return)
+        return field.text(), dialog.wrong.text()
+
+    assert write("wheel diameter", "60cm") == ("60 cm", "")
+    assert write("height", "150cm") == ("150 cm", "") and dialog.values["height"] == 2.5
+    assert write("width", "2.2 w") == ("2.2", "")
+    assert write("rear overhang", "1/4 wheelbase") == ("0.75", "")
+    assert write("wheel diameter", "1/2 height") == ("75 cm", "")
+    assert dialog.values["height"] == 2.0 and dialog.values["width"] == pytest.approx(2.2)
+    for spoilt in ("78 parsec", "cm", "150 cm²", "1/0 w"):
+        shown, said = write("height", spoilt)
+        assert shown == spoilt and said and dialog.values["height"] == 2.0
+    assert write("height", "3 m")[1] == "" and dialog.values["height"] == 4.0
 
 
 @pytest.mark.sample(4)

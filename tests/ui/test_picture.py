@@ -160,7 +160,7 @@ def test_marks_are_drawn_named_nudged_and_taken_away_by_hand_and_keys(pinned):
     QTest.keyClick(board, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
     hand.settle()
     assert hand.picture.edges[count + 1].start[0] == pytest.approx(laid.start[0] + 10)
-    at.run("Weigh less, or as much again")
+    at.run("Count less, or as much again")
     assert hand.picture.edges[count + 1].weight < 1
     at.run("Take the volume away")
     assert len(hand.picture.edges) == count + 1

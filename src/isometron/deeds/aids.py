@@ -79,7 +79,7 @@ DEEDS = (
     Deed(
         "ground grid",
         _("Ground grid"),
-        _("Lay squares on the ground about the origin, along the volume in work."),
+        _("Lay squares on the ground about the origin, along the picked volume."),
         _("ground grid"),
         lambda document, given: aiding.lay_grid(document, given[SQUARE]),
         (SQUARE,),

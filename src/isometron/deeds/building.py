@@ -197,7 +197,7 @@ DEEDS = (
     Deed(
         "change section",
         _("Another section"),
-        _("Give the bar in work this section, breadth and bend; its line stays."),
+        _("Give the picked bar this section, breadth and bend; its line stays."),
         _("change the section"),
         lambda d, given: bending.change_section(d, section_of(given)),
         SECTION,

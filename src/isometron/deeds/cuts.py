@@ -332,7 +332,7 @@ DEEDS = (
     Deed(
         "cut other out",
         _("Cut the other out"),
-        _("Cut the other chosen volume out of the one in work."),
+        _("Cut the other chosen volume out of the one picked last."),
         _("cut out"),
         plain(_cut_other_out),
         acts_on=(ActsOn.VOLUMES,),

@@ -123,7 +123,7 @@ def _set_stations(document: Document, text: str) -> Document:
     volume = document.volume
     shape = rounding.turned_of(volume)
     if volume is None or shape is None:
-        raise VolumeError(_("No turned volume is in work: choose one first."))
+        raise VolumeError(_("No turned volume is picked: pick one first."))
     sides = volume.sides[shape.axis], rounding.radius_of(volume)
     stations = rounding.read_stations(text, document.choices.unit, sides)
     return rounding.set_stations(document, stations)

@@ -203,7 +203,7 @@ DEEDS = (
     Deed(
         "make round",
         _("Make it round"),
-        _("Give the volume in work a round form, as large as its box holds."),
+        _("Give the picked volume a round form, as large as its box holds."),
         _("make it round"),
         lambda document, given: rounding.make_round(document, given.chosen(FORM)),
         (FORM,),
@@ -213,7 +213,7 @@ DEEDS = (
     Deed(
         "begin profile",
         _("Profile"),
-        _("Begin a profile from the box in work: its outline is drawn on a pad."),
+        _("Begin a profile from the picked box: its outline is drawn on a pad."),
         _("begin a profile"),
         lambda document, given: profiles.begin_profile(document, VIEWS[given.chosen(VIEW)]),
         (VIEW,),

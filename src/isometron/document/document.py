@@ -101,7 +101,7 @@ class Document:
     def __post_init__(self) -> None:
         if not 1 <= len(self.views) <= MOST_VIEWS or not 0 <= self.view < len(self.views):
             raise ChoiceError(
-                _("A sheet has 1 to {most_views} views, and one of them is in work.").format(
+                _("A sheet has 1 to {most_views} views, and one of them is worked in.").format(
                     most_views=MOST_VIEWS
                 )
             )
@@ -114,7 +114,7 @@ class Document:
                 ).format(volumes=len(self.volumes), most_volumes=MOST_VOLUMES)
             )
         if self.selected is not None and not 0 <= self.selected < len(self.volumes):
-            raise ChoiceError(_("The volume in work is not on this sheet: choose one that is."))
+            raise ChoiceError(_("The picked volume is not on this sheet: pick one that is."))
         others = {i for i in self.also if i != self.selected}
         if any(not 0 <= i < len(self.volumes) for i in others) or (
             others and self.selected is None

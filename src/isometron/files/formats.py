@@ -256,7 +256,7 @@ DRAWING = Outgoing(
                 "help": _("show the values of its light so, or of a sun behind us"),
             },
         ),
-        Option("--curved", {"action": "store_true", "help": _("draw the view in work curved")}),
+        Option("--curved", {"action": "store_true", "help": _("draw the view you work in curved")}),
         Option("--view", {"metavar": "NAME", "help": _("one view of the page alone, by its name")}),
         Option(
             "--shadows", {"action": "store_true", "help": _("draw the shadows its light casts")}

@@ -37,7 +37,7 @@ def workable(document: Document) -> Document:
     """A document whose view in work has an eye to work from. Raises ChoiceError otherwise."""
     if document.eye.parallel is not None:
         raise ChoiceError(
-            _("A plan or an elevation has no eye to work from: take another view in work.")
+            _("A plan or an elevation has no eye to work from: work in another view.")
         )
     return document
 
@@ -124,7 +124,7 @@ def add_detail(document: Document) -> Document:
     """One more view from the same eye, of the volume in work alone, as large as its frame."""
     volume = document.volume
     if volume is None:
-        raise ChoiceError(_("A detail shows the volume in work: choose one first."))
+        raise ChoiceError(_("A detail shows the picked volume: choose one first."))
     return _added(document, View(_name(document, _("Detail")), document.eye), volume.corners())
 
 

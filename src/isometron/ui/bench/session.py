@@ -27,7 +27,7 @@ from isometron.perspective.eye import Array
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _
 
-CHOOSING = frozenset({_("choose"), _("choose a picture"), _("another view in work")})
+CHOOSING = frozenset({_("choose"), _("choose a picture"), _("another view")})
 """Steps that choose what is worked on: to choose it again is nothing to speak of."""
 
 HEAVY = 200

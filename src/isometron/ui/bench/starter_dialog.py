@@ -15,11 +15,12 @@ from PyQt6.QtWidgets import (
 
 from isometron.document.document import Choices, Document
 from isometron.document.edits.starters import CAUTION, Question, Starter, with_starter
+from isometron.framework.modules import Module
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.lengths import UNIT_WORDS
 from isometron.ui.bench.small_picture import SmallPicture
 from isometron.ui.parts.card import soft_label
-from isometron.ui.parts.fields import FIELDS, LengthField, NumberField
+from isometron.ui.parts.fields import FIELDS, LengthField, NumberField, RatioField
 from isometron.ui.parts.plain import Label
 from isometron.ui.parts.theme import SERIOUS, TITLE_PT, Room, font
 from isometron.words import _
@@ -37,6 +38,7 @@ class StarterDialog(QDialog):
         self.starter, self.values = starter, starter.proposal
         self.setWindowTitle(_("{name} starter").format(name=_(starter.name)))
         self.fields: dict[str, NumberField] = {}
+        self._modules: tuple[Module, ...] = ()
         self.wrong = Label("")
         self.wrong.setWordWrap(True)
         self.wrong.setStyleSheet(f"color: {SERIOUS};")
@@ -108,6 +110,9 @@ class StarterDialog(QDialog):
         field.room = room
         if isinstance(field, LengthField):
             field.show_unit(unit)
+            field.known = self._known
+        if isinstance(field, RatioField):
+            field.module_mm = self._module
         field.show_value(question.proposed)
         field.typed.connect(lambda value: self._answer(question.name, float(value)))
         field.refused.connect(self.wrong.setText)
@@ -115,22 +120,50 @@ class StarterDialog(QDialog):
         self.fields[question.name] = field
         return field
 
+    def _module(self) -> float:
+        return self._modules[0].mm if self._modules else 0.0
+
+    def _known(self) -> dict[str, float]:
+        """The lengths that may be spoken of by name, mm: its modules and its answers."""
+        per = {"length": 1.0, "ratio": self._module()}
+        known = {
+            question.name: self.values[question.name] * per[question.kind]
+            for question in self.starter.questions
+            if question.kind in per and " " not in question.name
+        }
+        return known | {module.name: module.mm for module in self._modules}
+
     def _answer(self, name: str, value: float) -> None:
         before, field = self.values, self.fields[name]
-        self.values = {**before, name: value}
+        kept = self._lengths_kept(name, value)
+        self.values = {**before, name: value, **kept}
         if self._redraw():
-            field.show_value(value)
+            for shown, answer in {name: value, **kept}.items():
+                self.fields[shown].show_value(answer)
             return
         self.values = before
         self.wrong.setText(f"{_(name).capitalize()}: {self.wrong.text()}")
         field.keep_refused()
 
+    def _lengths_kept(self, name: str, value: float) -> dict[str, float]:
+        """What was typed as lengths, counted in the module as it becomes with an answer."""
+        module = self._module()
+        if isinstance(self.fields[name], RatioField) or self.values[name] != module or value <= 0:
+            return {}
+        return {
+            other: self.values[other] * module / value
+            for other, field in self.fields.items()
+            if isinstance(field, RatioField) and field.as_length
+        }
+
     def _redraw(self) -> bool:
         blank = Document(choices=Choices(see_through=False))
         try:
+            modules = self.starter.make(self.values)[0]
             self.picture.show_sheet(with_starter(blank, self.starter, self.values))
         except IsometronError as error:
             self.wrong.setText(str(error))
             return False
         self.wrong.setText("")
+        self._modules = modules
         return True

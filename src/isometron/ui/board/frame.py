@@ -41,7 +41,9 @@ class BoardFrame(Board):
             "see-through",
         )
         self.fans = self._switch(
-            _("Fans"), _("Draw the light lines to the vanishing points, or leave them out."), "fans"
+            _("Lines to VPs"),
+            _("Draw the light lines to the vanishing points, or leave them out."),
+            "fans",
         )
         self._tools = {
             "lay edge": self._switch(
@@ -62,9 +64,11 @@ class BoardFrame(Board):
             switch.setCheckable(True)
         for tool in self._tools.values():
             tool.setProperty("tool", True)
-        sheet = self._switch(_("Sheet"), _("Bring the whole sheet into view (F2)."), "fit sheet")
+        sheet = self._switch(
+            _("Whole sheet"), _("Bring the whole sheet into view (F2)."), "fit sheet"
+        )
         whole = self._switch(
-            _("Whole board"),
+            _("Sheet and VPs"),
             _("Bring the sheet and every vanishing point into view (F3)."),
             "fit board",
         )

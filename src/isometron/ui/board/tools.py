@@ -71,7 +71,7 @@ LAY_EDGE = Tool(
         Stroke(
             _(
                 "drag from the foot of the nearest upright edge to its top. Alt leaves the marks "
-                "of the ruler, Shift sets it on the ground, Ctrl beside what is in work."
+                "of the ruler, Shift sets it on the ground, Ctrl beside the picked volume."
             ),
             _("lay down a near edge"),
             _lay,
@@ -85,7 +85,7 @@ LAY_FACE = Tool(
         Stroke(
             _(
                 "drag a front face from corner to corner. Alt leaves the marks of the ruler, Shift "
-                "sets it on the ground, Ctrl beside what is in work."
+                "sets it on the ground, Ctrl beside the picked volume."
             ),
             _("lay down a face"),
             _face,
@@ -160,7 +160,7 @@ CARRY = Tool(
     _("Carrying a height"),
     (
         Stroke(
-            _("click where on the ground the height of the volume in work is to stand."),
+            _("click where on the ground the height of the picked volume is to stand."),
             _("carry the height"),
             lambda document, start, to, keys: Slid(carry_height(document, to), ""),
             clicks=True,

@@ -30,7 +30,7 @@ from isometron.perspective.lengths import (
     write_scale,
     write_share,
 )
-from isometron.perspective.reckoning import UnknownWordError, reckon_number
+from isometron.perspective.reckoning import UnknownWordError, reckon, reckon_number
 from isometron.ui.parts.theme import FIELD, Room, family_colour, scaled
 from isometron.words import _, quoted
 
@@ -342,14 +342,29 @@ def _number(text: str, otherwise: str) -> float:
         raise LengthError(otherwise.format(value=quoted(text))) from error
 
 
-class RatioField(NumberField):
-    """A number of modules."""
+class RatioField(LengthField):
+    """A number of modules. What is typed as a length stays one: `as_length`."""
+
+    def __init__(self, name: str, tip: str) -> None:
+        super().__init__(name, tip)
+        self.module_mm: Callable[[], float] = lambda: 0.0
+        """The length of the module, mm; 0 where it is not known."""
+        self.as_length = False
 
     def read(self, text: str) -> Typed:
-        return _number(text, _("“{value}” is no number: type, say, 2.4."))
+        self.as_length = False
+        module, known = self.module_mm(), self.known()
+        try:
+            return _number(text, _("“{value}” is no number: type, say, 2.4."))
+        except LengthError:
+            if not module:
+                raise
+            found = reckon(text, self.unit, known)
+            self.as_length = not found.terms
+            return read_length(text, self.unit, known) / module
 
     def write(self, value: float) -> str:
-        return f"{value:.4g}"
+        return super().write(value * self.module_mm()) if self.as_length else f"{value:.4g}"
 
     @property
     def step(self) -> float:

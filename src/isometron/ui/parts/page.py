@@ -192,4 +192,4 @@ def proportion_of(volume: Volume) -> str:
 
 def no_volume() -> VolumeError:
     """What is said when a page's act needs a volume in work."""
-    return VolumeError(_("No volume is in work: choose one first."))
+    return VolumeError(_("No volume is picked: pick one first."))

@@ -156,7 +156,7 @@ class Stands(NamedTuple):
 def standing_place(document: Document, foot_mm: Place, how: str = "") -> Stands:
     """Where something new stands whose foot is drawn at a place of the sheet.
 
-    how: "ground", "floating" at the depth of the volume in work, or "": on top of what is under the
+    how: "ground", "floating" at the depth of the picked volume, or "": on top of what is under the
     foot, else on the ground where that is not further than `FAR` times the volume in work, else
     floating. Without a volume it floats `FLOATING_DEPTH` station distances away.
     """

@@ -230,7 +230,7 @@ def weigh_less(work: Work) -> None:
     """What is in work counts less, or as much again."""
     marks, picture = work.picture_board.chosen, work.session.document.photograph
     if not marks or picture is None:
-        work.refuse(_("No mark is in work: click one on the picture first."))
+        work.refuse(_("No mark is picked: click one on the picture first."))
         return
     one = marking.mark_of(picture, marks[0])
     less = getattr(one, "weight", 1.0) == 1.0

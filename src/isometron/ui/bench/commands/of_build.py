@@ -129,7 +129,7 @@ BUILD_COMMANDS: list[Command] = [
     _tool(
         CARRY,
         _("Carry the height"),
-        _("Carry the height of the volume in work along the eye level to where you click."),
+        _("Carry the height of the picked volume along the eye level to where you click."),
         "Ctrl+J",
         needs=volume_chosen,
     ),

@@ -124,7 +124,7 @@ class PictureBoard(PictureShown):
         if mark.kind == EDGE and one.found:
             does = _("click takes it in") if one.left else _("click leaves it out")
         else:
-            does = _("click puts it in work")
+            does = _("click picks it")
         misses = self._misses(mark)
         if misses:
             return _("{name}: {misses}; {does}.").format(name=name, misses=misses, does=does)
@@ -222,7 +222,7 @@ class PictureBoard(PictureShown):
                     document = marking.change_marks(document, [mark], family=family)
             return marking.take_or_leave(document, marks)
 
-        self.wishes.edit(_("take or leave a line"), edit)
+        self.wishes.edit(_("leave out or take in a line"), edit)
 
     # Tools
 

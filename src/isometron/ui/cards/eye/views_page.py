@@ -52,7 +52,7 @@ class ViewsPage(Page):
         if flat:
             self.show_again()
         else:
-            self.wishes.edit(_("another view in work"), partial(viewing.choose_view, number=number))
+            self.wishes.edit(_("another view"), partial(viewing.choose_view, number=number))
 
 
 def _page(page: Page) -> ViewsPage:
@@ -168,7 +168,7 @@ def _says(shown: Shown) -> str:
 ROWS: tuple[Piece, ...] = (
     Row(
         _("view"),
-        Which(said("view in work"), _("Take another view in work, or look at a plan's frame."), []),
+        Which(said("view you work in"), _("Work in another view, or look at a plan's frame."), []),
     ),
     Row(
         _("called"),
@@ -196,7 +196,7 @@ ROWS: tuple[Piece, ...] = (
         2,
         _add(_("From here"), _("Another view from this eye."), viewing.add_view),
         _add(_("From behind"), _("From the other side, half round."), viewing.add_from_behind),
-        _add(_("Detail"), _("The volume in work alone, large."), viewing.add_detail),
+        _add(_("Detail"), _("The picked volume alone, large."), viewing.add_detail),
         _add(
             _("Worm and bird"),
             _("One from below and one from above, on one eye level with the same points."),

@@ -25,7 +25,7 @@ class PictureCard(PagedCard):
 
     pictured = True
     LEAVES = (
-        Leaf(_("Marks"), _("Families, lines and what is in work."), MarksPage),
+        Leaf(_("Marks"), _("Families, lines and the picked marks."), MarksPage),
         Leaf(_("Known"), _("Lengths, ratios and what is alike."), KnownPage),
         Leaf(_("Says"), _("What the picture says, each number with its error."), SaysPage),
         Leaf(_("My sheet"), _("A sheet you have drawn: straightened, and judged."), OwnPage),
@@ -38,7 +38,7 @@ class PictureCard(PagedCard):
         self._read_of: SheetPicture | None = None
         self._told = False
         tip = _("Which picture of the sheet lies on the felt.")
-        self.which = Choice(_("picture in work"), tip, [])
+        self.which = Choice(_("picture in hand"), tip, [])
         self.which.activated.connect(
             lambda n: wishes.edit(_("choose a picture"), lambda d: choose_picture(d, n))
         )

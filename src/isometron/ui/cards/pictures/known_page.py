@@ -27,9 +27,9 @@ def edges_in_work(page: Page, count: int) -> list[int]:
     edges = [mark.number for mark in marks if mark.kind == EDGE]
     if len(edges) != count or len(marks) != count:
         wanted = (
-            _("Put one edge in work for this: click it on the picture.")
+            _("Pick one edge for this: click it on the picture.")
             if count == 1
-            else _("Put two edges in work for this: click one, then the other with Ctrl.")
+            else _("Pick two edges for this: click one, then the other with Ctrl.")
         )
         raise ChoiceError(wanted)
     return edges
@@ -82,7 +82,7 @@ def _share_axle(page: Page) -> Edit:
     marks = marks_in_work(page)
     picture = page.wishes.document.photograph
     if picture is None or len(marks) < 2 or any(mark.kind != ROUND for mark in marks):
-        raise ChoiceError(_("Put two rims or more in work: click one, then others with Ctrl."))
+        raise ChoiceError(_("Pick two rims or more: click one, then others with Ctrl."))
     axle = picture.rounds[marks[0].number].axle
     return lambda document: marking.set_family(document, marks, axle)
 
@@ -162,7 +162,7 @@ class KnownList(QWidget):
 
 
 ROWS = (
-    Heading(_("Of one edge in work")),
+    Heading(_("Of one picked edge")),
     Row(
         _("is"),
         Words(
@@ -174,7 +174,7 @@ ROWS = (
             clears=True,
         ),
     ),
-    Heading(_("Of two edges in work"), above=8),
+    Heading(_("Of two picked edges"), above=8),
     Row(
         _("are as"),
         Words(
@@ -202,7 +202,7 @@ ROWS = (
         ),
         Always(
             _("Share an axle"),
-            _("Rims in work turn about one axle: that of the first."),
+            _("Picked rims turn about one axle: that of the first."),
             _("let rims share an axle"),
             _share_axle,
         ),
@@ -213,7 +213,7 @@ ROWS = (
             _symmetrical,
         ),
     ),
-    Row("", Told(lambda shown: _("Ctrl and click put a second edge in work."))),
+    Row("", Told(lambda shown: _("Ctrl and click pick a second edge."))),
     Heading(_("Known"), above=8),
     Row("", Own("known", lambda page: KnownList(page.wishes), lambda w, s: w.show_document(s))),
     Rest(),

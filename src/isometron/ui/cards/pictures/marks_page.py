@@ -40,7 +40,7 @@ def _in_work(shown: Shown) -> str:
     if picture is None:
         return _("No picture lies here yet.")
     if not shown.marks:
-        return _("Nothing is in work: click a mark, or take a tool below the picture in hand.")
+        return _("Nothing is picked: click a mark, or take a tool below the picture in hand.")
     if len(shown.marks) > 1:
         count = len(shown.marks)
         return many("{n} mark", "{n} marks", count).format(n=count)
@@ -73,7 +73,7 @@ def marks_in_work(page: Page) -> tuple[Mark, ...]:
     """The marks in work. Raises ChoiceError when there are none."""
     marks = page.wishes.marks
     if not marks:
-        raise ChoiceError(_("No mark is in work: click one on the picture first."))
+        raise ChoiceError(_("No mark is picked: click one on the picture first."))
     return marks
 
 
@@ -106,7 +106,7 @@ class FamilyChoice(Choosing):
     def __init__(self) -> None:
         super().__init__(
             _("runs with"),
-            _("The family that what is in work runs with; of a rim, its axle."),
+            _("The family that the picked mark runs with; of a rim, its axle."),
             _families,
             now=_family_now,
         )
@@ -183,7 +183,7 @@ ROWS = (
         _("name"),
         Words(
             said("name"),
-            _("What you call the mark in work: it is named on the picture and in the readings."),
+            _("What you call the picked mark: it is named on the picture and in the readings."),
             _name,
             _("name a mark"),
             _rename,
@@ -193,18 +193,18 @@ ROWS = (
     Grid(
         2,
         FreeWish(
-            _("Take or leave"),
-            _("Take what is in work into the reading, or leave it out (L)."),
+            _("Leave out"),
+            _("Leave the picked marks out of the reading, or take them in again (L)."),
             lambda page: page.wishes.do("take or leave"),
         ),
         FreeWish(
-            _("Weigh less"),
-            _("Let what is in work count less than the other marks, or as much again (W)."),
+            _("Count less"),
+            _("Let the picked marks count less than the other marks, or as much again (W)."),
             lambda page: page.wishes.do("weigh less"),
         ),
         FreeWish(
             _("Take away"),
-            _("Take the marks in work away (Del)."),
+            _("Take the picked marks away (Del)."),
             lambda page: page.wishes.do("take away"),
         ),
         FreeWish(

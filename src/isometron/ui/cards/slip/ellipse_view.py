@@ -27,7 +27,7 @@ class EllipseView(QWidget):
         self._guide: Guide | None = None
         self.setMinimumHeight(HEIGHT)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName(_("The ellipse in work"))
+        self.setAccessibleName(_("The picked ellipse"))
 
     def show_circle(
         self, circle: DrawnCircle | None, square: np.ndarray, guide: Guide | None, words: str

@@ -106,7 +106,7 @@ class ProfilePad(Pad):
             painter.fillRect(self.rect(), QColor(PAPER))
             painter.setFont(font())
             if not self._knots:
-                self.told(painter, _("No profile yet: begin one from the box in work."))
+                self.told(painter, _("No profile yet: begin one from the picked box."))
                 return
             box = QRectF(self.rect()).adjusted(PAD, PAD, -PAD, -PAD)
             self.fit((0.0, 0.0, *self._size), box)
