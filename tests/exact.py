@@ -101,11 +101,12 @@ def _hit(begin, run, least, corners):
     return hit.any(axis=1)
 
 
-def surely_blocked(start, targets, corners, far=False, miss=0.3):
+def surely_blocked(start, targets, corners, far=False, miss=0.3, clear=8):
     """The same for triangles that miss what they stand for by less than `miss` mm: which are
-    stopped, and which are so (or not) wherever within that distance they run."""
+    stopped, and which are so (or not) wherever within that distance they run. What lies nearer
+    than `clear` times that distance before a target stops no sight of it."""
     answers = [
-        blocked(start, targets + miss * np.array(way), corners, far, 8 * miss)
+        blocked(start, targets + miss * np.array(way), corners, far, clear * miss)
         for way in ((0, 0, 0), (1, 1, 1), (1, -1, -1), (-1, 1, -1), (-1, -1, 1))
     ]
     return answers[0], np.all(np.array(answers) == answers[0], axis=0)

@@ -66,7 +66,7 @@ def test_ruler_guides_and_spare_paper_are_the_kit_s():
         (lambda: Frame(float("inf"), 0, 10, 10), "paper"),
         (lambda: View("a\nb"), "plain letters"),
         (lambda: Document(views=()), "1 to 24 views"),
-        (lambda: Document(view=1), "in work"),
+        (lambda: Document(view=1), "1 to 24 views"),
         (lambda: Document(origin_mm=(2e6, 0.0, 0.0)), "origin"),
     ],
 )

@@ -202,7 +202,7 @@ def test_the_finder_takes_any_word_tells_the_key_and_does_it(desk):
     at.settle()
     assert at.slip.panel.deed.key == "mirror" and not at.bench.finder.answers.isVisible()
     at.run("Find a deed")
-    QTest.keyClicks(at.bench.finder, "whole board")
+    QTest.keyClicks(at.bench.finder, "and vanishing points")
     assert at.bench.finder.answers.entries[0].key == "F3"
     QTest.keyClick(at.bench.finder, Qt.Key.Key_Escape)
     assert at.board.hasFocus() and not at.bench.finder.text()

@@ -76,3 +76,29 @@ def test_what_is_drawn_near_a_third_is_a_third_and_says_so():
             draw(document, (1.0, 1.0), (9.0, 9.0))
     with pytest.raises(VolumeError, match="Drag across"):
         divide_across(document, (1.0, 1.0), (2.0, 2.0))
+
+
+@pytest.mark.parametrize("face", range(6))
+@pytest.mark.parametrize(("left", "up"), [("1/4", "0"), ("0", "1/4"), ("0", "0"), ("2/3", "2/3")])
+def test_a_square_opening_may_come_to_the_edge_of_its_face_as_a_door_does(face, left, up):
+    document = sheet(case())
+    whole, sides = np.prod(document.volume.sides), document.volume.sides
+    number = on_faces.face_to(document.volume, face)
+
+    def door(**more):
+        wanted = on_faces.Wanted("square", left, up, "1/3", "1/3", **more)
+        return on_faces.put_on(document, lambda _volume: number, wanted).volume
+
+    for deep, share in (("through", 1.0), ("1 cm", 10 / sides[face // 2])):
+        one = door(deep=deep)
+        assert one.contents_mm3 == pytest.approx(whole * (1 - share / 9), rel=1e-12)
+        assert (len(one.cuts), one.face_rings) == (1, ())
+    one, twins = door(deep="1 cm"), door(deep="1 cm", twin=face // 2)
+    assert whole - twins.contents_mm3 == pytest.approx(2 * (whole - one.contents_mm3), rel=1e-9)
+    assert not door(deep="drawn").cuts, "what is only drawn may lie anywhere on the face"
+    with pytest.raises(VolumeError, match="within its face"):
+        wanted = on_faces.Wanted("square", "4/5", up, "1/3", "1/3")
+        on_faces.put_on(document, lambda _volume: number, wanted)
+    with pytest.raises(VolumeError):
+        wanted = on_faces.Wanted("square", "0", "0", "1/1", "1/1")
+        on_faces.put_on(document, lambda _volume: number, wanted)

@@ -9,7 +9,7 @@ from isometron.document.document import Document
 from isometron.document.edits.faces.drawn_by_hand import face_under
 from isometron.document.edits.faces.on_faces import Wanted, place_on_face, put_on
 from isometron.document.edits.places.sliding import Slid, side_of
-from isometron.document.edits.shapes.cutting import cut_span
+from isometron.document.edits.shapes.cutting import cut_by_fractions, piece_of
 from isometron.document.edits.shapes.shaping import divide_edge
 from isometron.framework.circles import FacePlane, flat_plane
 from isometron.framework.volume import Volume
@@ -29,9 +29,6 @@ SNAP_MM = 2.0
 LEAST_MM = 1.0
 """A piece smaller than this, true mm, is not meant."""
 
-ALIGNED = 1 - 1e-9
-"""The least cosine of a face that a cut can be drawn into: it looks along a side of its volume."""
-
 
 def draw_opening(document: Document, start: Place, to: Place, *, snap: bool = True) -> Slid:
     """An opening through the face under a place of the sheet (mm), from there to another place.
@@ -47,15 +44,10 @@ def draw_cut(document: Document, start: Place, to: Place, *, snap: bool = True) 
     half through. Raises VolumeError, as `draw_opening`, and for a face that slopes."""
     chosen, face, low, high, words = _drawn(document, start, to, snap=snap)
     volume = chosen.volumes[chosen.selected or 0]
-    body, plane = volume.unopened, flat_plane(volume.unopened, face)
-    axis, positive = divmod(side_of(volume, face), 2)
-    if abs(body.normals[face][axis]) < ALIGNED:
-        raise VolumeError(_("That face slopes: say the cut in numbers (Cut a piece out)."))
+    plane = flat_plane(volume.unopened, face)
     ends = np.array([plane.place(*low), plane.place(*high)])
-    first, last = ends.min(axis=0), ends.max(axis=0)
-    spans = [f"{a:.9f} mm to {b:.9f} mm" for a, b in zip(first, last, strict=True)]
-    spans[axis] = _("1/2 to end") if positive else "0 to 1/2"
-    return Slid(cut_span(chosen, (spans[0], spans[1], spans[2])), words)
+    half = volume.sides[side_of(volume, face) // 2] / 2
+    return Slid(cut_by_fractions(chosen, (piece_of(volume, face, ends, half),)), words)
 
 
 def divide_across(document: Document, start: Place, to: Place, *, snap: bool = True) -> Slid:

@@ -9,8 +9,10 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.document.edits.choosing import in_work
 from isometron.document.edits.places.places_along import places_in
+from isometron.document.edits.shapes.cutting import cut_by_fractions, piece_of
 from isometron.document.edits.shapes.shaping import read_outline
 from isometron.framework.bent_sides import BentSide, bent_numbers, drawing_plane
+from isometron.framework.bodies.cuts import Cut
 from isometron.framework.box import FACE_NORMALS
 from isometron.framework.circles import FacePlane, flat_plane
 from isometron.framework.face_rings import (
@@ -38,6 +40,9 @@ SIDE_WORDS = (
 FRONT = 2
 LOOKS = 0.5
 """A face looks to a side when its normal turns away from it by less than 60° (its cosine)."""
+
+EDGE_SHARE = 1e-9
+"""Share of a face within which an opening comes to its edge."""
 
 MOST_ALIKE = 12
 """More alike side by side than this are a pattern, not openings."""
@@ -217,23 +222,40 @@ def put_on(document: Document, face_of: Callable[[Volume], int], wanted: Wanted)
     face = face_of(volume)
     plane = drawing_plane(volume.unopened, face)
     laid = _laid(plane, wanted, document.choices.unit)
-    rings = [
-        FaceRing(
-            face,
-            ring_of(
-                wanted.shape,
-                plane,
-                (laid.first[0] + i * laid.step[0], laid.first[1] + j * laid.step[1]),
-                laid.size,
-            ),
-            laid.deep,
-            laid.through,
-            wanted.twin,
-        )
-        for j in range(wanted.upward)
-        for i in range(wanted.across)
-    ]
-    return _with_rings(document, index, (*volume.face_rings, *rings))
+    rings, cuts = list(volume.face_rings), list(volume.cuts)
+    for step in np.ndindex(wanted.upward, wanted.across):
+        low = np.array(laid.first) + np.array(step[::-1]) * laid.step
+        if (
+            wanted.shape == "square"
+            and isinstance(plane, FacePlane)
+            and _leads_out(plane, laid, low)
+        ):
+            ends = np.array([plane.place(*low), plane.place(*(low + laid.size))])
+            piece = piece_of(volume, face, ends, None if laid.through else laid.deep)
+            cuts += [piece] if wanted.twin is None else [piece, _twin_piece(piece, wanted.twin)]
+            continue
+        ring = ring_of(wanted.shape, plane, (float(low[0]), float(low[1])), laid.size)
+        rings.append(FaceRing(face, ring, laid.deep, laid.through, wanted.twin))
+    if len(cuts) > len(volume.cuts):
+        document = cut_by_fractions(document, tuple(cuts[len(volume.cuts) :]))
+    return _with_rings(document, index, tuple(rings))
+
+
+def _leads_out(plane: FacePlane, laid: Laid, low: Array) -> bool:
+    """Whether an opening so placed comes to the edge of its face, as a door that stands on the
+    ground: it is cut, for no wall is left there. One that reaches beyond does not fit."""
+    if not (laid.through or laid.deep):
+        return False
+    room = np.concatenate([low, np.array(plane.extents) - low - laid.size])
+    slack = EDGE_SHARE * max(plane.extents)
+    return bool(abs(room.min()) <= slack)
+
+
+def _twin_piece(piece: Cut, axis: int) -> Cut:
+    """The same piece on the other side of the centre plane across an axis."""
+    low, high = list(piece.low), list(piece.high)
+    low[axis], high[axis] = 1 - piece.high[axis], 1 - piece.low[axis]
+    return replace(piece, low=(low[0], low[1], low[2]), high=(high[0], high[1], high[2]))
 
 
 def outline_on(

@@ -11,6 +11,7 @@ from isometron.framework.bodies.cuts import Cut
 from isometron.framework.turning import turns_of
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import LengthError, VolumeError
+from isometron.perspective.eye import Array
 from isometron.perspective.lengths import write_length, write_percent, write_share
 from isometron.words import _, quoted
 
@@ -123,6 +124,34 @@ def step_cut(document: Document, side: str, *, upper: bool, inward: float, deep:
 
 def _three(values: list[float]) -> tuple[float, float, float]:
     return values[0], values[1], values[2]
+
+
+ALIGNED = 1 - 1e-9
+"""The least cosine of a face that a square piece can be cut into: it looks along a side."""
+
+SAME = 1e-9
+"""Share of a side within which a cut comes to the skin."""
+
+
+def piece_of(volume: Volume, face: int, ends: Array, deep_mm: float | None) -> Cut:
+    """The square piece that is cut into a face between two places of it (2, 3), own mm, so deep;
+    None: through all that lies behind it. Raises VolumeError for a face that slopes."""
+    normal = volume.unopened.normals[face]
+    axis = int(np.abs(normal).argmax())
+    if abs(normal[axis]) < ALIGNED:
+        raise VolumeError(_("That face slopes: say the cut in numbers (Cut a piece out)."))
+    sides = np.array(volume.sides)
+    low, high = ends.min(axis=0), ends.max(axis=0)
+    least, most = volume.bare.reach_along(np.eye(3)[axis])
+    if normal[axis] > 0:
+        low[axis] = least if deep_mm is None else high[axis] - deep_mm
+    else:
+        high[axis] = most if deep_mm is None else low[axis] + deep_mm
+    shares = np.array([low, high]) / sides
+    for skin in (0.0, 1.0):
+        shares[np.abs(shares - skin) < SAME] = skin
+    first, last = shares.tolist()
+    return Cut(_three(first), _three(last))
 
 
 def read_span(
