@@ -7,14 +7,17 @@ from pathlib import Path
 
 import pytest
 
+from isometron.drawing.rounds import all_circles
 from isometron.drawing.scene import scene_of
 from isometron.files.building.orders import text_of
 from isometron.files.report import report_of
 from isometron.files.sheet_file import SAMPLES_FOLDER, sheet_as_text, sheet_from_text
 from isometron.files.sheet_page import svg_of
+from isometron.framework.kinds.turned import Turned
+from isometron.framework.volume import Volume
 from isometron.perspective.errors import FileError, IsometronError
 from isometron.remarks.second_look import second_look
-from tests.scenes import some
+from tests.scenes import sheet, some
 
 SHEETS = sorted(
     [
@@ -61,9 +64,9 @@ def changed(seeded, data):
 
 
 @pytest.mark.sample(4)
-@pytest.mark.parametrize("sheet", some(SHEETS[::3] + SHEETS[1::3] + SHEETS[2::3], 9))
-def test_what_opens_can_be_measured_drawn_and_saved_and_comes_back_the_same(sheet, many):
-    seeded, data = random.Random(sheet.stem), json.loads(sheet.read_text())
+@pytest.mark.parametrize("path", some(SHEETS[::3] + SHEETS[1::3] + SHEETS[2::3], 9))
+def test_what_opens_can_be_measured_drawn_and_saved_and_comes_back_the_same(path, many):
+    seeded, data = random.Random(path.stem), json.loads(path.read_text())
     opened, wanted = 0, many(1, 60)
     for _time in range(60 * wanted):
         text = json.dumps(changed(seeded, data)).encode()
@@ -75,13 +78,48 @@ def test_what_opens_can_be_measured_drawn_and_saved_and_comes_back_the_same(shee
         opened += 1
         if opened > wanted:
             break
-        scene = scene_of(document)
-        report_of(document, scene)
-        second_look(document, scene)
-        assert svg_of(document)
-        try:
-            assert text_of(document)
-        except IsometronError as told:
-            assert str(told).endswith(".")
-        assert sheet_from_text(sheet_as_text(document).encode(), "it") == document
+        use(document)
     assert opened > wanted
+
+
+def use(document):
+    scene = scene_of(document)
+    report_of(document, scene)
+    second_look(document, scene)
+    assert svg_of(document)
+    try:
+        assert text_of(document)
+    except IsometronError as told:
+        assert str(told).endswith(".")
+    assert sheet_from_text(sheet_as_text(document).encode(), "it") == document
+
+
+FOUND = {
+    "crawler page": [("volumes", 3, "on", "shares", 0, 0.5), ("volumes", 4, "place_mm", 0, -90)],
+    "crawler in the sun": [("volumes", 0, "extruded", "rings", 0, 1, "at", 0, 1)],
+}
+"""An upright in the order that runs through no known point; an outline that touches itself, lit."""
+
+
+@pytest.mark.parametrize("name", FOUND)
+def test_what_was_found_so_once_is_not_found_so_again(name):
+    data = json.loads((SAMPLES_FOLDER / f"{name}.isometron").read_text())
+    for *way, last, value in FOUND[name]:
+        node = data
+        for key in way:
+            node = node[key]
+        node[last] = value
+    use(sheet_from_text(json.dumps(data).encode(), "it"))
+
+
+@pytest.mark.parametrize(
+    "radii", [(1, 1, 0, 0.5), (1, 0.5, 0, 1), (0, 0, 1, 1), (0, 1, 0, 1), (1, 0, 0, 1)]
+)
+def test_a_turned_form_may_step_to_nothing_and_has_no_circle_there(radii):
+    stations = tuple(zip((0.0, 0.5, 0.5, 1.0), radii, strict=True))
+    document = sheet(Volume("Turned", 150, 150, 300, 0, 1500, 0, shape=Turned(stations)))
+    use(document)
+    circles = all_circles(scene_of(document))
+    assert sorted(c.radius_mm for c in circles) == pytest.approx(
+        sorted(75.0 * one for one in radii if one)
+    )

@@ -377,7 +377,10 @@ class Grid:
 
     def _crossed(self, at: Coordinates, ways: list[Way]) -> str:
         """Where two lines cross that are drawn from points that stand, or are made first."""
-        lines = [self.line(axis, start, self.point(start)) for axis, start in ways]
+        lines = [
+            self._lines.get(_key(axis, start)) or self.line(axis, start, self.point(start))
+            for axis, start in ways
+        ]
         if lines and self.draft.crosses_well(*lines):
             return self.draft.cross(*lines)
         self.draft.borrow(said("a measured place"))

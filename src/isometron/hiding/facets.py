@@ -26,7 +26,7 @@ FINE = 96
 
 def face_polygons(body: Body, face: int) -> Any:
     """A plane face as polygons of its own plane, arcs in chords; openings that touch each other, or
-    the rim, are taken out one by one."""
+    the rim, are taken out one by one, and a rim that touches itself is parted there."""
     import shapely
 
     outline = outline_of(body, face)
@@ -34,8 +34,8 @@ def face_polygons(body: Body, face: int) -> Any:
     whole = shapely.Polygon(rings[0], rings[1:])
     if shapely.is_valid(whole):
         return whole
-    holes = shapely.union_all([shapely.Polygon(ring) for ring in rings[1:]])
-    return shapely.difference(shapely.Polygon(rings[0]), holes)
+    outer, *inner = (shapely.make_valid(shapely.Polygon(ring)) for ring in rings)
+    return shapely.difference(outer, shapely.union_all(inner))
 
 
 def _chords(loop: Array) -> Array:

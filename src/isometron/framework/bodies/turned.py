@@ -145,7 +145,10 @@ def _circles(
             step = making.plane(way, place, limits=disc_limits(place, min(a, b), max(a, b)))
             bounds[-1] = (lower.high, surfaces[i], step)
             share = lower.high / axle.length
-            making.circle(place, axle.across, b, (step, surfaces[i + 1]), "station", share=share)
+            if b > 1e-9 * axle.radius:  # no circle where the next piece begins in a point
+                making.circle(
+                    place, axle.across, b, (step, surfaces[i + 1]), "station", share=share
+                )
     bounds.append((pieces[-1].high, surfaces[-1], making.ends[1]))
     bare: list[tuple[float, float, tuple[int, int]]] = []
     for i, (height, below, above) in enumerate(bounds):
