@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from isometron.document.document import Document
+from isometron.document.edits import viewing
 from isometron.document.edits.places import laying
 from isometron.document.edits.stances import SQUARE, take_stance
 from isometron.drawing.measures import kind_of_sheet
@@ -14,7 +15,7 @@ from isometron.framework.volume import Volume
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import eye_level
 from isometron.perspective.projection import depths, project
-from tests.scenes import bare, case, eye, sheet
+from tests.scenes import bare, case, crowd, eye, sheet
 
 NAMES = ["left", "right", "front", "back", "base", "top"]
 BENCH = Volume("Bench", 900.0, 500.0, 700.0, -200.0, 1800.0, 0.0, 10.0, key=5)
@@ -91,3 +92,28 @@ def test_three_crates_stand_on_above_and_across_the_eye_level():
     told = [laying.faces_told(document.eye, volume) for volume in document.volumes]
     assert "top" in told[0] and "base" in told[2]
     assert "top" not in told[1] and "base" not in told[1]
+
+
+@pytest.mark.parametrize(
+    "begun",
+    [
+        Document(),
+        sheet(case()),
+        sheet(case(), by=eye(tilt_deg=-20.0)),
+        sheet(*crowd(6)),
+        viewing.add_from_behind(sheet(case())),
+    ],
+    ids=["blank", "case", "three-point", "crowd", "page"],
+)
+def test_a_box_that_is_added_stands_in_the_frame_and_in_nothing_else(begun):
+    document = begun
+    for _more in range(5):
+        document = laying.add_box(document)
+        new = len(document.volumes) - 1
+        meetings = scene_of(document).meetings
+        assert not any(one.there for pair, one in meetings.items() if new in pair)
+        frame = viewing.frame_of(document, document.view)
+        places = np.array(project(document.eye, document.volumes[new].corners()).sheet)
+        low = np.array([frame.left_mm, frame.bottom_mm])
+        assert (places >= low - 1e-9).all()
+        assert (places <= low + (frame.width_mm, frame.height_mm) + 1e-9).all()

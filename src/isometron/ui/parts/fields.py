@@ -359,7 +359,14 @@ class RatioField(LengthField):
         except LengthError:
             if not module:
                 raise
-            found = reckon(text, self.unit, known)
+            try:
+                found = reckon(text, self.unit, known)
+            except UnknownWordError as error:
+                raise LengthError(
+                    _("“{value}” is no number: type, say, 2.4, or a length such as 78cm.").format(
+                        value=quoted(text)
+                    )
+                ) from error
             self.as_length = not found.terms
             return read_length(text, self.unit, known) / module
 

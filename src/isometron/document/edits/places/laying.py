@@ -8,14 +8,16 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import free_name, in_work, with_new_volume
+from isometron.document.edits.places.free_places import Standing, feet
 from isometron.document.edits.places.sliding import Slid
+from isometron.document.edits.viewing import frame_of
 from isometron.document.edits.volume_edits import least_dragged, true_length_to
 from isometron.document.near_edge import near_edge_world
 from isometron.framework.settling import anchored
 from isometron.framework.turning import axes_of
 from isometron.framework.volume import Volume
 from isometron.perspective.angles import wrapped
-from isometron.perspective.errors import SetupError, VolumeError
+from isometron.perspective.errors import IsometronError, SetupError, VolumeError
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.hand_setup import right_going_yaw
 from isometron.perspective.lengths import write_length
@@ -41,14 +43,18 @@ LEAST_MM = 1.0
 
 UP = np.array([0.0, 0.0, 1.0])
 
+SHRINKING = (1.0, 0.5, 0.25)
+"""A box that finds no room is tried so much smaller."""
+
 
 def first_edge(document: Document) -> tuple[Place, Place]:
     """Foot and top (sheet mm) of a near edge to begin with: on whole half centimetres, in the lower
-    middle of the sheet, a fifth of its height long, a little aside of those before."""
-    sheet = document.sheet
-    x = sheet.width_mm * (0.5 + 0.06 * (len(document.volumes) % 5))
+    middle of the frame one works in, a fifth of its height long."""
+    frame = frame_of(document, document.view)
+    low, high = frame.bottom_mm, frame.height_mm
     x, foot, top = (
-        MARK_MM * round(v / MARK_MM) for v in (x, 0.25 * sheet.height_mm, 0.45 * sheet.height_mm)
+        MARK_MM * round(v / MARK_MM)
+        for v in (frame.left_mm + 0.5 * frame.width_mm, low + 0.25 * high, low + 0.45 * high)
     )
     return (x, foot), (x, top)
 
@@ -236,14 +242,33 @@ def _with_cube(document: Document, foot: Array, mm: float) -> Document:
 
 
 def add_box(document: Document) -> Document:
-    """A cube on the ground in the lower middle of the sheet, a little aside of the one before: its
-    near edge a fifth of the sheet's height, drawn, or, where uprights are all but pointed at the
-    eye, as long as that would be at its foot's own depth."""
-    sheet, eye = document.sheet, document.eye
+    """A cube on the ground in the lower middle of the frame one works in, or at the nearest place
+    where it reaches into nothing and is drawn within the frame, smaller where there is no such
+    place. Its near edge is a fifth of the frame's height, drawn, or, where uprights are all but
+    pointed at the eye, as long as that would be at its foot's own depth."""
     foot, top = first_edge(document)
+    tall = top[1] - foot[1]
+    first = _box_at(document, foot, tall)
+    if not document.volumes or first.volume is None:
+        return first
+    standing = Standing(document, first.volume.pose[1])
+    if standing.leaves_room(first.volume):
+        return first
+    for share in SHRINKING:
+        for place in feet(document, foot):
+            try:
+                made = _box_at(document, place, share * tall, "ground")
+            except IsometronError:
+                continue
+            if made.volume is not None and standing.leaves_room(made.volume):
+                return made
+    return first
+
+
+def _box_at(document: Document, foot: Place, tall_mm: float, how: str = "") -> Document:
     try:
-        return lay_near_edge(document, foot, top)
+        return lay_near_edge(document, foot, (foot[0], foot[1] + tall_mm), how)
     except SetupError:
-        place = standing_place(document, foot).place
-        depth = float(depths(eye, place[None])[0])
-        return _with_cube(document, place, 0.2 * sheet.height_mm / float(scale_at(eye, depth)))
+        place = standing_place(document, foot, how).place
+        depth = float(depths(document.eye, place[None])[0])
+        return _with_cube(document, place, tall_mm / float(scale_at(document.eye, depth)))
