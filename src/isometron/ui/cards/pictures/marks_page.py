@@ -177,7 +177,7 @@ ROWS = (
             bringing.use_lens,
         ),
     ),
-    Heading(_("In work"), above=8),
+    Heading(_("Picked"), above=8),
     Row("", Told(_in_work)),
     Row(
         _("name"),
