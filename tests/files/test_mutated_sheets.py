@@ -5,6 +5,7 @@ import json
 import random
 from pathlib import Path
 
+import numpy as np
 import pytest
 
 from isometron.drawing.rounds import all_circles
@@ -14,8 +15,9 @@ from isometron.files.report import report_of
 from isometron.files.sheet_file import SAMPLES_FOLDER, sheet_as_text, sheet_from_text
 from isometron.files.sheet_page import svg_of
 from isometron.framework.kinds.turned import Turned
+from isometron.framework.outlines import Flat, refuse_crossings
 from isometron.framework.volume import Volume
-from isometron.perspective.errors import FileError, IsometronError
+from isometron.perspective.errors import FileError, IsometronError, VolumeError
 from isometron.remarks.second_look import second_look
 from tests.scenes import sheet, some
 
@@ -97,8 +99,10 @@ def use(document):
 FOUND = {
     "crawler page": [("volumes", 3, "on", "shares", 0, 0.5), ("volumes", 4, "place_mm", 0, -90)],
     "crawler in the sun": [("volumes", 0, "extruded", "rings", 0, 1, "at", 0, 1)],
+    "supply crawler": [("volumes", 0, "extruded", "rings", 0, 3, "bulge", 1e-9)],
 }
-"""An upright in the order that runs through no known point; an outline that touches itself, lit."""
+"""An upright in the order that runs through no known point; an outline that touches itself, lit; an
+arch that is all but straight, in the order."""
 
 
 @pytest.mark.parametrize("name", FOUND)
@@ -110,6 +114,13 @@ def test_what_was_found_so_once_is_not_found_so_again(name):
             node = node[key]
         node[last] = value
     use(sheet_from_text(json.dumps(data).encode(), "it"))
+
+
+@pytest.mark.parametrize("far", [1e13, 1e160, -1e300])
+def test_an_outline_beyond_all_measure_is_refused_in_a_sentence(far):
+    corners = np.array([[0.0, 0.0], [far, 0.0], [0.0, 1.0]])
+    with pytest.raises(VolumeError, match="farther than can be drawn"):
+        refuse_crossings([Flat(corners, np.zeros(3))])
 
 
 @pytest.mark.parametrize(

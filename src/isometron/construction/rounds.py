@@ -417,11 +417,11 @@ def _shows(
     flat = flat[np.abs(flat[:, 2] - ends) <= ON_PIECE, :2]
     if not len(flat):
         return False
-    if len(run) == 2:
-        return bool((_off_line(flat, places[0], places[1]) <= ON_PIECE * size).any())
     # through three stations of an arc: their circle
     (ax, ay), (bx, by), (cx, cy) = places[0], places[len(run) // 2], places[-1]
     system = 2 * np.array([[bx - ax, by - ay], [cx - ax, cy - ay]])
+    if len(run) == 2 or np.linalg.matrix_rank(system) < 2:
+        return bool((_off_line(flat, places[0], places[-1]) <= ON_PIECE * size).any())
     level = np.array([bx * bx - ax * ax + by * by - ay * ay, cx * cx - ax * ax + cy * cy - ay * ay])
     centre = np.linalg.solve(system, level)
     radius = float(np.hypot(*(places[0] - centre)))
@@ -435,7 +435,7 @@ def _shows(
 def _off_line(points: Array, a: Array, b: Array) -> Array:
     """How far points (p, 2) lie from a line between two places."""
     run = b - a
-    share = np.clip((points - a) @ run / float(run @ run), 0.0, 1.0)
+    share = np.clip((points - a) @ run / max(float(run @ run), 1e-300), 0.0, 1.0)
     return np.asarray(np.linalg.norm(points - a - share[:, None] * run, axis=1))
 
 

@@ -19,6 +19,9 @@ from isometron.words import _
 MOST_KNOTS = 400
 """More knots than this are a picture, not an outline."""
 
+FARTHEST_MM = 1e12
+"""No point of an outline lies farther off than this, mm."""
+
 CHORD_DEG = 5.0
 """Chords of this turn stand for arcs when an outline is tried for crossings."""
 
@@ -227,6 +230,8 @@ def refuse_crossings(rings: Sequence[Flat]) -> None:
 
     Tried on chords of 5°.
     """
+    if max(float(np.abs(ring.corners).max()) for ring in rings) > FARTHEST_MM:
+        raise VolumeError(_("That outline reaches farther than can be drawn: pull its points in."))
     polygons = [chorded(ring) for ring in rings]
     starts = np.concatenate(polygons)
     ends = np.concatenate([np.roll(one, -1, axis=0) for one in polygons])
