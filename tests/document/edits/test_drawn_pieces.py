@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 
 from isometron.document.edits.faces import on_faces
 from isometron.document.edits.faces.drawn_pieces import divide_across, draw_cut, draw_opening
+from isometron.files.sheet_file import sheet_as_text, sheet_from_text
 from isometron.framework.box import EDGES
 from isometron.framework.circles import flat_plane
 from isometron.framework.face_rings import extent_of
@@ -89,10 +90,12 @@ def test_a_square_opening_may_come_to_the_edge_of_its_face_as_a_door_does(face, 
         wanted = on_faces.Wanted("square", left, up, "1/3", "1/3", **more)
         return on_faces.put_on(document, lambda _volume: number, wanted).volume
 
-    for deep, share in (("through", 1.0), ("1 cm", 10 / sides[face // 2])):
+    for deep, share in (("through", 1.0), ("1e9 m", 1.0), ("1 cm", 10 / sides[face // 2])):
         one = door(deep=deep)
         assert one.contents_mm3 == pytest.approx(whole * (1 - share / 9), rel=1e-12)
         assert (len(one.cuts), one.face_rings) == (1, ())
+        cut = document.with_volume(0, one)
+        assert sheet_from_text(sheet_as_text(cut).encode(), "it") == cut
     one, twins = door(deep="1 cm"), door(deep="1 cm", twin=face // 2)
     assert whole - twins.contents_mm3 == pytest.approx(2 * (whole - one.contents_mm3), rel=1e-9)
     assert not door(deep="drawn").cuts, "what is only drawn may lie anywhere on the face"

@@ -135,7 +135,7 @@ SAME = 1e-9
 
 def piece_of(volume: Volume, face: int, ends: Array, deep_mm: float | None) -> Cut:
     """The square piece that is cut into a face between two places of it (2, 3), own mm, so deep;
-    None: through all that lies behind it. Raises VolumeError for a face that slopes."""
+    None, or deeper than it is: through all behind it. Raises VolumeError for a face that slopes."""
     normal = volume.unopened.normals[face]
     axis = int(np.abs(normal).argmax())
     if abs(normal[axis]) < ALIGNED:
@@ -144,9 +144,9 @@ def piece_of(volume: Volume, face: int, ends: Array, deep_mm: float | None) -> C
     low, high = ends.min(axis=0), ends.max(axis=0)
     least, most = volume.bare.reach_along(np.eye(3)[axis])
     if normal[axis] > 0:
-        low[axis] = least if deep_mm is None else high[axis] - deep_mm
+        low[axis] = least if deep_mm is None else max(high[axis] - deep_mm, least)
     else:
-        high[axis] = most if deep_mm is None else low[axis] + deep_mm
+        high[axis] = most if deep_mm is None else min(low[axis] + deep_mm, most)
     shares = np.array([low, high]) / sides
     for skin in (0.0, 1.0):
         shares[np.abs(shares - skin) < SAME] = skin
