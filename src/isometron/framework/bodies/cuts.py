@@ -48,6 +48,12 @@ class Cut:
         """Whether it is turned in the volume's axes."""
         return bool(self.yaw_deg or self.pitch_deg or self.roll_deg)
 
+    def across(self, axis: int) -> "Cut":
+        """A square cut on the other side of the centre plane across an own axis of the volume."""
+        low, high = list(self.low), list(self.high)
+        low[axis], high[axis] = 1 - self.high[axis], 1 - self.low[axis]
+        return replace(self, low=(low[0], low[1], low[2]), high=(high[0], high[1], high[2]))
+
     def mirrored(self) -> "Cut":
         """The cut mirrored left to right in the volume's own box.
 
@@ -57,8 +63,7 @@ class Cut:
             raise VolumeError(
                 _("A volume with a turned cut has no twin: cut it square, or copy it.")
             )
-        (x0, y0, z0), (x1, y1, z1) = self.low, self.high
-        return Cut((1 - x1, y0, z0), (1 - x0, y1, z1), shape=self.shape.mirrored())
+        return replace(self.across(0), shape=self.shape.mirrored())
 
 
 def cut_body(body: Body, cuts: tuple[Cut, ...], sides: Sides) -> Body:

@@ -12,7 +12,6 @@ from isometron.document.edits.places.places_along import places_in
 from isometron.document.edits.shapes.cutting import cut_by_fractions, piece_of
 from isometron.document.edits.shapes.shaping import read_outline
 from isometron.framework.bent_sides import BentSide, bent_numbers, drawing_plane
-from isometron.framework.bodies.cuts import Cut
 from isometron.framework.box import FACE_NORMALS
 from isometron.framework.circles import FacePlane, flat_plane
 from isometron.framework.face_rings import (
@@ -232,7 +231,7 @@ def put_on(document: Document, face_of: Callable[[Volume], int], wanted: Wanted)
         ):
             ends = np.array([plane.place(*low), plane.place(*(low + laid.size))])
             piece = piece_of(volume, face, ends, None if laid.through else laid.deep)
-            cuts += [piece] if wanted.twin is None else [piece, _twin_piece(piece, wanted.twin)]
+            cuts += [piece] if wanted.twin is None else [piece, piece.across(wanted.twin)]
             continue
         ring = ring_of(wanted.shape, plane, (float(low[0]), float(low[1])), laid.size)
         rings.append(FaceRing(face, ring, laid.deep, laid.through, wanted.twin))
@@ -249,13 +248,6 @@ def _leads_out(plane: FacePlane, laid: Laid, low: Array) -> bool:
     room = np.concatenate([low, np.array(plane.extents) - low - laid.size])
     slack = EDGE_SHARE * max(plane.extents)
     return bool(abs(room.min()) <= slack)
-
-
-def _twin_piece(piece: Cut, axis: int) -> Cut:
-    """The same piece on the other side of the centre plane across an axis."""
-    low, high = list(piece.low), list(piece.high)
-    low[axis], high[axis] = 1 - piece.high[axis], 1 - piece.low[axis]
-    return replace(piece, low=(low[0], low[1], low[2]), high=(high[0], high[1], high[2]))
 
 
 def outline_on(
