@@ -283,7 +283,7 @@ def own_sketch() -> None:
     document = as_framework(bringing.bring_picture(sample_sheet(SKETCH_SHEET), picture))
     bench = open_bench(document, SKETCH_SHEET)
     bench.open_place("picture")
-    bench.card("picture").open_page(3)
+    bench.card("picture").open_page(2)
     bench.settle()
     take(bench, "sketch")
 

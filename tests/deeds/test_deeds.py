@@ -22,6 +22,8 @@ UNSEEN = {
     *("choose all", "choose group", "group it is in", "let go", "stand free"),
     *("name", "set module", "drop module", "set origin", "guide degrees", "guide sizes"),
     *("plane of the profile", "begin profile", "ghost", "ellipse aids"),
+    *("steps of grey", "strength of the picture", "under the sheet", "with the sheet"),
+    "take picture off",
 }
 """Deeds of which nothing can be seen."""
 CHOSEN_ALREADY = {"choose all", "choose group"}

@@ -113,9 +113,9 @@ class Desk:
         event = QMouseEvent(QEvent.Type.MouseMove, QPointF(at), where, left, left, keys)
         application().sendEvent(widget, event)
 
-    def click(self, at, *, control=False):
+    def click(self, at, *, control=False, on=None):
         keys = Qt.KeyboardModifier.ControlModifier if control else Qt.KeyboardModifier.NoModifier
-        QTest.mouseClick(self.board, Qt.MouseButton.LeftButton, keys, at)
+        QTest.mouseClick(on or self.board, Qt.MouseButton.LeftButton, keys, at)
         self.settle()
 
     def face_place(self, index, face):

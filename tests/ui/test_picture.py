@@ -99,7 +99,7 @@ def test_from_a_picture_to_a_sheet_to_another_view_to_print(pinned, tmp_path):
         hand.click(BODY[corner])
     page = hand.page(1)
     hand.write(page["is"], "310 cm")
-    hand.page(4)
+    hand.page(3)
     hand.press("Lay a sheet over it")
     (box,) = at.document.volumes
     sides = sorted(TOLD["volumes"][0]["sides_mm"])
@@ -228,7 +228,7 @@ def test_the_picture_goes_out_with_the_sheet_only_when_it_is_wanted(pinned, tmp_
     for sent in (False, True):
         if sent:
             at.bench.open_place("picture")
-            hand.page(4)
+            hand.page(3)
             hand.press("Goes out")
         for ending in ("svg", "pdf", "png"):
             at.answers.draws = tmp_path / f"out.{ending}"
@@ -289,7 +289,7 @@ def test_a_sketch_of_ones_own_is_straightened_judged_and_its_corrections_written
     hand.tab("picture")
     at.answers.picture = drawn
     hand.press("Open a picture…")
-    page = hand.page(3)
+    page = hand.page(2)
     hand.press("This is my sheet")
     corners = hand.picture.corners
     hand.drag(corners[2], (corners[2][0] - 60, corners[2][1] - 40))
@@ -326,7 +326,7 @@ def test_the_sample_sketch_is_opened_with_its_sheet_and_mended_against_it(desk):
     at.run("Sample: sketch with mistakes")
     hand.settle()
     assert len(at.document.volumes) == 3 and at.bench.pictured
-    page = hand.page(3)
+    page = hand.page(2)
     hand.press("Straighten it")
     hand.press("Meant as the framework")
     assert len(page["faults"].faults) == 4
@@ -340,7 +340,7 @@ def test_unsure_strokes_are_asked_in_one_pass_and_faults_are_ticked_off(desk):
     at.bench.wishes.do("ask strokes")
     assert "straighten your sheet first" in at.bench.plate.text()
     at.run("Sample: sketch with mistakes")
-    hand.page(3)
+    hand.page(2)
     hand.press("Straighten it")
     told = [Mark(EDGE, n) for n, edge in enumerate(hand.picture.edges) if edge.left]
     sure = marking.change_marks(at.document, told, family="width", left=False)
@@ -369,7 +369,7 @@ def test_unsure_strokes_are_asked_in_one_pass_and_faults_are_ticked_off(desk):
     for _step in range(3):
         at.run("Undo")
     hand.press("Meant as the framework")
-    page = hand.page(3)
+    page = hand.page(2)
     strip = at.bench.findChild(SecondLookStrip)
     at.bench.settle()
     told = [one.title for one in strip.remarks if one.rule.startswith("sketch")]

@@ -6,10 +6,11 @@ from PyQt6.QtCore import QPoint, QRectF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLineEdit
 
-from isometron.deeds.deed import PARTS
+from isometron.deeds.deed import PARTS, Matter
 from isometron.deeds.table import deeds, matters
 from isometron.document.document import Document
-from isometron.document.edits import eye_edits
+from isometron.document.edits import eye_edits, lighting
+from isometron.document.lights.table import LIGHTS
 from isometron.drawing.picks.corner import CornerPick
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.picks.face import FacePick
@@ -314,6 +315,48 @@ def test_a_picked_edge_slides_and_a_picked_corner_pulls(desk):
     drawn = at.bench.session.scene.pictures[0].sheet[corner]
     there = at.board.view.point(tuple(drawn))
     assert (there.x(), there.y()) == pytest.approx((spot.x() + 6, spot.y() + 14), abs=1.5)
+
+
+def test_eye_level_light_picture_and_remark_have_slips_of_their_own(desk):
+    lit = lighting.put_on(deeds()["picture eye"].shows().document, next(iter(LIGHTS.values())))
+    laid = lit.with_eye(lit.laid.eye)
+    at, near = desk(laid), laid.eye.station_distance_mm / 3
+    slip = at.slip
+
+    def seen():
+        return {matter for matter, group in slip.groups.items() if group.isVisible()}
+
+    at.click(at.board.view.point((8.0, 8.0)).toPoint())
+    assert slip.title.text() == "Picture" and seen() == {Matter.PICTURE}
+    at.write(slip.shown_row("strength of the picture"), "1/5")
+    assert at.document.laid.strength == pytest.approx(0.2)
+    at.bench.session.edit("nearer", lambda d: eye_edits.step_back(d, near))
+    at.settle()
+    level = at.board.view.point((12.0, eye_level(at.document.eye))).toPoint()
+    at.click(level)
+    assert slip.title.text() == "Eye level" and seen() == {Matter.EYE}
+    at.write(slip.shown_row("height of the eye level"), "23.1")
+    assert eye_level(at.document.eye) == pytest.approx(231.0)
+    assert slip.title.text() == "Eye level", "it stays picked while it is moved"
+    at.click(at.place("light shadows"))
+    assert slip.title.text() == "Sun" and seen() == {Matter.LIGHT}
+    at.write(slip.shown_row("elevation of the sun"), "61")
+    assert at.document.light.elevation_deg == pytest.approx(61.0)
+    at.bench.strip.open(True)
+    at.settle()
+    shown = at.bench.strip.list
+    row = shown.visualRect(shown.rows.index(0))
+    at.click(row.bottomLeft() + QPoint(60, -8), on=shown.viewport())
+    remark = at.bench.strip.remarks[0]
+    assert (slip.title.text(), slip.remark.words.text()) == (remark.title, remark.text)
+    assert seen() == set() and slip.remark.remedy.isVisible()
+    slip.remark.remedy.click()
+    at.settle()
+    assert remark.title not in [one.title for one in at.bench.strip.remarks]
+    assert slip.remark.isHidden(), "a remark lives no longer than what it is about"
+    at.click(at.board.view.point((12.0, 231.0)).toPoint())
+    assert slip.title.text() == "Eye level"
+    assert at.bench.do_deed(deeds()["width"]) and slip.groups[Matter.SIZE].isVisible()
 
 
 def test_a_number_typed_during_a_drag_sets_what_the_handle_is_about(desk):

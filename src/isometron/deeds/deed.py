@@ -39,6 +39,8 @@ class Matter(Enum):
     COPIES = _("Copies and groups")
     ADD = _("Add")
     EYE = _("Eye and points")
+    LIGHT = _("Light and values")
+    PICTURE = _("Picture")
     AIDS = _("Drawing aids")
 
 
@@ -137,7 +139,8 @@ def other_volumes(document: Document) -> Offered:
 class ActsOn(Enum):
     """What must be there for a deed: nothing, a volume in work, another one besides it, several
     chosen volumes, one in a group, a copy; of the volume in work a cut, an opening, an axle, a
-    profile or a bent line; an edge or a face that is picked; a module, or a picture in work."""
+    profile or a bent line; an edge or a face that is picked; a module, a picture in work or
+    one laid under the sheet, or a light that is on."""
 
     SHEET = "sheet"
     VOLUME = "volume"
@@ -154,6 +157,8 @@ class ActsOn(Enum):
     FACE = "face"
     MODULE = "module"
     PICTURE = "picture"
+    LAID = "picture under the sheet"
+    LIGHT = "light"
 
 
 PARTS = (ActsOn.EDGE, ActsOn.FACE)
@@ -182,6 +187,8 @@ READY: Mapping[ActsOn, Callable[[Document, Pick | None], bool]] = {
     ActsOn.FACE: lambda document, pick: isinstance(pick, FacePick | SurfacePick),
     ActsOn.MODULE: lambda document, pick: bool(document.modules),
     ActsOn.PICTURE: lambda document, pick: bool(document.pictures),
+    ActsOn.LAID: lambda document, pick: document.laid is not None,
+    ActsOn.LIGHT: lambda document, pick: document.light is not None,
 }
 
 
@@ -201,6 +208,8 @@ LACKING: Mapping[ActsOn, str] = {
     ActsOn.FACE: _("No face is picked: click one on the sheet first."),
     ActsOn.MODULE: _("The sheet has no module yet."),
     ActsOn.PICTURE: _("Pin a photograph first."),
+    ActsOn.LAID: _("No sheet lies over this picture: lay one over it first."),
+    ActsOn.LIGHT: _("No light is on: put the sun on, or a lamp."),
 }
 """What to do first, where what a deed acts on is missing."""
 

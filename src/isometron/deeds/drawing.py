@@ -27,6 +27,8 @@ from isometron.drawing.layers import (
     Drawn,
 )
 from isometron.drawing.scene import scene_of
+from isometron.drawing.shading.areas import areas_of
+from isometron.drawing.shading.shown import hatching_of
 from isometron.drawing.small import small_of
 from isometron.drawing.strokes import clipped, sheet_strokes
 from isometron.perspective.eye import Array, eye_level
@@ -34,6 +36,9 @@ from isometron.perspective.places import Rectangle
 
 SHOWN = (OBJECT, DIVISIONS, SECTIONS, AID, GRID, GHOST)
 """Layers that a deed may add to."""
+
+SHADOWS = ("cast", "shadow")
+"""Areas whose borders a deed's drawing shows."""
 
 SAME_DIGITS = 6
 """What is the same to so many digits of a mm was there before."""
@@ -134,12 +139,24 @@ def _shown(document: Document) -> tuple[Array, Array, Array, Array]:
     for one in sheet_strokes(document, scene_of(document), lambda layer: id(layer) in _WANTED):
         found[one.layer.name != HIDDEN.name].append((one.lines, one.arcs))
     seen, hidden = found[True], found[False]
+    if document.light is not None:
+        seen.append((_shade(document), NO_ARCS))
     return (
         np.concatenate([lines for lines, _arcs in seen]),
         np.concatenate([arcs for _lines, arcs in seen]),
         np.concatenate([lines for lines, _arcs in hidden]),
         np.concatenate([arcs for _lines, arcs in hidden]),
     )
+
+
+def _shade(document: Document) -> Array:
+    """Lines of what the light does: the borders of shadows, and hatching."""
+    scene, lines = scene_of(document), [NO_LINES]
+    for area in areas_of(document, scene):
+        if area.kind in SHADOWS:
+            for ring in (ring for rings in area.rings() for ring in rings):
+                lines.append(np.concatenate([ring, np.roll(ring, -1, axis=0)], axis=1))
+    return np.concatenate([*lines, hatching_of(document, scene)])
 
 
 # The file of drawings

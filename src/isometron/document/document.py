@@ -9,7 +9,7 @@ from isometron.document.errors import ChoiceError, within
 from isometron.document.finish import Finish
 from isometron.document.kit import Kit
 from isometron.document.light import Light, Shading
-from isometron.document.picture import MOST_PICTURES, SheetPicture
+from isometron.document.picture import MOST_PICTURES, Laid, SheetPicture
 from isometron.document.view import View
 from isometron.framework.aids import Aid
 from isometron.framework.bodies.edging import same_edge
@@ -156,6 +156,11 @@ class Document:
     def photograph(self) -> SheetPicture | None:
         """The picture in work."""
         return self.pictures[self.picture] if self.pictures else None
+
+    @property
+    def laid(self) -> Laid | None:
+        """How the picture in work lies under the sheet, where it does."""
+        return None if self.photograph is None else self.photograph.laid
 
     @property
     def lead(self) -> Volume | None:

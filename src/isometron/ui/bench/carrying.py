@@ -9,6 +9,7 @@ from isometron.document.edits import choosing
 from isometron.document.edits.shapes import ellipses
 from isometron.document.picture import Mark
 from isometron.drawing.picks.curve import CirclePick
+from isometron.drawing.picks.of_sheet import SheetPick
 from isometron.drawing.picks.pick import Pick
 from isometron.ui.bench.commands import table
 from isometron.ui.bench.logged import log_work
@@ -87,8 +88,9 @@ class Carrying(Wishes):
 
     def pick(self, pick: Pick | None, *, besides: bool = False) -> None:
         session = self._work.session
+        besides = besides and not isinstance(pick, SheetPick)
         session.read(None if besides else pick)
-        if pick is None:
+        if pick is None or isinstance(pick, SheetPick):
             session.refresh()
         elif besides:
             self.choose(pick.volume, besides=True)

@@ -32,6 +32,9 @@ LEAST_PLAN, LEAST_SIDE = 84, 48
 ROOM_FOR_ALL = 560
 """In a lower column than this, px, plan and side elevation make room for the slip."""
 
+LOW_SHARES = (52, 48)
+"""How such a column is shared out, so that the card of the place is whole."""
+
 
 class Column(QSplitter):
     """Card, slip and plan, one below the other."""
@@ -53,7 +56,7 @@ class Column(QSplitter):
         for slip in (self.slip, self.picture_slip):
             self.slips.addWidget(Scroller(slip, scaled(COLUMN_WIDTH)))
         self.plan_box = self._plan_box()
-        self._wants_plan = self._called = False
+        self._wants_plan = self._called = self._low = False
         self._place: Place = PLACES[0]
         for part in (self.stack, self.slips, self.plan_box):
             self.addWidget(part)
@@ -65,7 +68,9 @@ class Column(QSplitter):
     def _share_out(self) -> None:
         kept = str(self._settings.value("column shares", ""))
         parts = [int(word) for word in kept.split() if word.isdigit()]
-        parts = parts if len(parts) == len(COLUMN_SHARES) and any(parts) else list(COLUMN_SHARES)
+        if len(parts) != len(COLUMN_SHARES) or not any(parts):
+            low = 0 < self.height() < scaled(ROOM_FOR_ALL)
+            parts = list(LOW_SHARES if low else COLUMN_SHARES)
         self.setStretchFactor(0, parts[0])
         self.setStretchFactor(1, parts[1])
         self.setStretchFactor(2, 0)
@@ -116,6 +121,10 @@ class Column(QSplitter):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
+        low = self.height() < scaled(ROOM_FOR_ALL)
+        if low != self._low:
+            self._low = low
+            self._share_out()
         self._show_plan()
 
     # Places
@@ -200,6 +209,8 @@ class Column(QSplitter):
         sheet = self.slips.isVisibleTo(self) and self.slips.currentIndex() == 0
         if sheet and not self.wishes.dragging:
             self.slip.show_document(shown)
+        if self.slips.currentIndex() == 1 and not self.wishes.dragging:
+            self.picture_slip.show_document(shown)
         self.plan.show_document(shown.document, shown.scene)
         self.side.show_document(shown.document, shown.scene)
         self.side_card.note.setText(self.side.words(shown.document))

@@ -4,7 +4,16 @@ from collections.abc import Callable
 from typing import NamedTuple
 
 from PyQt6.QtCore import QPoint, QRect, Qt
-from PyQt6.QtGui import QColor, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import (
+    QColor,
+    QFocusEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+)
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
 from isometron.ui.parts.theme import ROW, font, scaled
@@ -117,6 +126,12 @@ class Answers(QWidget):
         painter.end()
 
 
+ASKS = (_("/  find a deed: push, thirds, print …"), _("/  find a deed"), "/")
+"""What stands in the finder while nothing is typed: the first that fits."""
+
+ROUND_WORDS = 18
+
+
 class Finder(QLineEdit):
     """The field one types into. `entries` gives what can be found now."""
 
@@ -129,11 +144,15 @@ class Finder(QLineEdit):
         """Whether it stands in the bar; else it comes when it is called."""
         self.setAccessibleName(_("Find a deed"))
         self.setToolTip(_("Find any deed by any of its words (/ or Ctrl+K)."))
-        self.setPlaceholderText(_("/  find a deed: push, thirds, print …"))
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         self.answers = Answers(wishes, parent)
         self.answers.chosen = self._run
         self.textEdited.connect(self._look)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        advance, room = self.fontMetrics().horizontalAdvance, self.width() - ROUND_WORDS
+        self.setPlaceholderText(next((one for one in ASKS if advance(one) <= room), ASKS[-1]))
 
     def begin(self) -> None:
         """Take the keyboard and show what can be found."""

@@ -67,7 +67,10 @@ if TYPE_CHECKING:
 ROUND_MENU = 26
 """Room the bar takes round the word of a menu, px."""
 
-FINDER, LEAST_FINDER = 300, 150
+ROUND_STATE = 24
+"""Room round the words at the right end of the bar, px."""
+
+FINDER, LEAST_FINDER = 300, 120
 """Width of the finder in the bar, px: usually, and at least."""
 
 COLUMN_BAR = (
@@ -246,22 +249,20 @@ class Bench(QMainWindow):
         self._menu.under_pointer(where).popup(widget.mapToGlobal(at))
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
-        wide = self._bar.fontMetrics().horizontalAdvance
-        menus = sum(wide(action.text()) + ROUND_MENU for action in self._bar.actions())
-        self._place_finder(menus)
-        size = self._bar.size()  # the bar has been laid out already, with the width before
-        QApplication.sendEvent(self._bar, QResizeEvent(size, size))
+        self._place_finder()
         self.rail.fit_into(self.height() - self._bar.height() - 2 * GAP)
         super().resizeEvent(event)
 
-    def _place_finder(self, menus: int) -> None:
-        """The finder in the bar, between menus and state; where there is no room, under the bar
-        when it is called."""
+    def _place_finder(self) -> None:
+        """The finder in the bar, between menus and state, narrower where the state needs the room;
+        where there is none, under the bar when it is called."""
+        advance = self._bar.fontMetrics().horizontalAdvance
+        menus = sum(advance(action.text()) + ROUND_MENU for action in self._bar.actions())
         free = self.width() - menus - 3 * GAP
-        state = min(self.state.sizeHint().width() + 16, free)
-        wide = min(scaled(FINDER), free - state)
-        high = self._bar.sizeHint().height()
-        fits = wide >= scaled(LEAST_FINDER)
+        state = self.state.fontMetrics().horizontalAdvance(self.state.text()) + ROUND_STATE
+        high, least = self._bar.sizeHint().height(), scaled(LEAST_FINDER)
+        wide = min(scaled(FINDER), max(free - state, least))
+        fits = free >= 2 * least
         self.state.setFixedWidth(max(free - (wide if fits else 0), 0))
         if fits:
             self.finder.setGeometry(menus + 2 * GAP, 3, wide, high - 6)
@@ -271,6 +272,8 @@ class Bench(QMainWindow):
         self.finder.in_bar = fits
         self.finder.setVisible(fits)
         self.finder.raise_()
+        size = self._bar.size()  # the bar has been laid out already, with the width before
+        QApplication.sendEvent(self._bar, QResizeEvent(size, size))
 
     @property
     def wishes(self) -> Wishes:
@@ -357,7 +360,11 @@ class Bench(QMainWindow):
         if self.session.file_state is not FileState.AS_KNOWN:
             saved = self.session.file_state.value
         title = f"{name} — {saved}" if saved else name
-        self.state.setText(f"{title}     {view} · {paper} {lie} · {document.choices.unit}")
+        told = f"{title}     {view} · {paper} {lie} · {document.choices.unit}"
+        if told != self.state.text():
+            self.state.shorter = (f"{title}     {view}", title)
+            self.state.setText(told)
+            self._place_finder()
         self.setWindowTitle(f"{name}[*] — Isometron")
         self.setWindowModified(self.session.unsaved)
 

@@ -11,12 +11,14 @@ from PyQt6.QtGui import (
 )
 
 from isometron.document.document import Document
+from isometron.document.edits.pictures.bringing import underlay_of
 from isometron.document.edits.places import sliding
 from isometron.document.edits.places.copying import copies_at
 from isometron.document.edits.projecting import flat_twin
 from isometron.drawing.picks.corner import CornerPick
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.picks.face import FacePick
+from isometron.drawing.picks.of_sheet import PicturePick
 from isometron.drawing.picks.pick import Pick
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.places import Place
@@ -118,9 +120,11 @@ class Board(BoardPicture):
         if corner is not None and self._touch().pick_at(at, corners=True) == corner:
             pick = corner  # a corner that is picked is taken before what runs to it
         if line is not None and (pick is None or pick.broad):
-            return Grip(at, handle=line)
+            return Grip(at, handle=line, pick=line.pick)
         if pick is not None:
             return Grip(at, pick=pick)
+        if self._on_paper(at) and underlay_of(self._document) is not None:
+            return Grip(at, pick=PicturePick(), pans=self._view)
         if not self._document.volumes and self._on_paper(at):
             return Grip(at, tool=LAY_EDGE)  # the first move of a blank sheet
         return Grip(at, pans=self._view)
@@ -211,8 +215,9 @@ class Board(BoardPicture):
     def _take_hold(self, grip: Grip) -> None:
         """A press turns into a drag: a picked face slides, a volume is dragged by its body."""
         self._stopped_at = ""
-        grip.copies = grip.copies and grip.handle is None and grip.pick is not None
-        if grip.handle is None and grip.pick is not None and self._document is not None:
+        part = grip.handle is None and grip.pans is None
+        grip.copies = grip.copies and part and grip.pick is not None
+        if part and grip.pick is not None and self._document is not None:
             known = self._pick
             if not (grip.copies and grip.pick.volume in self._document.chosen):
                 self.wishes.pick(grip.pick)

@@ -1,5 +1,7 @@
 """How the sheet is fitted to the board, and looked at closer or further."""
 
+from typing import NamedTuple
+
 from PyQt6.QtCore import QPointF, QRectF, QSize
 
 from isometron.perspective.places import Rectangle
@@ -20,22 +22,32 @@ ZOOM_RANGE = (0.02, 60.0)
 SMALLEST_PX = 50.0
 
 
+class Foot(NamedTuple):
+    """How much of the width the switches at the foot take at the left and at the right, px, and in
+    how many rows they lie."""
+
+    left: float = 0.0
+    right: float = 0.0
+    rows: int = 1
+
+
 def fitted(
     sheet_mm: Rectangle,
     size: QSize,
-    foot: tuple[float, float] = (0.0, 0.0),
+    foot: Foot = Foot(),  # noqa: B008 - a value
     turn_deg: float = 0.0,
 ) -> View:
     """The view, turned by so much, that shows a rectangle left, bottom, right, top of the sheet as
     large as it can, with room for flags above it or beside it, and above the switches at the foot
-    or between them, which take so much of the width at the left and at the right, px."""
+    or between them."""
     ruler, switches, beside = (float(scaled(px)) for px in (RULER, SWITCHES, FLAG_WIDE))
     above = TOP + scaled(FLAG_HIGH)
     left, right = float(scaled(LEFT)), RIGHT
-    low = float(ruler + switches)
+    low = float(ruler + switches * foot.rows)
     boxes = [(left, above, right, low), (left + beside, TOP, beside, low)]
-    if sum(foot):
-        boxes.append((max(left + beside, foot[0] + ruler), TOP, max(beside, foot[1]), float(ruler)))
+    if foot.left and foot.rows == 1:
+        between = max(left + beside, foot.left + ruler), max(beside, foot.right)
+        boxes.append((between[0], TOP, between[1], float(ruler)))
     views = [_in_box(sheet_mm, size, turn_deg, *box) for box in boxes]
     return max(views, key=lambda view: view.scale)
 

@@ -9,6 +9,7 @@ from isometron.document.document import Document
 from isometron.drawing.layers import FANS
 from isometron.perspective.lengths import write_length
 from isometron.render.view import View
+from isometron.ui.board.fit import Foot
 from isometron.ui.board.handles.handle import GRAB_PX, Handle, On
 from isometron.ui.board.handles.points import Pin
 from isometron.ui.parts.theme import felt_colour, font, scaled
@@ -60,17 +61,18 @@ def flags_of(
     handles: list[Handle],
     view: View,
     size: QSize,
-    foot: tuple[float, float] = (0.0, 0.0),
+    foot: Foot = Foot(),  # noqa: B008 - a value
 ) -> list[Flag]:
-    """A flag at the border of the board for every point that lies beyond it. foot: how much of the
-    width the switches at the foot take at the left and at the right, px."""
+    """A flag at the border of the board for every point that lies beyond it, off the switches at
+    the foot."""
     board = QRectF(0, 0, size.width(), size.height())
     near = board.adjusted(INSET_PX, INSET_PX, -INSET_PX, -INSET_PX)
     paper = view.rectangle(document.sheet.paper)
-    low = board.bottom() - scaled(SWITCHES_HIGH)
+    high = scaled(SWITCHES_HIGH) * foot.rows
+    low = board.bottom() - high
     switches = [
-        QRectF(0.0, low, foot[0], scaled(SWITCHES_HIGH)),
-        QRectF(board.right() - foot[1], low, foot[1], scaled(SWITCHES_HIGH)),
+        QRectF(0.0, low, foot.left, high),
+        QRectF(board.right() - foot.right, low, foot.right, high),
     ]
     metrics, bold = QFontMetricsF(font()), QFontMetricsF(font(bold=True))
     found: list[Flag] = []

@@ -10,6 +10,7 @@ from isometron.drawing.scene import Scene
 from isometron.perspective.eye import Array, eye_level
 from isometron.ui.board.begin import BeginCard
 from isometron.ui.board.board import Board
+from isometron.ui.board.fit import Foot
 from isometron.ui.board.picture import NOTHING
 from isometron.ui.board.plate import Plate
 from isometron.ui.board.tools import Tool
@@ -77,18 +78,17 @@ class BoardFrame(Board):
         self._left, self._right = left, (sheet, whole)
         self.begin = BeginCard(wishes, self)
         self.begin.hide()
-        foot = QHBoxLayout()
-        foot.setSpacing(6)
-        for switch in left:
-            foot.addWidget(switch)
-        foot.addStretch(1)
-        foot.addWidget(sheet)
-        foot.addWidget(whole)
+        self._rows = QHBoxLayout(), QHBoxLayout()
+        for row in self._rows:
+            row.setSpacing(6)
+        self._lay_foot(rows=1)
         column = self._down = QVBoxLayout(self)
         column.setContentsMargins(8, 6, 8, 6)
         column.addWidget(self.plate, 0, Qt.AlignmentFlag.AlignHCenter)
         column.addStretch(1)
-        column.addLayout(foot)
+        column.setSpacing(4)
+        for row in self._rows:
+            column.addLayout(row)
 
     def show_document(
         self, document: Document, scene: Scene, pick: Pick | None, ghost: Array = NOTHING
@@ -109,13 +109,31 @@ class BoardFrame(Board):
         self._place_begin()
 
     def _leave_room(self) -> None:
-        """Leave to menu and keys what finds no room at the foot of a narrow board."""
+        """The switches in two rows where a narrow board has no room for one."""
         every = (*self._left, *self._right)
         wide = sum(switch.sizeHint().width() + 6 for switch in every) + 16
-        for switch in (self._whole, self.fans, self.see_through, self._sheet):
-            switch.setVisible(wide <= self.width())
-            if wide > self.width():
-                wide -= switch.sizeHint().width() + 6
+        rows = 1 if wide <= self.width() else 2
+        if rows != self.foot_rows:
+            self._lay_foot(rows)
+
+    def _lay_foot(self, rows: int) -> None:
+        """Tools and the whole sheet in the lower row, the others with them or above."""
+        self.foot_rows = rows
+        upper, lower = self._rows
+        for row in self._rows:
+            while row.count():
+                row.takeAt(0)
+        shown = (self.see_through, self.fans)
+        left = {lower: (*self._tools.values(), *(shown if rows == 1 else ()))}
+        right = {lower: (self._sheet, *((self._whole,) if rows == 1 else ()))}
+        if rows == 2:
+            left[upper], right[upper] = shown, (self._whole,)
+        for row, switches in left.items():
+            for switch in switches:
+                row.addWidget(switch)
+            row.addStretch(1)
+            for switch in right[row]:
+                row.addWidget(switch)
 
     def _place_begin(self) -> None:
         """The note of a blank sheet in the middle of the paper, below the eye level or above it,
@@ -136,18 +154,17 @@ class BoardFrame(Board):
         line = paper.top() if level is None else self._view.point((0.0, level)).y()
         below, above = line + CLEAR, line - CLEAR - high
         fits = below + high <= paper.bottom() or above < paper.top()
-        top = min(below if fits else above, self.height() - high - scaled(FOOT))
+        top = min(below if fits else above, self.height() - high - self.foot_rows * scaled(FOOT))
         self.begin.setGeometry(max(left, 8), int(max(top, 8)), wide, high)
 
-    def foot(self) -> tuple[float, float]:
-        """How much of the width the switches at the foot take at the left and at the right, px."""
+    def foot(self) -> Foot:
         if not self._left:
-            return 0.0, 0.0
-        wide = [
-            sum(s.sizeHint().width() + 6 for s in some if not s.isHidden()) + 8
+            return Foot()
+        left, right = (
+            sum(switch.sizeHint().width() + 6 for switch in some) + 8
             for some in (self._left, self._right)
-        ]
-        return float(wide[0]), float(wide[1])
+        )
+        return Foot(left, right, self.foot_rows)
 
     def _switch(self, text: str, tip: str, command: str) -> QPushButton:
         button = QPushButton(text, self)

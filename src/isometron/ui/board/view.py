@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QWidget
 
 from isometron.document.document import Document
 from isometron.render.view import View
-from isometron.ui.board.fit import fitted, round_places, zoomed
+from isometron.ui.board.fit import Foot, fitted, round_places, zoomed
 from isometron.ui.board.flags import Flag, flags_of
 from isometron.ui.board.handles.handle import Handle
 from isometron.ui.parts.wishes import Wishes
@@ -51,9 +51,9 @@ class BoardView(QWidget):
             round_all = round_places(self._document.sheet, places)
             self._look(fitted(round_all, self.size(), turn_deg=self._view.turn_deg))
 
-    def foot(self) -> tuple[float, float]:
-        """How much of the width the switches at the foot take at the left and at the right, px."""
-        return 0.0, 0.0
+    def foot(self) -> Foot:
+        """What the switches at the foot take."""
+        return Foot()
 
     def zoom(self, factor: float, about: QPointF | None = None) -> None:
         """Closer or further, about a place of the board (its middle if none is given)."""

@@ -31,6 +31,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from isometron.remarks.picked import RemarkPick
 from isometron.remarks.remark import Remark, Remedy, Severity
 from isometron.remarks.second_look import set_aside
 from isometron.ui.parts.shell import STRIP_HEIGHT as HEIGHT
@@ -226,9 +227,9 @@ class RemarkRow(QStyledItemDelegate):
         if isinstance(event, QMouseEvent) and pressed and remark.rule:
             at = event.position().toPoint()
             if remedy is not None and face.cure.contains(at):
-                self.cure(remedy, remark)
-            elif face.show.contains(at):
-                self.wishes.show_place(remark.sheet_mm)
+                cure(self.wishes, remedy, remark)
+            elif face.show.contains(at) or not face.aside.contains(at):
+                self.show_place(index.row())
             elif face.aside.contains(at):
                 self.wishes.edit(
                     _("set a remark aside"), partial(set_aside, key=self._rows.keys[index.row()])
@@ -236,7 +237,14 @@ class RemarkRow(QStyledItemDelegate):
             return True
         return False
 
-    def cure(self, remedy: Remedy, remark: Remark) -> None:
-        """Wish for the remedy of a remark."""
-        if self.wishes.edit(remedy.label.lower(), remedy.edit):
-            self.wishes.log("remark", remark.title, f"{remark.text} {remedy.label}.")
+    def show_place(self, row: int) -> None:
+        """Circle the place of a remark, and pick it."""
+        remark = self._rows.remarks[row]
+        self.wishes.pick(RemarkPick(-1, 0, remark, self._rows.keys[row], self._rows.solve(row)))
+        self.wishes.show_place(remark.sheet_mm)
+
+
+def cure(wishes: Wishes, remedy: Remedy, remark: Remark) -> None:
+    """Wish for the remedy of a remark."""
+    if wishes.edit(remedy.label.lower(), remedy.edit):
+        wishes.log("remark", remark.title, f"{remark.text} {remedy.label}.")

@@ -44,6 +44,7 @@ from isometron.ui.cards.remark_row import (
     RemarkModel,
     RemarkRow,
     Told,
+    cure,
     shown_within,
 )
 from isometron.ui.parts.plain import Label, plain_tip
@@ -118,9 +119,9 @@ class RemarkList(QListView):
         if event is not None and index.isValid() and event.key() in RETURN:
             remedy = self.rows.solve(index.row())
             if remedy is not None:
-                self.row.cure(remedy, index.data(Told.REMARK))
+                cure(self.wishes, remedy, index.data(Told.REMARK))
         elif event is not None and index.isValid() and event.key() == Qt.Key.Key_Space:
-            self.wishes.show_place(index.data(Told.REMARK).sheet_mm)
+            self.row.show_place(index.row())
         else:
             super().keyPressEvent(event)
 
@@ -135,7 +136,9 @@ class RemarkList(QListView):
             index = self.indexAt(event.pos())
             if index.isValid():
                 face = self.row.face(self.visualRect(index), index.data(Told.REMEDY))
-                words = index.data(Told.REMARK).title
+                words = _("{title}: a click circles its place.").format(
+                    title=index.data(Told.REMARK).title
+                )
                 if face.show.contains(event.pos()):
                     words = _("Circle the place on the sheet.")
                 elif face.cure.contains(event.pos()):

@@ -78,6 +78,9 @@ class EditCard(Card):
     own_board: QWidget | None = None
     """What lies on the felt while it is open, when it brings a board of its own."""
 
+    def fit_into(self, high: int) -> None:
+        """It has so much height, px, before it is scrolled."""
+
     def show_document(self, shown: Shown) -> None:
         """Show the numbers of a document."""
         raise NotImplementedError

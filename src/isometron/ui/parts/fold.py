@@ -1,9 +1,18 @@
 """What folds away: bars that fold cards, and cards that scroll when there is no room for all."""
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
-from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPalette, QPen, QPolygonF
+from PyQt6.QtGui import (
+    QColor,
+    QPainter,
+    QPaintEvent,
+    QPalette,
+    QPen,
+    QPolygonF,
+    QResizeEvent,
+)
 from PyQt6.QtWidgets import QAbstractButton, QFrame, QScrollArea, QSizePolicy, QWidget
 
+from isometron.ui.parts.card import EditCard
 from isometron.ui.parts.wishes import Wishes
 
 BAR = 10
@@ -79,6 +88,12 @@ class Scroller(QScrollArea):
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setProperty("onfelt", True)
         self.setBackgroundRole(QPalette.ColorRole.NoRole)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        held = self.widget()
+        if isinstance(held, EditCard):
+            held.fit_into(self.height())
 
     def sizeHint(self) -> QSize:
         return QSize(self._wide, super().sizeHint().height())

@@ -3,7 +3,7 @@
 Qt takes a text that looks like HTML for HTML, and loads what it names.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from html import escape
 
 from PyQt6.QtCore import QSize, Qt
@@ -37,8 +37,10 @@ class Label(QLabel):
 
 
 class Elided(Label):
-    """A label of one line that gives way: what does not fit is left out at its end, and told in its
-    tool tip."""
+    """A label of one line that gives way: where its words do not fit it shows the first of the
+    `shorter` ones that do, else what fits of the last; all of them are told in its tool tip."""
+
+    shorter: Sequence[str] = ()
 
     def minimumSizeHint(self) -> QSize:
         return QSize(self.minimumWidth(), super().minimumSizeHint().height())
@@ -49,7 +51,10 @@ class Elided(Label):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter, inner = QPainter(self), self.contentsRect()
         metrics = self.fontMetrics()
-        words = metrics.elidedText(self.text(), Qt.TextElideMode.ElideRight, inner.width())
+        every = (self.text(), *self.shorter)
+        fits = [words for words in every if metrics.horizontalAdvance(words) <= inner.width()]
+        last = metrics.elidedText(every[-1], Qt.TextElideMode.ElideRight, inner.width())
+        words = fits[0] if fits else last
         self.setToolTip(plain_tip(self.text()) if words != self.text() else "")
         painter.setPen(self.palette().color(QPalette.ColorRole.WindowText))
         painter.drawText(inner, int(self.alignment()), words)

@@ -217,4 +217,5 @@ BUILD_COMMANDS: list[Command] = [
     ),
     *_of_matter(Matter.LINES, DRAW),
     *_of_matter(Matter.AIDS, DRAW),
+    *_of_matter(Matter.LIGHT, DRAW),
 ]

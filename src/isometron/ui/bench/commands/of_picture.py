@@ -1,8 +1,9 @@
 """The commands of the Picture menu."""
 
-from isometron.document.edits.pictures import bringing
+from isometron.deeds.deed import Matter
+from isometron.deeds.table import matters
 from isometron.files.sheet_file import PICTURE_SAMPLES, SKETCH_SAMPLE
-from isometron.ui.bench.commands.command import PICTURE, Command, edit
+from isometron.ui.bench.commands.command import PICTURE, Command, of_deed
 from isometron.ui.bench.commands.later import acts
 from isometron.ui.bench.work import Work
 from isometron.ui.board.pictures.tools import PICTURE_TOOLS, PictureTool
@@ -97,14 +98,7 @@ PICTURE_COMMANDS: list[Command] = [
         lambda w: acts().open_sample_sketch(w),
         group=_("Samples"),
     ),
-    Command(
-        "take picture off",
-        PICTURE,
-        _("Take the picture off"),
-        _("Take the picture in hand and its marks off the sheet."),
-        edit(_("take the picture off"), bringing.take_picture_away),
-        needs=has_picture,
-    ),
+    of_deed(PICTURE, "take picture off"),
     Command(
         "find lines",
         PICTURE,
@@ -188,13 +182,11 @@ PICTURE_COMMANDS: list[Command] = [
         checked=_shown,
         needs=has_laid,
     ),
-    Command(
-        "picture eye",
-        PICTURE,
-        _("Look from its eye again"),
-        _("Look from where the picture was taken again."),
-        edit(_("the picture's eye"), bringing.take_picture_eye),
-        needs=has_laid,
+    of_deed(PICTURE, "picture eye"),
+    *(
+        of_deed(PICTURE, key, group=_("How it lies"))
+        for key, matter in matters().items()
+        if matter is Matter.PICTURE and key not in ("take picture off", "picture eye")
     ),
     Command(
         "show sheet",

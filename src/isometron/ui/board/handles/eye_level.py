@@ -8,6 +8,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 from isometron.document.document import Document
 from isometron.document.edits import eye_edits
 from isometron.drawing.pencils import OXBLOOD
+from isometron.drawing.picks.of_sheet import EyeLevelPick
 from isometron.drawing.places import right_and_up
 from isometron.drawing.scene import Scene
 from isometron.perspective.eye import eye_level
@@ -73,6 +74,7 @@ def centre_of_vision(document: Document, scene: Scene) -> list[Handle]:
             eye_edits.move_centre_of_vision,
             _("near edge and the points on the eye level stay"),
             lambda d, scene: right_and_up(d.eye.centre_of_vision_mm, d.choices.unit),
+            pick=EyeLevelPick(),
         )
     ]
 
@@ -91,6 +93,7 @@ def level(document: Document, scene: Scene) -> list[Handle]:
             lambda document, to: eye_edits.move_eye_level(document, to[1]),
             _("near edge stays as drawn; vanishing points ride along, the eye goes up or down"),
             _number,
+            pick=EyeLevelPick(),
             typed="height of the eye level",
         )
     ]

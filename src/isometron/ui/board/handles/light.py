@@ -11,6 +11,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 from isometron.document.document import Document
 from isometron.document.edits.lighting import drag_shadow_tip
 from isometron.document.light import Grip
+from isometron.drawing.picks.of_sheet import LightPick
 from isometron.drawing.scene import Scene
 from isometron.drawing.shading.light_points import (
     VanishingPoint,
@@ -84,6 +85,7 @@ def _tip(document: Document, scene: Scene) -> Handle | None:
         _("the framework stays"),
         _number,
         False,
+        pick=LightPick(),
     )
 
 
@@ -105,7 +107,9 @@ def _handle(grip: Grip, point: VanishingPoint | None) -> Handle | None:
     if point is None or point.sheet_mm is None:
         return None
     key, rays = f"light {grip.key}", grip.of_rays
-    return LightPoint(key, grip.title, point.sheet_mm, grip.drag, grip.stays, _number, rays)
+    return LightPoint(
+        key, grip.title, point.sheet_mm, grip.drag, grip.stays, _number, rays, pick=LightPick()
+    )
 
 
 def _number(document: Document, scene: Scene) -> str:

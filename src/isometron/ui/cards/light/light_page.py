@@ -1,12 +1,12 @@
 """The Light page of the Light tab: sun or lamp, shadows, and the values of all faces."""
 
-from functools import partial
-
 from PyQt6.QtWidgets import QWidget
 
+from isometron.deeds.deed import Given
+from isometron.deeds.table import deed
 from isometron.document.document import Document
 from isometron.document.edits import lighting
-from isometron.document.light import FLAT, HATCH, NONE, NUMBERS, Light, LightNumber
+from isometron.document.light import Light, LightNumber
 from isometron.document.lights.table import LIGHTS
 from isometron.drawing.picks.face import FacePick
 from isometron.drawing.shading.light_points import VanishingPoint, ray_point, shadow_point
@@ -27,12 +27,7 @@ from isometron.ui.parts.rows import (
     Switch,
     Told,
 )
-from isometron.ui.parts.wishes import Edit
 from isometron.words import _, said
-
-WAYS = (FLAT, HATCH, NUMBERS, NONE)
-WORDS = (_("flat tones"), _("hatching"), _("numbers"), _("shadows only"))
-STEPS = (3, 4, 5, 6)
 
 
 def _lit(document: Document) -> bool:
@@ -59,14 +54,6 @@ def _at(point: VanishingPoint | None, unit: str) -> str:
         return _("no point: they are drawn alike")
     across, up = (write_length(mm, unit) for mm in point.sheet_mm)
     return _("{across} across, {up} up").format(across=across, up=up)
-
-
-def _way(number: int) -> Edit:
-    return partial(lighting.set_shading, way=WAYS[number])
-
-
-def _steps(number: int) -> Edit:
-    return partial(lighting.set_shading, steps=STEPS[number])
 
 
 def _picked(shown: Shown) -> FacePick | None:
@@ -107,70 +94,51 @@ class FaceStep(Choosing):
             )
 
 
-def _put_on(light: type[Light]) -> Always:
-    text, tip, name = light.put_on
-    return Always(
-        text, tip, name, lambda page: lambda d: lighting.set_light(d, lighting.usual(d, light))
-    )
+def _button(key: str) -> Always:
+    one = deed(key)
+    return Always(one.text, one.tip, one.name, lambda page: one.with_given(Given(pick=page.pick)))
 
 
 def _number(light: type[Light], number: LightNumber) -> Entry:
-    def value(document: Document) -> float | None:
-        on = document.light
-        return number.value(on) if isinstance(on, light) else None
-
+    one = deed(number.key).parameters[0]
     return Entry(
         number.key,
         number.tip,
         AngleField if number.angle else LengthField,
-        value,
-        lambda d, typed: lighting.set_number(d, number, typed),
+        lambda d: None if one.now is None else one.now(d, Given()),
+        lambda d, typed: deed(number.key).edit(d, Given({number.key: typed})),
         caption=number.caption,
         words=number.words,
+    )
+
+
+def _choice(key: str) -> Choosing:
+    """The choice that a deed is."""
+    one = deed(key).parameters[0]
+    now = one.now
+    assert now is not None
+    return Choosing(
+        key,
+        one.tip,
+        [_(words) for words in one.choices],
+        deed(key).name,
+        lambda n: deed(key).with_given(Given({key: n})),
+        now=lambda shown: now(shown.document, Given()),
     )
 
 
 ROWS: tuple[Piece, ...] = (
     Row(
         "",
-        *(_put_on(light) for light in LIGHTS.values()),
-        Always(
-            _("No light"),
-            _("Take the light off."),
-            _("take the light off"),
-            lambda page: lambda d: lighting.set_light(d, None),
-        ),
+        *(_button(f"light {word}") for word in LIGHTS),
+        _button("light off"),
     ),
     Row("", Own("sun", lambda page: SunPad(page.wishes), lambda pad, s: pad.show_document(s))),
     *(Row(light.called, *(_number(light, n) for n in light.numbers)) for light in LIGHTS.values()),
     Row("", Told(_where)),
     Heading(_("Values"), above=8),
-    Row(
-        _("shown as"),
-        Choosing(
-            said("how values are shown"),
-            _("Flat tones, strokes to the vanishing points, numbers as a key, or none."),
-            WORDS,
-            _("how values are shown"),
-            _way,
-            now=lambda shown: (
-                WAYS.index(shown.document.shading.way) if _lit(shown.document) else None
-            ),
-        ),
-    ),
-    Row(
-        _("steps of grey"),
-        Choosing(
-            said("steps of grey"),
-            _("How many steps your pencils or markers have."),
-            [str(count) for count in STEPS],
-            _("steps of grey"),
-            _steps,
-            now=lambda shown: (
-                STEPS.index(shown.document.shading.steps) if _lit(shown.document) else None
-            ),
-        ),
-    ),
+    Row(_("shown as"), _choice("values shown as")),
+    Row(_("steps of grey"), _choice("steps of grey")),
     Row("", Own("swatches", lambda page: Swatches(), lambda w, s: w.show_document(s))),
     Row(
         _("picked face"),

@@ -8,7 +8,6 @@ from isometron.reading.of_picture import PictureReading, reading_of
 from isometron.ui.cards.pictures.known_page import KnownPage
 from isometron.ui.cards.pictures.marks_page import MarksPage
 from isometron.ui.cards.pictures.own_page import OwnPage, faults_of
-from isometron.ui.cards.pictures.says_page import SaysPage
 from isometron.ui.cards.pictures.sheet_page import SheetPage
 from isometron.ui.parts.beside import Beside
 from isometron.ui.parts.card import Shown
@@ -27,7 +26,6 @@ class PictureCard(PagedCard):
     LEAVES = (
         Leaf(_("Marks"), _("Families, lines and the picked marks."), MarksPage),
         Leaf(_("Known"), _("Lengths, ratios and what is alike."), KnownPage),
-        Leaf(_("Says"), _("What the picture says, each number with its error."), SaysPage),
         Leaf(_("My sheet"), _("A sheet you have drawn: straightened, and judged."), OwnPage),
         Leaf(_("Sheet"), _("Lay a sheet over the picture, and compare."), SheetPage),
     )

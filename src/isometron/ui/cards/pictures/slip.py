@@ -14,8 +14,11 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QWidget
 
+from isometron.deeds.deed import Matter
+from isometron.deeds.table import deeds, matters
 from isometron.render.painter import painting_on
-from isometron.ui.parts.card import Card
+from isometron.ui.cards.slip.group import Group
+from isometron.ui.parts.card import Card, Shown
 from isometron.ui.parts.theme import font
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
@@ -29,9 +32,17 @@ class Slip(Card):
 
     def __init__(self, wishes: Wishes) -> None:
         super().__init__(wishes, _("What the picture says"))
+        its = [one for key, one in deeds().items() if matters()[key] is Matter.PICTURE]
+        self.deeds = Group(wishes, Matter.PICTURE, its, None, lambda tiles: None)
+        self.body.addWidget(self.deeds)
         self.lines = SlipLines(wishes)
         self.body.addWidget(self.lines)
         self.body.addStretch(1)
+
+    def show_document(self, shown: Shown) -> None:
+        """Show what can be done with the picture in work."""
+        self.deeds.setVisible(bool(shown.document.pictures))
+        self.deeds.show_document(shown, another=True)
 
 
 class SlipLines(QWidget):

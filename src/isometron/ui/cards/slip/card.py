@@ -4,13 +4,16 @@ from PyQt6.QtWidgets import QGridLayout, QPushButton, QSizePolicy, QVBoxLayout
 
 from isometron.deeds.deed import PARTS, READY, ActsOn, Matter
 from isometron.deeds.table import deed, deeds, matters
-from isometron.drawing.picks.pick import Reading
+from isometron.drawing.picks.of_sheet import EyeLevelPick, LightPick, PicturePick
+from isometron.drawing.picks.pick import Pick, Reading
 from isometron.drawing.picks.point import PointPick
 from isometron.perspective.lengths import UNIT_WORDS
+from isometron.remarks.picked import RemarkPick
 from isometron.ui.cards.slip.group import Group
 from isometron.ui.cards.slip.pads import PADS
 from isometron.ui.cards.slip.panel import DeedPanel, type_into
 from isometron.ui.cards.slip.readings import ReadingTable
+from isometron.ui.cards.slip.remark import RemarkPart
 from isometron.ui.cards.slip.tiles import Tiles
 from isometron.ui.cards.slip.value_row import ValueRow
 from isometron.ui.parts.card import Card, Shown
@@ -30,8 +33,17 @@ PART_ORDER = (
 )
 """How deeds with a part that is picked follow each other."""
 
-OF_SHEET = (Matter.ADD, Matter.EYE, Matter.AIDS)
+OF_SHEET = (Matter.ADD, Matter.EYE, Matter.LIGHT, Matter.AIDS)
 """Matters of a sheet on which nothing is chosen."""
+
+OF_ITS_OWN: tuple[tuple[type[Pick], tuple[Matter, ...]], ...] = (
+    (PointPick, (Matter.EYE,)),
+    (EyeLevelPick, (Matter.EYE,)),
+    (LightPick, (Matter.LIGHT,)),
+    (PicturePick, (Matter.PICTURE,)),
+    (RemarkPick, ()),
+)
+"""What has a slip of its own, and the matters on it."""
 
 HANDS: tuple[tuple[str, str, str, tuple[ActsOn, ...]], ...] = (
     (
@@ -80,7 +92,7 @@ class SlipCard(Card):
         self._unfolded: dict[str, set[Matter]] = {
             "volume": {Matter.SIZE},
             "sheet": {Matter.ADD},
-            "point": {Matter.EYE},
+            **{own.__name__: set(its) for own, its in OF_ITS_OWN},
         }
         self._kind = ""
         self.of = Elided()
@@ -96,6 +108,8 @@ class SlipCard(Card):
         self.pin.clicked.connect(lambda _on=False: wishes.do("pin measure"))
         self.pin.hide()
         self.body.addWidget(self.pin)
+        self.remark = RemarkPart(wishes)
+        self.body.addWidget(self.remark)
         self._parts: dict[ActsOn, Tiles] = {}
         self._first = QVBoxLayout()
         self._first.setSpacing(4)
@@ -162,8 +176,10 @@ class SlipCard(Card):
         chosen = len(document.chosen)
         self.note.setText(many("{n} chosen", "{n} chosen", chosen).format(n=chosen) * (chosen > 1))
         self._show_parts(shown)
+        picked = shown.picked
+        self.remark.show_remark(picked if isinstance(picked, RemarkPick) else None)
         kind = "sheet" if document.volume is None else "part" if self._part else "volume"
-        kind = "point" if isinstance(shown.picked, PointPick) else kind
+        kind = kind if self._alone is None else type(picked).__name__
         fits = self._fitting(shown)
         if kind != self._kind:
             self._kind = kind
@@ -178,6 +194,12 @@ class SlipCard(Card):
         if kind == "volume":
             for matter in new:
                 self.groups[matter].unfold()
+
+    @property
+    def _alone(self) -> set[Matter] | None:
+        """The matters of what is picked, where it has a slip of its own."""
+        picked = None if self._shown is None else self._shown.picked
+        return next((set(its) for own, its in OF_ITS_OWN if isinstance(picked, own)), None)
 
     @property
     def _part(self) -> ActsOn | None:
@@ -215,15 +237,16 @@ class SlipCard(Card):
     def _fitting(self, shown: Shown) -> set[Matter]:
         """The matters that are shown."""
         document = shown.document
-        if isinstance(shown.picked, PointPick):
-            return {Matter.EYE}
+        if self._alone is not None:
+            return self._alone
+        pictures = {Matter.PICTURE} if document.pictures else set()
         if document.volume is None:
-            return set(OF_SHEET)
+            return set(OF_SHEET) | pictures
         kinds = {Matter.ROUNDS: ActsOn.ROUND, Matter.PROFILE: ActsOn.PROFILE}
         left_out = {
             matter for matter, kind in kinds.items() if not READY[kind](document, shown.picked)
         }
-        return set(Matter) - left_out
+        return (set(Matter) - {Matter.PICTURE} - left_out) | pictures
 
     def _remember(self, matter: Matter, on: bool) -> None:
         unfolded = self._unfolded.setdefault(self._kind, set())
@@ -246,6 +269,9 @@ class SlipCard(Card):
 
     def open_deed(self, key: str) -> DeedPanel | None:
         """Open the fields of a deed, or its value; gives the fields of one that has a tile."""
+        if self._alone is not None and matters()[key] not in self._alone:
+            self.wishes.pick(None)  # a deed with something else
+            self.wishes.settle()
         part = self._part
         if part is not None and part in deed(key).acts_on:
             return self._parts[part].open(key)

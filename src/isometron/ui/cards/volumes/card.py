@@ -13,12 +13,12 @@ from isometron.ui.parts.wishes import Wishes
 from isometron.words import _, many
 
 ROWS = 10
-"""More volumes than this, or than fill a third of the card, are scrolled."""
+"""More volumes than this, or than leave room for all below them, are scrolled."""
 
 FEW = 4
 """The list keeps room for so many, so that the first boxes push nothing down."""
 
-LEAST_ROWS = 5
+LEAST_ROWS = 2
 """So many rows there are on the lowest card."""
 
 NEXT = {None: True, True: False, False: None}
@@ -31,6 +31,7 @@ class VolumesCard(EditCard):
     def __init__(self, wishes: Wishes) -> None:
         super().__init__(wishes, _("Build"))
         self._shown: Shown | None = None
+        self._high = 0
         self.list = VolumeList(wishes)
         self.list.switched.connect(self._switch)
         self.list.moved.connect(
@@ -78,6 +79,17 @@ class VolumesCard(EditCard):
             after = NEXT[volume.see_through]
             self.wishes.edit(_("see-through"), lambda d: choosing.see_through_one(d, index, after))
 
+    def fit_into(self, high: int) -> None:
+        self._high = high
+        self._make_room()
+
+    def _make_room(self) -> None:
+        """As many rows of the list as leave room for what stands below it."""
+        count = 0 if self._shown is None else len(self._shown.document.volumes)
+        rest = self.body.sizeHint().height() - self.list.height()
+        room = max((self._high - rest) // scaled(ROW), LEAST_ROWS)
+        self.list.setFixedHeight(min(max(count, FEW), ROWS, room) * scaled(ROW))
+
     def show_document(self, shown: Shown) -> None:
         self._shown = shown
         document = shown.document
@@ -85,9 +97,7 @@ class VolumesCard(EditCard):
         told = many("{n} chosen, in {unit}", "{n} chosen, in {unit}", chosen)
         told = told.format(n=chosen, unit=unit)
         self.note.setText(told if chosen > 1 else _("in {unit}").format(unit=unit))
-        third = max(self.visibleRegion().boundingRect().height() // (3 * scaled(ROW)), LEAST_ROWS)
-        rows = min(max(len(document.volumes), FEW), ROWS, third)
-        self.list.setFixedHeight(rows * scaled(ROW))
+        self._make_room()
         self.list.show_volumes(document)
         for widget in self._need_volume:
             widget.setEnabled(document.volume is not None)
