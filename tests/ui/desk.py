@@ -10,6 +10,7 @@ from isometron.files.formats import DRAWING, SHEET
 from isometron.files.sheet_file import sample_sheet
 from isometron.ui.bench.app import application
 from isometron.ui.bench.asking import Conflict, Unsaved
+from isometron.ui.bench.starter_dialog import StarterDialog
 from isometron.ui.bench.window import Bench
 
 
@@ -24,7 +25,10 @@ class Answers:
         self.conflict, self.throws_away = Conflict.STAY, True
         self.sends = self.table = self.outline = self.answers_to_starter = self.picture = None
 
-    def starter_values(self, starter, _room, _unit):
+    def starter_values(self, starter, room, unit, said=None):
+        if said:
+            dialog = StarterDialog(None, starter, room, unit)
+            return dict(dialog.values) if dialog.fill(said) else None
         return self.answers_to_starter and {**starter.proposal, **self.answers_to_starter}
 
     def which(self, _title, _folder, formats):

@@ -196,9 +196,9 @@ def cut_out_desk(document):
 @pytest.mark.parametrize(("name", "check"), [
     ("wall lamp", wall_lamp), ("handcart", handcart), ("cut-out desk", cut_out_desk)
 ])  # fmt: skip
-def test_an_object_of_ones_own_takes_a_fifth_fewer_actions_than_with_pages(desk, name, check):
+def test_an_object_of_ones_own_takes_half_the_actions_it_took_with_pages(desk, name, check):
     make, before, most = OWN[name]
     hands = Hands(desk(Document()))
     make(hands)
     check(hands.at.document)
-    assert hands.actions <= most <= 0.8 * before, hands.actions
+    assert hands.actions <= most <= 0.5 * before, hands.actions

@@ -359,6 +359,43 @@ def test_eye_level_light_picture_and_remark_have_slips_of_their_own(desk):
     assert at.bench.do_deed(deeds()["width"]) and slip.groups[Matter.SIZE].isVisible()
 
 
+def say(at, line):
+    at.bench.find_deed()
+    QTest.keyClicks(at.bench.finder, line)
+    shown = at.bench.finder.answers.entries[0].text
+    QTest.keyClick(at.bench.finder, Qt.Key.Key_Return)
+    at.settle()
+    return shown
+
+
+def test_a_deed_and_a_starter_are_said_in_a_line_or_stay_open_to_be_mended(desk):
+    at = desk(Document())
+    assert say(at, "box 110 × 60 × 30 cm, 35 cm above ground") == "Add a box"
+    assert at.document.volume.sides == pytest.approx((1100.0, 600.0, 300.0))
+    assert at.document.volume.z_mm == pytest.approx(350.0)
+    assert len(at.bench.session.steps) == 1, "one line is one step"
+    at.key(Qt.Key.Key_F4)
+    assert at.document.volumes[1].sides == pytest.approx((1100.0, 600.0, 300.0))
+    assert say(at, "width 7 cm") == "width" and at.document.volume.width_mm == pytest.approx(70.0)
+    say(at, "wheel 55 cm")
+    assert at.document.volume.height_mm == pytest.approx(550.0) and at.slip.panel is None
+    before = at.document
+    say(at, "pair seventy 7x cm")
+    assert at.document == before
+    say(at, "pair 7x cm")
+    assert at.document == before and at.slip.panel["track"].text() == "7x cm"
+    at.key(Qt.Key.Key_Escape)
+    for line, why in (("pair 3, 4", "more than it asks for"), ("cut step 1/2, nowhere 3", "")):
+        say(at, line)
+        assert at.document == before and why in at.board.plate.text()
+    assert say(at, "vehicle boxes all cabin, wheelbase 190 cm, 60 cm") == "Vehicle…"
+    front, rear = (next(v for v in at.document.volumes if v.name == n) for n in WHEELS)
+    assert rear.x_mm - front.x_mm == pytest.approx(1900.0) and front.height_mm == 600.0
+
+
+WHEELS = ("Front wheel", "Rear wheel")
+
+
 def test_a_number_typed_during_a_drag_sets_what_the_handle_is_about(desk):
     at = desk(sheet(case()))
     for key, text, told in (

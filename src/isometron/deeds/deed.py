@@ -4,7 +4,7 @@ Slip, menus, keys, finder and help read deeds; none of them says a second time w
 deed is declared in a file of this room, in its DEEDS; MATTER says what they are about."""
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from enum import Enum
 from typing import Any, TypeVar
 
@@ -286,6 +286,13 @@ class Deed:
     told: Callable[[Document, Given], str] | None = None
     finds: str = ""
     in_place: bool = False
+    more: tuple[Parameter, ...] = ()
+    """What may be given besides when it is said in a line (`isometron.deeds.line`)."""
+
+    @property
+    def asking_all(self) -> "Deed":
+        """The same deed, asking for all that may be given."""
+        return replace(self, parameters=(*self.parameters, *self.more), more=())
 
     def ready(self, document: Document, pick: Pick | None) -> bool:
         """Whether what it acts on is there."""

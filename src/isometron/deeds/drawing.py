@@ -1,6 +1,7 @@
 """What a deed's drawing shows: its example, and over it what the deed makes of it."""
 
 import json
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
@@ -31,6 +32,7 @@ from isometron.drawing.shading.areas import areas_of
 from isometron.drawing.shading.shown import hatching_of
 from isometron.drawing.small import small_of
 from isometron.drawing.strokes import clipped, sheet_strokes
+from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array, eye_level
 from isometron.perspective.places import Rectangle
 
@@ -43,7 +45,7 @@ SHADOWS = ("cast", "shadow")
 SAME_DIGITS = 6
 """What is the same to so many digits of a mm was there before."""
 
-MOST_KEPT = 256
+MOST_KEPT = 1024
 """Drawings that are kept: more than there are deeds."""
 
 AROUND = 0.15
@@ -74,29 +76,72 @@ def drawing_of(key: str) -> Drawing:
     return drawn(key) if kept is None else kept
 
 
-STARTER, STANCE = "starter ", "stance "
-"""The drawings of starters and stances are known by these and their names."""
+STARTER, STANCE, ONE_OF = "starter ", "stance ", " | "
+"""The drawings of starters and stances are known by these and their names; that of one of a choice
+by what asks, what is asked for and its number, parted by the last."""
+
+
+def choice_key(asks: str, asked: str, number: int) -> str:
+    """What the drawing of one of a choice is known by: asks is the key of a deed, or of a starter;
+    number: from 0."""
+    return ONE_OF.join((asks, asked, str(number)))
 
 
 @lru_cache(maxsize=MOST_KEPT)
 def drawn(key: str) -> Drawing:
     """The same, drawn from the real thing."""
-    if key.startswith(STARTER):
-        return _of_starter(key.removeprefix(STARTER))
+    asks, *chosen = key.split(ONE_OF)
+    values = {chosen[0]: int(chosen[1])} if chosen else {}
+    if asks.startswith(STARTER):
+        return _of_starter(asks.removeprefix(STARTER), values)
     if key.startswith(STANCE):
         return _of_stance(key.removeprefix(STANCE))
-    return _of_deed(key)
+    return _of_deed(asks, values)
+
+
+def drawn_choices() -> list[str]:
+    """The keys of what can be drawn of every choice that a starter or a deed asks for."""
+    found = [
+        choice_key(f"{STARTER}{starter.name}", question.name, number)
+        for starter in STARTERS
+        for question in starter.questions
+        for number in range(len(question.choices))
+    ]
+    for key, one in deeds().items():
+        for parameter in () if one.in_place else one.parameters:
+            every = [
+                choice_key(key, parameter.key, number) for number in range(len(parameter.choices))
+            ]
+            told = [as_data(drawing) for drawing in map(_if_drawn, every) if drawing is not None]
+            if len(told) == len(every) and any(data != told[0] for data in told):
+                found += every
+    return found
+
+
+def _if_drawn(key: str) -> Drawing | None:
+    """The drawing of one of a choice, where the example allows that one."""
+    try:
+        return drawn(key)
+    except IsometronError:
+        return None
+
+
+def is_drawn(key: str) -> bool:
+    """Whether the file of drawings has one of this key."""
+    return key in _kept()
 
 
 def keys() -> list[str]:
     """All that have a drawing."""
     starters = (f"{STARTER}{starter.name}" for starter in STARTERS)
-    return [*deeds(), *starters, *(f"{STANCE}{stance.name}" for stance in STANCES)]
+    stances = (f"{STANCE}{stance.name}" for stance in STANCES)
+    return [*deeds(), *starters, *stances, *drawn_choices()]
 
 
-def _of_starter(name: str) -> Drawing:
+def _of_starter(name: str, chosen: Mapping[str, int]) -> Drawing:
     starter = next(one for one in STARTERS if one.name == name)
-    small = small_of(with_starter(Document(), starter, starter.proposal))
+    values = starter.proposal | {asked: number + 1.0 for asked, number in chosen.items()}
+    small = small_of(with_starter(Document(), starter, values))
     return Drawing(small.seen, (NO_LINES, NO_ARCS), (NO_LINES, NO_ARCS), small.hidden, small.part)
 
 
@@ -113,10 +158,11 @@ def _of_stance(name: str) -> Drawing:
     return Drawing(seen.seen, (line, NO_ARCS), nothing, nothing, seen.part)
 
 
-def _of_deed(key: str) -> Drawing:
+def _of_deed(key: str, chosen: Mapping[str, int]) -> Drawing:
     one = deed(key)
     example = one.shows()
-    done = one.with_given(Given(example.values, example.pick))(example.document)
+    values = {**example.values, **chosen}
+    done = one.with_given(Given(values, example.pick))(example.document)
     boxes = np.array([small_of(document).part for document in (example.document, done)])
     (left, bottom), (right, top) = boxes[:, :2].min(axis=0), boxes[:, 2:].max(axis=0)
     if not example.document.volumes:

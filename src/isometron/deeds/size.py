@@ -21,13 +21,12 @@ from isometron.deeds.deed import (
 )
 from isometron.deeds.example import Example, box, two, upper_edge, with_module
 from isometron.document.document import Document
-from isometron.document.edits import choosing, proportioning, volume_edits
+from isometron.document.edits import choosing, proportioning, sizing, volume_edits
 from isometron.drawing.picks.edge import EdgePick
 from isometron.framework.box import AXES
 from isometron.framework.modules import Count, NewModule
-from isometron.framework.volume import Volume
 from isometron.perspective.errors import LengthError, VolumeError
-from isometron.perspective.lengths import read_ratio, read_three_lengths
+from isometron.perspective.lengths import read_ratio
 from isometron.words import _, quoted, said
 
 MATTER = Matter.SIZE
@@ -43,7 +42,9 @@ RATIO = words(
     said("width : depth : height"),
     _("A ratio such as 3 : 2 : 1, and the height stays; or lengths: 10 cm : 10 cm : 1.2 m."),
     label=_("w : d : h"),
-    now=lambda document, given: None if document.volume is None else proportion_of(document.volume),
+    now=lambda document, given: (
+        None if document.volume is None else sizing.proportion_of(document.volume)
+    ),
 )
 MODULE = words(
     said("module"),
@@ -61,11 +62,6 @@ KEEPS = choice(
     _("Whether the ratio stays."),
     (said("keep the ratio"), said("this side only")),
 )
-
-
-def proportion_of(volume: Volume) -> str:
-    """Width : depth : height, the height being 1."""
-    return " : ".join(f"{side / volume.height_mm:.3g}" for side in volume.sides)
 
 
 def _type_side(document: Document, value: float | Count | NewModule, axis: int) -> Document:
@@ -90,17 +86,6 @@ def _side(axis: int) -> Deed:
         upright=axis == 2,
     )
     return in_place(side, partial(_type_side, axis=axis), 90.0)
-
-
-def _proportion(document: Document, text: str) -> Document:
-    volume = document.volume
-    if volume is not None and text == proportion_of(volume):
-        return document
-    known = proportioning.known_lengths(document)
-    sides = read_three_lengths(text, document.choices.unit, known)
-    if sides is not None:
-        return volume_edits.set_sides(document, sides_mm=sides)
-    return volume_edits.make_proportion(document, ratio=read_ratio(text))
 
 
 def _edge_mm(document: Document, given: Given) -> float | None:
@@ -147,7 +132,7 @@ def _drop(document: Document, given: Given) -> Document:
 def _bounds_ratio(document: Document) -> str | None:
     if not document.chosen:
         return None
-    return proportion_of(proportioning.bounds_of_chosen(document))
+    return sizing.proportion_of(proportioning.bounds_of_chosen(document))
 
 
 def _bound(axis: int) -> Parameter:
@@ -207,7 +192,7 @@ DEEDS = (
         name=_("rename"),
     ),
     *(_side(axis) for axis in range(3)),
-    in_place(RATIO, _proportion, "2 : 1 : 1", name=_("make it w : d : h")),
+    in_place(RATIO, sizing.say_sides, "2 : 1 : 1", name=_("make it w : d : h")),
     Deed(
         "edge length",
         _("Its length"),

@@ -38,6 +38,7 @@ RULER_FRACTION = 16
 
 _NUMBER = r"(?:\d+(?:[.,]\d*)?|[.,]\d+)"
 _RATIO_PART = re.compile(rf"\s*({_NUMBER})\s*")
+_UNIT_AT_END = re.compile(rf"\s*{_NUMBER}\s*([^\s\d].*?)\s*")
 
 
 def read_length(text: str, unit: str, known: Mapping[str, float] | None = None) -> float:
@@ -188,10 +189,15 @@ def read_three_lengths(
     text: str, unit: str, known: Mapping[str, float] | None = None
 ) -> tuple[float, float, float] | None:
     """Width : depth : height as three lengths, mm, when one of them speaks of a measure: ``10 cm :
-    10 cm : 1.2 m``. None for plain numbers, which are a proportion. Raises LengthError."""
+    10 cm : 1.2 m``; a unit that the last alone has is that of all. None for plain numbers, which
+    are a proportion. Raises LengthError."""
     parts = re.split(r"[:×]", text)
-    if len(parts) != 3 or all(_RATIO_PART.fullmatch(part.lower()) for part in parts):
+    plain = [bool(_RATIO_PART.fullmatch(part.lower())) for part in parts]
+    if len(parts) != 3 or all(plain):
         return None
+    measured = _UNIT_AT_END.fullmatch(parts[2])
+    if plain == [True, True, False] and measured is not None:
+        parts[:2] = [f"{part} {measured[1]}" for part in parts[:2]]
     width, depth, height = (read_length(part, unit, known) for part in parts)
     return width, depth, height
 

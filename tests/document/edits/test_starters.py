@@ -151,7 +151,9 @@ def test_a_cycle_has_its_wheels_in_line_and_its_post_on_the_centre_plane():
     assert post.pose[1][2][2] == pytest.approx(math.cos(math.radians(20.0)))
     assert post.pose[1][2] @ along == pytest.approx(math.sin(math.radians(20.0)))
     top = post.corners()[4:].mean(axis=0)
-    assert top[2] == pytest.approx(2.1 * 400.0)
+    assert top[2] == pytest.approx(named(document, "Handle").corners()[:, 2].min())
+    for name, high in (("Handle", 2.1), ("Saddle", 1.6)):  # heights are those of their tops
+        assert named(document, name).corners()[:, 2].max() == pytest.approx(high * 400.0)
     beam = named(document, "Beam")
     for wheel in (front, rear):
         assert contact(figure_of(beam), figure_of(wheel)).how is How.APART

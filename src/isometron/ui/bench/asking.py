@@ -1,6 +1,6 @@
 """The questions a window asks the person: which file, and what about unsaved changes."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from enum import Enum
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -84,11 +84,16 @@ class Asking:
         box.exec()
         return box.clickedButton() is replace
 
-    def starter_values(self, starter: "Starter", room: Room, unit: str) -> dict[str, float] | None:
-        """The answers to a starter's questions."""
+    def starter_values(
+        self, starter: "Starter", room: Room, unit: str, said: Mapping[str, str] | None = None
+    ) -> dict[str, float] | None:
+        """The answers to a starter's questions; what is said of them in words is not asked for
+        again, but where it cannot be."""
         from isometron.ui.bench.starter_dialog import StarterDialog
 
         dialog = StarterDialog(self._parent, starter, room, unit)
+        if said and dialog.fill(said):
+            return dict(dialog.values)
         return dict(dialog.values) if dialog.exec() else None
 
     def about_unsaved(self, name: str) -> Unsaved:

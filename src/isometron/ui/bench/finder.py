@@ -16,6 +16,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QLineEdit, QWidget
 
+from isometron.deeds.line import split_line
 from isometron.ui.parts.theme import ROW, font, scaled
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
@@ -29,7 +30,8 @@ WIDE = 420
 
 class Entry(NamedTuple):
     """Something that can be found: its words, what it does as a sentence, its key, other words it
-    is found by, whether it can be done now, and the doing."""
+    is found by, whether it can be done now, and the doing; what may be given to it in the same
+    line, and the doing with that."""
 
     text: str
     tip: str
@@ -37,20 +39,37 @@ class Entry(NamedTuple):
     finds: str
     ready: bool
     run: Callable[[], object]
+    takes: tuple[str, ...] = ()
+    give: Callable[[str], object] | None = None
 
 
-def found(entries: list[Entry], typed: str) -> list[Entry]:
-    """The entries that hold every word typed, those whose own words begin so first."""
+def found_line(entries: list[Entry], typed: str) -> tuple[list[Entry], str]:
+    """The entries that are meant by a line, and what is given to them in it: as many of its first
+    words as name any, the names of what is given before numbers among the others."""
+    words, values = split_line(typed)
+    named, after = words.split(), values
+    while values and named:
+        takes = [one for one in found(entries, " ".join(named), own=True) if one.give is not None]
+        if takes:
+            return takes, after
+        after = f"{named.pop()} {after}"
+    return found(entries, typed), ""
+
+
+def found(entries: list[Entry], typed: str, *, own: bool = False) -> list[Entry]:
+    """The entries that hold every word typed, those whose own words begin so first; own: only in
+    their own words, or those they are found by."""
     words = typed.casefold().split()
 
     def rank(entry: Entry) -> tuple[int, ...] | None:
         text = entry.text.casefold()
-        every = f"{text} {entry.finds} {entry.tip}".casefold()
+        every = f"{text} {entry.finds} {'' if own else entry.tip}".casefold()
         if not all(word in every for word in words):
             return None
         begins = all(any(part.startswith(word) for part in text.split()) for word in words)
         within = all(word in f"{text} {entry.finds}".casefold() for word in words)
-        return (not entry.ready, 0 if begins else 1 if within else 2, len(text))
+        whole = set(words) <= set(text.strip("…").split())
+        return (not entry.ready, 0 if begins else 1 if within else 2, not whole, len(text))
 
     ranked = [(rank(entry), number) for number, entry in enumerate(entries)]
     return [entries[number] for at, number in sorted((r, n) for r, n in ranked if r is not None)]
@@ -119,8 +138,11 @@ class Answers(QWidget):
             painter.drawText(inside, int(right), entry.key)
             ends = painter.fontMetrics().horizontalAdvance(entry.key) + (10 if entry.key else 0)
             told = inside.adjusted(used, 0, -ends, 0)
+            words = entry.tip
+            if number == self.at and entry.takes:
+                words = f"… {', '.join(entry.takes)}"
             tip = painter.fontMetrics().elidedText(
-                entry.tip, Qt.TextElideMode.ElideRight, max(told.width(), 0)
+                words, Qt.TextElideMode.ElideRight, max(told.width(), 0)
             )
             painter.drawText(told, int(left), tip)
         painter.end()
@@ -139,6 +161,7 @@ class Finder(QLineEdit):
         super().__init__(parent)
         self.wishes, self._entries = wishes, entries
         self._known: list[Entry] = []
+        self._values = ""
         self.setObjectName("finder")
         self.in_bar = True
         """Whether it stands in the bar; else it comes when it is called."""
@@ -181,7 +204,8 @@ class Finder(QLineEdit):
         wide = min(scaled(WIDE), parent.width() - 8)
         left = max(min(self.x(), parent.width() - wide - 4), 4)
         self.answers.setGeometry(left, self.geometry().bottom() + 1, wide, 10)
-        self.answers.show_entries(found(self._known, typed))
+        entries, self._values = found_line(self._known, typed)
+        self.answers.show_entries(entries)
         self.answers.show()
         self.answers.raise_()
 
@@ -189,9 +213,12 @@ class Finder(QLineEdit):
         entries = self.answers.entries
         if not 0 <= number < len(entries):
             return
-        entry = entries[number]
+        entry, values = entries[number], self._values
         self.let_go()
-        entry.run()
+        if values and entry.give is not None:
+            entry.give(values)
+        else:
+            entry.run()
 
     def let_go(self) -> None:
         """Give the keyboard back to the board."""

@@ -1,6 +1,8 @@
 """A starter's short dialog: its numbers, a live picture, and the caution."""
 
 import math
+from collections.abc import Mapping
+from dataclasses import replace
 
 from PyQt6.QtCore import QSize
 from PyQt6.QtWidgets import (
@@ -13,17 +15,21 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from isometron.deeds.drawing import STARTER, choice_key
+from isometron.deeds.line import one_of
 from isometron.document.document import Choices, Document
 from isometron.document.edits.starters import CAUTION, Question, Starter, with_starter
+from isometron.document.errors import ChoiceError
 from isometron.framework.modules import Module
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.lengths import UNIT_WORDS
 from isometron.ui.bench.small_picture import SmallPicture
 from isometron.ui.parts.card import soft_label
+from isometron.ui.parts.drawn import DrawnChoice, InRoom
 from isometron.ui.parts.fields import FIELDS, LengthField, NumberField, RatioField
 from isometron.ui.parts.plain import Label
 from isometron.ui.parts.theme import SERIOUS, TITLE_PT, Room, font
-from isometron.words import _
+from isometron.words import _, quoted
 
 PICTURE = QSize(420, 330)
 MOST_ROWS = 12
@@ -38,6 +44,7 @@ class StarterDialog(QDialog):
         self.starter, self.values = starter, starter.proposal
         self.setWindowTitle(_("{name} starter").format(name=_(starter.name)))
         self.fields: dict[str, NumberField] = {}
+        self.choices: dict[str, DrawnChoice] = {}
         self._modules: tuple[Module, ...] = ()
         self.wrong = Label("")
         self.wrong.setWordWrap(True)
@@ -45,20 +52,10 @@ class StarterDialog(QDialog):
         module = _(starter.module) if starter.counts else UNIT_WORDS[unit]
         title = Label(_("{name}, in {module}").format(name=_(starter.name), module=module))
         title.setFont(font(TITLE_PT, bold=True))
-        grid = QGridLayout()
-        grid.setVerticalSpacing(5)
-        columns = math.ceil(len(starter.questions) / MOST_ROWS)
-        rows = math.ceil(len(starter.questions) / columns)
-        for number, question in enumerate(starter.questions):
-            place, row = divmod(number, rows)
-            grid.addWidget(soft_label(_(question.name)), row, 2 * place)
-            asked = self._switch if question.kind == "yes" else self._field
-            grid.addWidget(asked(question, room, unit), row, 2 * place + 1)
-        grid.setRowStretch(rows, 1)
         self.picture = SmallPicture(PICTURE, _("Picture of the framework"))
         body = QHBoxLayout()
         body.setSpacing(16)
-        body.addLayout(grid)
+        body.addLayout(self._form(room, unit))
         body.addWidget(self.picture)
         caution = soft_label(_(CAUTION))
         caution.setWordWrap(True)
@@ -84,6 +81,24 @@ class StarterDialog(QDialog):
         column.addLayout(foot)
         self._redraw()
 
+    def _form(self, room: Room, unit: str) -> QGridLayout:
+        """Its questions with their fields: what it is comes first, drawn."""
+        grid = QGridLayout()
+        grid.setVerticalSpacing(5)
+        kinds = [question for question in self.starter.questions if question.choices]
+        others = [question for question in self.starter.questions if not question.choices]
+        columns = math.ceil(len(others) / MOST_ROWS)
+        rows = math.ceil(len(others) / columns)
+        for row, question in enumerate(kinds):
+            grid.addWidget(self._choice(question, room), row, 0, 1, 2 * columns)
+        for number, question in enumerate(others):
+            place, row = divmod(number, rows)
+            grid.addWidget(soft_label(_(question.name)), len(kinds) + row, 2 * place)
+            asked = self._switch if question.kind == "yes" else self._field
+            grid.addWidget(asked(question, room, unit), len(kinds) + row, 2 * place + 1)
+        grid.setRowStretch(len(kinds) + rows, 1)
+        return grid
+
     def _switch(self, question: Question, _room: Room, _unit: str) -> QCheckBox:
         """What is there or not."""
         box = QCheckBox()
@@ -93,6 +108,27 @@ class StarterDialog(QDialog):
         box.setChecked(question.proposed > 0)
         box.toggled.connect(lambda on: self._switched(box, question.name, on=on))
         return box
+
+    def _choice(self, question: Question, room: Room) -> DrawnChoice:
+        """One of a few kinds, each by its drawing."""
+        key = f"{STARTER}{self.starter.name}"
+        every = [
+            (choice_key(key, question.name, number), _(words))
+            for number, words in enumerate(question.choices)
+        ]
+        choice = DrawnChoice(InRoom(room), _(question.name), _(question.tip), every)
+        choice.setObjectName(question.name)
+        choice.show_chosen(round(question.proposed) - 1)
+        choice.chosen.connect(lambda number: self._chosen(choice, question.name, number))
+        self.choices[question.name] = choice
+        return choice
+
+    def _chosen(self, choice: DrawnChoice, name: str, number: int) -> None:
+        before = self.values
+        self.values = {**before, name: number + 1.0}
+        if not self._redraw():
+            self.values = before
+            choice.show_chosen(round(before[name]) - 1)
 
     def _switched(self, box: QCheckBox, name: str, *, on: bool) -> None:
         before = self.values
@@ -119,6 +155,47 @@ class StarterDialog(QDialog):
         field.returnPressed.connect(self.focusNextChild)
         self.fields[question.name] = field
         return field
+
+    def fill(self, said: Mapping[str, str]) -> bool:
+        """Fill in what is said in words, by the names of the questions; gives whether all of it
+        can be, and says what cannot."""
+        asked = {question.name: question for question in self.starter.questions}
+        answers: dict[str, float] = {}
+        for name in sorted(said, key=lambda name: asked[name].kind != "length"):
+            try:
+                answers[name] = self._read(asked[name], said[name])
+            except IsometronError as error:
+                field = self.fields.get(name)
+                if field is not None:
+                    field.setText(said[name])
+                    field.keep_refused()
+                self.wrong.setText(f"{_(name).capitalize()}: {error}")
+                return False
+            if asked[name].kind == "length" and self.values[name] == self._module():
+                self._modules = (replace(self._modules[0], mm=answers[name]), *self._modules[1:])
+        self.values = {**self.values, **answers}
+        for name, answer in answers.items():
+            if name in self.fields:
+                self.fields[name].show_value(answer)
+            elif name in self.choices:
+                self.choices[name].show_chosen(round(answer) - 1)
+            else:
+                box = self.findChild(QCheckBox, name)
+                assert box is not None
+                box.blockSignals(True)
+                box.setChecked(answer > 0)
+                box.blockSignals(False)
+        return self._redraw()
+
+    def _read(self, question: Question, words: str) -> float:
+        if question.kind in FIELDS:
+            return float(self.fields[question.name].read(words))  # type: ignore[arg-type]
+        every = [_(one) for one in question.choices] or [_("no"), _("yes")]
+        found = one_of(every, words)
+        if found is None:
+            told = _("“{value}” is none of these: {every}.")
+            raise ChoiceError(told.format(value=quoted(words), every=", ".join(every)))
+        return found + (1.0 if question.choices else 0.0)
 
     def _module(self) -> float:
         return self._modules[0].mm if self._modules else 0.0

@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QPoint, QPointF, QSettings, Qt, pyqtSignal
-from PyQt6.QtGui import QCloseEvent, QKeyEvent, QResizeEvent
+from PyQt6.QtGui import QAction, QCloseEvent, QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QApplication,
@@ -17,13 +17,16 @@ from PyQt6.QtWidgets import (
 )
 
 from isometron.deeds.deed import Deed, Given
+from isometron.deeds.line import shared_out
 from isometron.document.document import Document
 from isometron.document.picture import Mark
 from isometron.drawing.measures import directions_of, kind_of_sheet
 from isometron.files.journal import LeftBehind, Stamp
+from isometron.perspective.errors import VolumeError
 from isometron.ui.bench.asking import Asking
 from isometron.ui.bench.carrying import Carrying
 from isometron.ui.bench.column import Column
+from isometron.ui.bench.commands.command import Command
 from isometron.ui.bench.commands.menus import Menus
 from isometron.ui.bench.finder import Entry, Finder
 from isometron.ui.bench.folding import Folding
@@ -395,13 +398,30 @@ class Bench(QMainWindow):
             return False
         if not deed.parameters:
             return session.do(deed, Given(pick=session.pick))
+        self._bring_slip()
+        self.slip.open_deed(deed.key)
+        return True
+
+    def say_deed(self, deed: Deed, values: str) -> None:
+        """Do a deed with what is said of it in a line, or say what is lacking."""
+        sentence = deed.lacking(self.session.document, self.session.pick)
+        try:
+            given = shared_out(deed.asking_all.parameters, values)
+        except VolumeError as error:
+            sentence = sentence or str(error)
+        if sentence:
+            self.refuse(sentence)
+            return
+        self._bring_slip()
+        self.slip.say(deed.key, given)
+
+    def _bring_slip(self) -> None:
+        """The slip of what is picked, wherever one works."""
         if PLACES[self.rail.currentIndex()].slip is Lies.NEVER or self.pictured:
             self.open_place("build")
         self.folding.fold(False)
         self.column.show_slip()
         self._show_cards()
-        self.slip.open_deed(deed.key)
-        return True
 
     def find_deed(self) -> None:
         """Find a deed by its words."""
@@ -410,17 +430,20 @@ class Bench(QMainWindow):
     def _found(self) -> list[Entry]:
         """Everything that can be found, as it is now."""
         self._menu.refresh()
-        return [
-            Entry(
-                action.text(),
-                command.tip,
-                command.keys[0] if command.keys else "",
-                f"{command.finds} {command.group}",
-                action.isEnabled(),
-                partial(command.run, self),
-            )
-            for command, action in self.actions_of
-        ]
+        return [self._entry(command, action) for command, action in self.actions_of]
+
+    def _entry(self, command: Command, action: QAction) -> Entry:
+        say = command.say
+        return Entry(
+            action.text(),
+            command.tip,
+            command.keys[0] if command.keys else "",
+            f"{command.finds} {command.group} {command.key}",
+            action.isEnabled(),
+            partial(command.run, self),
+            tuple(one.called for one in command.takes),
+            partial(say, self) if say is not None and command.takes else None,
+        )
 
     def _place_clicked(self, number: int) -> None:
         """A click on the open place folds the column away, or brings it back."""

@@ -78,6 +78,9 @@ class Work(Protocol):
     def do_deed(self, deed: Deed) -> bool:
         """Do a deed that asks for nothing, open the fields of another, or say what is lacking."""
 
+    def say_deed(self, deed: Deed, values: str) -> None:
+        """Do a deed with what is said of it in a line, or say what is lacking."""
+
     def find_deed(self) -> None:
         """Find a deed by its words."""
 

@@ -9,13 +9,11 @@ from PyQt6.QtWidgets import QComboBox, QLineEdit, QVBoxLayout, QWidget
 from isometron.document.document import Document
 from isometron.document.edits.proportioning import known_lengths
 from isometron.drawing.picks.pick import Pick
-from isometron.framework.volume import Volume
 from isometron.perspective.errors import IsometronError, VolumeError
 from isometron.ui.parts.card import Shown
 from isometron.ui.parts.fields import LengthField, NumberField, Typing
 from isometron.ui.parts.theme import scaled
 from isometron.ui.parts.wishes import Edit, Wishes
-from isometron.words import _
 
 P = TypeVar("P", bound=Pick)
 
@@ -183,13 +181,3 @@ def list_anew(choice: QComboBox, items: list[tuple[str, int | None]]) -> None:
 def not_yet(document: Document) -> Document:
     """The edit of a field that is used only when all about it is typed: none."""
     return document
-
-
-def proportion_of(volume: Volume) -> str:
-    """Width : depth : height, the height being 1."""
-    return " : ".join(f"{side / volume.height_mm:.3g}" for side in volume.sides)
-
-
-def no_volume() -> VolumeError:
-    """What is said when a page's act needs a volume in work."""
-    return VolumeError(_("No volume is picked: pick one first."))

@@ -67,7 +67,7 @@ def _back(values: Values) -> tuple[list[Volume], list[Volume]]:
     """The back, or its slats and what they stand between; and those of them that have a twin."""
     wide, high, slats = values["width"], values["back height"], round(values["slats"])
     slope = math.tan(math.radians(values["back rake"]))
-    posts = values["posts"] > 0
+    posts = values["posts"] > 0 or slats > 0  # slats stand between something
     if not slats <= MOST_SLATS:
         raise VolumeError(
             _("So many slats fit no back: type 0 for a panel, up to {most}.").format(
@@ -139,7 +139,13 @@ SEAT = Starter(
         ),
         Question(said("back rake"), "angle", 12.0, said("How far the back leans.")),
         Question(said("slats"), "count", 0.0, said("How many; 0 for a panel."), none=True),
-        Question(said("posts"), "yes", 0.0, said("Posts above the seat, both sides."), none=True),
+        Question(
+            said("posts"),
+            "yes",
+            0.0,
+            said("Posts above the seat, both sides; slats always have them."),
+            none=True,
+        ),
         Question(said("arms"), "yes", 1.0, said("An arm at each side."), none=True),
         Question(said("arm height"), "length", 220.0, said("From the seat to the top of the arm.")),
         Question(said("splay"), "angle", 5.0, said("How far the legs spread outward.")),

@@ -23,13 +23,15 @@ Made = tuple[tuple[Module, ...], list[Volume]]
 
 class Question(NamedTuple):
     """One number a starter asks for: its words, kind ("length" in mm, "ratio" in modules, "angle",
-    "count", or "yes": 0 or 1), what is proposed, and whether it may be none at all (0)."""
+    "count", "yes": 0 or 1, or "choice": the number, from 1, of one of its choices), what is
+    proposed, and whether it may be none at all (0)."""
 
     name: str
     kind: str
     proposed: float
     tip: str
     none: bool = False
+    choices: tuple[str, ...] = ()
 
 
 class Starter(NamedTuple):

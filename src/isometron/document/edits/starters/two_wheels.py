@@ -14,18 +14,18 @@ from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.words import _, said
 
-TYRE, POST, BEAM, DRUM, CLEAR = 0.22, 0.1, 0.12, 0.03, 1.06
-"""How broad or thick tyre, steering post, beam and hub drum are, in wheel diameters, and how far
-from the axle the post begins, in wheel radii."""
+TYRE, POST, BEAM, SADDLE, DRUM, CLEAR = 0.22, 0.1, 0.12, 0.1, 0.03, 1.06
+"""How broad or thick tyre, steering post, beam, saddle and hub drum are, in wheel diameters, and
+how far from the axle the post begins, in wheel radii."""
 
 
 def _two_wheels(values: Values) -> Made:
     w, rear = values["wheel diameter"], values["rear wheel"]
     base, beam, saddle = (values[k] for k in ("wheelbase", "beam height", "saddle height"))
-    handle, fork = values["handle height"], math.radians(values["post angle"])
+    handle, fork = values["handle height"] - POST, math.radians(values["post angle"])
     between = base - 0.5 * CLEAR * (1 + rear)
     column = (handle - 0.5) / math.cos(fork) - 0.5 * CLEAR
-    if between <= 0 or column <= 0 or saddle <= beam:
+    if between <= 0 or column <= 0 or saddle - SADDLE <= beam + BEAM:
         raise VolumeError(
             _("The wheels leave no room: make it longer, or handle and saddle higher.")
         )
@@ -68,13 +68,11 @@ def _two_wheels(values: Values) -> Made:
     bar, end = 2.2 * wide, _end(fork, handle) - POST / 2
     grip = part(_("Handle"), 4, (POST, bar, POST), on_plane(bar, end, handle))
     over = base - 0.35
+    under = saddle - SADDLE
     post = part(
-        _("Saddle post"),
-        5,
-        (POST, POST, saddle - beam - BEAM),
-        on_plane(POST, over, beam + BEAM),
+        _("Saddle post"), 5, (POST, POST, under - beam - BEAM), on_plane(POST, over, beam + BEAM)
     )
-    seat = part(_("Saddle"), 6, (0.55, 0.4, 0.1), on_plane(0.4, over - 0.2, saddle))
+    seat = part(_("Saddle"), 6, (0.55, 0.4, SADDLE), on_plane(0.4, over - 0.2, under))
     drum = _drum(values["hub drum"] * w, tyre, w, group)
     return (Module("w", w),), [front, behind, board, stem, grip, post, seat, *drum]
 
@@ -102,9 +100,13 @@ TWO_WHEELS = Starter(
         Question(said("wheel diameter"), "length", 400.0, said("The front wheel, the module: w.")),
         Question(said("rear wheel"), "ratio", 0.8, said("The rear wheel's diameter.")),
         Question(said("wheelbase"), "ratio", 2.6, said("From axle to axle.")),
-        Question(said("beam height"), "ratio", 0.4, said("From the ground to the underside.")),
-        Question(said("saddle height"), "ratio", 1.6, said("From the ground to the saddle.")),
-        Question(said("handle height"), "ratio", 2.1, said("From the ground to the handle.")),
+        Question(said("beam height"), "ratio", 0.4, said("From the ground to its underside.")),
+        Question(
+            said("saddle height"), "ratio", 1.6, said("From the ground to the top of the saddle.")
+        ),
+        Question(
+            said("handle height"), "ratio", 2.1, said("From the ground to the top of the handle.")
+        ),
         Question(
             said("hub drum"), "ratio", 0.0, said("Its diameter, beside the wheel."), none=True
         ),

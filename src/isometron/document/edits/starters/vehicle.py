@@ -144,7 +144,13 @@ VEHICLE = Starter(
     said("wheel diameters"),
     (
         Question(said("wheel diameter"), "length", 620.0, said("The module: w.")),
-        Question(said("boxes"), "count", 2.0, said("1: all cabin, 2: a bonnet, 3: a boot too.")),
+        Question(
+            said("boxes"),
+            "choice",
+            2.0,
+            said("What kind of vehicle it is, by the boxes that make its side."),
+            choices=(said("all cabin"), said("a bonnet"), said("bonnet and boot")),
+        ),
         Question(said("wheelbase"), "ratio", 3.0, said("From axle to axle, in wheel diameters.")),
         Question(said("front overhang"), "ratio", 0.9, said("From the nose to the front axle.")),
         Question(said("rear overhang"), "ratio", 0.8, said("From the rear axle to the tail.")),

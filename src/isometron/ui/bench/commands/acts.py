@@ -7,6 +7,7 @@ from PyQt6.QtCore import QBuffer, QIODevice, QMimeData
 from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QApplication
 
+from isometron.deeds.line import asked_by, shared_out
 from isometron.document.document import Document
 from isometron.document.edits import choosing, sheet_edits, volume_edits
 from isometron.document.edits.pictures import marking
@@ -26,6 +27,7 @@ from isometron.files.sheet_file import (
     volumes_from_text,
 )
 from isometron.framework.box import AXES
+from isometron.perspective.errors import VolumeError
 from isometron.perspective.lengths import write_length
 from isometron.ui.bench.work import Work
 from isometron.ui.board.pictures.frame import ENDINGS, dropped_file
@@ -39,11 +41,17 @@ QUICKLY = 80
 """Quality of a PNG that is written at once and made smaller elsewhere."""
 
 
-def begin_with(work: Work, number: int) -> None:
-    """Ask for a starter's numbers and put its volumes on the sheet."""
+def begin_with(work: Work, number: int, line: str = "") -> None:
+    """Ask for a starter's numbers, as far as a line does not tell them, and put its volumes on the
+    sheet."""
     starter = STARTERS[number]
     unit = work.session.document.choices.unit
-    values = work.keeping.asking.starter_values(starter, work.room, unit)
+    try:
+        said = shared_out(asked_by(starter), line)
+    except VolumeError as error:
+        work.refuse(str(error))
+        return
+    values = work.keeping.asking.starter_values(starter, work.room, unit, said)
     if values is None:
         return
     work.session.read(None)

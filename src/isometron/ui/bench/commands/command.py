@@ -6,6 +6,7 @@ from typing import Any, NamedTuple
 
 from PyQt6.QtGui import QAction, QKeySequence
 
+from isometron.deeds.deed import Parameter
 from isometron.deeds.table import deed
 from isometron.ui.bench.work import Work
 from isometron.ui.parts.wishes import Edit
@@ -46,6 +47,10 @@ class Command:
     """The entry of its menu it stands under, in a list of its own."""
     finds: str = ""
     """Other words it is found by."""
+    takes: tuple[Parameter, ...] = ()
+    """What may be said after its words in a line."""
+    say: Callable[[Work, str], object] | None = None
+    """The same with what is said."""
 
     def action(self, work: Work) -> QAction:
         """Its action: the same in menu, by key and for assistive technology."""
@@ -70,10 +75,14 @@ def of_deed(menu: str, key: str, **own: Any) -> Command:
     def run(work: Work) -> object:
         return work.do_deed(one)
 
+    def say(work: Work, values: str) -> None:
+        work.say_deed(one, values)
+
     def ready(work: Work) -> bool:
         return one.ready(work.session.document, work.session.pick)
 
-    told: dict[str, Any] = {"text": one.text, "tip": one.tip, "keys": one.keys, "finds": one.finds}
+    told: dict[str, Any] = {"takes": one.asking_all.parameters, "say": say}
+    told |= {"text": one.text, "tip": one.tip, "keys": one.keys, "finds": one.finds}
     return Command(key, menu, **(told | {"run": run, "needs": ready} | own))
 
 

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 
 from isometron.deeds.deed import Matter
+from isometron.deeds.line import asked_by
 from isometron.deeds.table import matters
 from isometron.document.edits.starters import STARTERS
 from isometron.ui.bench.commands.command import (
@@ -72,6 +73,8 @@ def _starters() -> list[Command]:
             _("{name}…").format(name=_(starter.name)),
             _("Begin a {name} from a few numbers.").format(name=_(starter.name).lower()),
             lambda w, n=number: acts().begin_with(w, n),  # type: ignore[misc]
+            takes=asked_by(starter),
+            say=lambda w, line, n=number: acts().begin_with(w, n, line),  # type: ignore[misc]
             group=_("Begin with"),
         )
         for number, starter in enumerate(STARTERS)

@@ -4,12 +4,16 @@ from collections.abc import Callable
 from functools import partial
 from typing import Any
 
-from PyQt6.QtWidgets import QSizePolicy, QWidget
+from PyQt6.QtWidgets import QLineEdit, QSizePolicy, QWidget
 
 from isometron.deeds.deed import Given, Measured, Parameter
+from isometron.deeds.drawing import choice_key
+from isometron.deeds.line import one_of
 from isometron.document.document import Document
 from isometron.document.edits import proportioning
+from isometron.perspective.errors import VolumeError
 from isometron.perspective.lengths import TypedAngle
+from isometron.ui.parts.drawn import show_drawings
 from isometron.ui.parts.fields import (
     AngleField,
     Choice,
@@ -23,7 +27,7 @@ from isometron.ui.parts.fields import (
 )
 from isometron.ui.parts.page import list_anew
 from isometron.ui.parts.wishes import Wishes
-from isometron.words import _
+from isometron.words import _, quoted
 
 FIELD_OF: dict[Measured, type[NumberField]] = {
     Measured.LENGTH: LengthField,
@@ -52,8 +56,10 @@ class Asked:
         edited: Callable[[], object] = lambda: None,
         *,
         keeps: bool = False,
+        of: str = "",
     ) -> None:
-        self.parameter, self._keeps = parameter, keeps
+        """of: the key of the deed that asks for it, where its choices are to be drawn."""
+        self.parameter, self._keeps, self._of = parameter, keeps, of
         self._value: Any = None
         self.widget = self._made(wishes, typed, edited)
         self.widget.setObjectName(parameter.key)
@@ -70,6 +76,9 @@ class Asked:
         if one.measured in (Measured.CHOICE, Measured.LISTED):
             choice = Choice(one.called, one.tip, [_(words) for words in one.choices])
             choice.activated.connect(lambda _n: typed(self, self.value))
+            if self._of and one.choices:
+                keys = [choice_key(self._of, one.key, n) for n in range(len(one.choices))]
+                show_drawings(choice, keys, wishes.room)
             return choice
         if one.measured is Measured.WORDS:
             words = TextField(one.called, one.tip)
@@ -106,6 +115,24 @@ class Asked:
         if widget.isModified() or widget.kept:
             return widget.read(widget.text())
         return widget.value if self._value is None else self._value
+
+    def write(self, text: str) -> None:
+        """Fill it in as if it had been typed: one of a choice by its words or how they begin.
+        Raises VolumeError for what there is none of."""
+        widget = self.widget
+        if isinstance(widget, Choice):
+            every = [widget.itemText(n) for n in range(widget.count())]
+            found = one_of(every, text)
+            if found is None:
+                raise VolumeError(
+                    _("“{value}” is none of these: {every}.").format(
+                        value=quoted(text), every=", ".join(every)
+                    )
+                )
+            widget.setCurrentIndex(found)
+        elif isinstance(widget, QLineEdit):
+            widget.setText(text)
+            widget.setModified(True)
 
     def offer(self, document: Document) -> None:
         """Offer what the sheet has now."""

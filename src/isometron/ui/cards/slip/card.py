@@ -1,5 +1,7 @@
 """The slip: what is picked, first what it measures, then what can be done with it."""
 
+from collections.abc import Mapping
+
 from PyQt6.QtWidgets import QGridLayout, QPushButton, QSizePolicy, QVBoxLayout
 
 from isometron.deeds.deed import PARTS, READY, ActsOn, Matter
@@ -7,11 +9,12 @@ from isometron.deeds.table import deed, deeds, matters
 from isometron.drawing.picks.of_sheet import EyeLevelPick, LightPick, PicturePick
 from isometron.drawing.picks.pick import Pick, Reading
 from isometron.drawing.picks.point import PointPick
+from isometron.perspective.errors import IsometronError
 from isometron.perspective.lengths import UNIT_WORDS
 from isometron.remarks.picked import RemarkPick
 from isometron.ui.cards.slip.group import Group
 from isometron.ui.cards.slip.pads import PADS
-from isometron.ui.cards.slip.panel import DeedPanel, type_into
+from isometron.ui.cards.slip.panel import DeedPanel, given_in_words, type_into
 from isometron.ui.cards.slip.readings import ReadingTable
 from isometron.ui.cards.slip.remark import RemarkPart
 from isometron.ui.cards.slip.tiles import Tiles
@@ -267,14 +270,15 @@ class SlipCard(Card):
         """The fields that are open."""
         return next((tiles.panel for tiles in self._every() if tiles.panel is not None), None)
 
-    def open_deed(self, key: str) -> DeedPanel | None:
-        """Open the fields of a deed, or its value; gives the fields of one that has a tile."""
+    def open_deed(self, key: str, *, whole: bool = False) -> DeedPanel | None:
+        """Open the fields of a deed, or its value; gives the fields of one that has a tile, whole:
+        all that may be given."""
         if self._alone is not None and matters()[key] not in self._alone:
             self.wishes.pick(None)  # a deed with something else
             self.wishes.settle()
         part = self._part
         if part is not None and part in deed(key).acts_on:
-            return self._parts[part].open(key)
+            return self._parts[part].open(key, whole=whole)
         group = self.groups[matters()[key]]
         group.unfold()
         self._remember(group.matter, True)
@@ -283,7 +287,24 @@ class SlipCard(Card):
             row.asked.widget.setFocus()
             return None
         assert group.tiles is not None
-        return group.tiles.open(key)
+        return group.tiles.open(key, whole=whole)
+
+    def say(self, key: str, values: Mapping[str, str]) -> None:
+        """Do a deed with what is given in words, by the keys of its parameters; where that cannot
+        be done its fields stay open, as they were filled in."""
+        assert self._shown is not None
+        try:
+            given = given_in_words(self.wishes, deed(key), self._shown, values)
+        except IsometronError:
+            pass
+        else:
+            if self.wishes.deed(deed(key), given):
+                return
+        panel = self.open_deed(key, whole=True)
+        if panel is not None:
+            panel.give(values)
+        else:
+            self.row(key).give(next(iter(values.values())))
 
     def row(self, key: str) -> ValueRow:
         """The row of a value that is typed in place."""

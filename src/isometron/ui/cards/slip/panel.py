@@ -43,7 +43,8 @@ class DeedPanel(QWidget):
         """What it was done with; None while it is not done."""
         self.setAccessibleName(deed.text)
         self.asked = [
-            Asked(one, wishes, self._taken, self._preview, keeps=True) for one in deed.parameters
+            Asked(one, wishes, self._taken, self._preview, keeps=True, of=deed.key)
+            for one in deed.parameters
         ]
         column = QVBoxLayout(self)
         column.setContentsMargins(8, 5, 6, 6)
@@ -91,6 +92,20 @@ class DeedPanel(QWidget):
                 type_into(one.widget, text)
                 return True
         return False
+
+    def give(self, values: Mapping[str, str]) -> None:
+        """Fill fields in, in words by the keys of their parameters, and do it; what is refused
+        stays to be mended."""
+        try:
+            for one in self.asked:
+                if one.parameter.key in values:
+                    one.write(values[one.parameter.key])
+                    self._taken(one, None)
+        except IsometronError as error:
+            self.wishes.refuse(str(error))
+            self._tell(str(error))
+            return
+        self.do()
 
     # What is given
 
@@ -225,6 +240,22 @@ class DeedPanel(QWidget):
         painter.fillRect(self.rect(), QColor(room.hover))
         painter.fillRect(0, 0, 4, self.height(), QColor(room.lamp))
         painter.end()
+
+
+def given_in_words(wishes: Wishes, deed: Deed, shown: Shown, values: Mapping[str, str]) -> Given:
+    """What a deed is given, some of it in words by the keys of its parameters, the rest as it is
+    proposed. Raises IsometronError for what cannot be read."""
+    found: dict[str, Any] = {}
+    for one in deed.asking_all.parameters:
+        asked = Asked(one, wishes, lambda _asked, _value: None, keeps=True)
+        asked.offer(shown.document)
+        given = Given(found, shown.picked)
+        if one.offers is None:
+            asked.show(shown.document, proposed(one, shown.document, given))
+        if one.key in values:
+            asked.write(values[one.key])
+        found[one.key] = asked.value
+    return Given(found, shown.picked)
 
 
 def type_into(field: QLineEdit, text: str) -> None:

@@ -58,15 +58,16 @@ class Tiles(QWidget):
         else:
             self.open(tile.deed.key)
 
-    def open(self, key: str) -> DeedPanel:
-        """Open the fields of a deed, the keyboard in the first."""
+    def open(self, key: str, *, whole: bool = False) -> DeedPanel:
+        """Open the fields of a deed, the keyboard in the first; whole: all that may be given."""
         assert self._shown is not None
         self.close_panel()
         self._opened(self)
         tile = self.tiles[key]
         number, last = list(self.tiles).index(key), self._last.get(key)
+        deed = tile.deed.asking_all if whole else tile.deed
         panel = self.panel = DeedPanel(
-            self.wishes, tile.deed, self._shown, last.values if last else None
+            self.wishes, deed, self._shown, last.values if last and not whole else None
         )
         panel.closed.connect(self._done)
         self._grid.addWidget(panel, 2 * (number // COLUMNS) + 1, 0, 1, COLUMNS)
@@ -76,7 +77,8 @@ class Tiles(QWidget):
         return panel
 
     def _done(self) -> None:
-        if self.panel is not None and self.panel.given is not None:
+        known = self.panel is not None and self.panel.deed is self.tiles[self.panel.deed.key].deed
+        if self.panel is not None and self.panel.given is not None and known:
             self._last[self.panel.deed.key] = self.panel.given
         self.close_panel()
         self.wishes.back_to_board()

@@ -6,6 +6,7 @@ from PyQt6.QtWidgets import QGridLayout
 
 from isometron.deeds.deed import Deed, Given
 from isometron.document.document import Document
+from isometron.perspective.errors import IsometronError
 from isometron.ui.cards.slip.asked import Asked, proposed
 from isometron.ui.parts.card import Shown, soft_label
 from isometron.ui.parts.fields import Typing
@@ -32,6 +33,17 @@ class ValueRow:
         done = self._wishes.deed(self.deed, Given({self.deed.parameters[0].key: value}, pick))
         if not done and isinstance(self.asked.widget, Typing):
             self.asked.widget.keep_refused()
+
+    def give(self, text: str) -> None:
+        """Fill it in as if it had been typed, and do it; what is refused stays to be mended."""
+        try:
+            self.asked.write(text)
+            value = self.asked.value
+        except IsometronError as error:
+            self._wishes.refuse(str(error))
+            return
+        self._typed(self.asked, value)
+        self._wishes.back_to_board()
 
     def show_document(self, shown: Shown, *, another: bool) -> None:
         """Show what is so now."""
