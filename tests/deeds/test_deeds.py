@@ -1,6 +1,7 @@
 """Every deed of the table, on its example, with proposed values and with any others."""
 
 import json
+from dataclasses import replace
 
 import pytest
 from hypothesis import given, settings
@@ -12,6 +13,8 @@ from isometron.deeds.drawing import drawn as drawn_anew
 from isometron.deeds.example import blank, box, upper_edge
 from isometron.deeds.table import deeds
 from isometron.document.document import Document
+from isometron.document.edits import choosing
+from isometron.document.edits.places import standing
 from isometron.files.sheet_file import sheet_as_text, sheet_from_text
 from isometron.framework.modules import NewModule
 from isometron.perspective.errors import IsometronError, VolumeError
@@ -90,6 +93,23 @@ def test_any_values_give_a_sheet_that_can_be_kept_or_one_sentence(key, many):
         assert sheet_from_text(sheet_as_text(done).encode(), "it") == done
 
     tried()
+
+
+@pytest.mark.parametrize(
+    "key", ["cut U", "cut step", "make bays", "round edge", "lay skin", "lean sides"]
+)
+def test_a_deed_on_a_copy_is_done_to_what_it_follows(key):
+    alone, example = box().document, deeds()[key].shows()
+    row = choosing.select(standing.repeat(alone, 2, (160.0, 0.0, 0.0)), 1)
+    pick = example.pick and replace(example.pick, volume=1)
+    done = deeds()[key].with_given(Given(example.values, pick))(row)
+    once = deeds()[key].with_given(Given(example.values, example.pick))(alone)
+    assert done.selected == 1 and done != row
+    for one in done.volumes:
+        assert replace(one, **KEPT) == replace(once.volumes[0], **KEPT)
+
+
+KEPT = {"name": "One", "key": 0, "like": None, "x_mm": 0.0, "y_mm": 0.0, "z_mm": 0.0}
 
 
 def test_every_deed_and_starter_has_a_drawing_in_the_file():

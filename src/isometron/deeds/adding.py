@@ -5,7 +5,7 @@ from collections.abc import Callable
 from isometron.deeds.deed import ActsOn, Deed, Given, Matter, words
 from isometron.deeds.example import blank
 from isometron.document.document import Document
-from isometron.document.edits import sizing
+from isometron.document.edits import sizing, stances
 from isometron.document.edits.places import laying, saying_places
 from isometron.document.edits.shapes import rounding
 from isometron.words import _, said
@@ -29,7 +29,9 @@ def _added(add: Callable[[Document], Document]) -> Callable[[Document, Given], D
         done, size, where = add(document), given.text(SIZE), given.text(WHERE)
         if size.strip():
             done = sizing.say_size(done, size)
-        return saying_places.say_place(done, where) if where.strip() else done
+        if where.strip():
+            done = saying_places.say_place(done, where)
+        return stances.seen_whole(document, done) if size.strip() else done
 
     return edit
 

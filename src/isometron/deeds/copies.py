@@ -23,8 +23,8 @@ from isometron.deeds.deed import (
 )
 from isometron.deeds.example import Example, two
 from isometron.document.document import Document
-from isometron.document.edits import choosing
-from isometron.document.edits.places import standing
+from isometron.document.edits import choosing, stances
+from isometron.document.edits.places import spanning, standing
 from isometron.drawing.picks.edge import EdgePick
 from isometron.framework.box import AXES
 from isometron.perspective.eye import Array
@@ -119,7 +119,8 @@ def _along(document: Document, given: Given) -> Array:
 
 def _in_row(document: Document, given: Given) -> Document:
     along = _along(document, given)
-    return standing.repeat_over(document, given.whole(IN_ALL), along, given[OVER])
+    row = standing.repeat_over(document, given.whole(IN_ALL), along, given[OVER])
+    return stances.seen_whole(document, row)
 
 
 def _row_told(document: Document, given: Given) -> str:
@@ -135,6 +136,24 @@ def _row_told(document: Document, given: Given) -> str:
     if gap < 0:
         told = _("{count} in all, {step} from one to the next: they overlap by {gap}")
     return told.format(count=count, step=write_length(step, unit), gap=write_length(abs(gap), unit))
+
+
+def _laid(document: Document, given: Given) -> Document:
+    up = given.values.get(RAIL_UP.key)
+    up = spanning.row_of(document)[0].height_mm if up is None else given[RAIL_UP]
+    return spanning.lay_along_row(
+        document,
+        given.whole(RAILS),
+        up,
+        given[RAIL_THICK],
+        given[RAIL_APART],
+        level=given.whole(RAIL_IS) == 1,
+    )
+
+
+def _in_a_row() -> Example:
+    document = choosing.select(two().document, 1)
+    return Example(standing.repeat(document, 2, (160.0, 0.0, 0.0)), None, {RAIL_THICK.key: 6.0})
 
 
 def _round(document: Document, given: Given) -> Document:
@@ -165,6 +184,24 @@ def _copied() -> Example:
     document = choosing.select(two().document, 1)
     return Example(choosing.select(standing.repeat(document, 1, (120.0, 0.0, 0.0)), 2))
 
+
+RAILS = Parameter(said("rails"), _("How many lie one below the other."), Measured.COUNT, 1)
+RAIL_UP = length(
+    said("rail up"),
+    _("How high the top of the highest is above the foot of the row."),
+    label=_("up"),
+    now=of_volume(lambda volume: volume.height_mm),
+)
+RAIL_THICK = length(said("rail thick"), _("How thick each is."), 10.0, label=_("thick"))
+RAIL_APART = length(
+    said("rails apart"), _("From the top of one to that of the next."), 200.0, label=_("apart")
+)
+RAIL_IS = choice(
+    said("rail is"),
+    _("Round as a cable or tube, or square as a board."),
+    (said("round"), said("square")),
+    label=_("is"),
+)
 
 DEEDS = (
     in_place(
@@ -197,6 +234,16 @@ DEEDS = (
         (IN_ALL, OVER, ROW_ALONG),
         told=_row_told,
         finds=_("array space evenly several"),
+    ),
+    Deed(
+        "lay along row",
+        _("Rail along the row"),
+        _("Lay a rail or a cable from the first of a row to its last; it follows them."),
+        _("lay along the row"),
+        _laid,
+        (RAILS, RAIL_UP, RAIL_THICK, RAIL_APART, RAIL_IS),
+        shows=_in_a_row,
+        finds=_("cable wire fence post to post span"),
     ),
     Deed(
         "repeat",

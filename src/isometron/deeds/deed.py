@@ -15,8 +15,9 @@ from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.picks.face import FacePick
 from isometron.drawing.picks.pick import Pick
 from isometron.drawing.picks.surface import SurfacePick
+from isometron.framework.placing import Mirrored
 from isometron.framework.volume import Volume
-from isometron.perspective.errors import VolumeError
+from isometron.perspective.errors import CopyError, VolumeError
 from isometron.perspective.eye import LARGEST_MM
 from isometron.words import _
 
@@ -308,7 +309,38 @@ class Deed:
         for parameter in self.parameters:
             if parameter.range is not None:
                 given[parameter]
-        return lambda document: self.edit(document, given)
+        return lambda document: self._done(document, given)
+
+    def _done(self, document: Document, given: Given) -> Document:
+        """The deed done; what a copy in work cannot take is done to what it follows."""
+        try:
+            return self.edit(document, given)
+        except CopyError:
+            source = source_of(document, given.pick)
+            if source is None:
+                raise
+        pick = given.pick
+        if pick is not None and pick.volume == document.selected:
+            pick = replace(pick, volume=source)
+        lead = replace(document, selected=source, also=frozenset())
+        done = self.edit(lead, Given(given.values, pick))
+        if len(done.volumes) != len(document.volumes):
+            return done
+        return replace(done, selected=document.selected, also=document.also)
+
+
+def source_of(document: Document, pick: Pick | None = None) -> int | None:
+    """The number of the volume that the one in work is a copy of, where its parts have the same
+    numbers; of a mirrored twin only while none of them is picked."""
+    volume = document.volume
+    numbers = {one.key: number for number, one in enumerate(document.volumes)}
+    found = None
+    while volume is not None and volume.like is not None:
+        if isinstance(volume.like, Mirrored) and pick is not None and pick.of_volume:
+            return None
+        found = numbers[volume.like.source]
+        volume = document.volumes[found]
+    return found
 
 
 def plain(edit: Edit) -> Callable[[Document, Given], Document]:

@@ -1,5 +1,7 @@
 """Deeds of lines on volumes: divisions, sections, courses, tiles, boards and ribs."""
 
+from dataclasses import replace
+
 from isometron.deeds.deed import (
     ActsOn,
     Deed,
@@ -114,9 +116,14 @@ def _skin(document: Document, given: Given) -> Document:
     where = ("picked", "upright", *(str(FACE_OF[side]) for side in SIDES))[place]
     face = pick.index if isinstance(pick, FacePick) else None
     bent = pick.index if isinstance(pick, SurfacePick) else -1
-    _index, volume = in_work(document)
-    found = skinning.surfaces_of(volume, where, face, bent)
-    return skinning.lay_skins(document, found, skin)
+    in_work(document)
+    lead, also = document.selected, document.also
+    several = [i for i in document.chosen if document.volumes[i].like is None]
+    for index in several if pick is None and several else [lead]:
+        taken = replace(document, selected=index)
+        found = skinning.surfaces_of(in_work(taken)[1], where, face, bent)
+        document = skinning.lay_skins(taken, found, skin)
+    return replace(document, selected=lead, also=also)
 
 
 SKIN = (PATTERN, COURSE_HIGH, COURSE_LONG, JOINT, SKIN_RUNS, DRAWN_AS, SKIN_ON)

@@ -19,7 +19,7 @@ from isometron.framework.face_rings import rings_kept
 from isometron.framework.settling import Modules, reheld, settle
 from isometron.framework.skins import skin_kept
 from isometron.framework.volume import Volume
-from isometron.perspective.errors import VolumeError
+from isometron.perspective.errors import CopyError, VolumeError
 from isometron.perspective.eye import LARGEST_MM, Eye
 from isometron.perspective.lengths import MM_PER
 from isometron.perspective.sheet import Sheet
@@ -338,7 +338,7 @@ def _refuse_unless_free(before: Volume, after: Volume) -> None:
             _("{name} is pinned: take its pin out in the list first.").format(name=before.name)
         )
     if before.like is not None and after.like == before.like:
-        raise VolumeError(
+        raise CopyError(
             _("{name} is a copy that follows its source: change the source, or let it go.").format(
                 name=before.name
             )

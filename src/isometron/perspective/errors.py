@@ -25,6 +25,10 @@ class VolumeError(IsometronError):
     """A volume without body, or with measures out of range."""
 
 
+class CopyError(VolumeError):
+    """A copy cannot be changed otherwise than with its source."""
+
+
 class StoppedError(IsometronError):
     """Work that the person has stopped."""
 

@@ -10,6 +10,7 @@ from isometron.document.document import Document
 from isometron.document.near_edge import right_yaw
 from isometron.perspective.angles import wrapped
 from isometron.perspective.cone import off_axis
+from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import depths, project
 from isometron.words import said
@@ -213,3 +214,34 @@ def _level_height(stance: Stance, low: float, high: float, radius: float) -> flo
     if stance.low:
         most, wished = KNEE_MM, low + LOW_SHARE * (high - low)
     return min(wished, max(most, low)) if low < most else (low + high) / 2
+
+
+SAME_VIEW = 1e-6
+"""Views that differ by no more than this, mm and degrees, are the same."""
+
+
+def seen_whole(before: Document, after: Document) -> Document:
+    """What became of a sheet, the eye stepped back until all is on the page, where nobody has set
+    the view: nothing stood there before, or it was seen just as its stance shows it."""
+    if before.volumes and not _as_its_stance(before):
+        return after
+    try:
+        return take_stance(after, stance_of(before))
+    except IsometronError:
+        return after
+
+
+def _as_its_stance(document: Document) -> bool:
+    try:
+        taken = take_stance(document, stance_of(document)).eye
+    except IsometronError:
+        return False
+    own = document.eye
+    pairs = (
+        *zip(taken.place, own.place, strict=True),
+        *zip(taken.centre_of_vision_mm, own.centre_of_vision_mm, strict=True),
+        (taken.heading_deg, own.heading_deg),
+        (taken.tilt_deg, own.tilt_deg),
+        (taken.station_distance_mm, own.station_distance_mm),
+    )
+    return all(abs(a - b) <= SAME_VIEW for a, b in pairs)

@@ -11,7 +11,7 @@ from typing import Any
 import numpy as np
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from isometron.deeds.deed import Deed, Given
+from isometron.deeds.deed import Deed, Given, source_of
 from isometron.document.document import Document
 from isometron.document.edits.projecting import applied
 from isometron.document.history import History
@@ -245,10 +245,21 @@ class Session(QObject):
         except IsometronError as error:
             self.refused.emit(str(error))
             return False
+        before, source = self._history.document, source_of(self._history.document)
         done = self.edit(deed.name, edit)
         if done:
             self.last_deed = deed, given
+            self._tell_of_source(before, source)
         return done
+
+    def _tell_of_source(self, before: Document, source: int | None) -> None:
+        """That a deed on a copy has been done to what it follows."""
+        after, copy = self._history.document, before.volume
+        if source is None or copy is None or len(after.volumes) != len(before.volumes):
+            return
+        if after.volumes[source] != before.volumes[source]:
+            told = _("Done to {source}: {copy} follows it.")
+            self.told.emit(told.format(source=before.volumes[source].name, copy=copy.name))
 
     def preview(self, edit: Edit) -> str:
         """Show what an edit of the kept document would give, without keeping it; gives why it
