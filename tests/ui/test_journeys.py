@@ -19,6 +19,7 @@ from isometron.perspective.eye import eye_level
 from isometron.ui.bench.asking import Unsaved
 from isometron.ui.bench.place_table import number_of
 from isometron.ui.board.tools import LAY_EDGE
+from tests.scenes import case, sheet
 
 
 def tab(at, number):
@@ -103,7 +104,7 @@ def state_of(document):
 @pytest.mark.sample(4)
 @pytest.mark.parametrize("key", STAYS)
 def test_each_handle_follows_the_pointer_and_what_stays_stays(desk, key):
-    at = desk()
+    at = desk(sheet(case()) if key == "near corner" else None)
     at.type("tilt", "-22")
     at.board.fit_board()
     before, grabbed = at.document, at.place(key)
@@ -162,6 +163,17 @@ def test_a_point_beyond_the_board_is_dragged_by_its_flag(desk):
     paper = at.board.view.rectangle((0, 0, 420, 297))
     assert not any(f.banner.intersects(paper) for f in at.board.flags)
     assert "→" in flag.text
+
+
+def test_the_foot_of_a_thing_among_others_moves_it_and_with_shift_the_eye(desk):
+    at = desk()
+    before = at.document
+    at.drag(at.place("near corner"), (14, -5), alt=True)
+    assert at.document.eye == before.eye and at.document.volume.place != before.volume.place
+    assert at.document.volumes[1] == before.volumes[1]
+    at.run("Undo")
+    at.drag(at.place("near corner"), (14, -5), shift=True)
+    assert at.document.volumes == before.volumes and at.document.eye != before.eye
 
 
 def test_an_impossible_drag_holds_the_last_possible_state_and_says_why(desk):

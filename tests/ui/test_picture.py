@@ -119,11 +119,13 @@ def test_from_a_picture_to_a_sheet_to_another_view_to_print(pinned, tmp_path):
     assert read_sheet(tmp_path / "crawler.isometron") == at.document
 
 
-def test_one_click_leaves_a_line_or_a_family_and_undo_takes_it_in_again(pinned):
+def test_a_click_picks_a_line_another_leaves_it_out_and_undo_takes_it_in_again(pinned):
     hand, at = pinned, pinned.at
     number = next(i for i, e in enumerate(hand.picture.edges) if e.family == "depth")
     edge = hand.picture.edges[number]
     middle = tuple((a + b) / 2 for a, b in zip(edge.start, edge.end, strict=True))
+    hand.click(middle)
+    assert not hand.picture.edges[number].left, "a click that picks throws nothing out"
     hand.click(middle)
     assert hand.picture.edges[number].left and at.bench.picture_board.chosen == (
         Mark(EDGE, number),

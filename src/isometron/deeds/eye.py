@@ -95,6 +95,7 @@ DEEDS = (
         length(
             said("step back to"),
             _("Distance from the eye to the picture plane: the strength of convergence."),
+            label=_("step back, on paper"),
             now=lambda document, given: document.eye.station_distance_mm,
         ),
         eye_edits.step_back,
@@ -106,7 +107,7 @@ DEEDS = (
         length(
             said("height of the eye"),
             _("How high the eye stands above the ground."),
-            label=_("eye height"),
+            label=_("eye height, true"),
             now=lambda document, given: document.eye.height_mm,
             least=-FAR,
             most=FAR,

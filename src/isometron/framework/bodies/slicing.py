@@ -20,6 +20,9 @@ from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
 from isometron.words import _
 
+HAIR = 1e-3
+"""A chamfer that is no larger than this share of its edge, and does not fit, fits in no size."""
+
 SLACK = 1e-9
 """Share of a body's size within which a place lies on a cutting plane."""
 
@@ -77,7 +80,24 @@ def _chamfered(body: Body, edge: int, one: Edging) -> tuple[Body, Slice]:
     normal = normal if float(normal @ (start - a)) > 0 else -normal
     off = np.linalg.norm(np.cross(body.vertices - start, along), axis=1)
     near = off <= max(one.mm, one.other_mm) * (1 + 1e-6)
-    return sliced(body, normal, float(normal @ a), near)
+    try:
+        return sliced(body, normal, float(normal @ a), near)
+    except VolumeError:
+        hair = HAIR * float(np.linalg.norm(end - start))
+        if one.mm <= hair or _takes(body, normal, float(normal @ start) - hair, off <= 2 * hair):
+            raise
+        raise VolumeError(
+            _("That edge runs on into an arch or another part: no chamfer fits it.")
+        ) from None
+
+
+def _takes(body: Body, normal: Array, offset: float, near: NDArray[np.bool_]) -> bool:
+    """Whether a plane cuts a body."""
+    try:
+        sliced(body, normal, offset, near)
+    except VolumeError:
+        return False
+    return True
 
 
 def sliced(body: Body, normal: Array, offset: float, near: NDArray[np.bool_]) -> tuple[Body, Slice]:

@@ -251,7 +251,9 @@ class Board(BoardPicture):
         edit = handle.shifted if shifted and handle.shifted else handle.drag
         self.wishes.hint(_copies_told(grip) if grip.copies else handle.told(shift=shifted))
         count = int(grip.typed or "2")
-        slide = handle.shift_slides if shifted and handle.shift_slides else handle.slides
+        slide = handle.slides
+        if shifted and (handle.shift_slides or handle.shifted):
+            slide = handle.shift_slides
 
         def slid(document: Document) -> Document:
             if slide is None:

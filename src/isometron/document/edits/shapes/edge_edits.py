@@ -106,7 +106,7 @@ def _corner_off(ring: Ring, at: int, size: np.ndarray, mm: float, *, rounded: bo
     count = len(ring)
     before, here, after = ring[at - 1], ring[at], ring[(at + 1) % count]
     if before.bulge or here.bulge or any(knot.smooth for knot in (before, here, after)):
-        raise VolumeError(_("That edge meets an arc: change the profile on the Rounds tab."))
+        raise VolumeError(_("That edge meets an arc of the profile: change it there (Profile)."))
     places = [np.array([knot.x, knot.y]) * size for knot in (before, here, after)]
     back, on = places[0] - places[1], places[2] - places[1]
     if mm >= min(float(np.linalg.norm(back)), float(np.linalg.norm(on))) * (1 - 1e-9):

@@ -16,7 +16,8 @@ from isometron.words import _
 
 
 def with_starter(document: Document, starter: Starter, values: Values) -> Document:
-    """The sheet with a starter's volumes on the ground, beside what is there and chosen.
+    """The sheet with a starter's volumes on the ground, beside what is there and chosen, the
+    largest of them in work.
 
     On an empty sheet the eye steps back before it, in the kind of view it had (`stance_of`). Raises
     VolumeError for answers that give no framework.
@@ -41,6 +42,10 @@ def with_starter(document: Document, starter: Starter, values: Values) -> Docume
     for i in free:
         moved[i] = replace(moved[i], x_mm=moved[i].x_mm + shift)
     done = with_new(roomy, [replace(v, name=_own_name(document, v.name)) for v in moved])
+    fresh = range(len(document.volumes), len(done.volumes))
+    own = [i for i in fresh if done.volumes[i].like is None]
+    largest = max(own, key=lambda i: math.prod(done.volumes[i].sides))
+    done = replace(done, selected=largest)
     return done if document.volumes else take_stance(done, stance_of(document))
 
 

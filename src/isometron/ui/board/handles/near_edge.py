@@ -1,6 +1,6 @@
 """The near edge: a ring at its corner, a bar beyond each end."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen
@@ -15,6 +15,7 @@ from isometron.drawing.scene import Scene
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.places import Place
 from isometron.render.view import View
+from isometron.ui.board.handles.bodies import volume_handle
 from isometron.ui.board.handles.handle import Handle, On
 from isometron.ui.board.handles.table import handles
 from isometron.ui.parts.theme import INK
@@ -126,21 +127,32 @@ def bars(document: Document, scene: Scene) -> list[Handle]:
 @handles(
     2,
     _("Near corner (ring)"),
-    _("vanishing points and the drawn near edge stay; the eye moves"),
+    _("the eye and all others stay; of a thing alone, and with Shift, the eye moves"),
 )
 def ring(document: Document, scene: Scene) -> list[Handle]:
     """A ring at the near corner."""
     ends = _ends(document)
     if ends is None:
         return []
-    return [
-        Ring(
-            "near corner",
-            _("Near corner"),
-            ends[0],
-            eye_edits.place_near_corner,
-            _("vanishing points and the drawn near edge stay; the eye moves"),
-            lambda document, scene: near_corner_in_words(document),
-            pick=_pick(document, scene),
+    ring = Ring(
+        "near corner",
+        _("Near corner"),
+        ends[0],
+        eye_edits.place_near_corner,
+        _("vanishing points and the drawn near edge stay; the eye moves"),
+        lambda document, scene: near_corner_in_words(document),
+        pick=_pick(document, scene),
+    )
+    body = volume_handle(document) if len(document.volumes) > 1 else None
+    if body is None:
+        return [ring]
+    return [  # among others it is the thing that goes, with Shift all of them
+        replace(
+            ring,
+            drag=body.drag,
+            slides=body.slides,
+            stays=_("the eye and all others stay; with Shift all of it goes along"),
+            shifted=eye_edits.place_near_corner,
+            shift_stays=ring.stays,
         )
     ]

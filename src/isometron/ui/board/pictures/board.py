@@ -121,8 +121,8 @@ class PictureBoard(PictureShown):
             return ""
         name = one.name or _(mark.kind)
         family = getattr(one, "family", getattr(one, "axle", ""))
-        if mark.kind == EDGE and one.found:
-            does = _("click takes it in") if one.left else _("click leaves it out")
+        if mark.kind == EDGE and one.found and self.chosen == (mark,):
+            does = _("another click takes it in") if one.left else _("another click leaves it out")
         else:
             does = _("click picks it")
         misses = self._misses(mark)
@@ -200,8 +200,9 @@ class PictureBoard(PictureShown):
             return
         picture = self._picture
         one = None if picture is None else mark_of(picture, mark)
+        again = self.chosen == (mark,)
         self.choose((mark,))
-        if mark.kind == EDGE and one is not None and one.found:
+        if again and mark.kind == EDGE and one is not None and one.found:
             self.take_or_leave()
 
     def take_or_leave(self) -> None:

@@ -246,7 +246,7 @@ ROWS = (
         ),
     ),
     Row(
-        _("eye height"),
+        _("eye height, true"),
         Entry(
             said("eye height"),
             _("Height of the eye above the ground."),
@@ -274,7 +274,7 @@ ROWS = (
         ),
     ),
     Row(
-        _("step back to"),
+        _("step back, paper"),
         Entry(
             said("station distance"),
             _(

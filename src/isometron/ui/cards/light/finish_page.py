@@ -66,7 +66,7 @@ def _around(what: str) -> Row:
 def _says(shown: Shown) -> str:
     if shown.document.light is None:
         return _("Floor, wall and sky get their values from the light: put one on first.")
-    return _("Paths, walls and shelves are those set down on the Volumes tab.")
+    return _("Paths, walls and shelves are those laid by deeds (Drawing aids).")
 
 
 ROWS: tuple[Piece, ...] = (

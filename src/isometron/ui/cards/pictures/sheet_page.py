@@ -188,7 +188,7 @@ ROWS = (
     Heading(_("Another view"), above=8),
     Row(
         "",
-        Told(lambda shown: _("Change the view on the Eye tab: the proportions stay.")),
+        Told(lambda shown: _("Change the view at Stand: the proportions stay.")),
     ),
     Grid(
         2,
