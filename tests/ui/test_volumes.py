@@ -295,10 +295,11 @@ def test_twins_ghosts_and_openings_are_made_with_the_slip(desk):
     source = at.document.volumes[0].world()
     assert sorted(twin.world()[:, 1]) == pytest.approx(sorted(2 * middle - source[:, 1]))
     at.type("width", "20")
-    assert "copy that follows" in at.board.plate.text()
+    assert "twin 1 follows it" in at.board.plate.text()
+    assert [at.document.volumes[i].width_mm for i in (0, at.document.selected)] == [200.0, 200.0]
     at.deed("let go")
-    at.type("width", "20")
-    assert at.document.volume.width_mm == 200.0
+    at.type("width", "21")
+    assert [at.document.volumes[i].width_mm for i in (0, at.document.selected)] == [200.0, 210.0]
     at.deed("same again turned", turn_of_the_copy="25")
     assert at.document.volumes[-2].ghost and at.document.volume.yaw_deg == pytest.approx(
         25.0 - 180.0
