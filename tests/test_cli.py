@@ -51,11 +51,12 @@ def test_measuring_and_drawing_need_no_qt(tmp_path, kind):
     assert out.stat().st_size > 1000
 
 
-@pytest.mark.parametrize("command", [("draw", "case.png"), ("steps", "case.ora")])
+@pytest.mark.parametrize("command", [("draw", "case.png", "--dpi", "72"), ("steps", "case.ora")])
+@pytest.mark.sample(1)
 def test_pictures_are_painted_from_the_command_line_without_a_display(tmp_path, command):
-    verb, name = command
+    verb, name, *more = command
     out = tmp_path / name
-    painted = run(verb, SAMPLE, "-o", out)
+    painted = run(verb, SAMPLE, "-o", out, *more)
     assert (painted.returncode, painted.stderr) == (0, "")
     assert out.stat().st_size > 10_000
 

@@ -71,7 +71,7 @@ def test_nothing_that_was_written_is_missing_or_torn_after_a_kill(tmp_path, many
     for what in ("journal", "save", "bytes"):
         folder = tmp_path / what
         folder.mkdir()
-        times = many(20, 500)
+        times = many(8, 500)
         ended = subprocess.run(
             [sys.executable, "-c", KILLER, what, str(folder), str(times)],
             capture_output=True,

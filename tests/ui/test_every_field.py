@@ -69,7 +69,7 @@ def try_field(at, field):
         at.run("Undo")
 
 
-@pytest.mark.sample(4)
+@pytest.mark.sample(3)
 @pytest.mark.parametrize("number", range(len(kinds.EVERY)))
 def test_a_value_typed_again_moves_nothing_and_another_can_be_undone(desk, number, many):
     """Of the values one in 4 is tried for each kind, all of them with --full."""
@@ -89,7 +89,7 @@ def test_a_value_typed_again_moves_nothing_and_another_can_be_undone(desk, numbe
     assert tried > 3
 
 
-@pytest.mark.sample(4)
+@pytest.mark.sample(3)
 @pytest.mark.parametrize("place", ["stand", "draw", "finish"])
 @pytest.mark.parametrize("name", ["supply crawler", "curved crawler", "case by lamplight"])
 def test_so_it_is_at_the_other_places(desk, place, name, many):

@@ -59,7 +59,7 @@ def test_a_deed_has_the_same_words_and_key_on_slip_menu_and_in_the_finder(shown)
         assert told == {k: d.text for k, d in deeds().items() if matters()[k] is matter}
 
 
-@pytest.mark.sample(8)
+@pytest.mark.sample(5)
 @pytest.mark.parametrize("key", EVERY)
 def test_a_deed_is_previewed_done_by_return_and_done_again_or_says_what_is_lacking(shown, key):
     at, example = shown(key)
@@ -111,7 +111,7 @@ def places(bench):
     }
 
 
-@pytest.mark.sample(8)
+@pytest.mark.sample(5)
 @pytest.mark.parametrize("key", [key for key in EVERY if not deeds()[key].in_place])
 def test_nothing_moves_under_the_pointer_but_what_lies_below_the_pressed_deed(shown, key):
     at, example = shown(key)

@@ -164,7 +164,7 @@ JOBS = {
 }
 
 
-@pytest.mark.sample(4)
+@pytest.mark.sample(3)
 @pytest.mark.parametrize("name", JOBS)
 def test_a_job_takes_few_actions_and_its_numbers_are_those_that_were_said(desk, tmp_path, name):
     job, most = JOBS[name]

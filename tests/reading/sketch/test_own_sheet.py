@@ -167,7 +167,7 @@ def test_a_stroke_that_misses_is_found_with_its_size_and_how_to_redraw_it(many):
     assert found >= 0.8 * count and abs(np.mean(wrong)) < 0.25 and np.std(wrong) < 0.6
 
 
-def test_a_rim_that_leaves_its_ellipse_is_told_from_a_true_one():
+def test_a_rim_that_leaves_its_ellipse_is_told_from_a_true_one(many):
     face = FaceCircle(2, (0.5, 0.5), 80.0)
     document = replace(CASE, volumes=(replace(CASE.volumes[0], circles=(face,)), *CASE.volumes[1:]))
     circle = next(c for c in all_circles(scene_of(document)) if c.volume == 0)
@@ -175,7 +175,7 @@ def test_a_rim_that_leaves_its_ellipse_is_told_from_a_true_one():
     a, b = circle.ellipse.semi_major_mm, circle.ellipse.semi_minor_mm
     wide = math.hypot(a * math.cos(tilt), b * math.sin(tilt)) + 1
     high = math.hypot(a * math.sin(tilt), b * math.cos(tilt)) + 1
-    for mistakes in ((), (Mistake("swell", 0, circle.number, 4.0),)):
+    for mistakes in ((Mistake("swell", 0, circle.number, 4.0),), *many([], [()])):
         picture = straightened(document, Hand(seed=2, searching=0, mistakes=mistakes))
         px = picture.width / 420
         box = (((cx - wide) * px, (cy - high) * px), ((cx + wide) * px, (cy + high) * px))
