@@ -376,6 +376,9 @@ def test_a_deed_and_a_starter_are_said_in_a_line_or_stay_open_to_be_mended(desk)
     assert len(at.bench.session.steps) == 1, "one line is one step"
     at.key(Qt.Key.Key_F4)
     assert at.document.volumes[1].sides == pytest.approx((1100.0, 600.0, 300.0))
+    say(at, "box 30x20x11 in")
+    assert at.document.volume.sides == pytest.approx((762.0, 508.0, 279.4))
+    at.run("Undo")
     assert say(at, "width 7 cm") == "width" and at.document.volume.width_mm == pytest.approx(70.0)
     say(at, "wheel 55 cm")
     assert at.document.volume.height_mm == pytest.approx(550.0) and at.slip.panel is None
@@ -384,6 +387,7 @@ def test_a_deed_and_a_starter_are_said_in_a_line_or_stay_open_to_be_mended(desk)
     assert at.document == before
     say(at, "pair 7x cm")
     assert at.document == before and at.slip.panel["track"].text() == "7x cm"
+    assert not at.slip.panel["track"].visibleRegion().isEmpty(), "what is to be mended is seen"
     at.key(Qt.Key.Key_Escape)
     for line, why in (("pair 3, 4", "more than it asks for"), ("cut step 1/2, nowhere 3", "")):
         say(at, line)

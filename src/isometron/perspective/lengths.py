@@ -185,13 +185,18 @@ def write_scale(scale: float) -> str:
     return f"1 : {1 / scale:.3g}"
 
 
+def sides_in(text: str) -> list[str]:
+    """What stands between the signs of ``3 : 2 : 1``, ``3 × 2 × 1`` or ``3 x 2 x 1``."""
+    return re.split(r"[:×]|\s+[xX]\s+|(?<=\d)[xX](?=\d)", text)
+
+
 def read_three_lengths(
     text: str, unit: str, known: Mapping[str, float] | None = None
 ) -> tuple[float, float, float] | None:
     """Width : depth : height as three lengths, mm, when one of them speaks of a measure: ``10 cm :
     10 cm : 1.2 m``; a unit that the last alone has is that of all. None for plain numbers, which
     are a proportion. Raises LengthError."""
-    parts = re.split(r"[:×]", text)
+    parts = sides_in(text)
     plain = [bool(_RATIO_PART.fullmatch(part.lower())) for part in parts]
     if len(parts) != 3 or all(plain):
         return None

@@ -1,14 +1,12 @@
 """The sides of a volume said in words."""
 
-import re
-
 from isometron.document.document import Document
 from isometron.document.edits import volume_edits
 from isometron.document.edits.choosing import in_work
 from isometron.document.edits.proportioning import known_lengths
 from isometron.document.edits.shapes import rounding
 from isometron.framework.volume import Volume
-from isometron.perspective.lengths import read_length, read_ratio, read_three_lengths
+from isometron.perspective.lengths import read_length, read_ratio, read_three_lengths, sides_in
 
 
 def proportion_of(volume: Volume) -> str:
@@ -31,7 +29,7 @@ def say_sides(document: Document, text: str) -> Document:
 def say_size(document: Document, text: str) -> Document:
     """The volume in work of a size: its sides, or one length: the side of a cube, the diameter of
     what is round. Raises LengthError."""
-    if re.search(r"[:×]", text):
+    if len(sides_in(text)) > 1:
         return say_sides(document, text)
     mm = read_length(text, document.choices.unit, known_lengths(document))
     if rounding.turned_of(in_work(document)[1]):

@@ -1,6 +1,7 @@
 """What folds away: bars that fold cards, and cards that scroll when there is no room for all."""
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6 import sip
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, QTimer
 from PyQt6.QtGui import (
     QColor,
     QPainter,
@@ -17,6 +18,9 @@ from isometron.ui.parts.wishes import Wishes
 
 BAR = 10
 """Width of a fold bar, px."""
+
+AROUND = 12
+"""Room round what is brought into view, px."""
 
 HALF = 4.0
 """Half the side of its triangle, px."""
@@ -100,3 +104,19 @@ class Scroller(QScrollArea):
 
     def minimumSizeHint(self) -> QSize:
         return QSize(0, 0)
+
+
+def bring_into_view(widget: QWidget) -> None:
+    """Scroll the card that holds a widget until it is seen, once everything has its place."""
+    holder: QWidget | None = widget
+    while holder is not None and not isinstance(holder, Scroller):
+        holder = holder.parentWidget()
+    if holder is None:
+        return
+    scroller = holder
+
+    def scroll() -> None:
+        if not (sip.isdeleted(widget) or sip.isdeleted(scroller)):
+            scroller.ensureWidgetVisible(widget, 0, AROUND)
+
+    QTimer.singleShot(0, scroll)

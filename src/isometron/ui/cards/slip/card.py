@@ -21,6 +21,7 @@ from isometron.ui.cards.slip.tiles import Tiles
 from isometron.ui.cards.slip.value_row import ValueRow
 from isometron.ui.parts.card import Card, Shown
 from isometron.ui.parts.fields import NumberField
+from isometron.ui.parts.fold import bring_into_view
 from isometron.ui.parts.paged_card import small_button
 from isometron.ui.parts.plain import Elided, plain_tip
 from isometron.ui.parts.theme import font
@@ -278,16 +279,21 @@ class SlipCard(Card):
             self.wishes.settle()
         part = self._part
         if part is not None and part in deed(key).acts_on:
-            return self._parts[part].open(key, whole=whole)
+            panel = self._parts[part].open(key, whole=whole)
+            bring_into_view(panel)
+            return panel
         group = self.groups[matters()[key]]
         group.unfold()
         self._remember(group.matter, True)
         if deed(key).in_place:
             row = next(one for one in group.rows if one.deed.key == key)
             row.asked.widget.setFocus()
+            bring_into_view(row.asked.widget)
             return None
         assert group.tiles is not None
-        return group.tiles.open(key, whole=whole)
+        panel = group.tiles.open(key, whole=whole)
+        bring_into_view(panel)
+        return panel
 
     def say(self, key: str, values: Mapping[str, str]) -> None:
         """Do a deed with what is given in words, by the keys of its parameters; where that cannot
