@@ -11,6 +11,7 @@ from PyQt6.QtPrintSupport import QPrinter
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
+from isometron.deeds.drawing import as_data
 from isometron.files.practice import exercises_pdf
 from isometron.files.sheet_file import sample_sheet
 from isometron.practice.adapting import SERIES
@@ -20,6 +21,7 @@ from isometron.practice.log import Log, now
 from isometron.practice.paper.layout import PAGE_MM, pages_of
 from isometron.practice.paper.reading import read_page
 from isometron.practice.paper.sample import photographed
+from isometron.practice.small import drawing_of_drill
 from isometron.render.painter import painting_on
 from isometron.render.printing import layout_of, print_pages
 from isometron.stand_ins.hand import Hand, sketch
@@ -42,6 +44,20 @@ def begin(card, key):
     card.which.setCurrentIndex(1 + list(drills()).index(key))
     QTest.mouseClick(card.begin, Qt.MouseButton.LeftButton)
     return card.sheet
+
+
+def test_every_drill_is_drawn_and_begun_by_its_drawing(desk):
+    drawn = {key: as_data(drawing_of_drill(key)) for key in drills()}
+    assert all({"stays", "new"} & set(one) for one in drawn.values())
+    assert len({repr(one) for one in drawn.values()}) == len(drawn), "no two look the same"
+    at = desk()
+    at.bench.open_place("practice")
+    at.settle()
+    card = at.bench.card("practice")
+    tiles = card.sheet.gallery.tiles
+    assert [tile.text() for tile in tiles] == [drill.title for drill in drills().values()]
+    at.click(tiles[4].rect().center(), on=tiles[4])
+    assert card.exercise.drill == list(drills())[4] and not card.sheet.gallery.isVisible()
 
 
 def test_a_series_by_mouse_is_judged_logged_and_ends_with_what_it_says(card):

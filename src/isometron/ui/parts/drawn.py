@@ -1,8 +1,8 @@
 """Buttons that show a small drawing, worked out a little at a time after they are first seen."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from typing import Protocol
+from typing import TYPE_CHECKING, Protocol
 
 from PyQt6 import sip
 from PyQt6.QtCore import QRectF, QSize, Qt, QTimer, pyqtSignal
@@ -11,6 +11,9 @@ from PyQt6.QtWidgets import QAbstractButton, QComboBox, QHBoxLayout, QSizePolicy
 
 from isometron.render.painter import painting_on
 from isometron.ui.parts.theme import DARK, TEAL_INK, Room, font, scaled
+
+if TYPE_CHECKING:
+    from isometron.deeds.drawing import Drawing
 
 ICON = 32
 """The side of a drawing in a list, px."""
@@ -21,8 +24,16 @@ PAD = 3
 _waiting: list["DrawnButton"] = []
 
 
-def drawing_pixmap(key: str, size: QSize, sharp: float, ink: str, new: str) -> QPixmap:
-    """A drawing of a size, px, at a scale of the screen; painted once, then kept by Qt."""
+def drawing_pixmap(
+    key: str,
+    size: QSize,
+    sharp: float,
+    ink: str,
+    new: str,
+    drawing: "Callable[[str], Drawing] | None" = None,
+) -> QPixmap:
+    """A drawing of a size, px, at a scale of the screen; painted once, then kept by Qt. drawing:
+    what gives it for its key, where that is not the table of deeds."""
     from isometron.deeds.drawing import drawing_of
     from isometron.render.small import paint_deed
 
@@ -35,7 +46,11 @@ def drawing_pixmap(key: str, size: QSize, sharp: float, ink: str, new: str) -> Q
     made.fill(Qt.GlobalColor.transparent)
     with painting_on(made) as painter:
         paint_deed(
-            painter, QRectF(0.0, 0.0, size.width(), size.height()), drawing_of(key), ink, new
+            painter,
+            QRectF(0.0, 0.0, size.width(), size.height()),
+            (drawing or drawing_of)(key),
+            ink,
+            new,
         )
     QPixmapCache.insert(name, made)
     return made
@@ -57,7 +72,10 @@ class InRoom:
 
 
 class DrawnButton(QAbstractButton):
-    """A button with a drawing, known by its key (`isometron.deeds.drawing`)."""
+    """A button with a drawing, known by its key (`isometron.deeds.drawing`, or what `drawing`
+    says)."""
+
+    drawing: "Callable[[str], Drawing] | None" = None
 
     def __init__(self, wishes: Roomed, key: str, name: str, tip: str) -> None:
         super().__init__()
@@ -96,7 +114,8 @@ class DrawnButton(QAbstractButton):
         painter.setOpacity(1.0 if self.isEnabled() else 0.45)
         ink, new = (DARK, TEAL_INK) if down else (room.ink, room.right)
         size = QSize(round(box.width()), round(box.height()))
-        shown = drawing_pixmap(self.drawing_key, size, self.devicePixelRatioF(), ink, new)
+        sharp = self.devicePixelRatioF()
+        shown = drawing_pixmap(self.drawing_key, size, sharp, ink, new, self.drawing)
         painter.drawPixmap(box.topLeft(), shown)
         painter.restore()
 
@@ -104,7 +123,7 @@ class DrawnButton(QAbstractButton):
         """Work the drawing out now."""
         from isometron.deeds.drawing import drawing_of
 
-        drawing_of(self.drawing_key)
+        (self.drawing or drawing_of)(self.drawing_key)
         self._drawn = True
         self.update()
 

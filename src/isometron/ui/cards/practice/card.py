@@ -51,6 +51,7 @@ class PracticeCard(EditCard):
         self._time.timeout.connect(self.time_over)
         self.sheet = PracticeSheet(wishes)
         self.own_board = self.sheet
+        self.sheet.gallery.chosen.connect(self._begin_with)
         self.sheet.wants.connect(self.go_on)
         self.sheet.drawn.connect(self.go_on)
         self.sheet.picked.connect(self._chosen)
@@ -139,6 +140,12 @@ class PracticeCard(EditCard):
     def begin_series(self) -> None:
         """Ten exercises from here."""
         self._begin(Series(self.person, time.time_ns() % 2**31, self._key))
+
+    def _begin_with(self, number: int) -> None:
+        """A series of one drill."""
+        self.which.setCurrentIndex(number + 1)
+        self.begin_series()
+        self.sheet.setFocus()
 
     def begin_named(self, exercises: list[Exercise]) -> None:
         """The exercises of a sheet of paper, answered by typing measures."""

@@ -16,7 +16,7 @@ from PyQt6.QtGui import (
     QPolygonF,
     QTabletEvent,
 )
-from PyQt6.QtWidgets import QSizePolicy, QWidget
+from PyQt6.QtWidgets import QSizePolicy, QVBoxLayout, QWidget
 
 from isometron.drawing.pencils import GRAPHITE, OXBLOOD, PALE_GRAPHITE, TEAL
 from isometron.perspective.eye import Array
@@ -26,6 +26,8 @@ from isometron.practice.drill import HIGH_MM, WIDE_MM, Aid, Exercise, Verdict
 from isometron.render.painter import paint_lines, painting_on
 from isometron.render.picture import PAPER
 from isometron.render.view import View
+from isometron.ui.cards.practice.gallery import DrillGallery
+from isometron.ui.parts.fold import Scroller
 from isometron.ui.parts.theme import INK, SOFT, WHITE, font, scaled
 from isometron.ui.parts.touching import apart, arrow_of
 from isometron.ui.parts.wishes import Wishes
@@ -33,6 +35,9 @@ from isometron.words import _
 
 HEAD_PX = 46
 """Room for the task above what is drawn: two lines of text."""
+
+GALLERY_PX, WIDEST = 10, 4000
+"""Room round the gallery of drills, and how wide it may be, px."""
 
 GRAB_PX = 14.0
 NUDGE_MM, FAR_MM = 0.5, 5.0
@@ -76,6 +81,14 @@ class PracticeSheet(QWidget):
         self.chosen = 0
         self._held: int | None = None
         self._drawing = False
+        self.gallery = DrillGallery(wishes)
+        held = Scroller(self.gallery, WIDEST)
+        held.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        column = QVBoxLayout(self)
+        off = round(FELT_PX) + GALLERY_PX
+        column.setContentsMargins(off, round(FELT_PX) + scaled(HEAD_PX) * 2 // 3, off, off)
+        column.addWidget(held)
+        self._holder = held
 
     # What is shown
 
@@ -86,6 +99,7 @@ class PracticeSheet(QWidget):
         self.stroke, self.chosen, self._held, self.aid = [], 0, None, None
         photo = None if exercise is None or exercise.photo is None else exercise.photo()
         self.under = None if photo is None else QImage.fromData(photo)
+        self._holder.setVisible(exercise is None)
         self._describe()
         self.update()
 
@@ -168,12 +182,18 @@ class PracticeSheet(QWidget):
         view, room = self.view, self.wishes.room
         below = QRectF(view.point((0.0, HIGH_MM)), view.point((WIDE_MM, 0.0)))
         paper = below.adjusted(0.0, -scaled(HEAD_PX), 0.0, 0.0)
+        if self.exercise is None:  # all of the felt for the gallery
+            paper = QRectF(self.rect()).adjusted(FELT_PX, FELT_PX, -FELT_PX, -FELT_PX)
         with painting_on(self) as painter:
             painter.fillRect(self.rect(), QColor(room.felt))
             painter.fillRect(paper, QColor(PAPER))
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             if self.exercise is None:
-                self._words(painter, paper, _("Short drills on exact geometry: begin a series."))
+                self._words(
+                    painter,
+                    paper,
+                    _("Short drills on exact geometry: press one, or begin a series."),
+                )
                 return
             painter.setClipRect(below)
             self._given(painter, self.exercise)
