@@ -137,6 +137,17 @@ def test_a_ring_closes_with_piers_evenly_round_and_beams_from_one_to_the_next(co
         set_down(RING_OF_PIERS, diameter=3600.0, piers=30.0)
 
 
+def test_a_second_starter_of_another_size_leaves_the_first_as_it_is():
+    first = set_down(TWO_WHEELS)
+    both = with_starter(first, VEHICLE, VEHICLE.proposal)
+    count = len(first.volumes)
+    assert [v.sides for v in both.volumes[:count]] == [v.sides for v in first.volumes]
+    assert {module.name: module.mm for module in both.modules} == {"w": 400.0, "w 2": 620.0}
+    assert named(both, "Body").counts[0].of == "w 2"
+    again = with_starter(both, VEHICLE, VEHICLE.proposal)
+    assert again.modules == both.modules, "of the same size it is the same module"
+
+
 def test_a_cycle_has_its_wheels_in_line_and_its_post_on_the_centre_plane():
     document = set_down(TWO_WHEELS)
     scene = scene_of(document)

@@ -1,6 +1,7 @@
 """Setting a starter down on a sheet."""
 
 import math
+from collections.abc import Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -9,6 +10,8 @@ from isometron.document.document import Document
 from isometron.document.edits.choosing import with_new
 from isometron.document.edits.stances import stance_of, take_stance
 from isometron.document.edits.starters.starter import Starter, Values
+from isometron.framework.modules import Module
+from isometron.framework.placing import Counts
 from isometron.framework.settling import settle
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
@@ -31,7 +34,7 @@ def with_starter(document: Document, starter: Starter, values: Values) -> Docume
                     name=question.name
                 )
             )
-    modules, volumes = starter.make(values)
+    modules, volumes = _called_apart(document, *starter.make(values))
     settled, _unused = settle(volumes, modules)
     known = {module.name for module in modules}
     kept = tuple(module for module in document.modules if module.name not in known)
@@ -47,6 +50,37 @@ def with_starter(document: Document, starter: Starter, values: Values) -> Docume
     largest = max(own, key=lambda i: math.prod(done.volumes[i].sides))
     done = replace(done, selected=largest)
     return done if document.volumes else take_stance(done, stance_of(document))
+
+
+def _called_apart(
+    document: Document, modules: Sequence[Module], volumes: Sequence[Volume]
+) -> tuple[tuple[Module, ...], list[Volume]]:
+    """A starter's modules and volumes, a module that would change one of the sheet under a name of
+    its own: w 2 beside another w."""
+    there = {module.name: module.mm for module in document.modules}
+    called: dict[str, str] = {}
+    for module in modules:
+        name, number = module.name, 2
+        while there.get(name, module.mm) != module.mm:
+            name, number = f"{module.name} {number}", number + 1
+        called[module.name] = name
+
+    def anew(counts: Counts) -> Counts:
+        one, two, three = (
+            count and count.called_anew(lambda name: called.get(name, name)) for count in counts
+        )
+        return one, two, three
+
+    kept = tuple(replace(module, name=called[module.name]) for module in modules)
+    made = [
+        replace(
+            volume,
+            counts=anew(volume.counts),
+            on=volume.on and replace(volume.on, counts=anew(volume.on.counts)),
+        )
+        for volume in volumes
+    ]
+    return kept, made
 
 
 def _own_name(document: Document, name: str) -> str:
