@@ -14,7 +14,7 @@ from isometron.drawing.rounds import all_circles, circle_in_work, degrees_over_h
 from isometron.drawing.scene import scene_of
 from isometron.files.sheet_file import sample_sheet
 from isometron.framework.bodies.body import OUTLINE
-from isometron.framework.bodies.extruded import flats_of, width_at
+from isometron.framework.bodies.extruded import flats_of
 from isometron.framework.bodies.lathe import segments_of
 from isometron.framework.circles import FaceCircle
 from isometron.framework.kinds import turned as lathe
@@ -123,7 +123,9 @@ def _depth_inside(volume, points):
         inside = np.logical_xor.reduce([parity(ring, flat) for ring in rings])
         edge = KDTree(np.concatenate(rings)).query(flat)[0]
         across = np.linspace(0, 1, 2001)
-        widths = [width_at(shape.widths, u) for u in across]
+        widths = (
+            np.interp(across, *np.array(shape.widths).T) if shape.widths else np.ones(len(across))
+        )
         width = np.interp(flat[:, 0] / sides[first], across, widths)
         thick = (width / 2 - np.abs(share - 0.5)) * sides[shape.axis]
         return np.minimum(np.where(inside, edge, -edge), thick)
@@ -168,7 +170,7 @@ def test_every_curve_is_seen_exactly_where_a_sight_ray_reaches_it(seed):
         arcs = items.arcs[picture.pieces.item[len(picture.lines) :]]
         if not len(arcs):
             continue
-        span = picture.arc_spans
+        span = picture.pieces.span[len(picture.lines) :]
         for share in (0.08, rng.uniform(0.1, 0.9), 0.92):
             at = span[:, 0] + share * (span[:, 1] - span[:, 0])
             points = points_at(arcs, at) + np.array(document.eye.place)
@@ -288,7 +290,10 @@ def test_parts_of_a_curve_lie_where_the_curve_is_drawn():
     for picture in scene_of(document).pictures:
         numbers = picture.arc_numbers
         some = np.flatnonzero((numbers >= 0) & (numbers < len(picture.figure.arcs)))
-        arcs, span = picture.figure.arcs[numbers[some]], picture.arc_spans[some]
+        arcs, span = (
+            picture.figure.arcs[numbers[some]],
+            picture.pieces.span[len(picture.lines) :][some],
+        )
         part = between(arcs, span[:, 0], span[:, 1])
         for t in (0.0, 0.4, 1.0):
             share = np.full(len(some), t)

@@ -16,7 +16,7 @@ from isometron.document.edits import lighting
 from isometron.document.edits.places import aiding
 from isometron.document.errors import ChoiceError
 from isometron.document.light import HATCH, NUMBERS, WAYS, Light, Shading
-from isometron.document.lights.lamp import Lamp, drag_lamp, drag_lamp_foot, move_lamp
+from isometron.document.lights.lamp import Lamp, drag_lamp, drag_lamp_foot, lamp_of
 from isometron.document.lights.sun import Sun, drag_ray_point, drag_shadow_point, turn_sun
 from isometron.drawing.layers import HATCHING
 from isometron.drawing.scene import scene_of
@@ -179,7 +179,7 @@ def test_degenerate_lights_give_a_picture_or_a_sentence():
         lambda: Shading(steps=9),
         lambda: Shading(way="dots"),
         lambda: turn_sun(CRAWLER, azimuth_deg=3.0),
-        lambda: move_lamp(CRAWLER, 0, 3.0),
+        lambda: lamp_of(CRAWLER),
     ):
         with pytest.raises(ChoiceError):
             bad()
@@ -229,7 +229,7 @@ def test_a_lamp_in_a_case_is_told_and_lifted_out():
     inside = lit(sheet(case(z_mm=0.0)), Lamp((100.0, 2150.0, 90.0)))
     (remark,) = [o for o in second_look(inside, scene_of(inside)) if o.rule == "lamp inside"]
     assert "inside Eyepiece case" in remark.title
-    on = move_lamp(inside, 2, 180.0)
+    on = replace(inside, light=inside.light.moved(2, 180.0))
     (told,) = [o.title for o in second_look(on, scene_of(on)) if o.rule == "lamp inside"]
     assert told == "The lamp lies on Eyepiece case"
     out = remark.remedy().edit(inside)

@@ -147,11 +147,6 @@ class VolumePicture:
         """(a,) whether each other piece is drawn at all."""
         return self.pieces.drawn[len(self.lines) :]
 
-    @property
-    def arc_spans(self) -> Array:
-        """(a, 2) the part of its arc each other piece is, in the arc's parameter."""
-        return self.pieces.span[len(self.lines) :]
-
     @cached_property
     def seen_lines(self) -> Array:
         """Lines (k, 4) sheet mm x0, y0, x1, y1 of every edge seen."""

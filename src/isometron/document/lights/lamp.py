@@ -92,11 +92,6 @@ def lamp_of(document: Document) -> Lamp:
     return document.light
 
 
-def move_lamp(document: Document, axis: int, mm: float) -> Document:
-    """The lamp moved along a world axis to a place. Raises ChoiceError."""
-    return replace(document, light=lamp_of(document).moved(axis, mm))
-
-
 def drag_lamp_foot(document: Document, sheet_mm: Place) -> Document:
     """The lamp carried over the ground, so that its foot is drawn at a place of the sheet. Raises
     ChoiceError when no lamp is on."""

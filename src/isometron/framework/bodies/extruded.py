@@ -87,16 +87,6 @@ def flats_of(rings: Sequence[Ring], axis: int, sides: Sides) -> list[Flat]:
     return found
 
 
-def width_at(widths: Widths, share: float) -> float:
-    """Share of the full thickness at a share along the first cross axis."""
-    if not widths:
-        return 1.0
-    for (a, first), (b, last) in itertools.pairwise(widths):
-        if share <= b:
-            return first + (last - first) * (share - a) / (b - a)
-    return widths[-1][1]
-
-
 def ends_of(widths: Widths, across: float) -> Ends:
     """Where an extrusion begins and stops along its way, for a first cross side of a length."""
     reach = 1e6 * max(across, 1.0)

@@ -100,17 +100,6 @@ class Rest:
         page.column.addStretch(1)
 
 
-@dataclass(repr=False, eq=False)
-class Space:
-    """A little empty room, px."""
-
-    px: int = 4
-
-    def lay(self, page: Page) -> None:
-        """Lay it below what the page has so far."""
-        page.column.addSpacing(self.px)
-
-
 # Cells
 
 
