@@ -4,8 +4,10 @@ import numpy as np
 import pytest
 
 from isometron.document.edits.choosing import choose_all, group
+from isometron.document.edits.places import spanning, standing
 from isometron.drawing.scene import scene_of
 from isometron.framework.volume import Volume
+from isometron.perspective.errors import VolumeError
 from isometron.perspective.projection import project
 from isometron.remarks.second_look import second_look
 from tests.scenes import case, eye, sheet
@@ -35,6 +37,17 @@ def test_unrelated_volumes_that_run_through_each_other_are_told_once():
     assert not remarks(group(choose_all(document), "Body"), "overlapping_volumes")
     touching = case(name="Upon", z_mm=180.0, key=1)
     assert not remarks(sheet(GROUND, touching), "overlapping_volumes")
+
+
+def test_a_rail_through_the_posts_it_was_laid_along_is_no_remark():
+    post = replace(case(yaw_deg=0.0), width_mm=40.0, depth_mm=40.0)
+    row = standing.repeat(sheet(post), 3, (500.0, 0.0, 0.0))
+    for level in (False, True):
+        railed = spanning.lay_along_row(row, 2, 150.0, 20.0, 60.0, level=level)
+        assert len(railed.volumes) == 6 and remarks(railed, "overlapping_volumes") == []
+        assert remarks(railed, "no_guide_fits") == []
+    with pytest.raises(VolumeError, match="set it in a row first"):
+        spanning.lay_along_row(sheet(post), 1, 150.0, 20.0, 60.0, level=True)
 
 
 def test_a_square_far_to_the_side_reads_off_square_by_what_its_place_says():

@@ -172,7 +172,11 @@ def _related(look: Look, first: int, second: int) -> bool:
         return True
     if np.allclose(sorted(a.sides), sorted(b.sides)) and np.allclose(_middle(a), _middle(b)):
         return True  # the same, turned within its own circle: that is how it is drawn
-    hangs = [one.on is not None and one.on.parent == other.key for one, other in ((a, b), (b, a))]
+    # what hangs on one of a row goes with all of it: a rail through its posts
+    hangs = [
+        one.on is not None and one.on.parent in (other.key, other.like and other.like.source)
+        for one, other in ((a, b), (b, a))
+    ]
     return any(hangs)
 
 

@@ -24,6 +24,9 @@ from isometron.words import _
 
 AROUND = np.linspace(0.0, 360.0, 72, endpoint=False)
 
+SMALL_MM = 3.0
+"""Nobody lays a guide over an ellipse that is drawn shorter than this."""
+
 
 def _circles(look: Look) -> list[DrawnCircle]:
     return [circle for index, _unused in look.volumes() for circle in circles_of(look.scene, index)]
@@ -242,6 +245,8 @@ def no_guide_fits(look: Look) -> list[Remark]:
     """No guide of the person's own set comes near the ellipse in work."""
     circle = circle_in_work(look.document, look.scene)
     if circle is None or circle.ellipse is None or not look.document.kit.guide_degrees:
+        return []
+    if 2 * circle.ellipse.semi_major_mm < SMALL_MM:
         return []
     guide = circle.guide(look.document.kit)
     if guide is None or guide.error_mm <= HAND_MM:
