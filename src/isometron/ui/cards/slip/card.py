@@ -181,7 +181,7 @@ class SlipCard(Card):
         self.note.setText(many("{n} chosen", "{n} chosen", chosen).format(n=chosen) * (chosen > 1))
         self._show_parts(shown)
         picked = shown.picked
-        self.remark.show_remark(picked if isinstance(picked, RemarkPick) else None)
+        self.remark.show_remark(picked if isinstance(picked, RemarkPick) else None, shown)
         kind = "sheet" if document.volume is None else "part" if self._part else "volume"
         kind = kind if self._alone is None else type(picked).__name__
         fits = self._fitting(shown)

@@ -7,6 +7,8 @@ from PyQt6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 from isometron.remarks.picked import RemarkPick
 from isometron.remarks.second_look import set_aside
 from isometron.ui.cards.remark_row import ASIDE, cure
+from isometron.ui.cards.slip.place_picture import PlacePicture
+from isometron.ui.parts.card import Shown
 from isometron.ui.parts.plain import Label
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
@@ -21,6 +23,8 @@ class RemarkPart(QWidget):
         self._picked: RemarkPick | None = None
         self.words = Label()
         self.words.setWordWrap(True)
+        self.place = PlacePicture()
+        self.place.setAccessibleName(_("Its place on the sheet"))
         self.remedy = QPushButton()
         self.remedy.setToolTip(_("Put it right; undo takes it back."))
         self.remedy.clicked.connect(lambda _on=False: self._cure())
@@ -29,16 +33,17 @@ class RemarkPart(QWidget):
         self.aside.clicked.connect(lambda _on=False: self._set_aside())
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
-        for part in (self.words, self.remedy, self.aside):
+        for part in (self.place, self.words, self.remedy, self.aside):
             column.addWidget(part)
         self.hide()
 
-    def show_remark(self, picked: RemarkPick | None) -> None:
+    def show_remark(self, picked: RemarkPick | None, shown: Shown) -> None:
         """Show a remark, or nothing."""
         self._picked = picked
         self.setVisible(picked is not None)
         if picked is None or picked.remark is None:
             return
+        self.place.show_place(shown, picked.remark.sheet_mm)
         self.words.setText(picked.remark.text)
         self.remedy.setVisible(picked.remedy is not None)
         if picked.remedy is not None:
