@@ -199,7 +199,10 @@ class DrawnTile(DrawnButton):
             painter.setFont(font(bold=self.isChecked()))
             if self.beneath:
                 foot = Qt.AlignmentFlag.AlignBottom | Qt.AlignmentFlag.AlignHCenter
-                painter.drawText(face.adjusted(0, 0, 0, -1), int(foot), self.text())
+                told = painter.fontMetrics().elidedText(
+                    self.text(), Qt.TextElideMode.ElideRight, int(face.width()) - 2 * PAD
+                )
+                painter.drawText(face.adjusted(0, 0, 0, -1), int(foot), told)
             else:
                 words = face.adjusted(side + 2 * PAD + 2, 0, -PAD, 0)
                 flags = Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap

@@ -10,7 +10,7 @@ from isometron.ui.parts.drawn import DrawnTile
 from isometron.ui.parts.theme import scaled
 from isometron.ui.parts.wishes import Wishes
 
-WIDE, HIGH, PICTURE = 165, 76, 52
+WIDE, HIGH, PICTURE = 168, 74, 50
 """The least width of a tile, its height, and that of its drawing, px."""
 
 

@@ -86,7 +86,7 @@ class PracticeSheet(QWidget):
         held.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         column = QVBoxLayout(self)
         off = round(FELT_PX) + GALLERY_PX
-        column.setContentsMargins(off, round(FELT_PX) + scaled(HEAD_PX) * 2 // 3, off, off)
+        column.setContentsMargins(off, round(FELT_PX) + scaled(HEAD_PX), off, off)
         column.addWidget(held)
         self._holder = held
 
