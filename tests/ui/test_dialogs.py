@@ -183,6 +183,9 @@ def test_a_starter_takes_lengths_and_modules_alike_and_keeps_what_was_typed_as_a
     assert write("rear overhang", "1/4 wheelbase") == ("0.75", "")
     assert write("wheel diameter", "1/2 height") == ("75 cm", "")
     assert dialog.values["height"] == 2.0 and dialog.values["width"] == pytest.approx(2.2)
+    assert not dialog.fill({"height": "3 cm"}) and dialog.wrong.text(), "no room is left"
+    assert dialog.values["height"] == 2.0 and dialog.fields["height"].kept
+    assert dialog.fill({"height": "150 cm"}) and not dialog.fields["height"].kept
     for spoilt in ("78 parsec", "cm", "150 cm²", "1/0 w"):
         shown, said = write("height", spoilt)
         assert shown == spoilt and said and dialog.values["height"] == 2.0

@@ -7,11 +7,14 @@ from dataclasses import replace
 
 import pytest
 from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QLabel, QWidget
 
+from isometron.deeds.table import deeds
 from isometron.document.document import Document
 from isometron.document.edits import choosing
 from isometron.document.edits.places.laying import add_box, lay_near_edge
+from isometron.document.edits.starters import STARTERS
 from isometron.drawing.scene import scene_of
 from isometron.files.formats import OUTGOING, Asked
 from isometron.files.sheet_file import (
@@ -136,3 +139,53 @@ def test_an_edge_laid_anywhere_gives_a_volume_or_one_sentence(tilt, many):
         assert laid.volume.height_mm > 0
         second_look(laid, scene_of(laid))
     assert add_box(blank).volume is not None
+
+
+VALUES = (
+    *(
+        "3",
+        "1/2",
+        "12 cm",
+        "-4",
+        "0",
+        "1e9",
+        "nan",
+        "upper",
+        "yes",
+        "12 x 4 x 6 cm",
+        "70 × 2",
+        "× ×",
+    ),
+    *(
+        "45°",
+        "all",
+        ": :",
+        '"',
+        "3,5",
+        "up 2 cm",
+        "on the ground",
+        "9" * 40,
+        "{x}",
+        "%s",
+        "<b>1</b>",
+    ),
+)
+
+
+def test_any_line_is_done_or_left_and_the_sheet_can_be_kept(desk, many):
+    at, rng = desk(sample_sheet()), random.Random(11)
+    words = [deed.text for deed in deeds().values()] + [one.name for one in STARTERS]
+    words += ["vehicle wheel diameter 0 cm", "vehicle wheel diameter -3"]  # a module of no length
+    for _line in range(many(16, 300)):
+        given = rng.choice((", ", "; ", ": ")).join(rng.choices(VALUES, k=rng.randint(1, 4)))
+        at.bench.find_deed()
+        QTest.keyClicks(at.bench.finder, f"{rng.choice(words).lower()} {given}")
+        QTest.keyClick(at.bench.finder, Qt.Key.Key_Return)
+        at.settle()
+        if at.bench.finder.answers.isVisible():  # nothing is called so
+            QTest.keyClick(at.bench.finder, Qt.Key.Key_Escape)
+        if at.slip.panel is not None:  # what is to be mended
+            QTest.keyClick(at.slip.panel.asked[0].widget, Qt.Key.Key_Escape)
+        assert at.slip.panel is None and not at.bench.finder.answers.isVisible()
+        assert sheet_from_text(sheet_as_text(at.document).encode(), "it") == at.document
+        at.bench.session.open(sample_sheet(), None)

@@ -164,6 +164,9 @@ class StarterDialog(QDialog):
         for name in sorted(said, key=lambda name: asked[name].kind != "length"):
             try:
                 answers[name] = self._read(asked[name], said[name])
+                if asked[name].kind == "length" and self.values[name] == self._module():
+                    first, *others = self._modules
+                    self._modules = (replace(first, mm=answers[name]), *others)
             except IsometronError as error:
                 field = self.fields.get(name)
                 if field is not None:
@@ -171,9 +174,8 @@ class StarterDialog(QDialog):
                     field.keep_refused()
                 self.wrong.setText(f"{_(name).capitalize()}: {error}")
                 return False
-            if asked[name].kind == "length" and self.values[name] == self._module():
-                self._modules = (replace(self._modules[0], mm=answers[name]), *self._modules[1:])
-        self.values = {**self.values, **answers}
+        before, self.values = self.values, {**self.values, **answers}
+        fits = self._redraw()
         for name, answer in answers.items():
             if name in self.fields:
                 self.fields[name].show_value(answer)
@@ -185,7 +187,12 @@ class StarterDialog(QDialog):
                 box.blockSignals(True)
                 box.setChecked(answer > 0)
                 box.blockSignals(False)
-        return self._redraw()
+        if not fits:  # nothing of it is taken until it is mended
+            self.values = before
+            for name in answers.keys() & self.fields.keys():
+                self.fields[name].setText(said[name])
+                self.fields[name].keep_refused()
+        return fits
 
     def _read(self, question: Question, words: str) -> float:
         if question.kind in FIELDS:
