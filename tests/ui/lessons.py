@@ -15,6 +15,7 @@ from isometron.drawing.picks.face import FacePick
 from isometron.framework.circles import flat_plane
 from isometron.perspective.projection import project
 from isometron.ui.bench.starter_dialog import StarterDialog
+from isometron.ui.parts.drawn import DrawnChoice
 from isometron.ui.parts.fields import Choice
 
 LEFT = 3
@@ -99,6 +100,10 @@ class Hands:
                 QTest.mouseClick(
                     field, Qt.MouseButton.LeftButton, pos=QPoint(8, field.height() // 2)
                 )
+                continue
+            if isinstance(field, DrawnChoice):
+                tile = field.tiles[int(text) - 1]
+                QTest.mouseClick(tile, Qt.MouseButton.LeftButton, pos=tile.rect().center())
                 continue
             field.setFocus()
             field.selectAll()

@@ -183,7 +183,7 @@ DEEDS = (
     ),
     Deed(
         "bar through",
-        _("Bar through points"),
+        _("Bar by points"),
         _("Make it a bent bar of this section through points that you type."),
         _("bar through points"),
         lambda d, given: bending.bar_through(d, given.text(POINTS), section_of(given)),

@@ -237,7 +237,7 @@ DEEDS = (
     ),
     Deed(
         "lay along row",
-        _("Rail along the row"),
+        _("Rail along it"),
         _("Lay a rail or a cable from the first of a row to its last; it follows them."),
         _("lay along the row"),
         _laid,
