@@ -14,6 +14,9 @@ WIDE, HIGH, PICTURE = 168, 74, 50
 """The least width of a tile, its height, and that of its drawing, px."""
 
 
+MOST_COLUMNS = 6
+
+
 class DrillGallery(QWidget):
     """A tile for every drill. Says `chosen` with its number."""
 
@@ -36,7 +39,7 @@ class DrillGallery(QWidget):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        columns = max(self.width() // scaled(WIDE), 2)
+        columns = min(max(self.width() // scaled(WIDE), 2), MOST_COLUMNS)
         if columns == self._columns:
             return
         for column in range(max(columns, self._columns)):
@@ -44,3 +47,4 @@ class DrillGallery(QWidget):
         self._columns = columns
         for number, tile in enumerate(self.tiles):
             self._grid.addWidget(tile, *divmod(number, columns))
+        self._grid.setRowStretch(len(self.tiles), 1)  # all of them at the head of the sheet
