@@ -400,6 +400,17 @@ def test_a_deed_and_a_starter_are_said_in_a_line_or_stay_open_to_be_mended(desk)
 WHEELS = ("Front wheel", "Rear wheel")
 
 
+def test_the_finder_has_room_for_a_line_while_one_is_typed(desk):
+    at = desk()
+    at.bench.resize(1024, 700)
+    at.settle()
+    finder, usual = at.bench.finder, at.bench.finder.geometry()
+    at.bench.find_deed()
+    assert finder.width() > 1.5 * usual.width() and finder.geometry().right() < at.bench.width()
+    QTest.keyClick(finder, Qt.Key.Key_Escape)
+    assert finder.geometry() == usual
+
+
 def test_a_number_typed_during_a_drag_sets_what_the_handle_is_about(desk):
     at = desk(sheet(case()))
     for key, text, told in (

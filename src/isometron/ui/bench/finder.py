@@ -162,6 +162,7 @@ class Finder(QLineEdit):
         self.wishes, self._entries = wishes, entries
         self._known: list[Entry] = []
         self._values = ""
+        self._usual = 0
         self.setObjectName("finder")
         self.in_bar = True
         """Whether it stands in the bar; else it comes when it is called."""
@@ -186,11 +187,19 @@ class Finder(QLineEdit):
 
     def focusInEvent(self, event: QFocusEvent | None) -> None:
         super().focusInEvent(event)
+        parent = self.parentWidget()
+        assert parent is not None
+        self._usual = self.width()  # a line needs room while it is typed
+        self.resize(
+            max(self._usual, min(scaled(WIDE), parent.width() - self.x() - 8)), self.height()
+        )
+        self.raise_()
         self._known = self._entries()
         self._look(self.text())
 
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
         super().focusOutEvent(event)
+        self.resize(self._usual, self.height())
         self.answers.hide()
         self.clear()
         self.setVisible(self.in_bar)
