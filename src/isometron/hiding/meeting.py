@@ -12,7 +12,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.framework.bodies.body import Indices, Ring
+from isometron.framework.bodies.body import MOST_FACES, Indices, Ring
 from isometron.framework.bodies.face_outlines import outline_of
 from isometron.framework.bodies.sections import Cutting, cutting, whole_circles
 from isometron.framework.figures import Figure, Hides
@@ -21,6 +21,7 @@ from isometron.hiding.nearness import may_meet
 from isometron.hiding.sweeping import overlapping, overlapping_among
 from isometron.perspective.conics import between, moved, straight
 from isometron.perspective.eye import Array
+from isometron.perspective.remembering import remembered
 from isometron.perspective.watching import ticking
 
 FLUSH = 1e-7
@@ -266,39 +267,39 @@ def flush_spans(a: Figure, b: Figure) -> list[tuple[int, float, float]]:
     size = float(max(_size(a), _size(b)))
     same = a.normals @ b.normals.T > 1.0 - FLUSH**2 * 50
     same &= np.abs(a.offsets[:, None] - b.offsets[None]) <= FLUSH * size
-    lost = []
+    lost: list[tuple[int, float, float]] = []
     for face, other in zip(*(x.tolist() for x in np.nonzero(same)), strict=True):
-        for edge, outward in _edges_round(a, face):
-            shift = BESIDE * size * outward
-            start, end = a.starts[edge] + shift, a.ends[edge] + shift
-            lost += [(edge, *span) for span in _covered(b, other, start, end)]
+        edges, outward = _edges_round(a, face)
+        shift = BESIDE * size * outward
+        found, low, high = _covered(b, other, a.starts[edges] + shift, a.ends[edges] + shift)
+        lost += zip(edges[found].tolist(), low.tolist(), high.tolist(), strict=True)
     return lost
 
 
-def _edges_round(a: Figure, face: int) -> list[tuple[int, Array]]:
-    """Each edge of a face with its unit direction out of the face, in its plane."""
-    found = []
-    outline = outline_of(a.body, face)
-    middle = a.body.middle_of(face) @ a.axes + a.place
-    for edge in np.flatnonzero((a.body.edge_faces == face).any(axis=1)).tolist():
-        if edge >= len(a.starts):
-            continue
-        start, end = a.starts[edge], a.ends[edge]
-        outward = np.cross(end - start, a.normals[face])
-        outward = outward / np.linalg.norm(outward)
-        if a.body.convex:
-            inside = float((middle - start) @ outward) > 0
-        else:
-            beside = (start + end) / 2 + BESIDE * float(np.linalg.norm(end - start)) * outward
-            place = a.axes @ (beside - a.place) - outline.place
-            inside = bool(outline.inside((outline.across @ place)[None])[0])
-        found.append((edge, -outward if inside else outward))
-    return found
+@remembered(most=MOST_FACES)
+def _edges_round(a: Figure, face: int) -> tuple[Indices, Array]:
+    """The straight edges (k,) of a face and their unit directions (k, 3) out of it, in its
+    plane."""
+    edges = np.flatnonzero((a.body.edge_faces[: len(a.starts)] == face).any(axis=1))
+    start, end = a.starts[edges], a.ends[edges]
+    run = end - start
+    outward = np.cross(run, a.normals[face])
+    outward /= np.linalg.norm(outward, axis=1, keepdims=True)
+    if a.body.convex:
+        middle = a.body.middle_of(face) @ a.axes + a.place
+        inside = ((middle - start) * outward).sum(axis=1) > 0
+    else:
+        outline = outline_of(a.body, face)
+        long = np.linalg.norm(run, axis=1, keepdims=True)
+        beside = (start + end) / 2 + BESIDE * long * outward
+        own = (beside - a.place) @ a.axes.T - outline.place
+        inside = outline.inside(own @ outline.across.T)
+    return edges, np.where(inside[:, None], -outward, outward)
 
 
-def _covered(b: Figure, face: int, start: Array, end: Array) -> list[tuple[float, float]]:
-    """The parts of a line, in shares of it, that lie within a face in whose plane it lies."""
+def _covered(b: Figure, face: int, starts: Array, ends: Array) -> tuple[Indices, Array, Array]:
+    """The parts of lines (k, 3), in shares of them, that lie within a face in whose plane they
+    lie: number, from, to."""
     outline = outline_of(b.body, face)
-    own = (np.array([start, end]) - b.place) @ b.axes.T
-    _, low, high = outline.parts(outline.flat(straight(own[:1], own[1:])))
-    return list(zip(low.tolist(), high.tolist(), strict=True))
+    own_starts, own_ends = ((one - b.place) @ b.axes.T for one in (starts, ends))
+    return outline.parts(outline.flat(straight(own_starts, own_ends)))

@@ -164,6 +164,8 @@ def roots(coefficients: Array) -> tuple[NDArray[np.intp], Array]:
     zero has one root there. By halving until one sign change is left, then Newton's method kept
     inside its bracket.
     """
+    if not len(coefficients):
+        return np.empty(0, dtype=np.intp), np.empty(0)
     degree = coefficients.shape[1] - 1
     left, right = _HALVES[degree]
     size = np.abs(coefficients).max(axis=1, initial=0.0)
