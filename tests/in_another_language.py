@@ -110,7 +110,7 @@ def main() -> None:
                     look(words_of(step), f"step {step.key}", names)
                     for told in teller.step(step):
                         look(told, f"move in {step.key}", names)
-        if number % 3 and not every:
+        if number % 5 and not every:
             continue
         settings = QSettings(f"{sys.argv[1]}/s.ini", QSettings.Format.IniFormat)
         bench = Bench(document, settings=settings, called=sample)

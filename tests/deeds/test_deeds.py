@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from isometron.deeds.deed import ActsOn, Given, Measured
-from isometron.deeds.drawing import FILE, as_data, drawing_of, keys
+from isometron.deeds.drawing import FILE, ONE_OF, as_data, drawing_of, keys, plain_keys
 from isometron.deeds.drawing import drawn as drawn_anew
 from isometron.deeds.example import blank, box, upper_edge
 from isometron.deeds.table import deeds
@@ -112,7 +112,14 @@ def test_a_deed_on_a_copy_is_done_to_what_it_follows(key):
 KEPT = {"name": "One", "key": 0, "like": None, "x_mm": 0.0, "y_mm": 0.0, "z_mm": 0.0}
 
 
-def test_every_deed_and_starter_has_a_drawing_in_the_file():
+def test_every_deed_starter_and_stance_has_a_drawing_in_the_file():
+    there = list(json.loads(FILE.read_text()))
+    plain = [key for key in there if len(key.split(ONE_OF)) == 1]
+    assert plain == plain_keys() and len(there) > len(plain)
+
+
+@pytest.mark.full
+def test_every_choice_that_changes_its_drawing_has_one_in_the_file():
     assert list(json.loads(FILE.read_text())) == keys()
 
 

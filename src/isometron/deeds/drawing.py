@@ -131,11 +131,16 @@ def is_drawn(key: str) -> bool:
     return key in _kept()
 
 
-def keys() -> list[str]:
-    """All that have a drawing."""
+def plain_keys() -> list[str]:
+    """All that have a drawing whatever is chosen."""
     starters = (f"{STARTER}{starter.name}" for starter in STARTERS)
     stances = (f"{STANCE}{stance.name}" for stance in STANCES)
-    return [*deeds(), *starters, *stances, *drawn_choices()]
+    return [*deeds(), *starters, *stances]
+
+
+def keys() -> list[str]:
+    """All that have a drawing."""
+    return [*plain_keys(), *drawn_choices()]
 
 
 def _of_starter(name: str, chosen: Mapping[str, int]) -> Drawing:
