@@ -1,7 +1,7 @@
 """Deeds with what is chosen: choosing, grouping, copying."""
 
 from isometron.deeds.deed import ActsOn, Deed, Matter, plain
-from isometron.deeds.example import Example, box, two
+from isometron.deeds.example import Example, box, joined, two
 from isometron.document.edits import choosing, volume_edits
 from isometron.words import _
 
@@ -9,7 +9,7 @@ MATTER = Matter.COPIES
 
 
 def _grouped() -> Example:
-    return Example(choosing.group_chosen(two().document))
+    return Example(choosing.group_chosen(joined().document))
 
 
 DEEDS = (
@@ -48,7 +48,7 @@ DEEDS = (
         _("group"),
         plain(choosing.group_chosen),
         keys=("Ctrl+G",),
-        shows=two,
+        shows=joined,
     ),
     Deed(
         "ungroup",

@@ -153,7 +153,7 @@ def _laid(document: Document, given: Given) -> Document:
 
 def _in_a_row() -> Example:
     document = choosing.select(two().document, 1)
-    return Example(standing.repeat(document, 2, (160.0, 0.0, 0.0)), None, {RAIL_THICK.key: 6.0})
+    return Example(standing.repeat(document, 2, (320.0, 0.0, 0.0)), None, {RAIL_THICK.key: 6.0})
 
 
 def _round(document: Document, given: Given) -> Document:

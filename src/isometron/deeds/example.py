@@ -1,7 +1,7 @@
 """What the drawings of deeds are made from: small frameworks seen well."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cache
 from typing import Any
 
@@ -39,6 +39,18 @@ def box() -> Example:
 def two() -> Example:
     """Two boxes side by side, both chosen."""
     return Example(choosing.choose_all(add_box(box().document)))
+
+
+@cache
+def joined() -> Example:
+    """Two cubes against each other, both chosen."""
+    alone = box().document
+    cube = alone.volumes[0]
+    return Example(
+        choosing.choose_all(
+            choosing.with_new(alone, [replace(cube, name="2", x_mm=cube.x_mm + cube.width_mm)])
+        )
+    )
 
 
 @cache
