@@ -4,7 +4,9 @@ import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
+from isometron.document.begun import Begun, few_begun, kept_begun
 from isometron.document.building import Building
+from isometron.document.by_hand import kept_round, refuse_unless_free, turns_of, with_faces_kept
 from isometron.document.errors import ChoiceError, within
 from isometron.document.finish import Finish
 from isometron.document.kit import Kit
@@ -12,14 +14,12 @@ from isometron.document.light import Light, Shading
 from isometron.document.picture import MOST_PICTURES, Laid, SheetPicture
 from isometron.document.view import View
 from isometron.framework.aids import Aid
-from isometron.framework.bodies.edging import same_edge
 from isometron.framework.box import AXES
 from isometron.framework.dimensions import Dimension
-from isometron.framework.face_rings import rings_kept
-from isometron.framework.settling import Modules, reheld, settle
-from isometron.framework.skins import skin_kept
+from isometron.framework.intentions.intention import TRUE_MM, Edited, Intention, Parts
+from isometron.framework.settling import Modules, reheld, settle, try_anew
 from isometron.framework.volume import Volume
-from isometron.perspective.errors import CopyError, VolumeError
+from isometron.perspective.errors import IntentionError, VolumeError
 from isometron.perspective.eye import LARGEST_MM, Eye
 from isometron.perspective.lengths import MM_PER
 from isometron.perspective.sheet import Sheet
@@ -38,6 +38,11 @@ MOST_VOLUMES = 2000
 """More volumes than this are not a framework but a mistake."""
 
 MOST_DIMENSIONS = 200
+
+MOST_INTENTIONS = 500
+
+MOST_ROUNDS = 12
+"""Intentions that pull at each other longer than this do not come to rest."""
 
 UNITS = ("mm", "cm", "in")
 """Units the sheet can be read in."""
@@ -97,6 +102,10 @@ class Document:
     finish: Finish = field(default_factory=Finish)
     pictures: tuple[SheetPicture, ...] = ()
     picture: int = 0
+    intentions: tuple[Intention, ...] = ()
+    """What its parts were meant to be to each other: true after every edit."""
+    begun: tuple[Begun, ...] = ()
+    """What starters were told that can be opened again."""
 
     def __post_init__(self) -> None:
         if not 1 <= len(self.views) <= MOST_VIEWS or not 0 <= self.view < len(self.views):
@@ -129,6 +138,13 @@ class Document:
             )
         if self.picture and self.picture >= len(self.pictures):
             object.__setattr__(self, "picture", max(len(self.pictures) - 1, 0))
+        few_begun(self.begun)
+        if len(self.intentions) > MOST_INTENTIONS:
+            raise ChoiceError(
+                _("A sheet keeps {most} intentions: let some go first.").format(
+                    most=MOST_INTENTIONS
+                )
+            )
         if len(self.dimensions) > MOST_DIMENSIONS:
             raise ChoiceError(
                 _("A sheet carries {most} measures: take some off first.").format(
@@ -206,17 +222,21 @@ class Document:
         by hand. Raises VolumeError for a locked volume, or a copy changed otherwise than with its
         source.
         """
+        return self.settled(self._with_changes(changed))
+
+    def _with_changes(self, changed: Mapping[int, Volume]) -> list[Volume]:
+        """The volumes with some replaced, nothing settled yet."""
         volumes = list(self.volumes)
         for index, volume in changed.items():
-            volumes[index] = _with_faces_kept(
+            volumes[index] = with_faces_kept(
                 self.volumes[index], kept_round(self.volumes[index], volume)
             )
-            _refuse_unless_free(self.volumes[index], volumes[index])
+            refuse_unless_free(self.volumes[index], volumes[index])
         for index in changed:
             volumes[index] = self._recounted(self.volumes[index], volumes[index], volumes)
         for index in changed:
             volumes[index] = self._held(self.volumes[index], volumes[index], volumes)
-        return self.settled(volumes)
+        return volumes
 
     def _recounted(self, before: Volume, after: Volume, volumes: list[Volume]) -> Volume:
         """A volume whose sides were changed by hand, counted in the same lengths as before."""
@@ -236,25 +256,107 @@ class Document:
         return replace(after, counts=(width, depth, height))
 
     def _held(self, before: Volume, after: Volume, volumes: list[Volume]) -> Volume:
-        same_place = (before.place, *_turns(before)) == (after.place, *_turns(after))
+        same_place = (before.place, *turns_of(before)) == (after.place, *turns_of(after))
         if after.on is None or after.on != before.on or same_place:
             return after
         return reheld(after, lambda key: next((v for v in volumes if v.key == key), None))
 
     def settled(self, volumes: Sequence[Volume], modules: Modules | None = None) -> "Document":
-        """The document with these volumes (and modules), everything that hangs on them settled."""
-        done, known = settle(
-            volumes, self.modules if modules is None else modules, known=self.volumes
-        )
+        """The document with these volumes (and modules), everything that hangs on them settled and
+        every intention true. Raises VolumeError where one cannot be."""
+        meant = bool(self.intentions)
+        done = self._settled(volumes, modules, tried=not meant)
+        if meant:
+            done = done._kept_true(self, volumes)
+            try_anew(done.volumes, self.volumes)
+        return done
+
+    def _settled(
+        self, volumes: Sequence[Volume], modules: Modules | None = None, *, tried: bool = True
+    ) -> "Document":
+        given = self.modules if modules is None else modules
+        done, known = settle(volumes, given, self.volumes, tried=tried)
         there = {volume.key for volume in done}
         kept = tuple(one for one in self.dimensions if there.issuperset(one.keys))
-        return replace(self, volumes=done, modules=known, dimensions=kept)
+        meant = tuple(one for one in self.intentions if there.issuperset(one.keys))
+        return replace(
+            self,
+            volumes=done,
+            modules=known,
+            dimensions=kept,
+            intentions=meant,
+            begun=kept_begun(self.begun, there),
+        )
+
+    @property
+    def parts(self) -> dict[int, Volume]:
+        """Its volumes by their keys."""
+        return {volume.key: volume for volume in self.volumes}
+
+    def _kept_true(self, before: "Document", by_hand: Sequence[Volume]) -> "Document":
+        """This document with its intentions made true. by_hand: the volumes as a hand left them,
+        before they were settled."""
+        was, known = before.parts, set(map(id, before.volumes))
+        if set(map(id, self.volumes)) <= known:
+            return self
+        changed = {volume.key: volume for volume in by_hand if id(volume) not in known}
+        done, parts = self, self.parts
+        meant = tuple(
+            one.followed(was, parts) if was.keys() >= set(one.keys) else one
+            for one in self.intentions
+        )
+        done = replace(done, intentions=tuple(one for one in meant if not _lost(one, parts)))
+        for _round in range(MOST_ROUNDS):
+            parts = done.parts
+            broken = [one for one in done.intentions if one.miss_mm(parts) > TRUE_MM]
+            if not broken:
+                return done
+            for one in broken:
+                if one.miss_mm(done.parts) > TRUE_MM:
+                    done = done._made_true(one, Edited(was, changed, done.parts))
+        raise IntentionError(_disagree([one.told(parts) for one in broken]))
+
+    def _made_true(self, one: Intention, edited: Edited) -> "Document":
+        """This document with one intention made true in the first way that does. Raises
+        IntentionError."""
+        index = {volume.key: number for number, volume in enumerate(self.volumes)}
+        for way in one.ways(edited):
+            try:
+                changed = {index[volume.key]: volume for volume in way(edited.now)}
+                done = self._settled(self._with_changes(changed), tried=False)
+            except VolumeError:
+                continue
+            if one.miss_mm(done.parts) <= TRUE_MM:
+                return done
+        raise IntentionError(_disagree([one.told(edited.now)]))
 
     def proved(self) -> "Document":
         """The document with every volume tried, none taken on trust. Raises VolumeError for one
         that cannot be."""
         volumes, modules = settle(self.volumes, self.modules)
-        return replace(self, volumes=volumes, modules=modules)
+        there = {volume.key for volume in volumes}
+        return replace(
+            self,
+            volumes=volumes,
+            modules=modules,
+            intentions=tuple(one for one in self.intentions if there.issuperset(one.keys)),
+            begun=kept_begun(self.begun, there),
+        )
+
+
+def _lost(one: Intention, parts: Parts) -> bool:
+    """Whether what an intention is about is no more."""
+    return math.isnan(one.miss_mm(parts))
+
+
+def _disagree(told: Sequence[str]) -> str:
+    if len(told) == 1:
+        return _("{one}: with that it cannot. Let it go on the slip, or change less.").format(
+            one=told[0]
+        )
+    return _("{all} disagree: let one of them go on the slip, or change less.").format(
+        all="; ".join(told)
+    )
 
 
 def _told_apart(volumes: tuple[Volume, ...]) -> tuple[Volume, ...]:
@@ -269,80 +371,6 @@ def _told_apart(volumes: tuple[Volume, ...]) -> tuple[Volume, ...]:
         seen.add(key)
         told.append(volume if key == volume.key else replace(volume, key=key))
     return tuple(told)
-
-
-def kept_round(before: Volume, after: Volume) -> Volume:
-    """A volume turned about an axis whose two sides across no longer agree: the side that was
-    changed leads, the other follows."""
-    axle = after.shape.axle
-    if axle is None:
-        return after
-    first, second = (axis for axis in range(3) if axis != axle)
-    if after.sides[first] == after.sides[second]:
-        return after
-    lead = second if after.sides[first] == before.sides[first] else first
-    sides, counts = list(after.sides), list(after.counts)
-    sides[first] = sides[second] = sides[lead]
-    counts[first] = counts[second] = counts[lead]
-    width, depth, height = sides
-    return replace(
-        after.with_sides((width, depth, height)), counts=(counts[0], counts[1], counts[2])
-    )
-
-
-def _turns(volume: Volume) -> tuple[float, float, float]:
-    return volume.yaw_deg, volume.pitch_deg, volume.roll_deg
-
-
-def _with_faces_kept(before: Volume, after: Volume) -> Volume:
-    """A volume whose shape has changed, with the outlines and skins of its faces where these now
-    are."""
-    reshaped = before.shape != after.shape or before.cuts != after.cuts
-    if not reshaped and before.edgings == after.edgings:
-        return after
-    if reshaped and before.edgings and after.edgings == before.edgings:
-        edges = [(one, same_edge(before.sharp, one.edge, after.sharp)) for one in before.edgings]
-        left = tuple(replace(one, edge=edge) for one, edge in edges if edge >= 0)
-        after = replace(after, edgings=left)
-    if not (after.face_rings or after.skins):
-        return after
-    if (before.face_rings, before.skins) != (after.face_rings, after.skins):
-        return after
-    then, now = before.unopened, after.unopened
-    skins = (skin_kept(one, then, now) for one in before.skins)
-    rings = rings_kept(before.face_rings, then, now)
-    return replace(after, face_rings=rings, skins=tuple(one for one in skins if one is not None))
-
-
-def _form(volume: Volume) -> tuple[object, ...]:
-    """What a copy has from its source, and a locked volume keeps."""
-    return (
-        volume.sides,
-        volume.place,
-        _turns(volume),
-        volume.shape,
-        volume.cuts,
-        volume.circles,
-        volume.face_rings,
-        volume.skins,
-        volume.edgings,
-    )
-
-
-def _refuse_unless_free(before: Volume, after: Volume) -> None:
-    """Refuse a change by hand of a volume that is locked, or that follows its source."""
-    if _form(before) == _form(after):
-        return
-    if before.locked and after.locked:
-        raise VolumeError(
-            _("{name} is pinned: take its pin out in the list first.").format(name=before.name)
-        )
-    if before.like is not None and after.like == before.like:
-        raise CopyError(
-            _("{name} is a copy that follows its source: change the source, or let it go.").format(
-                name=before.name
-            )
-        )
 
 
 Edit = Callable[[Document], Document]

@@ -11,7 +11,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.framework.volume import Volume
-from isometron.perspective.errors import SetupError
+from isometron.perspective.errors import SetupError, VolumeError
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.hand_setup import (
     HandSetup,
@@ -172,11 +172,15 @@ def kept_near(eye: Eye, before: Volume, after: Volume) -> Volume:
         shift = _kept_axle(eye, before, after)
         x, y, z = (float(v) for v in np.array(after.place) + shift)
         return replace(after, x_mm=x, y_mm=y, z_mm=z)
-    corner = near_corner(eye, before)
-    if corner is not None and len(after.bare.vertices) == len(before.bare.vertices):
-        shift = before.world()[corner] - after.world()[corner]
-    else:
-        shift = near_place(eye, before) - near_place(eye, after)
+    try:
+        corner = near_corner(eye, before)
+        if corner is not None and len(after.bare.vertices) == len(before.bare.vertices):
+            shift = before.world()[corner] - after.world()[corner]
+        else:
+            shift = near_place(eye, before) - near_place(eye, after)
+    except VolumeError:  # its outline fits its new sides only when its intentions are true again
+        corner = box_near_corner(eye, before)
+        shift = before.corners()[corner] - after.corners()[corner]
     x, y, z = (float(v) for v in np.array(after.place) + shift)
     return replace(after, x_mm=x, y_mm=y, z_mm=z)
 

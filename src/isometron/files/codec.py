@@ -442,14 +442,15 @@ class Told(NamedTuple):
         return {"oneOf": one_of}
 
 
-def record_of(kind: type) -> Record:
-    """The record of a frozen dataclass that nobody has given a form: its fields under their own
-    names, those with a default left out when they have it."""
+def record_of(kind: type, forms: Mapping[str, Form] | None = None) -> Record:
+    """The record of a frozen dataclass: its fields under their own names, those with a default left
+    out when they have it; each by its form, by its type where it has been given none."""
     hints = typing.get_type_hints(kind)
     entries = []
     for field in dataclasses.fields(kind):
         default = MUST if field.default is dataclasses.MISSING else field.default
-        entries.append(Entry(field.name, _form_of(hints[field.name]), default=default))
+        form = (forms or {}).get(field.name) or _form_of(hints[field.name])
+        entries.append(Entry(field.name, form, default=default))
     return Record(kind, tuple(entries))
 
 

@@ -6,6 +6,7 @@ ever; a field that is added gets a default, so that what was written before keep
 
 from typing import Any
 
+from isometron.document.begun import MOST_BEGUN, Answer, Begun, Called, Part
 from isometron.document.building import (
     LONGEST_KEY,
     METHODS,
@@ -16,6 +17,7 @@ from isometron.document.building import (
 )
 from isometron.document.document import (
     MOST_DIMENSIONS,
+    MOST_INTENTIONS,
     MOST_VIEWS,
     MOST_VOLUMES,
     UNITS,
@@ -57,11 +59,13 @@ from isometron.files.codec import (
     Told,
     Whole,
     Word,
+    record_of,
     row,
 )
 from isometron.files.picture_form import picture_form
 from isometron.files.volume_form import (
     AID,
+    AXIS,
     KEY,
     KEYS,
     MODULE,
@@ -71,6 +75,7 @@ from isometron.files.volume_form import (
     VOLUMES,
 )
 from isometron.framework.dimensions import Dimension, Held
+from isometron.framework.intentions.registry import INTENTIONS
 from isometron.framework.volume import LONGEST_NAME
 from isometron.perspective.eye import SCALE_RANGE, Eye
 from isometron.perspective.sheet import Sheet
@@ -172,6 +177,32 @@ DIMENSION = Record(
 )
 
 
+_CLEARANCE = Number(0, 10)
+_OF_INTENTIONS: dict[str, Form] = {
+    **dict.fromkeys(("wheel", "body", "inner", "outer", "part", "on"), KEY),
+    "axis": AXIS,
+    "arch": Whole(0, 400),
+    "clearance": _CLEARANCE,
+    "margin_mm": PLACE,
+}
+INTENTION = Told(
+    "kind",
+    {word: (kind, record_of(kind, _OF_INTENTIONS)) for word, kind in INTENTIONS.items()},
+)
+_ANSWER = Record(Answer, (Entry("question", Text(80)), Entry("value", Number(-1e9, 1e9))))
+_PART = Record(Part, (Entry("part", KEY), Entry("key", KEY)))
+_CALLED = Record(Called, (Entry("module", Text(80)), Entry("name", Text(80))))
+BEGUN = Record(
+    Begun,
+    (
+        Entry("starter", Text(80)),
+        Entry("answers", Many(_ANSWER, 100)),
+        Entry("parts", Many(_PART, MOST_VOLUMES)),
+        Entry("modules", Many(_CALLED, 50), default=()),
+    ),
+)
+
+
 def _form_of(light: type[AnyLight]) -> Record:
     """What a file holds of a kind of light."""
     entries = []
@@ -240,6 +271,8 @@ SHEET = Record(
         Entry("building", BUILDING, default=Building()),
         Entry("circle", Whole(0, 100_000), default=None),
         Entry("dimensions", Many(DIMENSION, MOST_DIMENSIONS), default=()),
+        Entry("intentions", Many(INTENTION, MOST_INTENTIONS), default=()),
+        Entry("begun", Many(BEGUN, MOST_BEGUN), default=()),
         Entry("aside", Many(Text(80), MOST_ASIDE, make=frozenset), default=frozenset()),
     ),
 )

@@ -44,11 +44,16 @@ T = TypeVar("T")
 
 
 def settle(
-    volumes: Sequence[Volume], modules: Modules, known: Sequence[Volume] = ()
+    volumes: Sequence[Volume],
+    modules: Modules,
+    known: Sequence[Volume] = (),
+    *,
+    tried: bool = True,
 ) -> tuple[tuple[Volume, ...], Modules]:
     """The volumes and modules with everything that hangs on something else worked out.
 
-    known: volumes that have been settled before, whose shape need not be tried again.
+    known: volumes that have been settled before, whose shape need not be tried again. tried: False
+    leaves trying the others to who goes on with them.
 
     Raises VolumeError for a length, a standing or a copy that refers to itself, and for a volume
     whose shape cannot be. What hung on a volume that is gone keeps its place and size.
@@ -60,11 +65,17 @@ def settle(
     modules = tuple(_same(m, replace(m, mm=lengths[m.name])) for m in modules)
     sized = [_sized(volume, lengths) for volume in freed]
     placed = _Placing(sized, {module.name: module.mm for module in modules}).all()
-    tried = set(map(id, known))
-    for volume in placed:
-        if id(volume) not in tried and _has_form(volume):
-            checked(volume)
+    if tried:
+        try_anew(placed, known)
     return tuple(placed), modules
+
+
+def try_anew(volumes: Sequence[Volume], known: Sequence[Volume]) -> None:
+    """Raise VolumeError for a volume whose shape cannot be; those that are known can."""
+    there = set(map(id, known))
+    for volume in volumes:
+        if id(volume) not in there and _has_form(volume):
+            checked(volume)
 
 
 def _hangs(volume: Volume) -> bool:

@@ -25,6 +25,10 @@ class VolumeError(IsometronError):
     """A volume without body, or with measures out of range."""
 
 
+class IntentionError(VolumeError):
+    """What parts were meant to be to each other cannot all be so."""
+
+
 class CopyError(VolumeError):
     """A copy cannot be changed otherwise than with its source."""
 

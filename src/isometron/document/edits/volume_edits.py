@@ -7,7 +7,8 @@ from dataclasses import replace
 
 import numpy as np
 
-from isometron.document.document import Document, kept_round
+from isometron.document.by_hand import kept_round
+from isometron.document.document import Document
 from isometron.document.edits.choosing import (
     chosen_volumes,
     free_name,

@@ -5,7 +5,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from isometron.document.edits.starters.starter import Made, Question, Starter, Values, counted
+from isometron.document.edits.starters.starter import Made, Question, Starter, Values, counted, side
 from isometron.framework.modules import Module
 from isometron.framework.placing import Anchor
 from isometron.framework.volume import Volume
@@ -31,7 +31,7 @@ def _stack(values: Values) -> Made:
                 way = (-1.0) ** (layer + row)
                 crate = replace(crate, on=_turned_on(key - 1, sides, way * turn))
             made.append(crate)
-    return (Module("case", sides[0]),), made
+    return Made((Module("case", sides[0]),), made)
 
 
 def _turned_on(parent: int, sides: tuple[float, ...], turn: float) -> Anchor:
@@ -47,9 +47,27 @@ CRATES = Starter(
     said("Crate stack"),
     said("case widths"),
     (
-        Question(said("width"), "length", 360.0, said("The module: case.")),
-        Question(said("depth"), "length", 260.0, said("Of one crate.")),
-        Question(said("height"), "length", 200.0, said("Of one crate.")),
+        Question(
+            said("width"),
+            "length",
+            360.0,
+            said("The module: case."),
+            measure=side(0, 0),
+        ),
+        Question(
+            said("depth"),
+            "length",
+            260.0,
+            said("Of one crate."),
+            measure=side(0, 1),
+        ),
+        Question(
+            said("height"),
+            "length",
+            200.0,
+            said("Of one crate."),
+            measure=side(0, 2),
+        ),
         Question(said("columns"), "count", 2.0, said("How many stacks side by side.")),
         Question(said("layers"), "count", 3.0, said("How many crates high.")),
         Question(

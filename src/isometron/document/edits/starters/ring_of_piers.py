@@ -3,7 +3,7 @@
 import math
 from dataclasses import replace
 
-from isometron.document.edits.starters.starter import Made, Question, Starter, Values
+from isometron.document.edits.starters.starter import Made, Question, Starter, Values, side
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.modules import Module
 from isometron.framework.outlines import Knot
@@ -67,7 +67,7 @@ def _ring_of_piers(values: Values) -> Made:
             like = Swung(source.key, n, (0.0, 0.0, 0.0), 2, turn)
             name = called.format(number=n + 1)
             made.append(replace(source, name=name, key=2 + 2 * n + source.key, like=like))
-    return (Module("bay", wide),), made
+    return Made((Module("bay", wide),), made)
 
 
 RING_OF_PIERS = Starter(
@@ -76,10 +76,34 @@ RING_OF_PIERS = Starter(
     (
         Question(said("diameter"), "length", 7200.0, said("From pier middle to pier middle.")),
         Question(said("piers"), "count", 10.0, said("How many piers carry the rail.")),
-        Question(said("height"), "length", 2700.0, said("From the ground to the rail.")),
-        Question(said("thickness"), "length", 400.0, said("Of the piers.")),
-        Question(said("pier width"), "length", 480.0, said("Along the ring.")),
-        Question(said("beam height"), "length", 600.0, said("Of the beams, at the piers.")),
+        Question(
+            said("height"),
+            "length",
+            2700.0,
+            said("From the ground to the rail."),
+            measure=side(0, 2),
+        ),
+        Question(
+            said("thickness"),
+            "length",
+            400.0,
+            said("Of the piers."),
+            measure=side(0, 1),
+        ),
+        Question(
+            said("pier width"),
+            "length",
+            480.0,
+            said("Along the ring."),
+            measure=side(0, 0),
+        ),
+        Question(
+            said("beam height"),
+            "length",
+            600.0,
+            said("Of the beams, at the piers."),
+            measure=side(1, 2),
+        ),
         Question(
             said("rise"), "length", 250.0, said("How far the beams arch up; 0: not."), none=True
         ),

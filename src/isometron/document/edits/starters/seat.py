@@ -3,7 +3,15 @@
 import math
 from dataclasses import replace
 
-from isometron.document.edits.starters.starter import Made, Question, Starter, Values
+from isometron.document.edits.starters.starter import (
+    Made,
+    Question,
+    Read,
+    Starter,
+    Values,
+    side,
+    span,
+)
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.kind import Kind
 from isometron.framework.kinds.taper import Taper
@@ -122,7 +130,12 @@ def _seat(values: Values) -> Made:
         )
         for source in sides
     ]
-    return (Module("seat", height),), [seat, *backs, *sides, *twins]
+    return Made((Module("seat", height),), [seat, *backs, *sides, *twins])
+
+
+def _seat_height(now: Read, _told: Values) -> float:
+    """From the floor to the top of the seat."""
+    return now.parts[0].z_mm + now.side(0, 2)
 
 
 SEAT = Starter(
@@ -130,10 +143,26 @@ SEAT = Starter(
     said("millimetres"),
     (
         Question(
-            said("seat height"), "length", 440.0, said("From the floor to the top of the seat.")
+            said("seat height"),
+            "length",
+            440.0,
+            said("From the floor to the top of the seat."),
+            measure=_seat_height,
         ),
-        Question(said("depth"), "length", 460.0, said("From front to back.")),
-        Question(said("width"), "length", 500.0, said("From side to side.")),
+        Question(
+            said("depth"),
+            "length",
+            460.0,
+            said("From front to back."),
+            measure=side(0, 1),
+        ),
+        Question(
+            said("width"),
+            "length",
+            500.0,
+            said("From side to side."),
+            measure=side(0, 0),
+        ),
         Question(
             said("back height"), "length", 430.0, said("From the seat to the top of the back.")
         ),
@@ -147,7 +176,13 @@ SEAT = Starter(
             none=True,
         ),
         Question(said("arms"), "yes", 1.0, said("An arm at each side."), none=True),
-        Question(said("arm height"), "length", 220.0, said("From the seat to the top of the arm.")),
+        Question(
+            said("arm height"),
+            "length",
+            220.0,
+            said("From the seat to the top of the arm."),
+            measure=span(0, 1.0, 4, 1.0, 2),
+        ),
         Question(said("splay"), "angle", 5.0, said("How far the legs spread outward.")),
     ),
     _seat,

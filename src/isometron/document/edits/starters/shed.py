@@ -3,7 +3,8 @@
 import math
 
 from isometron.document.edits.shapes.building_parts import rise_of
-from isometron.document.edits.starters.starter import Made, Question, Starter, Values
+from isometron.document.edits.starters.starter import Made, Question, Starter, Values, side, span
+from isometron.framework.intentions.centred import Centred
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.modules import Module
 from isometron.framework.outlines import Knot
@@ -38,18 +39,42 @@ def _shed(values: Values) -> Made:
         key=1,
         group=group,
     )
-    return (Module("wall", front),), [body, roof]
+    return Made((Module("wall", front),), [body, roof], (Centred(1, 0, 0), Centred(1, 0, 1)))
 
 
 SHED = Starter(
     said("Lean-to shed"),
     said("millimetres"),
     (
-        Question(said("length"), "length", 4200.0, said("Along the front.")),
-        Question(said("depth"), "length", 2600.0, said("From front to back, without overhang.")),
-        Question(said("front height"), "length", 2700.0, said("From the ground to the high side.")),
+        Question(
+            said("length"),
+            "length",
+            4200.0,
+            said("Along the front."),
+            measure=side(0, 0),
+        ),
+        Question(
+            said("depth"),
+            "length",
+            2600.0,
+            said("From front to back, without overhang."),
+            measure=side(0, 1),
+        ),
+        Question(
+            said("front height"),
+            "length",
+            2700.0,
+            said("From the ground to the high side."),
+            measure=side(0, 2),
+        ),
         Question(said("roof pitch"), "angle", 14.0, said("How steep the roof is.")),
-        Question(said("overhang"), "length", 220.0, said("How far the roof stands out all round.")),
+        Question(
+            said("overhang"),
+            "length",
+            220.0,
+            said("How far the roof stands out all round."),
+            measure=span(1, 0.0, 0, 0.0, 1),
+        ),
         Question(said("roof thickness"), "length", 90.0, said("Square to its slope.")),
     ),
     _shed,

@@ -1,6 +1,6 @@
 """A shelf with boxes on every board."""
 
-from isometron.document.edits.starters.starter import Made, Question, Starter, Values
+from isometron.document.edits.starters.starter import Made, Question, Starter, Values, side, span
 from isometron.framework.modules import Module
 from isometron.framework.placing import Anchor
 from isometron.framework.volume import Volume
@@ -44,18 +44,42 @@ def _shelf(values: Values) -> Made:
         on = Anchor(2 + board, (0.0, 0.0, 1.0), (aside, (deep - box[1]) / 2, 0.0))
         name = _("Box {number}").format(number=n + 1)
         made.append(Volume(name, *box, on=on, key=100 + n))
-    return (Module("shelf", wide),), made
+    return Made((Module("shelf", wide),), made)
 
 
 SHELF = Starter(
     said("Shelf"),
     said("millimetres"),
     (
-        Question(said("width"), "length", 1200.0, said("From side to side.")),
-        Question(said("depth"), "length", 380.0, said("From front to back.")),
-        Question(said("height"), "length", 1500.0, said("From the ground to the top board.")),
+        Question(
+            said("width"),
+            "length",
+            1200.0,
+            said("From side to side."),
+            measure=span(0, 0.0, 1, 1.0, 0),
+        ),
+        Question(
+            said("depth"),
+            "length",
+            380.0,
+            said("From front to back."),
+            measure=side(0, 1),
+        ),
+        Question(
+            said("height"),
+            "length",
+            1500.0,
+            said("From the ground to the top board."),
+            measure=side(0, 2),
+        ),
         Question(said("boards"), "count", 4.0, said("The lowest and the top one too.")),
-        Question(said("board thickness"), "length", 25.0, said("Of boards and sides.")),
+        Question(
+            said("board thickness"),
+            "length",
+            25.0,
+            said("Of boards and sides."),
+            measure=side(0, 0),
+        ),
         Question(said("boxes on each"), "count", 3.0, said("How many stand side by side.")),
     ),
     _shelf,

@@ -2,7 +2,15 @@
 
 from dataclasses import replace
 
-from isometron.document.edits.starters.starter import Made, Question, Starter, Values, counted
+from isometron.document.edits.starters.starter import (
+    Made,
+    Question,
+    Starter,
+    Values,
+    counted,
+    side,
+    span,
+)
 from isometron.framework.kinds import turned as lathe
 from isometron.framework.modules import Module
 from isometron.framework.placing import Anchor, Mirrored, Stepped
@@ -57,22 +65,62 @@ def _trailer(values: Values) -> Made:
         twin = Mirrored(source.key, 1, 1)
         name = _("{name} twin").format(name=source.name)
         made.append(replace(source, name=name, key=10 + number, like=twin, on=None))
-    return (Module("w", w),), made
+    return Made((Module("w", w),), made)
 
 
 TRAILER = Starter(
     said("Trailer"),
     said("wheel diameters"),
     (
-        Question(said("wheel diameter"), "length", 560.0, said("The module: w.")),
-        Question(said("axles"), "count", 1.0, said("One or two.")),
-        Question(said("length"), "ratio", 4.0, said("Of the box.")),
-        Question(said("width"), "ratio", 2.4, said("Of the box.")),
-        Question(said("side height"), "ratio", 0.9, said("From the floor of the box to its rim.")),
-        Question(said("floor height"), "ratio", 1.1, said("From the ground to the box.")),
-        Question(said("drawbar"), "ratio", 1.8, said("From the box to the hitch.")),
         Question(
-            said("track"), "ratio", 2.75, said("From the middle of a wheel to that of its twin.")
+            said("wheel diameter"),
+            "length",
+            560.0,
+            said("The module: w."),
+            measure=side(0, 0),
+        ),
+        Question(said("axles"), "count", 1.0, said("One or two.")),
+        Question(
+            said("length"),
+            "ratio",
+            4.0,
+            said("Of the box."),
+            measure=side(1, 0, per=0),
+        ),
+        Question(
+            said("width"),
+            "ratio",
+            2.4,
+            said("Of the box."),
+            measure=side(1, 1, per=0),
+        ),
+        Question(
+            said("side height"),
+            "ratio",
+            0.9,
+            said("From the floor of the box to its rim."),
+            measure=side(1, 2, per=0),
+        ),
+        Question(
+            said("floor height"),
+            "ratio",
+            1.1,
+            said("From the ground to the box."),
+            measure=span(0, 0.0, 1, 0.0, 2, per=0),
+        ),
+        Question(
+            said("drawbar"),
+            "ratio",
+            1.8,
+            said("From the box to the hitch."),
+            measure=side(2, 0, per=0),
+        ),
+        Question(
+            said("track"),
+            "ratio",
+            2.75,
+            said("From the middle of a wheel to that of its twin."),
+            measure=span(0, 0.5, 1, 0.5, 1, per=0, times=2),
         ),
     ),
     _trailer,

@@ -1,7 +1,8 @@
 """A turned object from foot to mouth, with its joints and a lid."""
 
-from isometron.document.edits.starters.starter import Made, Question, Starter, Values
+from isometron.document.edits.starters.starter import Made, Question, Starter, Values, side
 from isometron.framework.bodies.lathe import segments_of
+from isometron.framework.intentions.centred import Centred
 from isometron.framework.kinds.turned import Turned
 from isometron.framework.modules import Count, Module
 from isometron.framework.placing import Anchor
@@ -52,7 +53,7 @@ def _turned_object(values: Values) -> Made:
     counts = (Count(widest / belly, "d"), Count(widest / belly, "d"), Count(high / belly, "d"))
     made = Volume(_("Turned object"), widest, widest, high, shape=shape, counts=counts, key=0)
     if values["lid height"] <= 0:
-        return (Module("d", belly),), [made]
+        return Made((Module("d", belly),), [made])
     off = (widest - mouth) / 2
     lid = Volume(
         _("Lid"),
@@ -61,14 +62,20 @@ def _turned_object(values: Values) -> Made:
         on=Anchor(0, (0.0, 0.0, 1.0), (off, off, 0.0)),
         key=1,
     )
-    return (Module("d", belly),), [made, lid]
+    return Made((Module("d", belly),), [made, lid], (Centred(1, 0, 0), Centred(1, 0, 1)))
 
 
 TURNED = Starter(
     said("Turned object"),
     said("belly diameters"),
     (
-        Question(said("height"), "length", 180.0, said("From the foot to the mouth.")),
+        Question(
+            said("height"),
+            "length",
+            180.0,
+            said("From the foot to the mouth."),
+            measure=side(0, 2),
+        ),
         Question(said("foot diameter"), "length", 90.0, said("Of the foot.")),
         Question(said("waist diameter"), "length", 46.0, said("At its narrowest.")),
         Question(said("waist at"), "ratio", 0.22, said("How far up, as a share of the height.")),
@@ -78,7 +85,14 @@ TURNED = Starter(
         Question(
             said("joints"), "count", 0.0, said("Circles round it where parts join."), none=True
         ),
-        Question(said("lid height"), "length", 0.0, said("Of a lid; 0 for none."), none=True),
+        Question(
+            said("lid height"),
+            "length",
+            0.0,
+            said("Of a lid; 0 for none."),
+            none=True,
+            measure=side(1, 2),
+        ),
     ),
     _turned_object,
 )

@@ -5,7 +5,17 @@ from dataclasses import replace
 
 import numpy as np
 
-from isometron.document.edits.starters.starter import Made, Question, Starter, Values, counted
+from isometron.document.edits.starters.starter import (
+    Made,
+    Question,
+    Read,
+    Starter,
+    Values,
+    counted,
+    side,
+    span,
+)
+from isometron.framework.intentions.centred import Centred
 from isometron.framework.kinds import turned as lathe
 from isometron.framework.modules import Module
 from isometron.framework.placing import Anchor
@@ -74,7 +84,8 @@ def _two_wheels(values: Values) -> Made:
     )
     seat = part(_("Saddle"), 6, (0.55, 0.4, SADDLE), on_plane(0.4, over - 0.2, under))
     drum = _drum(values["hub drum"] * w, tyre, w, group)
-    return (Module("w", w),), [front, behind, board, stem, grip, post, seat, *drum]
+    made = [front, behind, board, stem, grip, post, seat, *drum]
+    return Made((Module("w", w),), made, tuple(Centred(key, 0, 1) for key in range(1, 7)))
 
 
 def _drum(across: float, tyre: float, w: float, group: str) -> list[Volume]:
@@ -93,24 +104,68 @@ def _end(fork: float, handle: float) -> float:
     return 0.5 + (handle - 0.5) * math.tan(fork)
 
 
+def _leaning(now: Read, _told: Values) -> float:
+    """How far the steering post leans back against the wheel, degrees."""
+    upright = now.parts[3].pose[1][2] @ now.parts[0].pose[1].T
+    return math.degrees(math.atan2(float(upright[0]), float(upright[2])))
+
+
 TWO_WHEELS = Starter(
     said("Two wheels"),
     said("wheel diameters"),
     (
-        Question(said("wheel diameter"), "length", 400.0, said("The front wheel, the module: w.")),
-        Question(said("rear wheel"), "ratio", 0.8, said("The rear wheel's diameter.")),
-        Question(said("wheelbase"), "ratio", 2.6, said("From axle to axle.")),
-        Question(said("beam height"), "ratio", 0.4, said("From the ground to its underside.")),
         Question(
-            said("saddle height"), "ratio", 1.6, said("From the ground to the top of the saddle.")
+            said("wheel diameter"),
+            "length",
+            400.0,
+            said("The front wheel, the module: w."),
+            measure=side(0, 0),
         ),
         Question(
-            said("handle height"), "ratio", 2.1, said("From the ground to the top of the handle.")
+            said("rear wheel"),
+            "ratio",
+            0.8,
+            said("The rear wheel's diameter."),
+            measure=side(1, 0, per=0),
+        ),
+        Question(
+            said("wheelbase"),
+            "ratio",
+            2.6,
+            said("From axle to axle."),
+            measure=span(0, 0.5, 1, 0.5, 0, per=0),
+        ),
+        Question(
+            said("beam height"),
+            "ratio",
+            0.4,
+            said("From the ground to its underside."),
+            measure=span(0, 0.0, 2, 0.0, 2, per=0),
+        ),
+        Question(
+            said("saddle height"),
+            "ratio",
+            1.6,
+            said("From the ground to the top of the saddle."),
+            measure=span(0, 0.0, 6, 1.0, 2, per=0),
+        ),
+        Question(
+            said("handle height"),
+            "ratio",
+            2.1,
+            said("From the ground to the top of the handle."),
+            measure=span(0, 0.0, 4, 1.0, 2, per=0),
         ),
         Question(
             said("hub drum"), "ratio", 0.0, said("Its diameter, beside the wheel."), none=True
         ),
-        Question(said("post angle"), "angle", 20.0, said("How far the steering post leans back.")),
+        Question(
+            said("post angle"),
+            "angle",
+            20.0,
+            said("How far the steering post leans back."),
+            measure=_leaning,
+        ),
     ),
     _two_wheels,
 )

@@ -5,7 +5,21 @@ import math
 from dataclasses import replace
 from typing import NamedTuple
 
-from isometron.document.edits.starters.starter import Made, Question, Starter, Values, counted
+from isometron.document.edits.starters.starter import (
+    Made,
+    Measure,
+    Question,
+    Read,
+    Starter,
+    Values,
+    counted,
+    side,
+    span,
+)
+from isometron.framework.intentions.centred import Centred
+from isometron.framework.intentions.in_arch import InArch, arches_of, outlined
+from isometron.framework.intentions.intention import Intention
+from isometron.framework.intentions.within import Within
 from isometron.framework.kinds import turned as lathe
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.kinds.taper import Taper
@@ -136,14 +150,80 @@ def _vehicle(values: Values) -> Made:
         replace(wheel, name=_("Front wheel twin"), key=4, like=Mirrored(0, 1, 1), on=None),
         replace(behind, name=_("Rear wheel twin"), key=5, like=Mirrored(3, 1, 1), on=None),
     ]
-    return (Module("w", w),), [body, house, wheel, behind, *twins]
+    shape = outlined(body)
+    arched = shape is not None and arches_of(shape.rings[0])
+    meant: list[Intention] = [Within(2, 1, 0), Centred(2, 1, 1)]
+    if arched:
+        meant += [InArch(key, 1, arch, ARCH - 0.5) for arch, key in enumerate((0, 3))]
+    return Made((Module("w", w),), [body, house, wheel, behind, *twins], tuple(meant))
+
+
+def _bonnet(now: Read, told: Values) -> float:
+    """From the nose to the foot of the glass; as it was told where the cabin begins at the nose."""
+    if round(told["boxes"]) == 1:
+        return told["bonnet"]
+    return span(1, 0.0, 2, 0.0, 0)(now, told) / now.side(0, 0)
+
+
+def _boot(now: Read, told: Values) -> float:
+    """From the tail to the foot of the rear glass, where there is a boot."""
+    if round(told["boxes"]) < 3:
+        return told["boot"]
+    return span(2, 1.0, 1, 1.0, 0)(now, told) / now.side(0, 0)
+
+
+def _outlined(now: Read) -> Extruded:
+    """The body's outline. Raises KeyError where it is another kind of volume now."""
+    shape = outlined(now.parts[1])
+    if shape is None:
+        raise KeyError
+    return shape
+
+
+def _nose(now: Read, told: Values) -> float:
+    """From the ground to the upper edge of the nose, where there is a bonnet."""
+    if round(told["boxes"]) == 1:
+        return told["nose height"]
+    high = _outlined(now).rings[0][-1].y * now.side(1, 2)
+    belt = span(0, 0.0, 2, 0.0, 2)(now, told)
+    nose = span(0, 0.0, 1, 0.0, 2)(now, told) + high
+    w = now.side(0, 0)
+    return told["nose height"] if nose >= belt * (1 - SAME) <= told["nose height"] * w else nose / w
+
+
+def _nose_width(now: Read, told: Values) -> float:
+    """How broad it is at the nose, where that narrows."""
+    widths = _outlined(now).widths
+    return widths[0][1] * now.side(1, 1) / now.side(0, 0) if widths else told["nose width"]
+
+
+def _lean(side: str) -> Measure:
+    """How far a side of the cabin leans, degrees."""
+
+    def lean(now: Read, _told: Values) -> float:
+        shape = now.parts[2].shape
+        if not isinstance(shape, Taper):
+            raise KeyError
+        return math.degrees(math.atan2(float(getattr(shape, f"{side}_mm")), now.side(2, 2)))
+
+    return lean
+
+
+SAME = 1e-9
+"""A nose as high as the belt, but for this share, may have been told any height above it."""
 
 
 VEHICLE = Starter(
     said("Vehicle"),
     said("wheel diameters"),
     (
-        Question(said("wheel diameter"), "length", 620.0, said("The module: w.")),
+        Question(
+            said("wheel diameter"),
+            "length",
+            620.0,
+            said("The module: w."),
+            measure=side(0, 0),
+        ),
         Question(
             said("boxes"),
             "choice",
@@ -151,29 +231,121 @@ VEHICLE = Starter(
             said("What kind of vehicle it is, by the boxes that make its side."),
             choices=(said("all cabin"), said("a bonnet"), said("bonnet and boot")),
         ),
-        Question(said("wheelbase"), "ratio", 3.0, said("From axle to axle, in wheel diameters.")),
-        Question(said("front overhang"), "ratio", 0.9, said("From the nose to the front axle.")),
-        Question(said("rear overhang"), "ratio", 0.8, said("From the rear axle to the tail.")),
-        Question(said("height"), "ratio", 2.4, said("From the ground to the roof.")),
-        Question(said("width"), "ratio", 2.3, said("The width of the body.")),
         Question(
-            said("track"), "ratio", 1.9, said("From the middle of a wheel to that of its twin.")
+            said("wheelbase"),
+            "ratio",
+            3.0,
+            said("From axle to axle, in wheel diameters."),
+            measure=span(0, 0.5, 3, 0.5, 0, per=0),
         ),
-        Question(said("ground clearance"), "ratio", 0.4, said("From the ground to the underside.")),
-        Question(said("belt height"), "ratio", 1.44, said("From the ground to the side glass.")),
         Question(
-            said("belt rise"), "ratio", 0.0, said("How much higher it is at the tail."), none=True
+            said("front overhang"),
+            "ratio",
+            0.9,
+            said("From the nose to the front axle."),
+            measure=span(1, 0.0, 0, 0.5, 0, per=0),
         ),
-        Question(said("bonnet"), "ratio", 1.1, said("From the nose to the foot of the glass.")),
-        Question(said("boot"), "ratio", 0.7, said("From the tail to the foot of the rear glass.")),
-        Question(said("nose height"), "ratio", 1.44, said("From the ground to its upper edge.")),
-        Question(said("nose width"), "ratio", 2.3, said("Less than the width: the nose narrows.")),
         Question(
-            said("lean of side glass"), "angle", 10.0, said("Tumblehome: the sides lean inward.")
+            said("rear overhang"),
+            "ratio",
+            0.8,
+            said("From the rear axle to the tail."),
+            measure=span(3, 0.5, 1, 1.0, 0, per=0),
         ),
-        Question(said("rake front"), "angle", 32.0, said("How far the front glass leans back.")),
-        Question(said("rake rear"), "angle", 14.0, said("How far the rear leans forward.")),
+        Question(
+            said("height"),
+            "ratio",
+            2.4,
+            said("From the ground to the roof."),
+            measure=span(0, 0.0, 2, 1.0, 2, per=0),
+        ),
+        Question(
+            said("width"),
+            "ratio",
+            2.3,
+            said("The width of the body."),
+            measure=side(1, 1, per=0),
+        ),
+        Question(
+            said("track"),
+            "ratio",
+            1.9,
+            said("From the middle of a wheel to that of its twin."),
+            measure=span(0, 0.5, 1, 0.5, 1, per=0, times=2),
+        ),
+        Question(
+            said("ground clearance"),
+            "ratio",
+            0.4,
+            said("From the ground to the underside."),
+            measure=span(0, 0.0, 1, 0.0, 2, per=0),
+        ),
+        Question(
+            said("belt height"),
+            "ratio",
+            1.44,
+            said("From the ground to the side glass."),
+            measure=span(0, 0.0, 2, 0.0, 2, per=0),
+        ),
+        Question(
+            said("belt rise"),
+            "ratio",
+            0.0,
+            said("How much higher it is at the tail."),
+            none=True,
+            measure=span(2, 0.0, 1, 1.0, 2, per=0),
+        ),
+        Question(
+            said("bonnet"),
+            "ratio",
+            1.1,
+            said("From the nose to the foot of the glass."),
+            measure=_bonnet,
+        ),
+        Question(
+            said("boot"),
+            "ratio",
+            0.7,
+            said("From the tail to the foot of the rear glass."),
+            measure=_boot,
+        ),
+        Question(
+            said("nose height"),
+            "ratio",
+            1.44,
+            said("From the ground to its upper edge."),
+            measure=_nose,
+        ),
+        Question(
+            said("nose width"),
+            "ratio",
+            2.3,
+            said("Less than the width: the nose narrows."),
+            measure=_nose_width,
+        ),
+        Question(
+            said("lean of side glass"),
+            "angle",
+            10.0,
+            said("Tumblehome: the sides lean inward."),
+            measure=_lean("front"),
+        ),
+        Question(
+            said("rake front"),
+            "angle",
+            32.0,
+            said("How far the front glass leans back."),
+            measure=_lean("left"),
+        ),
+        Question(
+            said("rake rear"),
+            "angle",
+            14.0,
+            said("How far the rear leans forward."),
+            measure=_lean("right"),
+        ),
         Question(said("wheel arches"), "yes", 1.0, said("Cut over each wheel."), none=True),
     ),
     _vehicle,
+    frame=1,
 )

@@ -1,0 +1,1 @@
+"""Intentions: what parts were meant to be to each other, one file for each kind of tie."""

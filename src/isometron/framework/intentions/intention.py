@@ -1,0 +1,97 @@
+"""What an intention answers: what it ties, how far it is from true, and how it is made true.
+
+It is a small value that names volumes by their keys. What a volume stands on, what it is counted in
+and what it copies are ties too: they are worked out by `framework.settling`, intentions after it.
+"""
+
+from abc import ABC, abstractmethod
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
+from typing import ClassVar, Self
+
+import numpy as np
+
+from isometron.framework.volume import Volume
+from isometron.perspective.eye import Array
+
+Parts = Mapping[int, Volume]
+"""Volumes by their keys."""
+
+Way = Callable[[Parts], tuple[Volume, ...]]
+"""A way to make an intention true: the parts → those of them that are changed. It raises
+VolumeError where it leads nowhere."""
+
+TRUE_MM = 1e-6
+"""An intention that misses by less is true."""
+
+
+@dataclass(frozen=True)
+class Edited:
+    """What a hand has just done: the parts as they were before, those it changed as it left them,
+    and the parts as they are now."""
+
+    before: Parts
+    by_hand: Parts
+    now: Parts
+
+    def reshaped(self, key: int) -> bool:
+        """Whether the hand gave a part another shape."""
+        there = key in self.before and key in self.by_hand
+        return there and self.before[key].shape != self.by_hand[key].shape
+
+
+class Intention(ABC):
+    """One tie between parts. A kind registers by standing in its folder."""
+
+    word: ClassVar[str]
+    """What files call its kind."""
+    rank: ClassVar[int]
+    """Its place in lists."""
+
+    @property
+    @abstractmethod
+    def keys(self) -> tuple[int, ...]:
+        """Keys of the volumes it ties."""
+
+    @abstractmethod
+    def rekeyed(self, keys: Mapping[int, int]) -> Self:
+        """The same between other volumes."""
+
+    @abstractmethod
+    def miss_mm(self, parts: Parts) -> float:
+        """How far it is from true, mm; not a number where it cannot be told."""
+
+    @abstractmethod
+    def ways(self, edited: Edited) -> tuple[Way, ...]:
+        """What may be changed so that it is true again, the least change first."""
+
+    @abstractmethod
+    def told(self, parts: Parts) -> str:
+        """It in a sentence."""
+
+    def followed(self, before: Parts, now: Parts) -> Self:
+        """The same after an edit, where it names something of a part by its number."""
+        return self
+
+
+def with_keys(intention: Intention, keys: Mapping[int, int], *fields: str) -> dict[str, int]:
+    """Fields of an intention that are keys, as they are told anew."""
+    return {name: keys.get(getattr(intention, name), getattr(intention, name)) for name in fields}
+
+
+def middle_of(volume: Volume) -> Array:
+    """The middle (3,) of the box it fills, world mm."""
+    place, axes = volume.pose
+    return np.asarray(place + np.array(volume.sides) / 2 @ axes)
+
+
+def own_place(volume: Volume, world: Array) -> Array:
+    """A world point (3,) mm in the volume's own axes, from its corner 0."""
+    place, axes = volume.pose
+    return np.asarray(axes @ (world - place))
+
+
+def moved_by(volume: Volume, world: Array) -> Volume:
+    """The volume shifted by (3,) world mm."""
+    x, y, z = (float(v) for v in np.array(volume.place) + world)
+    return replace(volume, x_mm=x, y_mm=y, z_mm=z)
