@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, NoReturn
 
 from isometron import __version__
+from isometron.begin_command import BEGIN, add_begin
 from isometron.perspective.errors import FileError, IsometronError
 from isometron.practice_commands import LOG, PRACTICE, add_log, add_practice
 from isometron.words import _
@@ -63,7 +64,9 @@ def _parser() -> _Parser:
     practice = commands.add_parser(PRACTICE, description=about, help=about)
     about = _("Print the log of work, if it is kept.")
     log = commands.add_parser(LOG, description=about, help=about)
-    for own, add in ((practice, add_practice), (log, add_log)):
+    about = _("Begin a sheet with a starter, from a few numbers.")
+    start = commands.add_parser(BEGIN, description=about, help=about)
+    for own, add in ((practice, add_practice), (log, add_log), (start, add_begin)):
         _version(own)
         add(own)
     return parser
@@ -185,7 +188,7 @@ def _names_a_command(given: list[str]) -> bool:
     """Whether another command than the bench is meant: then all of them are loaded."""
     if not given or given[0] in ("-h", "--help", "--version"):
         return bool(given)
-    if given[0] in (READ, CAMERA, HAND, PRACTICE, LOG):
+    if given[0] in (READ, CAMERA, HAND, PRACTICE, LOG, BEGIN):
         return True
     return given[0].isidentifier() and any(one.key == given[0] for one in _outgoing())
 

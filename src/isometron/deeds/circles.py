@@ -17,7 +17,7 @@ from isometron.deeds.deed import (
 from isometron.deeds.example import Example, box, front_face
 from isometron.deeds.openings import PICKED
 from isometron.document.document import Document
-from isometron.document.edits import choosing
+from isometron.document.edits import choosing, meaning
 from isometron.document.edits.shapes import arches, ellipses, rounding
 from isometron.drawing.picks.face import FacePick
 from isometron.framework.bodies.extruded import CROSS
@@ -105,7 +105,10 @@ def _wheel_arch(document: Document, given: Given) -> Document:
     ]
     if body is None or not wheels:
         raise VolumeError(_("Choose the wheel first, then with Ctrl the body to cut."))
-    return arches.arch_over(document, wheels[0], axis, CROSS[axis])
+    cut = arches.arch_over(document, wheels[0], axis, CROSS[axis])
+    wheel = next(i for i, one in enumerate(cut.volumes) if one.key == wheels[0].key)
+    kept = meaning.keep_in_arch(choosing.select(cut, wheel), document.selected or 0)
+    return replace(kept, selected=document.selected, also=document.also)
 
 
 def _round_end(document: Document, given: Given) -> Document:

@@ -29,6 +29,7 @@ class Matter(Enum):
 
     SIZE = _("Size")
     PLACE = _("Place")
+    MEANT = _("What stays true")
     SHAPE = _("Shape")
     BUILDING = _("Roof, steps, bays, bars")
     CUTS = _("Cuts")

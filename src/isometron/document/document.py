@@ -316,6 +316,26 @@ class Document:
                     done = done._made_true(one, Edited(was, changed, done.parts))
         raise IntentionError(_disagree([one.told(parts) for one in broken]))
 
+    @property
+    def begun_with(self) -> Begun | None:
+        """What the volume in work was begun with, if with a starter."""
+        if self.volume is None:
+            return None
+        return next((one for one in self.begun if self.volume.key in one.keys), None)
+
+    def with_intention(self, one: Intention) -> "Document":
+        """The document with one more intention, made true. Raises VolumeError where it cannot
+        be."""
+        if one in self.intentions:
+            return self
+        meant = replace(self, intentions=(*self.intentions, one))
+        parts = self.parts
+        if one.miss_mm(parts) > TRUE_MM:
+            made = meant._made_true(one, Edited(parts, {}, parts))
+            meant = made._kept_true(self, [])
+            try_anew(meant.volumes, self.volumes)
+        return meant
+
     def _made_true(self, one: Intention, edited: Edited) -> "Document":
         """This document with one intention made true in the first way that does. Raises
         IntentionError."""

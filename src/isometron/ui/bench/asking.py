@@ -14,7 +14,9 @@ from isometron.ui.parts.theme import Room
 from isometron.words import _
 
 if TYPE_CHECKING:
+    from isometron.document.document import Document
     from isometron.document.edits.starters import Starter
+    from isometron.document.edits.starters.again import Opened
 
 
 class Unsaved(Enum):
@@ -94,6 +96,16 @@ class Asking:
         dialog = StarterDialog(self._parent, starter, room, unit)
         if said and dialog.fill(said):
             return dict(dialog.values)
+        return dict(dialog.values) if dialog.exec() else None
+
+    def starter_again(
+        self, starter: "Starter", room: Room, again: "tuple[Document, Opened]"
+    ) -> dict[str, float] | None:
+        """Other answers to the questions of a starter that is opened again."""
+        from isometron.ui.bench.starter_dialog import StarterDialog
+
+        unit = again[0].choices.unit
+        dialog = StarterDialog(self._parent, starter, room, unit, again)
         return dict(dialog.values) if dialog.exec() else None
 
     def about_unsaved(self, name: str) -> Unsaved:

@@ -19,6 +19,7 @@ from isometron.deeds.drawing import STARTER, choice_key
 from isometron.deeds.line import one_of
 from isometron.document.document import Choices, Document
 from isometron.document.edits.starters import CAUTION, Question, Starter, with_starter
+from isometron.document.edits.starters.again import Opened, begin_again
 from isometron.document.errors import ChoiceError
 from isometron.framework.modules import Module
 from isometron.perspective.errors import IsometronError
@@ -39,9 +40,18 @@ MOST_ROWS = 12
 class StarterDialog(QDialog):
     """Asks for a starter's numbers. `values` are the answers."""
 
-    def __init__(self, parent: QWidget, starter: Starter, room: Room, unit: str) -> None:
+    def __init__(
+        self,
+        parent: QWidget,
+        starter: Starter,
+        room: Room,
+        unit: str,
+        again: tuple[Document, Opened] | None = None,
+    ) -> None:
+        """again: the sheet and what was begun on it, to be opened again."""
         super().__init__(parent)
-        self.starter, self.values = starter, starter.proposal
+        self.starter, self._again = starter, again
+        self.values = starter.proposal if again is None else dict(again[1].answers)
         self.setWindowTitle(_("{name} starter").format(name=_(starter.name)))
         self.fields: dict[str, NumberField] = {}
         self.choices: dict[str, DrawnChoice] = {}
@@ -60,8 +70,12 @@ class StarterDialog(QDialog):
         caution = soft_label(_(CAUTION))
         caution.setWordWrap(True)
         caution.setFont(font(italic=True))
-        self.put = QPushButton(_("Put it on the sheet"))
-        self.put.setToolTip(_("Set these volumes on the ground; each can then be edited freely."))
+        self.put = QPushButton(_("Put it on the sheet") if again is None else _("Change it"))
+        self.put.setToolTip(
+            _("Set these volumes on the ground; each can then be edited freely.")
+            if again is None
+            else _("Its parts follow these numbers; what you changed by hand stays.")
+        )
         self.put.clicked.connect(self.accept)
         back = QPushButton(_("Go back"))
         back.setToolTip(_("Leave the sheet as it is."))
@@ -77,6 +91,11 @@ class StarterDialog(QDialog):
         column.setSpacing(10)
         column.addWidget(title)
         column.addLayout(body)
+        if again is not None and again[1].own:
+            own = _("Changed by hand, and kept: {all}.").format(all="; ".join(again[1].own))
+            kept = soft_label(own)
+            kept.setWordWrap(True)
+            column.addWidget(kept)
         column.addWidget(caution)
         column.addLayout(foot)
         self._redraw()
@@ -105,7 +124,7 @@ class StarterDialog(QDialog):
         box.setObjectName(question.name)
         box.setAccessibleName(_(question.name))
         box.setToolTip(_(question.tip))
-        box.setChecked(question.proposed > 0)
+        box.setChecked(self.values[question.name] > 0)
         box.toggled.connect(lambda on: self._switched(box, question.name, on=on))
         return box
 
@@ -118,7 +137,7 @@ class StarterDialog(QDialog):
         ]
         choice = DrawnChoice(InRoom(room), _(question.name), _(question.tip), every)
         choice.setObjectName(question.name)
-        choice.show_chosen(round(question.proposed) - 1)
+        choice.show_chosen(round(self.values[question.name]) - 1)
         choice.chosen.connect(lambda number: self._chosen(choice, question.name, number))
         self.choices[question.name] = choice
         return choice
@@ -149,7 +168,7 @@ class StarterDialog(QDialog):
             field.known = self._known
         if isinstance(field, RatioField):
             field.module_mm = self._module
-        field.show_value(question.proposed)
+        field.show_value(self.values[question.name])
         field.typed.connect(lambda value: self._answer(question.name, float(value)))
         field.refused.connect(self.wrong.setText)
         field.returnPressed.connect(self.focusNextChild)
@@ -244,7 +263,12 @@ class StarterDialog(QDialog):
         blank = Document(choices=Choices(see_through=False))
         try:
             modules = self.starter.make(self.values)[0]
-            self.picture.show_sheet(with_starter(blank, self.starter, self.values))
+            if self._again is None:
+                shown = with_starter(blank, self.starter, self.values)
+            else:
+                document, opened = self._again
+                shown = begin_again(document, opened.begun, self.starter, self.values)
+            self.picture.show_sheet(shown)
         except IsometronError as error:
             self.wrong.setText(str(error))
             return False

@@ -20,6 +20,9 @@ from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.words import _, said
 
+ROOM = 1.1
+"""A guard arc over a wheel is so many times as large as the wheel."""
+
 
 def extrude_box(document: Document, axis: int) -> Document:
     """The box in work as an extrusion of its rectangle along an own axis, ready to be shaped."""
@@ -188,7 +191,7 @@ def set_on_face(
 
 
 def arch_over(
-    document: Document, wheel: Volume, axis: int, cross: tuple[int, int], room: float = 1.1
+    document: Document, wheel: Volume, axis: int, cross: tuple[int, int], room: float = ROOM
 ) -> Document:
     """A guard arc in the volume in work over a wheel, `room` times as large as the wheel."""
     _unused, body = in_work(document)

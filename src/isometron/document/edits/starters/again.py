@@ -33,15 +33,6 @@ class Opened(NamedTuple):
     own: tuple[str, ...]
 
 
-def begun_of(document: Document, index: int | None = None) -> Begun | None:
-    """What a volume (the one in work for None) was begun with; None for nothing."""
-    number = document.selected if index is None else index
-    if number is None:
-        return None
-    key = document.volumes[number].key
-    return next((one for one in document.begun if key in one.keys), None)
-
-
 def open_again(document: Document, begun: Begun, starter: Starter) -> Opened:
     """A starter as the framework stands now."""
     answers = _read_back(document, begun, starter)

@@ -147,6 +147,16 @@ BUILD_COMMANDS: list[Command] = [
         named=_again_named,
     ),
     *_starters(),
+    Command(
+        "open starter",
+        BUILD,
+        _("Open its starter again…"),
+        _("All numbers it was begun with, as they stand; what you changed by hand stays."),
+        lambda w: acts().open_starter(w),
+        ("Ctrl+Shift+B",),
+        needs=lambda w: w.session.document.begun_with is not None,
+        finds=_("answers form change again vehicle seat shelf"),
+    ),
     *_of_matter(Matter.ADD),
     Command(
         "make cube",
@@ -161,7 +171,7 @@ BUILD_COMMANDS: list[Command] = [
     *(
         command
         for matter in (
-            *(Matter.SIZE, Matter.PLACE, Matter.SHAPE, Matter.BUILDING, Matter.CUTS),
+            *(Matter.SIZE, Matter.PLACE, Matter.MEANT, Matter.SHAPE, Matter.BUILDING, Matter.CUTS),
             *(Matter.OPENINGS, Matter.CIRCLES, Matter.ROUNDS, Matter.PROFILE),
         )
         for command in _of_matter(matter)

@@ -1,6 +1,6 @@
 """The slip: what is picked, first what it measures, then what can be done with it."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 
 from PyQt6.QtWidgets import QGridLayout, QPushButton, QSizePolicy, QVBoxLayout
 
@@ -86,6 +86,15 @@ HANDS: tuple[tuple[str, str, str, tuple[ActsOn, ...]], ...] = (
 FIRST_CLICK = _("Click an edge, a face or a point to read it, and to see what can be done with it.")
 
 
+def _offered(tip: str, does: Callable[[], object], words: str = "") -> QPushButton:
+    """A button that is there only at times."""
+    made = QPushButton(words)
+    made.setToolTip(tip)
+    made.clicked.connect(lambda _on=False: does())
+    made.hide()
+    return made
+
+
 class SlipCard(Card):
     """The slip of the open sheet."""
 
@@ -107,10 +116,16 @@ class SlipCard(Card):
         self.body.addWidget(self.of)
         self.table = ReadingTable(wishes)
         self.body.addWidget(self.table)
-        self.pin = QPushButton(_("Pin to the sheet"))
-        self.pin.setToolTip(_("Draw this measure on the sheet; it follows (Ctrl+Shift+M)."))
-        self.pin.clicked.connect(lambda _on=False: wishes.do("pin measure"))
-        self.pin.hide()
+        self.again = _offered(
+            _("All numbers it was begun with, as they stand; what you changed by hand stays."),
+            lambda: wishes.do("open starter"),
+        )
+        self.pin = _offered(
+            _("Draw this measure on the sheet; it follows (Ctrl+Shift+M)."),
+            lambda: wishes.do("pin measure"),
+            _("Pin to the sheet"),
+        )
+        self.body.addWidget(self.again)
         self.body.addWidget(self.pin)
         self.remark = RemarkPart(wishes)
         self.body.addWidget(self.remark)
@@ -180,6 +195,10 @@ class SlipCard(Card):
         chosen = len(document.chosen)
         self.note.setText(many("{n} chosen", "{n} chosen", chosen).format(n=chosen) * (chosen > 1))
         self._show_parts(shown)
+        begun = document.begun_with if self._alone is None else None
+        if begun is not None:
+            self.again.setText(_("Open the {name} again…").format(name=_(begun.starter).lower()))
+        self.again.setVisible(begun is not None)
         picked = shown.picked
         self.remark.show_remark(picked if isinstance(picked, RemarkPick) else None, shown)
         kind = "sheet" if document.volume is None else "part" if self._part else "volume"

@@ -6,6 +6,7 @@ import numpy as np
 
 from isometron.deeds.deed import Matter
 from isometron.document.document import Document
+from isometron.document.edits import meaning
 from isometron.document.edits.shapes import ellipses, profiles, rounding
 from isometron.drawing.measures import from_near_corner
 from isometron.drawing.round_readings import how_to_draw
@@ -26,6 +27,7 @@ from isometron.ui.parts.rows import Button, Choosing, Items, Own, Row, Told, Wis
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _, said
 
+NO_TIES = _("Nothing is kept with it yet: it stands for itself.")
 NO_CIRCLE = _("No circle here: choose a round volume, or draw a circle on a face.")
 
 
@@ -173,8 +175,20 @@ class ProfilePagePad(Page):
     )
 
 
+def _ties(shown: Shown) -> str:
+    found = meaning.ties_of(shown.document)
+    return "\n".join(f"· {one}" for one in found) if found else NO_TIES
+
+
+class MeantPad(Page):
+    """What the volume in work hangs on, and what is kept with it."""
+
+    ROWS = (Row("", Told(_ties, "ties")),)
+
+
 PADS: dict[Matter, type[Page]] = {
     Matter.SIZE: SizePad,
+    Matter.MEANT: MeantPad,
     Matter.ROUNDS: RoundPad,
     Matter.PROFILE: ProfilePagePad,
 }

@@ -1,0 +1,57 @@
+"""The command `begin`: a sheet begun with a starter, without a window."""
+
+import argparse
+from pathlib import Path
+
+from isometron.perspective.errors import FileError
+from isometron.words import _
+
+BEGIN = "begin"
+
+
+def add_begin(parser: argparse.ArgumentParser) -> None:
+    """The options of `begin`."""
+    parser.add_argument("starter", metavar="STARTER", nargs="?", help=_("which; see --list"))
+    parser.add_argument(
+        "answers", metavar="name=value", nargs="*", help=_("answers, as in its form")
+    )
+    parser.add_argument("--list", action="store_true", help=_("name starters and their questions"))
+    parser.add_argument("--on", metavar="SHEET", help=_("a sheet to begin it on; else a blank one"))
+    parser.add_argument("-o", "--out", metavar="OUT", help=_("sheet file to write"))
+    parser.set_defaults(run=begin)
+
+
+def begin(given: argparse.Namespace) -> int:
+    """Begin a sheet, or name the starters."""
+    from isometron.document.document import Document
+    from isometron.document.edits.starters import STARTERS, with_starter
+    from isometron.document.edits.starters.answering import (
+        answers_from,
+        plain_name,
+        proposed_in_words,
+    )
+    from isometron.files.sheet_file import read_sheet, write_sheet
+
+    if given.list or given.starter is None:
+        for one in STARTERS:
+            asked = (f"{plain_name(q.name)}={proposed_in_words(q)}" for q in one.questions)
+            print(f"{plain_name(one.name.lower())}  {' '.join(asked)}")
+        return 0
+    wanted = plain_name(given.starter.lower())
+    starter = next((one for one in STARTERS if plain_name(one.name.lower()) == wanted), None)
+    if starter is None:
+        raise FileError(
+            _("There is no starter “{name}”: see isometron begin --list.").format(name=wanted)
+        )
+    if given.out is None:
+        raise FileError(_("Say where the sheet goes: -o OUT.isometron."))
+    document = Document() if given.on is None else read_sheet(given.on)
+    said = {}
+    for one in given.answers:
+        name, equals, words = one.partition("=")
+        if not equals:
+            raise FileError(_("“{words}” is no answer: say name=value.").format(words=one))
+        said[name] = words
+    values = answers_from(starter, said, document.choices.unit)
+    write_sheet(with_starter(document, starter, values), Path(given.out))
+    return 0

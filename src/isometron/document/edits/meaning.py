@@ -1,0 +1,104 @@
+"""Ties between parts: what they were meant to be to each other, kept, told and let go."""
+
+from dataclasses import replace
+
+import numpy as np
+
+from isometron.document.document import Document
+from isometron.document.edits.choosing import in_work
+from isometron.document.edits.shapes.arches import ROOM, arch_over
+from isometron.framework.box import AXES
+from isometron.framework.intentions.centred import Centred
+from isometron.framework.intentions.in_arch import InArch, arches_of, outlined
+from isometron.framework.intentions.intention import middle_of, own_place
+from isometron.framework.intentions.within import Within
+from isometron.framework.modules import write_count
+from isometron.framework.placing import Mirrored
+from isometron.framework.volume import Volume
+from isometron.perspective.errors import VolumeError
+from isometron.words import _
+
+
+def keep_in_arch(document: Document, body: int) -> Document:
+    """The wheel in work kept in an arch of another volume: the one over it, or a new one. Raises
+    VolumeError for what takes none."""
+    index, wheel = in_work(document)
+    if wheel.shape.axle is None:
+        raise VolumeError(_("Only something round turns in an arch: pick a wheel."))
+    at = _arch_over(document.volumes[body], wheel)
+    if at is None:
+        axle = wheel.pose[1][wheel.shape.axle]
+        along = int(np.abs(document.volumes[body].pose[1] @ axle).argmax())
+        cross = ((1, 2), (0, 2), (0, 1))[along]
+        cut = arch_over(replace(document, selected=body), wheel, along, cross)
+        document = replace(cut, selected=index)
+        at = _arch_over(document.volumes[body], wheel)
+    if at is None:
+        raise VolumeError(_("There is no room for an arch over that wheel: move it along."))
+    there = document.volumes[body]
+    return document.with_intention(InArch(wheel.key, there.key, at, (ROOM - 1) / 2))
+
+
+def _arch_over(body: Volume, wheel: Volume) -> int | None:
+    """The number of the arch that a wheel stands in."""
+    shape = outlined(body)
+    if shape is None:
+        return None
+    first = shape.cross[0]
+    along = float(own_place(body, middle_of(wheel))[first]) / body.sides[first]
+    ring = shape.rings[0]
+    for number, at in enumerate(arches_of(ring)):
+        ends = sorted((ring[at].x, ring[(at + 1) % len(ring)].x))
+        if ends[0] < along < ends[1]:
+            return number
+    return None
+
+
+def keep_within(document: Document, other: int, axis: int) -> Document:
+    """The volume in work kept between the ends of another one along that one's axis."""
+    _index, volume = in_work(document)
+    return document.with_intention(Within(volume.key, document.volumes[other].key, axis))
+
+
+def keep_centred(document: Document, other: int, axis: int) -> Document:
+    """The volume in work kept in the middle of another one along that one's axis."""
+    _index, volume = in_work(document)
+    return document.with_intention(Centred(volume.key, document.volumes[other].key, axis))
+
+
+def let_go(document: Document, number: int) -> Document:
+    """An intention let go, by its number on the sheet; nothing moves."""
+    kept = [one for n, one in enumerate(document.intentions) if n != number]
+    return replace(document, intentions=tuple(kept))
+
+
+def meant_of(document: Document) -> list[tuple[str, int]]:
+    """What the volume in work was meant to be to others: each in a sentence, and its number."""
+    if document.volume is None:
+        return []
+    key, parts = document.volume.key, document.parts
+    return [
+        (one.told(parts), number)
+        for number, one in enumerate(document.intentions)
+        if key in one.keys
+    ]
+
+
+def ties_of(document: Document) -> list[str]:
+    """All that the volume in work hangs on and what is kept with it, each in a sentence."""
+    volume = document.volume
+    if volume is None:
+        return []
+    parts = document.parts
+    found = []
+    if volume.like is not None:
+        source = parts[volume.like.source].name
+        twin = isinstance(volume.like, Mirrored)
+        words = _("is the twin of {name}") if twin else _("is like {name}")
+        found.append(words.format(name=source))
+    if volume.on is not None:
+        found.append(_("stands on {name}").format(name=parts[volume.on.parent].name))
+    for axis, count in zip(AXES, volume.counts, strict=True):
+        if count is not None:
+            found.append(_("{axis} = {count}").format(axis=_(axis), count=write_count(count)))
+    return [*found, *(words for words, _number in meant_of(document))]
