@@ -91,14 +91,14 @@ DEEDS = (
     ),
     Deed(
         "keep centred",
-        _("Keep in the middle"),
+        _("Keep centred"),
         _("It stays in the middle of the other along that side."),
-        _("keep in the middle"),
+        _("keep centred"),
         _centred,
         (OF, ALONG),
         (ActsOn.OTHER,),
         shows=_apart,
-        finds=_("centre always symmetrical"),
+        finds=_("centre middle always symmetrical"),
     ),
     Deed(
         "let tie go",

@@ -62,7 +62,12 @@ def _tool(
 def _of_matter(matter: Matter, menu: str = BUILD) -> list[Command]:
     """The deeds of a matter, in a list of their own."""
     keys = [key for key, its in matters().items() if its is matter]
-    return [of_deed(menu, key, group=matter.value) for key in keys]
+    group = Matter.SHAPE if matter is Matter.MEANT else matter
+    return [of_deed(menu, key, group=group.value) for key in keys]
+
+
+BEGIN_WITH = _("Begin with")
+"""The list of starters."""
 
 
 def _starters() -> list[Command]:
@@ -75,7 +80,7 @@ def _starters() -> list[Command]:
             lambda w, n=number: acts().begin_with(w, n),  # type: ignore[misc]
             takes=asked_by(starter),
             say=lambda w, line, n=number: acts().begin_with(w, n, line),  # type: ignore[misc]
-            group=_("Begin with"),
+            group=BEGIN_WITH,
         )
         for number, starter in enumerate(STARTERS)
     ]
@@ -153,7 +158,8 @@ BUILD_COMMANDS: list[Command] = [
         _("Open its starter again…"),
         _("All numbers it was begun with, as they stand; what you changed by hand stays."),
         lambda w: acts().open_starter(w),
-        ("Ctrl+Shift+B",),
+        ("Ctrl+Alt+B",),
+        group=BEGIN_WITH,
         needs=lambda w: w.session.document.begun_with is not None,
         finds=_("answers form change again vehicle seat shelf"),
     ),
