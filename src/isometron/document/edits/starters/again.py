@@ -76,7 +76,9 @@ def begin_again(document: Document, begun: Begun, starter: Starter, values: Valu
     fresh = Begun(
         begun.starter,
         tuple(Answer(*one) for one in values.items()),
-        tuple(Part(mine, key) for mine, key in after.keys.items() if key in there_now),
+        tuple(
+            Part(mine, after.keys[mine]) for mine in after.parts if after.keys[mine] in there_now
+        ),
         begun.modules,
     )
     meant = after.meant(document, before)
@@ -89,7 +91,7 @@ def begin_again(document: Document, begun: Begun, starter: Starter, values: Valu
     )
     done = bare.settled(volumes, (*after.modules, *others))
     keys = [volume.key for volume in done.volumes]
-    return replace(done, selected=keys.index(lead) if lead in keys else 0)
+    return replace(done, selected=keys.index(lead) if lead in keys else 0 if keys else None)
 
 
 def _read_back(document: Document, begun: Begun, starter: Starter) -> dict[str, float]:
@@ -134,25 +136,21 @@ class _Set:
         self.made_keys = {volume.key for volume in self.made.volumes}
         self.parts: dict[int, Volume]
         self.place: Pose
-        self.keys = dict(begun.parts)
-        free = document.free_key
+        self.keys: dict[int, int] = dict(begun.parts) if before is None else dict(before.keys)
+        free = 1 + max((document.free_key - 1, *self.keys.values()))
         for volume in self.made.volumes:
-            if volume.key not in self.keys and (before is None or volume.key not in before.parts):
+            if volume.key not in self.keys:
                 self.keys[volume.key], free = free, free + 1
         self.modules, volumes = called_on_sheet(self.made, dict(begun.modules))
         settled, self.modules = settle(volumes, self.modules)
         self.place = self._placed(document, begun, settled) if before is None else before.place
-        self.keys = {v.key: self.keys[v.key] for v in settled if v.key in self.keys}
         self.parts = {
-            volume.key: self._on_sheet(volume) for volume in settled if volume.key in self.keys
+            volume.key: self._on_sheet(volume)
+            for volume in settled
+            if before is None
+            or volume.key not in before.made_keys
+            or document.by_key(self.keys[volume.key]) is not None
         }
-        taken = {mine for mine in self.keys if document.by_key(self.keys[mine]) is None}
-        if before is not None:  # what a hand took away stays away
-            self.parts = {
-                mine: one
-                for mine, one in self.parts.items()
-                if mine not in taken or mine not in before.made_keys
-            }
 
     def _placed(self, document: Document, begun: Begun, settled: tuple[Volume, ...]) -> Pose:
         """Where the starter's own ground lies on the sheet, by the first part that hangs on
