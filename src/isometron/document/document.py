@@ -268,8 +268,20 @@ class Document:
         done = self._settled(volumes, modules, tried=not meant)
         if meant:
             done = done._kept_true(self, volumes)
-            try_anew(done.volumes, self.volumes)
+            done._try_anew(self)
         return done
+
+    def _try_anew(self, before: "Document") -> None:
+        """Raise VolumeError for a volume that cannot be as its intentions want it."""
+        known = set(map(id, before.volumes))
+        for volume in (one for one in self.volumes if id(one) not in known):
+            try:
+                try_anew([volume], ())
+            except VolumeError as error:
+                told = [one.told(self.parts) for one in self.intentions if volume.key in one.keys]
+                if not told:
+                    raise
+                raise IntentionError(_disagree(told)) from error
 
     def _settled(
         self, volumes: Sequence[Volume], modules: Modules | None = None, *, tried: bool = True
@@ -333,7 +345,7 @@ class Document:
         if one.miss_mm(parts) > TRUE_MM:
             made = meant._made_true(one, Edited(parts, {}, parts))
             meant = made._kept_true(self, [])
-            try_anew(meant.volumes, self.volumes)
+            meant._try_anew(self)
         return meant
 
     def _made_true(self, one: Intention, edited: Edited) -> "Document":

@@ -19,6 +19,7 @@ from isometron.perspective.errors import VolumeError
 from isometron.perspective.lengths import read_length, write_length
 from isometron.words import _
 
+_PER_CENT = re.compile(r"\s*(\d{1,4}(?:[.,]\d{1,6})?)\s*%\s*")
 _NEW_NAME = re.compile(r"[^\W\d_][\w\- ]*")
 
 
@@ -46,9 +47,12 @@ def known_lengths(document: Document, axis: int = 0) -> dict[str, float]:
 
 def read_side(document: Document, axis: int, text: str, *, nothing: bool = False) -> float | Count:
     """What was typed for a side (0 width, 1 depth, 2 height): mm, or what it is counted in. Another
-    volume's name alone is its side along the same axis. nothing: whether 0 will do. Raises
-    LengthError."""
+    volume's name alone is its side along the same axis, so many per cent are counted in itself.
+    nothing: whether 0 will do. Raises LengthError."""
     alone = {v.name for i, v in enumerate(document.volumes) if i != document.selected}
+    share = read_share_of(text)
+    if share is not None:
+        return Count(share, AXES[axis])
     lengths = {"sheet": known_lengths(document, axis)["sheet"]}
     names = [*countable(document), *alone, *lengths]
     found = read_dimension(text, document.choices.unit, names, nothing=nothing)
@@ -62,6 +66,13 @@ def read_side(document: Document, axis: int, text: str, *, nothing: bool = False
     )
 
 
+def read_share_of(text: str) -> float | None:
+    """So many per cent of what there is, as “90 %”; None for anything else."""
+    found = _PER_CENT.fullmatch(text)
+    share = 0.0 if found is None else float(found[1].replace(",", ".")) / 100
+    return share if share > 0 else None
+
+
 def type_new_module(document: Document, axis: int, text: str) -> Document | None:
     """A module made where a side is typed, as ``w = 62 cm``: the side becomes one of it. None for a
     text that says nothing of the kind. Raises IsometronError."""
@@ -73,12 +84,15 @@ def type_new_module(document: Document, axis: int, text: str) -> Document | None
 
 
 def type_side(document: Document, axis: int, value: float | Count) -> Document:
-    """A side typed as mm or as a count in modules or other sides; the near corner stays.
+    """A side typed as mm or as a count in modules or other sides; the near corner stays. What is
+    counted in itself alone is so many times as long as it was, and stays counted as it was.
 
-    Raises VolumeError for a count that refers to itself.
+    Raises VolumeError for a count that refers to itself in another way.
     """
     index, volume = in_work(document)
     counts = list(volume.counts)
+    if isinstance(value, Count) and value.names == (AXES[axis],):
+        return set_side(document, axis, value.length({AXES[axis]: volume.sides[axis]}))
     if isinstance(value, Count):
         counts[axis] = value
         counted = replace(volume, counts=(counts[0], counts[1], counts[2]))

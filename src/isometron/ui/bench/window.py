@@ -27,6 +27,7 @@ from isometron.ui.bench.asking import Asking
 from isometron.ui.bench.carrying import Carrying
 from isometron.ui.bench.column import Column
 from isometron.ui.bench.commands.command import Command
+from isometron.ui.bench.commands.later import begun
 from isometron.ui.bench.commands.menus import Menus
 from isometron.ui.bench.finder import Entry, Finder
 from isometron.ui.bench.folding import Folding
@@ -430,7 +431,8 @@ class Bench(QMainWindow):
     def _found(self) -> list[Entry]:
         """Everything that can be found, as it is now."""
         self._menu.refresh()
-        return [self._entry(command, action) for command, action in self.actions_of]
+        known = [self._entry(command, action) for command, action in self.actions_of]
+        return known + (begun().answers_found(self) if self.session.document.begun_with else [])
 
     def _entry(self, command: Command, action: QAction) -> Entry:
         say = command.say

@@ -25,11 +25,15 @@ def proposed_in_words(question: Question) -> str:
     return f"{question.proposed:g}{unit}"
 
 
-def answers_from(starter: Starter, said: Mapping[str, str], unit: str) -> dict[str, float]:
-    """All answers: those said by the names of questions (or as `plain_name`), the others as
-    proposed. A ratio may be said as a length, a length in modules or other answers. Raises
-    ChoiceError for a question that is not asked and for words that are none of its choices,
-    LengthError."""
+def answers_from(
+    starter: Starter,
+    said: Mapping[str, str],
+    unit: str,
+    others: Mapping[str, float] | None = None,
+) -> dict[str, float]:
+    """All answers: those said by the names of questions (or as `plain_name`), the others as they
+    are, or as proposed. A ratio may be said as a length, a length in modules. Raises ChoiceError
+    for a question that is not asked and words that are none of its choices, LengthError."""
     asked = {plain_name(one.name): one for one in starter.questions}
     unknown = [name for name in said if plain_name(name) not in asked]
     if unknown:
@@ -38,7 +42,7 @@ def answers_from(starter: Starter, said: Mapping[str, str], unit: str) -> dict[s
                 name=quoted(unknown[0]), all=", ".join(asked)
             )
         )
-    values = starter.proposal
+    values = starter.proposal | dict(others or {})
     told = {plain_name(name): words for name, words in said.items()}
     for name in sorted(told, key=lambda name: asked[name].kind != "length"):
         try:

@@ -15,7 +15,6 @@ from isometron.document.edits.pictures.bringing import bring_picture, show_pictu
 from isometron.document.edits.places import measuring
 from isometron.document.edits.stances import Stance, stance_of, take_stance
 from isometron.document.edits.starters import STARTERS, with_starter
-from isometron.document.edits.starters.again import begin_again, open_again
 from isometron.drawing.picks.dimension import DimensionPick
 from isometron.drawing.picks.edge import EdgePick
 from isometron.files.formats import CORRECTIONS
@@ -74,24 +73,6 @@ def begin_with(work: Work, number: int, line: str = "") -> None:
                 "station distance are set so that all of it is on the page; undo brings yours back."
             ).format(stance=_(stance_of(before).name))
         )
-
-
-def open_starter(work: Work) -> None:
-    """Ask for the numbers of what the volume in work was begun with, as they stand, and change its
-    parts by them."""
-    document = work.session.document
-    begun = document.begun_with
-    starter = next((one for one in STARTERS if begun and one.name == begun.starter), None)
-    if begun is None or starter is None:
-        work.refuse(_("What is picked was not begun with a starter: it has no numbers to open."))
-        return
-    opened = open_again(document, begun, starter)
-    values = work.keeping.asking.starter_again(starter, work.room, (document, opened))
-    if values is None or values == opened.answers:
-        return
-    name = _("{name}, opened again").format(name=_(starter.name).lower())
-    if work.session.edit(name, lambda d: begin_again(d, begun, starter, values)) and opened.own:
-        work.board.tell(_("Kept as you changed it: {all}.").format(all="; ".join(opened.own)))
 
 
 def again(work: Work) -> None:

@@ -15,3 +15,10 @@ def pages() -> ModuleType:
     from isometron.ui.bench.commands import help_pages
 
     return help_pages
+
+
+def begun() -> ModuleType:
+    """What is done with the answers of a starter."""
+    from isometron.ui.bench.commands import begun as loaded
+
+    return loaded

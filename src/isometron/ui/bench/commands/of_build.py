@@ -14,7 +14,7 @@ from isometron.ui.bench.commands.command import (
     something,
     volume_chosen,
 )
-from isometron.ui.bench.commands.later import acts
+from isometron.ui.bench.commands.later import acts, begun
 from isometron.ui.bench.work import Work
 from isometron.ui.board.tools import (
     CARRY,
@@ -157,7 +157,7 @@ BUILD_COMMANDS: list[Command] = [
         BUILD,
         _("Open its starter again…"),
         _("All numbers it was begun with, as they stand; what you changed by hand stays."),
-        lambda w: acts().open_starter(w),
+        lambda w: begun().open_starter(w),
         ("Ctrl+Alt+B",),
         group=BEGIN_WITH,
         needs=lambda w: w.session.document.begun_with is not None,

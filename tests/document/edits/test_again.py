@@ -1,0 +1,109 @@
+"""Starters opened again: answers read back, changed, and merged with what a hand has done."""
+
+import random
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from isometron.document.document import Document
+from isometron.document.edits import choosing, volume_edits
+from isometron.document.edits.starters import SEAT, STARTERS, VEHICLE, with_starter
+from isometron.document.edits.starters.again import begin_again, open_again
+from isometron.document.edits.starters.answering import answers_from
+from isometron.drawing.scene import scene_of
+from isometron.perspective.errors import IsometronError, VolumeError
+
+MEASURED = ("length", "ratio", "angle")
+
+
+def seeded(starter, chance):
+    """Answers nobody proposed, that give a framework."""
+    while True:
+        values = dict(starter.proposal)
+        for one in starter.questions:
+            if one.kind in MEASURED:
+                values[one.name] *= chance.uniform(0.9, 1.12)
+            elif one.kind == "yes":
+                values[one.name] = float(chance.random() < 0.5)
+            elif one.choices:
+                values[one.name] = float(chance.randint(1, len(one.choices)))
+        try:
+            return values, with_starter(Document(), starter, values)
+        except VolumeError:
+            continue
+
+
+def bearings(document):
+    """Name, sides and place beside the first volume, of every volume."""
+    first = np.array(document.volumes[0].place)
+    return {
+        one.name: (*one.sides, *(np.array(one.place) - first), *np.ptp(one.corners(), axis=0))
+        for one in document.volumes
+    }
+
+
+@pytest.mark.parametrize("starter", STARTERS, ids=lambda one: one.name)
+def test_answers_are_read_back_and_any_one_changed_gives_what_it_would_have_given(starter, many):
+    chance = random.Random(starter.name)
+    for _round in range(many(1, 20)):
+        values, document = seeded(starter, chance)
+        opened = open_again(document, document.begun[0], starter)
+        assert opened.answers == pytest.approx(values) and opened.own == ()
+        for one in starter.questions:
+            if one.kind not in MEASURED or not values[one.name]:
+                continue
+            other = {**values, one.name: 1.06 * values[one.name]}
+            try:
+                fresh = bearings(with_starter(Document(), starter, other))
+            except VolumeError:
+                continue
+            changed = bearings(begin_again(document, opened.begun, starter, other))
+            assert changed.keys() == fresh.keys()
+            for name, numbers in changed.items():
+                assert numbers == pytest.approx(fresh[name], abs=1e-6), (one.name, name)
+
+
+def test_what_a_hand_has_done_stays_and_what_it_dragged_is_read_back():
+    document = with_starter(Document(), VEHICLE, VEHICLE.proposal)
+    numbers = {one.name: i for i, one in enumerate(document.volumes)}
+    wheel = choosing.select(document, numbers["Rear wheel"])
+    x, y, z = wheel.volume.place
+    by_hand = volume_edits.move_volume(wheel, (x - 62.0, y, z))
+    by_hand = volume_edits.set_side(choosing.select(by_hand, numbers["Rear wheel"]), 1, 240.0)
+    by_hand = choosing.rename_volume(choosing.select(by_hand, numbers["Cabin"]), "House")
+    by_hand = choosing.remove_chosen(choosing.select(by_hand, numbers["Front wheel twin"]))
+    opened = open_again(by_hand, by_hand.begun[0], VEHICLE)
+    assert opened.answers["wheelbase"] == pytest.approx(2.9)
+    assert opened.answers["rear overhang"] == pytest.approx(0.9)
+    assert [one.partition(":")[0] for one in opened.own] == ["Rear wheel"]
+    other = {**opened.answers, "wheelbase": 3.3, "height": 2.6}
+    done = begin_again(by_hand, opened.begun, VEHICLE, other)
+    there = {one.name: one for one in done.volumes}
+    assert there["Rear wheel"].x_mm - there["Front wheel"].x_mm == pytest.approx(3.3 * 620.0)
+    assert there["Rear wheel"].depth_mm == 240.0
+    assert "Front wheel twin" not in there and "Rear wheel twin" in there
+    assert there["House"].corners()[:, 2].max() == pytest.approx(2.6 * 620.0)
+    assert done.eye == by_hand.eye
+
+
+def test_an_eye_that_was_set_stays_and_the_framework_stands_where_it_sees_all_of_it():
+    for height in (600.0, 1100.0, 2400.0):
+        blank = Document().with_eye(replace(Document().eye, height_mm=height))
+        for starter in (VEHICLE, SEAT):
+            done = with_starter(blank, starter, starter.proposal)
+            assert done.eye == blank.eye
+            left, bottom, right, top = done.sheet.paper
+            for picture in scene_of(done).pictures:
+                low, high = picture.extent[:2], picture.extent[2:]
+                assert left <= low[0] and bottom <= low[1] and high[0] <= right and high[1] <= top
+
+
+def test_answers_are_said_as_in_the_form():
+    told = {"wheel-diameter": "60 cm", "wheelbase": "2 m", "boxes": "a bonnet", "height": "2.2"}
+    values = answers_from(VEHICLE, told, "cm")
+    assert values["wheelbase"] == pytest.approx(10 / 3) and values["boxes"] == 2.0
+    assert values["height"] == 2.2 and values["wheel diameter"] == 600.0
+    for wrong in ({"wheel": "1"}, {"boxes": "nine"}, {"wheelbase": "long"}):
+        with pytest.raises(IsometronError):
+            answers_from(VEHICLE, wrong, "cm")

@@ -1,0 +1,134 @@
+"""Twelve corrections of proportion, each in two actions at most, and the framework right after it:
+measured on corners and arcs, not on what the program says of itself."""
+
+import numpy as np
+import pytest
+
+from isometron.document.document import Document
+from tests.ui.lessons import Hands
+
+W = 620.0
+
+
+def named(hands, name):
+    return next(one for one in hands.at.document.volumes if one.name == name)
+
+
+def middle(volume):
+    return volume.corners().mean(axis=0)
+
+
+def right(hands):
+    """Arches round their wheels and the cabin on its body: from three places of each arc."""
+    body, cabin = named(hands, "Body"), named(hands, "Cabin")
+    arcs = [arc[:, :3] / arc[:, 3:] for arc in body.bare.arcs]
+    for name in ("Front wheel", "Rear wheel"):
+        wheel = named(hands, name)
+        axle, radius = (middle(wheel) - body.place)[[0, 2]], wheel.width_mm / 2
+        ends = np.concatenate([one[[0, 2]][:, [0, 2]] for one in arcs])
+        off = np.abs(np.linalg.norm(ends - axle, axis=1) - 1.14 * radius)
+        assert (off < 1e-6).sum() >= 4, f"an arch about {name}, on both sides"
+    reach = [np.sort(one.corners()[:, 0])[[0, -1]] for one in (body, cabin)]
+    assert reach[0][0] - 1e-6 <= reach[1][0] < reach[1][1] <= reach[0][1] + 1e-6
+    assert cabin.corners()[:, 2].min() <= body.corners()[:, 2].max() + 1e-6
+
+
+def tenth_shorter(hands):
+    long = named(hands, "Body").width_mm
+    hands.type("width", "90 %")
+    assert named(hands, "Body").width_mm == pytest.approx(0.9 * long)
+
+
+def wheels_apart(hands):
+    before = middle(named(hands, "Rear wheel")) - middle(named(hands, "Front wheel"))
+    hands.line("wheelbase 3.5")
+    after = middle(named(hands, "Rear wheel")) - middle(named(hands, "Front wheel"))
+    assert after[0] - before[0] == pytest.approx(W / 2)
+
+
+def wheels_larger(hands):
+    hands.line("wheel diameter 68 cm")
+    assert named(hands, "Front wheel").width_mm == named(hands, "Rear wheel").width_mm == 680.0
+
+
+def cabin_back(hands):
+    place = named(hands, "Cabin").corners()[:, 0].min()
+    hands.line("bonnet 1.6")
+    assert named(hands, "Cabin").corners()[:, 0].min() - place == pytest.approx(W / 2)
+
+
+def roof_lower(hands):
+    hands.line("height of the vehicle 2.2")
+    assert named(hands, "Cabin").corners()[:, 2].max() == pytest.approx(2.2 * W)
+
+
+def nose_shorter(hands):
+    hands.line("front overhang 0.75")
+    off = middle(named(hands, "Front wheel"))[0] - named(hands, "Body").corners()[:, 0].min()
+    assert off == pytest.approx(0.75 * W)
+
+
+def belt_higher(hands):
+    hands.line("belt height 95 cm")
+    assert named(hands, "Cabin").corners()[:, 2].min() == pytest.approx(950.0)
+
+
+def lower_slung(hands):
+    hands.line("ground clearance 0.3")
+    assert named(hands, "Body").corners()[:, 2].min() == pytest.approx(0.3 * W)
+
+
+def seat_lower(hands):
+    back = named(hands, "Back").height_mm
+    hands.line("seat height 40 cm")
+    assert named(hands, "Seat").corners()[:, 2].max() == pytest.approx(400.0)
+    assert named(hands, "Back").height_mm == back
+    assert named(hands, "Front leg").corners()[:, 2].min() == pytest.approx(0.0, abs=1e-9)
+    assert named(hands, "Front leg").corners()[:, 2].max() == pytest.approx(350.0)
+
+
+def seat_deeper(hands):
+    hands.line("depth of the seat 50 cm")
+    assert named(hands, "Seat").depth_mm == 500.0
+    assert np.ptp(named(hands, "Arm").corners()[:, 1]) == pytest.approx(410.0)
+
+
+def boards_more(hands):
+    hands.line("boards: 5")
+    boards = [one for one in hands.at.document.volumes if one.name.startswith("Board")]
+    gaps = np.diff(sorted(one.z_mm for one in boards))
+    assert len(boards) == 5 and gaps == pytest.approx([gaps[0]] * 4)
+
+
+def lid_higher(hands):
+    hands.line("lid height 30")
+    jar, lid = named(hands, "Turned object"), named(hands, "Lid")
+    assert lid.height_mm == 300.0
+    assert middle(lid)[:2] == pytest.approx(middle(jar)[:2])
+
+
+CORRECTIONS = {
+    "vehicle 62 cm": (
+        *(tenth_shorter, wheels_apart, wheels_larger, cabin_back),
+        *(roof_lower, nose_shorter, belt_higher, lower_slung),
+    ),
+    "seat 44 cm": (seat_lower, seat_deeper),
+    "shelf 120 cm": (boards_more,),
+    "turned object 18 cm, lid height 2 cm": (lid_higher,),
+}
+
+
+@pytest.mark.sample(4)
+@pytest.mark.parametrize(
+    ("begun", "correction"), [(name, one) for name, all_ in CORRECTIONS.items() for one in all_]
+)
+def test_a_correction_takes_two_actions_and_leaves_the_framework_right(desk, begun, correction):
+    hands = Hands(desk(Document()))
+    hands.line(begun)
+    eye, hands.actions = hands.at.document.eye, 0
+    correction(hands)
+    assert hands.actions <= 2 and hands.at.document.eye == eye
+    if begun.startswith("vehicle"):
+        right(hands)
+    hands.command("Undo")
+    assert hands.at.document.begun_with is not None
