@@ -16,7 +16,7 @@ from isometron.document.near_edge import drawn_place
 from isometron.drawing.scene import scene_of
 from isometron.framework.bodies.cuts import Cut
 from isometron.framework.marks import Mark
-from isometron.framework.modules import Count
+from isometron.framework.modules import Added, Count
 from isometron.perspective.errors import IsometronError, VolumeError
 from isometron.perspective.projection import project
 from isometron.remarks.second_look import second_look
@@ -299,8 +299,12 @@ def test_modules_drive_what_is_counted_in_them_and_a_dragged_side_keeps_its_modu
     ):
         with pytest.raises(VolumeError, match=words):
             proportioning.type_module(document, text)
+    twice = proportioning.type_side(document, 0, Count(2.0, "width"))
+    assert twice.volume.width_mm == pytest.approx(600.0)
+    assert twice.volume.counts[0].number == pytest.approx(6.0)
+    assert proportioning.read_side(document, 0, "90 %") == Count(0.9, "width")
     with pytest.raises(VolumeError, match="refers to itself"):
-        proportioning.type_side(document, 0, Count(2.0, "width"))
+        proportioning.type_side(document, 0, Count(2.0, "width", (Added(1.0, "w"),)))
 
 
 def test_the_bounding_volume_of_what_is_chosen_takes_a_ratio():
