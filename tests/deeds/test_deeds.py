@@ -22,7 +22,7 @@ from isometron.perspective.lengths import TypedAngle
 
 EVERY = sorted(deeds())
 UNSEEN = {
-    *("choose all", "choose group", "group it is in", "let go", "stand free"),
+    *("choose all", "choose group", "group it is in", "let go", "let tie go", "stand free"),
     *("name", "set module", "drop module", "set origin", "guide degrees", "guide sizes"),
     *("plane of the profile", "begin profile", "ghost", "ellipse aids"),
     *("steps of grey", "strength of the picture", "under the sheet", "with the sheet"),

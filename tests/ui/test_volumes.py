@@ -143,7 +143,7 @@ def test_modules_counts_and_the_bounding_volume_are_typed(desk):
     at.type("above ground", "1/2 of sheet height + 5' 3\"")
     assert at.document.volume.z_mm == pytest.approx(297.0 / 2 + 63 * 25.4)
     kept = at.document
-    at.type("width", "2 width")
+    at.type("width", "2 width + 1 u")
     assert "refers to itself" in at.board.plate.text() and at.document == kept
 
 

@@ -8,6 +8,7 @@ from isometron.deeds.deed import (
     choice,
     listed,
     other_volumes,
+    plain,
 )
 from isometron.deeds.example import Example
 from isometron.document.document import Document
@@ -24,6 +25,12 @@ OF = listed(said("what it is kept with"), _("Another volume."), other_volumes, l
 ALONG = choice(
     said("along which side"), _("Along which side of that one."), AXES, label=_("along its")
 )
+WHERE = choice(
+    said("which end"),
+    _("At its begin (left, front, foot) or its far end."),
+    (said("begin"), said("far end")),
+    label=_("at its"),
+)
 WHICH = listed(said("what is let go"), _("What is kept."), meaning.meant_of, label=_("let go"))
 
 NEEDS = _("That needs another volume: choose which.")
@@ -39,6 +46,11 @@ def _within(document: Document, given: Given) -> Document:
 
 def _centred(document: Document, given: Given) -> Document:
     return meaning.keep_centred(document, given.one(OF, document, NEEDS), given.whole(ALONG))
+
+
+def _flush(document: Document, given: Given) -> Document:
+    other, far = given.one(OF, document, NEEDS), given.whole(WHERE) == 1
+    return meaning.keep_flush(document, other, given.whole(ALONG), far=far)
 
 
 def _let_go(document: Document, given: Given) -> Document:
@@ -59,6 +71,17 @@ def _wheel_and_body() -> Example:
 def _apart() -> Example:
     document = add_box(add_box(Document()))
     return Example(document, None, {OF.key: 0})
+
+
+def _raised() -> Example:
+    document = add_box(Document())
+    assert document.volume is not None
+    x, y, _z = document.volume.place
+    return Example(volume_edits.move_volume(document, (x, y, 60.0)))
+
+
+def _oblong() -> Example:
+    return Example(volume_edits.set_side(add_box(Document()), 2, 120.0))
 
 
 def _kept() -> Example:
@@ -99,6 +122,35 @@ DEEDS = (
         (ActsOn.OTHER,),
         shows=_apart,
         finds=_("centre middle always symmetrical"),
+    ),
+    Deed(
+        "keep flush",
+        _("Keep flush"),
+        _("It stays in one plane with an end of the other."),
+        _("keep flush"),
+        _flush,
+        (OF, ALONG, WHERE),
+        (ActsOn.OTHER,),
+        shows=_apart,
+        finds=_("in line level even always"),
+    ),
+    Deed(
+        "keep on ground",
+        _("Keep standing"),
+        _("Its foot stays on the ground; it grows with what it carries."),
+        _("keep standing"),
+        plain(meaning.keep_on_ground),
+        shows=_raised,
+        finds=_("leg post floor ground always"),
+    ),
+    Deed(
+        "keep cube",
+        _("Keep it a cube"),
+        _("Depth and height stay as long as the width."),
+        _("keep it a cube"),
+        plain(meaning.keep_cube),
+        shows=_oblong,
+        finds=_("meant square equal always"),
     ),
     Deed(
         "let tie go",

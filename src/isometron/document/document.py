@@ -250,8 +250,8 @@ class Document:
         }
         lengths = modules | sides | dict(zip(AXES, after.sides, strict=True))
         width, depth, height = (
-            None if count is None else count.giving(mm, lengths)
-            for count, mm in zip(after.counts, after.sides, strict=True)
+            count if count is None or mm == was else count.giving(mm, lengths)
+            for count, mm, was in zip(after.counts, after.sides, before.sides, strict=True)
         )
         return replace(after, counts=(width, depth, height))
 

@@ -177,12 +177,11 @@ DIMENSION = Record(
 )
 
 
-_CLEARANCE = Number(0, 10)
 _OF_INTENTIONS: dict[str, Form] = {
     **dict.fromkeys(("wheel", "body", "inner", "outer", "part", "on"), KEY),
     "axis": AXIS,
     "arch": Whole(0, 400),
-    "clearance": _CLEARANCE,
+    "clearance": Number(0, 10),
     "margin_mm": PLACE,
 }
 INTENTION = Told(

@@ -98,11 +98,29 @@ def test_a_drag_moves_nothing_by_more_than_the_hand_while_the_answer_holds():
 
 def test_ties_are_made_by_hand_told_kept_in_the_file_and_followed():
     document = begun(SEAT)
-    wheel = meaning.keep_centred(picked(document, "Front leg"), 0, 2)
+    wheel = meaning.keep_centred(picked(document, "Front leg"), 0, 0)
     told = [words for words, _number in meaning.meant_of(wheel)]
-    assert told == ["Front leg stays in the middle of the height of Seat"]
+    assert told == [
+        "Front leg stands on the ground",
+        "Front leg stays in the middle of the width of Seat",
+    ]
     assert sheet_from_text(sheet_as_text(wheel).encode(), "it") == wheel
-    assert {type(one) for one in begun().intentions} == set(INTENTIONS.values())
+    every = meaning.keep_flush(wheel, 0, 1, far=True).intentions
+    every += tuple(one for starter in STARTERS for one in begun(starter).intentions)
+    assert {type(one) for one in every} == set(INTENTIONS.values())
+
+
+def test_legs_stay_on_the_ground_whichever_way_the_seat_goes():
+    seat = picked(begun(SEAT), "Seat")
+    x, y, z = seat.volume.place
+    for by in (-40.0, 60.0):
+        done = volume_edits.move_volume(seat, (x, y, z + by))
+        for name in ("Front leg", "Back leg", "Front leg twin"):
+            corners = volume(done, name).corners()
+            assert corners[:, 2].min() == pytest.approx(0.0, abs=1e-9)
+            assert corners[:, 2].max() == pytest.approx(z + by)
+    cube = volume_edits.set_side(meaning.keep_cube(seat), 0, 300.0)
+    assert cube.volume.sides == pytest.approx((300.0, 300.0, 300.0))
 
 
 def any_edit(document, chance):

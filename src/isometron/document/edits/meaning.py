@@ -9,10 +9,12 @@ from isometron.document.edits.choosing import in_work
 from isometron.document.edits.shapes.arches import ROOM, arch_over
 from isometron.framework.box import AXES
 from isometron.framework.intentions.centred import Centred
+from isometron.framework.intentions.flush import Flush
 from isometron.framework.intentions.in_arch import InArch, arches_of, outlined
 from isometron.framework.intentions.intention import middle_of, own_place
+from isometron.framework.intentions.on_ground import OnGround
 from isometron.framework.intentions.within import Within
-from isometron.framework.modules import write_count
+from isometron.framework.modules import Count, write_count
 from isometron.framework.placing import Mirrored
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
@@ -64,6 +66,34 @@ def keep_centred(document: Document, other: int, axis: int) -> Document:
     """The volume in work kept in the middle of another one along that one's axis."""
     _index, volume = in_work(document)
     return document.with_intention(Centred(volume.key, document.volumes[other].key, axis))
+
+
+def keep_flush(document: Document, other: int, axis: int, *, far: bool) -> Document:
+    """The volume in work kept flush with the begin or the far end of another one along that one's
+    axis."""
+    _index, volume = in_work(document)
+    return document.with_intention(Flush(volume.key, document.volumes[other].key, axis, far))
+
+
+def keep_on_ground(document: Document) -> Document:
+    """The volume in work kept standing on the ground, whatever it carries."""
+    _index, volume = in_work(document)
+    return document.with_intention(OnGround(volume.key))
+
+
+def keep_cube(document: Document) -> Document:
+    """The volume in work kept a cube of its width: depth and height are counted in it."""
+    index, volume = in_work(document)
+    if volume.counts[1:] == (ONCE, ONCE):
+        return document
+    width, _depth, _height = volume.counts
+    if volume.shape.axle is not None:
+        raise VolumeError(_("Something round is no cube: pick a box."))
+    return document.with_volume(index, replace(volume, counts=(width, ONCE, ONCE)))
+
+
+ONCE = Count(1.0, AXES[0])
+"""As long as it is wide."""
 
 
 def let_go(document: Document, number: int) -> Document:

@@ -52,8 +52,9 @@ class Centred(Intention):
         return abs(self._off(parts))
 
     def ways(self, edited: Edited) -> tuple[Way, ...]:
-        """What may be changed so that it is true again."""
-        return self._part_moved, self._other_moved
+        """What may be changed so that it is true again: the part, unless the hand has moved it."""
+        moved = self._part_moved, self._other_moved
+        return moved[::-1] if self.part in edited.by_hand else moved
 
     def _part_moved(self, parts: Parts) -> tuple[Volume, ...]:
         return (moved_by(parts[self.part], -self._step(parts)),)

@@ -7,7 +7,7 @@ and what it copies are ties too: they are worked out by `framework.settling`, in
 from abc import ABC, abstractmethod
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
-from typing import ClassVar, Self
+from typing import Any, ClassVar, Self
 
 import numpy as np
 
@@ -74,7 +74,7 @@ class Intention(ABC):
         return self
 
 
-def with_keys(intention: Intention, keys: Mapping[int, int], *fields: str) -> dict[str, int]:
+def with_keys(intention: Intention, keys: Mapping[int, int], *fields: str) -> dict[str, Any]:
     """Fields of an intention that are keys, as they are told anew."""
     return {name: keys.get(getattr(intention, name), getattr(intention, name)) for name in fields}
 

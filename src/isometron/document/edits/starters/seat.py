@@ -12,6 +12,7 @@ from isometron.document.edits.starters.starter import (
     side,
     span,
 )
+from isometron.framework.intentions.on_ground import OnGround
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.kind import Kind
 from isometron.framework.kinds.taper import Taper
@@ -130,7 +131,9 @@ def _seat(values: Values) -> Made:
         )
         for source in sides
     ]
-    return Made((Module("seat", height),), [seat, *backs, *sides, *twins])
+    return Made(
+        (Module("seat", height),), [seat, *backs, *sides, *twins], tuple(map(OnGround, (1, 2)))
+    )
 
 
 def _seat_height(now: Read, _told: Values) -> float:
