@@ -9,6 +9,7 @@ from isometron.document.edits.starters import STARTERS
 from isometron.ui.bench.commands.command import (
     BUILD,
     DRAW,
+    EDIT,
     Command,
     of_deed,
     something,
@@ -62,8 +63,7 @@ def _tool(
 def _of_matter(matter: Matter, menu: str = BUILD) -> list[Command]:
     """The deeds of a matter, in a list of their own."""
     keys = [key for key, its in matters().items() if its is matter]
-    group = Matter.SHAPE if matter is Matter.MEANT else matter
-    return [of_deed(menu, key, group=group.value) for key in keys]
+    return [of_deed(menu, key, group=matter.value) for key in keys]
 
 
 BEGIN_WITH = _("Begin with")
@@ -143,7 +143,7 @@ BUILD_COMMANDS: list[Command] = [
     ),
     Command(
         "again",
-        BUILD,
+        EDIT,
         _("Again"),
         _("Do the last deed again, on what is picked now."),
         lambda w: acts().again(w),
