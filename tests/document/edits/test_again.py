@@ -8,6 +8,8 @@ import pytest
 
 from isometron.document.document import Document
 from isometron.document.edits import choosing, volume_edits
+from isometron.document.edits.sheet_edits import turn_sheet
+from isometron.document.edits.stances import LOOKING_DOWN, take_stance
 from isometron.document.edits.starters import SEAT, STARTERS, VEHICLE, with_starter
 from isometron.document.edits.starters.again import begin_again, open_again
 from isometron.document.edits.starters.answering import answers_from
@@ -97,6 +99,11 @@ def test_an_eye_that_was_set_stays_and_the_framework_stands_where_it_sees_all_of
             for picture in scene_of(done).pictures:
                 low, high = picture.extent[:2], picture.extent[2:]
                 assert left <= low[0] and bottom <= low[1] and high[0] <= right and high[1] <= top
+
+
+def test_a_turned_sheet_or_a_stance_is_no_eye_that_somebody_has_set():
+    for blank in (turn_sheet(Document(), lying=False), take_stance(Document(), LOOKING_DOWN)):
+        assert with_starter(blank, SEAT, SEAT.proposal).eye.place != blank.eye.place
 
 
 def test_answers_are_said_as_in_the_form():

@@ -9,6 +9,7 @@ import numpy as np
 from isometron.document.begun import Answer, Begun, Called, Part
 from isometron.document.document import Document
 from isometron.document.edits.choosing import with_new
+from isometron.document.edits.sheet_edits import change_sheet
 from isometron.document.edits.stances import STANCES, stance_of, take_stance
 from isometron.document.edits.starters.starter import Made, Starter, Values
 from isometron.document.edits.viewing import frame_of
@@ -22,6 +23,9 @@ from isometron.words import _
 
 STEPS_BACK = 400
 """Distances from the eye that are tried, each a fiftieth more than the last."""
+
+SAME_MM = 1e-6
+"""Centres of vision nearer to each other, mm on the paper, are one."""
 
 RIM = 0.04
 """The share of the page that stays free round what a starter sets down."""
@@ -85,9 +89,15 @@ def tried_answers(starter: Starter, values: Values) -> None:
 def _eye_set(document: Document) -> bool:
     """Whether somebody has set the eye of an empty sheet by hand; a stance tells only the kind of
     view."""
-    blank = Document(sheet=document.sheet, yaw_deg=document.yaw_deg)
+    blank = replace(change_sheet(Document(), document.sheet), yaw_deg=document.yaw_deg)
     eyes = [blank.eye, *(take_stance(blank, stance).eye for stance in STANCES)]
-    return document.eye not in eyes
+    own = document.eye
+    cv = np.array(own.centre_of_vision_mm)
+    return not any(
+        float(np.abs(cv - one.centre_of_vision_mm).max()) < SAME_MM
+        and replace(one, centre_of_vision_mm=own.centre_of_vision_mm) == own
+        for one in eyes
+    )
 
 
 def moved_free(volumes: Sequence[Volume], by_mm: Sequence[float]) -> list[Volume]:
