@@ -26,16 +26,18 @@ def begin(given: argparse.Namespace) -> int:
     from isometron.document.document import Document
     from isometron.document.edits.starters import STARTERS, with_starter
     from isometron.document.edits.starters.answering import (
+        answer_in_words,
         answers_from,
         plain_name,
-        proposed_in_words,
     )
     from isometron.files.sheet_file import read_sheet, write_sheet
 
     if given.list or given.starter is None:
         for one in STARTERS:
-            asked = (f"{plain_name(q.name)}={proposed_in_words(q)}" for q in one.questions)
-            print(f"{plain_name(one.name.lower())}  {' '.join(asked)}")
+            print(plain_name(one.name.lower()))
+            for asked in one.questions:
+                value = answer_in_words(asked, asked.proposed, "mm")
+                print(f"  {plain_name(asked.name)}={value}  {_(asked.tip)}")
         return 0
     wanted = plain_name(given.starter.lower())
     starter = next((one for one in STARTERS if plain_name(one.name.lower()) == wanted), None)

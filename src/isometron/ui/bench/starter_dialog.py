@@ -52,7 +52,8 @@ class StarterDialog(QDialog):
         super().__init__(parent)
         self.starter, self._again = starter, again
         self.values = starter.proposal if again is None else dict(again[1].answers)
-        self.setWindowTitle(_("{name} starter").format(name=_(starter.name)))
+        called = _("{name} starter") if again is None else _("{name}, opened again")
+        self.setWindowTitle(called.format(name=_(starter.name)))
         self.fields: dict[str, NumberField] = {}
         self.choices: dict[str, DrawnChoice] = {}
         self._modules: tuple[Module, ...] = ()

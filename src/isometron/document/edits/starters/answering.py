@@ -5,10 +5,16 @@ from collections.abc import Mapping
 from isometron.document.edits.starters.starter import Question, Starter
 from isometron.document.errors import ChoiceError
 from isometron.perspective.errors import IsometronError, LengthError
-from isometron.perspective.lengths import read_angle, read_fraction, read_length
-from isometron.words import _, quoted
+from isometron.perspective.lengths import (
+    read_angle,
+    read_fraction,
+    read_length,
+    write_angle,
+    write_length,
+)
+from isometron.words import _, quoted, said
 
-NO_YES = ("no", "yes")
+NO_YES = (said("no"), said("yes"))
 
 
 def plain_name(name: str) -> str:
@@ -16,13 +22,14 @@ def plain_name(name: str) -> str:
     return name.replace(" ", "-")
 
 
-def proposed_in_words(question: Question) -> str:
-    """What is proposed, as it may be said."""
-    every = question.choices or NO_YES
+def answer_in_words(question: Question, value: float, unit: str) -> str:
+    """An answer as it may be said."""
     if question.kind in ("yes", "choice"):
-        return f'"{every[round(question.proposed) - bool(question.choices)]}"'
-    unit = {"length": "mm", "angle": "°"}.get(question.kind, "")
-    return f"{question.proposed:g}{unit}"
+        every = question.choices or NO_YES
+        return _(every[round(value) - bool(question.choices)])
+    if question.kind == "length":
+        return write_length(value, unit)
+    return write_angle(value) if question.kind == "angle" else f"{value:.4g}"
 
 
 def answers_from(

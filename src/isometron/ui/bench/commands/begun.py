@@ -4,7 +4,7 @@ from functools import partial
 
 from isometron.document.edits.starters import STARTERS, Starter
 from isometron.document.edits.starters.again import Opened, begin_again, open_again
-from isometron.document.edits.starters.answering import answers_from
+from isometron.document.edits.starters.answering import answer_in_words, answers_from
 from isometron.perspective.errors import IsometronError
 from isometron.ui.bench.finder import Entry
 from isometron.ui.bench.work import Work
@@ -63,7 +63,8 @@ def answers_found(work: Work) -> list[Entry]:
     found = opened(work)
     if found is None:
         return []
-    starter, _there = found
+    starter, there = found
+    unit = work.session.document.choices.unit
     return [
         Entry(
             _(one.name).capitalize(),
@@ -72,7 +73,12 @@ def answers_found(work: Work) -> list[Entry]:
             _("of the {name}").format(name=_(starter.name).lower()),
             True,
             partial(open_starter, work),
-            (_(one.name),),
+            (
+                _("{value} now, of the {name}").format(
+                    value=answer_in_words(one, there.answers[one.name], unit),
+                    name=_(starter.name).lower(),
+                ),
+            ),
             partial(answer, work, one.name),
         )
         for one in starter.questions
