@@ -311,7 +311,9 @@ class Document:
         was, known = before.parts, set(map(id, before.volumes))
         if set(map(id, self.volumes)) <= known:
             return self
-        changed = {volume.key: volume for volume in by_hand if id(volume) not in known}
+        changed = {
+            one.key: one for one in by_hand if id(one) not in known and was.get(one.key) != one
+        }
         done, parts = self, self.parts
         meant = tuple(
             one.followed(was, parts) if was.keys() >= set(one.keys) else one

@@ -9,8 +9,16 @@ import pytest
 from isometron.document.document import Document
 from isometron.document.edits import choosing, volume_edits
 from isometron.document.edits.sheet_edits import turn_sheet
-from isometron.document.edits.stances import LOOKING_DOWN, take_stance
-from isometron.document.edits.starters import SEAT, STARTERS, VEHICLE, with_starter
+from isometron.document.edits.stances import LOOKING_DOWN, STANCES, take_stance
+from isometron.document.edits.starters import (
+    CRATES,
+    SEAT,
+    STARTERS,
+    TURNED,
+    TWO_WHEELS,
+    VEHICLE,
+    with_starter,
+)
 from isometron.document.edits.starters.again import begin_again, open_again
 from isometron.document.edits.starters.answering import answers_from
 from isometron.drawing.scene import scene_of
@@ -104,6 +112,18 @@ def test_an_eye_that_was_set_stays_and_the_framework_stands_where_it_sees_all_of
 def test_a_turned_sheet_or_a_stance_is_no_eye_that_somebody_has_set():
     for blank in (turn_sheet(Document(), lying=False), take_stance(Document(), LOOKING_DOWN)):
         assert with_starter(blank, SEAT, SEAT.proposal).eye.place != blank.eye.place
+
+
+@pytest.mark.parametrize(
+    "stance", [one for one in STANCES if not one.tilt_deg], ids=lambda one: one.name
+)
+def test_the_eye_level_of_a_level_stance_lies_on_the_paper_with_all_that_is_drawn(stance):
+    for starter in (TWO_WHEELS, SEAT, CRATES, TURNED):
+        done = with_starter(take_stance(Document(), stance), starter, starter.proposal)
+        assert 0.0 < done.eye.centre_of_vision_mm[1] < done.sheet.height_mm
+        extents = np.array([one.extent for one in scene_of(done).pictures])
+        assert (extents[:, :2].min(axis=0) > 0.0).all()
+        assert (extents[:, 2:].max(axis=0) < done.sheet.paper[2:]).all()
 
 
 def test_answers_are_said_as_in_the_form():

@@ -75,6 +75,16 @@ def test_the_least_that_a_shorter_body_asks_of_its_wheel_is_taken(share):
     assert volume(near, "Cabin").corners()[:, 0].max() <= body.x_mm + long + 1e-6
 
 
+def test_what_a_table_sets_is_as_it_says_though_it_names_every_part():
+    document = begun()
+    every = {i: replace(one) for i, one in enumerate(document.volumes) if one.like is None}
+    body = next(i for i, one in every.items() if one.name == "Body")
+    every[body] = replace(every[body], width_mm=2700.0)
+    done = document.with_each(every)
+    assert volume(done, "Body").width_mm == 2700.0
+    assert volume(done, "Rear wheel").x_mm < volume(document, "Rear wheel").x_mm
+
+
 def test_what_cannot_hold_is_refused_by_name_and_let_go_it_can_be_done():
     document = picked(begun(), "Body")
     with pytest.raises(IntentionError, match=r"(?i)wheel turns in its arch in Body.*let it go"):

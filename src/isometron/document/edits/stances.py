@@ -18,6 +18,9 @@ from isometron.words import said
 PAGE_SHARE = 0.72
 """How much of the page's width or height, inside its margins, the work fills."""
 
+EDGE_MM = 12.0
+"""The eye level of a level stance, and what is drawn, keep so far from the edge of the paper."""
+
 MARGIN_MM = 10.0
 """What is left free along the paper's edges."""
 
@@ -167,8 +170,16 @@ def take_stance(document: Document, stance: Stance) -> Document:
     thinnest = STEP_MM / 1000.0  # a line in space may be seen from its end
     inside = np.maximum(page - 2 * MARGIN_MM, STEP_MM)
     scale = float((PAGE_SHARE * inside / np.maximum(most - least, thinnest)).min())
+    if stance.tilt_deg == 0:  # the eye level, at 0, is on the paper too
+        low, high = min(float(least[1]), 0.0), max(float(most[1]), 0.0)
+        scale = min(scale, float(page[1] - 2 * EDGE_MM) / max(high - low, thinnest))
     distance = max(STEP_MM, STEP_MM * round(1000.0 * scale / STEP_MM))
     centre = page / 2 - (least + most) / 2 * distance / 1000.0
+    if stance.tilt_deg == 0:
+        drawn_low = min(float(least[1]), 0.0) * distance / 1000.0
+        drawn_high = max(float(most[1]), 0.0) * distance / 1000.0
+        lowest, highest = EDGE_MM - drawn_low, page[1] - EDGE_MM - drawn_high
+        centre[1] = min(max(centre[1], lowest), max(highest, lowest))
     cx, cy = (float(STEP_MM * round(v / STEP_MM)) for v in centre)
     return document.with_eye(
         replace(eye, station_distance_mm=float(distance), centre_of_vision_mm=(cx, cy))

@@ -117,6 +117,8 @@ class InArch(Intention):
         """What may be changed so that it is true again: the arch; else the wheel is kept in the
         body, or the body under it, by as little as will do."""
         cut = partial(self._arch_cut, lip=self._lip(edited.before))
+        if self.wheel in edited.by_hand and self.body in edited.by_hand:
+            return (cut,)
         if self.wheel in edited.by_hand:
             return cut, partial(self._body_longer, lip=self._lip(edited.before))
         if edited.reshaped(self.body):
