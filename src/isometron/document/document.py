@@ -106,6 +106,8 @@ class Document:
     """What its parts were meant to be to each other: true after every edit."""
     begun: tuple[Begun, ...] = ()
     """What starters were told that can be opened again."""
+    answer: int = field(default=0, compare=False)
+    """Which of the ways to keep intentions true is taken first: for one edit, then 0 again."""
 
     def __post_init__(self) -> None:
         if not 1 <= len(self.views) <= MOST_VIEWS or not 0 <= self.view < len(self.views):
@@ -354,7 +356,9 @@ class Document:
         """This document with one intention made true in the first way that does. Raises
         IntentionError."""
         index = {volume.key: number for number, volume in enumerate(self.volumes)}
-        for way in one.ways(edited):
+        ways = one.ways(edited)
+        turn = self.answer % len(ways)
+        for way in (*ways[turn:], *ways[:turn]):
             try:
                 changed = {index[volume.key]: volume for volume in way(edited.now)}
                 done = self._settled(self._with_changes(changed), tried=False)

@@ -4,6 +4,7 @@ Widgets say what they wish; the session carries it out and says what is to be sh
 """
 
 from collections.abc import Callable
+from dataclasses import replace
 from enum import Enum
 from pathlib import Path
 from typing import Any
@@ -29,6 +30,12 @@ from isometron.words import _
 
 CHOOSING = frozenset({_("choose"), _("choose a picture"), _("another view")})
 """Steps that choose what is worked on: to choose it again is nothing to speak of."""
+
+MOST_ANSWERS = 4
+"""So many ways there are at most to keep an intention true, and one more."""
+
+NO_OTHER = _("There is no other answer: nothing else can give way.")
+ANOTHER = _("Something else gives way now; once more for the next answer.")
 
 HEAVY = 200
 """Sheets of more volumes are worked out beside the window, where that can be stopped."""
@@ -82,6 +89,9 @@ class Session(QObject):
         self._measured: tuple[Pick, ...] = ()
         self.last_deed: tuple[Deed, Given] | None = None
         """What was done last, to be done again."""
+        self._doing: tuple[str, Edit, Document] | None = None
+        """The last step or what is dragged: its name, its edit, and what it gave."""
+        self._answer = 0
         self.ghost: Array = np.empty((0, 4))
         """Lines (k, 4) sheet mm of what the last action changed, as it was before."""
         self._step: tuple[Document, Scene] | None = None
@@ -222,6 +232,7 @@ class Session(QObject):
 
     def edit(self, name: str, edit: Edit) -> bool:
         """One step. Gives False, and says why, when it cannot be done."""
+        self._answer = 0
         self._preview = None
         try:
             after, scene = self._edited(edit)
@@ -232,11 +243,44 @@ class Session(QObject):
         kept = self._history.document
         self._step = kept, self.scene
         self._history.take(name, after)
+        self._doing = name, edit, after
         self._show(scene)
         if after == kept and name not in CHOOSING:
             self.told.emit(NOTHING)
         self._tell_of_lost_steps()
         return True
+
+    def another_answer(self) -> None:
+        """The last step, or the drag in progress, with something else giving way so that what was
+        meant stays true."""
+        shown = self.document
+        if self._doing is None or self._doing[2] != shown or not shown.intentions:
+            self.told.emit(NO_OTHER)
+            return
+        name, edit, _unused = self._doing
+        dragging = self.dragging
+        if not dragging:
+            self._history.undo()
+        for _turn in range(MOST_ANSWERS):
+            self._answer += 1
+            try:
+                after, scene = self._edited(edit)
+            except IsometronError:
+                continue
+            if after != shown:
+                break
+        else:
+            if not dragging:
+                self._history.redo()
+            self.told.emit(NO_OTHER)
+            return
+        if dragging:
+            self._preview = after
+        else:
+            self._history.take(name, after)
+        self._doing = name, edit, after
+        self._show(scene)
+        self.told.emit(ANOTHER)
 
     def do(self, deed: Deed, given: Given) -> bool:
         """One deed, kept as a step. Gives False, and says why, when it cannot be done."""
@@ -278,12 +322,14 @@ class Session(QObject):
 
     def drag(self, edit: Edit) -> None:
         """Show what an edit of the kept document would give, without keeping it."""
+        if self._preview is None:
+            self._answer = 0
         try:
             after, scene = self._edited(edit)
         except IsometronError as error:
             self.refused.emit(str(error))
             return
-        self._preview = after
+        self._preview, self._doing = after, ("", edit, after)
         self._show(scene)
 
     def _edited(self, edit: Edit) -> tuple[Document, Scene]:
@@ -291,7 +337,8 @@ class Session(QObject):
         kept, before = self._history.document, self.scene
 
         def work() -> tuple[Document, Scene]:
-            after = applied(edit, kept)
+            after = applied(edit, replace(kept, answer=self._answer) if self._answer else kept)
+            after = replace(after, answer=0) if self._answer else after
             return after, scene_of(after, before)
 
         made: tuple[Document, Scene] = self._worked(kept, work)
@@ -301,6 +348,8 @@ class Session(QObject):
         """Keep what is being shown as one step."""
         preview, self._preview = self._preview, None
         if preview is not None:
+            if self._doing is not None:
+                self._doing = name, self._doing[1], preview
             if self._kept_scene is not None:
                 self._step = self._history.document, self._kept_scene
             self._history.take(name, preview)
@@ -309,6 +358,7 @@ class Session(QObject):
 
     def let_go(self) -> None:
         """Give up the drag in progress."""
+        self._answer = 0
         if self._preview is not None:
             self._preview = None
             self._show()

@@ -368,7 +368,11 @@ class Board(BoardPicture):
         self.wishes.pick(None)
 
     def _next_answer(self) -> None:
-        """Pick the next thing that may have been meant by the last click."""
+        """Pick the next thing that may have been meant by the last click; in a drag, what else may
+        give way."""
+        if self.wishes.dragging:
+            self.wishes.do("another answer")
+            return
         if self._clicked is None or self._tool is not None or self._document is None:
             return
         answers = self._touch().answers_at(self._clicked)

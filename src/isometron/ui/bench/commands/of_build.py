@@ -174,6 +174,17 @@ BUILD_COMMANDS: list[Command] = [
         needs=volume_chosen,
         group=Matter.SIZE.value,
     ),
+    Command(
+        "another answer",
+        BUILD,
+        _("Another answer"),
+        _("The last step, with something else giving way so that what was meant stays true."),
+        lambda w: w.session.another_answer(),
+        ("Ctrl+Alt+A",),
+        needs=lambda w: bool(w.session.document.intentions),
+        group=Matter.MEANT.value,
+        finds=_("next give way intentions instead"),
+    ),
     *(
         command
         for matter in (
