@@ -31,7 +31,7 @@ WHERE = choice(
     (said("begin"), said("far end")),
     label=_("at its"),
 )
-WHICH = listed(said("what is let go"), _("What is kept."), meaning.meant_of, label=_("let go"))
+WHICH = listed(said("what is let go"), _("What is kept."), meaning.ties_of, label=_("let go"))
 
 NEEDS = _("That needs another volume: choose which.")
 

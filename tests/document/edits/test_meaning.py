@@ -109,12 +109,25 @@ def test_a_drag_moves_nothing_by_more_than_the_hand_while_the_answer_holds():
 def test_ties_are_made_by_hand_told_kept_in_the_file_and_followed():
     document = begun(SEAT)
     wheel = meaning.keep_centred(picked(document, "Front leg"), 0, 0)
-    told = [words for words, _number in meaning.meant_of(wheel)]
+    told = [words for words, _tie in meaning.ties_of(wheel)]
     assert told == [
+        "stands on Seat",
         "Front leg stands on the ground",
         "Front leg stays in the middle of the width of Seat",
     ]
     assert sheet_from_text(sheet_as_text(wheel).encode(), "it") == wheel
+    ties = meaning.ties_of(picked(begun(), "Cabin"))
+    assert [words for words, _tie in ties][:3] == [
+        "stands on Body",
+        "width = 3.6 w",
+        "depth = 2.3 w",
+    ]
+    free = picked(begun(), "Cabin")
+    for _words, tie in reversed(ties):
+        free = meaning.let_go(free, tie)
+    assert meaning.ties_of(free) == [] and free.volume.corners() == pytest.approx(
+        volume(begun(), "Cabin").corners()
+    )
     every = meaning.keep_flush(wheel, 0, 1, far=True).intentions
     every += tuple(one for starter in STARTERS for one in begun(starter).intentions)
     assert {type(one) for one in every} == set(INTENTIONS.values())

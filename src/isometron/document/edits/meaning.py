@@ -6,6 +6,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import in_work
+from isometron.document.edits.places import standing
 from isometron.document.edits.shapes.arches import ROOM, arch_over
 from isometron.framework.box import AXES
 from isometron.framework.intentions.centred import Centred
@@ -96,26 +97,29 @@ ONCE = Count(1.0, AXES[0])
 """As long as it is wide."""
 
 
-def let_go(document: Document, number: int) -> Document:
-    """An intention let go, by its number on the sheet; nothing moves."""
-    kept = [one for n, one in enumerate(document.intentions) if n != number]
-    return replace(document, intentions=tuple(kept))
+STANDS, COPIES, COUNTED = -1, -2, (-3, -4, -5)
+"""What stands for a tie of the volume itself: what it stands on, what it is a copy of, what its
+width, depth and height are counted in. An intention is told by its number on the sheet."""
 
 
-def meant_of(document: Document) -> list[tuple[str, int]]:
-    """What the volume in work was meant to be to others: each in a sentence, and its number."""
-    if document.volume is None:
-        return []
-    key, parts = document.volume.key, document.parts
-    return [
-        (one.told(parts), number)
-        for number, one in enumerate(document.intentions)
-        if key in one.keys
-    ]
+def let_go(document: Document, tie: int) -> Document:
+    """A tie of the volume in work let go; nothing moves."""
+    if tie >= 0:
+        kept = [one for n, one in enumerate(document.intentions) if n != tie]
+        return replace(document, intentions=tuple(kept))
+    index, volume = in_work(document)
+    if tie == STANDS:
+        return standing.let_stand_free(document)
+    if tie == COPIES:
+        return document.with_volume(index, replace(volume, like=None))
+    counts = list(volume.counts)
+    counts[COUNTED.index(tie)] = None
+    return document.with_volume(index, replace(volume, counts=(counts[0], counts[1], counts[2])))
 
 
-def ties_of(document: Document) -> list[str]:
-    """All that the volume in work hangs on and what is kept with it, each in a sentence."""
+def ties_of(document: Document) -> list[tuple[str, int]]:
+    """All that the volume in work hangs on and what is kept with it: each in a sentence, and what
+    stands for it."""
     volume = document.volume
     if volume is None:
         return []
@@ -125,10 +129,19 @@ def ties_of(document: Document) -> list[str]:
         source = parts[volume.like.source].name
         twin = isinstance(volume.like, Mirrored)
         words = _("is the twin of {name}") if twin else _("is like {name}")
-        found.append(words.format(name=source))
+        found.append((words.format(name=source), COPIES))
     if volume.on is not None:
-        found.append(_("stands on {name}").format(name=parts[volume.on.parent].name))
-    for axis, count in zip(AXES, volume.counts, strict=True):
+        stands = _("stands on {name}").format(name=parts[volume.on.parent].name)
+        found.append((stands, STANDS))
+    for axis, count in enumerate(volume.counts):
         if count is not None:
-            found.append(_("{axis} = {count}").format(axis=_(axis), count=write_count(count)))
-    return [*found, *(words for words, _number in meant_of(document))]
+            told = _("{axis} = {count}").format(axis=_(AXES[axis]), count=write_count(count))
+            found.append((told, COUNTED[axis]))
+    return [
+        *found,
+        *(
+            (one.told(parts), number)
+            for number, one in enumerate(document.intentions)
+            if volume.key in one.keys
+        ),
+    ]

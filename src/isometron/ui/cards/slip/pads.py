@@ -177,7 +177,7 @@ class ProfilePagePad(Page):
 
 def _ties(shown: Shown) -> str:
     found = meaning.ties_of(shown.document)
-    return "\n".join(f"· {one}" for one in found) if found else NO_TIES
+    return "\n".join(f"· {one}" for one, _number in found) if found else NO_TIES
 
 
 class MeantPad(Page):
