@@ -6,13 +6,14 @@ from pathlib import Path
 
 import pypdf
 import pytest
-from PyQt6.QtCore import QEvent, Qt
+from PyQt6.QtCore import QEvent, QSize, Qt
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QDialog, QFileDialog, QLineEdit, QMessageBox, QTextBrowser
 
 from isometron.document.edits.starters import STARTERS
 from isometron.files.sheet_file import read_sheet
+from isometron.ui.bench import starter_dialog
 from isometron.ui.bench.asking import Asking, Unsaved
 from isometron.ui.bench.commands.help_pages import about_page, here_page, keys_page
 from isometron.ui.bench.commands.table import COMMANDS
@@ -210,3 +211,14 @@ def test_help_speaks_of_what_has_the_keyboard_first(desk, tab):
                 assert unescape(first[1]) == field.accessibleName()
                 assert unescape(first[2]) == field.toolTip()
     assert here_page(at.board)[0] == "Board" and here_page(None) is None
+
+
+@pytest.mark.parametrize("starter", STARTERS, ids=lambda one: one.name)
+def test_a_starter_is_no_larger_than_its_screen_and_keeps_its_buttons(qtbot, starter, monkeypatch):
+    small = QSize(675, 435)
+    monkeypatch.setattr(starter_dialog, "within_screen", lambda _w, size: size.boundedTo(small))
+    dialog = starter_dialog.StarterDialog(None, starter, LIGHT_ROOM, "cm")
+    qtbot.addWidget(dialog)
+    dialog.show()
+    assert dialog.width() <= small.width() and dialog.height() <= small.height()
+    assert dialog.rect().contains(dialog.put.geometry())

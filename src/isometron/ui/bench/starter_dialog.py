@@ -4,13 +4,16 @@ import math
 from collections.abc import Mapping
 from dataclasses import replace
 
-from PyQt6.QtCore import QSize
+from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtWidgets import (
     QCheckBox,
     QDialog,
+    QFrame,
     QGridLayout,
     QHBoxLayout,
     QPushButton,
+    QScrollArea,
+    QStyle,
     QVBoxLayout,
     QWidget,
 )
@@ -29,10 +32,17 @@ from isometron.ui.parts.card import soft_label
 from isometron.ui.parts.drawn import DrawnChoice, InRoom
 from isometron.ui.parts.fields import FIELDS, LengthField, NumberField, RatioField
 from isometron.ui.parts.plain import Label
+from isometron.ui.parts.shell import within_screen
 from isometron.ui.parts.theme import SERIOUS, TITLE_PT, Room, font
 from isometron.words import _, quoted
 
 PICTURE = QSize(420, 330)
+SMALLEST_PX = 110
+"""The picture is at least so wide."""
+
+FOOT_PX = 170
+"""What title, caution and buttons take of a small screen at most."""
+
 MOST_ROWS = 12
 """More questions than this stand in two columns."""
 
@@ -63,11 +73,7 @@ class StarterDialog(QDialog):
         module = _(starter.module) if starter.counts else UNIT_WORDS[unit]
         title = Label(_("{name}, in {module}").format(name=_(starter.name), module=module))
         title.setFont(font(TITLE_PT, bold=True))
-        self.picture = SmallPicture(PICTURE, _("Picture of the framework"))
-        body = QHBoxLayout()
-        body.setSpacing(16)
-        body.addLayout(self._form(room, unit))
-        body.addWidget(self.picture)
+        body = self._body(self._form(room, unit))
         caution = soft_label(_(CAUTION))
         caution.setWordWrap(True)
         caution.setFont(font(italic=True))
@@ -91,7 +97,7 @@ class StarterDialog(QDialog):
         column.setContentsMargins(18, 14, 18, 14)
         column.setSpacing(10)
         column.addWidget(title)
-        column.addLayout(body)
+        column.addWidget(body, 1)
         if again is not None and again[1].own:
             own = _("Changed by hand, and kept: {all}.").format(all="; ".join(again[1].own))
             kept = soft_label(own)
@@ -100,6 +106,33 @@ class StarterDialog(QDialog):
         column.addWidget(caution)
         column.addLayout(foot)
         self._redraw()
+        self.resize(within_screen(self, self.sizeHint()))
+
+    def _body(self, form: QGridLayout) -> QScrollArea:
+        """The form with the live picture beside it, as large as the screen has room for; on a small
+        one the form scrolls, and the buttons stay in sight."""
+        held = QWidget()
+        row = QHBoxLayout(held)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(16)
+        row.addLayout(form)
+        bar = self.style().pixelMetric(QStyle.PixelMetric.PM_ScrollBarExtent)  # type: ignore[union-attr]
+        room = within_screen(self, QSize(10_000, 10_000))
+        left = room.width() - form.sizeHint().width() - bar - 56
+        wide = max(SMALLEST_PX, min(PICTURE.width(), left))
+        size = QSize(wide, wide * PICTURE.height() // PICTURE.width())
+        self.picture = SmallPicture(size, _("Picture of the framework"))
+        row.addWidget(self.picture, 0, Qt.AlignmentFlag.AlignTop)
+        area = QScrollArea()
+        area.setFrameShape(QFrame.Shape.NoFrame)
+        area.setWidgetResizable(True)
+        area.setWidget(held)
+        hint = held.sizeHint()
+        high = min(hint.height(), room.height() - FOOT_PX)
+        area.setMinimumHeight(min(high, hint.height()))
+        area.setMinimumWidth(hint.width() + (bar if high < hint.height() else 0))
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        return area
 
     def _form(self, room: Room, unit: str) -> QGridLayout:
         """Its questions with their fields: what it is comes first, drawn."""
