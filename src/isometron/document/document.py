@@ -366,7 +366,18 @@ class Document:
                 continue
             if one.miss_mm(done.parts) <= TRUE_MM:
                 return done
+        try:
+            changed = {index[v.key]: v for v in one.together(self._besides(one), edited)}
+            done = self._settled(self._with_changes(changed), tried=False)
+        except VolumeError as error:
+            raise IntentionError(_disagree([one.told(edited.now)])) from error
+        if one.miss_mm(done.parts) <= TRUE_MM:
+            return done
         raise IntentionError(_disagree([one.told(edited.now)]))
+
+    def _besides(self, one: Intention) -> list[Intention]:
+        """The other intentions that something which one ties has a part in."""
+        return [other for other in self.intentions if other != one and {*other.keys} & {*one.keys}]
 
     def proved(self) -> "Document":
         """The document with every volume tried, none taken on trust. Raises VolumeError for one

@@ -75,6 +75,27 @@ def test_the_least_that_a_shorter_body_asks_of_its_wheel_is_taken(share):
     assert volume(near, "Cabin").corners()[:, 0].max() <= body.x_mm + long + 1e-6
 
 
+@pytest.mark.parametrize("front", [True, False])
+def test_a_body_is_refused_only_where_its_arches_find_no_room_whatever_moves(front):
+    """Two arches and two lips are as long as the shortest body there is."""
+    document = picked(begun(), "Body")
+    body, half = document.volume, np.sqrt((0.57 * W) ** 2 - (0.1 * W) ** 2)
+    document = replace(document, intentions=document.intentions[2:])  # the cabin is let go
+    for long in np.linspace(0.45, 0.7, 26) * body.width_mm:
+        shift = 0.0 if front else body.width_mm - long
+        short = replace(body, width_mm=long, x_mm=body.x_mm + shift)
+        try:
+            done = document.with_volume(document.selected, short)
+        except IntentionError:
+            assert long < 2 * 0.1 * W + 4 * half
+            continue
+        assert long >= 2 * 0.1 * W + 4 * half - 1e-6
+        ends = arch_ends(done)
+        axles = [volume(done, name).x_mm + W / 2 for name in ("Front wheel", "Rear wheel")]
+        middles = (ends[::2] + ends[1::2]) / 2 + volume(done, "Body").x_mm
+        assert middles == pytest.approx(axles) and (np.diff(ends) > -1e-6).all()
+
+
 def test_what_a_table_sets_is_as_it_says_though_it_names_every_part():
     document = begun()
     every = {i: replace(one) for i, one in enumerate(document.volumes) if one.like is None}

@@ -1,7 +1,7 @@
 """In its arch: a wheel turns free under a guard arc cut into the base of a body."""
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
 from typing import ClassVar, Self
@@ -145,21 +145,15 @@ class InArch(Intention):
 
     def _arch_cut(self, parts: Parts, lip: float = 0.0) -> tuple[Volume, ...]:
         """The body with its arch about the axle. Raises VolumeError where it leaves the base."""
-        shape, ring, at, (low, far, bulge) = self._cut_at(parts)
-        body = parts[self.body]
-        long = body.sides[shape.cross[0]]
+        shape, ring, at, (low, far, _bulge) = self._cut_at(parts)
+        long = parts[self.body].sides[shape.cross[0]]
         if low < lip - TRUE_MM or far > long - lip + TRUE_MM:
             raise VolumeError(_("That arch runs out of the side: make it smaller or move it."))
-        after = (at + 1) % len(ring)
-        ends = (low / long, far / long)
-        if ring[at].x > ring[after].x:
-            ends = ends[::-1]
-        knots = list(ring)
-        knots[at] = Knot(ends[0], 0.0, math.copysign(bulge, ring[at].bulge))
-        knots[after] = replace(ring[after], x=ends[1], y=0.0)
-        if not _runs_on(ring, tuple(knots), at):
+        placed = self._placed_arch(parts)
+        done = outlined(placed)
+        if done is None or not _runs_on(ring, done.rings[0], at):
             raise VolumeError(_("That arch runs out of the side: make it smaller or move it."))
-        return (replace(body, shape=replace(shape, rings=(tuple(knots), *shape.rings[1:]))),)
+        return (placed,)
 
     def _shifted(self, parts: Parts, along_mm: float, lip: float = 0.0) -> tuple[Volume, ...]:
         """The wheel moved along the base, or a body that stands on it moved the other way; and the
@@ -199,6 +193,67 @@ class InArch(Intention):
         longer = replace(body, **{f"{AXES[first]}_mm": long}, shape=shape)  # type: ignore[arg-type]
         longer = moved_by(longer, -begin * body.pose[1][first])
         return self._arch_cut({**parts, body.key: longer}, lip)
+
+    def together(self, others: Sequence[Intention], edited: Edited) -> tuple[Volume, ...]:
+        """The wheels of a body moved along it by the least in all, so that their arches stand one
+        after another on its base; a linear programme. What the hand moved stays."""
+        from scipy.optimize import linprog
+
+        parts = edited.now
+        mine = [one for one in (self, *others) if isinstance(one, InArch) and one.body == self.body]
+        cuts = {one: one._cut_at(parts) for one in sorted(mine, key=lambda one: one.arch)}
+        mine = list(cuts)
+        body, first = parts[self.body], cuts[self][0].cross[0]
+        now = np.array([sum(cuts[one][3][:2]) / 2 for one in mine])
+        half = np.array([cuts[one][3][1] for one in mine]) - now
+        lip = np.array([one._lip(edited.before) for one in mine])
+        # unknown: how far each wheel moves, then how far the body does, then the sizes of both
+        count = len(mine) + 1
+        carried = [body.on is not None and body.on.parent == one.wheel for one in mine]
+        held = [a or one.wheel in edited.by_hand for a, one in zip(carried, mine, strict=True)]
+        move = np.hstack(
+            [np.eye(count - 1), -np.ones((count - 1, 1)), np.zeros((count - 1, count))]
+        )
+        rows = [-move[0], move[-1], *(move[:-1] - move[1:])]
+        most = [
+            now[0] - half[0] - lip[0],
+            body.sides[first] - lip[-1] - now[-1] - half[-1],
+            *(now[1:] - half[1:] - now[:-1] - half[:-1]),
+        ]
+        size = [np.hstack([s * np.eye(count), -np.eye(count)]) for s in (1.0, -1.0)]
+        found = linprog(
+            np.repeat([0.0, 1.0], count),
+            A_ub=np.vstack([*rows, *size]),
+            b_ub=np.concatenate([most, np.zeros(2 * count)]),
+            bounds=[*((0, 0) if h else (None, None) for h in held), *[(None, None)] * (count + 1)],
+        )
+        if not found.success:
+            raise VolumeError(_("So many arches find no room on that base."))
+        axis = body.pose[1][first]
+        shift = found.x[:count]
+        moved = {
+            one.wheel: moved_by(parts[one.wheel], float(by) * axis)
+            for one, by in zip(mine, shift, strict=False)
+            if by
+        }
+        there = {**parts, **moved, body.key: moved_by(body, float(shift[-1]) * axis)}
+        for one in sorted(mine, key=lambda one: -abs(shift[mine.index(one)])):
+            there[body.key] = one._placed_arch(there)
+        return (*moved.values(), there[body.key])
+
+    def _placed_arch(self, parts: Parts) -> Volume:
+        """The body with its arch about the axle, whatever is beside it."""
+        shape, ring, at, (low, far, bulge) = self._cut_at(parts)
+        body = parts[self.body]
+        long = body.sides[shape.cross[0]]
+        after = (at + 1) % len(ring)
+        ends = (low / long, far / long)
+        if ring[at].x > ring[after].x:
+            ends = ends[::-1]
+        knots = list(ring)
+        knots[at] = Knot(ends[0], 0.0, math.copysign(bulge, ring[at].bulge))
+        knots[after] = replace(ring[after], x=ends[1], y=0.0)
+        return replace(body, shape=replace(shape, rings=(tuple(knots), *shape.rings[1:])))
 
     def told(self, parts: Parts) -> str:
         """It in a sentence."""

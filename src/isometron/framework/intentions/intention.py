@@ -5,14 +5,16 @@ and what it copies are ties too: they are worked out by `framework.settling`, in
 """
 
 from abc import ABC, abstractmethod
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any, ClassVar, Self
 
 import numpy as np
 
 from isometron.framework.volume import Volume
+from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
+from isometron.words import _
 
 Parts = Mapping[int, Volume]
 """Volumes by their keys."""
@@ -68,6 +70,11 @@ class Intention(ABC):
     @abstractmethod
     def told(self, parts: Parts) -> str:
         """It in a sentence."""
+
+    def together(self, others: "Sequence[Intention]", edited: Edited) -> tuple[Volume, ...]:
+        """Parts changed so that it and others of a sheet that pull at the same part are true at
+        once, by the least change. Raises VolumeError where there is nothing of the kind."""
+        raise VolumeError(_("That cannot be with the others."))
 
     def followed(self, before: Parts, now: Parts) -> Self:
         """The same after an edit, where it names something of a part by its number."""
