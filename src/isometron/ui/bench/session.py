@@ -224,7 +224,7 @@ class Session(QObject):
         self.path, self.called, self.saved_at, self._preview = path, called, "", None
         self.stamp, self.file_state = stamp, FileState.AS_KNOWN
         self._history, self._kept_scene, self._pick = history, scene, None
-        self._measured, self._step = (), None
+        self._measured, self._step, self._doing = (), None, None
         self._told_of_lost = False
         self._old_lines = []
         self.opened.emit()

@@ -141,6 +141,29 @@ def _seat_height(now: Read, _told: Values) -> float:
     return now.parts[0].z_mm + now.side(0, 2)
 
 
+def _back_height(now: Read, _told: Values) -> float:
+    """From the seat to the top of the back, or of its posts."""
+    return now.side(3 if 3 in now.parts else 6, 2)
+
+
+def _leaning(now: Read, key: int) -> float:
+    """How far the front of a part leans, degrees. Raises KeyError for another kind of part."""
+    leans = now.parts[key].shape.leans
+    if leans is None:
+        raise KeyError
+    return math.degrees(math.atan2(leans[0], now.side(key, 2)))
+
+
+def _rake(now: Read, _told: Values) -> float:
+    """How far the back leans."""
+    return _leaning(now, 3 if 3 in now.parts else 6)
+
+
+def _splay(now: Read, _told: Values) -> float:
+    """How far the legs spread."""
+    return _leaning(now, 1)
+
+
 SEAT = Starter(
     said("Seat"),
     said("millimetres"),
@@ -167,9 +190,13 @@ SEAT = Starter(
             measure=side(0, 0),
         ),
         Question(
-            said("back height"), "length", 430.0, said("From the seat to the top of the back.")
+            said("back height"),
+            "length",
+            430.0,
+            said("From the seat to the top of the back."),
+            measure=_back_height,
         ),
-        Question(said("back rake"), "angle", 12.0, said("How far the back leans.")),
+        Question(said("back rake"), "angle", 12.0, said("How far the back leans."), measure=_rake),
         Question(said("slats"), "count", 0.0, said("How many; 0 for a panel."), none=True),
         Question(
             said("posts"),
@@ -186,7 +213,9 @@ SEAT = Starter(
             said("From the seat to the top of the arm."),
             measure=span(0, 1.0, 4, 1.0, 2),
         ),
-        Question(said("splay"), "angle", 5.0, said("How far the legs spread outward.")),
+        Question(
+            said("splay"), "angle", 5.0, said("How far the legs spread outward."), measure=_splay
+        ),
     ),
     _seat,
 )

@@ -1,6 +1,15 @@
 """A turned object from foot to mouth, with its joints and a lid."""
 
-from isometron.document.edits.starters.starter import Made, Question, Starter, Values, side
+from isometron.document.edits.shapes.rounding import turned_of
+from isometron.document.edits.starters.starter import (
+    Made,
+    Measure,
+    Question,
+    Read,
+    Starter,
+    Values,
+    side,
+)
 from isometron.framework.bodies.lathe import segments_of
 from isometron.framework.intentions.centred import Centred
 from isometron.framework.kinds.turned import Turned
@@ -65,6 +74,29 @@ def _turned_object(values: Values) -> Made:
     return Made((Module("d", belly),), [made, lid], (Centred(1, 0, 0), Centred(1, 0, 1)))
 
 
+WAIST, BELLY = 1, 2
+"""The places between foot and mouth, where the waist lies below the belly."""
+
+
+def _station(now: Read, told: Values, number: int) -> tuple[float, float]:
+    """Height and radius of a place, as shares. Raises KeyError where it has other places now."""
+    shape = turned_of(now.parts[0])
+    if shape is None or len(shape.stations) != 4:
+        raise KeyError
+    upside = told["waist at"] > told["belly at"]
+    return shape.stations[{WAIST: BELLY, BELLY: WAIST}.get(number, number) if upside else number]
+
+
+def _diameter(number: int) -> Measure:
+    """The measure of a diameter, mm."""
+    return lambda now, told: _station(now, told, number)[1] * now.side(0, 0)
+
+
+def _up(number: int) -> Measure:
+    """The measure of a height, as a share of the whole."""
+    return lambda now, told: _station(now, told, number)[0]
+
+
 TURNED = Starter(
     said("Turned object"),
     said("belly diameters"),
@@ -76,12 +108,38 @@ TURNED = Starter(
             said("From the foot to the mouth."),
             measure=side(0, 2),
         ),
-        Question(said("foot diameter"), "length", 90.0, said("Of the foot.")),
-        Question(said("waist diameter"), "length", 46.0, said("At its narrowest.")),
-        Question(said("waist at"), "ratio", 0.22, said("How far up, as a share of the height.")),
-        Question(said("belly diameter"), "length", 120.0, said("The module: d.")),
-        Question(said("belly at"), "ratio", 0.62, said("How far up, as a share of the height.")),
-        Question(said("mouth diameter"), "length", 70.0, said("Of the mouth.")),
+        Question(said("foot diameter"), "length", 90.0, said("Of the foot."), measure=_diameter(0)),
+        Question(
+            said("waist diameter"),
+            "length",
+            46.0,
+            said("At its narrowest."),
+            measure=_diameter(WAIST),
+        ),
+        Question(
+            said("waist at"),
+            "ratio",
+            0.22,
+            said("How far up, as a share of the height."),
+            measure=_up(WAIST),
+        ),
+        Question(
+            said("belly diameter"),
+            "length",
+            120.0,
+            said("The module: d."),
+            measure=_diameter(BELLY),
+        ),
+        Question(
+            said("belly at"),
+            "ratio",
+            0.62,
+            said("How far up, as a share of the height."),
+            measure=_up(BELLY),
+        ),
+        Question(
+            said("mouth diameter"), "length", 70.0, said("Of the mouth."), measure=_diameter(3)
+        ),
         Question(
             said("joints"), "count", 0.0, said("Circles round it where parts join."), none=True
         ),

@@ -197,14 +197,14 @@ def _nose_width(now: Read, told: Values) -> float:
     return widths[0][1] * now.side(1, 1) / now.side(0, 0) if widths else told["nose width"]
 
 
-def _lean(side: str) -> Measure:
-    """How far a side of the cabin leans, degrees."""
+def _lean(side: int) -> Measure:
+    """How far a side of the cabin (front, back, left, right) leans, degrees."""
 
     def lean(now: Read, _told: Values) -> float:
-        shape = now.parts[2].shape
-        if not isinstance(shape, Taper):
+        leans = now.parts[2].shape.leans
+        if leans is None:
             raise KeyError
-        return math.degrees(math.atan2(float(getattr(shape, f"{side}_mm")), now.side(2, 2)))
+        return math.degrees(math.atan2(leans[side], now.side(2, 2)))
 
     return lean
 
@@ -328,21 +328,21 @@ VEHICLE = Starter(
             "angle",
             10.0,
             said("Tumblehome: the sides lean inward."),
-            measure=_lean("front"),
+            measure=_lean(0),
         ),
         Question(
             said("rake front"),
             "angle",
             32.0,
             said("How far the front glass leans back."),
-            measure=_lean("left"),
+            measure=_lean(2),
         ),
         Question(
             said("rake rear"),
             "angle",
             14.0,
             said("How far the rear leans forward."),
-            measure=_lean("right"),
+            measure=_lean(3),
         ),
         Question(said("wheel arches"), "yes", 1.0, said("Cut over each wheel."), none=True),
     ),
