@@ -126,6 +126,22 @@ def test_the_eye_level_of_a_level_stance_lies_on_the_paper_with_all_that_is_draw
         assert (extents[:, 2:].max(axis=0) < done.sheet.paper[2:]).all()
 
 
+@pytest.mark.parametrize("starter", STARTERS, ids=lambda one: one.name)
+@pytest.mark.parametrize("value", [0.0, -1.0, 1e9, 1e-9])
+def test_answers_no_starter_gave_open_again_or_are_refused_in_a_sentence(starter, value):
+    document = with_starter(Document(), starter, starter.proposal)
+    for one in starter.questions:
+        told = tuple(a._replace(value=value) if a.question == one.name else a
+                     for a in document.begun[0].answers)  # fmt: skip
+        begun = replace(document.begun[0], answers=told)
+        spoilt = replace(document, begun=(begun,))
+        try:
+            opened = open_again(spoilt, begun, starter)
+            begin_again(spoilt, begun, starter, opened.answers)
+        except IsometronError as error:
+            assert str(error)[-1] in ".!" and "\n" not in str(error)
+
+
 def test_answers_are_said_as_in_the_form():
     told = {"wheel-diameter": "60 cm", "wheelbase": "2 m", "boxes": "a bonnet", "height": "2.2"}
     values = answers_from(VEHICLE, told, "cm")

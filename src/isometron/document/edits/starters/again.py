@@ -34,7 +34,9 @@ class Opened(NamedTuple):
 
 
 def open_again(document: Document, begun: Begun, starter: Starter) -> Opened:
-    """A starter as the framework stands now."""
+    """A starter as the framework stands now. Raises VolumeError where what it was told, in a file
+    that somebody has written, gives no framework."""
+    tried_answers(starter, starter.proposal | dict(begun.answers))
     answers = _read_back(document, begun, starter)
     before = _Set(document, begun, starter, answers)
     own = []

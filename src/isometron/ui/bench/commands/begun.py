@@ -18,7 +18,10 @@ def opened(work: Work) -> tuple[Starter, Opened] | None:
     starter = next((one for one in STARTERS if begun and one.name == begun.starter), None)
     if begun is None or starter is None:
         return None
-    return starter, open_again(document, begun, starter)
+    try:
+        return starter, open_again(document, begun, starter)
+    except IsometronError:  # a file that somebody has written tells what gives no framework
+        return None
 
 
 def open_starter(work: Work) -> None:
