@@ -1,7 +1,7 @@
 """In its arch: a wheel turns free under a guard arc cut into the base of a body."""
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import partial
 from typing import ClassVar, Self
@@ -18,7 +18,6 @@ from isometron.framework.intentions.intention import (
     middle_of,
     moved_by,
     own_place,
-    with_keys,
 )
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.outlines import Knot, Ring
@@ -62,15 +61,7 @@ class InArch(Intention):
     clearance: float
     word: ClassVar[str] = "in its arch"
     rank: ClassVar[int] = 0
-
-    @property
-    def keys(self) -> tuple[int, ...]:
-        """Keys of the volumes it ties."""
-        return self.wheel, self.body
-
-    def rekeyed(self, keys: Mapping[int, int]) -> Self:
-        """The same between other volumes."""
-        return replace(self, **with_keys(self, keys, "wheel", "body"))
+    ties: ClassVar[tuple[str, ...]] = ("wheel", "body")
 
     def _there(self, parts: Parts) -> tuple[Extruded, Ring, int] | None:
         """The shape of its body, its outline, and the knot its arch begins with."""

@@ -50,14 +50,20 @@ class Intention(ABC):
     rank: ClassVar[int]
     """Its place in lists."""
 
+    ties: ClassVar[tuple[str, ...]]
+    """Its fields that are keys of volumes."""
+
     @property
-    @abstractmethod
     def keys(self) -> tuple[int, ...]:
         """Keys of the volumes it ties."""
+        return tuple(getattr(self, name) for name in self.ties)
 
-    @abstractmethod
     def rekeyed(self, keys: Mapping[int, int]) -> Self:
-        """The same between other volumes."""
+        """The same between other volumes, by what their keys become."""
+        others: dict[str, Any] = {
+            name: keys.get(key, key) for name, key in zip(self.ties, self.keys, strict=True)
+        }
+        return replace(self, **others)  # type: ignore[type-var]
 
     @abstractmethod
     def miss_mm(self, parts: Parts) -> float:
@@ -81,11 +87,6 @@ class Intention(ABC):
         return self
 
 
-def with_keys(intention: Intention, keys: Mapping[int, int], *fields: str) -> dict[str, Any]:
-    """Fields of an intention that are keys, as they are told anew."""
-    return {name: keys.get(getattr(intention, name), getattr(intention, name)) for name in fields}
-
-
 def middle_of(volume: Volume) -> Array:
     """The middle (3,) of the box it fills, world mm."""
     place, axes = volume.pose
@@ -102,3 +103,34 @@ def moved_by(volume: Volume, world: Array) -> Volume:
     """The volume shifted by (3,) world mm."""
     x, y, z = (float(v) for v in np.array(volume.place) + world)
     return replace(volume, x_mm=x, y_mm=y, z_mm=z)
+
+
+class MovedAlong(ABC):
+    """What keeps part `part` at a place along an axis of part `on`, whichever of them is moved."""
+
+    part: int
+    on: int
+    axis: int
+
+    @abstractmethod
+    def off_mm(self, parts: Parts) -> float:
+        """How far the part lies beyond its place along that axis, mm."""
+
+    def miss_mm(self, parts: Parts) -> float:
+        """How far it is from true, mm."""
+        return abs(self.off_mm(parts))
+
+    def ways(self, edited: Edited) -> tuple[Way, ...]:
+        """What may be changed so that it is true again: the part, unless the hand has moved it."""
+        moved = self._part_moved, self._other_moved
+        return moved[::-1] if self.part in edited.by_hand else moved
+
+    def _part_moved(self, parts: Parts) -> tuple[Volume, ...]:
+        return (moved_by(parts[self.part], -self._step(parts)),)
+
+    def _other_moved(self, parts: Parts) -> tuple[Volume, ...]:
+        return (moved_by(parts[self.on], self._step(parts)),)
+
+    def _step(self, parts: Parts) -> Array:
+        """How far the part lies off, (3,) world mm."""
+        return np.asarray(self.off_mm(parts) * parts[self.on].pose[1][self.axis])

@@ -1,8 +1,7 @@
 """On the ground: a leg, a post, a wheel whose foot stays at height 0, whatever it carries."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import ClassVar, Self
+from typing import ClassVar
 
 import numpy as np
 
@@ -13,7 +12,6 @@ from isometron.framework.intentions.intention import (
     Parts,
     Way,
     moved_by,
-    with_keys,
 )
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
@@ -30,15 +28,7 @@ class OnGround(Intention):
     part: int
     word: ClassVar[str] = "on the ground"
     rank: ClassVar[int] = 4
-
-    @property
-    def keys(self) -> tuple[int, ...]:
-        """Keys of the volumes it ties."""
-        return (self.part,)
-
-    def rekeyed(self, keys: Mapping[int, int]) -> Self:
-        """The same between other volumes."""
-        return replace(self, **with_keys(self, keys, "part"))
+    ties: ClassVar[tuple[str, ...]] = ("part",)
 
     def _foot(self, parts: Parts) -> float:
         return float(parts[self.part].corners()[:, 2].min())

@@ -1,8 +1,7 @@
 """Within: a part that does not reach beyond another along one of its axes."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from typing import ClassVar, Self
+from typing import ClassVar
 
 import numpy as np
 
@@ -14,7 +13,6 @@ from isometron.framework.intentions.intention import (
     Way,
     moved_by,
     own_place,
-    with_keys,
 )
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
@@ -35,15 +33,7 @@ class Within(Intention):
     margin_mm: float = 0.0
     word: ClassVar[str] = "within"
     rank: ClassVar[int] = 1
-
-    @property
-    def keys(self) -> tuple[int, ...]:
-        """Keys of the volumes it ties."""
-        return self.inner, self.outer
-
-    def rekeyed(self, keys: Mapping[int, int]) -> Self:
-        """The same between other volumes."""
-        return replace(self, **with_keys(self, keys, "inner", "outer"))
+    ties: ClassVar[tuple[str, ...]] = ("inner", "outer")
 
     def _over(self, parts: Parts) -> tuple[float, float]:
         """How far it reaches out at the begin and at the end, mm (below 0: room left)."""
