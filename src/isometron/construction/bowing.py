@@ -9,6 +9,7 @@ import numpy as np
 from isometron.construction.draft import Draft
 from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
+from isometron.nearness import SAME
 from isometron.perspective.curved import place_points
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.lengths import write_number
@@ -48,7 +49,7 @@ def bow_of(eye: Eye, start: Array, end: Array) -> Bow:
     deepest = int(np.abs(off).argmax())
     places = drawn[[0, deepest, -1]]
     deep = float(abs(off[deepest]))
-    if deep < 1e-9 * length:
+    if deep < SAME * length:
         return Bow(places, deep, math.inf, float(np.abs(off).max()))
     (ax, ay), (bx, by) = places[1] - places[0], places[2] - places[0]
     twice = 2 * (ax * by - ay * bx)

@@ -13,6 +13,7 @@ import numpy as np
 from isometron.construction.draft import FLATTEST_DEG, SAME_MM, Draft
 from isometron.construction.targets import Plan, Targets, within_reach
 from isometron.document.near_edge import drawn_place
+from isometron.nearness import NEAR, ROUNDING
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Place
@@ -24,6 +25,9 @@ from isometron.perspective.vanishing import (
     vanishing_point,
 )
 from isometron.words import _, said
+
+LEVEL = 1e-9
+"""What bends or leans by less, of its length, is straight or level."""
 
 Coordinates = tuple[float, float, float]
 
@@ -123,7 +127,7 @@ class Grid:
         found = 0
         for axis, known in enumerate(self._values):
             for value in (own[:, axis].min(), own[:, axis].max()):
-                found += any(abs(value - one) < 1e-6 * self.size for one in known)
+                found += any(abs(value - one) < NEAR * self.size for one in known)
         return found
 
     def begin(self) -> str:
@@ -212,7 +216,7 @@ class Grid:
             if point is None or math.dist(point, place) < 1.0:
                 continue
             steep = self._steepness(line, place, point)
-            level = 10.0 if abs(self.axes[axis][2]) + abs(self.axes[partner][2]) < 1e-9 else 0.0
+            level = 10.0 if abs(self.axes[axis][2]) + abs(self.axes[partner][2]) < LEVEL else 0.0
             if best is None or steep + level > best[0]:
                 best = (steep + level, partner, point)
         if best is None or vanishing is None:
@@ -265,7 +269,7 @@ class Grid:
         start, along = self.draft.line(rule)
         run = np.array(place) - np.array(point)
         bend = along[0] * run[1] - along[1] * run[0]
-        if abs(bend) < 1e-9 * np.hypot(*run):
+        if abs(bend) < LEVEL * np.hypot(*run):
             return None
         away = np.array(point) - start
         met = start + (away[0] * run[1] - away[1] * run[0]) / bend * along
@@ -275,7 +279,7 @@ class Grid:
     def _by_plan(self, axis: int, mm: float, line: str, place: Place) -> str | None:
         """The side drawn in the plan at its true angle, a sight line that cuts the picture plane,
         and an upright that brings the cut down."""
-        if abs(self.axes[axis][2]) > 1e-12 or abs(abs(self.axes[2][2]) - 1) > 1e-12:
+        if abs(self.axes[axis][2]) > ROUNDING or abs(abs(self.axes[2][2]) - 1) > ROUNDING:
             return None
         plan = self.targets.plan(self.scale)
         _unused, along = self.draft.line(line)

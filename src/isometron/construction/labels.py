@@ -2,6 +2,7 @@
 
 import numpy as np
 
+from isometron.nearness import SAME
 from isometron.perspective.eye import Array
 
 CORNERS = np.array(
@@ -48,7 +49,7 @@ def label_centres(places: Array, sizes: Array, reach: float, within: Array) -> A
         others = np.concatenate([points[beside[beside != number]], taken[beside[beside < number]]])
         boxes = np.concatenate([tries - size / 2, tries + size / 2], axis=1)
         cost = _covered(boxes, others) + _outside(boxes, within)
-        best = int(np.argmax(cost <= 1e-9)) if (cost <= 1e-9).any() else int(np.argmin(cost))
+        best = int(np.argmax(cost <= SAME)) if (cost <= SAME).any() else int(np.argmin(cost))
         centres[number], taken[number] = tries[best], boxes[best]
     return centres
 

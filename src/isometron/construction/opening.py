@@ -19,6 +19,7 @@ from isometron.construction.targets import (
 )
 from isometron.drawing.measures import directions_of
 from isometron.drawing.scene import Scene
+from isometron.nearness import ROUNDING, SAME
 from isometron.perspective.eye import Array, eye_level, sight_axes
 from isometron.perspective.lengths import write_number
 from isometron.perspective.places import Place
@@ -158,7 +159,7 @@ def _lay_point(
     aid = aid_for(draft.document, place)
     label = words.replace(" of ", " ").replace(_("the VP"), "VP")
     level = eye_level(draft.eye)
-    on_level = bool(targets.level_line) and level is not None and abs(place[1] - level) < 1e-9
+    on_level = bool(targets.level_line) and level is not None and abs(place[1] - level) < SAME
     if aid in ("on the board", "strip"):
         name = draft.mark(place, label)
         targets.add(along, Target(name, place, words))
@@ -232,7 +233,7 @@ def _divided_edges(draft: Draft, place: Place, words: str, key: str) -> None:
 
 def _range(zero: float, length: float, step: float) -> range:
     """Numbers of the divisions that lie on an edge when 0 lies at `zero`."""
-    return range(math.ceil(-zero / step - 1e-9), math.floor((length - zero) / step + 1e-9) + 1)
+    return range(math.ceil(-zero / step - SAME), math.floor((length - zero) / step + SAME) + 1)
 
 
 def _across(draft: Draft, place: Place) -> str:
@@ -249,7 +250,7 @@ def _across(draft: Draft, place: Place) -> str:
 def _by_station(draft: Draft, targets: Targets, found: Sequence[Found]) -> bool:
     """Station point first: its right angle cuts the eye level at the two points. Only for a level
     eye with both points within reach of a strip."""
-    level = [(a, p, w) for a, p, w, _key in found if abs(float(a[2])) < 1e-12]
+    level = [(a, p, w) for a, p, w, _key in found if abs(float(a[2])) < ROUNDING]
     reach = all(
         aid_for(draft.document, p) in ("on the board", "strip") for _family, p, _name in level
     )

@@ -9,6 +9,7 @@ from shapely import MultiLineString, line_merge
 from isometron.construction.draft import Draft
 from isometron.construction.strokes import smooth
 from isometron.drawing.curves import along_cubics
+from isometron.nearness import SAME
 from isometron.perspective.conics import points_at
 from isometron.perspective.eye import Array
 from isometron.perspective.projection import project
@@ -84,7 +85,7 @@ def _turns(run: Array) -> Array:
 
 def _pieces(run: Array) -> list[Array]:
     """A run cut at its corners; places that fall together are one."""
-    apart = np.hypot(*np.diff(run, axis=0).T) > 1e-9
+    apart = np.hypot(*np.diff(run, axis=0).T) > SAME
     run = run[np.concatenate([[True], apart])]
     if len(run) < 3:
         return [run]

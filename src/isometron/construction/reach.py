@@ -10,6 +10,7 @@ from isometron.document.building import EVERYTHING, FRAMEWORK
 from isometron.document.document import Document
 from isometron.drawing.rounds import DrawnCircle
 from isometron.drawing.volume_picture import VolumePicture
+from isometron.nearness import NEAR
 from isometron.perspective.conics import points_at
 from isometron.perspective.eye import Array
 
@@ -62,8 +63,8 @@ class Wanted:
         arcs = self.picture.body.arcs[[number for number in self._arcs if number >= 0]]
         places = arcs[:, 0, :3] / np.where(arcs[:, 0, 3:] > 0, arcs[:, 0, 3:], 1.0)
         off = places - one.centre
-        level = np.abs(off @ one.normal) <= 1e-6 * one.radius_mm
-        away = np.abs(np.linalg.norm(off, axis=1) - one.radius_mm) <= 1e-6 * one.radius_mm
+        level = np.abs(off @ one.normal) <= NEAR * one.radius_mm
+        away = np.abs(np.linalg.norm(off, axis=1) - one.radius_mm) <= NEAR * one.radius_mm
         return bool((level & away).any())
 
     def outline(self, number: int) -> bool:

@@ -13,6 +13,7 @@ from isometron.drawing.scene import Scene
 from isometron.framework.bodies.extruded import Carried
 from isometron.framework.outlines import Flat, centre_of
 from isometron.framework.skins import PATTERN_WORDS
+from isometron.nearness import ROUNDING
 from isometron.perspective.conics import straight
 from isometron.perspective.eye import Array
 from isometron.perspective.lengths import write_number
@@ -167,7 +168,7 @@ def _through(draft: Draft, site: Site, middle: str, world: list[Array], mark: Ar
     run = world[1] - world[0]
     run = run / np.linalg.norm(run)
     for axis in range(3):
-        if abs(abs(float(run @ site.grid.axes[axis])) - 1) < 1e-12:
+        if abs(abs(float(run @ site.grid.axes[axis])) - 1) < ROUNDING:
             at = site.grid.coordinates((world[0] + world[1]) / 2)
             return site.grid.line(axis, at, middle)
     return draft.join(middle, draft.mark((float(mark[0]), float(mark[1]))))

@@ -36,6 +36,7 @@ from isometron.construction.strokes import (
 from isometron.construction.table import off_paper
 from isometron.drawing.curves import ellipse_cubics
 from isometron.drawing.strokes import clipped_rows
+from isometron.nearness import SAME
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Rectangle
 from isometron.perspective.sheet import Sheet
@@ -303,7 +304,7 @@ def _reaches(moves: Sequence[Move], drawn: Drawn) -> dict[str, tuple[float, floa
     across = {m.name for m in moves if isinstance(m, Level | Upright | Parallel)}
     return {
         name: (-math.inf, math.inf)
-        if name in across and max(values) - min(values) < 1e-9
+        if name in across and max(values) - min(values) < SAME
         else (min(values), max(values))
         for name, values in reach.items()
     }

@@ -9,6 +9,7 @@ import numpy as np
 from isometron.construction.draft import Draft, Target
 from isometron.construction.table import off_paper
 from isometron.document.document import Document
+from isometron.nearness import ROUNDING, SAME
 from isometron.perspective.eye import Array, eye_level, sight_axes
 from isometron.perspective.places import Place
 from isometron.perspective.vanishing import from_eye, vanishing_point
@@ -228,7 +229,7 @@ class Targets:
             words = (_("{point}, a half"), _("{point}, a quarter"))[part < 0.5].format(point=words)
         home = self.of(direction)
         reached = aid_for(self.draft.document, place) in ("on the board", "strip")
-        on_level = level is not None and abs(place[1] - level) < 1e-9 and bool(self.level_line)
+        on_level = level is not None and abs(place[1] - level) < SAME and bool(self.level_line)
         far = part * from_eye(self.draft.eye, vanishing)
         measured = home.name is not None and far <= self.draft.document.kit.ruler_mm
         if reached and on_level and measured and home.name is not None:
@@ -250,12 +251,12 @@ class Targets:
         """A line through a point in a direction of the paper: level, upright, or parallel to one
         drawn before (the first of its kind by a measured mark)."""
         way = np.array(paper) / math.hypot(*paper)
-        if abs(way[0]) < 1e-12:
+        if abs(way[0]) < ROUNDING:
             return self.draft.upright(through)
-        if abs(way[1]) < 1e-12:
+        if abs(way[1]) < ROUNDING:
             return self.draft.level(through)
         for known, line in self._parallels:
-            if abs(float(known[0] * way[1] - known[1] * way[0])) < 1e-12:
+            if abs(float(known[0] * way[1] - known[1] * way[0])) < ROUNDING:
                 return self.draft.parallel(line, through)
         line = self.draft.by_mark(through, (float(way[0]), float(way[1])))
         self._parallels.append((way, line))

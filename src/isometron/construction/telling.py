@@ -18,6 +18,7 @@ from isometron.construction.moves import (
     is_laid,
 )
 from isometron.construction.steps import Order, Step
+from isometron.nearness import SAME
 from isometron.perspective.lengths import write_length
 from isometron.words import _, said
 
@@ -67,7 +68,7 @@ def where_in_words(
             told.append(_(ways[3]).format(length=length(size - own)))
         else:
             told.append(_(ways[0]).format(length=length(own)))
-        goes = math.ceil(min(abs(at), abs(size - at)) / ruler_mm - 1e-9)
+        goes = math.ceil(min(abs(at), abs(size - at)) / ruler_mm - SAME)
         if goes > 1:
             told[-1] += _(" in {goes} goes").format(goes=goes)
     return ", ".join(told)

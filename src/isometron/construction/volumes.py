@@ -16,6 +16,7 @@ from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.bodies.extruded import Carried
 from isometron.framework.box import EDGES
 from isometron.framework.volume import Volume
+from isometron.nearness import SAME
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.lengths import write_number
 from isometron.perspective.projection import depths, project
@@ -66,7 +67,7 @@ def grid_for(
     volume, eye = picture.volume, draft.eye
     axes = volume.pose[1]
     turns = np.abs(np.array([grid.axes for grid in grids]).reshape(-1, 3, 3) @ axes.T)
-    alike = np.abs(turns - np.rint(turns)).max(axis=(1, 2)) < 1e-9
+    alike = np.abs(turns - np.rint(turns)).max(axis=(1, 2)) < SAME
     for grid in (grids[i] for i in np.flatnonzero(alike)):
         shares = grid.shared(picture.box_world)
         if shares >= SHARED_PLANES and _within_reach(draft, grid, picture):

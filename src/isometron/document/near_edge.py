@@ -11,6 +11,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.framework.volume import Volume
+from isometron.nearness import CLOSE, SAME
 from isometron.perspective.errors import SetupError, VolumeError
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.hand_setup import (
@@ -89,7 +90,7 @@ def _round_ends(volume: Volume) -> list[tuple[Array, float]]:
         at_end = [
             one.radius_mm
             for one in volume.bare.circles
-            if float(np.abs(one.centre - own).max()) <= 1e-9 * max(volume.sides)
+            if float(np.abs(one.centre - own).max()) <= SAME * max(volume.sides)
         ]
         found.append((place + own @ axes, max(at_end, default=0.0)))
     return found
@@ -131,7 +132,7 @@ def far_edge(eye: Eye, volume: Volume, axis: int) -> tuple[Array, Array]:
 
 def _far_corner(volume: Volume, near: Array, along: Array, reach: float) -> int | None:
     body, world = volume.bare, volume.world()
-    size = 1e-7 * max(volume.sides)
+    size = CLOSE * max(volume.sides)
     there = np.abs((world - near) @ along - reach) <= size
     if not there.any():
         return None
@@ -153,7 +154,7 @@ def _far_round(volume: Volume, near: Array, along: Array, reach: float) -> Array
         [*circles, *_round_ends(volume)],
         key=lambda one: float((one[0] - near) @ along) + length * one[1],
     )
-    if float((centre - near) @ along) + length * radius < reach * (1 - 1e-9):
+    if float((centre - near) @ along) + length * radius < reach * (1 - SAME):
         centre, radius = middle, reach - float((middle - near) @ along)  # widest between circles
     return np.asarray(centre + radius / length * across)
 

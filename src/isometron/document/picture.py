@@ -16,6 +16,7 @@ from isometron.document.marks import (
     Round,
     Row,
 )
+from isometron.nearness import NEAR
 from isometron.perspective.eye import Eye
 from isometron.perspective.places import Place
 from isometron.words import _, said
@@ -99,7 +100,7 @@ class Laid:
     def __post_init__(self) -> None:
         places = (*self.centre_px, *self.at_mm, self.turn_deg)
         fair = all(math.isfinite(v) and abs(v) <= LARGEST for v in places)
-        if not fair or not 1e-6 <= self.mm_per_px <= 1e4 or not 0 <= self.strength <= 1:
+        if not fair or not NEAR <= self.mm_per_px <= 1e4 or not 0 <= self.strength <= 1:
             raise ChoiceError(_("The picture cannot lie so under the sheet: lay it anew."))
 
     def seen_from(self, eye: Eye) -> "Laid | None":

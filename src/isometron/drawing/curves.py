@@ -7,6 +7,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from isometron.nearness import ROUNDING
 from isometron.perspective.conics import (
     between,
     bounds_of,
@@ -67,7 +68,7 @@ def clipped_arcs(arcs: Array, rectangle: Rectangle) -> Array:
         a, b = cuts[:-1], cuts[1:]
         pieces = between(np.tile(arcs[at], (len(a), 1, 1)), a, b)
         middle = pieces[:, 0] + 2 * pieces[:, 1] + pieces[:, 2]
-        inside = (middle @ sides.T >= 0).all(axis=1) & (b - a > 1e-12)
+        inside = (middle @ sides.T >= 0).all(axis=1) & (b - a > ROUNDING)
         parts.append(pieces[inside])
     return np.concatenate(parts)
 

@@ -12,6 +12,7 @@ from isometron.framework.bodies.body import loop_area
 from isometron.framework.figures import Figure
 from isometron.framework.turning import axes_of
 from isometron.framework.volume import Volume
+from isometron.nearness import NOUGHT, ROUNDING
 from isometron.perspective.conics import at, lens, moved, roots, seen_from
 from isometron.perspective.eye import Array, Eye, eye_level
 from isometron.perspective.hand_setup import family_of
@@ -251,7 +252,7 @@ def drawn_inside(loops: list[Array], place_mm: tuple[float, float]) -> bool:
     crossings = 0
     for loop in loops:
         values = loop[..., 1] - y * loop[..., 2]
-        number, t = roots(np.where(values == 0, 1e-300, values))
+        number, t = roots(np.where(values == 0, NOUGHT, values))
         places = at(loop[number], t)
         crossings += int((places[:, 0] > x * places[:, 2]).sum())
     return crossings % 2 == 1
@@ -333,7 +334,7 @@ def _sloping(eye: Eye, figure: Figure) -> tuple[SlopingPoint, ...]:
     slopes = (np.abs(run[:, 2]) > LEVEL) & (np.abs(run[:, 2]) < 1 - LEVEL**2)
     found: list[SlopingPoint] = []
     for along in run[slopes]:
-        if any(abs(abs(float(along @ np.array(p.world))) - 1) < 1e-12 for p in found):
+        if any(abs(abs(float(along @ np.array(p.world))) - 1) < ROUNDING for p in found):
             continue
         place = vanishing_point(eye, along).sheet_mm
         if place is not None:

@@ -22,6 +22,7 @@ from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.box import AXES
 from isometron.framework.dimensions import Dimension, held_to
+from isometron.nearness import SAME
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
 from isometron.perspective.projection import project
@@ -221,7 +222,7 @@ def _off_mm(ends: Array, drawn: Sequence[Array]) -> float:
     places = np.concatenate([one for one in drawn if len(one)] or [ends])
     run = ends[1] - ends[0]
     size = float(np.hypot(*run))
-    if not np.isfinite(ends).all() or size < 1e-9 or not np.isfinite(places).all():
+    if not np.isfinite(ends).all() or size < SAME or not np.isfinite(places).all():
         return NEAR_DIMENSION_MM
     beside = ((places - ends[0]) @ np.array([-run[1], run[0]])) / size
     side = -1.0 if (beside.max() + beside.min()) > 0 else 1.0

@@ -12,6 +12,7 @@ from isometron.document.kit import Kit
 from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.volume import Volume
+from isometron.nearness import SAME
 from isometron.perspective.ellipses import (
     CirclePicture,
     Ellipse,
@@ -179,7 +180,7 @@ def degrees_over_height(document: Document, index: int) -> tuple[HeightDegree, .
     for height in heights:
         piece = next((p for p in pieces if p.low <= height <= p.high), None)
         wide = 0.0 if piece is None else piece.radius(height)
-        if wide <= 1e-9 * radius:
+        if wide <= SAME * radius:
             continue
         drawn = circle_picture(document.eye, base + height * axle, axle, wide)
         sign = 1.0 if eye_height > height else -1.0

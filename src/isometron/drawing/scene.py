@@ -23,6 +23,7 @@ from isometron.hiding.pieces import NO_PIECES, in_a_row
 from isometron.hiding.sight import Sight, sight_of
 from isometron.hiding.standing import lot_of, stand
 from isometron.hiding.viewpoint import Viewpoint
+from isometron.nearness import NEAR, SAME
 from isometron.perspective.conics import at, between, chords, item_lens, lens
 from isometron.perspective.curved import curves_along, place_directions
 from isometron.perspective.eye import Array, Eye, eye_level, sight_axes
@@ -98,7 +99,7 @@ def viewpoint_of(eye: Eye) -> Viewpoint:
     place = np.array(eye.place)
     if eye.curved:
         return Viewpoint(place)  # what lies beside and behind it is seen too
-    near = -float(ahead @ place) - NEAR_MM * (1 + 1e-9)
+    near = -float(ahead @ place) - NEAR_MM * (1 + SAME)
     return Viewpoint(place, chart=lens(eye), ahead=np.append(ahead, near))
 
 
@@ -318,7 +319,7 @@ def _through(eye: Eye, arcs: Array, spans: Array) -> Array:
 def _lines(eye: Eye, start: Array, end: Array, spans: Array) -> Array:
     """Lines (k, 4) on the sheet of parts (k, 2) of lines from start to end (k, 3)."""
     ends = (start[:, None] + spans[:, :, None] * (end - start)[:, None]).reshape(-1, 3)
-    short = NEAR_MM * (1 + 1e-6) - depths(eye, ends)
+    short = NEAR_MM * (1 + NEAR) - depths(eye, ends)
     if (
         eye.parallel is None and (short > 0).any()
     ):  # cut exactly at the near plane: a hair in front of it can be drawn

@@ -18,6 +18,7 @@ from isometron.drawing.page import part_of, seen_in
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import clipped
 from isometron.framework.box import EDGES
+from isometron.nearness import NEAR
 from isometron.perspective.conics import bounds_of
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.places import Rectangle
@@ -130,7 +131,7 @@ def _corners(document: Document) -> list[Array]:
 
 def _ahead(eye: Eye, ends: Array) -> Array:
     """The parts (m, 2, 3) of lines (n, 2, 3) that lie before the near plane."""
-    deep = depths(eye, ends.reshape(-1, 3)).reshape(-1, 2) - NEAR_MM * (1 + 1e-6)
+    deep = depths(eye, ends.reshape(-1, 3)).reshape(-1, 2) - NEAR_MM * (1 + NEAR)
     ends, deep = ends[(deep > 0).any(axis=1)], deep[(deep > 0).any(axis=1)]
     first, last = deep[:, :1], deep[:, 1:]
     with np.errstate(divide="ignore", invalid="ignore"):

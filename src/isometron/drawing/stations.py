@@ -10,6 +10,7 @@ from isometron.document.near_edge import station
 from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.marks import convex_corners
+from isometron.nearness import SAME
 from isometron.perspective.eye import Array
 from isometron.perspective.hand_setup import right_going_yaw
 from isometron.perspective.places import Place
@@ -66,7 +67,7 @@ def plan_view(document: Document, scene: Scene, up_deg: float) -> PlanView:
     sight = place + ahead * reach * 0.55
     directions = []
     right = right_going_yaw(eye, document.lead_yaw_deg)
-    if station(document).turn_deg % 90.0 > 1e-9:
+    if station(document).turn_deg % 90.0 > SAME:
         for family, yaw in (("right", right), ("left", right + 90.0)):
             run = _bearing(90.0 - yaw - up_deg)
             directions.append((family, _point(place + run * reach * 0.4)))

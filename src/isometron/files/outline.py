@@ -18,6 +18,7 @@ from isometron.framework.outlines import (
     flat,
     refuse_crossings,
 )
+from isometron.nearness import SAME
 from isometron.perspective.errors import FileError, IsometronError
 from isometron.perspective.eye import Array
 from isometron.words import _
@@ -69,7 +70,7 @@ def _ring(path: Subpath) -> Ring:
             knots += _curve(segment.point, 0.0, 1.0, 0)
         elif segment.turn != 0:
             knots += _circular(start, end, segment.turn)
-        elif float(np.abs(end - start).max()) >= 1e-9:
+        elif float(np.abs(end - start).max()) >= SAME:
             knots.append(Knot(float(start[0]), float(start[1])))
         if len(knots) > MOST_KNOTS:
             raise FileError(_("one of its outlines bends too often; bring in a simpler drawing."))
@@ -78,9 +79,9 @@ def _ring(path: Subpath) -> Ring:
 
 def _circular(start: Array, end: Array, turn: float) -> list[Knot]:
     """An arc of a circle by a turn in radians, in parts of at most half a turn."""
-    if abs(turn) <= math.pi + 1e-9:
+    if abs(turn) <= math.pi + SAME:
         return [Knot(float(start[0]), float(start[1]), math.tan(turn / 4))]
-    if float(np.abs(end - start).max()) < 1e-9:
+    if float(np.abs(end - start).max()) < SAME:
         return []
     centre, radius, first, _unused = centre_of(start, end, math.tan(turn / 4))
     middle = centre + radius * np.array([math.cos(first + turn / 2), math.sin(first + turn / 2)])

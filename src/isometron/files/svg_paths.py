@@ -12,6 +12,7 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
+from isometron.nearness import NEAR, SAME
 from isometron.perspective.errors import FileError
 from isometron.perspective.eye import Array
 from isometron.words import _
@@ -252,7 +253,7 @@ class _Pen:
         (a, b), (c, d) = linear
         size = abs(linear).max() ** 2
         skew = max(abs(a * a + c * c - b * b - d * d), abs(a * b + c * d))
-        circular = abs(rx - ry) <= 1e-6 * rx and skew <= 1e-9 * size
+        circular = abs(rx - ry) <= NEAR * rx and skew <= SAME * size
         on_paper = math.copysign(turn, turn * (a * d - b * c)) if circular else None
         self._path.append(Segment(self._place(self._at), self._place(to), on_paper, point))
         self._at = to
@@ -266,7 +267,7 @@ class _Pen:
         """End the path; what follows without a move begins where it began."""
         if not self._path:
             return
-        if math.dist(self._path[-1].end, self._path[0].start) > 1e-6:
+        if math.dist(self._path[-1].end, self._path[0].start) > NEAR:
             self.lineTo(self._start)
         self._paths.append(self._path)
         self._path = []

@@ -12,6 +12,7 @@ from isometron.framework.bodies.extruded import CROSS
 from isometron.framework.box import SMALLEST_MM
 from isometron.framework.outlines import Ring
 from isometron.framework.outlines import circle as circle_ring
+from isometron.nearness import CLOSE, SAME
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
 from isometron.perspective.places import Sides
@@ -228,6 +229,6 @@ def face_like(body: Body, normal: Array) -> int:
 def face_at(body: Body, point: Array, normal: Array) -> int:
     """The plane face that a point lies in the plane of, with a normal; −1 when there is none."""
     size = float(np.ptp(body.vertices, axis=0).max()) if len(body.vertices) else 1.0
-    off = np.abs(body.normals @ point - body.offsets) <= 1e-7 * size
-    found = np.flatnonzero(off & (body.normals @ normal > 1 - 1e-9))
+    off = np.abs(body.normals @ point - body.offsets) <= CLOSE * size
+    found = np.flatnonzero(off & (body.normals @ normal > 1 - SAME))
     return int(found[0]) if len(found) else -1

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from isometron.framework.bodies.body import SECTION, Body, Circle, Indices
 from isometron.framework.bodies.sections import Cutting, WholeCircle, across_face, cutting
+from isometron.nearness import SAME
 from isometron.perspective.conics import circle_arcs
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
@@ -139,7 +140,7 @@ def _fresh(found: Cutting, known: Sequence[Circle]) -> Iterator[WholeCircle]:
     for circle in found.circles:
         centre, _axle, radius, _role = circle
         same = any(
-            abs(radius - r) <= 1e-9 * radius and float(np.abs(centre - c).max()) <= 1e-9 * radius
+            abs(radius - r) <= SAME * radius and float(np.abs(centre - c).max()) <= SAME * radius
             for c, r in seen
         )
         if not same:
@@ -225,7 +226,7 @@ def convex_corners(points: Array, normal: Array) -> Array:
     if float(np.cross(across[0], across[1]) @ normal) < 0:
         across = across[::-1]
     flat = points @ across.T
-    slack = 1e-9 * float(np.ptp(flat, axis=0).max()) ** 2
+    slack = SAME * float(np.ptp(flat, axis=0).max()) ** 2
     order = np.lexsort((flat[:, 1], flat[:, 0])).tolist()
 
     def chain(numbers: list[int]) -> list[int]:

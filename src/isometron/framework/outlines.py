@@ -12,9 +12,13 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from isometron.nearness import ROUNDING, SAME
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
 from isometron.words import _
+
+BESIDE = 1e-10
+"""A line that comes nearer to a corner, of the outline's size, is moved aside from it."""
 
 MOST_KNOTS = 400
 """More knots than this are a picture, not an outline."""
@@ -105,7 +109,7 @@ def _way(ring: Ring, places: Array, i: int) -> Array | None:
     a, b = float(into @ into), float(out @ out)
     way = into * b + out * a
     length = float(np.linalg.norm(way))
-    return np.asarray(way / length if length > 1e-12 * (a * b) ** 0.75 else out / math.sqrt(b))
+    return np.asarray(way / length if length > ROUNDING * (a * b) ** 0.75 else out / math.sqrt(b))
 
 
 def biarc(start: Array, end: Array, way: Array | None, onward: Array | None) -> list[Piece]:
@@ -122,8 +126,8 @@ def biarc(start: Array, end: Array, way: Array | None, onward: Array | None) -> 
     both = way + onward
     dot = float(way @ onward)
     a, b, c = 2 * (1 - dot), 2 * float(run @ both), -float(run @ run)
-    reach = -c / b if abs(a) < 1e-12 and b else 0.0
-    if abs(a) >= 1e-12:
+    reach = -c / b if abs(a) < ROUNDING and b else 0.0
+    if abs(a) >= ROUNDING:
         reach = (-b + math.sqrt(max(b * b - 4 * a * c, 0.0))) / (2 * a)
     if not reach > 0:
         return [(float(start[0]), float(start[1]), 0.0)]
@@ -243,7 +247,7 @@ def refuse_crossings(rings: Sequence[Flat]) -> None:
     for hole in polygons[1:]:
         if not parity(polygons[0], hole[:1])[0]:
             raise VolumeError(_("That hole lies outside the outline: move it inside."))
-    if abs(area(rings[0])) <= 1e-12 * float(np.ptp(starts, axis=0).max()) ** 2:
+    if abs(area(rings[0])) <= ROUNDING * float(np.ptp(starts, axis=0).max()) ** 2:
         raise VolumeError(_("That outline has no area: pull its points apart."))
 
 
@@ -260,7 +264,7 @@ def _cross(
         away = of[None] - starts[:, None]
         return np.asarray(run[:, None, 0] * away[..., 1] - run[:, None, 1] * away[..., 0])
 
-    slack = 1e-12 * float(np.ptp(starts, axis=0).max()) ** 2
+    slack = ROUNDING * float(np.ptp(starts, axis=0).max()) ** 2
     a, b = side(starts), side(ends)
     apart = (a * b) < -slack * slack
     cross = apart & apart.T
@@ -303,8 +307,8 @@ def crossings(rings: Sequence[Flat], axis: int, at_mm: float) -> list[float]:
     found: list[float] = []
     corners = np.concatenate([ring.corners for ring in rings])
     size = float(np.ptp(corners, axis=0).max())
-    if (np.abs(corners[:, axis] - at_mm) < 1e-10 * size).any():
-        at_mm += 1e-9 * size  # beside a corner, so that it is not counted twice or not at all
+    if (np.abs(corners[:, axis] - at_mm) < BESIDE * size).any():
+        at_mm += SAME * size  # beside a corner, so that it is not counted twice or not at all
     for ring in rings:
         for start, end, bulge in zip(ring.corners, ring.after, ring.bulges.tolist(), strict=True):
             if bulge == 0:

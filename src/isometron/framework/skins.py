@@ -26,6 +26,7 @@ from isometron.framework.bodies.face_outlines import outline_of
 from isometron.framework.bodies.openings import on_plane
 from isometron.framework.box import SMALLEST_MM
 from isometron.framework.circles import face_at, face_like, flat_plane
+from isometron.nearness import NOUGHT, ROUNDING, SAME
 from isometron.perspective.conics import between, circle_arcs, points_at, straight
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
@@ -98,12 +99,12 @@ def net_of(skin: Skin, wide: float, high: float, *, closed: bool = False) -> Net
         raise VolumeError(_("So many lines are a tone: make the courses or tiles larger."))
     level = np.array([(v, 0.0, wide) for v in rows]).reshape(-1, 3)
     upright = []
-    for n in range(math.ceil(high / skin.high_mm - 1e-9) if columns else 0):
+    for n in range(math.ceil(high / skin.high_mm - SAME) if columns else 0):
         low = n * skin.high_mm + (skin.joint_mm / 2 if n else 0.0)
         top = min((n + 1) * skin.high_mm - skin.joint_mm / 2, high)
         shift = long / 2 if skin.pattern == "courses" and n % 2 else 0.0
         places = np.arange(columns + 1) * long + shift
-        for u in places[(places > 1e-9) & (places < wide - 1e-9)] if not closed else places[:-1]:
+        for u in places[(places > SAME) & (places < wide - SAME)] if not closed else places[:-1]:
             for joint in _pair(float(u), skin.joint_mm):
                 upright.append((joint, low, top))
     return Net(level, np.array(upright).reshape(-1, 3))
@@ -116,11 +117,11 @@ def _laid(skin: Skin) -> Skin:
 def _edges(high: float, pitch: float, skin: Skin) -> list[float]:
     """Heights of the level lines."""
     found: list[float] = []
-    for n in range(1, math.ceil(high / pitch + 1e-9) + 1):
+    for n in range(1, math.ceil(high / pitch + SAME) + 1):
         at = n * pitch
         wide = skin.long_mm if skin.pattern == "ribs" else skin.joint_mm
         middle = at - pitch / 2 if skin.pattern == "ribs" else at
-        found += [v for v in _pair(middle, wide) if 1e-9 < v < high - 1e-9]
+        found += [v for v in _pair(middle, wide) if SAME < v < high - SAME]
         if len(found) > MOST_LINES:
             break
     return found
@@ -222,7 +223,7 @@ def _round_turned(skin: Skin, patches: Sequence[TurnedPatch]) -> tuple[list[Arra
         span = np.interp([low, high], along, heights)
         for one in outer:
             begin, end = max(span[0], one.segment.low), min(span[1], one.segment.high)
-            if end - begin > 1e-9:
+            if end - begin > SAME:
                 arcs.append(_up_the_side(one, 2 * math.pi * u / girth, float(begin), float(end)))
                 numbers.append(one.surface)
     return arcs, numbers
@@ -243,7 +244,7 @@ def _up_the_side(one: TurnedPatch, turn: float, low: float, high: float) -> Arra
 
     first, last = (np.array([h, one.segment.radius(h)]) for h in (low, high))
     meet = np.cross(_tangent(one.segment, *first), _tangent(one.segment, *last))
-    if one.segment.straight or abs(meet[2]) <= 1e-12 * float(np.abs(meet).max()):
+    if one.segment.straight or abs(meet[2]) <= ROUNDING * float(np.abs(meet).max()):
         return np.asarray(straight(place(*first)[None], place(*last)[None])[0])
     control = meet[:2] / meet[2]
     weight = _weight(one.segment, (first + last) / 2, control)
@@ -266,7 +267,7 @@ def _weight(segment: Segment, middle: Array, control: Array) -> float:
     a = way[1] ** 2 - segment.c * way[0] ** 2
     b = 2 * middle[1] * way[1] - segment.b * way[0] - 2 * segment.c * middle[0] * way[0]
     c = middle[1] ** 2 - segment.squared(float(middle[0]))
-    found = np.roots([a, b, c]) if abs(a) > 1e-300 else np.array([-c / b])
+    found = np.roots([a, b, c]) if abs(a) > NOUGHT else np.array([-c / b])
     share = next(float(t.real) for t in sorted(found, key=abs) if 0 < t.real < 1)
     return share / (1.0 - share)
 
@@ -315,7 +316,7 @@ def lines_of(skin: Skin, body: Body) -> LaidLines:
     laid = lay_skin(skin, body)
     start, middle, end = (points_at(laid.arcs, np.full(len(laid.arcs), t)) for t in (0.0, 0.5, 1.0))
     off = np.linalg.norm(middle - (start + end) / 2, axis=1)
-    flat = off <= 1e-12 * (1.0 + np.abs(middle).max(axis=1, initial=0.0))
+    flat = off <= ROUNDING * (1.0 + np.abs(middle).max(axis=1, initial=0.0))
     return LaidLines(
         start[flat],
         end[flat],

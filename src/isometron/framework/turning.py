@@ -4,6 +4,7 @@ import math
 
 import numpy as np
 
+from isometron.nearness import ROUNDING
 from isometron.perspective.angles import EXTENDED, cosine_sine, wrapped
 from isometron.perspective.eye import Array
 
@@ -46,4 +47,4 @@ def turns_of(axes: Array) -> tuple[float, float, float]:
 def _clean(degrees: float) -> float:
     """Whole degrees that rounding has just missed."""
     whole = round(degrees, 9)
-    return wrapped(whole if abs(whole - degrees) < 1e-12 * max(abs(degrees), 1.0) else degrees)
+    return wrapped(whole if abs(whole - degrees) < ROUNDING * max(abs(degrees), 1.0) else degrees)

@@ -8,6 +8,7 @@ from isometron.hiding.covers import Ahead
 from isometron.hiding.pieces import in_a_row
 from isometron.hiding.standing import Lot
 from isometron.hiding.viewpoint import Viewpoint
+from isometron.nearness import ROUNDING
 from isometron.perspective.conics import at, roots
 
 
@@ -29,7 +30,7 @@ def ahead_of(viewpoint: Viewpoint, lot: Lot) -> Ahead:
             cuts = np.concatenate([[0.0], np.sort(t[number == place]), [1.0]])
             middle = (cuts[:-1] + cuts[1:]) / 2
             there = at(np.tile(depth[one][:, None], (len(middle), 1, 1)), middle)[:, 0] > 0
-            there &= cuts[1:] - cuts[:-1] > 1e-12
+            there &= cuts[1:] - cuts[:-1] > ROUNDING
             rows.append(np.full(int(there.sum()), one))
             spans.append(np.stack([cuts[:-1], cuts[1:]], axis=1)[there])
         row, span = np.concatenate(rows), np.concatenate(spans)

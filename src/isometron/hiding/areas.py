@@ -17,6 +17,7 @@ from isometron.framework.bodies.body import Body
 from isometron.framework.bodies.face_outlines import outline_of
 from isometron.framework.figures import Figure
 from isometron.hiding.facets import bent_facets, face_polygons, facets_of
+from isometron.nearness import LAST_BITS
 from isometron.perspective.eye import Array
 from isometron.perspective.remembering import remembered
 from isometron.perspective.watching import ticking
@@ -197,7 +198,7 @@ def _normals(rings: Array) -> tuple[Array, NDArray[np.bool_]]:
     normals = np.cross(off[:, 1:-1], off[:, 2:]).sum(axis=1)
     length = np.linalg.norm(normals, axis=1)
     size = np.ptp(rings, axis=1).max(axis=1)
-    fair = length > 1e-14 * np.maximum(size * size, 1e-30)
+    fair = length > LAST_BITS * np.maximum(size * size, 1e-30)
     return normals / np.maximum(length, 1e-300)[:, None], fair
 
 

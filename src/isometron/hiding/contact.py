@@ -19,6 +19,7 @@ from isometron.framework.figures import Figure
 from isometron.hiding.facets import AROUND, facets_of
 from isometron.hiding.meeting import pierce
 from isometron.hiding.sweeping import overlapping
+from isometron.nearness import CLOSE, ROUNDING, SAME
 from isometron.perspective.eye import Array
 from isometron.perspective.remembering import remembered
 
@@ -168,7 +169,7 @@ def _facing(a: Array, b: Array, within: float) -> tuple[Array, Array, float]:
     ]
     apart = trees[1].query(a.reshape(-1, 3))[0].reshape(-1, 3).min(axis=1)
     back = trees[0].query(b.reshape(-1, 3))[0].reshape(-1, 3).min(axis=1)
-    least = min(float(apart.min()) * (1 + 1e-9) + TOUCH_MM, within)
+    least = min(float(apart.min()) * (1 + SAME) + TOUCH_MM, within)
     keep = apart <= least + edges[0] + float(edges[1].max())
     kept = back <= least + edges[1] + float(edges[0].max())
     return a[keep], b[kept], least
@@ -195,7 +196,7 @@ def _fore(a: Array, b: Array, within: float) -> tuple[Array, Array]:
     if size <= TOUCH_MM:
         return a, b
     one, other = (skin @ (way / size) for skin in (a, b))
-    slack = most * (1 + 1e-9) + TOUCH_MM
+    slack = most * (1 + SAME) + TOUCH_MM
     if one.mean() > other.mean():
         one, other = -one, -other
     return a[one.max(axis=1) >= other.min() - slack], b[other.min(axis=1) <= one.max() + slack]
@@ -259,7 +260,7 @@ def _to_face(places: Array, faces: Array) -> tuple[Array, Array, NDArray[np.bool
     foot = off - gap[:, None] * normal
     u = (np.cross(foot, other) * normal).sum(axis=1)
     v = (np.cross(one, foot) * normal).sum(axis=1)
-    slack = 1e-9 * size[:, 0]
+    slack = SAME * size[:, 0]
     inside = (u >= -slack) & (v >= -slack) & (u + v <= size[:, 0] + slack) & (size[:, 0] > 0)
     return np.abs(gap), normal, inside
 
@@ -273,7 +274,7 @@ def _between_edges(p0: Array, p1: Array, q0: Array, q1: Array) -> tuple[Array, A
     a, b = np.maximum(a, 1e-300), np.maximum(b, 1e-300)
     apart = a * b - g * g
     with np.errstate(divide="ignore", invalid="ignore"):
-        s = np.where(apart > 1e-12 * a * b, np.clip((g * f - c * b) / apart, 0, 1), 0.0)
+        s = np.where(apart > ROUNDING * a * b, np.clip((g * f - c * b) / apart, 0, 1), 0.0)
     t = np.clip((g * s + f) / b, 0, 1)
     s = np.clip((g * t - c) / a, 0, 1)
     run = (p0 + s[:, None] * d) - (q0 + t[:, None] * e)
@@ -303,7 +304,7 @@ def holds(figure: Figure, place: Array) -> bool:
     if not ((place > low) & (place < high)).all():
         return False
     faces = _triangles(figure)
-    apart = 1e-7 * float((high - low).max()) * np.array([[1.0, 0.6, 0.0], [-0.7, 1.1, 0.0],
+    apart = CLOSE * float((high - low).max()) * np.array([[1.0, 0.6, 0.0], [-0.7, 1.1, 0.0],
                                                          [-0.4, -1.3, 0.0]])  # fmt: skip
     return sum(_leaves_once(faces, place + step) for step in apart) >= 2
 

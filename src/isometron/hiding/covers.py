@@ -28,6 +28,7 @@ from isometron.hiding.standing import Lot, Standing
 from isometron.hiding.surfaces import Row, meets
 from isometron.hiding.sweeping import overlapping
 from isometron.hiding.viewpoint import Viewpoint
+from isometron.nearness import ROUNDING, SAME
 from isometron.perspective.conics import at, between
 from isometron.perspective.eye import Array
 
@@ -260,7 +261,7 @@ def _pairs_that_count(
     surface does not hide what lies on it, nor one that bends its own outline."""
     owner = row.owner[surface]
     own_figure = asked.owner[item] == owner
-    keep = row.nearest[surface] < asked.furthest[item] * (1 + 1e-9)
+    keep = row.nearest[surface] < asked.furthest[item] * (1 + SAME)
     keep &= np.where(own_figure, hiders.itself[owner], hiders.others[owner])
     item, surface, owner, own_figure = (x[keep] for x in (item, surface, owner, own_figure))
     local = row.local[surface]
@@ -316,12 +317,12 @@ def _may_pierce(
     owner = row.owner[surface]
     foreign = (asked.owner[item] != owner) & ~own
     controls = asked.arcs
-    weight = np.where(controls[..., 3:] > 1e-12, controls[..., 3:], np.nan)
+    weight = np.where(controls[..., 3:] > ROUNDING, controls[..., 3:], np.nan)
     places = controls[..., :3] / weight + viewpoint.origin
     low, high = places.min(axis=1), places.max(axis=1)
     low, high = (np.where(np.isnan(x), s * np.inf, x) for x, s in ((low, -1.0), (high, 1.0)))
     reach = hiders.reach[owner]
-    slack = 1e-9 * (np.abs(reach).max(axis=1, initial=1.0))[:, None]
+    slack = SAME * (np.abs(reach).max(axis=1, initial=1.0))[:, None]
     into = (low[item] <= reach[:, 3:] + slack).all(axis=1)
     into &= (high[item] >= reach[:, :3] - slack).all(axis=1)
     return np.asarray(foreign & into)

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from isometron.framework.bodies.body import Body, Segment, SweptPatch, TurnedPatch, is_straight
 from isometron.framework.bodies.face_outlines import outline_of
+from isometron.nearness import SAME
 from isometron.perspective.conics import points_at
 from isometron.perspective.eye import Array
 from isometron.perspective.remembering import remembered
@@ -167,4 +168,4 @@ def _in_one_plane(rings: Array) -> NDArray[np.bool_]:
     size = np.abs(off).max(axis=(1, 2))
     apart = np.linalg.norm(rings - np.roll(rings, 1, axis=1), axis=2).min(axis=1)
     solid = np.abs((np.cross(off[:, 0], off[:, 1]) * off[:, 2]).sum(axis=1))
-    return np.asarray((apart > 1e-9 * size) & (solid < 1e-9 * size**3))
+    return np.asarray((apart > SAME * size) & (solid < SAME * size**3))

@@ -16,9 +16,13 @@ from isometron.framework.bodies.body import Surfaces, SweptPatch, TurnedPatch
 from isometron.framework.bodies.turned import curve_on_round
 from isometron.framework.figures import Figure
 from isometron.hiding.walking import Patch, arc_of, quadric_of, walk
+from isometron.nearness import CLOSE, NEAR, ROUNDING, SAME
 from isometron.perspective.conics import moved, points_at, quadratic_along, roots, straight
 from isometron.perspective.eye import Array
 from isometron.perspective.remembering import remembered
+
+NEARBY = 1e-3
+"""A place no further from a chord than this share of its arc's reach may lie on the arc."""
 
 ANGLES = 48
 """Profiles of a turned surface that are tried for places where the curve runs."""
@@ -74,7 +78,7 @@ def follow(
 def _coincide(one: _Skin, other: _Skin) -> bool:
     """Whether two surfaces are pieces of one quadric: they meet in no curve."""
     a, b = one.form / np.abs(one.form).max(), other.form / np.abs(other.form).max()
-    return float(min(np.abs(a - b).max(), np.abs(a + b).max())) < 1e-12
+    return float(min(np.abs(a - b).max(), np.abs(a + b).max())) < ROUNDING
 
 
 @remembered()
@@ -130,17 +134,17 @@ def _piercing(curves: Array, skin: _Skin, size: float) -> Array:
     values = quadratic_along(curves, np.tile(skin.form, (len(curves), 1, 1)))
     number, t = roots(values)
     places = points_at(curves[number], t)
-    return places[skin.holds(places, 1e-9 * size)]
+    return places[skin.holds(places, SAME * size)]
 
 
 def _runs(one: _Skin, other: _Skin, seeds: Array, size: float) -> list[Array]:
     """Arcs along every curve that runs through one of the seeds (k, 3), each curve once."""
-    left = seeds[one.holds(seeds, 1e-7 * size) & other.holds(seeds, 1e-7 * size)]
+    left = seeds[one.holds(seeds, CLOSE * size) & other.holds(seeds, CLOSE * size)]
     arcs: list[Array] = []
     while len(left):
         x, y, z = left[0].tolist()
         run = walk(one.patch, other.patch, (x, y, z), 1.0, size)
-        if not run or math.dist(run[-1][2], (x, y, z)) > 1e-6 * size:
+        if not run or math.dist(run[-1][2], (x, y, z)) > NEAR * size:
             back = walk(one.patch, other.patch, (x, y, z), -1.0, size)
             run = [(end, middle, start) for start, middle, end in reversed(back)] + run
         made = [arc_of(one.patch, other.patch, step) for step in run]
@@ -162,4 +166,4 @@ def _passed(arcs: Array, places: Array, size: float) -> NDArray[np.bool_]:
     off = places[:, None] - start
     share = np.clip((off * run).sum(axis=2) / square, 0.0, 1.0)
     gap = np.linalg.norm(off - share[..., None] * run, axis=2)
-    return np.asarray((gap <= 1e-3 * reach + 1e-6 * size).any(axis=1))
+    return np.asarray((gap <= NEARBY * reach + NEAR * size).any(axis=1))

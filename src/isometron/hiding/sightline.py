@@ -4,6 +4,7 @@ import numpy as np
 
 from isometron.framework.figures import Figure
 from isometron.framework.outlines import within
+from isometron.nearness import NOUGHT
 from isometron.perspective.eye import Array
 
 TOUCHES = 1e-9
@@ -52,4 +53,4 @@ def _roots(a: float, b: float, c: float) -> list[float]:
         return []
     q = -(b + np.copysign(np.sqrt(square), b))
     roots = [] if q == 0 else [float(c / q)]
-    return roots if abs(a) < 1e-300 else [*roots, float(q / a)]
+    return roots if abs(a) < NOUGHT else [*roots, float(q / a)]

@@ -18,6 +18,7 @@ from isometron.framework.bodies.turned import FlatPoint, flat_curve, lifted_curv
 from isometron.framework.figures import Figure
 from isometron.framework.outlines import within
 from isometron.hiding.viewpoint import Viewpoint
+from isometron.nearness import LAST_BITS, ROUNDING, SAME
 from isometron.perspective.conics import (
     adjugate,
     between,
@@ -129,8 +130,8 @@ def _rim_cones(rims: Array, surface: Indices, bounds: Array) -> tuple[Array, Arr
     length = np.linalg.norm(across, axis=1)
     ends = np.linalg.norm(a, axis=1) * np.linalg.norm(b, axis=1)
     volume = np.abs((across * m).sum(axis=1))
-    flat = volume <= 1e-12 * length * np.linalg.norm(m, axis=1)
-    seen = length > 1e-14 * ends
+    flat = volume <= ROUNDING * length * np.linalg.norm(m, axis=1)
+    seen = length > LAST_BITS * ends
     unit = across / np.where(seen, length, 1.0)[:, None]
     cones[flat] = unit[flat, :, None] * unit[flat, None, :]
     lines = np.where(flat[:, None], unit, 0.0)
@@ -215,7 +216,7 @@ def _cut_within(arcs: Array, on: list[int], within: Array) -> tuple[Array, list[
         low = np.where((ends[0] < 0) & (ends[1] > 0), np.maximum(low, cross), low)
         high = np.where((ends[0] > 0) & (ends[1] < 0), np.minimum(high, cross), high)
         high = np.where((ends[0] < 0) & (ends[1] <= 0), low, high)
-    kept = np.flatnonzero(high > low + 1e-12)
+    kept = np.flatnonzero(high > low + ROUNDING)
     return between(arcs[kept], low[kept], high[kept]), [on[i] for i in kept.tolist()]
 
 
@@ -244,7 +245,7 @@ def _along_mitres(own: Surfaces, eye: Array) -> tuple[Array, list[int]]:
             middle = (low + high) / 2
             weights = np.array([(1 - middle) ** 2, 2 * middle * (1 - middle), middle**2])
             first, second = (float(weights @ values[i]) > 0 for values in facing)
-            if first != second and high - low > 1e-9:
+            if first != second and high - low > SAME:
                 found.append(between(arc[None], np.array([low]), np.array([high]))[0])
                 on.append(int(both[i, 0 if first else 1]))
     return np.array(found).reshape(-1, 3, 4), on
@@ -262,7 +263,7 @@ def _turned_outlines(turned: Sequence[TurnedPatch], eye: Array) -> tuple[Array, 
     height = float(away @ axle)
     across = away - height * axle
     distance = float(np.linalg.norm(across))
-    if distance <= 1e-9 * float(np.linalg.norm(away)):
+    if distance <= SAME * float(np.linalg.norm(away)):
         return none, []
     flat: list[FlatPoint] = []
     lines: list[tuple[float, float]] = []
@@ -291,7 +292,7 @@ def _swept_outline(one: SweptPatch, eye: Array) -> Array:
     w = float(eye[3])
     flat_eye = (np.linalg.inv(basis.T) @ eye[:3])[:2] - w * one.centre
     distance = float(np.hypot(*flat_eye))
-    if distance <= w * one.radius * (1 + 1e-12):
+    if distance <= w * one.radius * (1 + ROUNDING):
         return np.empty((0, 3, 4))
     middle = np.arctan2(flat_eye[1], flat_eye[0])
     swing = np.arccos(w * one.radius / distance)
@@ -414,7 +415,7 @@ def meets(
         a, b, c = a[~on], b[~on], c[~on]
         square = b * b - a * c
         q = -(b + np.copysign(np.sqrt(np.maximum(square, 0.0)), b))
-        touching = square <= 1e-14 * b * b
+        touching = square <= LAST_BITS * b * b
         for root in (q / a, c / q):
             met = np.where(touching, np.nan, root)
             hit[others] |= _there(row, eye, place[others], surface[others], met, least[others])

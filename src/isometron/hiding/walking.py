@@ -8,8 +8,12 @@ from typing import NamedTuple
 
 import numpy as np
 
+from isometron.nearness import LAST_BITS, NOUGHT, ROUNDING, SAME
 from isometron.perspective.eye import Array
 from isometron.perspective.places import WorldPlace
+
+HARDLY = 1e-10
+"""A step that moves by no more has all but ended; ways turned by less run one way."""
 
 OFF = 2e-6
 """Share of a figure's size by which an arc may miss the curve it stands for."""
@@ -141,7 +145,7 @@ def _way(
     a, b = one.quadric.slope(place), other.quadric.slope(place)
     x, y, z = a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]
     length = math.hypot(x, y, z)
-    if length <= 1e-9 * math.hypot(*a) * math.hypot(*b):
+    if length <= SAME * math.hypot(*a) * math.hypot(*b):
         return None
     if before is not None and x * before[0] + y * before[1] + z * before[2] < 0:
         length = -length
@@ -157,15 +161,15 @@ def _onto(one: Patch, other: Patch, place: WorldPlace) -> WorldPlace | None:
         a, b = one.quadric.slope(place), other.quadric.slope(place)
         aa, ab, bb = _dot(a, a), _dot(a, b), _dot(b, b)
         square = aa * bb - ab * ab
-        if square <= 1e-300:
+        if square <= NOUGHT:
             return None
         s, t = (bb * f - ab * g) / (2 * square), (aa * g - ab * f) / (2 * square)
         move = (s * a[0] + t * b[0], s * a[1] + t * b[1], s * a[2] + t * b[2])
         place = _apart(place, move)
         moved = max(map(abs, move)) / (1.0 + max(map(abs, place)))
-        if moved <= 1e-14:
+        if moved <= LAST_BITS:
             return place
-    return place if moved <= 1e-10 else None
+    return place if moved <= HARDLY else None
 
 
 def _step(
@@ -211,13 +215,13 @@ def _control(
     if a is not None and b is not None:
         turn = _dot(a, b)
         square = 1.0 - turn * turn
-        if square > 1e-10:
+        if square > HARDLY:
             s = (_dot(chord, a) - _dot(chord, b) * turn) / square
             t = (_dot(chord, a) * turn - _dot(chord, b)) / square
             control = _half(_along(start, s, a), _along(end, t, b))
     bulge, rise = _apart(control, half), _apart(middle, half)
     length = _dot(bulge, bulge)
-    share = _dot(rise, bulge) / length if length > 1e-24 * _dot(chord, chord) else 0.5
+    share = _dot(rise, bulge) / length if length > ROUNDING**2 * _dot(chord, chord) else 0.5
     share = min(max(share, 1e-3), 0.999)
     return control, share / (1.0 - share)
 
@@ -245,6 +249,6 @@ def _up_to_the_rim(
             high = half
     end = _onto(one, other, _along(at, low, way))
     middle = None if end is None else _onto(one, other, _half(at, end))
-    if end is None or middle is None or low <= 1e-9 * length:
+    if end is None or middle is None or low <= SAME * length:
         return None
     return middle, end

@@ -13,6 +13,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from isometron.nearness import ROUNDING, SAME
 from isometron.perspective.eye import Array, Eye, sight_axes
 from isometron.perspective.projection import NEAR_MM
 
@@ -303,7 +304,7 @@ def item_lens(eye: Eye) -> Array:
 def in_front(eye: Eye, relative: Array) -> tuple[NDArray[np.intp], Array]:
     """The parts of arcs (taken from the eye point) that lie in front of the near plane: arc numbers
     (k,) and their spans (k, 2) in parameters."""
-    ahead = np.append(sight_axes(eye)[2].astype(float), -NEAR_MM * (1 + 1e-9))
+    ahead = np.append(sight_axes(eye)[2].astype(float), -NEAR_MM * (1 + SAME))
     depth = np.asarray(relative @ ahead)
     whole = np.flatnonzero((depth > 0).all(axis=1))
     crossing = np.flatnonzero(~(depth > 0).all(axis=1) & (depth > 0).any(axis=1))
@@ -315,7 +316,7 @@ def in_front(eye: Eye, relative: Array) -> tuple[NDArray[np.intp], Array]:
         cuts = np.concatenate([[0.0], np.sort(t[rows == place]), [1.0]])
         middle = (cuts[:-1] + cuts[1:]) / 2
         there = at(np.tile(relative[number], (len(middle), 1, 1)), middle) @ ahead > 0
-        there &= cuts[1:] - cuts[:-1] > 1e-12
+        there &= cuts[1:] - cuts[:-1] > ROUNDING
         numbers.append(np.full(int(there.sum()), number))
         spans.append(np.stack([cuts[:-1], cuts[1:]], axis=1)[there])
     return np.concatenate(numbers).astype(np.intp), np.concatenate(spans)

@@ -12,6 +12,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from isometron.nearness import SAME
 from isometron.perspective.angles import EXTENDED
 from isometron.perspective.eye import Array, Eye, sight_axes
 
@@ -79,7 +80,7 @@ def to_flat(eye: Eye, sheet: Array) -> Array:
     angle = radius / eye.station_distance_mm
     with np.errstate(divide="ignore", invalid="ignore"):
         grow = np.where(angle > 0, np.tan(angle) / angle, 1.0)
-    grow = np.where(angle < np.pi / 2 - 1e-9, grow, np.nan)
+    grow = np.where(angle < np.pi / 2 - SAME, grow, np.nan)
     return np.asarray(eye.centre_of_vision_mm + grow[:, None] * off)
 
 

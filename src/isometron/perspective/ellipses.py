@@ -12,6 +12,7 @@ from typing import NamedTuple
 
 import numpy as np
 
+from isometron.nearness import ROUNDING, SAME
 from isometron.perspective.angles import EXTENDED
 from isometron.perspective.curved import place_points
 from isometron.perspective.errors import VolumeError
@@ -20,6 +21,9 @@ from isometron.perspective.places import Place
 from isometron.perspective.projection import NEAR_MM
 from isometron.perspective.vanishing import VanishingPoint, vanishing_point
 from isometron.words import _
+
+EXTENDED_BITS = 1e-15
+"""What extended precision leaves, with room to spare: less, of its size, is nothing."""
 
 PARABOLA_WITHIN = 1e-9
 """A circle whose nearest point comes this near the eye's own plane (share of its depth) is drawn
@@ -156,7 +160,7 @@ def _on_curved_sheet(eye: Eye, centre: Array, normal: Array, radius_mm: float) -
         return CirclePicture(None, "behind", None, axle, None, None)
     centre_mm = (float(middle[0]), float(middle[1]))
     step = place_points(eye, (centre + 1e-4 * radius_mm * normal)[None]).sheet[0] - middle
-    seen_on_end = float(np.hypot(*step)) < 1e-9
+    seen_on_end = float(np.hypot(*step)) < SAME
     axle_deg = None if seen_on_end else folded(math.degrees(math.atan2(step[1], step[0])))
     a, b = (2 / ROUND_PLACES * (wave @ drawn) for wave in circle.T)
     long, short, tilt = _axes_of(a, b)
@@ -190,7 +194,7 @@ def _in_plane(own: Array) -> tuple[Array, Array]:
     the picture plane."""
     level = np.array([-own[1], own[0], EXTENDED(0)])
     size = np.sqrt((level * level).sum())
-    if size < EXTENDED(1e-18):
+    if size < EXTENDED(EXTENDED_BITS / 1000):
         one, zero = EXTENDED(1), EXTENDED(0)
         return np.array([one, zero, zero]), np.array([zero, one, zero])
     g = level / size
@@ -208,7 +212,9 @@ def _axes_of(a: Array, b: Array) -> tuple[float, float, float]:
     long = (plus + minus) / 2
     short = abs(a[0] * b[1] - a[1] * b[0]) / long
     turned = np.arctan2(a[1] - b[0], a[0] + b[1]) + np.arctan2(a[1] + b[0], a[0] - b[1])
-    tilt = 0.0 if minus <= 1e-15 * plus or plus <= 1e-15 * minus else float(turned) / 2
+    tilt = (
+        0.0 if minus <= EXTENDED_BITS * plus or plus <= EXTENDED_BITS * minus else float(turned) / 2
+    )
     return float(long), float(short), folded(math.degrees(tilt))
 
 
@@ -216,7 +222,7 @@ def _axle_on_paper(own: Array, middle: Array) -> float | None:
     """Direction in degrees of the drawn axle through a point, both in the eye's frame."""
     run = own[:2] * middle[2] - middle[:2] * own[2]
     size = np.hypot(run[0], run[1])
-    if size <= 1e-15 * np.sqrt((middle * middle).sum()):
+    if size <= EXTENDED_BITS * np.sqrt((middle * middle).sum()):
         return None
     return folded(math.degrees(float(np.arctan2(run[1], run[0]))))
 
@@ -265,7 +271,7 @@ def distance_to(a: float, b: float, x: Array, y: Array) -> Array:
     (a·u/(t + a²))² + (b·v/(t + b²))² = 1, begun where it converges from one side.
     """
     u, v = np.abs(np.asarray(x, dtype=float)), np.abs(np.asarray(y, dtype=float))
-    if b <= 1e-12 * a:
+    if b <= ROUNDING * a:
         return np.asarray(np.hypot(np.maximum(u - a, 0.0), v))
     v = np.maximum(v, 1e-12 * a)
     spread = a * a - b * b
@@ -276,7 +282,7 @@ def distance_to(a: float, b: float, x: Array, y: Array) -> Array:
         slope = -2.0 * (p * p / (s + spread) + q * q / s)
         step = value / slope
         s = s - step
-        if (np.abs(step) <= 1e-15 * s).all():
+        if (np.abs(step) <= EXTENDED_BITS * s).all():
             break
     foot_x, foot_y = a * a * u / (s + spread), b * b * v / s
     return np.asarray(np.hypot(u - foot_x, v - foot_y))

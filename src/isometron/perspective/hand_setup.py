@@ -17,6 +17,9 @@ from isometron.perspective.places import Place
 from isometron.perspective.vanishing import PARALLEL
 from isometron.words import _
 
+QUARTER_DEG = 1e-11
+"""A turn this near to a whole number of quarters is one, degrees."""
+
 
 @dataclass(frozen=True)
 class Station:
@@ -207,7 +210,7 @@ def right_going_yaw(eye: Eye, yaw_deg: float) -> float:
     Its turn from the picture plane (yaw + heading) lies in [0°, 90°).
     """
     turn = yaw_deg + eye.heading_deg
-    if abs(from_quarter(turn)) < 1e-11:
+    if abs(from_quarter(turn)) < QUARTER_DEG:
         return yaw_deg - 90.0 * round(turn / 90.0)
     return yaw_deg - 90.0 * math.floor(turn / 90.0)
 
@@ -223,7 +226,7 @@ def family_of(eye: Eye, direction: Array) -> str:
     if abs(eye.tilt_deg) == 90.0:
         return ""
     turn = math.degrees(math.atan2(along[1], along[0])) + eye.heading_deg
-    if abs(from_quarter(turn)) < 1e-11:
+    if abs(from_quarter(turn)) < QUARTER_DEG:
         square_ahead = round(turn / 90.0) % 2 == 1
         return "centre" if square_ahead else ""
     return "right" if turn % 180.0 < 90.0 else "left"

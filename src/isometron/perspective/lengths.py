@@ -6,9 +6,13 @@ from collections.abc import Mapping
 from fractions import Fraction
 from typing import NamedTuple
 
+from isometron.nearness import NEAR
 from isometron.perspective.errors import LengthError
 from isometron.perspective.reckoning import reckon, reckon_number
 from isometron.words import _, quoted
+
+PARTS = (1e-3, 1e3)
+"""What a part of a proportion may be."""
 
 MM_PER = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4}
 UNIT_WORDS = {"mm": "mm", "cm": "cm", "m": "metres", "in": "inches"}
@@ -171,7 +175,7 @@ def read_scale(text: str) -> float:
             value = read_fraction(asked)
     except (LengthError, ValueError, ZeroDivisionError):
         value = math.nan
-    if not 1e-6 <= value <= 1e4:
+    if not NEAR <= value <= 1e4:
         raise LengthError(
             _("“{value}” is not a scale: type 1 : 4 or 25 %.").format(value=quoted(text))
         )
@@ -214,7 +218,7 @@ def read_ratio(text: str) -> tuple[float, float, float]:
     """
     parts = [_RATIO_PART.fullmatch(part) for part in re.split(r"[:x×/]", text.lower())]
     values = [float(part[1].replace(",", ".")) for part in parts if part]
-    if len(parts) != 3 or len(values) != 3 or not all(1e-3 <= v <= 1e3 for v in values):
+    if len(parts) != 3 or len(values) != 3 or not all(PARTS[0] <= v <= PARTS[1] for v in values):
         raise LengthError(
             _(
                 "“{value}” is not a proportion: type width : depth : height, such as 3 : 2 : 1."

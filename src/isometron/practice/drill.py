@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING, Any, NamedTuple
 import numpy as np
 
 from isometron.folders import modules_of
+from isometron.nearness import SAME
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Place
@@ -143,7 +144,7 @@ class Verdict(NamedTuple):
     def within(self) -> bool:
         """Whether every error lies within what a practised hand and eye make of themselves (two of
         their standard deviations)."""
-        return all(abs(miss.error) <= 2 * miss.hand + 1e-9 for miss in self.misses)
+        return all(abs(miss.error) <= 2 * miss.hand + SAME for miss in self.misses)
 
     @property
     def sentence(self) -> str:

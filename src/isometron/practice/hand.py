@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from isometron.nearness import NEAR
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Place
 from isometron.practice.asks import Answer, Choice, Number, Stroke
@@ -62,7 +63,7 @@ class SampleHand:
             slopes = np.stack(
                 [(errors(by + PROBE_MM * step) - now) / PROBE_MM for step in np.eye(count)], axis=1
             )
-            by = by + np.linalg.lstsq(slopes, wanted - now, rcond=1e-6)[0]
+            by = by + np.linalg.lstsq(slopes, wanted - now, rcond=NEAR)[0]
         return answer(by)
 
 

@@ -7,6 +7,7 @@ import math
 import numpy as np
 
 from isometron.document.marks import FAMILIES, Marks
+from isometron.nearness import ROUNDING, SAME
 from isometron.reading.model import Array, Observed, State
 from isometron.reading.rims import RimError, fit_rim
 
@@ -50,7 +51,7 @@ def point_of_lines(ends: Array, noise: float, size: float) -> tuple[Array, Array
     for one, two in pairs[::step]:
         point = np.cross(lines[one], lines[two])
         length = float(np.linalg.norm(point))
-        if length < 1e-12:
+        if length < ROUNDING:
             continue
         misses = np.abs(misses_of(own, point / length)) * size
         runs = misses < AGREES * noise
@@ -73,7 +74,7 @@ def misses_of(ends: Array, point: Array) -> Array:
     area = away[:, 0, 0] * away[:, 1, 1] - away[:, 0, 1] * away[:, 1, 0]
     root = np.sqrt((away**2).sum(axis=(1, 2)))
     missed: Array = area / np.maximum(root * abs(point[2]), 1e-15)
-    if abs(point[2]) < 1e-9:
+    if abs(point[2]) < SAME:
         run = ends[:, 1] - ends[:, 0]
         missed = (point[0] * run[:, 1] - point[1] * run[:, 0]) / np.maximum(
             np.hypot(*point[:2]) * math.sqrt(2), 1e-15
@@ -120,7 +121,7 @@ def _eye(box: dict[str, Array], *, known: bool) -> tuple[Array, float]:
             right.append(-(p[0] * q[0] + p[1] * q[1]))
         scale = np.maximum(np.linalg.norm(rows, axis=1, keepdims=True), 1e-12)
         rows = (np.array(rows) / scale).tolist()
-        a, b, e = np.linalg.lstsq(np.array(rows), np.array(right) / scale[:, 0], rcond=1e-9)[0]
+        a, b, e = np.linalg.lstsq(np.array(rows), np.array(right) / scale[:, 0], rcond=SAME)[0]
         square = e - a * a - b * b
         if square > 0.01 and math.hypot(a, b) < 5:
             return -np.array([a, b]), math.sqrt(square)
@@ -220,7 +221,7 @@ def _with_box(seen: Observed, state: State) -> State:
         unit[:, i] = d
         rows.append(np.concatenate([unit, turned], axis=1))
         right.append(own[:, i] * d)
-    found = np.linalg.lstsq(np.concatenate(rows), np.concatenate(right), rcond=1e-9)[0]
+    found = np.linalg.lstsq(np.concatenate(rows), np.concatenate(right), rcond=SAME)[0]
     size = float(np.ptp(marked, axis=0).max()) or 1.0
     sides = np.where(found[2:] > 1e-3 * size, found[2:], size / 2)
     return State(**{**vars(state), "corner": found[:2] + state.centre, "sides": sides})

@@ -12,6 +12,7 @@ from isometron.document.marks import MarksError
 from isometron.document.picture import EDGE, ROUND, Laid, Mark, SheetPicture
 from isometron.drawing.rounds import all_circles
 from isometron.drawing.scene import Scene
+from isometron.nearness import NEAR
 from isometron.perspective.ellipses import Ellipse
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Place
@@ -88,7 +89,7 @@ def _nearest(ends: Array, lines: Array) -> tuple[int, float, float] | None:
     length = float(np.hypot(*run))
     ways = lines[:, 2:] - lines[:, :2]
     lengths = np.hypot(*ways.T)
-    fair = lengths > 1e-6
+    fair = lengths > NEAR
     unit = ways / np.where(fair, lengths, 1.0)[:, None]
     across = np.abs(unit[:, 0] * run[1] - unit[:, 1] * run[0])
     along = np.abs(unit @ run)

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from isometron.document.marks import Edge, Lens, Marks, Picture
 from isometron.document.picture import LEAST_NOISE_PX
+from isometron.nearness import ROUNDING, SAME
 from isometron.reading.fit import fit_all, of_edges
 from isometron.reading.pictures import FOCAL_ERROR, GreyPicture
 
@@ -156,7 +157,7 @@ def _laid(values: Pixels, ends: Array, beside: int = BESIDE_PX) -> tuple[Array, 
         return ends, np.empty((0, 2))
     one, two, three = (steep[rows, best[rows] + i] for i in (-1, 0, 1))
     bend = one - 2 * two + three
-    shift = np.where(bend < -1e-9, 0.5 * (one - three) / np.where(bend < -1e-9, bend, -1.0), 0.0)
+    shift = np.where(bend < -SAME, 0.5 * (one - three) / np.where(bend < -SAME, bend, -1.0), 0.0)
     off = offs[1:-1][best[rows]] + np.clip(shift, -0.5, 0.5)
     at = share[rows] * length
     keep = np.ones(len(rows), dtype=bool)
@@ -238,7 +239,7 @@ def bend_of(lines: Array, places: list[Array], size: tuple[float, float]) -> Ben
         left = miss + step * bend
         # neighbours along a line see the same pixels: only every other one counts
         error = math.sqrt(2 * float(left @ left) / max(len(left) - 1, 1) / weight)
-        if abs(step) < 1e-9:
+        if abs(step) < SAME:
             break
     return Bend(k, error, len(long))
 
@@ -357,7 +358,7 @@ def _agreeing(
         point = np.cross(flat[one], flat[two])
         away = point[:2] - point[2] * middles
         far = np.hypot(*away.T)
-        if not (far > 1e-12).all():
+        if not (far > ROUNDING).all():
             continue
         off = np.abs(away[:, 0] * ways[:, 1] - away[:, 1] * ways[:, 0]) / far
         runs = among & (off < limit)

@@ -7,6 +7,7 @@ from typing import Any
 import numpy as np
 
 from isometron.document.marks import FAMILIES, Marks
+from isometron.nearness import NEAR, SAME
 from isometron.reading.beginning import begin, rim_of
 from isometron.reading.model import (
     CENTRE,
@@ -95,7 +96,7 @@ class Frame:
             rows.append(np.eye(count)[ROLL][moving])
         if rows:  # what is known exactly is kept by moving at right angles to it
             _u, s, v = np.linalg.svd(np.array(rows))
-            base = base @ v[(s > 1e-9).sum() :].T
+            base = base @ v[(s > SAME).sum() :].T
         self.base: Array = base
 
 
@@ -262,7 +263,7 @@ def rim_beside(state: State, points: Array, column: int) -> State:
     frame = np.eye(count)[:, -3:]
     seen_alone = rim_alone(points, column)
     misses, slopes = residuals(seen_alone, alone)
-    cost, damping = float(misses @ misses), 1e-6
+    cost, damping = float(misses @ misses), NEAR
     for _unused in range(MOST_ROUNDS):
         rows = slopes @ frame
         square = rows.T @ rows
@@ -274,7 +275,7 @@ def rim_beside(state: State, points: Array, column: int) -> State:
         if reached <= cost:
             gain, alone, misses, slopes = cost - reached, tried, missed, sloped
             cost, damping = reached, damping / 10
-            if gain <= 1e-6 * cost:
+            if gain <= NEAR * cost:
                 break
         else:
             damping = max(damping * 10, 1e-3)
@@ -364,7 +365,7 @@ def _descend(
     """The state where the sum of squares is least, with its misses in units of the noise and how
     they change."""
     values, rows = system_of(marks, seen, state, sigma)
-    cost, damping = float(values @ values), 1e-6
+    cost, damping = float(values @ values), NEAR
     for _unused in range(MOST_ROUNDS):
         slopes = rows @ frame
         square = slopes.T @ slopes

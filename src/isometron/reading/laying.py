@@ -14,6 +14,7 @@ from isometron.document.marks import FAMILIES, Marks, MarksError
 from isometron.document.picture import Laid, SheetPicture
 from isometron.framework.kinds.loop import Loop
 from isometron.framework.volume import Volume
+from isometron.nearness import SAME
 from isometron.perspective.eye import Eye
 from isometron.perspective.sheet import Sheet
 from isometron.reading.fit import Fit
@@ -202,7 +203,7 @@ def _depth_of(ray: Array, axis: int, placed: Placed, state: State) -> float:
         sides = np.array(box.sides)
         tries = []
         for plane in (0.0, sides[axis]):
-            if abs(ray[axis]) < 1e-9:
+            if abs(ray[axis]) < SAME:
                 continue
             share = (plane - eye[axis]) / ray[axis]
             if share <= 0:
@@ -213,7 +214,7 @@ def _depth_of(ray: Array, axis: int, placed: Placed, state: State) -> float:
                 tries.append(share)
         if tries:
             return float(min(tries))
-    if abs(ray[2]) > 1e-9 and -eye[2] / ray[2] > 0 and axis == 2:
+    if abs(ray[2]) > SAME and -eye[2] / ray[2] > 0 and axis == 2:
         return float(-eye[2] / ray[2])
     return placed.scale
 

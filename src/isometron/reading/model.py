@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from isometron.document.marks import FAMILIES, Marks
+from isometron.nearness import NEAR
 
 Array = NDArray[np.float64]
 
@@ -75,7 +76,7 @@ def rotation(turn: Array) -> Array:
     x, y, z = turn.tolist()
     angle = math.sqrt(x * x + y * y + z * z)
     first, second = 1.0, 0.5
-    if angle > 1e-6:
+    if angle > NEAR:
         first, second = math.sin(angle) / angle, (1 - math.cos(angle)) / angle**2
     cross = np.array([[0.0, -z, y], [z, 0.0, -x], [-y, x, 0.0]])
     whole: Array = first * cross + second * (cross @ cross)

@@ -5,6 +5,7 @@ import math
 import numpy as np
 from numpy.typing import NDArray
 
+from isometron.nearness import SAME
 from isometron.reading.finding import between
 from isometron.reading.rims import RimError, fit_rim
 
@@ -87,7 +88,7 @@ def _edges_along_rays(grey: NDArray[np.uint8], middle: Array, half: Array) -> tu
         for place in at.tolist():
             one, two, three = steep[ray, place - 1 : place + 2]
             bend = one - 2 * two + three
-            shift = 0.0 if bend > -1e-9 else float(np.clip(0.5 * (one - three) / bend, -0.5, 0.5))
+            shift = 0.0 if bend > -SAME else float(np.clip(0.5 * (one - three) / bend, -0.5, 0.5))
             share = shares[0] + (place + shift + 3.5) * (shares[1] - shares[0])
             found.append(middle + way[ray] * share)
             rays.append(ray)
@@ -99,7 +100,7 @@ def _fills(conics: Array, goal: Array) -> NDArray[np.bool_]:
     the origin."""
     a, b, c, d, e, f = conics.T
     det = 4 * a * c - b * b
-    fair = det > 1e-9
+    fair = det > SAME
     safe = np.where(fair, det, 1.0)
     cx, cy = (b * e - 2 * c * d) / safe, (b * d - 2 * a * e) / safe
     level = a * cx * cx + b * cx * cy + c * cy * cy + d * cx + e * cy + f

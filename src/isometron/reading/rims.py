@@ -6,8 +6,12 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from isometron.nearness import CLOSE
 from isometron.perspective.errors import IsometronError
 from isometron.words import _
+
+SETTLED = 1e-13
+"""Angles, radians, that a step changes by less have been found."""
 
 Array = NDArray[np.float64]
 
@@ -58,7 +62,7 @@ def fit_rim(points: Array) -> RimFit:
         raise RimError(_("A rim needs at least six points: mark more along it."))
     middle = points.mean(axis=0)
     size = float(np.sqrt(((points - middle) ** 2).sum(axis=1).mean()))
-    if size == 0 or np.linalg.svd(points - middle, compute_uv=False)[1] < 1e-7 * size:
+    if size == 0 or np.linalg.svd(points - middle, compute_uv=False)[1] < CLOSE * size:
         raise RimError(_("These points lie in a line: it is a rim seen edge-on, or no rim."))
     own = (points - middle) / size
     values = _direct(own)
@@ -204,7 +208,7 @@ def feet(own: Array, a: float, b: float) -> Array:
         inside = (step >= low) & (step <= high)
         new = np.where(inside, step, (low + high) / 2)
         change, t = float(np.abs(new - t).max()), new
-        if change < 1e-13:
+        if change < SETTLED:
             break
     signs = np.where(own < 0, -1.0, 1.0)
     turned: Array = np.arctan2(signs[:, 1] * np.sin(t), signs[:, 0] * np.cos(t))

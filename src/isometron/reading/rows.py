@@ -6,6 +6,7 @@ import math
 import numpy as np
 
 from isometron.document.marks import FAMILIES, Marks
+from isometron.nearness import SAME
 from isometron.reading.fit import Fit
 from isometron.reading.model import Array, State, vanishing
 from isometron.reading.results import HeightTold, Quantity, Refused, RowTold
@@ -95,12 +96,12 @@ def in_eye_heights(state: State, ends: Array) -> float:
     along = away / math.hypot(*away)
     up = state.turned[:, 2]
     slope = float(up[:2] @ along)
-    if abs(slope) < 1e-9:
+    if abs(slope) < SAME:
         return math.nan
     sunk = float(up[:2] @ (foot - state.centre) + up[2] * state.distance)
     both = np.array([(ends[1] - foot) @ along, -sunk / slope])
     room = math.hypot(*away) - both * point[2]
-    if (np.abs(room) < 1e-9).any() or both[1] == 0:
+    if (np.abs(room) < SAME).any() or both[1] == 0:
         return math.nan
     true = both / room
     return float(true[0] / true[1])
@@ -116,7 +117,7 @@ def lengths_along(point: Array, places: Array) -> Array:
     along = away / scale
     x = (places - places[0]) @ along
     room = scale - x * point[2]
-    if (room <= 1e-9 * scale).any():
+    if (room <= SAME * scale).any():
         return np.full(len(places) - 2, np.nan)
     t = x / room
     steps = np.diff(t)

@@ -5,6 +5,7 @@ from collections.abc import Callable
 
 import numpy as np
 
+from isometron.nearness import NEAR
 from isometron.reading.fit import Fit
 from isometron.reading.model import Array, State
 from isometron.reading.results import Quantity
@@ -27,7 +28,7 @@ class Told:
         state = self.best.state
         rows = []
         for place in range(state.count):
-            size = 1e-6 * (1.0 if place < 4 or 8 <= place < 11 else state.distance)
+            size = NEAR * (1.0 if place < 4 or 8 <= place < 11 else state.distance)
             step = np.zeros(state.count)
             step[place] = size
             rows.append((made(state.moved(step)) - made(state.moved(-step))) / (2 * size))

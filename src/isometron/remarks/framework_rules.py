@@ -19,6 +19,7 @@ from isometron.framework.kinds.loop import Loop
 from isometron.framework.volume import Volume
 from isometron.hiding.contact import contact
 from isometron.hiding.meeting import near_pairs
+from isometron.nearness import NEAR
 from isometron.perspective.conics import points_at, straight
 from isometron.perspective.eye import Array, Eye, sight_axes
 from isometron.perspective.lengths import write_number
@@ -245,7 +246,7 @@ def _looked_at(eye: Eye, world: Array) -> Array | None:
     ahead = v.mean(axis=0) / np.linalg.norm(v.mean(axis=0))
     up = sight_axes(eye)[1].astype(float)
     up = up - (up @ ahead) * ahead
-    if np.linalg.norm(up) < 1e-6:
+    if np.linalg.norm(up) < NEAR:
         return None
     up /= np.linalg.norm(up)
     right = np.cross(ahead, up)

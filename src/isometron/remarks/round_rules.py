@@ -9,6 +9,7 @@ import numpy as np
 from isometron.document.edits.choosing import select
 from isometron.document.edits.places.standing import stand_on_ground
 from isometron.drawing.rounds import DrawnCircle, circle_in_work, circles_of
+from isometron.nearness import NEAR, SAME
 from isometron.perspective.cone import off_axis
 from isometron.perspective.lengths import write_mm, write_number
 from isometron.remarks.limits import (
@@ -103,7 +104,7 @@ def wheels_disagree(look: Look) -> list[Remark]:
         if picture.volume.shape.rolls:
             circles = [c for c in circles_of(look.scene, index) if c.ellipse and c.role != "ring"]
             most = max((c.radius_mm for c in circles), default=0.0)
-            wheels.append([c for c in circles if c.radius_mm >= most * (1 - 1e-9)])
+            wheels.append([c for c in circles if c.radius_mm >= most * (1 - SAME)])
     found = []
     for first, second in itertools.combinations([circles for circles in wheels if circles], 2):
         pair = min(itertools.product(first, second), key=_plane_offset)
@@ -194,7 +195,7 @@ def circle_outside_the_cone(look: Look) -> list[Remark]:
         if circle.ellipse is None:
             continue
         angle = float(off_axis(look.eye, circle.ellipse.point(AROUND)).max())
-        if angle > half + 1e-6 and angle > worst.get(circle.volume, (0.0, circle))[0]:
+        if angle > half + NEAR and angle > worst.get(circle.volume, (0.0, circle))[0]:
             worst[circle.volume] = (angle, circle)
     return [
         Remark(

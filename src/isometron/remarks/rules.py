@@ -18,6 +18,7 @@ from isometron.drawing.measures import (
     near_corner_angle,
 )
 from isometron.drawing.volume_picture import VolumePicture
+from isometron.nearness import NEAR, SAME
 from isometron.perspective.angles import from_quarter
 from isometron.perspective.cone import stretch
 from isometron.perspective.eye import Array, Eye, eye_level, sight_axes
@@ -51,7 +52,7 @@ def outside_the_cone(look: Look) -> list[Remark]:
         angles = corners_off_axis(look.eye, picture)
         worst = int(angles.argmax())
         angle = float(angles[worst])
-        if angle <= half + 1e-6:
+        if angle <= half + NEAR:
             continue
         if angle < 89.0:
             percent = 100 * float(stretch(angles[worst], curved=look.eye.curved)) - 100
@@ -239,7 +240,7 @@ def face_edge_on(look: Look) -> list[Remark]:
     """An upright face is seen edge-on. (A level one has its edges along the eye level.)"""
     found = []
     for index, picture in look.cornered():
-        upright = np.flatnonzero(np.abs(picture.figure.normals[:, 2]) < 1e-9).tolist()
+        upright = np.flatnonzero(np.abs(picture.figure.normals[:, 2]) < SAME).tolist()
         if not upright or len(upright) > MOST_SIDES:
             continue
         angles = np.abs([angle_of_sight(look.eye, picture, face) for face in upright])

@@ -7,6 +7,7 @@ from PyQt6.QtCore import QPointF
 from PyQt6.QtGui import QColor, QFont, QPainter
 
 from isometron.drawing.dimension_marks import CAPITALS, Label
+from isometron.nearness import SAME
 from isometron.pages.page import END, MIDDLE, START, Words, words_of
 from isometron.render.typeface import FAMILY, load_fonts
 from isometron.render.view import View
@@ -37,7 +38,7 @@ def paint_words(painter: QPainter, view: View, every: Iterable[Words]) -> None:
         foot = words.place if words.label is None else words.label.foot(high)
         painter.translate(view.point(foot))
         turn = math.remainder(words.angle_deg + view.turn_deg, 360.0)
-        over = abs(turn) > 90.0 + 1e-9  # it would stand on its head
+        over = abs(turn) > 90.0 + SAME  # it would stand on its head
         painter.rotate(-turn + (180.0 if over else 0.0))
         wide = painter.fontMetrics().horizontalAdvance(words.text)
         before = BEFORE[words.stands]

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from isometron.document.document import Document
 from isometron.framework.kinds.kind import Triangles
 from isometron.framework.triangles import triangles_of
+from isometron.nearness import ROUNDING, SAME
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import eye_level, sight_axes
 from isometron.perspective.projection import project
@@ -276,11 +277,11 @@ def _paint(
         x, y = np.meshgrid(np.arange(left, right + 1), np.arange(bottom, top + 1))
         (ax, ay), (bx, by), (cx, cy) = points
         whole = (bx - ax) * (cy - ay) - (by - ay) * (cx - ax)
-        if abs(whole) < 1e-12:
+        if abs(whole) < ROUNDING:
             continue
         v = ((x - ax) * (cy - ay) - (y - ay) * (cx - ax)) / whole
         w = ((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / whole
-        inside = (v >= -1e-9) & (w >= -1e-9) & (v + w <= 1 + 1e-9)
+        inside = (v >= -SAME) & (w >= -SAME) & (v + w <= 1 + SAME)
         near = 1.0 / seen.depth[corners]
         depth = 1.0 / ((1 - v - w) * near[0] + v * near[1] + w * near[2])
         part = depths[bottom : top + 1, left : right + 1]

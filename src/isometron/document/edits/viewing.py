@@ -8,6 +8,7 @@ import numpy as np
 from isometron.document.document import MOST_VIEWS, Document
 from isometron.document.errors import ChoiceError
 from isometron.document.view import Frame, View
+from isometron.nearness import NEAR
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import project
 from isometron.words import _, said
@@ -298,7 +299,7 @@ def _whole(document: Document, view: View) -> bool:
         return frame is None
     low = np.array([frame.left_mm, frame.bottom_mm])
     high = low + np.array([frame.width_mm, frame.height_mm])
-    return bool((drawn >= low - 1e-6).all() and (drawn <= high + 1e-6).all())
+    return bool((drawn >= low - NEAR).all() and (drawn <= high + NEAR).all())
 
 
 def _laid_in(document: Document, view: View, frame: Frame, places: Array | None = None) -> View:

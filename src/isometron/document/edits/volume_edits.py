@@ -23,6 +23,7 @@ from isometron.document.near_edge import (
     near_edge_world,
 )
 from isometron.framework.volume import Volume
+from isometron.nearness import SAME
 from isometron.perspective.errors import SetupError
 from isometron.perspective.eye import Array, Eye, sight_axes
 from isometron.perspective.places import Place
@@ -122,7 +123,7 @@ def true_length_to(eye: Eye, start: Array, along: Array, place_mm: Place) -> flo
         raise SetupError(_("That edge points straight at the eye: turn the volume first."))
     s = float(((place_mm[0] - px) * run[0] + (place_mm[1] - py) * run[1]) / w)
     room = w * z - s * a[2]
-    if room <= 1e-9 * abs(w * z):
+    if room <= SAME * abs(w * z):
         raise SetupError(
             _("No length reaches beyond the vanishing point: stay on this side of it.")
         )

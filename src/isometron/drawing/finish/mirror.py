@@ -18,6 +18,7 @@ from isometron.drawing.shading.areas import (
 )
 from isometron.drawing.shading.surroundings import floor_on_sheet, mirrored_eye
 from isometron.hiding.areas import seen_areas
+from isometron.nearness import NEAR
 from isometron.perspective.conics import at, between, lens
 from isometron.perspective.eye import Array
 
@@ -44,7 +45,7 @@ def _floor(scene: Scene, paper: Any) -> Any:
         before = shapely.union_all(seen_areas(chart, skin).seen)
         own = shapely.difference(floor_on_sheet(scene, chart, part), before)
         found.append(bent_onto(scene.eye, chart, own) if curved else own)
-    return shapely.intersection(shapely.union_all(found, grid_size=1e-6), paper)
+    return shapely.intersection(shapely.union_all(found, grid_size=NEAR), paper)
 
 
 @lru_cache(maxsize=2)

@@ -20,6 +20,7 @@ from isometron.drawing.shading.areas import (
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.bodies.body import DIVISION, OUTLINE, SECTION, SKIN
 from isometron.hiding.areas import seen_areas
+from isometron.nearness import NEAR
 from isometron.perspective.conics import at, between, item_lens
 from isometron.perspective.eye import Array, sight_axes
 
@@ -67,7 +68,7 @@ def silhouette_of(scene: Scene) -> Any:
         seen = [bent_onto(scene.eye, *pair) for pair in zip(charts, shapes, strict=True)]
     else:
         seen = seen_areas(eye_chart(scene.eye), skin).seen
-    whole = shapely.union_all(seen, grid_size=1e-6)
+    whole = shapely.union_all(seen, grid_size=NEAR)
     # Facets of one surface may leave gaps of no width between them.
     return shapely.buffer(shapely.buffer(whole, 0.02, join_style="mitre"), -0.02).boundary
 

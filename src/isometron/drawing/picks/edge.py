@@ -11,6 +11,7 @@ from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe, in
 from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.box import AXES, EDGES
+from isometron.nearness import NEAR, SAME
 from isometron.perspective.cone import off_axis, stretch
 from isometron.perspective.eye import Array, Eye, eye_level
 from isometron.perspective.lengths import write_number
@@ -93,7 +94,7 @@ def _runs_to(eye: Eye, picture: VolumePicture, edge: int) -> str:
     level = eye_level(eye)
     if place is None or level is None:
         return "parallel" if place is None else _("a point of its own")
-    if abs(place[1] - level) < 1e-6:
+    if abs(place[1] - level) < NEAR:
         return _("a point on eye level")
     return _("{which} eye level").format(which=_("above") if place[1] > level else _("below"))
 
@@ -146,11 +147,11 @@ def off_centre(eye: Eye, picture: VolumePicture, corners: list[int]) -> list[Row
 
 def _seen(picture: VolumePicture, edge: int) -> str:
     share = sum(end - start for start, end in picture.visible[edge])
-    if share >= 1 - 1e-9:
+    if share >= 1 - SAME:
         return _("whole")
     return (
         _("hidden")
-        if share <= 1e-9
+        if share <= SAME
         else _("{share} % of it").format(share=write_number(100 * share, 0))
     )
 

@@ -17,6 +17,7 @@ from isometron.drawing.picks.pick import Pick, Quantity, Reading, Row, Swipe, in
 from isometron.drawing.scene import Scene
 from isometron.drawing.volume_picture import VolumePicture
 from isometron.framework.box import AXES
+from isometron.nearness import NEAR, SAME
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import project
 from isometron.words import _
@@ -40,8 +41,8 @@ class FacePick(Pick):
         body = picture.body
         normal = body.normals[number]
         off = body.offsets[number] / max(picture.volume.sides)
-        same = (np.abs(body.normals - normal).max(axis=1) < 1e-6) & (
-            np.abs(body.offsets / max(picture.volume.sides) - off) < 1e-6
+        same = (np.abs(body.normals - normal).max(axis=1) < NEAR) & (
+            np.abs(body.offsets / max(picture.volume.sides) - off) < NEAR
         )
         middle = in_shares(picture, body.middle_of(number)) if same.sum() > 1 else np.zeros(0)
         return np.concatenate([normal, [off], middle])
@@ -85,7 +86,7 @@ def _true_sides(picture: VolumePicture, face: int) -> list[Row]:
     if not len(corners):
         return []
     reach = np.ptp(corners, axis=0)
-    flat = reach <= 1e-9 * reach.max()
+    flat = reach <= SAME * reach.max()
     if not flat.any():
         return []
     return [Row(f"true {AXES[a]}", float(reach[a]), Quantity.MM) for a in range(3) if not flat[a]]
@@ -95,8 +96,8 @@ def face_name(eye: Eye, picture: VolumePicture, face: int) -> str:
     """What a sketcher calls a face: base, top, side running to VP left, sloping side."""
     own = picture.body.normals[face]
     axis = int(np.abs(own).argmax())
-    if abs(own[axis]) < 1 - 1e-9:
-        return _("Sloping side") if abs(own[2]) > 1e-9 else _("Turned side")
+    if abs(own[axis]) < 1 - SAME:
+        return _("Sloping side") if abs(own[2]) > SAME else _("Turned side")
     if axis == 2:
         return _("Top") if own[2] > 0 else _("Base")
     family = directions_of(eye, picture)[1 - axis].family

@@ -23,6 +23,7 @@ from isometron.framework.figures import Figure
 from isometron.hiding.facets import CHORD
 from isometron.hiding.standing import stand
 from isometron.hiding.viewpoint import Viewpoint
+from isometron.nearness import ROUNDING
 from isometron.perspective.conics import bounds_of, conic_arc, moved, pictures, seen_from, straight
 from isometron.perspective.eye import Array
 
@@ -83,7 +84,7 @@ def curves_of(exact: Array, near: Array) -> Curves:
     bounds = bounds_of(arcs)
     size = np.hypot(bounds[:, 2] - bounds[:, 0], bounds[:, 3] - bounds[:, 1])
     size = np.minimum(np.where(np.isfinite(size), size, LARGEST), LARGEST)
-    bent = np.abs(np.linalg.det(arcs / np.abs(arcs).max(axis=(1, 2), keepdims=True))) > 1e-12
+    bent = np.abs(np.linalg.det(arcs / np.abs(arcs).max(axis=(1, 2), keepdims=True))) > ROUNDING
     fair = (largest > 0) & bent
     forms = forms[fair] / largest[fair, None, None]
     off = np.where(is_near, NEARBY * size, np.maximum(ON_IT, 1e-8 * size))[fair]

@@ -16,6 +16,9 @@ from isometron.drawing.shading.values import value_of
 from isometron.framework.figures import Figure
 from isometron.perspective.eye import Array, Eye, sight_axes
 
+BEFORE = 1e-3
+"""Places that lie ahead by less, of the way to go, are not before us."""
+
 DARKEST = 0.62
 """How much of the paper the darkest wash covers."""
 
@@ -142,7 +145,7 @@ def _strokes(area: Area, direction: Array, eye: Eye, steps: int) -> Array:
         across = np.array([-way[1], way[0]])
         own = places - at
         deep = own @ way
-        before = deep > 1e-3 * far
+        before = deep > BEFORE * far
         if not before.any():
             return np.empty((0, 4))
         off = (own @ across)[before] / deep[before] * far

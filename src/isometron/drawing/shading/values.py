@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from isometron.document.light import Light
 from isometron.drawing.measures import face_middle
 from isometron.drawing.volume_picture import VolumePicture
+from isometron.nearness import SAME
 from isometron.perspective.eye import Array
 
 LIT = 1e-9
@@ -110,7 +111,7 @@ def steps_of(cosines: Array, rises: Array, count: int, span: Span = WHOLE) -> ND
     is most square to the light is lightest), what turns away gets the last but one, and undersides
     that turn away the last."""
     angle = np.degrees(np.arccos(np.clip(cosines, -1.0, 1.0)))
-    steps = np.searchsorted(_angles_between(count, span), angle + 1e-9, side="right")
+    steps = np.searchsorted(_angles_between(count, span), angle + SAME, side="right")
     away = cosines <= LIT
     steps[away] = count - 2
     steps[away & (rises < UNDERSIDE)] = count - 1

@@ -16,6 +16,7 @@ from isometron.framework.bodies.body import Body, Segment, TurnedPatch
 from isometron.framework.bodies.flat import from_faces
 from isometron.framework.bodies.making import Making, half_space
 from isometron.framework.bodies.turned import disc_limits, turned_form
+from isometron.nearness import SAME
 from isometron.perspective.conics import circle_arcs
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
@@ -62,7 +63,7 @@ def course_of(points: Array, bend_mm: float, reach_mm: float) -> Course:
     the section would fold."""
     legs = np.diff(points, axis=0)
     long = np.linalg.norm(legs, axis=1)
-    if float(long.min()) <= 1e-9 * float(long.max()):
+    if float(long.min()) <= SAME * float(long.max()):
         raise VolumeError(_("Two points of the bar lie in one place: move one of them."))
     ways = legs / long[:, None]
     joints, within = [points[0]], [False]
@@ -83,7 +84,7 @@ def course_of(points: Array, bend_mm: float, reach_mm: float) -> Course:
         within += [True] * len(bent)
     joints.append(points[-1])
     within.append(False)
-    if (used[:-1] + used[1:] > long * (1 + 1e-9)).any():
+    if (used[:-1] + used[1:] > long * (1 + SAME)).any():
         raise VolumeError(_("That bend is wider than its legs: take a smaller radius."))
     kept = [i for i in range(len(joints)) if i == 0 or _apart(joints[i], joints[i - 1], long)]
     places = np.array([joints[i] for i in kept])
@@ -92,7 +93,7 @@ def course_of(points: Array, bend_mm: float, reach_mm: float) -> Course:
     course = Course(places, runs / lengths[:, None], tuple(within[i] for i in kept))
     halves = [math.tan(course.half_turn(i)) for i in range(len(places))]
     if any(
-        reach_mm * (a + b) > run * (1 + 1e-9)
+        reach_mm * (a + b) > run * (1 + SAME)
         for a, b, run in zip(halves[:-1], halves[1:], lengths.tolist(), strict=True)
     ):
         raise VolumeError(_("The bar folds at a bend: make it thinner, or the bend wider."))
@@ -100,7 +101,7 @@ def course_of(points: Array, bend_mm: float, reach_mm: float) -> Course:
 
 
 def _apart(a: Array, b: Array, long: Array) -> bool:
-    return bool(np.linalg.norm(a - b) > 1e-9 * float(long.max()))
+    return bool(np.linalg.norm(a - b) > SAME * float(long.max()))
 
 
 def _bend(corner: Array, into: Array, out: Array, turn: float, radius: float) -> list[Array]:
@@ -174,7 +175,7 @@ def sections_along(course: Course, section: Array, up: Array) -> Array:
     direction is kept as near to `up` as the bends let it."""
     first = course.ways[0]
     v = up - float(up @ first) * first
-    if float(np.linalg.norm(v)) < 1e-9:
+    if float(np.linalg.norm(v)) < SAME:
         v = np.linalg.svd(first[None])[2][1]
     v = v / np.linalg.norm(v)
     rows = []

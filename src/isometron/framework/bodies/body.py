@@ -16,10 +16,14 @@ from numpy.typing import NDArray
 
 from isometron.framework.box import EDGES
 from isometron.framework.outlines import Flat
+from isometron.nearness import CLOSE, NEAR, ROUNDING, SAME
 from isometron.perspective.conics import at, straight
 from isometron.perspective.eye import Array
 from isometron.perspective.remembering import remembered
 from isometron.words import said
+
+ALONG_AXIS = 1e-4
+"""An edge whose direction leaves an own axis by less, as a share of its length, runs along it."""
 
 MOST_FACES = 4096
 """Faces of one body of which results are remembered."""
@@ -219,7 +223,7 @@ class Body:
         axis = along.argmax(axis=1)
         rest = np.sqrt(np.maximum(1.0 - along.max(axis=1, initial=0.0) ** 2, 0.0))
         level = np.partition(along, 1, axis=1)[:, :2].max(axis=1, initial=0.0) <= ALONG
-        return np.where(level & (rest <= 1e-4), axis, -1)
+        return np.where(level & (rest <= ALONG_AXIS), axis, -1)
 
     @cached_property
     def plain(self) -> NDArray[np.bool_]:
@@ -299,7 +303,7 @@ class Body:
         edges = self.arcs[self.arc_kinds == EDGE].reshape(-1, 4)
         if self.surfaces is not None:
             edges = np.concatenate([edges, *(_squares(one) for one in self.surfaces.turned)])
-        edges = edges[edges[:, 3] > 1e-9]
+        edges = edges[edges[:, 3] > SAME]
         return np.concatenate([self.vertices, edges[:, :3] / edges[:, 3:]])
 
 
@@ -358,7 +362,9 @@ def _turned_along(patches: Sequence[TurnedPatch], direction: Array) -> list[floa
         q0 = e * piece.b * piece.b / 4 - d * piece.a
         roots = np.roots([q2, q1, q0]) if abs(q2) + abs(q1) > 0 else np.empty(0)
         heights += [
-            float(h.real) for h in roots if abs(h.imag) < 1e-12 and piece.low < h.real < piece.high
+            float(h.real)
+            for h in roots
+            if abs(h.imag) < ROUNDING and piece.low < h.real < piece.high
         ]
         for height in heights:
             out = across * piece.radius(height)
@@ -392,10 +398,10 @@ def _chained(arcs: Array) -> list[Array]:
     while left:
         number = left.pop(0)
         run, home, at_end = [arcs[number]], ends[number, 0], ends[number, 1]
-        while left and float(np.abs(at_end - home).max()) > 1e-7 * size:
+        while left and float(np.abs(at_end - home).max()) > CLOSE * size:
             gaps = np.abs(ends[left] - at_end).max(axis=2)
             place, side = np.unravel_index(int(gaps.argmin()), gaps.shape)
-            if float(gaps[place, side]) > 1e-6 * size:
+            if float(gaps[place, side]) > NEAR * size:
                 break
             number = left.pop(int(place))
             run.append(arcs[number] if side == 0 else arcs[number, ::-1])
@@ -427,7 +433,7 @@ def is_straight(arcs: Array) -> NDArray[np.bool_]:
     share = ((m - a) * chord).sum(axis=1) / square
     off = np.linalg.norm(m - a - share[:, None] * chord, axis=1)
     between = (share > 0) & (share < 1) & (arcs[:, 1, -1] != 0)
-    return np.asarray(between & (off <= 1e-9 * np.sqrt(square)))
+    return np.asarray(between & (off <= SAME * np.sqrt(square)))
 
 
 def flat_loop(loop: Array, normal: Array) -> Array:

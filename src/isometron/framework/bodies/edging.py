@@ -15,6 +15,7 @@ from isometron.framework.bodies.body import Body
 from isometron.framework.bodies.face_outlines import outline_of
 from isometron.framework.bodies.flat import solid_without
 from isometron.framework.box import SMALLEST_MM
+from isometron.nearness import ROUNDING
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
 from isometron.words import _
@@ -193,4 +194,4 @@ def outer(body: Body, edge: int) -> bool:
     first, second = body.edge_faces[edge].tolist()
     if not 0 <= min(first, second) <= max(first, second) < body.faces:
         return False
-    return float(inward_in(body, second, (start, end)) @ body.normals[first]) < -1e-12
+    return float(inward_in(body, second, (start, end)) @ body.normals[first]) < -ROUNDING

@@ -20,6 +20,7 @@ from isometron.framework.outlines import (
     flat,
     refuse_crossings,
 )
+from isometron.nearness import CLOSE, ROUNDING, SAME
 from isometron.perspective.conics import between, roots, straight
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Sides
@@ -218,7 +219,7 @@ def skin_over(making: Making, one: Carried, ring: Flat, left: bool, faces: list[
                         making.line(a[:3] / a[3], b[:3] / b[3], on)
         firsts.append(surfaces[0])
         lasts.append(surfaces[-1])
-        if bulge and abs(abs(bulge) - 1.0) < 1e-12 and count == 2:
+        if bulge and abs(abs(bulge) - 1.0) < ROUNDING and count == 2:
             _hole_circles(making, one, ring)
     for number in range(count):
         on = (lasts[number - 1], firsts[number])
@@ -249,7 +250,7 @@ def _hole_circles(making: Making, one: Carried, ring: Flat) -> None:
             continue  # it comes out aslant, as an ellipse
         centre = one.place(float(middle[0]), float(middle[1]), share)
         known = any(
-            c.role == "hole" and float(np.abs(c.centre - centre).max()) < 1e-9 * radius
+            c.role == "hole" and float(np.abs(c.centre - centre).max()) < SAME * radius
             for c in making.circles
         )
         if not known:
@@ -271,7 +272,7 @@ def _smooth_at(ring: Flat, number: int) -> bool:
         angle = first + (turn if at_end else 0.0)
         ways.append(np.array([-math.sin(angle), math.cos(angle)]) * math.copysign(1.0, turn))
     return bool(
-        abs(ways[0][0] * ways[1][1] - ways[0][1] * ways[1][0]) < 1e-7 and ways[0] @ ways[1] > 0
+        abs(ways[0][0] * ways[1][1] - ways[0][1] * ways[1][0]) < CLOSE and ways[0] @ ways[1] > 0
     )
 
 
@@ -285,7 +286,7 @@ def _by_interval(arc: Array, ends: Ends) -> list[tuple[int, Array]]:
         cuts = sorted({0.0, 1.0, *roots(along)[1].tolist()})
     parts = []
     for a, b in itertools.pairwise(cuts):
-        if b - a < 1e-12:
+        if b - a < ROUNDING:
             continue
         part = between(arc[None], np.array([a]), np.array([b]))[0]
         middle = part[0] + 2 * part[1] + part[2]

@@ -6,6 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from isometron.framework.bodies.body import MOST_FACES, Body, Indices, flat_loop, is_straight
+from isometron.nearness import SAME
 from isometron.perspective.conics import (
     adjugate,
     linear_along,
@@ -93,7 +94,7 @@ def flat_bounds(arcs: Array) -> Array:
 
 def _overlap(a: Array, b: Array) -> NDArray[np.bool_]:
     """(n, m) whether bounds (n, 4) and (m, 4) overlap or touch."""
-    slack = 1e-9 * max(float(np.abs(a).max(initial=0.0)), float(np.abs(b).max(initial=0.0)))
+    slack = SAME * max(float(np.abs(a).max(initial=0.0)), float(np.abs(b).max(initial=0.0)))
     one, two = a[:, None], b[None]
     low, high = np.maximum(one[..., :2], two[..., :2]), np.minimum(one[..., 2:], two[..., 2:])
     return np.asarray((low <= high + slack).all(axis=2))

@@ -14,6 +14,7 @@ from isometron.framework.bodies.body import Body, Segment
 from isometron.framework.bodies.extruded import Carried
 from isometron.framework.bodies.turned import Axle
 from isometron.framework.outlines import chorded
+from isometron.nearness import SAME
 from isometron.perspective.eye import Array
 
 AROUND = 96
@@ -37,7 +38,7 @@ def turned_triangles(axle: Axle, pieces: Sequence[Segment], bore: float) -> Tria
 
     side = [(piece.radius(h), h) for piece in pieces for h in _heights(piece)]
     ring = [*side, (bore, side[-1][1]), (bore, side[0][1])]
-    kept = [p for i, p in enumerate(ring) if math.dist(p, ring[i - 1]) > 1e-9 * axle.radius]
+    kept = [p for i, p in enumerate(ring) if math.dist(p, ring[i - 1]) > SAME * axle.radius]
     own, triangles = _mesh(CrossSection([np.array(kept)]).revolve(AROUND))
     across, along = axle.across
     turned = axle.base + own[:, :1] * across + own[:, 1:2] * along + own[:, 2:] * axle.along

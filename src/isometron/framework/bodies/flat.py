@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from isometron.framework.bodies.body import Body, Indices, Ring
 from isometron.framework.bodies.making import merged
 from isometron.framework.box import CORNERS, EDGE_FACES, EDGES, FACE_NORMALS, FACES
+from isometron.nearness import CLOSE, ROUNDING, SAME
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Sides
@@ -145,7 +146,7 @@ def _normal(ring: Array) -> Array:
 def _is_convex(vertices: Array, rings: Sequence[Ring], normals: Array) -> bool:
     size = float(np.ptp(vertices, axis=0).max())
     offsets = np.array([n @ vertices[ring[0]] for n, ring in zip(normals, rings, strict=True)])
-    return bool((vertices @ normals.T - offsets <= 1e-7 * size).all())
+    return bool((vertices @ normals.T - offsets <= CLOSE * size).all())
 
 
 def _convex_parts(vertices: Array, rings: tuple[Ring, ...], normal: Array) -> list[Ring]:
@@ -165,7 +166,7 @@ def _convex_parts(vertices: Array, rings: tuple[Ring, ...], normal: Array) -> li
 def _ring_is_convex(ring: Array, normal: Array) -> bool:
     run = np.roll(ring, -1, axis=0) - ring
     turn = np.cross(run, np.roll(run, -1, axis=0)) @ normal
-    return bool((turn >= -1e-12 * np.abs(turn).max(initial=0.0)).all())
+    return bool((turn >= -ROUNDING * np.abs(turn).max(initial=0.0)).all())
 
 
 def without(body: Body, tools: Sequence[Body]) -> Body:
@@ -202,7 +203,7 @@ def _without(body: Body, tools) -> Body:  # type: ignore[no-untyped-def]
     left = _to_manifold(body)
     for tool in tools:
         left = left - tool
-    if left.is_empty() or left.volume() <= 1e-9 * body.contents_of_parts_mm3:
+    if left.is_empty() or left.volume() <= SAME * body.contents_of_parts_mm3:
         raise VolumeError(_("That cut removes everything: make it smaller or move it."))
     size = float(np.ptp(body.vertices, axis=0).max())
     cut = _from_triangles(left, size) or _from_triangles(left, size, weld_mm=FILM * size)
@@ -271,7 +272,7 @@ def _still_smooth(cut: Body, body: Body, size: float) -> NDArray[np.bool_]:
     for start, end in body.vertices[body.edges[body.smooth]]:
         along = (end - start) / np.linalg.norm(end - start)
         off = np.linalg.norm(np.cross(ends - start, along), axis=2).max(axis=1)
-        found |= off <= 1e-7 * size
+        found |= off <= CLOSE * size
     return found
 
 
@@ -467,7 +468,7 @@ def _in_line(three: Array, size: float) -> bool:
     away = np.linalg.norm(np.cross(run, on)) / max(
         float(np.linalg.norm(three[2] - three[0])), 1e-30
     )
-    return bool(away <= 1e-9 * size and run @ on > 0)
+    return bool(away <= SAME * size and run @ on > 0)
 
 
 def _rings_of(pieces: list[tuple[int, int]], number: dict[int, int]) -> tuple[Ring, ...]:

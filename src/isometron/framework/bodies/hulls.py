@@ -6,6 +6,7 @@ from typing import NamedTuple
 import numpy as np
 
 from isometron.framework.bodies.body import Body, Indices, SweptPatch, TurnedPatch, is_straight
+from isometron.nearness import SAME
 from isometron.perspective.conics import between, circle_arcs
 from isometron.perspective.eye import Array
 from isometron.perspective.remembering import remembered
@@ -47,7 +48,7 @@ def _controls(arcs: Array) -> Array:
     bent = arcs[~is_straight(arcs)]
     ends = [between(bent, *np.tile(QUARTERS[i : i + 2, None], len(bent))) for i in range(4)]
     every = np.concatenate([arcs[:, [0, 2]].reshape(-1, 4), *(one.reshape(-1, 4) for one in ends)])
-    every = every[every[:, 3] > 1e-9]
+    every = every[every[:, 3] > SAME]
     return np.asarray(every[:, :3] / every[:, 3:])
 
 

@@ -17,6 +17,7 @@ from isometron.framework.bodies.face_outlines import outline_of
 from isometron.framework.bodies.making import Making
 from isometron.framework.circles import FacePlane
 from isometron.framework.outlines import Flat, area, centroid, chorded, curves_of
+from isometron.nearness import CLOSE, NEAR, ROUNDING, SAME
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
 from isometron.words import _
@@ -115,7 +116,7 @@ def _on_face(body: Body, face: int, basis: Array, ring: Flat, way: Array) -> Non
     number, low, high = outline.parts(outline.flat(places))
     whole = np.zeros(len(curves))
     np.add.at(whole, number, high - low)
-    if (whole < 1 - 1e-6).any():
+    if (whole < 1 - NEAR).any():
         raise VolumeError(
             _("An opening lies within its face: make it smaller, or move it in from the edge.")
         )
@@ -137,7 +138,7 @@ def _way_out(body: Body, face: int, basis: Array, ring: Flat, way: Array, begin:
     heading = body.normals @ way
     base = ring.corners @ basis
     found: list[tuple[float, int]] = []
-    for number in np.flatnonzero(heading > 1e-9 * np.linalg.norm(way)).tolist():
+    for number in np.flatnonzero(heading > SAME * np.linalg.norm(way)).tolist():
         share = (body.offsets[number] - base @ body.normals[number]) / heading[number]
         if float(share.min()) <= begin:
             continue
@@ -154,10 +155,10 @@ def _way_out(body: Body, face: int, basis: Array, ring: Flat, way: Array, begin:
     normal = body.normals[out]
     lean = basis @ normal
     size = float(np.hypot(*lean))
-    turn = np.array([lean, [-lean[1], lean[0]]]) / size if size > 1e-12 else np.eye(2)
+    turn = np.array([lean, [-lean[1], lean[0]]]) / size if size > ROUNDING else np.eye(2)
     turned, plane = Flat(ring.corners @ turn.T, ring.bulges), turn @ basis
     spans = _span(turned)
-    rise = size if size > 1e-12 else 0.0
+    rise = size if size > ROUNDING else 0.0
     stop = (body.offsets[out] - spans * rise) / float(normal @ way)
     ends = Ends(spans, np.full(2, begin), stop)
     return Tunnel(face, out, Carried((turned,), 0, plane, way, ends))
@@ -215,7 +216,7 @@ def _told_in(known: Region, ring: Flat, to_flat: Array, body: Body, face: int) -
     corners = ring.corners @ linear.T + level
     if not ring.bulges.any():
         return Flat(corners, ring.bulges)
-    if float(np.abs(linear.T @ linear - np.eye(2)).max()) > 1e-9:
+    if float(np.abs(linear.T @ linear - np.eye(2)).max()) > SAME:
         raise VolumeError(
             _("Round openings come out of that face aslant already: give this one a depth.")
         )
@@ -227,7 +228,7 @@ def solid_of(triangles: Triangles, tunnels: Sequence[Tunnel]) -> Any:
     opening that reaches out of it, or into another one."""
     solid = _solid(*triangles)
     for one in tunnels:
-        tool = _tool(one, 1e-7)
+        tool = _tool(one, CLOSE)
         if (tool - solid).volume() > CLEAR * tool.volume():
             raise VolumeError(
                 _("That opening runs out of the volume or into another cut: make it less deep.")

@@ -4,6 +4,7 @@ import math
 
 import numpy as np
 
+from isometron.nearness import SAME
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
 from isometron.words import _
@@ -30,7 +31,7 @@ def with_cut_corners(corners: Array, cut_mm: float, rounded: bool) -> tuple[Arra
         into, out = into / np.linalg.norm(into), out / np.linalg.norm(out)
         turn = math.acos(float(np.clip(into @ out, -1.0, 1.0)))
         reach = cut_mm / math.tan(turn / 2) if rounded else cut_mm
-        if 2 * reach > float(room.min()) * (1 + 1e-9):
+        if 2 * reach > float(room.min()) * (1 + SAME):
             raise VolumeError(_("Those corners meet each other: cut them by less."))
         first, last = corner + reach * into, corner + reach * out
         if not rounded:
@@ -67,4 +68,4 @@ def crosses_itself(outline: Array) -> bool:
             a, b, c, d = outline[i], after[i], outline[j], after[j]
             if side(a, b, c) * side(a, b, d) <= 0 and side(c, d, a) * side(c, d, b) <= 0:
                 return True
-    return abs(area_of(outline)) < 1e-9
+    return abs(area_of(outline)) < SAME

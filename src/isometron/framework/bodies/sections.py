@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from isometron.framework.bodies.body import Body, Indices, SweptPatch, TurnedPatch, is_straight
 from isometron.framework.bodies.extruded import lifted
 from isometron.framework.bodies.turned import curve_on_round
+from isometron.nearness import ROUNDING, SAME
 from isometron.perspective.conics import (
     between,
     circle_arcs,
@@ -22,6 +23,9 @@ from isometron.perspective.conics import (
     roots,
 )
 from isometron.perspective.eye import Array
+
+ON_KNOT = 1e-13
+"""A joint whose height over a plane is smaller, of the largest, lies in it."""
 
 SQUARE_TO = 1e-12
 """A plane this square to an axle (squared sine) cuts it in a circle; one this much along the way of
@@ -100,7 +104,7 @@ def _across(
     places, face = points_at(loops[number], t), owner[number]
     along = np.cross(body.normals[face], normal)
     order = np.lexsort(((places * along).sum(axis=1), face))
-    order = order[np.linalg.norm(along[order], axis=1) > 1e-12]
+    order = order[np.linalg.norm(along[order], axis=1) > ROUNDING]
     places, face = places[order], face[order]
     lines = []
     i = 0
@@ -119,7 +123,7 @@ def _off_the_knots(values: Array, loop: Array) -> Array:
     corner is crossed once or twice but never lost: a zero counts as positive."""
     size = float(np.abs(values).max(initial=0.0))
     values = values.copy()
-    tiny = 1e-13 * size
+    tiny = ON_KNOT * size
     for column in (0, 2):
         near = np.abs(values[:, column]) <= tiny
         values[near, column] = tiny
@@ -135,11 +139,11 @@ def _turned(one: TurnedPatch, normal: Array, offset: float, found: Cutting) -> N
     piece, along = one.segment, float(normal @ one.axle)
     across = normal - along * one.axle
     tilt = float(np.linalg.norm(across))
-    slack = 1e-12 * max(abs(piece.high), abs(piece.low), piece.high - piece.low)
+    slack = ROUNDING * max(abs(piece.high), abs(piece.low), piece.high - piece.low)
     if tilt * tilt <= SQUARE_TO:
         height = (offset / along) - float(one.place @ one.axle)
         radius = piece.radius(min(max(height, piece.low), piece.high))
-        if not (piece.low - slack <= height <= piece.high and radius > 1e-9 * piece.high):
+        if not (piece.low - slack <= height <= piece.high and radius > SAME * piece.high):
             return
         axis = int(np.abs(one.axle).argmax())
         own = np.eye(3)
@@ -167,7 +171,7 @@ def _swept(one: SweptPatch, normal: Array, offset: float, found: Cutting) -> Non
         float(swing),
     )[..., [0, 1, 3]]
     down, right, up = float(normal @ one.way), *(float(normal @ d) for d in one.plane)
-    if abs(down) <= 1e-9 * float(np.linalg.norm(one.way)):
+    if abs(down) <= SAME * float(np.linalg.norm(one.way)):
         values = linear_along(flat, np.tile([right, up, -offset], (len(flat), 1)))
         number, t = roots(values)
         for place in points_at(flat[number], t):
@@ -198,7 +202,7 @@ def _within_ends(arc: Array, one: SweptPatch, plane: tuple[float, float, float, 
     lifted_arc = lifted(arc[None], one.plane, one.way, (0.0, 0.0))[0]
     lifted_arc[:, :3] += share[:, None] * one.way
     for a, b in itertools.pairwise(sorted(set(cuts))):
-        if b - a < 1e-12:
+        if b - a < ROUNDING:
             continue
         half = np.array([(a + b) / 2])
         u = float(points_at(arc[None], half)[0, 0])

@@ -16,6 +16,7 @@ from isometron.framework.bodies.edging import Edging, inward_in
 from isometron.framework.bodies.hulls import hulls_of
 from isometron.framework.bodies.making import ALWAYS, Making, half_space
 from isometron.framework.outlines import Flat
+from isometron.nearness import CLOSE, NEAR, ROUNDING
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
 from isometron.words import _
@@ -61,7 +62,7 @@ def _on_line(body: Body, ends: Array) -> int:
     off = body.vertices[body.edges] - ends[0]
     away = np.linalg.norm(np.cross(off, along), axis=2).max(axis=1)
     size = float(np.ptp(body.vertices, axis=0).max())
-    found = np.flatnonzero(away <= 1e-7 * size)
+    found = np.flatnonzero(away <= CLOSE * size)
     return int(found[body.true_mm[found].argmax()]) if len(found) else -1
 
 
@@ -72,14 +73,14 @@ def _chamfered(body: Body, edge: int, one: Edging) -> tuple[Body, Slice]:
         raise VolumeError(_("That edge lies on a round side: choose one between flat faces."))
     along = (end - start) / np.linalg.norm(end - start)
     ways = [inward_in(body, face, (start, end)) for face in (first, second)]
-    if float(ways[0] @ body.normals[second]) >= -1e-12:
+    if float(ways[0] @ body.normals[second]) >= -ROUNDING:
         raise VolumeError(_("An inner edge is not taken off: choose an outer one."))
     a, b = start + one.mm * ways[0], start + one.other_mm * ways[1]
     normal = np.cross(along, b - a)
     normal = normal / np.linalg.norm(normal)
     normal = normal if float(normal @ (start - a)) > 0 else -normal
     off = np.linalg.norm(np.cross(body.vertices - start, along), axis=1)
-    near = off <= max(one.mm, one.other_mm) * (1 + 1e-6)
+    near = off <= max(one.mm, one.other_mm) * (1 + NEAR)
     try:
         return sliced(body, normal, float(normal @ a), near)
     except VolumeError:

@@ -11,6 +11,7 @@ from isometron.framework.bodies.body import Segment, TurnedPatch
 from isometron.framework.bodies.lathe import Station
 from isometron.framework.bodies.making import Making, half_space
 from isometron.framework.box import CORNERS
+from isometron.nearness import CLOSE, NEAR, ROUNDING, SAME
 from isometron.perspective.conics import circle_arcs
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Sides
@@ -92,7 +93,7 @@ def turned_making(
     for share, size in rings:
         height, radius = share * axle.length, size * axle.radius
         on = _surface_under(pieces, surfaces, making.ends, height, radius)
-        if size > 1e-9:
+        if size > SAME:
             making.circle(
                 axle.at(height), axle.across, radius, (on, -1), "ring", share=share, rim=False
             )
@@ -124,7 +125,7 @@ def _discs(making: Making, axle: Axle, pieces: Sequence[Segment], bore: float) -
     ):
         wide, place = piece.radius(height), axle.at(height)
         disc = -1
-        if wide > 1e-9 * axle.radius:
+        if wide > SAME * axle.radius:
             limits = disc_limits(place, bore, wide)
             disc = making.plane(way * axle.along, place, limits=limits)
         ends.append(disc)
@@ -139,13 +140,13 @@ def _circles(
     for i, (lower, upper) in enumerate(itertools.pairwise(pieces)):
         bounds.append((lower.high, surfaces[i], surfaces[i + 1]))
         a, b = lower.radius(lower.high), upper.radius(upper.low)
-        if abs(a - b) > 1e-9 * axle.radius:  # a step: an annulus between the two radii
+        if abs(a - b) > SAME * axle.radius:  # a step: an annulus between the two radii
             place = axle.at(lower.high)
             way = axle.along if a > b else -axle.along
             step = making.plane(way, place, limits=disc_limits(place, min(a, b), max(a, b)))
             bounds[-1] = (lower.high, surfaces[i], step)
             share = lower.high / axle.length
-            if b > 1e-9 * axle.radius:  # no circle where the next piece begins in a point
+            if b > SAME * axle.radius:  # no circle where the next piece begins in a point
                 making.circle(
                     place, axle.across, b, (step, surfaces[i + 1]), "station", share=share
                 )
@@ -153,7 +154,7 @@ def _circles(
     bare: list[tuple[float, float, tuple[int, int]]] = []
     for i, (height, below, above) in enumerate(bounds):
         wide = pieces[max(i - 1, 0)].radius(height)
-        if wide <= 1e-9 * axle.radius:
+        if wide <= SAME * axle.radius:
             continue
         ended = i in (0, len(bounds) - 1)
         if ended or _creased(pieces[i - 1], pieces[i], height):
@@ -187,7 +188,7 @@ def _creased(lower: Segment, upper: Segment, height: float) -> bool:
     size = max(lower.squared(height), upper.squared(height))
     step = abs(lower.radius(height) - upper.radius(height))
     scale = max(abs(a), abs(b), size / max(abs(height), lower.high - lower.low))
-    return abs(a - b) > 1e-7 * scale or step > 1e-9 * math.sqrt(size)
+    return abs(a - b) > CLOSE * scale or step > SAME * math.sqrt(size)
 
 
 def _bored(making: Making, axle: Axle, bore: float, reach: tuple[float, float]) -> None:
@@ -211,14 +212,14 @@ def _surface_under(
     radius: float,
 ) -> int:
     """The surface a circle of a radius at a height lies on: an end, else the surface there."""
-    slack = 1e-9 * (pieces[-1].high - pieces[0].low)
+    slack = SAME * (pieces[-1].high - pieces[0].low)
     if height <= pieces[0].low + slack and radius < pieces[0].radius(pieces[0].low):
         return ends[0]
     if height >= pieces[-1].high - slack and radius < pieces[-1].radius(pieces[-1].high):
         return ends[1]
     for piece, number in zip(pieces, surfaces, strict=True):
         near = piece.low - slack <= height <= piece.high + slack
-        if near and abs(piece.radius(height) - radius) <= 1e-6 * max(radius, 1e-9):
+        if near and abs(piece.radius(height) - radius) <= NEAR * max(radius, 1e-9):
             return number
     return -1
 
@@ -267,7 +268,7 @@ def flat_curve(piece: Segment, across: tuple[float, float]) -> list[FlatPoint]:
     p, q = across
     y0, y1, y2 = piece.a - p * p, piece.b - 2 * p * q, piece.c - q * q
     size = max(abs(y0), abs(y1) * piece.high, abs(y2) * piece.high**2, 1e-300)
-    lines = abs(y1 * y1 - 4 * y0 * y2) <= 1e-12 * size * max(abs(y2), size / piece.high**2)
+    lines = abs(y1 * y1 - 4 * y0 * y2) <= ROUNDING * size * max(abs(y2), size / piece.high**2)
     flat: list[FlatPoint] = []
     for low, high in _above_zero(y0, y1, y2, piece.low, piece.high):
         cuts = [low, high] if lines else [low, (low + high) / 2, high]
@@ -317,7 +318,7 @@ def _above_zero(
             if low < root < high:
                 cuts.append(root)
     cuts.sort()
-    slack = 1e-12 * (high - low)
+    slack = ROUNDING * (high - low)
     return [
         (a, b)
         for a, b in itertools.pairwise(cuts)

@@ -22,6 +22,7 @@ from isometron.framework.intentions.intention import (
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.outlines import Knot, Ring
 from isometron.framework.volume import Volume
+from isometron.nearness import NEAR
 from isometron.perspective.errors import VolumeError
 from isometron.words import _
 
@@ -262,7 +263,7 @@ class InArch(Intention):
             return self
         at = was.rings[0][old[self.arch]].x
         off = [abs(there.rings[0][one].x - at) for one in new]
-        return replace(self, arch=int(np.argmin(off)) if off and min(off) < 1e-6 else len(new))
+        return replace(self, arch=int(np.argmin(off)) if off and min(off) < NEAR else len(new))
 
 
 def _runs_on(ring: Ring, changed: Ring, at: int) -> bool:

@@ -14,6 +14,7 @@ from isometron.framework.intentions.intention import (
     moved_by,
 )
 from isometron.framework.volume import Volume
+from isometron.nearness import SAME
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
 from isometron.words import _
@@ -45,7 +46,7 @@ class OnGround(Intention):
     def _lengthened(self, parts: Parts) -> tuple[Volume, ...]:
         part = parts[self.part]
         axis: Array = part.pose[1][2]
-        if abs(float(axis @ UP)) < 1.0 - 1e-9 or part.shape.axle in (0, 1):
+        if abs(float(axis @ UP)) < 1.0 - SAME or part.shape.axle in (0, 1):
             raise VolumeError(_("It leans: there is no height to give."))
         high = part.height_mm + self._foot(parts)
         if high < max(SMALLEST_MM, 0.05 * part.height_mm):

@@ -28,6 +28,7 @@ from isometron.framework.kinds.kind import (
     Unoutlined,
     Unturned,
 )
+from isometron.nearness import SAME
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
 from isometron.perspective.places import Sides, WorldPlace
@@ -87,7 +88,7 @@ class Bar(Unturned, Unleaning, Unoutlined, Uncarried, Boxed, OnFaces, Kind):
 
     def _course(self, sides: Sides) -> bent.Course:
         room = np.array(sides) - 2 * self._inset
-        if float(room.min()) < -1e-9 * max(sides):
+        if float(room.min()) < -SAME * max(sides):
             raise VolumeError(_("The bar is thicker than its box: make it thinner."))
         places = self.places(sides)
         reach = self.thick_mm / 2 if self.round else max(self.thick_mm, self.wide_mm) / 2
@@ -97,7 +98,7 @@ class Bar(Unturned, Unleaning, Unoutlined, Uncarried, Boxed, OnFaces, Kind):
 
     def _flat(self, places: Array) -> bool:
         """Whether its line lies square to the way it is broad."""
-        return bool(np.ptp(places[:, self.across]) <= 1e-9 * float(np.ptp(places, axis=0).max()))
+        return bool(np.ptp(places[:, self.across]) <= SAME * float(np.ptp(places, axis=0).max()))
 
     def _section(self) -> Array:
         return bent.rectangle(self.thick_mm, self.wide_mm)

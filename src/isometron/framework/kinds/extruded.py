@@ -33,6 +33,7 @@ from isometron.framework.kinds.kind import (
     Unturned,
 )
 from isometron.framework.outlines import Ring, mirrored
+from isometron.nearness import SAME
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.places import Sides
 from isometron.words import _, said
@@ -77,13 +78,13 @@ class Extruded(Unturned, Unleaning, Unoutlined, Boxed, OfShares, Kind):
                     most_widths=MOST_WIDTHS
                 )
             )
-        if any(not b - a > 1e-9 for a, b in itertools.pairwise(places)):
+        if any(not b - a > SAME for a, b in itertools.pairwise(places)):
             raise VolumeError(
                 _("The places of a varying width go from front to back: put them in order.")
             )
         if not all(math.isfinite(p) and 0 < w <= 1 for p, w in self.widths):
             raise VolumeError(_("A width is a share of the full one, above 0 and up to 1."))
-        if places and (places[0] > 1e-9 or places[-1] < 1 - 1e-9):
+        if places and (places[0] > SAME or places[-1] < 1 - SAME):
             raise VolumeError(_("A varying width is given at both ends: begin at 0 and end at 1."))
         if self.widths and any(self.slant):
             raise VolumeError(_("A slanting extrusion has one width: take the widths away first."))

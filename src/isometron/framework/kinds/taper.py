@@ -21,6 +21,7 @@ from isometron.framework.kinds.kind import (
     Unoutlined,
     Unturned,
 )
+from isometron.nearness import SAME
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import LARGEST_MM
 from isometron.perspective.places import Sides
@@ -62,7 +63,7 @@ class Taper(Unturned, Unoutlined, Uncarried, Boxed, OnFlatFaces, Kind):
         no_hole(holes, self.called)
         width, depth, height = sides
         front, back, left, right = self.insets
-        slack = 1e-9 * max(sides)
+        slack = SAME * max(sides)
         if left + right > width + slack or front + back > depth + slack:
             raise VolumeError(
                 _("That lean folds the volume through itself: the upper sides cross. Lean it less.")

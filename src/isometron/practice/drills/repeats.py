@@ -5,6 +5,7 @@ from typing import Any
 
 import numpy as np
 
+from isometron.nearness import NEAR
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Place
 from isometron.perspective.projection import project
@@ -203,7 +204,7 @@ def _on_level_line(drawn: Array, level: float) -> Array:
     """(n, 4) from the near foot through the far one to the eye level, and back to the near top."""
     near, top, far = drawn[0], drawn[1], drawn[2]
     rise = float(far[1] - near[1])
-    if abs(rise) < 1e-6:
+    if abs(rise) < NEAR:
         return np.empty((0, 4))
     point = near + (level - near[1]) / rise * (far - near)
     return np.array([[*near, *point], [*top, *point]])

@@ -6,6 +6,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from isometron.nearness import NEAR, SAME
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Place
 from isometron.practice.asks import Answer, Held, Stroke
@@ -171,7 +172,7 @@ def _same_line(one: Held, other: Held) -> bool:
     (a, way), (b, _way) = one.along, other.along
     off = np.subtract(b, a)
     beside = abs(float(way[0] * off[1] - way[1] * off[0]))
-    return beside < 1e-6 and abs(float(np.dot(way, other.along[1]))) > 1 - 1e-9
+    return beside < NEAR and abs(float(np.dot(way, other.along[1]))) > 1 - SAME
 
 
 def _matched(exercise: Exercise, points: list[int], places: list[Array]) -> list[Array]:

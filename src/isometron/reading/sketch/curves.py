@@ -8,6 +8,7 @@ from typing import Any, NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from isometron.nearness import NEAR
 from isometron.perspective.watching import ticking
 from isometron.reading.rims import RimError, fit_rim
 from isometron.reading.sketch.strokes import Stroke, round_stroke
@@ -337,7 +338,7 @@ def _central(own: Array, turn: Array) -> tuple[Array, NDArray[np.int_]]:
     values, ways = np.linalg.eigh(told[:, [[0, 1], [1, 2]]])
     with np.errstate(divide="ignore", invalid="ignore"):
         long, short = scale / np.sqrt(values[:, 0]), scale / np.sqrt(values[:, 1])
-        fair = (values[:, 0] > 1e-6) & (short >= FLATTEST * long)
+        fair = (values[:, 0] > NEAR) & (short >= FLATTEST * long)
         fair &= (long > SMALLEST_MM / 2) & (long < LARGEST_MM)
     found = np.flatnonzero(fair)
     angle = np.arctan2(ways[:, 1, 0], ways[:, 0, 0])

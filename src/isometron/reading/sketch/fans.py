@@ -7,6 +7,7 @@ import numpy as np
 
 from isometron.document.marks import Edge
 from isometron.document.picture import EDGE, Mark
+from isometron.nearness import ROUNDING, SAME
 from isometron.perspective.lengths import write_angle, write_mm
 from isometron.reading.fit import Fit
 from isometron.reading.model import Array, vanishing
@@ -42,7 +43,7 @@ def state_point(fit: Fit, column: int) -> Array:
 def near_and_far(edge: Edge, point: Array) -> tuple[Array, Array]:
     """The ends of a stroke: the one farther from the point first."""
     ends = [np.array(edge.start), np.array(edge.end)]
-    if abs(point[2]) < 1e-12:
+    if abs(point[2]) < ROUNDING:
         return ends[0], ends[1]
     at = point[:2] / point[2]
     ends.sort(key=lambda end: -float(np.hypot(*(at - end))))
@@ -234,7 +235,7 @@ def square_where_it_cannot_be(sketch: Sketch) -> list[Fault]:
         if min(len(numbers), len(others)) < FEWEST - 1 or not _level(lines, sketch):
             continue
         point, wide = point_of(away), sketch.picture.width
-        if abs(point[2]) < 1e-9:
+        if abs(point[2]) < SAME:
             continue
         x = float(point[0] / point[2])
         beside = max(-x, x - wide)

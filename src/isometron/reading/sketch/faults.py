@@ -12,6 +12,7 @@ from isometron.document.kit import Hand
 from isometron.document.marks import FAMILIES, Marks
 from isometron.document.picture import Mark, SheetPicture
 from isometron.folders import modules_of
+from isometron.nearness import NEAR, ROUNDING, SAME
 from isometron.perspective.places import Place
 from isometron.reading.fit import Fit
 from isometron.reading.model import Array
@@ -127,16 +128,16 @@ def rules() -> tuple[Rule, ...]:
 def across_paper(place: Array, way: Array, size: tuple[float, float]) -> tuple[Place, Place] | None:
     """Where the line through a place along a way crosses the edges of a paper, mm."""
     length = float(np.hypot(*way))
-    if length < 1e-9:
+    if length < SAME:
         return None
     along = way / length
     shares = []
     for axis, side in enumerate(size):
         for border in (0.0, side):
-            if abs(along[axis]) > 1e-12:
+            if abs(along[axis]) > ROUNDING:
                 share = (border - place[axis]) / along[axis]
                 other = place[1 - axis] + share * along[1 - axis]
-                if -1e-6 <= other <= size[1 - axis] + 1e-6:
+                if -NEAR <= other <= size[1 - axis] + NEAR:
                     shares.append(float(share))
     if len(shares) < 2:
         return None

@@ -10,6 +10,7 @@ import numpy as np
 
 from isometron.document.marks import FAMILIES, Edge
 from isometron.document.picture import EDGE, Mark
+from isometron.nearness import ROUNDING
 from isometron.perspective.lengths import write_angle, write_mm
 from isometron.perspective.places import Place
 from isometron.reading.model import Array, vanishing
@@ -189,7 +190,7 @@ def _crossing_of(one: Array, to_one: Array, two: Array, to_two: Array) -> Array 
         np.cross(np.array([*place, 1.0]), point) for place, point in ((one, to_one), (two, to_two))
     ]
     crossed = np.cross(lines[0], lines[1])
-    if abs(crossed[2]) < 1e-12 * float(np.abs(crossed).max()):
+    if abs(crossed[2]) < ROUNDING * float(np.abs(crossed).max()):
         return None
     found: Array = crossed[:2] / crossed[2]
     return found

@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from isometron.document.marks import MarksError
+from isometron.nearness import SAME
 from isometron.perspective.places import Place
 from isometron.reading.finding import laid_along
 from isometron.words import _
@@ -95,7 +96,7 @@ def _sharpened(grey: NDArray[np.uint8], ring: Array, beside: float) -> list[Plac
 def _crossing(one: Array, two: Array) -> Place | None:
     run, other, off = one[1] - one[0], two[1] - two[0], two[0] - one[0]
     det = run[0] * other[1] - run[1] * other[0]
-    if abs(det) < 1e-9 * float(np.hypot(*run) * np.hypot(*other)):
+    if abs(det) < SAME * float(np.hypot(*run) * np.hypot(*other)):
         return None
     share = (off[0] * other[1] - off[1] * other[0]) / det
     place = one[0] + share * run

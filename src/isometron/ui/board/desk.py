@@ -6,6 +6,7 @@ from typing import NamedTuple
 from PyQt6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPixmap
 
+from isometron.nearness import SAME
 from isometron.perspective.lengths import RULER_LADDERS, ruler_unit_mm, write_length
 from isometron.perspective.places import Rectangle
 from isometron.perspective.sheet import Sheet
@@ -87,7 +88,7 @@ def _paint_rulers(painter: QPainter, around: Surroundings) -> None:
     painter.setFont(font())
     painter.setPen(QPen(QColor(around.room.felt_soft), 1.0))
     for along, reach in ((True, around.sheet.width_mm), (False, around.sheet.height_mm)):
-        for i in range(math.floor(reach / step + 1e-9) + 1):
+        for i in range(math.floor(reach / step + SAME) + 1):
             long = i % labelled == 0
             tick = 9.0 if long else (6.0 if i % parts == 0 else 3.5)
             label = write_length(i * step, around.unit, with_unit=i == 0) if long else ""

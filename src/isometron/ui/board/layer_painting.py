@@ -6,6 +6,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 from isometron.drawing.curves import outside_arcs
 from isometron.drawing.layers import Layer
 from isometron.drawing.strokes import clipped, end_marks, outside
+from isometron.nearness import SAME
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Rectangle
 from isometron.perspective.sheet import Sheet
@@ -79,7 +80,7 @@ def paint_end_marks(
     if layer.end_mark is None or not len(lines):
         return
     cut = clipped(lines, board)
-    at_border = abs(cut[:, 2:] - lines[: len(cut), 2:]).max(axis=1, initial=0.0) > 1e-9
+    at_border = abs(cut[:, 2:] - lines[: len(cut), 2:]).max(axis=1, initial=0.0) > SAME
     if len(cut) != len(lines) or not at_border.any():
         return
     run = cut[:, :2] - cut[:, 2:]

@@ -13,6 +13,7 @@ from isometron.framework.circles import flat_plane
 from isometron.framework.face_rings import FaceRing
 from isometron.framework.outlines import Knot, Ring
 from isometron.framework.volume import Volume
+from isometron.nearness import SAME
 from isometron.perspective.errors import SetupError, VolumeError
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Place
@@ -56,7 +57,7 @@ def _nearest_face(volume: Volume, document: Document, to: Place) -> tuple[float,
     body = volume.unopened
     run = body.normals @ ray if body.faces else np.empty(0)
     found = []
-    for face in np.flatnonzero(run < -1e-9).tolist():
+    for face in np.flatnonzero(run < -SAME).tolist():
         deep = float((body.offsets[face] - body.normals[face] @ eye) / run[face])
         outline = outline_of(body, face)
         at = (eye + deep * ray - outline.place) @ outline.across.T

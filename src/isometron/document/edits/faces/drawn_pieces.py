@@ -13,6 +13,7 @@ from isometron.document.edits.shapes.cutting import cut_by_fractions, piece_of
 from isometron.document.edits.shapes.shaping import divide_edge
 from isometron.framework.circles import FacePlane, flat_plane
 from isometron.framework.volume import Volume
+from isometron.nearness import ROUNDING
 from isometron.perspective.errors import SetupError, VolumeError
 from isometron.perspective.eye import Array
 from isometron.perspective.lengths import write_length
@@ -124,7 +125,7 @@ def _crossed(
             continue
         a, along = seen.sheet[first], seen.sheet[last] - seen.sheet[first]
         across = float(along[0] * run[1] - along[1] * run[0])
-        if abs(across) < 1e-12:
+        if abs(across) < ROUNDING:
             continue
         off = np.asarray(start) - a
         t = float(off[0] * run[1] - off[1] * run[0]) / across

@@ -22,6 +22,7 @@ from isometron.framework.face_rings import (
 )
 from isometron.framework.outlines import Knot, Ring
 from isometron.framework.volume import Volume
+from isometron.nearness import ROUNDING
 from isometron.perspective.errors import IsometronError, LengthError, SetupError, VolumeError
 from isometron.perspective.eye import Array
 from isometron.perspective.lengths import read_length, write_length
@@ -366,7 +367,7 @@ def place_on_face(document: Document, face: int, to: tuple[float, float]) -> Arr
     eye = axes @ (np.array(document.eye.place) - place)
     normal = body.normals[face]
     run = float(ray @ normal)
-    deep = (float(body.offsets[face]) - float(eye @ normal)) / run if abs(run) > 1e-12 else -1.0
+    deep = (float(body.offsets[face]) - float(eye @ normal)) / run if abs(run) > ROUNDING else -1.0
     if deep <= 0:
         raise SetupError(_("From here that face is not seen there: move the other way."))
     off = eye + deep * ray - plane.corner

@@ -7,6 +7,7 @@ import numpy as np
 from isometron.document.document import Document
 from isometron.document.edits.viewing import frame_of
 from isometron.framework.volume import Volume
+from isometron.nearness import SAME
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Place
@@ -32,7 +33,7 @@ class Standing:
         """Whether a volume reaches into no other, with a gap beside it (along one of its own axes
         each other one lies wholly before or behind it), and is drawn within the frame."""
         place, axes = volume.pose
-        gap = np.array([GAP, GAP, -1e-9]) * volume.sides
+        gap = np.array([GAP, GAP, -SAME]) * volume.sides
         low = axes @ place - gap
         high = low + np.array(volume.sides) + 2 * gap
         apart = (self._reaches[:, :, 1] <= low) | (self._reaches[:, :, 0] >= high)

@@ -6,6 +6,7 @@ import re
 from collections.abc import Sequence
 
 from isometron.framework.marks import even
+from isometron.nearness import SAME
 from isometron.perspective.errors import IsometronError, LengthError, VolumeError
 from isometron.perspective.lengths import read_length, write_length
 from isometron.words import _, quoted
@@ -93,7 +94,7 @@ def read_shares(text: str, whole_mm: float | None = None, unit: str = "mm") -> t
 def write_shares(shares: tuple[float, ...]) -> str:
     """Shares as a person writes them: a number of equal parts, or fractions."""
     count = len(shares) + 1
-    if shares and all(abs(s - i / count) < 1e-9 for i, s in enumerate(shares, start=1)):
+    if shares and all(abs(s - i / count) < SAME for i, s in enumerate(shares, start=1)):
         return str(count)
     return " ".join(f"{share:.4g}" for share in shares)
 

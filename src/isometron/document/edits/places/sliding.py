@@ -19,6 +19,7 @@ from isometron.document.edits.volume_edits import least_dragged, true_length_to
 from isometron.document.near_edge import drawn_place, near_edge_world
 from isometron.framework.bodies.cuts import Cut
 from isometron.framework.volume import Volume
+from isometron.nearness import NEAR, SAME
 from isometron.perspective.errors import SetupError, VolumeError
 from isometron.perspective.eye import LARGEST_MM, Array
 from isometron.perspective.places import Place, Sides
@@ -60,7 +61,7 @@ def _cut_behind(volume: Volume, face: int) -> int | None:
     """The cut a face belongs to; None for a face of the volume itself."""
     normal, (axis, positive) = volume.bare.normals[face], divmod(side_of(volume, face), 2)
     at = float(volume.bare.middle_of(face)[axis]) / volume.sides[axis]
-    if volume.cuts and 1e-9 < at < 1 - 1e-9 and abs(normal[axis]) > 1 - 1e-9:
+    if volume.cuts and SAME < at < 1 - SAME and abs(normal[axis]) > 1 - SAME:
         return _cut_with(volume, axis, at, positive=bool(positive))
     return None
 
@@ -112,7 +113,7 @@ def grip_face(document: Document, index: int, face: int, place_mm: Place) -> Fac
 def _cut_with(volume: Volume, axis: int, at: float, *, positive: bool) -> int:
     for number, cut in enumerate(volume.cuts):
         end = cut.low[axis] if positive else cut.high[axis]
-        if abs(end - at) < 1e-6 and not (cut.yaw_deg or cut.pitch_deg or cut.roll_deg):
+        if abs(end - at) < NEAR and not (cut.yaw_deg or cut.pitch_deg or cut.roll_deg):
             return number
     raise VolumeError(_("The face of a turned cut has no direction of its own: turn or resize it."))
 
@@ -136,7 +137,7 @@ def _held(document: Document, volume: Volume, face: int, place_mm: Place) -> Arr
     ray = sight_ray(document.eye, place_mm)
     run = float(ray @ normal)
     eye = np.array(document.eye.place)
-    if abs(run) < 1e-9:
+    if abs(run) < SAME:
         return np.asarray(middle)
     depth = float((middle - eye) @ normal) / run
     return np.asarray(eye + depth * ray) if depth > 0 else np.asarray(middle)
@@ -254,7 +255,7 @@ def slide_over_ground(
 
 def _level_directions(volume: Volume) -> list[Array]:
     axes = volume.pose[1]
-    return [axis for axis in axes if abs(axis[2]) < 1e-9][:2]
+    return [axis for axis in axes if abs(axis[2]) < SAME][:2]
 
 
 def _stop(

@@ -9,6 +9,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.framework.volume import Volume
+from isometron.nearness import ROUNDING
 from isometron.perspective.eye import Array, Eye
 from isometron.perspective.projection import project
 from isometron.words import _, said
@@ -62,7 +63,7 @@ def stops_along(document: Document, moving: Iterable[int], along: Array) -> Stop
     """Every place worth stopping at along a unit world direction: corners of the other shown
     volumes, fractions of their extent, their division marks, and the ground."""
     still = set(range(len(document.volumes))) - set(moving)
-    found = [ON_THE_GROUND] if abs(along[2]) > 1 - 1e-12 else []
+    found = [ON_THE_GROUND] if abs(along[2]) > 1 - ROUNDING else []
     for i in sorted(still):
         volume = document.volumes[i]
         if volume.shown:

@@ -15,6 +15,7 @@ from isometron.framework.placing import Mirrored, Stepped, Swung
 from isometron.framework.settling import anchored
 from isometron.framework.turning import axes_of
 from isometron.framework.volume import Volume
+from isometron.nearness import NEAR, SAME
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array, sight_axes
 from isometron.perspective.vanishing import vanishing_point
@@ -134,7 +135,7 @@ def turn_about(document: Document, turns_deg: tuple[float, float, float], point:
     own = axes @ (point - place)
     yaw, pitch, roll = turns_deg
     turned = replace(volume, yaw_deg=yaw, pitch_deg=pitch, roll_deg=roll)
-    if turned.tipped and abs(abs(pitch) - 90.0) < 1e-9:
+    if turned.tipped and abs(abs(pitch) - 90.0) < SAME:
         turned = turned.posed((place, axes_of(yaw, pitch, roll).astype(float)))
     x, y, z = (float(v) for v in point - own @ turned.pose[1])
     return document.with_volume(index, replace(turned, x_mm=x, y_mm=y, z_mm=z))
@@ -171,7 +172,7 @@ def same_again_in_round(document: Document, angle_deg: float) -> Document:
     VolumeError for what stands on no square."""
     index, volume = in_work(document)
     width, depth, _height = volume.sides
-    if volume.shape != BLOCK or volume.cuts or abs(width - depth) > 1e-6 * width or volume.tipped:
+    if volume.shape != BLOCK or volume.cuts or abs(width - depth) > NEAR * width or volume.tipped:
         raise VolumeError(
             _("{name} stands on no square: make width and depth alike first.").format(
                 name=volume.name

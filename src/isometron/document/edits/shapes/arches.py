@@ -17,6 +17,7 @@ from isometron.framework.outlines import Knot, Ring, rectangle
 from isometron.framework.placing import Anchor
 from isometron.framework.turning import turns_of
 from isometron.framework.volume import Volume
+from isometron.nearness import SAME
 from isometron.perspective.errors import VolumeError
 from isometron.words import _, said
 
@@ -111,7 +112,7 @@ def _notched(ring: Ring, low: float, far: float, notch: list[Knot]) -> Ring:
     """A ring with a notch let into the straight piece of its base that spans low … far."""
     for i, knot in enumerate(ring):
         after = ring[(i + 1) % len(ring)]
-        on_base = abs(knot.y) < 1e-9 and abs(after.y) < 1e-9 and knot.bulge == 0
+        on_base = abs(knot.y) < SAME and abs(after.y) < SAME and knot.bulge == 0
         if on_base and knot.x < low and after.x > far and not (knot.smooth or after.smooth):
             return (*ring[: i + 1], *notch, *ring[i + 1 :])
         if on_base and after.x < low and knot.x > far:

@@ -14,6 +14,7 @@ from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.outlines import Knot, Ring, rectangle
 from isometron.framework.volume import Volume
+from isometron.nearness import CLOSE, SAME
 from isometron.perspective.errors import VolumeError
 from isometron.words import _
 
@@ -75,7 +76,7 @@ def _along_the_way(volume: Volume, edges: list[int]) -> list[int]:
     ends = volume.bare.vertices[volume.bare.edges[edges]]
     run = np.abs(ends[:, 1] - ends[:, 0])
     across = run[:, list(CROSS[shape.axis])].max(axis=1)
-    level = across <= 1e-9 * max(volume.sides)
+    level = across <= SAME * max(volume.sides)
     return [edge for edge, one in zip(edges, level.tolist(), strict=True) if one]
 
 
@@ -91,7 +92,7 @@ def _off_profile(volume: Volume, edges: list[int], mm: float, *, rounded: bool) 
         for number, ring in enumerate(rings):
             corners = np.array([(knot.x, knot.y) for knot in ring]) * size
             near = np.linalg.norm(corners - place, axis=1)
-            if float(near.min()) <= 1e-7 * float(size.max()):
+            if float(near.min()) <= CLOSE * float(size.max()):
                 rings[number] = _corner_off(ring, int(near.argmin()), size, mm, rounded=rounded)
                 done += 1
     if not done:
@@ -109,7 +110,7 @@ def _corner_off(ring: Ring, at: int, size: np.ndarray, mm: float, *, rounded: bo
         raise VolumeError(_("That edge meets an arc of the profile: change it there (Profile)."))
     places = [np.array([knot.x, knot.y]) * size for knot in (before, here, after)]
     back, on = places[0] - places[1], places[2] - places[1]
-    if mm >= min(float(np.linalg.norm(back)), float(np.linalg.norm(on))) * (1 - 1e-9):
+    if mm >= min(float(np.linalg.norm(back)), float(np.linalg.norm(on))) * (1 - SAME):
         raise VolumeError(_("That is more than the faces beside it have: take off less."))
     into, out = back / np.linalg.norm(back), on / np.linalg.norm(on)
     first, last = (places[1] + mm * way for way in (into, out))

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from isometron.document.document import Document
+from isometron.nearness import SAME
 from isometron.perspective.errors import LengthError
 from isometron.words import _, quoted
 
@@ -47,7 +48,7 @@ def read_list(text: str) -> tuple[float, ...]:
                 found.append(float(low))
                 continue
             by = float(step or "1")
-            count = int((float(high) - float(low)) / by + 1e-9)
+            count = int((float(high) - float(low)) / by + SAME)
             if not (by > 0 and 0 <= count < 500):
                 raise ValueError
             found += [float(low) + i * by for i in range(count + 1)]
@@ -65,7 +66,7 @@ def write_list(values: Sequence[float]) -> str:
     while i < len(values):
         end = i + 1
         step = values[end] - values[i] if end < len(values) else 0.0
-        while end + 1 < len(values) and abs(values[end + 1] - values[end] - step) < 1e-9:
+        while end + 1 < len(values) and abs(values[end + 1] - values[end] - step) < SAME:
             end += 1
         if end - i >= 3:
             words.append(f"{values[i]:g}-{values[end]:g}/{step:g}")

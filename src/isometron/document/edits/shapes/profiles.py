@@ -14,6 +14,7 @@ from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.marks import Mark
 from isometron.framework.outlines import Flat, Knot, Ring, centre_of, flat
 from isometron.framework.volume import Volume
+from isometron.nearness import ROUNDING, SAME
 from isometron.perspective.errors import LengthError, SetupError, VolumeError
 from isometron.perspective.eye import Array
 from isometron.perspective.places import Place
@@ -61,7 +62,7 @@ def refitted(volume: Volume) -> Volume:
     span = high - low
     if not (span > 0).all():
         raise VolumeError(_("That outline has no area: pull its points apart."))
-    if np.abs(low).max() < 1e-9 * size.max() and np.abs(high - size).max() < 1e-9 * size.max():
+    if np.abs(low).max() < SAME * size.max() and np.abs(high - size).max() < SAME * size.max():
         return volume
     rings = tuple(
         tuple(
@@ -139,7 +140,7 @@ def on_plane(document: Document, to: Place) -> Place:
     foot = place + shape.at * volume.sides[shape.axis] * normal
     ray, eye = sight_ray(document.eye, to), np.array(document.eye.place)
     run = float(ray @ normal)
-    depth = float((foot - eye) @ normal) / run if abs(run) > 1e-12 else -1.0
+    depth = float((foot - eye) @ normal) / run if abs(run) > ROUNDING else -1.0
     if depth <= 0:
         raise SetupError(_("From here that plane is not seen there: move the other way."))
     first, second = shape.cross

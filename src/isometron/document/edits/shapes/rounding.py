@@ -19,6 +19,7 @@ from isometron.framework.kinds.loop import Loop
 from isometron.framework.kinds.turned import Turned
 from isometron.framework.placing import Anchor, Mirrored
 from isometron.framework.volume import Volume
+from isometron.nearness import SAME
 from isometron.perspective.errors import LengthError, VolumeError
 from isometron.words import _, said
 
@@ -145,7 +146,7 @@ def _of_diameter(volume: Volume, mm: float) -> Volume:
     axes = volume.pose[1]
     shift = np.zeros(3)
     for axis in (first, second):
-        if abs(axes[axis][2]) < 1e-9:
+        if abs(axes[axis][2]) < SAME:
             shift += (before - mm) / 2 * axes[axis]
     x, y, z = (float(v) for v in np.array(volume.place) + shift)
     return replace(grown, x_mm=x, y_mm=y, z_mm=z)

@@ -20,6 +20,9 @@ from isometron.ui.parts.rows import Always, Grid, Heading, Own, Rest, Row, Told,
 from isometron.ui.parts.wishes import Edit, Wishes
 from isometron.words import _, quoted, said
 
+RATIOS = (1e-4, 1e4)
+"""What the ratio of two lengths may be."""
+
 
 def edges_in_work(page: Page, count: int) -> list[int]:
     """Numbers of the edges in work. Raises ChoiceError for another count."""
@@ -42,7 +45,7 @@ def read_ratio(text: str) -> float:
         value = float(first.replace(",", ".")) / float(second.replace(",", ".") or "1")
     except (ValueError, ZeroDivisionError, OverflowError):
         value = 0.0
-    if not 1e-4 <= value <= 1e4:
+    if not RATIOS[0] <= value <= RATIOS[1]:
         raise LengthError(
             _("“{text}” is no ratio: type, say, 2 : 1.").format(text=quoted(text.strip()))
         )
