@@ -10,7 +10,7 @@ from isometron.document.document import Choices, Document
 from isometron.document.edits import choosing, eye_edits, lighting, viewing
 from isometron.document.edits.places import aiding
 from isometron.document.edits.projecting import Projecting
-from isometron.document.edits.shapes import profiles, shaping
+from isometron.document.edits.shapes import shaping
 from isometron.document.edits.stances import EDGE_NEAREST, LOOKING_DOWN, take_stance
 from isometron.document.edits.starters import CRATES, SEAT, VEHICLE, with_starter
 from isometron.document.light import HATCH
@@ -44,7 +44,8 @@ def crawler() -> Document:
     sheet = choosing.select(sheet, body)
     ring = sheet.volumes[body].shape.rings[0]
     nose = (Knot(0.16, 1.0), Knot(0.16, 0.68), Knot(0.0, 0.68))
-    sheet = profiles.set_knots(sheet, (*ring[:-1], *nose))
+    shape = replace(sheet.volumes[body].shape, rings=((*ring[:-1], *nose),))
+    sheet = sheet.with_volume(body, replace(sheet.volumes[body], shape=shape))
     sheet = aiding.add_aid(sheet, "floor line", 1500.0)
     return choosing.select(sheet, body)
 

@@ -8,7 +8,6 @@ import pytest
 from isometron.construction.machine import (
     MoveError,
     execute,
-    execute_rounded,
 )
 from isometron.construction.moves import (
     Cross,
@@ -24,6 +23,7 @@ from isometron.construction.moves import (
 from isometron.construction.order import order_of
 from isometron.construction.trust import rounding_bounds
 from isometron.document.building import METHODS, Building
+from tests.construction.table import on_the_ruler
 from tests.scenes import case, eye, sheet
 
 START = (Mark("a", (10.2, 20.3)), Mark("b", (110.0, 70.0)))
@@ -93,8 +93,8 @@ def test_rounded_measures_stay_within_the_stated_bound():
         (_, one), (_, two) = exact.lines["ab"], exact.lines["cd"]
         if abs(float(one[0, 0] * two[1, 0] - one[1, 0] * two[0, 0])) < 0.15:
             continue
-        rounded, bounds = execute_rounded(moves, 0.5), rounding_bounds([moves], 0.5)
+        rounded, bounds = on_the_ruler(moves, 0.5), rounding_bounds([moves], 0.5)
         for name in "abxy":
             moved = math.dist(exact.place(name), rounded.place(name))
             assert moved <= bounds[name]
-    assert execute_rounded((Mark("a", (10.2, 20.3)),), 0.5).place("a") == (10.0, 20.5)
+    assert on_the_ruler((Mark("a", (10.2, 20.3)),), 0.5).place("a") == (10.0, 20.5)

@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 
 from isometron.files.disk import ABANDONED_AFTER_S, write_whole
-from isometron.files.journal import read_journal
+from isometron.files.journal import read_head
 from isometron.files.outline import read_outline_file
 from isometron.files.sheet_file import read_sheet
 from isometron.files.table import read_table
@@ -25,7 +25,7 @@ def strange(place):
     return [*(place / name for name in names), "/dev/zero", "/dev/tty", "/proc/self/pagemap"]
 
 
-READERS = [read_sheet, read_table, read_outline_file, read_journal]
+READERS = [read_sheet, read_table, read_outline_file, read_head]
 
 
 @pytest.mark.parametrize("read", READERS)

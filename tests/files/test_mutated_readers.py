@@ -10,7 +10,7 @@ import pytest
 from isometron.document.edits import choosing
 from isometron.document.edits.shapes import profiles
 from isometron.drawing.scene import scene_of
-from isometron.files.journal import Journal, read_journal
+from isometron.files.journal import Journal, read_head
 from isometron.files.outline import read_outline_file
 from isometron.files.sheet_file import (
     sample_sheet,
@@ -70,7 +70,7 @@ def outline(folder, text):
 def journal(folder, text):
     file = folder / "one.journal"
     file.write_bytes(as_bytes(text))
-    return read_journal(file).document
+    return read_head(file).document
 
 
 def table(_folder, text):

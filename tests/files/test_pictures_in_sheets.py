@@ -12,7 +12,7 @@ from isometron.document.document import Document
 from isometron.document.edits.pictures import bringing, marking
 from isometron.document.marks import Edge, Known, Lens
 from isometron.document.picture import Laid, PictureFile, SheetPicture, Spot
-from isometron.files.journal import PICTURE, Journal, LeftBehind, read_journal
+from isometron.files.journal import PICTURE, Journal, LeftBehind, read_head
 from isometron.files.sheet_file import (
     pictures_as_text,
     pictures_from_text,
@@ -99,7 +99,7 @@ def test_the_journal_keeps_a_picture_once_and_finds_it_again(tmp_path):
         document = marking.add_spot(document, (float(step), 5.0))
         journal.write(document, "lamp", None)
     assert kept.stat().st_mtime_ns == written and journal.path.stat().st_size < 20_000
-    assert read_journal(journal.path).document == document
+    assert read_head(journal.path).document == document
     journal.let_go()
     behind = LeftBehind(tmp_path)
     assert behind.found[0].document == document

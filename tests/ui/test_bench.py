@@ -14,7 +14,7 @@ from isometron.document.edits import choosing, volume_edits
 from isometron.document.edits.stances import EDGE_NEAREST, LOOKING_DOWN, take_stance
 from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.scene import scene_of
-from isometron.files.journal import LeftBehind, read_journal
+from isometron.files.journal import LeftBehind, read_head
 from isometron.files.sheet_file import sample_sheet
 from isometron.ui.bench.app import application
 from isometron.ui.bench.commands.help_pages import HelpPage, about_page, keys_page
@@ -362,7 +362,7 @@ def test_a_failure_of_the_program_rescues_the_sheet_and_is_reported_once(
     for _again in range(50):
         hook(RuntimeError, RuntimeError("a slip"), None)
     (journal,) = (state_place / "isometron/journal").glob("*.journal")
-    assert read_journal(journal).document == at.document
+    assert read_head(journal).document == at.document
     (report,) = (state_place / "isometron/reports").glob("*.txt")
     assert "a slip" in report.read_text()
     assert "your sheet is safe" in at.board.plate.text()

@@ -11,7 +11,7 @@ import pytest
 from isometron.document.document import Document
 from isometron.document.edits import choosing
 from isometron.files.formats import DRAWING, ORDER, SHEET
-from isometron.files.journal import Journal, LeftBehind, Stamp, read_journal
+from isometron.files.journal import Journal, LeftBehind, Stamp, read_head
 from isometron.files.sheet_file import read_sheet, sample_sheet, write_sheet
 from isometron.perspective.errors import FileError
 from isometron.ui.bench.asking import Conflict, with_ending
@@ -142,7 +142,7 @@ def test_where_nothing_can_be_kept_it_is_said_once_and_work_goes_on(desk, tmp_pa
     (tmp_path / "no folder").unlink()
     assert journalling.write_now()
     (kept,) = (tmp_path / "no folder" / "journal").glob("*.journal")
-    assert read_journal(kept).document == at.document
+    assert read_head(kept).document == at.document
 
 
 def opened(desk, tmp_path):

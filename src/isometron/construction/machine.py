@@ -66,16 +66,6 @@ def exact_measures(_number: int, values: Array) -> Array:
     return values[:, None]
 
 
-def execute_rounded(moves: Sequence[Move], step_mm: float) -> Drawn:
-    """The sheet drawn with every measured place and length rounded to the ruler.
-
-    Two points that fall together on the ruler are joined in the direction they truly have.
-    """
-    machine = Machine(1, lambda _unused, values: np.rint(values[:, None] / step_mm) * step_mm)
-    machine.known = execute(moves)
-    return machine.run(moves)
-
-
 class Machine:
     """Executes moves one by one on n sheets; `drawn` is what there is so far."""
 

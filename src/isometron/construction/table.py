@@ -1,12 +1,10 @@
-"""What lies on the person's table: whether every move of an order can be made with it, and what to
-change where one cannot."""
+"""What lies on the person's table: what to change where an order cannot be made with it."""
 
 import math
 from collections.abc import Iterable
 
-from isometron.construction.economy import MOST_MOVES, told_count
 from isometron.construction.machine import Drawn
-from isometron.construction.moves import Join, Level, Mark, Move, Parallel, StepOff, Upright
+from isometron.construction.moves import Join, Mark, Move, StepOff
 from isometron.construction.steps import Step
 from isometron.document.kit import Kit
 from isometron.perspective.lengths import write_length
@@ -25,36 +23,6 @@ def off_paper(sheet: Sheet, place: Place) -> float:
     """How far a place lies off the paper, mm."""
     x, y = place
     return math.hypot(max(-x, x - sheet.width_mm, 0.0), max(-y, y - sheet.height_mm, 0.0))
-
-
-def beyond_kit(
-    steps: Iterable[Step], drawn: Drawn, sheet: Sheet, kit: Kit
-) -> list[tuple[str, str]]:
-    """What in an order cannot be done with a kit, as pairs of a step's key and a sentence."""
-    found = []
-    for step in steps:
-        if told_count(step.moves) > MOST_MOVES:
-            found.append((step.key, _("The step has more moves than a hand keeps in mind.")))
-        for move in step.moves:
-            words = _beyond(move, drawn, sheet, kit)
-            if words:
-                found.append((step.key, words))
-    return found
-
-
-def _beyond(move: Move, drawn: Drawn, sheet: Sheet, kit: Kit) -> str:
-    """What in a move a kit does not allow, or ""."""
-    for place in _marked(move):
-        off = off_paper(sheet, place)
-        if off > kit.spare_paper_mm + SPARE_MM:
-            return _("A mark lies farther off the paper than the spare paper reaches.")
-        if _from_edges(sheet, place) > MOST_GOES * kit.ruler_mm + SPARE_MM:
-            return _("A mark lies farther from the paper's edges than the ruler reaches.")
-    if isinstance(move, Upright | Level | Parallel) and not kit.set_square:
-        return _("A line is drawn with a set square.")
-    if _laid_mm(move, drawn) > kit.ruler_mm + SPARE_MM:
-        return _("A line or a length is longer than the ruler.")
-    return ""
 
 
 def _marked(move: Move) -> list[Place]:

@@ -292,13 +292,6 @@ def _written_last(path: Path) -> float:
         return 0.0
 
 
-def read_journal(path: Path) -> Found:
-    """What a journal holds, its sheet with it. Raises FileError for a damaged one."""
-    found = read_head(path)
-    found.document  # noqa: B018 - read now
-    return found
-
-
 def read_head(path: Path) -> Found:
     """What the first line of a journal says, and that its end is there. Raises FileError for a
     damaged one. What another hand has put into a field that is not needed is left aside."""

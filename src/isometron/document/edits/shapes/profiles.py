@@ -198,11 +198,6 @@ def smooth_knot(document: Document, ring: int, knot: int, smooth: bool) -> Docum
     return _with_ring(document, ring, tuple(knots))
 
 
-def set_knots(document: Document, ring: Ring) -> Document:
-    """Another outline for the profile in work, as knots in shares of its box."""
-    return _with_ring(document, 0, ring)
-
-
 def bring_outline(document: Document, rings_mm: Sequence[Ring], axis: int) -> Document:
     """Outlines in mm (largest first) as the profile of the volume in work; its two sides across
     become theirs, its lower left corner and its thickness stay."""
