@@ -8,7 +8,7 @@ from html import escape
 
 from PyQt6.QtCore import QSize, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPalette, QResizeEvent
-from PyQt6.QtWidgets import QLabel, QPushButton, QWidget
+from PyQt6.QtWidgets import QFrame, QLabel, QPushButton, QScrollArea, QWidget
 
 
 class Label(QLabel):
@@ -73,3 +73,14 @@ def told_button(text: str, tip: str, act: Callable[[], object]) -> QPushButton:
     made.setAccessibleDescription(tip)
     made.clicked.connect(lambda _on=False: act())
     return made
+
+
+def scrolled(widget: QWidget, called: str = "") -> QScrollArea:
+    """What may be longer than there is room, turned up and down, never cut off."""
+    pane = QScrollArea()
+    pane.setWidget(widget)
+    pane.setWidgetResizable(True)
+    pane.setFrameShape(QFrame.Shape.NoFrame)
+    pane.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    pane.setAccessibleName(called)
+    return pane

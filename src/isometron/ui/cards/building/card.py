@@ -16,14 +16,14 @@ from isometron.document.edits.places.by_eye import place_by_eye
 from isometron.files.building.order_words import built, hand_words
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.lengths import write_length
-from isometron.ui.cards.building.follow_page import FollowPage, moves_pane
+from isometron.ui.cards.building.follow_page import FollowPage
 from isometron.ui.cards.building.kit_page import KitPage
 from isometron.ui.cards.building.step_list import StepList
 from isometron.ui.cards.building.writing import Written, order_writing
 from isometron.ui.parts.card import EditCard, Shown, soft_label
 from isometron.ui.parts.fields import Choice, LengthField, TextField
 from isometron.ui.parts.paged_card import small_button
-from isometron.ui.parts.plain import Label
+from isometron.ui.parts.plain import Label, scrolled
 from isometron.ui.parts.theme import scaled
 from isometron.ui.parts.wishes import Edit, Wishes
 from isometron.words import _, many, quoted
@@ -113,7 +113,7 @@ class BuildCard(EditCard):
         self.moves = Label("")
         self.moves.setWordWrap(True)
         self.moves.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
-        self.pane = moves_pane(self.moves)
+        self.pane = scrolled(self.moves, _("Moves of this step"))
         self.pane.setFixedHeight(scaled(MOVES_HIGH))
         self.column.addWidget(self.pane)
         self.came = LengthField(

@@ -4,7 +4,7 @@ import math
 
 from PyQt6.QtCore import QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QCloseEvent, QColor, QKeyEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from isometron.construction.stages import Stage, Stages
 from isometron.construction.telling import Teller
@@ -15,7 +15,7 @@ from isometron.render.painter import painting_on
 from isometron.render.stage import paint_on_desk
 from isometron.render.view import View
 from isometron.ui.board.stage_view import TURN_STEP_DEG, stage_rectangle
-from isometron.ui.parts.plain import Label
+from isometron.ui.parts.plain import Label, scrolled
 from isometron.ui.parts.theme import PAPER, Room, font
 from isometron.words import _
 
@@ -23,17 +23,6 @@ TEXT_PT = 19.0
 MOVES_PT = 14.0
 MARGIN = 28
 WORDS_PX, CLOSER_PX = 420, 250
-
-
-def moves_pane(words: Label) -> QScrollArea:
-    """The moves of a step, however many: scrolled, never cut off."""
-    pane = QScrollArea()
-    pane.setWidget(words)
-    pane.setWidgetResizable(True)
-    pane.setFrameShape(QFrame.Shape.NoFrame)
-    pane.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-    pane.setAccessibleName(_("Moves of this step"))
-    return pane
 
 
 class StagePicture(QWidget):
@@ -97,7 +86,7 @@ class FollowPage(QWidget):
         self.moves.setFont(font(MOVES_PT))
         self.moves.setWordWrap(True)
         self.moves.setAlignment(Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
-        self.pane = moves_pane(self.moves)
+        self.pane = scrolled(self.moves, _("Moves of this step"))
         self.pane.setProperty("onfelt", True)
         column = QVBoxLayout()
         for widget in (self.head, self.text):

@@ -275,17 +275,6 @@ def _short(month: str) -> str:
     return month[:3]
 
 
-def journal_pane(view: JournalView) -> QScrollArea:
-    """A journal page that is turned up and down."""
-    pane = QScrollArea()
-    pane.setWidget(view)
-    pane.setWidgetResizable(True)
-    pane.setFrameShape(QScrollArea.Shape.NoFrame)
-    pane.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-    pane.setFocusProxy(view)
-    return pane
-
-
 def turned_to_end(pane: QScrollArea) -> None:
     """Show the last days of a journal."""
     bar = pane.verticalScrollBar()

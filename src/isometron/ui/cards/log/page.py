@@ -4,10 +4,8 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QPainter, QPaintEvent, QPen, QPixmap
 from PyQt6.QtWidgets import (
     QAbstractItemView,
-    QFrame,
     QHeaderView,
     QLineEdit,
-    QScrollArea,
     QStackedWidget,
     QTableWidget,
     QTableWidgetItem,
@@ -21,10 +19,10 @@ from isometron.practice.drill import Exercise, counted_in
 from isometron.practice.pages import Curve, Day, Line
 from isometron.render.painter import painting_on
 from isometron.render.picture import PAPER
-from isometron.ui.cards.log.journal import LEGEND, JournalView, journal_pane, turned_to_end
+from isometron.ui.cards.log.journal import LEGEND, JournalView, turned_to_end
 from isometron.ui.cards.practice.sheet import PracticeSheet
 from isometron.ui.parts.card import soft_label
-from isometron.ui.parts.plain import Label
+from isometron.ui.parts.plain import Label, scrolled
 from isometron.ui.parts.theme import GRID, INK, MARKER, SOFT, font, scaled
 from isometron.ui.parts.wishes import Wishes
 from isometron.words import _
@@ -131,7 +129,8 @@ class LogPage(QWidget):
         self.sheet = PracticeSheet(wishes)
         self.above = QStackedWidget()
         self.journal = JournalView(wishes)
-        self.journal_pane = journal_pane(self.journal)
+        self.journal_pane = scrolled(self.journal)
+        self.journal_pane.setFocusProxy(self.journal)
         self.legend = soft_label(LEGEND)
         self.legend.setWordWrap(True)
         self.legend.setStyleSheet(f"background: {PAPER}; color: {SOFT}; padding: 4px 14px;")
@@ -140,11 +139,7 @@ class LogPage(QWidget):
         self.wrongs.setMargin(round(PAD))
         self.wrongs.setAlignment(Qt.AlignmentFlag.AlignTop)
         self.wrongs.setStyleSheet(f"background: {PAPER}; color: {INK};")
-        self.wrong_pane = QScrollArea()
-        self.wrong_pane.setWidget(self.wrongs)
-        self.wrong_pane.setWidgetResizable(True)
-        self.wrong_pane.setFrameShape(QFrame.Shape.NoFrame)
-        self.wrong_pane.setAccessibleName(_("What I get wrong"))
+        self.wrong_pane = scrolled(self.wrongs, _("What I get wrong"))
         self.picture = Label("")
         self.picture.setAlignment(Qt.AlignmentFlag.AlignCenter)
         for shown in (self.curve, self.picture, self.wrong_pane):

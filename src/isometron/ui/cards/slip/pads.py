@@ -3,6 +3,8 @@
 from functools import partial
 
 import numpy as np
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QScrollArea
 
 from isometron.deeds.deed import Matter
 from isometron.document.document import Document
@@ -23,7 +25,9 @@ from isometron.ui.cards.slip.radii_pad import RadiiPad
 from isometron.ui.cards.slip.shares import Shares
 from isometron.ui.parts.card import Shown
 from isometron.ui.parts.page import Page
+from isometron.ui.parts.plain import Label, scrolled
 from isometron.ui.parts.rows import Button, Choosing, Items, Own, Row, Told, Wish
+from isometron.ui.parts.theme import scaled
 from isometron.ui.parts.wishes import Edit
 from isometron.words import _, said
 
@@ -175,15 +179,32 @@ class ProfilePagePad(Page):
     )
 
 
-def _ties(shown: Shown) -> str:
+TIES_HIGH = 76
+"""So high, px, are the sentences of ties, however many there are: what lies below stays."""
+
+
+def _ties_pane(page: Page) -> QScrollArea:
+    words = Label("")
+    words.setWordWrap(True)
+    words.setAlignment(Qt.AlignmentFlag.AlignTop)
+    pane = scrolled(words, _("What stays true"))
+    pane.setFixedHeight(scaled(TIES_HIGH))
+    return pane
+
+
+def _show_ties(pane: QScrollArea, shown: Shown) -> None:
     found = meaning.ties_of(shown.document)
-    return "\n".join(f"· {one}" for one, _number in found) if found else NO_TIES
+    told = "\n".join(f"· {one}" for one, _number in found) if found else NO_TIES
+    words = pane.widget()
+    assert isinstance(words, Label)
+    if words.text() != told:
+        words.setText(told)
 
 
 class MeantPad(Page):
     """What the volume in work hangs on, and what is kept with it."""
 
-    ROWS = (Row("", Told(_ties, "ties")),)
+    ROWS = (Row("", Own("ties", _ties_pane, _show_ties)),)
 
 
 PADS: dict[Matter, type[Page]] = {
