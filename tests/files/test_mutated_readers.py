@@ -78,7 +78,7 @@ def table(_folder, text):
 
 
 def copied(_folder, text):
-    return choosing.paste(sample_sheet(), volumes_from_text(text))
+    return choosing.paste(sample_sheet(), *volumes_from_text(text))
 
 
 def journal_text(folder):

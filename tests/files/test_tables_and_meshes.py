@@ -38,7 +38,7 @@ def test_every_sample_reads_back_unchanged_and_its_table_changes_nothing(name):
     document = sample_sheet(name)
     assert sheet_from_text(sheet_as_text(document).encode(), name) == document
     assert take_table(document, table_of(document), name) == document
-    assert volumes_from_text(volumes_as_text(document.volumes)) == list(document.volumes)
+    assert volumes_from_text(volumes_as_text(document.volumes))[0] == list(document.volumes)
 
 
 def test_a_sheet_of_version_1_opens_as_it_was():

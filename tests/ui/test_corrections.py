@@ -5,6 +5,12 @@ import numpy as np
 import pytest
 
 from isometron.document.document import Document
+from isometron.document.edits import choosing
+from isometron.document.edits.eye_edits import fit_on_page, step_back
+from isometron.document.edits.volume_edits import set_side
+from isometron.document.near_edge import near_edge_world
+from isometron.framework.volume import Volume
+from isometron.perspective.projection import project
 from tests.ui.lessons import Hands
 
 W = 620.0
@@ -151,3 +157,28 @@ def test_the_next_answer_gives_way_elsewhere_and_one_undo_takes_it_back(desk):
     hands.command("Another answer")
     assert hands.at.document.same_work(before)
     assert "no other answer" in hands.at.board.plate.text()
+
+
+def test_a_drag_that_snaps_is_offered_to_be_kept_once_and_a_key_keeps_it(desk):
+    row = Volume("Table", 1200, 700, 740), Volume("Lamp", 240, 310, 300, 333, 111, 740)
+    two = choosing.select(choosing.with_new(Document(), row), 1)
+    at = desk(fit_on_page(step_back(two, 5000.0)))
+    lamp, table = (named(Hands(at), name) for name in ("Lamp", "Table"))
+    held = near_edge_world(at.document.eye, lamp)[0]
+    there = held + [0.0, middle(table)[1] - middle(lamp)[1], 0.0]
+    foot, wanted = project(at.document.eye, np.array([held, there])).sheet
+    view = at.board.view
+    by = view.point(tuple(wanted)) - view.point(tuple(foot))
+    start = at.face_place(1, 2)
+    at.drag(start, (round(by.x()), round(by.y())))
+    assert middle(named(Hands(at), "Lamp"))[1] == pytest.approx(350.0), "it snapped"
+    assert "Meant? Lamp stays in the middle of the depth of Table" in at.board.plate.text()
+    at.run("Keep it so")
+    assert at.document.intentions and at.bench.session.undo_name == "keep it so"
+    at.bench.session.edit("wider", lambda d: set_side(choosing.select(d, 0), 1, 900.0))
+    at.settle()
+    own = middle(named(Hands(at), "Lamp")) - middle(named(Hands(at), "Table"))
+    assert own[1] == pytest.approx(0.0, abs=1e-6)
+    for _step in range(3):
+        at.bench.session.undo()
+    assert at.document.volumes[1].place == lamp.place and not at.document.intentions

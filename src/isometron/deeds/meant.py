@@ -1,5 +1,7 @@
 """Deeds of what parts are meant to be to each other: kept after every edit, or let go."""
 
+import numpy as np
+
 from isometron.deeds.deed import (
     ActsOn,
     Deed,
@@ -9,13 +11,19 @@ from isometron.deeds.deed import (
     listed,
     other_volumes,
     plain,
+    words,
 )
 from isometron.deeds.example import Example
 from isometron.document.document import Document
 from isometron.document.edits import choosing, meaning, volume_edits
 from isometron.document.edits.places.laying import add_box
 from isometron.document.edits.shapes import rounding
+from isometron.drawing.picks.face import FacePick
+from isometron.framework.bodies.extruded import CROSS
 from isometron.framework.box import AXES
+from isometron.framework.intentions.apart import PLACES
+from isometron.nearness import SAME
+from isometron.perspective.errors import VolumeError
 from isometron.words import _, said
 
 MATTER = Matter.MEANT
@@ -30,6 +38,23 @@ WHERE = choice(
     _("At its begin (left, front, foot) or its far end."),
     (said("begin"), said("far end")),
     label=_("at its"),
+)
+AND = listed(said("the other of the two"), _("A second volume."), other_volumes, label=_("and"))
+SPREAD = choice(
+    said("along which of its sides"),
+    _("Along which side of the one in work."),
+    AXES,
+    label=_("along its"),
+)
+OWN = choice(said("which of its sides"), _("The side that is kept."), AXES, label=_("its"))
+AT = choice(said("which place of it"), _("Where the distance ends."), PLACES, label=_("its"))
+FROM = choice(
+    said("from which place"), _("Where the distance begins."), PLACES, 1, label=_("from its")
+)
+FAR = words(
+    said("how far"),
+    _("2 w, 30 cm, below 0 before it; nothing keeps what it is now."),
+    label=_("how far"),
 )
 WHICH = listed(said("what is let go"), _("What is kept."), meaning.ties_of, label=_("let go"))
 
@@ -53,6 +78,37 @@ def _flush(document: Document, given: Given) -> Document:
     return meaning.keep_flush(document, other, given.whole(ALONG), far=far)
 
 
+def _between(document: Document, given: Given) -> Document:
+    one, other = given.one(OF, document, NEEDS), given.one(AND, document, NEEDS)
+    return meaning.keep_between(document, one, other, given.whole(ALONG))
+
+
+def _spread(document: Document, given: Given) -> Document:
+    return meaning.keep_spread(document, given.whole(SPREAD))
+
+
+def _apart(document: Document, given: Given) -> Document:
+    places = given.whole(AT), given.whole(FROM)
+    other = given.one(OF, document, NEEDS)
+    return meaning.keep_apart(document, other, given.whole(ALONG), places, given.text(FAR))
+
+
+def _as_long(document: Document, given: Given) -> Document:
+    other = given.one(OF, document, NEEDS)
+    return meaning.keep_as_long(document, given.whole(OWN), other, given.whole(ALONG))
+
+
+def _square(document: Document, given: Given) -> Document:
+    pick = given.picked(FacePick, _("No face is picked: click one on the sheet first."))
+    volume = document.volumes[pick.volume]
+    normal = volume.bare.normals[pick.index]
+    axis = int(np.abs(normal).argmax())
+    if not volume.bare.boxed or abs(normal[axis]) < 1 - SAME:
+        raise VolumeError(_("That face has no two sides of its volume: pick a face of a box."))
+    first, second = CROSS[axis]
+    return meaning.keep_square(choosing.select(document, pick.volume), first, second)
+
+
 def _let_go(document: Document, given: Given) -> Document:
     nothing = _("Nothing is kept with what is picked.")
     return meaning.let_go(document, given.one(WHICH, document, nothing))
@@ -68,9 +124,29 @@ def _wheel_and_body() -> Example:
     return Example(choosing.select(over, 0), None, {BODY.key: 1})
 
 
-def _apart() -> Example:
+def _two() -> Example:
     document = add_box(add_box(Document()))
     return Example(document, None, {OF.key: 0})
+
+
+def _at_distance() -> Example:
+    made = _two()
+    return Example(made.document, None, {OF.key: 0, FAR.key: "200 mm"})
+
+
+def _three() -> Example:
+    document = add_box(add_box(add_box(Document())))
+    return Example(document, None, {OF.key: 0, AND.key: 1})
+
+
+def _chosen() -> Example:
+    document = _three().document
+    return Example(choosing.choose_all(document))
+
+
+def _faced() -> Example:
+    document = _oblong().document
+    return Example(document, FacePick(0, 2))
 
 
 def _raised() -> Example:
@@ -85,7 +161,7 @@ def _oblong() -> Example:
 
 
 def _kept() -> Example:
-    document = meaning.keep_centred(_apart().document, 0, 0)
+    document = meaning.keep_centred(_two().document, 0, 0)
     return Example(document, None, {WHICH.key: 0})
 
 
@@ -109,7 +185,7 @@ DEEDS = (
         _within,
         (OF, ALONG),
         (ActsOn.OTHER,),
-        shows=_apart,
+        shows=_two,
         finds=_("inside always limit"),
     ),
     Deed(
@@ -120,7 +196,7 @@ DEEDS = (
         _centred,
         (OF, ALONG),
         (ActsOn.OTHER,),
-        shows=_apart,
+        shows=_two,
         finds=_("centre middle always symmetrical"),
     ),
     Deed(
@@ -131,8 +207,52 @@ DEEDS = (
         _flush,
         (OF, ALONG, WHERE),
         (ActsOn.OTHER,),
-        shows=_apart,
+        shows=_two,
         finds=_("in line level even always"),
+    ),
+    Deed(
+        "keep between",
+        _("Keep midway"),
+        _("It stays half-way between two others, whichever of them moves."),
+        _("keep midway"),
+        _between,
+        (OF, AND, ALONG),
+        (ActsOn.OTHER,),
+        shows=_three,
+        finds=_("between two middle symmetrical about always"),
+    ),
+    Deed(
+        "keep spread",
+        _("Keep spread"),
+        _("Those chosen stay at even distances between the first and the last of them."),
+        _("keep spread"),
+        _spread,
+        (SPREAD,),
+        (ActsOn.VOLUMES,),
+        shows=_chosen,
+        finds=_("equal spacing distribute even row always"),
+    ),
+    Deed(
+        "keep apart",
+        _("Keep at its distance"),
+        _("It stays so many modules, or so far, from a place of the other."),
+        _("keep at its distance"),
+        _apart,
+        (OF, ALONG, AT, FROM, FAR),
+        (ActsOn.OTHER,),
+        shows=_at_distance,
+        finds=_("modules from gap overhang offset always"),
+    ),
+    Deed(
+        "keep as long",
+        _("Keep as long as"),
+        _("One side of it stays as long as a side of the other."),
+        _("keep as long"),
+        _as_long,
+        (OWN, OF, ALONG),
+        (ActsOn.OTHER,),
+        shows=_two,
+        finds=_("as high as wide equal same length always"),
     ),
     Deed(
         "keep on ground",
@@ -151,6 +271,17 @@ DEEDS = (
         plain(meaning.keep_cube),
         shows=_oblong,
         finds=_("meant square equal always"),
+    ),
+    Deed(
+        "keep square",
+        _("Keep it square"),
+        _("Both sides of the picked face stay alike."),
+        _("keep it square"),
+        _square,
+        (),
+        (ActsOn.FACE,),
+        shows=_faced,
+        finds=_("meant square equal sides always"),
     ),
     Deed(
         "let tie go",

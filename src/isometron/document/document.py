@@ -322,15 +322,19 @@ class Document:
             for one in self.intentions
         )
         done = replace(done, intentions=tuple(one for one in meant if not _lost(one, parts)))
-        for _round in range(MOST_ROUNDS):
+        at_odds: set[Intention] = set()
+        for number in range(MOST_ROUNDS):
             parts = done.parts
             broken = [one for one in done.intentions if one.miss_mm(parts) > TRUE_MM]
             if not broken:
                 return done
+            if number > 1:
+                at_odds |= set(broken)
             for one in broken:
                 if one.miss_mm(done.parts) > TRUE_MM:
                     done = done._made_true(one, Edited(was, changed, done.parts))
-        raise IntentionError(_disagree([one.told(parts) for one in broken]))
+        told = [one.told(parts) for one in done.intentions if one in at_odds]
+        raise IntentionError(_disagree(told))
 
     @property
     def begun_with(self) -> Begun | None:

@@ -12,7 +12,7 @@ from isometron.drawing.page import seen_in
 from isometron.drawing.rounds import all_circles
 from isometron.drawing.scene import Scene, scene_of
 from isometron.drawing.strokes import clipped
-from isometron.files.report_volumes import ids_of, told_of_round, told_of_volume
+from isometron.files.report_volumes import ids_of, number_or_none, told_of_round, told_of_volume
 from isometron.files.sheet_form import FRAME
 from isometron.files.volume_form import AID, MODULE
 from isometron.perspective.cone import cone_radius
@@ -42,6 +42,7 @@ def report_of(document: Document, scene: Scene | None = None) -> dict[str, Any]:
         "modules": [MODULE.write(module) for module in document.modules],
         "aids": _aids(document, scene),
         "dimensions": _dimensions(document, ids),
+        "intentions": _intentions(document, ids),
         "joins": [
             {
                 "volumes": [first, second],
@@ -171,6 +172,22 @@ def _dimensions(document: Document, ids: Sequence[str]) -> list[dict[str, Any]]:
             }
         )
     return told
+
+
+def _intentions(document: Document, ids: Sequence[str]) -> list[dict[str, Any]]:
+    """What volumes are meant to be to each other, each in a sentence."""
+    known = {volume.key: name for volume, name in zip(document.volumes, ids, strict=True)}
+    parts = document.parts
+    return [
+        {
+            "kind": one.word,
+            "volumes": [known[key] for key in one.keys],
+            "text": one.told(parts),
+            "off_mm": number_or_none(one.miss_mm(parts)),
+        }
+        for one in document.intentions
+        if parts.keys() >= set(one.keys)
+    ]
 
 
 def _aids(document: Document, scene: Scene) -> list[dict[str, Any]]:

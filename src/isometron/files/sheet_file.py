@@ -14,8 +14,9 @@ from isometron.document.edits.viewing import workable
 from isometron.document.picture import PictureFile, SheetPicture
 from isometron.files.codec import Complaint
 from isometron.files.disk import STANDARD_INPUT, read_bytes, write_whole
-from isometron.files.sheet_form import PICTURES, SHEET, VERSION, raised
+from isometron.files.sheet_form import MEANT, PICTURES, SHEET, VERSION, raised
 from isometron.files.volume_form import VOLUMES
+from isometron.framework.intentions.intention import Intention
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import FileError, IsometronError
 from isometron.words import _, said
@@ -235,14 +236,20 @@ def _document(data: dict[str, Any]) -> Document:
     return workable(document.proved())
 
 
-def volumes_as_text(volumes: Sequence[Volume]) -> str:
-    """Volumes as text for the clipboard, in the fields of a sheet file."""
+def volumes_as_text(volumes: Sequence[Volume], ties: Sequence[Intention] = ()) -> str:
+    """Volumes, and those ties that are between them, as text for the clipboard, in the fields of a
+    sheet file."""
+    there = {volume.key for volume in volumes}
+    between = [one for one in ties if there.issuperset(one.keys)]
     content = {"isometron volumes": VERSION, "volumes": VOLUMES.write(volumes)}
+    if between:
+        content["intentions"] = MEANT.write(between)
     return json.dumps(content, indent=1, ensure_ascii=False, allow_nan=False) + "\n"
 
 
-def volumes_from_text(text: str) -> list[Volume]:
-    """The volumes in a text from the clipboard. Raises FileError when there are none."""
+def volumes_from_text(text: str) -> tuple[list[Volume], list[Intention]]:
+    """The volumes in a text from the clipboard, and what is kept between them. Raises FileError
+    when there are none."""
     nothing = _("There are no volumes to paste: copy some on a sheet first.")
     if len(text) > LARGEST_BYTES:
         raise FileError(nothing)
@@ -250,9 +257,13 @@ def volumes_from_text(text: str) -> list[Volume]:
         data = json.loads(text, parse_float=_finite, parse_int=_whole, parse_constant=_no_number)
         _refuse_too_many(data["volumes"], _("What was copied"))
         blank = json.loads(sheet_as_text(Document()))
-        sheet = raised({**blank, "volumes": data["volumes"]})
+        ties = data.get("intentions", [])
+        sheet = raised({**blank, "volumes": data["volumes"], "intentions": ties})
         _check(sheet, _("What was copied"))
-        return list(VOLUMES.read(sheet["volumes"]))
+        volumes = list(VOLUMES.read(sheet["volumes"]))
+        there = {volume.key for volume in volumes}
+        meant = list(MEANT.read(sheet["intentions"]))
+        return volumes, [one for one in meant if there.issuperset(one.keys)]
     except (ValueError, KeyError, TypeError, RecursionError, _NoNumberError) as error:
         raise FileError(nothing) from error
 

@@ -178,8 +178,12 @@ DIMENSION = Record(
 
 
 _OF_INTENTIONS: dict[str, Form] = {
-    **dict.fromkeys(("wheel", "body", "inner", "outer", "part", "on"), KEY),
-    "axis": AXIS,
+    **dict.fromkeys(("wheel", "body", "inner", "outer", "part", "on", "other", "of"), KEY),
+    **dict.fromkeys(("axis", "side"), AXIS),
+    **dict.fromkeys(("at", "start"), Whole(0, 2)),
+    "share": Number(0, 1),
+    "times": Number(-1e6, 1e6),
+    "mm": PLACE,
     "arch": Whole(0, 400),
     "clearance": Number(0, 10),
     "margin_mm": PLACE,
@@ -188,6 +192,7 @@ INTENTION = Told(
     "kind",
     {word: (kind, record_of(kind, _OF_INTENTIONS)) for word, kind in INTENTIONS.items()},
 )
+MEANT = Many(INTENTION, MOST_INTENTIONS)
 _ANSWER = Record(Answer, (Entry("question", Text(80)), Entry("value", Number(-1e9, 1e9))))
 _PART = Record(Part, (Entry("part", KEY), Entry("key", KEY)))
 _CALLED = Record(Called, (Entry("module", Text(80)), Entry("name", Text(80))))
@@ -270,7 +275,7 @@ SHEET = Record(
         Entry("building", BUILDING, default=Building()),
         Entry("circle", Whole(0, 100_000), default=None),
         Entry("dimensions", Many(DIMENSION, MOST_DIMENSIONS), default=()),
-        Entry("intentions", Many(INTENTION, MOST_INTENTIONS), default=()),
+        Entry("intentions", MEANT, default=()),
         Entry("begun", Many(BEGUN, MOST_BEGUN), default=()),
         Entry("aside", Many(Text(80), MOST_ASIDE, make=frozenset), default=frozenset()),
     ),

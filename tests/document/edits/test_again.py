@@ -150,3 +150,63 @@ def test_answers_are_said_as_in_the_form():
     for wrong in ({"wheel": "1"}, {"boxes": "nine"}, {"wheelbase": "long"}):
         with pytest.raises(IsometronError):
             answers_from(VEHICLE, wrong, "cm")
+
+
+def first_free(document):
+    return next(i for i, one in reversed(list(enumerate(document.volumes))) if one.like is None)
+
+
+OWN_CHANGES = {
+    "renamed": lambda d: choosing.rename_volume(d, "Mine"),
+    "hidden": lambda d: choosing.show(d, d.selected, shown=False),
+    "taken away": choosing.remove_chosen,
+    "moved": lambda d: volume_edits.move_volume(d, np.array(d.volume.place) + [7.0, 0.0, 0.0]),
+    "wider": lambda d: volume_edits.set_side(d, 0, 0.9 * d.volume.width_mm),
+    "turned": lambda d: volume_edits.turn_volume(d, d.volume.yaw_deg + 10.0),
+    "let go": lambda d: replace(d, intentions=()),
+}
+
+
+@pytest.mark.sample(14)
+@pytest.mark.parametrize("own", OWN_CHANGES)
+@pytest.mark.parametrize(
+    ("starter", "question"), [(s, q) for s in STARTERS for q in s.questions], ids=lambda o: o.name
+)
+def test_every_answer_is_changed_after_every_own_change_and_both_stay(starter, question, own):
+    """Refused in a sentence, or the answer is as said and the own change still there."""
+    begun = with_starter(Document(), starter, starter.proposal)
+    there = choosing.select(begun, first_free(begun))
+    key, before = there.volume.key, there.volume
+    try:
+        mine = OWN_CHANGES[own](there)
+    except IsometronError:  # a tie holds it: let go first
+        mine = OWN_CHANGES[own](replace(there, intentions=()))
+    if not mine.begun:
+        assert own == "taken away" and not mine.volumes
+        return
+    opened = open_again(mine, mine.begun[0], starter)
+    told = opened.answers[question.name]
+    value = told * 1.07
+    if question.kind == "yes":
+        value = 1.0 - told
+    elif question.choices or question.kind == "count":
+        value = told + 1.0 if told < 2.0 else told - 1.0
+    try:
+        done = begin_again(mine, opened.begun, starter, {**opened.answers, question.name: value})
+    except IsometronError as error:
+        assert str(error)[-1] in ".!" and "\n" not in str(error)
+        return
+    assert dict(done.begun[0].answers)[question.name] == value
+    now = done.by_key(key)
+    if own == "taken away":
+        assert now is None
+    elif own == "let go":
+        assert not done.intentions or set(done.intentions).isdisjoint(begun.intentions)
+    elif now is not None:
+        assert own != "renamed" or now.name == "Mine"
+        assert own != "hidden" or not now.shown
+        if own == "turned" and question.kind != "angle":  # of crates the turn is an answer
+            assert now.yaw_deg == pytest.approx(before.yaw_deg + 10.0)
+    assert len({one.key for one in done.volumes}) == len(done.volumes)
+    for one in done.intentions:
+        assert one.miss_mm(done.parts) <= 1e-6

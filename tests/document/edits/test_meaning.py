@@ -1,5 +1,6 @@
 """What parts were meant to be: kept under any edit, by the least change, or refused by name."""
 
+import itertools
 import random
 from dataclasses import replace
 
@@ -8,12 +9,22 @@ import pytest
 
 from isometron.document.document import Document
 from isometron.document.edits import choosing, meaning, proportioning, volume_edits
+from isometron.document.edits.offering import newly_true
 from isometron.document.edits.starters import SEAT, STARTERS, VEHICLE, with_starter
 from isometron.document.edits.starters.again import begin_again, open_again
-from isometron.files.sheet_file import sheet_as_text, sheet_from_text
+from isometron.drawing.meant import meant_marks
+from isometron.files.report import report_of
+from isometron.files.sheet_file import (
+    sheet_as_text,
+    sheet_from_text,
+    volumes_as_text,
+    volumes_from_text,
+)
 from isometron.framework.intentions.intention import TRUE_MM
 from isometron.framework.intentions.registry import INTENTIONS
-from isometron.perspective.errors import IntentionError, IsometronError
+from isometron.framework.volume import Volume
+from isometron.perspective.errors import IntentionError, IsometronError, VolumeError
+from isometron.perspective.projection import project
 
 W = VEHICLE.proposal["wheel diameter"]
 
@@ -150,6 +161,7 @@ def test_ties_are_made_by_hand_told_kept_in_the_file_and_followed():
         volume(begun(), "Cabin").corners()
     )
     every = meaning.keep_flush(wheel, 0, 1, far=True).intentions
+    every += three_apart().intentions
     every += tuple(one for starter in STARTERS for one in begun(starter).intentions)
     assert {type(one) for one in every} == set(INTENTIONS.values())
 
@@ -167,11 +179,30 @@ def test_legs_stay_on_the_ground_whichever_way_the_seat_goes():
     assert cube.volume.sides == pytest.approx((300.0, 300.0, 300.0))
 
 
+def tied(document, chance):
+    """One more tie between parts that nobody would think of."""
+    others = [i for i in range(len(document.volumes)) if i != document.selected]
+    one, other, axis = chance.choice(others), chance.choice(others), chance.randrange(3)
+    return chance.choice(
+        [
+            lambda: meaning.keep_within(document, one, axis),
+            lambda: meaning.keep_centred(document, one, axis),
+            lambda: meaning.keep_flush(document, one, axis, far=chance.random() < 0.5),
+            lambda: meaning.keep_between(document, one, other, axis),
+            lambda: meaning.keep_spread(choosing.choose_all(document), axis),
+            lambda: meaning.keep_apart(document, one, axis, (chance.randrange(3), 1)),
+            lambda: meaning.keep_as_long(document, chance.randrange(3), one, axis),
+            lambda: meaning.keep_square(document, axis, (axis + 1) % 3),
+            lambda: meaning.keep_on_ground(document),
+        ]
+    )()
+
+
 def any_edit(document, chance):
     """One edit such as a person does, with numbers nobody would choose."""
     free = [i for i, one in enumerate(document.volumes) if one.like is None]
     there = choosing.select(document, chance.choice(free))
-    one, what = there.volume, chance.randrange(6)
+    one, what = there.volume, chance.randrange(7)
     if what == 0:
         axis, times = chance.randrange(3), chance.choice([0.1, 0.5, 0.9, 0.98, 1.1, 1.3, 2])
         return volume_edits.set_side(there, axis, one.sides[axis] * times)
@@ -184,8 +215,16 @@ def any_edit(document, chance):
         return proportioning.set_module(there, module.name, module.mm * chance.uniform(0.7, 1.4))
     if what == 3:
         return volume_edits.turn_volume(there, one.yaw_deg + chance.choice([5.0, 90.0, 180.0]))
-    if what == 4 or not document.begun:
-        return choosing.remove_chosen(there)
+    if what == 6 and len(document.volumes) > 1:
+        return tied(there, chance)
+    return (
+        begun_anew(document, chance)
+        if document.begun and what == 5
+        else choosing.remove_chosen(there)
+    )
+
+
+def begun_anew(document, chance):
     starter = next(one for one in STARTERS if one.name == document.begun[0].starter)
     opened = open_again(document, document.begun[0], starter)
     question = chance.choice(starter.questions)
@@ -213,3 +252,146 @@ def test_after_any_edits_every_intention_is_true_or_the_edit_was_refused(many):
             document = done
             if not document.volumes:
                 break
+
+
+def box(name, x, y, z, wide=100.0):
+    return Volume(name, wide, 80.0, 60.0, x, y, z)
+
+
+def together(*boxes):
+    return choosing.with_new(Document(), boxes)
+
+
+def three_apart():
+    """Two posts, a board half-way between them, and a shelf that ends two boards beyond a post."""
+    row = [
+        box("A", 0, 0, 0),
+        box("B", 700, 30, 0),
+        box("Board", 250, 9, 0),
+        box("Shelf", 500, 0, 90),
+    ]
+    board = choosing.select(choosing.with_new(Document(), row), 2)
+    kept = meaning.keep_between(board, 0, 1, 0)
+    shelf = choosing.select(kept, 3)
+    return meaning.keep_apart(shelf, 0, 0, (2, 1), "2 Board.width")
+
+
+@pytest.mark.parametrize("moved", ["A", "B", "Board", "Shelf"])
+@pytest.mark.parametrize("by", [-90.0, 35.0])
+def test_half_way_and_at_a_distance_hold_from_every_side_by_the_least_move(moved, by):
+    """Middles worked out from corners; the brute search moves one other part at a time."""
+    document = three_apart()
+
+    def true(parts):
+        mid = {k: v.corners()[:, 0].mean() for k, v in parts.items()}
+        far = parts["Shelf"].corners()[:, 0].max() - mid["A"]
+        off = mid["Board"] - (mid["A"] + mid["B"]) / 2
+        return abs(off) < 1e-6 and abs(far - 2 * parts["Board"].width_mm) < 1e-6
+
+    def shifted(volume, x):
+        return replace(volume, x_mm=volume.x_mm + x)
+
+    there = picked(document, moved)
+    x, y, z = there.volume.place
+    done = {v.name: v for v in volume_edits.move_volume(there, (x + by, y, z)).volumes}
+    before = {v.name: v for v in document.volumes}
+    assert true(before) and true(done)
+    assert done[moved].x_mm == pytest.approx(x + by)
+    cost = sum(abs(done[name].x_mm - before[name].x_mm) for name in before if name != moved)
+    held = {**before, moved: shifted(before[moved], by)}
+    others = [name for name in before if name != moved]
+    steps = np.array([-2, -1, -0.5, 0, 0.5, 1, 2]) * by
+    least = min(
+        np.abs(one).sum()
+        for one in itertools.product(steps, repeat=3)
+        if true(held | {n: shifted(before[n], s) for n, s in zip(others, one, strict=True)})
+    )
+    assert cost <= least * 1.01
+    assert sum(a.sides != b.sides for a, b in zip(before.values(), done.values(), strict=True)) == 0
+
+
+def test_those_spread_stay_even_and_a_distance_in_a_module_grows_with_what_carries_it():
+    row = together(*(box(f"P{n}", x, 0, 0) for n, x in enumerate((0.0, 130.0, 444.0, 900.0))))
+    spread = meaning.keep_spread(choosing.choose_all(row), 0)
+    far = picked(spread, "P3")
+    wide = volume_edits.move_volume(far, (1200.0, 0.0, 0.0))
+    assert [v.x_mm for v in wide.volumes] == pytest.approx([0.0, 400.0, 800.0, 1200.0])
+    cabin = picked(begun(), "Cabin")
+    names = [v.name for v in cabin.volumes]
+    kept = meaning.keep_apart(cabin, names.index("Front wheel"), 0, (0, 1), "0.3 w")
+
+    def gap(document):
+        wheel = volume(document, "Front wheel")
+        middle = wheel.corners()[:, 0].mean()
+        return (volume(document, "Cabin").corners()[:, 0].min() - middle) / wheel.width_mm
+
+    larger = proportioning.set_module(kept, "w", 700.0)
+    assert gap(kept) == pytest.approx(0.3) and gap(larger) == pytest.approx(0.3)
+    before = meaning.keep_apart(cabin, names.index("Front wheel"), 0, (0, 1), "-10cm")
+    assert "10 cm before the middle of Front wheel" in meaning.ties_of(before)[-1][0]
+    with pytest.raises(IntentionError, match=r"Cabin stays within.*; the middle of Cabin"):
+        meaning.keep_apart(cabin, 0, 0, (1, 0), "-30cm")
+    with pytest.raises(VolumeError, match="type a length"):
+        meaning.keep_apart(cabin, 0, 0, (1, 0), "2 w + 1 Body.width")
+
+
+def test_a_side_as_long_as_another_and_a_square_face_follow():
+    two = choosing.select(
+        choosing.with_new(Document(), [box("A", 0, 0, 0), box("B", 300, 0, 0)]), 1
+    )
+    tall = meaning.keep_as_long(two, 2, 0, 0)
+    wider = volume_edits.set_side(picked(tall, "A"), 0, 333.0)
+    assert volume(wider, "B").height_mm == 333.0 and volume(wider, "B").width_mm == 100.0
+    square = meaning.keep_square(two, 0, 2)
+    assert volume_edits.set_side(square, 0, 77.0).volume.sides == (77.0, 80.0, 77.0)
+
+
+@pytest.mark.parametrize("starter", [VEHICLE, SEAT], ids=["vehicle", "seat"])
+def test_copies_keep_among_themselves_what_their_sources_keep(starter):
+    document = choosing.choose_all(begun(starter))
+    count, ties = len(document.volumes), document.intentions
+    text = volumes_as_text(document.volumes, ties)
+    for done in (
+        volume_edits.duplicate_volume(document),
+        choosing.paste(document, *volumes_from_text(text)),
+        choosing.paste(Document(), *volumes_from_text(text)),
+    ):
+        new = done.volumes[-count:]
+        keys = [v.key for v in new]
+        own = [one for one in done.intentions if set(one.keys) <= set(keys)]
+        assert [type(one) for one in own] == [type(one) for one in ties]
+        old = [v.key for v in document.volumes]
+        for one, other in zip(ties, own, strict=True):
+            assert [old.index(k) for k in one.keys] == [keys.index(k) for k in other.keys]
+        for one in done.intentions:
+            assert one.miss_mm(done.parts) <= TRUE_MM
+    alone = [document.volumes[0]]
+    assert not volumes_from_text(volumes_as_text(alone, ties))[1] or starter is SEAT
+
+
+def test_marks_of_ties_lie_where_their_places_are_seen_and_the_report_tells_them():
+    document = picked(begun(), "Cabin")
+    lines, words = meant_marks(document)
+    assert sorted(one.word for one in words) == ["middle", "within"]
+    body, cabin = volume(document, "Body"), volume(document, "Cabin")
+    middle = cabin.corners().mean(axis=0)
+    ends = np.array([[x, *middle[1:]] for x in (body.x_mm, body.x_mm + body.width_mm)])
+    seen = project(document.eye, ends).sheet.ravel()
+    assert np.abs(lines - seen).max(axis=1).min() < 1e-9
+    assert not len(meant_marks(choosing.select(document, None))[0])
+    told = report_of(document)["intentions"]
+    assert [one["volumes"] for one in told][:2] == [["Cabin", "Body"]] * 2
+    assert max(one["off_mm"] for one in told) <= TRUE_MM
+
+
+def test_what_a_move_makes_true_is_offered_and_nothing_else():
+    two = choosing.select(together(box("A", 0, 0, 0, 300.0), box("B", 513, 217, 60)), 1)
+    x, y, z = two.volume.place
+    moved = volume_edits.move_volume(two, (x, 0.0, z))
+    offered = newly_true(two, moved)
+    assert offered.told(moved.parts) == "B stays in the middle of the depth of A"
+    assert newly_true(two, volume_edits.move_volume(two, (x + 1.0, y, z))) is None
+    kept = moved.with_intention(offered)
+    assert newly_true(kept, volume_edits.move_volume(kept, (x + 1.0, 0.0, z))) is None
+    ended = volume_edits.move_volume(two, (x, y, z - 60.0))
+    assert newly_true(two, ended).told(ended.parts) == "B stays in the middle of the height of A"

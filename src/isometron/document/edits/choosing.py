@@ -6,6 +6,8 @@ from dataclasses import replace
 import numpy as np
 
 from isometron.document.document import Document
+from isometron.framework.box import AXES
+from isometron.framework.intentions.intention import TRUE_MM, Intention
 from isometron.framework.placing import UNCOUNTED, Mirrored
 from isometron.framework.volume import LONGEST_NAME, Volume
 from isometron.perspective.errors import VolumeError
@@ -196,18 +198,25 @@ def remove_chosen(document: Document) -> Document:
     return replace(bare.settled(left), selected=lead)
 
 
-def with_new(document: Document, volumes: Sequence[Volume]) -> Document:
+def with_new(
+    document: Document, volumes: Sequence[Volume], ties: Sequence[Intention] = ()
+) -> Document:
     """The sheet with more volumes, given keys of their own and chosen.
 
-    Whatever hangs among them keeps hanging so; what hangs on a volume of the sheet too.
+    Whatever hangs among them keeps hanging so; what hangs on a volume of the sheet too. ties: what
+    the volumes they are copies of are meant to be to each other; what is true of them stays so.
     """
     free = document.free_key
     keys = {volume.key: free + number for number, volume in enumerate(volumes)}
     fresh = [_rekeyed(volume, keys) for volume in volumes]
     first = len(document.volumes)
     grown = document.settled([*document.volumes, *fresh])
+    parts = grown.parts
+    meant = [one.rekeyed(keys) for one in ties if keys.keys() >= set(one.keys)]
+    meant = [one for one in meant if one.miss_mm(parts) <= TRUE_MM]
     return replace(
         grown,
+        intentions=(*grown.intentions, *meant),
         selected=first + len(fresh) - 1 if fresh else grown.selected,
         also=frozenset(range(first, first + len(fresh))),
     )
@@ -224,9 +233,12 @@ def _rekeyed(volume: Volume, keys: dict[int, int]) -> Volume:
     return replace(volume, key=keys[volume.key], on=on, like=like)
 
 
-def paste(document: Document, volumes: Sequence[Volume]) -> Document:
+def paste(
+    document: Document, volumes: Sequence[Volume], ties: Sequence[Intention] = ()
+) -> Document:
     """Copied volumes set on the sheet: with new names a little aside of where they were, or, where
-    none of their names is there any more (they were cut), as they were."""
+    none of their names is there any more (they were cut), as they were; and the ties
+    between them."""
     if not volumes:
         raise VolumeError(_("There is no volume to paste: copy some first."))
     width = max(volume.width_mm for volume in volumes)
@@ -243,11 +255,18 @@ def paste(document: Document, volumes: Sequence[Volume]) -> Document:
         copy = replace(volume, name=name, x_mm=x, y_mm=y, z_mm=z, locked=False)
         fresh.append(copy)
         named = replace(named, volumes=(*named.volumes, replace(copy, key=named.free_key)))
-    return with_new(document, [_released(volume, fresh) for volume in fresh])
+    known = {module.name for module in document.modules} | set(AXES)
+    known |= {f"{one.name}.{axis}" for one in (*document.volumes, *fresh) for axis in AXES}
+    return with_new(document, [_released(volume, fresh, known) for volume in fresh], ties)
 
 
-def _released(volume: Volume, among: Sequence[Volume]) -> Volume:
-    """A pasted volume: free of what was not copied with it."""
+def _released(volume: Volume, among: Sequence[Volume], known: set[str]) -> Volume:
+    """A pasted volume: free of what was not copied with it, and as long as it is where it was
+    counted in something that the sheet does not know."""
+    width, depth, height = (
+        count if count is None or known.issuperset(count.names) else None for count in volume.counts
+    )
+    volume = replace(volume, counts=(width, depth, height))
     keys = {other.key for other in among}
     on = volume.on if volume.on is not None and volume.on.parent in keys else None
     like = volume.like

@@ -143,4 +143,4 @@ def duplicate_volume(document: Document) -> Document:
         copy = replace(volume, name=name, x_mm=x, y_mm=y, z_mm=z, on=None, like=None, locked=False)
         copies.append(copy)
         named = replace(named, volumes=(*named.volumes, replace(copy, key=named.free_key)))
-    return with_new(document, copies)
+    return with_new(document, copies, document.intentions)

@@ -6,8 +6,10 @@ from typing import ClassVar
 from isometron.framework.box import AXES
 from isometron.framework.intentions.intention import (
     Intention,
+    Mark,
     MovedAlong,
     Parts,
+    line_along,
     middle_of,
     own_place,
 )
@@ -31,6 +33,11 @@ class Centred(MovedAlong, Intention):
         on = parts[self.on]
         own = own_place(on, middle_of(parts[self.part]))
         return float(own[self.axis]) - on.sides[self.axis] / 2
+
+    def marked(self, parts: Parts) -> Mark:
+        """From end to end of what it is centred on, through its middle."""
+        ends = 0.0, parts[self.on].sides[self.axis]
+        return Mark(*line_along(parts, self.part, self.on, self.axis, ends), _("middle"))
 
     def told(self, parts: Parts) -> str:
         """It in a sentence."""

@@ -3,11 +3,15 @@
 from dataclasses import dataclass
 from typing import ClassVar
 
+import numpy as np
+
 from isometron.framework.box import AXES
 from isometron.framework.intentions.intention import (
     Intention,
+    Mark,
     MovedAlong,
     Parts,
+    middle_of,
     own_place,
 )
 from isometron.words import _
@@ -31,6 +35,15 @@ class Flush(MovedAlong, Intention):
         on = parts[self.on]
         places = [own_place(on, one)[self.axis] for one in parts[self.part].corners()]
         return float(max(places) - on.sides[self.axis] if self.far else min(places))
+
+    def marked(self, parts: Parts) -> Mark:
+        """From the middle of its own side to that of the other's, in their plane."""
+        on = parts[self.on]
+        place, axes = on.pose
+        own = np.array([own_place(on, middle_of(one)) for one in (parts[self.part], on)])
+        own[:, self.axis] = on.sides[self.axis] if self.far else 0.0
+        ends = place + own @ axes
+        return Mark(ends[None], ends.mean(axis=0), _("in line"))
 
     def told(self, parts: Parts) -> str:
         """It in a sentence."""

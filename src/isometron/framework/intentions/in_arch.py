@@ -13,6 +13,7 @@ from isometron.framework.intentions.intention import (
     TRUE_MM,
     Edited,
     Intention,
+    Mark,
     Parts,
     Way,
     middle_of,
@@ -246,6 +247,21 @@ class InArch(Intention):
         knots[at] = Knot(ends[0], 0.0, math.copysign(bulge, ring[at].bulge))
         knots[after] = replace(ring[after], x=ends[1], y=0.0)
         return replace(body, shape=replace(shape, rings=(tuple(knots), *shape.rings[1:])))
+
+    def marked(self, parts: Parts) -> Mark:
+        """From the axle to both ends of the arch."""
+        axle = middle_of(parts[self.wheel])
+        there = self._there(parts)
+        wanted = None if there is None else self._ends(parts, there[0])
+        if there is None or wanted is None:
+            return Mark(np.empty((0, 2, 3)), axle, "")
+        body, (first, second) = parts[self.body], there[0].cross
+        place, axes = body.pose
+        ends = np.tile(own_place(body, axle), (2, 1))
+        ends[:, first], ends[:, second] = wanted[:2], 0.0
+        lines = np.stack([np.tile(axle, (2, 1)), place + ends @ axes], axis=1)
+        under = axle - max(parts[self.wheel].sides) / 2 * axes[second]
+        return Mark(lines, under, _("in its arch"), hangs=True)
 
     def told(self, parts: Parts) -> str:
         """It in a sentence."""

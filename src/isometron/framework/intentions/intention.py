@@ -7,7 +7,7 @@ and what it copies are ties too: they are worked out by `framework.settling`, in
 from abc import ABC, abstractmethod
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
-from typing import Any, ClassVar, Self
+from typing import Any, ClassVar, NamedTuple, Self
 
 import numpy as np
 
@@ -40,6 +40,16 @@ class Edited:
         """Whether the hand gave a part another shape."""
         there = key in self.before and key in self.by_hand
         return there and self.before[key].shape != self.by_hand[key].shape
+
+
+class Mark(NamedTuple):
+    """What shows it on the sheet: lines (k, 2, 3) world mm, and a word above a place (3,), or hung
+    below it."""
+
+    lines: Array
+    place: Array
+    word: str
+    hangs: bool = False
 
 
 class Intention(ABC):
@@ -77,6 +87,10 @@ class Intention(ABC):
     def told(self, parts: Parts) -> str:
         """It in a sentence."""
 
+    @abstractmethod
+    def marked(self, parts: Parts) -> Mark:
+        """What shows it on the sheet."""
+
     def together(self, others: "Sequence[Intention]", edited: Edited) -> tuple[Volume, ...]:
         """Parts changed so that it and others of a sheet that pull at the same part are true at
         once, by the least change. Raises VolumeError where there is nothing of the kind."""
@@ -105,6 +119,18 @@ def moved_by(volume: Volume, world: Array) -> Volume:
     return replace(volume, x_mm=x, y_mm=y, z_mm=z)
 
 
+def line_along(
+    parts: Parts, part: int, on: int, axis: int, places: tuple[float, float]
+) -> tuple[Array, Array]:
+    """A line (1, 2, 3) along an axis of part `on` through the middle of part `part`, between two
+    places in mm from the begin of `on`, and its own middle (3,)."""
+    place, axes = parts[on].pose
+    own = np.tile(own_place(parts[on], middle_of(parts[part])), (2, 1))
+    own[:, axis] = places
+    ends = place + own @ axes
+    return ends[None], np.asarray(ends.mean(axis=0))
+
+
 class MovedAlong(ABC):
     """What keeps part `part` at a place along an axis of part `on`, whichever of them is moved."""
 
@@ -122,8 +148,13 @@ class MovedAlong(ABC):
 
     def ways(self, edited: Edited) -> tuple[Way, ...]:
         """What may be changed so that it is true again: the part, unless the hand has moved it."""
-        moved = self._part_moved, self._other_moved
-        return moved[::-1] if self.part in edited.by_hand else moved
+        if self.part in edited.by_hand:
+            return *self.others_moved(), self._part_moved
+        return self._part_moved, *self.others_moved()
+
+    def others_moved(self) -> tuple[Way, ...]:
+        """What is moved instead of the part."""
+        return (self._other_moved,)
 
     def _part_moved(self, parts: Parts) -> tuple[Volume, ...]:
         return (moved_by(parts[self.part], -self._step(parts)),)

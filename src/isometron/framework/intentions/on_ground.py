@@ -9,6 +9,7 @@ from isometron.framework.box import SMALLEST_MM
 from isometron.framework.intentions.intention import (
     Edited,
     Intention,
+    Mark,
     Parts,
     Way,
     moved_by,
@@ -56,6 +57,14 @@ class OnGround(Intention):
 
     def _moved(self, parts: Parts) -> tuple[Volume, ...]:
         return (moved_by(parts[self.part], -self._foot(parts) * UP),)
+
+    def marked(self, parts: Parts) -> Mark:
+        """A cross under it, on the ground."""
+        corners = parts[self.part].corners()[:, :2]
+        (low_x, low_y), (far_x, far_y) = corners.min(axis=0), corners.max(axis=0)
+        cross = [[[low_x, low_y], [far_x, far_y]], [[low_x, far_y], [far_x, low_y]]]
+        lines = np.pad(np.array(cross), ((0, 0), (0, 0), (0, 1)))
+        return Mark(lines, lines.mean(axis=(0, 1)), _("on the ground"), hangs=True)
 
     def told(self, parts: Parts) -> str:
         """It in a sentence."""

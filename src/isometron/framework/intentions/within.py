@@ -9,8 +9,10 @@ from isometron.framework.box import AXES, SMALLEST_MM
 from isometron.framework.intentions.intention import (
     Edited,
     Intention,
+    Mark,
     Parts,
     Way,
+    line_along,
     moved_by,
     own_place,
 )
@@ -85,6 +87,11 @@ class Within(Intention):
         field = f"{AXES[self.axis]}_mm"
         longer = replace(outer, **{field: outer.sides[self.axis] + begin + end})  # type: ignore[arg-type]
         return (moved_by(longer, -begin * outer.pose[1][self.axis]),)
+
+    def marked(self, parts: Parts) -> Mark:
+        """From end to end of what holds it, through its middle."""
+        ends = self.margin_mm, parts[self.outer].sides[self.axis] - self.margin_mm
+        return Mark(*line_along(parts, self.inner, self.outer, self.axis, ends), _("within"))
 
     def told(self, parts: Parts) -> str:
         """It in a sentence."""

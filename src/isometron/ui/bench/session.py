@@ -14,6 +14,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from isometron.deeds.deed import Deed, Given, source_of
 from isometron.document.document import Document
+from isometron.document.edits.offering import newly_true
 from isometron.document.edits.projecting import applied
 from isometron.document.history import History
 from isometron.drawing.consequences import NOTHING, consequences
@@ -23,6 +24,7 @@ from isometron.drawing.readings import default_pick, reading_of
 from isometron.drawing.scene import Scene, left_behind, scene_of
 from isometron.files.journal import Stamp
 from isometron.framework.dimensions import Dimension
+from isometron.framework.intentions.intention import Intention
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
 from isometron.ui.parts.wishes import Edit
@@ -61,6 +63,10 @@ class FileState(Enum):
     GONE = _("its file is gone")
 
 
+KEEPS = "Ctrl+Alt+K"
+"""Keeps true what the last step made true."""
+
+
 class Session(QObject):
     """One open sheet. `shown` is emitted with every document to be shown, `refused` with the
     sentence when an edit cannot be done (the sheet then stays as it was), `told` with what else
@@ -92,6 +98,8 @@ class Session(QObject):
         self._doing: tuple[str, Edit, Document] | None = None
         """The last step or what is dragged: its name, its edit, and what it gave."""
         self._answer = 0
+        self._offer: tuple[Document, Intention] | None = None
+        self._offered: set[Intention] = set()
         self.ghost: Array = np.empty((0, 4))
         """Lines (k, 4) sheet mm of what the last action changed, as it was before."""
         self._step: tuple[Document, Scene] | None = None
@@ -224,7 +232,8 @@ class Session(QObject):
         self.path, self.called, self.saved_at, self._preview = path, called, "", None
         self.stamp, self.file_state = stamp, FileState.AS_KNOWN
         self._history, self._kept_scene, self._pick = history, scene, None
-        self._measured, self._step, self._doing = (), None, None
+        self._measured, self._step, self._doing, self._offer = (), None, None, None
+        self._offered = set()
         self._told_of_lost = False
         self._old_lines = []
         self.opened.emit()
@@ -281,6 +290,7 @@ class Session(QObject):
         self._doing = name, edit, after
         self._show(scene)
         self.told.emit(ANOTHER)
+        self._tell_of_lost_steps()
 
     def do(self, deed: Deed, given: Given) -> bool:
         """One deed, kept as a step. Gives False, and says why, when it cannot be done."""
@@ -370,6 +380,28 @@ class Session(QObject):
             return
         for sentence in consequences(*step, self.document, self.scene):
             self.told.emit(sentence)
+        self._offer_to_keep(step[0])
+
+    def _offer_to_keep(self, before: Document) -> None:
+        """Offer once to keep what the hand has just made true."""
+        tie = newly_true(before, self.document)
+        if tie is not None and tie not in self._offered:
+            self._offered.add(tie)
+            self._offer = self.document, tie
+            offer = _("Meant? {tie}: {key} keeps it so from now on.")
+            self.told.emit(offer.format(tie=tie.told(self.document.parts), key=KEEPS))
+
+    @property
+    def offer(self) -> Intention | None:
+        """What the last step made true and may be kept so."""
+        known = self._offer
+        return known[1] if known is not None and known[0] is self._history.document else None
+
+    def keep_offered(self) -> None:
+        """Keep true what the last step made true."""
+        tie = self.offer
+        if tie is not None:
+            self.edit(_("keep it so"), lambda document: document.with_intention(tie))
 
     def undo(self) -> None:
         """Take the last step back."""

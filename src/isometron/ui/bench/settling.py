@@ -53,10 +53,11 @@ class Settling(QObject):
         self._cards.start()
 
     def _cards_then_look(self) -> None:
-        self._show_cards()
         session = self._session
-        if session is not None:
+        if session is not None:  # what may be done about it is offered by the cards and menus
             session.tell_of_step()
+        self._show_cards()
+        if session is not None:
             self._looking = self._look.steps(session.document, session.scene)
             self._idle.start()
 

@@ -17,8 +17,10 @@ from PyQt6.QtGui import (
 from isometron.document.document import Document
 from isometron.drawing.dimension_marks import mark_of
 from isometron.drawing.layers import GHOST, LAYERS, Given
+from isometron.drawing.meant import meant_marks
 from isometron.drawing.measures import SlopingPoint, sloping_points
 from isometron.drawing.page import part_of
+from isometron.drawing.pencils import MOSS
 from isometron.drawing.picks.pick import Pick, Swipe
 from isometron.drawing.scene import Scene
 from isometron.drawing.strokes import bounding_lines
@@ -35,7 +37,16 @@ from isometron.render.view import View
 from isometron.ui.board.desk import board_rectangle
 from isometron.ui.board.handles.handle import On
 from isometron.ui.board.layer_painting import paint_end_marks, paint_layer, paint_layer_arcs
-from isometron.ui.parts.theme import GROUND, INK, MARKER, WASH, WHITE, Room, felt_colour, font
+from isometron.ui.parts.theme import (
+    GROUND,
+    INK,
+    MARKER,
+    WASH,
+    WHITE,
+    Room,
+    felt_colour,
+    font,
+)
 from isometron.words import _
 
 SWIPE_PX, CURVE_ALPHA, FELT_ALPHA = 9.0, 170, 90
@@ -107,6 +118,28 @@ class Marks:
             picture = scene.pictures[self.document.selected]
             for point in sloping_points(self.document.eye, picture):
                 self._sloping(painter, point)
+
+    def meant(self, painter: QPainter) -> None:
+        """What the volume in work is meant to be to others."""
+        lines, words = meant_marks(self.document)
+        colour = QColor(MOSS)
+        thin = QPen(colour, 1.4)
+        thin.setDashPattern([1.0, 2.0])
+        paint_lines(painter, self.view, lines, thin, within=self.board)
+        painter.setFont(font())
+        metrics, taken = QFontMetricsF(painter.font()), QRegion()
+        painter.setPen(colour)
+        for text, place, hangs in words:
+            box = QRectF(0, 0, metrics.horizontalAdvance(text) + 6, metrics.height())
+            way = box.height() if hangs else -box.height()
+            at = self.view.point(place) + QPointF(0, 0.7 * way)
+            box.moveCenter(at)
+            if hangs:  # the origin has its words to the right of it
+                box.moveRight(at.x() - 4)
+            while taken.intersects(box.toAlignedRect()):
+                box.translate(0, way)
+            taken += box.toAlignedRect()
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
 
     def _sloping(self, painter: QPainter, point: SlopingPoint) -> None:
         at = self.view.point(point.sheet_mm)

@@ -178,6 +178,7 @@ class BoardPicture(BoardView):
                 marks.pick(painter, scene, one)
         marks.layers(painter, scene)
         marks.framework(painter, scene, self._ghost)
+        marks.meant(painter)
         if self._preview is not None:
             marks.measure(painter, self._preview)
         self._paint_handles(painter, marks)

@@ -30,4 +30,4 @@ def copies_at(document: Document, moved: Document, count: int = 2) -> Document:
         copy = replace(old, name=name, on=None, like=None, locked=False)
         copies.append(copy)
         named = replace(named, volumes=(*named.volumes, replace(copy, key=named.free_key)))
-    return with_new(document, copies)
+    return with_new(document, copies, document.intentions)

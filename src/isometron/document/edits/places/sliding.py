@@ -11,6 +11,7 @@ from isometron.document.edits.places.snapping import (
     NOWHERE,
     Stops,
     Target,
+    middles_along,
     nearest,
     stops_along,
     whole_modules,
@@ -261,12 +262,16 @@ def _level_directions(volume: Volume) -> list[Array]:
 def _stop(
     document: Document, volume: Volume, along: Array, run: Array, held: Array
 ) -> Target | None:
-    """Where the low or high side of a volume, moved by `run`, comes near a target: the distance to
-    move along a direction so that it lies there."""
+    """Where the low or high side of a volume, moved by `run`, comes near a target, or its middle
+    near that of another: the distance to move along a direction so that it lies there."""
     stops = stops_along(document, document.chosen, along)
+    middles = middles_along(document, document.chosen, along)
     low, high = volume.reach_along(along)
-    either = Stops(np.concatenate([stops.mm - low, stops.mm - high]), stops.words)
-    return nearest(document.eye, held, along, float(run @ along), either)
+    places = stops.mm - low, stops.mm - high, middles.mm - (low + high) / 2
+    words = [*stops.words, *stops.words, *middles.words]
+    return nearest(
+        document.eye, held, along, float(run @ along), Stops(np.concatenate(places), words)
+    )
 
 
 def lift(document: Document, held: Array, place_mm: Place, *, snap: bool = True) -> Slid:

@@ -74,6 +74,17 @@ def stops_along(document: Document, moving: Iterable[int], along: Array) -> Stop
     )
 
 
+def middles_along(document: Document, moving: Iterable[int], along: Array) -> Stops:
+    """The middles of the other shown volumes along a unit world direction, where the middle of the
+    one that is moved may come to lie."""
+    still = sorted(set(range(len(document.volumes))) - set(moving))
+    shown = [document.volumes[i] for i in still if document.volumes[i].shown]
+    return Stops(
+        np.array([sum(volume.reach_along(along)) / 2 for volume in shown]),
+        [lambda name=one.name: _("in the middle of {name}").format(name=name) for one in shown],  # type: ignore[misc]
+    )
+
+
 def _stops_of(volume: Volume, along: Array) -> Stops:
     low, high = volume.reach_along(along)
     ends = np.unique(np.round(np.append(volume.world() @ along, (low, high)), 9))

@@ -120,7 +120,8 @@ def copy_volumes(work: Work) -> None:
     """Copy the chosen volumes to the clipboard, as text that any sheet takes."""
     document, clipboard = work.session.document, QApplication.clipboard()
     assert clipboard is not None
-    clipboard.setText(volumes_as_text([document.volumes[i] for i in document.chosen]))
+    chosen = [document.volumes[i] for i in document.chosen]
+    clipboard.setText(volumes_as_text(chosen, document.intentions))
 
 
 def pin_measure(work: Work) -> None:
@@ -194,7 +195,7 @@ def paste(work: Work) -> None:
             work.session.edit(_("paste a picture"), lambda d, p=picture: bring_picture(d, p))  # type: ignore[misc]
         work.open_place("picture")
         return
-    work.session.edit(_("paste"), lambda d: choosing.paste(d, volumes_from_text(text)))
+    work.session.edit(_("paste"), lambda d: choosing.paste(d, *volumes_from_text(text)))
 
 
 def open_picture(work: Work) -> None:

@@ -16,6 +16,7 @@ from isometron.ui.bench.commands.command import (
     volume_chosen,
 )
 from isometron.ui.bench.commands.later import acts, begun
+from isometron.ui.bench.session import KEEPS
 from isometron.ui.bench.work import Work
 from isometron.ui.board.tools import (
     CARRY,
@@ -173,6 +174,17 @@ BUILD_COMMANDS: list[Command] = [
         ("Ctrl+Shift+K",),
         needs=volume_chosen,
         group=Matter.SIZE.value,
+    ),
+    Command(
+        "keep it so",
+        BUILD,
+        _("Keep it so"),
+        _("What the last step made true between two volumes stays true from now on."),
+        lambda w: w.session.keep_offered(),
+        (KEEPS,),
+        needs=lambda w: w.session.offer is not None,
+        group=Matter.MEANT.value,
+        finds=_("always keep snap centred in line middle"),
     ),
     Command(
         "another answer",
