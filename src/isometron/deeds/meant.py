@@ -234,9 +234,9 @@ DEEDS = (
     ),
     Deed(
         "keep apart",
-        _("Keep at its distance"),
+        _("Keep distance"),
         _("It stays so many modules, or so far, from a place of the other."),
-        _("keep at its distance"),
+        _("keep distance"),
         _apart,
         (OF, ALONG, AT, FROM, FAR),
         (ActsOn.OTHER,),

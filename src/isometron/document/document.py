@@ -16,7 +16,15 @@ from isometron.document.view import View
 from isometron.framework.aids import Aid
 from isometron.framework.box import AXES
 from isometron.framework.dimensions import Dimension
-from isometron.framework.intentions.intention import TRUE_MM, Edited, Intention, Parts
+from isometron.framework.intentions.intention import (
+    TRUE_MM,
+    Edited,
+    Intention,
+    MovedAlong,
+    Parts,
+    moved_by,
+)
+from isometron.framework.moving_together import moved_together
 from isometron.framework.settling import Modules, reheld, settle, try_anew
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import IntentionError, VolumeError
@@ -40,6 +48,9 @@ MOST_VOLUMES = 2000
 MOST_DIMENSIONS = 200
 
 MOST_INTENTIONS = 500
+
+PATIENT_ROUNDS = 3
+"""Ties of places that are not at rest after so many are made true all at once."""
 
 MOST_ROUNDS = 12
 """Intentions that pull at each other longer than this do not come to rest."""
@@ -330,11 +341,36 @@ class Document:
                 return done
             if number > 1:
                 at_odds |= set(broken)
+            if number == (0 if done._tangled(broken) and not self.answer else PATIENT_ROUNDS):
+                done = done._moved_together(changed)
+                continue
             for one in broken:
                 if one.miss_mm(done.parts) > TRUE_MM:
                     done = done._made_true(one, Edited(was, changed, done.parts))
         told = [one.told(parts) for one in done.intentions if one in at_odds]
         raise IntentionError(_disagree(told))
+
+    def _tangled(self, broken: Sequence[Intention]) -> bool:
+        """Whether ties of places that are broken hang on others of their like, so that mending one
+        by one is not the least."""
+        pulled = [set(one.pulls) for one in self.intentions if isinstance(one, MovedAlong)]
+        keys = {key for one in broken if isinstance(one, MovedAlong) for key in one.pulls}
+        return sum(not keys.isdisjoint(one) for one in pulled) > 1
+
+    def _moved_together(self, by_hand: Parts) -> "Document":
+        """This document with all ties of places true at once, by the least moves; as it is where
+        there are no such moves."""
+        ties = [one for one in self.intentions if isinstance(one, MovedAlong)]
+        if not ties:
+            return self
+        index = {volume.key: number for number, volume in enumerate(self.volumes)}
+        parts = self.parts
+        try:
+            moves = moved_together(parts, ties, by_hand.keys())
+            changed = {index[key]: moved_by(parts[key], by) for key, by in moves.items()}
+            return self._settled(self._with_changes(changed), tried=False)
+        except VolumeError:
+            return self
 
     @property
     def begun_with(self) -> Begun | None:

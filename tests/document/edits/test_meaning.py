@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from scipy.optimize import linprog
 
 from isometron.document.document import Document
 from isometron.document.edits import choosing, meaning, proportioning, volume_edits
@@ -20,6 +21,10 @@ from isometron.files.sheet_file import (
     volumes_as_text,
     volumes_from_text,
 )
+from isometron.framework.intentions.apart import Apart
+from isometron.framework.intentions.between import Between
+from isometron.framework.intentions.centred import Centred
+from isometron.framework.intentions.flush import Flush
 from isometron.framework.intentions.intention import TRUE_MM
 from isometron.framework.intentions.registry import INTENTIONS
 from isometron.framework.volume import Volume
@@ -395,3 +400,71 @@ def test_what_a_move_makes_true_is_offered_and_nothing_else():
     assert newly_true(kept, volume_edits.move_volume(kept, (x + 1.0, 0.0, z))) is None
     ended = volume_edits.move_volume(two, (x, y, z - 60.0))
     assert newly_true(two, ended).told(ended.parts) == "B stays in the middle of the height of A"
+
+
+def equation(tie, keys, wide):
+    """A tie along the width of boxes as a·x = b in where they begin, by hand."""
+    a, b = np.zeros(len(keys)), 0.0
+    if isinstance(tie, Between):
+        terms = (tie.part, 1.0, 0.5), (tie.on, -0.5, 0.5), (tie.other, -0.5, 0.5)
+    elif isinstance(tie, Centred):
+        terms = (tie.part, 1.0, 0.5), (tie.on, -1.0, 0.5)
+    elif isinstance(tie, Flush):
+        terms = (tie.part, 1.0, float(tie.far)), (tie.on, -1.0, float(tie.far))
+    else:
+        terms = (tie.part, 1.0, tie.at / 2), (tie.on, -1.0, tie.start / 2)
+        b = tie.times * wide[keys.index(tie.of)]
+    for key, times, at in terms:
+        a[keys.index(key)] += times
+        b -= times * at * wide[keys.index(key)]
+    return a, b
+
+
+def test_what_can_be_true_at_once_is_made_so_by_the_least_moves_and_nothing_else_is_refused(many):
+    """Boxes with random ties, one moved by hand: against least squares (can it be?) and a linear
+    programme of the equations above (what is the least?)."""
+    chance, ties_refused = random.Random(4), 0
+    for _round in range(many(40, 3000)):
+        count = chance.randint(3, 5)
+        wide = [chance.uniform(50, 300) for _box in range(count)]
+        row = [box(f"B{n}", chance.uniform(0, 1500), 0, 0, w) for n, w in enumerate(wide)]
+        document = together(*row)
+        keys = [v.key for v in document.volumes]
+        for _tie in range(chance.randint(1, count - 1)):
+            i, j, k = chance.sample(keys, 3)
+            at, start = chance.randrange(3), chance.randrange(3)
+            tie = chance.choice(
+                [
+                    Centred(i, j, 0),
+                    Flush(i, j, 0, chance.random() < 0.5),
+                    Between(i, j, k, 0),
+                    Apart(i, j, k, 0, 0, chance.uniform(-2, 2), 0.0, at, start),
+                ]
+            )
+            try:
+                document = document.with_intention(tie)
+            except IntentionError:
+                rows = [equation(one, keys, wide) for one in (*document.intentions, tie)]
+                a, b = np.array([r[0] for r in rows]), np.array([r[1] for r in rows])
+                assert np.abs(a @ np.linalg.lstsq(a, b, rcond=None)[0] - b).max() > 1e-3
+                ties_refused += 1
+        hand, by = chance.randrange(count), chance.uniform(-200, 200)
+        x = np.array([v.x_mm for v in document.volumes])
+        there = choosing.select(document, hand)
+        done = volume_edits.move_volume(there, (x[hand] + by, 0.0, 0.0))
+        moved = np.array([v.x_mm for v in done.volumes])
+        rows = [equation(one, keys, wide) for one in document.intentions]
+        rows.append((np.eye(count)[hand], x[hand] + by))
+        a, b = np.array([r[0] for r in rows]), np.array([r[1] for r in rows])
+        assert np.abs(a @ moved - b).max() < 1e-5
+        eye = np.eye(count)
+        least = linprog(
+            np.repeat([0.0, 1.0], count),
+            A_ub=np.block([[eye, -eye], [-eye, -eye]]),
+            b_ub=np.concatenate([x, -x]),
+            A_eq=np.hstack([a, np.zeros_like(a)]),
+            b_eq=b,
+            bounds=[(None, None)] * (2 * count),
+        )
+        assert np.abs(moved - x).sum() <= 1.01 * least.fun + 1e-6
+    assert ties_refused

@@ -388,6 +388,17 @@ def test_edits_refuse_what_cannot_be_and_leave_the_document():
     assert document == sheet(case(), TIN)
 
 
+def test_nothing_snaps_to_what_goes_along_with_it():
+    document = with_starter(bare(), VEHICLE, VEHICLE.proposal)
+    names = [one.name for one in document.volumes]
+    for moving, along in ((["Rear wheel"], ["Rear wheel twin"]), (["Body"], ["Cabin"])):
+        numbers = [names.index(name) for name in moving]
+        for stops in (snapping.stops_along, snapping.middles_along):
+            told = " ".join(words() for words in stops(document, numbers, np.eye(3)[0]).words)
+            assert not any(name in told for name in (*moving, *along))
+            assert "Front wheel" in told
+
+
 @given(
     st.floats(-1500, 1500),
     st.integers(0, 2),

@@ -36,6 +36,11 @@ class Between(MovedAlong, Intention):
     rank: ClassVar[int] = 5
     ties: ClassVar[tuple[str, ...]] = ("part", "on", "other")
 
+    @property
+    def pulls(self) -> dict[int, float]:
+        """By how much it is off more when a part is moved by one along the axis, by keys."""
+        return {self.part: 1.0, self.on: self.share - 1.0, self.other: -self.share}
+
     def _way(self, parts: Parts) -> tuple[float, float]:
         """Where the middles of both lie along the axis, mm from the begin of `on`."""
         on = parts[self.on]

@@ -138,6 +138,11 @@ class MovedAlong(ABC):
     on: int
     axis: int
 
+    @property
+    def pulls(self) -> dict[int, float]:
+        """By how much it is off more when a part is moved by one along the axis, by keys."""
+        return {self.part: 1.0, self.on: -1.0}
+
     @abstractmethod
     def off_mm(self, parts: Parts) -> float:
         """How far the part lies beyond its place along that axis, mm."""

@@ -86,7 +86,7 @@ class Carrying(Wishes):
         choose = choosing.choose_also if besides else choosing.select
         self._work.session.edit(_("choose"), lambda d: choose(d, volume))
 
-    def pick(self, pick: Pick | None, *, besides: bool = False) -> None:
+    def pick(self, pick: Pick | None, *, besides: bool = False, alone: bool = True) -> None:
         session = self._work.session
         besides = besides and not isinstance(pick, SheetPick)
         session.read(None if besides else pick)
@@ -95,7 +95,7 @@ class Carrying(Wishes):
         elif besides:
             self.choose(pick.volume, besides=True)
         else:
-            session.edit(_("choose"), lambda d: _picked(d, pick))
+            session.edit(_("choose"), lambda d: _picked(d, pick, alone=alone))
 
     def measure(self, pick: Pick) -> None:
         self._work.session.measure(pick)
@@ -163,11 +163,12 @@ class Carrying(Wishes):
         self._work.keeping.bring_outline(axis)
 
 
-def _picked(document: Document, pick: Pick) -> Document:
-    """The volume of a pick in work; of a circle, the circle too."""
-    if pick.volume not in document.chosen:
+def _picked(document: Document, pick: Pick, *, alone: bool) -> Document:
+    """The volume of a pick in work, no other chosen with it where it is `alone`; of a circle, the
+    circle too."""
+    if pick.volume not in document.chosen or (alone and len(document.chosen) > 1):
         document = choosing.select(document, pick.volume)
-    elif not isinstance(pick, CirclePick):
+    elif pick.volume != document.selected:
         document = choosing.bring_forward(document, pick.volume)
     if isinstance(pick, CirclePick):
         document = ellipses.choose_circle(document, pick.index)

@@ -220,7 +220,7 @@ class Board(BoardPicture):
         if part and grip.pick is not None and self._document is not None:
             known = self._pick
             if not (grip.copies and grip.pick.volume in self._document.chosen):
-                self.wishes.pick(grip.pick)
+                self.wishes.pick(grip.pick, alone=False)
             if grip.copies:
                 grip.handle = self._held(volume_handle(self._flat))
             elif grip.pick == known:

@@ -67,8 +67,8 @@ class Wishes(Protocol):
     def choose(self, volume: int, *, besides: bool = False) -> None:
         """Take a volume into work, or choose it besides the others."""
 
-    def pick(self, pick: Pick | None, *, besides: bool = False) -> None:
-        """Read something; its volume becomes the one in work."""
+    def pick(self, pick: Pick | None, *, besides: bool = False, alone: bool = True) -> None:
+        """Read something; its volume becomes the one in work, and (`alone`) the only one chosen."""
 
     def begin_typing(self, text: str, deed: str = "") -> bool:
         """Type into the first field of what is picked, or of a deed; gives whether there is one."""

@@ -59,15 +59,32 @@ NOWHERE = Stops(np.empty(0), ())
 ON_THE_GROUND = Stops(np.zeros(1), [lambda: _("on the ground")])
 
 
+def _still(document: Document, moving: Iterable[int]) -> list[Volume]:
+    """The shown volumes that stay where they are while some are moved: not these, nor what stands
+    on them or copies them."""
+    volumes = document.volumes
+    gone = {volumes[i].key for i in moving}
+    while True:
+        carried = {
+            one.key
+            for one in volumes
+            if one.key not in gone
+            and (
+                (one.on is not None and one.on.parent in gone)
+                or (one.like is not None and one.like.source in gone)
+            )
+        }
+        if not carried:
+            return [one for one in volumes if one.shown and one.key not in gone]
+        gone |= carried
+
+
 def stops_along(document: Document, moving: Iterable[int], along: Array) -> Stops:
     """Every place worth stopping at along a unit world direction: corners of the other shown
     volumes, fractions of their extent, their division marks, and the ground."""
-    still = set(range(len(document.volumes))) - set(moving)
     found = [ON_THE_GROUND] if abs(along[2]) > 1 - ROUNDING else []
-    for i in sorted(still):
-        volume = document.volumes[i]
-        if volume.shown:
-            found.append(volume.kept("stops", along, partial(_stops_of, volume, along)))
+    for volume in _still(document, moving):
+        found.append(volume.kept("stops", along, partial(_stops_of, volume, along)))
     return Stops(
         np.concatenate([np.empty(0), *(one.mm for one in found)]),
         [words for one in found for words in one.words],
@@ -77,8 +94,7 @@ def stops_along(document: Document, moving: Iterable[int], along: Array) -> Stop
 def middles_along(document: Document, moving: Iterable[int], along: Array) -> Stops:
     """The middles of the other shown volumes along a unit world direction, where the middle of the
     one that is moved may come to lie."""
-    still = sorted(set(range(len(document.volumes))) - set(moving))
-    shown = [document.volumes[i] for i in still if document.volumes[i].shown]
+    shown = _still(document, moving)
     return Stops(
         np.array([sum(volume.reach_along(along)) / 2 for volume in shown]),
         [lambda name=one.name: _("in the middle of {name}").format(name=name) for one in shown],  # type: ignore[misc]

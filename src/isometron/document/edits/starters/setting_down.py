@@ -65,6 +65,7 @@ def with_starter(document: Document, starter: Starter, values: Values) -> Docume
     done = replace(
         done,
         selected=largest,
+        also=frozenset(fresh),
         intentions=(*done.intentions, *(one.rekeyed(keys) for one in made.meant)),
         begun=(*done.begun, begun),
     )
