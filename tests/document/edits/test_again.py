@@ -109,6 +109,14 @@ def test_an_eye_that_was_set_stays_and_the_framework_stands_where_it_sees_all_of
                 assert left <= low[0] and bottom <= low[1] and high[0] <= right and high[1] <= top
 
 
+def test_an_eye_that_was_set_is_never_moved_though_it_looks_past_the_ground():
+    chance = random.Random(9)
+    for starter in STARTERS:
+        tilt, high = chance.uniform(-85, 85), chance.uniform(10, 8e3)
+        eye = replace(Document().eye, tilt_deg=tilt, height_mm=high)
+        assert with_starter(Document().with_eye(eye), starter, starter.proposal).eye == eye
+
+
 def test_a_turned_sheet_or_a_stance_is_no_eye_that_somebody_has_set():
     for blank in (turn_sheet(Document(), lying=False), take_stance(Document(), LOOKING_DOWN)):
         assert with_starter(blank, SEAT, SEAT.proposal).eye.place != blank.eye.place

@@ -392,9 +392,9 @@ def test_nothing_snaps_to_what_goes_along_with_it():
     document = with_starter(bare(), VEHICLE, VEHICLE.proposal)
     names = [one.name for one in document.volumes]
     for moving, along in ((["Rear wheel"], ["Rear wheel twin"]), (["Body"], ["Cabin"])):
-        numbers = [names.index(name) for name in moving]
+        stay = snapping.still(document, [names.index(name) for name in moving])
         for stops in (snapping.stops_along, snapping.middles_along):
-            told = " ".join(words() for words in stops(document, numbers, np.eye(3)[0]).words)
+            told = " ".join(words() for words in stops(stay, np.eye(3)[0]).words)
             assert not any(name in told for name in (*moving, *along))
             assert "Front wheel" in told
 
@@ -431,14 +431,16 @@ def told(stops):
 def test_what_a_face_snaps_to_lies_exactly_in_line(height, axis):
     other = case(name="Other", height_mm=180.0 * height, x_mm=-700.0, yaw_deg=75.0, key=1)
     document = sheet(case(), other)
-    for target in told(snapping.stops_along(document, [0], np.array([0.0, 0.0, 1.0]))):
+    for target in told(
+        snapping.stops_along(snapping.still(document, [0]), np.array([0.0, 0.0, 1.0]))
+    ):
         if target.words == "in line with Other":
             assert min(abs(target.mm - z) for z in other.world()[:, 2]) < 1e-6
         if target.words == "half of Other":
             assert target.mm == pytest.approx(1000.0 + 90.0 * height)
     marked = replace(other, marks=(Mark("edge", 8, 0, (0.25,)),))
     divided = replace(document, volumes=(case(), marked))
-    found = told(snapping.stops_along(divided, [0], np.array([0.0, 0.0, 1.0])))
+    found = told(snapping.stops_along(snapping.still(divided, [0]), np.array([0.0, 0.0, 1.0])))
     marks = [t.mm for t in found if t.words == "division of Other"]
     assert marks == pytest.approx([1000.0 + 45.0 * height] * len(marks)) and marks
 

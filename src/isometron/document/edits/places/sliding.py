@@ -13,6 +13,8 @@ from isometron.document.edits.places.snapping import (
     Target,
     middles_along,
     nearest,
+    nearest_number,
+    still,
     stops_along,
     whole_modules,
 )
@@ -103,7 +105,7 @@ def grip_face(document: Document, index: int, face: int, place_mm: Place) -> Fac
     held = _held(document, volume, face, place_mm)
     outward = volume.pose[1][axis] * (1.0 if positive else -1.0)
     base, side = float(held @ outward), volume.sides[axis]
-    there = stops_along(document, [index], outward)
+    there = stops_along(still(document, [index]), outward)
     stops = Stops(there.mm - base, there.words)
     if cut is None:
         own = [Target(mm - side, words) for mm, words in whole_modules(document, 3 * side)]
@@ -264,14 +266,16 @@ def _stop(
 ) -> Target | None:
     """Where the low or high side of a volume, moved by `run`, comes near a target, or its middle
     near that of another: the distance to move along a direction so that it lies there."""
-    stops = stops_along(document, document.chosen, along)
-    middles = middles_along(document, document.chosen, along)
+    others = still(document, document.chosen)
+    stops, middles = stops_along(others, along), middles_along(others, along)
     low, high = volume.reach_along(along)
-    places = stops.mm - low, stops.mm - high, middles.mm - (low + high) / 2
-    words = [*stops.words, *stops.words, *middles.words]
-    return nearest(
-        document.eye, held, along, float(run @ along), Stops(np.concatenate(places), words)
-    )
+    places = np.concatenate([stops.mm - low, stops.mm - high, middles.mm - (low + high) / 2])
+    number = nearest_number(document.eye, held, along, float(run @ along), places)
+    if number is None:
+        return None
+    ends = 2 * len(stops.mm)
+    words = stops.words[number % len(stops.mm)] if number < ends else middles.words[number - ends]
+    return Target(float(places[number]), words())
 
 
 def lift(document: Document, held: Array, place_mm: Place, *, snap: bool = True) -> Slid:

@@ -59,7 +59,7 @@ NOWHERE = Stops(np.empty(0), ())
 ON_THE_GROUND = Stops(np.zeros(1), [lambda: _("on the ground")])
 
 
-def _still(document: Document, moving: Iterable[int]) -> list[Volume]:
+def still(document: Document, moving: Iterable[int]) -> list[Volume]:
     """The shown volumes that stay where they are while some are moved: not these, nor what stands
     on them or copies them."""
     volumes = document.volumes
@@ -79,11 +79,11 @@ def _still(document: Document, moving: Iterable[int]) -> list[Volume]:
         gone |= carried
 
 
-def stops_along(document: Document, moving: Iterable[int], along: Array) -> Stops:
-    """Every place worth stopping at along a unit world direction: corners of the other shown
-    volumes, fractions of their extent, their division marks, and the ground."""
+def stops_along(volumes: Iterable[Volume], along: Array) -> Stops:
+    """Every place worth stopping at along a unit world direction: corners of volumes that stay,
+    fractions of their extent, their division marks, and the ground."""
     found = [ON_THE_GROUND] if abs(along[2]) > 1 - ROUNDING else []
-    for volume in _still(document, moving):
+    for volume in volumes:
         found.append(volume.kept("stops", along, partial(_stops_of, volume, along)))
     return Stops(
         np.concatenate([np.empty(0), *(one.mm for one in found)]),
@@ -91,13 +91,12 @@ def stops_along(document: Document, moving: Iterable[int], along: Array) -> Stop
     )
 
 
-def middles_along(document: Document, moving: Iterable[int], along: Array) -> Stops:
-    """The middles of the other shown volumes along a unit world direction, where the middle of the
-    one that is moved may come to lie."""
-    shown = _still(document, moving)
+def middles_along(volumes: Sequence[Volume], along: Array) -> Stops:
+    """The middles of volumes that stay along a unit world direction, where the middle of the one
+    that is moved may come to lie."""
     return Stops(
-        np.array([sum(volume.reach_along(along)) / 2 for volume in shown]),
-        [lambda name=one.name: _("in the middle of {name}").format(name=name) for one in shown],  # type: ignore[misc]
+        np.array([sum(volume.reach_along(along)) / 2 for volume in volumes]),
+        [lambda name=one.name: _("in the middle of {name}").format(name=name) for one in volumes],  # type: ignore[misc]
     )
 
 
@@ -134,15 +133,22 @@ def nearest(eye: Eye, start: Array, along: Array, mm: float, stops: Stops) -> Ta
 
     start (3,) world mm, along (3,) unit; stops are distances from `start`.
     """
-    if not len(stops.mm):
+    number = nearest_number(eye, start, along, mm, stops.mm)
+    if number is None:
         return None
-    close = np.argsort(np.abs(stops.mm - mm), kind="stable")[:CLOSE]
-    places = start + np.append(mm, stops.mm[close])[:, None] * along
+    return Target(float(stops.mm[number]), stops.words[number % len(stops.words)]())
+
+
+def nearest_number(eye: Eye, start: Array, along: Array, mm: float, stops_mm: Array) -> int | None:
+    """The number of the place nearest on the paper, as `nearest`."""
+    if not len(stops_mm):
+        return None
+    close = np.argsort(np.abs(stops_mm - mm), kind="stable")[:CLOSE]
+    places = start + np.append(mm, stops_mm[close])[:, None] * along
     drawn = project(eye, places)
     off = np.hypot(*(drawn.sheet[1:] - drawn.sheet[0]).T)
     off[~np.isfinite(off)] = np.inf
     best = int(off.argmin())
     if off[best] > SNAP_MM:
         return None
-    number = int(close[best])
-    return Target(float(stops.mm[number]), stops.words[number % len(stops.words)]())
+    return int(close[best])

@@ -48,7 +48,8 @@ def with_starter(document: Document, starter: Starter, values: Values) -> Docume
     kept = tuple(module for module in document.modules if module.name not in known)
     roomy = document.settled(document.volumes, (*modules, *kept))
     shift = _beside(document, settled)
-    by = None if document.volumes or not _eye_set(document) else before_the_eye(document, settled)
+    set_by_hand = not document.volumes and _eye_set(document)
+    by = before_the_eye(document, settled) if set_by_hand else None
     moved = moved_free(settled, by or (shift, 0.0))
     done = with_new(roomy, [replace(v, name=own_name(document, v.name)) for v in moved])
     fresh = range(len(document.volumes), len(done.volumes))
@@ -69,7 +70,7 @@ def with_starter(document: Document, starter: Starter, values: Values) -> Docume
         intentions=(*done.intentions, *(one.rekeyed(keys) for one in made.meant)),
         begun=(*done.begun, begun),
     )
-    if document.volumes or by is not None:
+    if document.volumes or set_by_hand:
         return done
     return take_stance(done, stance_of(document))
 
@@ -112,9 +113,9 @@ def moved_free(volumes: Sequence[Volume], by_mm: Sequence[float]) -> list[Volume
     ]
 
 
-def before_the_eye(document: Document, volumes: Sequence[Volume]) -> tuple[float, float] | None:
+def before_the_eye(document: Document, volumes: Sequence[Volume]) -> tuple[float, float]:
     """How far over the ground, mm, volumes are moved to stand before the eye of an empty sheet, as
-    near as all of it is on the page, with a rim; None where it never is."""
+    near as all of it is on the page, with a rim; where it never is, as near as most of it is."""
     held = np.concatenate([volume.enclosing() for volume in volumes])
     middle = (held[:, :2].min(axis=0) + held[:, :2].max(axis=0)) / 2
     eye, reach = document.eye, float(np.ptp(held, axis=0).max())
@@ -123,13 +124,17 @@ def before_the_eye(document: Document, volumes: Sequence[Volume]) -> tuple[float
     frame = frame_of(document, document.view)
     corner = np.array([frame.left_mm, frame.bottom_mm])
     size = np.array([frame.width_mm, frame.height_mm])
+    best, most = (0.0, 0.0), -1.0
     for back in np.geomspace(0.6 * reach, 400.0 * reach, STEPS_BACK):
         by = np.array([eye.x_mm, eye.y_mm]) + back * ahead - middle
         picture = project(eye, held + np.append(by, 0.0))
         places = (picture.sheet - corner) / size
-        if picture.seen.all() and ((places > RIM) & (places < 1.0 - RIM)).all():
-            return float(by[0]), float(by[1])
-    return None
+        on_page = picture.seen & ((places > RIM) & (places < 1.0 - RIM)).all(axis=1)
+        if on_page.mean() > most:
+            best, most = (float(by[0]), float(by[1])), float(on_page.mean())
+        if most == 1.0:
+            break
+    return best
 
 
 def _called(document: Document, modules: Sequence[Module]) -> dict[str, str]:
