@@ -12,6 +12,7 @@ SOURCE = ROOT / "src" / "isometron"
 WORDY = re.compile(r"[a-z“”’]{2,}[,;:.]? +[“A-Za-z(]{2,}.*[.…:]$|^[A-Z][^.]* [a-z]+ .*[.…]$")
 """A literal that reads like a sentence."""
 
+DOORS = ("_", "many", "said")
 NO_WORDS = {
     "cli.py",  # the parser's own usage line
     "files/codec.py",  # slips of whoever writes a form, never of a person
@@ -24,22 +25,18 @@ NO_WORDS = {
 
 def literals(tree):
     """Text and line of every literal that is neither a docstring nor inside a door."""
-    parents = {child: node for node in ast.walk(tree) for child in ast.iter_child_nodes(node)}
-    for node in ast.walk(tree):
+    left = [tree]
+    while left:
+        node = left.pop()
         if isinstance(node, ast.JoinedStr):
-            text = "".join(getattr(part, "value", "") if isinstance(part, ast.Constant) else "x"
-                           for part in node.values)  # fmt: skip
+            parts = (getattr(one, "value", "x") for one in node.values)
+            yield node.lineno, "".join(one if isinstance(one, str) else "x" for one in parts)
         elif isinstance(node, ast.Constant) and isinstance(node.value, str):
-            text = node.value
-        else:
+            yield node.lineno, node.value
+        if isinstance(node, ast.Expr):
             continue
-        up, hidden = node, False
-        while up in parents and not hidden:
-            before, up = up, parents[up]
-            door = isinstance(up, ast.Call) and getattr(up.func, "id", "") in ("_", "many", "said")
-            hidden = isinstance(up, ast.Expr) or (door and before in up.args)
-        if not hidden:
-            yield node.lineno, text
+        door = isinstance(node, ast.Call) and getattr(node.func, "id", "") in DOORS
+        left += node.keywords if door else ast.iter_child_nodes(node)
 
 
 def test_no_sentence_stands_outside_the_door():

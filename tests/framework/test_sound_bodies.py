@@ -130,6 +130,7 @@ KINDS = (Taper(20, 10, 30, -15), Taper(0, 0, 12, 12), Plan(L_PLAN), BLOCK)
 DOOR = (Knot(0.3, 0.3), Knot(0.6, 0.3), Knot(0.6, 0.6), Knot(0.3, 0.6))
 
 
+@pytest.mark.full
 def test_cut_kinds_with_edges_taken_off_and_openings_are_sound(many):
     refused = 0
     for seed in range(many(40, 2000)):

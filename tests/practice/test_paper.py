@@ -65,6 +65,7 @@ def test_short_ticks_across_a_line_are_found(long_mm, monkeypatch):
 
 
 @pytest.mark.parametrize("quarter", some([1, 2, 3], 1))
+@pytest.mark.full
 def test_a_page_may_lie_any_way_round_under_the_camera(quarter):
     exercises, answers = page("square", 8)
     picture = Image.open(io.BytesIO(photographed(exercises, answers, pen(8, slant=(-0.2, -0.3)))))
@@ -91,6 +92,7 @@ def test_lamplight_shade_and_a_poor_camera_are_read_through(light):
         assert np.hypot(*np.subtract(one.answer.places[0], answer.places[0])) < 0.6
 
 
+@pytest.mark.full
 def test_what_is_not_drawn_or_drawn_twice_is_unsure_and_never_guessed(monkeypatch):
     exercises, answers = page("cube", 2)
     empty = photographed(exercises, [], pen(2))

@@ -128,6 +128,7 @@ def test_what_is_no_sound_picture_is_refused_with_a_sentence(content, called, wo
 
 
 @pytest.mark.parametrize("distortion", some([0.25, -0.15], 1))
+@pytest.mark.full
 def test_the_bend_of_a_lens_is_found_and_taken_out(distortion, many):
     document = sample_sheet("eyepiece case")
     camera = Camera(distortion=distortion, exif=False)
@@ -164,6 +165,7 @@ def taken(seed):
     return photograph(document, camera), truth(document, camera)
 
 
+@pytest.mark.full
 def test_photographs_read_by_themselves_err_as_much_as_they_say(many):
     count, pulls = many(2, 1000), []
     for seed in range(count):

@@ -154,6 +154,7 @@ def test_a_sheet_laid_over_a_picture_sees_what_the_camera_saw(roll):
     assert [v.name for v in twice.volumes] == [box.name], "laid again, nothing is doubled"
 
 
+@pytest.mark.full
 def test_a_marked_corner_and_rim_find_their_place_in_the_box():
     camera = Camera(width_px=1600)
     told = truth(CRAWLER, camera)

@@ -116,6 +116,7 @@ def test_each_kind_of_mistake_is_found(kind, many):
     assert found >= 0.95 * count and other <= 0.1 * count
 
 
+@pytest.mark.full
 def test_what_all_uprights_have_in_common_and_a_fan_without_a_point_are_told_once(many):
     for seed in range(many(1, 20)):
         leaning = tuple(Mistake("lean", volume, 0, 3.0) for volume in range(len(CASE.volumes)))
@@ -127,6 +128,7 @@ def test_what_all_uprights_have_in_common_and_a_fan_without_a_point_are_told_onc
     assert "shares no point" in {one.rule for one in judge(picture, reading_of(picture))}
 
 
+@pytest.mark.full
 def test_rims_are_found_where_they_were_drawn_and_faint_construction_is_not_judged():
     hand = Hand(seed=3, construction=True)
     picture = straightened(TWO, hand)
@@ -148,6 +150,7 @@ def test_rims_are_found_where_they_were_drawn_and_faint_construction_is_not_judg
         assert not any(faint_ones(plain)), "nothing tells two kinds apart"
 
 
+@pytest.mark.full
 def test_corners_of_the_paper_put_wrong_are_doubted_by_sides_and_by_lines():
     content = sketch(CASE, Hand(seed=2))
     corners = [np.array(one) for one in corners_of(content)]

@@ -103,6 +103,7 @@ def test_straightening_is_exact_to_the_corners_and_refuses_what_is_no_sheet():
 
 @pytest.mark.sample(1)
 @pytest.mark.parametrize("hand", [Hand(seed=3), Hand(seed=4, searching=3, unsteady_mm=0.4)])
+@pytest.mark.full
 def test_searched_lines_of_one_edge_are_one_stroke_where_it_was_meant(hand):
     picture = straightened(CASE, hand)
     px = picture.width / 420
@@ -315,6 +316,7 @@ def test_what_shows_nothing_harms_nothing(content):
             rim_in(encoded, (one, two))
 
 
+@pytest.mark.full
 def test_a_rim_off_its_axle_or_degree_is_told_by_how_much_where_the_eye_is_told():
     face = FaceCircle(2, (0.5, 0.5), 100.0)
     rimmed = (replace(CASE.volumes[0], circles=(face,)), *CASE.volumes[1:])
