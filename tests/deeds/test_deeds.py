@@ -3,6 +3,7 @@
 import json
 from dataclasses import replace
 
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -15,10 +16,16 @@ from isometron.deeds.table import deeds
 from isometron.document.document import Document
 from isometron.document.edits import choosing
 from isometron.document.edits.places import standing
+from isometron.drawing.picks.corner import CornerPick
+from isometron.drawing.picks.edge import EdgePick
+from isometron.drawing.picks.face import FacePick
+from isometron.drawing.picks.twin import on_source
 from isometron.files.sheet_file import sheet_as_text, sheet_from_text
 from isometron.framework.modules import NewModule
+from isometron.framework.volume import Volume
 from isometron.perspective.errors import IsometronError, VolumeError
 from isometron.perspective.lengths import TypedAngle
+from tests import kinds
 
 EVERY = sorted(deeds())
 UNSEEN = {
@@ -107,6 +114,37 @@ def test_a_deed_on_a_copy_is_done_to_what_it_follows(key):
     assert done.selected == 1 and done != row
     for one in done.volumes:
         assert replace(one, **KEPT) == replace(once.volumes[0], **KEPT)
+
+
+@pytest.mark.sample(5)
+@pytest.mark.parametrize("kind,sides", kinds.SOLID, ids=kinds.name)
+def test_a_part_picked_on_a_mirrored_twin_is_the_one_across_the_mirror(kind, sides):
+    """Places in the world; the mirror stands upright through the middle of the other volume."""
+    turned = Volume("One", *sides, 300, 40, 0, yaw_deg=20.0, shape=kind)
+    pair = choosing.with_new(Document(), [Volume("Mirror", 50, 50, 50), turned])
+    _mirror, source, twin = standing.mirror(choosing.select(pair, 1), 0).volumes
+    for pick, places in (
+        (FacePick, lambda v: [v.bare.middle_of(n) for n in range(v.bare.faces)]),
+        (EdgePick, lambda v: v.bare.vertices[v.bare.edges].mean(axis=1)),
+        (CornerPick, lambda v: v.bare.vertices),
+    ):
+        own, other = (
+            np.array(places(v)).reshape(-1, 3) @ v.pose[1] + v.pose[0] for v in (twin, source)
+        )
+        for number, place in enumerate(own):
+            found = on_source(pick(2, number), twin, source, 1)
+            assert found.volume == 1
+            assert other[found.index] == pytest.approx(place * [-1, 1, 1] + [50, 0, 0])
+
+
+def test_a_deed_with_a_face_of_a_twin_is_done_to_the_face_it_is_the_picture_of():
+    pair = choosing.with_new(Document(), [box().document.volume, Volume("Mirror", 50, 50, 50)])
+    twins = standing.mirror(choosing.select(pair, 0), 1)
+    left = int(twins.volumes[2].bare.normals[:, 0].argmin())
+    done = deeds()["draw circle"].with_given(Given({}, FacePick(2, left)))(twins)
+    one, twin = (v.circles[0] for v in (done.volumes[0], done.volumes[2]))
+    assert done.volumes[0].bare.normals[one.face][0] == 1.0
+    assert done.volumes[2].bare.normals[twin.face][0] == -1.0
 
 
 KEPT = {"name": "One", "key": 0, "like": None, "x_mm": 0.0, "y_mm": 0.0, "z_mm": 0.0}

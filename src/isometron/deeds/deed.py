@@ -15,6 +15,7 @@ from isometron.drawing.picks.edge import EdgePick
 from isometron.drawing.picks.face import FacePick
 from isometron.drawing.picks.pick import Pick
 from isometron.drawing.picks.surface import SurfacePick
+from isometron.drawing.picks.twin import on_source
 from isometron.framework.placing import Mirrored
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import CopyError, VolumeError
@@ -320,9 +321,7 @@ class Deed:
             source = source_of(document, given.pick)
             if source is None:
                 raise
-        pick = given.pick
-        if pick is not None and pick.volume == document.selected:
-            pick = replace(pick, volume=source)
+        pick = _on_source(document, given.pick)
         lead = replace(document, selected=source, also=frozenset())
         done = self.edit(lead, Given(given.values, pick))
         if len(done.volumes) != len(document.volumes):
@@ -331,17 +330,44 @@ class Deed:
 
 
 def source_of(document: Document, pick: Pick | None = None) -> int | None:
-    """The number of the volume that the one in work is a copy of, where its parts have the same
-    numbers; of a mirrored twin only while none of them is picked."""
-    volume = document.volume
+    """The number of the volume that the one in work is a copy of; of a mirrored twin whose part is
+    picked only where that part is found on it."""
+    found = _sources(document)
+    if not found or (pick is not None and pick.of_volume and _followed(document, pick) is None):
+        return None
+    return found[-1]
+
+
+def _sources(document: Document) -> list[int]:
+    """Numbers of the volumes that the one in work follows, one after the other."""
     numbers = {one.key: number for number, one in enumerate(document.volumes)}
-    found = None
+    volume, found = document.volume, list[int]()
     while volume is not None and volume.like is not None:
-        if isinstance(volume.like, Mirrored) and pick is not None and pick.of_volume:
-            return None
-        found = numbers[volume.like.source]
-        volume = document.volumes[found]
+        found.append(numbers[volume.like.source])
+        volume = document.volumes[found[-1]]
     return found
+
+
+def _followed(document: Document, pick: Pick) -> Pick | None:
+    """What is picked of the volume in work, on the volume it follows in the end; None where it is
+    not found there."""
+    if pick.volume != document.selected:
+        return pick
+    at: Pick | None = pick
+    for number in _sources(document):
+        if at is None:
+            return None
+        copy = document.volumes[at.volume]
+        if isinstance(copy.like, Mirrored):
+            at = on_source(at, copy, document.volumes[number], number)
+        else:
+            at = replace(at, volume=number)
+    return at
+
+
+def _on_source(document: Document, pick: Pick | None) -> Pick | None:
+    """What is picked, on the source where it is of the volume in work."""
+    return pick if pick is None or not pick.of_volume else _followed(document, pick)
 
 
 def plain(edit: Edit) -> Callable[[Document, Given], Document]:

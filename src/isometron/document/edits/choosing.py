@@ -208,7 +208,7 @@ def with_new(
     """
     free = document.free_key
     keys = {volume.key: free + number for number, volume in enumerate(volumes)}
-    fresh = [_rekeyed(volume, keys) for volume in volumes]
+    fresh = [replace(_rekeyed(one, keys), key=free + n) for n, one in enumerate(volumes)]
     first = len(document.volumes)
     grown = document.settled([*document.volumes, *fresh])
     parts = grown.parts
