@@ -105,3 +105,30 @@ def test_a_square_opening_may_come_to_the_edge_of_its_face_as_a_door_does(face, 
     with pytest.raises(VolumeError):
         wanted = on_faces.Wanted("square", "0", "0", "1/1", "1/1")
         on_faces.put_on(document, lambda _volume: number, wanted)
+
+
+@pytest.mark.parametrize("face", range(6))
+def test_an_arched_door_on_the_foot_of_a_face_goes_through_and_its_head_is_half_a_circle(face):
+    document = sheet(case())
+    number = on_faces.face_to(document.volume, face)
+    plane = on_faces.drawing_plane(document.volume.unopened, number)
+    sides = np.array(document.volume.sides)
+    wide, high = 0.25 * plane.extents[0], 0.7 * plane.extents[1]
+
+    def put(deep, up="0", left="1/8", shape="arched"):
+        wanted = on_faces.Wanted(shape, left, up, f"{wide} mm", f"{high} mm", deep=deep)
+        return on_faces.put_on(document, lambda _volume: number, wanted).volume
+
+    high = max(high, 0.6 * wide)
+    done = put("through")
+    area = wide * (high - wide / 2) + np.pi * wide**2 / 8
+    assert done.contents_mm3 == pytest.approx(sides.prod() - area * sides[face // 2], rel=1e-12)
+    middle = plane.place(plane.extents[0] / 8 + wide / 2, high - wide / 2)
+    ends = done.bare.arcs[:, [0, 2], :3] / done.bare.arcs[:, [0, 2], 3:]
+    off = (ends - middle)[..., [axis for axis in range(3) if axis != face // 2]]
+    assert np.linalg.norm(off, axis=-1) == pytest.approx(np.full(off.shape[:2], wide / 2))
+    assert put("drawn").face_rings and put("through", up="1/9").face_rings
+    with pytest.raises(VolumeError, match="type “through”"):
+        put("1 cm")
+    with pytest.raises(VolumeError, match="runs out of the side"):
+        put("through", left="0")

@@ -12,6 +12,7 @@ from isometron.document.edits.places.places_along import places_in
 from isometron.document.edits.shapes.cutting import cut_by_fractions, piece_of
 from isometron.document.edits.shapes.shaping import read_outline
 from isometron.framework.bent_sides import BentSide, bent_numbers, drawing_plane
+from isometron.framework.bodies.extruded import CROSS
 from isometron.framework.box import FACE_NORMALS
 from isometron.framework.circles import FacePlane, flat_plane
 from isometron.framework.face_rings import (
@@ -22,7 +23,7 @@ from isometron.framework.face_rings import (
 )
 from isometron.framework.outlines import Knot, Ring
 from isometron.framework.volume import Volume
-from isometron.nearness import ROUNDING
+from isometron.nearness import ROUNDING, SAME
 from isometron.perspective.errors import IsometronError, LengthError, SetupError, VolumeError
 from isometron.perspective.eye import Array
 from isometron.perspective.lengths import read_length, write_length
@@ -223,6 +224,7 @@ def put_on(document: Document, face_of: Callable[[Volume], int], wanted: Wanted)
     plane = drawing_plane(volume.unopened, face)
     laid = _laid(plane, wanted, document.choices.unit)
     rings, cuts = list(volume.face_rings), list(volume.cuts)
+    doors: list[Array] = []
     for step in np.ndindex(wanted.upward, wanted.across):
         low = np.array(laid.first) + np.array(step[::-1]) * laid.step
         if (
@@ -234,11 +236,50 @@ def put_on(document: Document, face_of: Callable[[Volume], int], wanted: Wanted)
             piece = piece_of(volume, face, ends, None if laid.through else laid.deep)
             cuts += [piece] if wanted.twin is None else [piece, piece.across(wanted.twin)]
             continue
+        if isinstance(plane, FacePlane) and _stands_arched(wanted, plane, laid, low):
+            doors.append(low)
+            continue
         ring = ring_of(wanted.shape, plane, (float(low[0]), float(low[1])), laid.size)
         rings.append(FaceRing(face, ring, laid.deep, laid.through, wanted.twin))
     if len(cuts) > len(volume.cuts):
         document = cut_by_fractions(document, tuple(cuts[len(volume.cuts) :]))
-    return _with_rings(document, index, tuple(rings))
+    done = _with_rings(document, index, tuple(rings)) if rings or not doors else document
+    for door in doors:
+        assert isinstance(plane, FacePlane)
+        done = _with_door(done, plane, laid, door)
+    return done
+
+
+def _stands_arched(wanted: "Wanted", plane: FacePlane, laid: Laid, low: Array) -> bool:
+    """Whether an arched opening stands on the foot of its face. Raises VolumeError for one that is
+    only sunk there: its head would be no arc where it is cut."""
+    on_foot = abs(low[1]) <= EDGE_SHARE * max(plane.extents)
+    if wanted.shape != "arched" or not on_foot or not (laid.through or laid.deep):
+        return False
+    if not laid.through or wanted.twin is not None:
+        raise VolumeError(
+            _("An arched opening on the foot of its face goes right through: type “through”.")
+        )
+    return True
+
+
+def _with_door(document: Document, plane: FacePlane, laid: Laid, low: Array) -> Document:
+    """An arched opening on the foot of a face, as part of the outline of its volume: exact."""
+    from isometron.document.edits.shapes.arches import let_door_in
+
+    _index, volume = in_work(document)
+    axis = int(np.abs(np.cross(plane.across, plane.along)).argmax())
+    first, second = CROSS[axis]
+    wide, high = laid.size
+    feet = [plane.place(low[0] + x, 0.0) / volume.sides for x in (0.0, wide)]
+    spring = plane.place(low[0], high - wide / 2) / volume.sides
+    upright = abs(feet[0][second]) < SAME and spring[second] > 0
+    if not upright or high <= wide / 2:
+        raise VolumeError(
+            _("An arched door stands on the base, higher than half its width: change either.")
+        )
+    ends = float(feet[0][first]), float(feet[1][first])
+    return let_door_in(document, axis, ends, float(spring[second]))
 
 
 def _leads_out(plane: FacePlane, laid: Laid, low: Array) -> bool:

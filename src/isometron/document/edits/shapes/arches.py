@@ -108,6 +108,23 @@ def cut_wheel_arch(
     return document.with_volume(index, replace(volume, shape=grown))
 
 
+def let_door_in(
+    document: Document, axis: int, ends: tuple[float, float], spring: float
+) -> Document:
+    """A door with a half round head let into the base of the volume in work, right through along an
+    own axis: between two shares of the first cross side, its head beginning at a share of the
+    second. Raises VolumeError where there is no straight base for it."""
+    index, volume = in_work(document)
+    volume, shape = _as_extrusion(volume, axis)
+    low, far = sorted(ends)
+    if not (0 < low < far < 1 and spring > 0):
+        raise VolumeError(_("That door runs out of the side: make it smaller or move it."))
+    notch = [Knot(low, 0.0), Knot(low, spring, -1.0), Knot(far, spring), Knot(far, 0.0)]
+    ring = _notched(shape.rings[0], low, far, notch)
+    grown = replace(shape, rings=(ring, *shape.rings[1:]))
+    return document.with_volume(index, replace(volume, shape=grown))
+
+
 def _notched(ring: Ring, low: float, far: float, notch: list[Knot]) -> Ring:
     """A ring with a notch let into the straight piece of its base that spans low … far."""
     for i, knot in enumerate(ring):
