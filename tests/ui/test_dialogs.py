@@ -9,15 +9,17 @@ import pytest
 from PyQt6.QtCore import QEvent, QSize, Qt
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QDialog, QFileDialog, QLineEdit, QMessageBox, QTextBrowser
+from PyQt6.QtWidgets import QDialog, QFileDialog, QLineEdit, QMenu, QMessageBox, QTextBrowser
 
 from isometron.document.edits.starters import STARTERS
+from isometron.files.journal import Stamp
 from isometron.files.sheet_file import read_sheet
 from isometron.ui.bench import starter_dialog
 from isometron.ui.bench.asking import Asking, Unsaved
 from isometron.ui.bench.commands.help_pages import about_page, here_page, keys_page
 from isometron.ui.bench.commands.table import COMMANDS
 from isometron.ui.bench.place_table import PLACES
+from isometron.ui.bench.recent import RECENT, drawing_of
 from isometron.ui.bench.starter_dialog import StarterDialog
 from isometron.ui.board.handles.table import KINDS
 from isometron.ui.parts.theme import LIGHT_ROOM
@@ -222,3 +224,23 @@ def test_a_starter_is_no_larger_than_its_screen_and_keeps_its_buttons(qtbot, sta
     dialog.show()
     assert dialog.width() <= small.width() and dialog.height() <= small.height()
     assert dialog.rect().contains(dialog.put.geometry())
+
+
+def test_recent_sheets_are_drawn_as_they_were_left_and_those_that_are_gone_are_not_kept(
+    desk, tmp_path
+):
+    at = desk()
+    for number in range(RECENT + 2):
+        at.bench.keeping.session.mark_saved(tmp_path / f"{number}.isometron", "", Stamp.of(b""))
+        at.bench.keeping.save()
+        at.bench.keeping.finish()
+    listed = next(m for m in at.bench.findChildren(QMenu) if m.title() == "Open recent")
+    listed.aboutToShow.emit()
+    entries = listed.actions()
+    assert [one.text() for one in entries] == [f"{n}.isometron" for n in range(9, 1, -1)]
+    assert not any(one.icon().isNull() for one in entries)
+    kept = list(drawing_of(tmp_path / "9.isometron").parent.iterdir())
+    assert len(kept) == RECENT and all(one.stat().st_mode & 0o77 == 0 for one in kept)
+    drawing_of((tmp_path / "9.isometron").resolve()).write_bytes(b"no picture")
+    listed.aboutToShow.emit()
+    assert len(listed.actions()) == RECENT

@@ -33,17 +33,17 @@ from isometron.files.sheet_file import (
     sample_sheet,
     sheet_as_text,
 )
-from isometron.own_places import full_path, is_there
+from isometron.own_places import is_there
 from isometron.perspective.errors import FileError, IsometronError, StoppedError
 from isometron.perspective.watching import part_of_whole
 from isometron.render.painting import QtPainting
 from isometron.ui.bench.asking import Asking, Conflict, Unsaved
 from isometron.ui.bench.logged import OPENED, PRINTED, SAVED, log_sheet, log_work
+from isometron.ui.bench.recent import Recent
 from isometron.ui.bench.session import FileState, Session
 from isometron.ui.bench.waiting import patiently
 from isometron.words import _, many
 
-RECENT = 8
 LARGEST_PICTURE = 400_000_000
 """Bytes of a picture file that are read."""
 
@@ -72,7 +72,8 @@ class SheetKeeping(QObject):
         self._watcher.fileChanged.connect(self._look_soon)
         self._watcher.directoryChanged.connect(self._look_soon)
         self._watched: Path | None = None
-        self._drawing: Thread | None = None
+        self._recent = Recent(settings)
+        self._drawings: list[Thread] = []
         session.shown.connect(self._follow)
         self._follow()
 
@@ -90,10 +91,15 @@ class SheetKeeping(QObject):
         path = self.session.path
         return path.stem if path else self.session.called or _("new sheet")
 
+    def _drawn(self, drawing: Thread | None) -> None:
+        """Something is being drawn beside the window."""
+        going_on = [one for one in self._drawings if one.is_alive()]
+        self._drawings = [*going_on, drawing] if drawing is not None else going_on
+
     def finish(self) -> None:
-        """Wait, for a moment, for what is drawn for the log."""
-        if self._drawing is not None:
-            self._drawing.join(DRAWN_WITHIN_S)
+        """Wait, for a moment, for what is drawn for the log and the recent sheets."""
+        for drawing in self._drawings:
+            drawing.join(DRAWN_WITHIN_S)
 
     def may_leave(self) -> bool:
         """Whether the open sheet may be left: saved, thrown away, or nothing unsaved."""
@@ -129,8 +135,8 @@ class SheetKeeping(QObject):
         document, stamp, scene = opened
         if self.may_leave():
             self.session.open(document, path, stamp=stamp, scene=scene)
-            self.remember(path)
-            self._drawing = log_sheet(document, scene, path.name, OPENED, path)
+            self.remember(path, scene)
+            self._drawn(log_sheet(document, scene, path.name, OPENED, path))
 
     def _opened(self, path: Path) -> tuple[Document, Stamp, Scene] | None:
         """A sheet with its stamp and its scene; None when it cannot be opened, which is said."""
@@ -210,9 +216,9 @@ class SheetKeeping(QObject):
             return False
         at = datetime.now().strftime("%H:%M")
         self.session.mark_saved(path, at, Stamp.of(content))
-        self.remember(path)
+        self.remember(path, self.session.scene)
         self.told.emit(_("Saved “{file}”.").format(file=path.name))
-        self._drawing = log_sheet(self.session.kept, self.session.scene, path.name, SAVED, path)
+        self._drawn(log_sheet(self.session.kept, self.session.scene, path.name, SAVED, path))
         return True
 
     def _as_known(self) -> bool:
@@ -422,7 +428,7 @@ class SheetKeeping(QObject):
         if told:
             self.told.emit(told)
             session = self.session
-            self._drawing = log_sheet(session.kept, session.scene, self.name, PRINTED, session.path)
+            self._drawn(log_sheet(session.kept, session.scene, self.name, PRINTED, session.path))
 
     def _carefully(self, action: Callable[[], None]) -> bool:
         try:
@@ -460,16 +466,13 @@ class SheetKeeping(QObject):
 
     def recent(self) -> list[Path]:
         """Sheets opened or saved of late, newest first, that still exist."""
-        kept = self.settings.value("recent", [])
-        every = kept if isinstance(kept, list) else [kept]
-        paths = [Path(one) for one in every if isinstance(one, str) and one]
-        return [path for path in paths if _is_file(path)][:RECENT]
+        return self._recent.paths()
 
-    def remember(self, path: Path) -> None:
-        """Put a path on top of the recent files."""
-        full = full_path(path)
-        paths = [full, *(p for p in self.recent() if p != full)][:RECENT]
-        self.settings.setValue("recent", [str(p) for p in paths])
+    def remember(self, path: Path, scene: Scene | None = None) -> None:
+        """Put a path on top of the recent files; its drawing is made beside the window."""
+        self._recent.remember(path)
+        if scene is not None:
+            self._drawn(self._recent.draw(path, self.session.kept, scene))
         self.recent_changed.emit()
 
 
@@ -492,11 +495,4 @@ def _is_folder(path: Path) -> bool:
     try:
         return path.is_dir()
     except (OSError, ValueError):
-        return False
-
-
-def _is_file(path: Path) -> bool:
-    try:
-        return path.is_file()
-    except (OSError, ValueError):  # a name no file can have
         return False

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from pathlib import Path
 from typing import Any, NamedTuple
 
 from PyQt6.QtGui import QAction, QKeySequence
@@ -25,6 +26,8 @@ class Listed(NamedTuple):
     text: str
     tip: str
     run: Callable[[], object]
+    drawing: Path | None = None
+    """Where a drawing of it lies, if there is one."""
 
 
 @dataclass(frozen=True)

@@ -1,13 +1,17 @@
 """The menus of a window, filled from the commands."""
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QAction
+from PyQt6.QtGui import QAction, QIcon
 from PyQt6.QtWidgets import QMenu, QMenuBar
 
+from isometron.own_places import is_there
 from isometron.ui.bench.commands.table import COMMANDS, CONTEXT, MENUS, Command
 from isometron.ui.bench.work import Work
 from isometron.ui.parts.plain import plain_tip
 from isometron.words import _
+
+DRAWN = "QMenu { icon-size: 64px; }"
+"""Entries with a drawing show it so large."""
 
 
 class Menus:
@@ -73,6 +77,7 @@ class Menus:
 
     def _add_list(self, menu: QMenu, command: Command) -> None:
         listed = QMenu(command.text, self._work.window_itself)
+        listed.setStyleSheet(DRAWN)
         listed.setToolTipsVisible(True)
         listed.aboutToShow.connect(lambda: self._fill(listed, command))
         menu.addMenu(listed)
@@ -83,6 +88,8 @@ class Menus:
             action = listed.addAction(one.text.replace("&", "&&"))
             assert action is not None
             action.setToolTip(plain_tip(one.tip))
+            if one.drawing is not None and is_there(one.drawing):
+                action.setIcon(QIcon(str(one.drawing)))
             action.triggered.connect(lambda _on=False, run=one.run: run())
         if listed.isEmpty():
             none = listed.addAction(_("None yet"))

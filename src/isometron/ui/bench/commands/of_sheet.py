@@ -2,19 +2,26 @@
 
 from isometron.files.formats import OUTGOING, Errand, Outgoing
 from isometron.files.sheet_file import SAMPLES
+from isometron.own_places import full_path
 from isometron.ui.bench.commands.command import (
     SHEET,
     Command,
     Listed,
     something,
 )
+from isometron.ui.bench.recent import drawing_of
 from isometron.ui.bench.work import Work
 from isometron.words import _
 
 
 def _recent(work: Work) -> list[Listed]:
     return [
-        Listed(path.name, str(path), lambda path=path: work.keeping.open_path(path))  # type: ignore[misc]
+        Listed(
+            path.name,
+            str(path),
+            lambda path=path: work.keeping.open_path(path),  # type: ignore[misc]
+            drawing_of(full_path(path)),
+        )
         for path in work.keeping.recent()
     ]
 
