@@ -51,7 +51,7 @@ def turned_by(run: Array, degrees: float) -> Array:
     return np.asarray(np.array([[c, -s], [s, c]]) @ run)
 
 
-@drill("aim", _("Aim at a point off the page"), _("Draw a line to a vanishing point off the page."))
+@drill("aim", _("Aim off the page"), _("Draw a line to a vanishing point off the page."))
 def aim(rng: Any, difficulty: float) -> Exercise | None:
     """A line from a corner to the point that two given lines run to."""
     eye = eye_of(rng, 0.3 * difficulty)
