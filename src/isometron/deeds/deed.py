@@ -31,6 +31,7 @@ class Matter(Enum):
     SIZE = _("Size")
     PLACE = _("Place")
     MEANT = _("What stays true")
+    PROPORTION = _("Does it look right")
     SHAPE = _("Shape")
     BUILDING = _("Roof, steps, bays, bars")
     CUTS = _("Cuts")

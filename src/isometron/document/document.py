@@ -11,6 +11,7 @@ from isometron.document.errors import ChoiceError, within
 from isometron.document.finish import Finish
 from isometron.document.kit import Kit
 from isometron.document.light import Light, Shading
+from isometron.document.own_bands import OwnBand, fair_bands
 from isometron.document.picture import MOST_PICTURES, Laid, SheetPicture
 from isometron.document.view import View
 from isometron.framework.aids import Aid
@@ -117,6 +118,8 @@ class Document:
     """What its parts were meant to be to each other: true after every edit."""
     begun: tuple[Begun, ...] = ()
     """What starters were told that can be opened again."""
+    bands: tuple[OwnBand, ...] = ()
+    """Bands of proportion of this sheet's own, before the usual ones."""
     answer: int = field(default=0, compare=False)
     """Which of the ways to keep intentions true is taken first: for one edit, then 0 again."""
 
@@ -152,6 +155,7 @@ class Document:
         if self.picture and self.picture >= len(self.pictures):
             object.__setattr__(self, "picture", max(len(self.pictures) - 1, 0))
         few_begun(self.begun)
+        fair_bands(self.bands)
         if len(self.intentions) > MOST_INTENTIONS:
             raise ChoiceError(
                 _("A sheet keeps {most} intentions: let some go first.").format(

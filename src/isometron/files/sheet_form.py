@@ -42,6 +42,7 @@ from isometron.document.light import (
 )
 from isometron.document.light import Light as AnyLight
 from isometron.document.lights.table import LIGHTS
+from isometron.document.own_bands import MOST_BANDS, OwnBand
 from isometron.document.picture import MOST_PICTURES
 from isometron.document.view import Frame, View
 from isometron.files.codec import (
@@ -207,6 +208,17 @@ BEGUN = Record(
 )
 
 
+BAND = Record(
+    OwnBand,
+    (
+        Entry("of", Text(80)),
+        Entry("what", Text(80)),
+        Entry("low", Number(-1e9, 1e9)),
+        Entry("high", Number(-1e9, 1e9)),
+    ),
+)
+
+
 def _form_of(light: type[AnyLight]) -> Record:
     """What a file holds of a kind of light."""
     entries = []
@@ -277,6 +289,7 @@ SHEET = Record(
         Entry("dimensions", Many(DIMENSION, MOST_DIMENSIONS), default=()),
         Entry("intentions", MEANT, default=()),
         Entry("begun", Many(BEGUN, MOST_BEGUN), default=()),
+        Entry("bands", Many(BAND, MOST_BANDS), default=()),
         Entry("aside", Many(Text(80), MOST_ASIDE, make=frozenset), default=frozenset()),
     ),
 )

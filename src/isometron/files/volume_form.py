@@ -338,6 +338,7 @@ VOLUME = Record(
         Entry("ghost", Flag(), default=False),
         Entry("locked", Flag(), default=False),
         Entry("see_through", Flag(), default=None),
+        Entry("role", Text(80), default=""),
     ),
 )
 VOLUMES = Many(VOLUME, MOST_VOLUMES)

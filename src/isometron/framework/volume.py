@@ -75,6 +75,9 @@ class Volume:
     shown: bool = True
     ghost: bool = False
     locked: bool = False
+    role: str = ""
+    """What it is said to be, for its proportions to be judged (a seat, a door); nothing: not
+    judged."""
     see_through: bool | None = None
 
     def __post_init__(self) -> None:

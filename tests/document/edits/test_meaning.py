@@ -10,7 +10,7 @@ from scipy.optimize import linprog
 
 from isometron.document.document import Document
 from isometron.document.edits import choosing, meaning, proportioning, volume_edits
-from isometron.document.edits.offering import newly_true
+from isometron.document.edits.offering import newly_true, offered
 from isometron.document.edits.starters import SEAT, STARTERS, VEHICLE, with_starter
 from isometron.document.edits.starters.again import begin_again, open_again
 from isometron.drawing.meant import meant_marks
@@ -468,3 +468,17 @@ def test_what_can_be_true_at_once_is_made_so_by_the_least_moves_and_nothing_else
         )
         assert np.abs(moved - x).sum() <= 1.01 * least.fun + 1e-6
     assert ties_refused
+
+
+def test_a_box_all_but_a_cube_or_with_a_face_all_but_square_is_offered_to_be_one():
+    one = choosing.select(together(box("A", 0, 0, 0, 80.0)), 0)
+    assert one.volume.sides == (80.0, 80.0, 60.0)
+    near = volume_edits.set_side(one, 2, 74.0)
+    offer = offered(one, near)
+    assert offer.words == "A as a cube? Its height is 7.5 % off"
+    assert offer.edit(near).volume.sides == (80.0, 80.0, 80.0)
+    square = volume_edits.set_side(one, 0, 63.0)
+    assert "square? Its height is 4.8 % off" in offered(one, square).words
+    assert offered(one, square).edit(square).volume.sides == (63.0, 80.0, 63.0)
+    for exact in (volume_edits.set_side(one, 2, 80.0), volume_edits.set_side(one, 2, 20.0)):
+        assert offered(one, exact) is None

@@ -3,7 +3,7 @@
 Widgets say what they wish; the session carries it out and says what is to be shown.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Hashable
 from dataclasses import replace
 from enum import Enum
 from pathlib import Path
@@ -14,7 +14,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 
 from isometron.deeds.deed import Deed, Given, source_of
 from isometron.document.document import Document
-from isometron.document.edits.offering import newly_true
+from isometron.document.edits.offering import Offer, offered
 from isometron.document.edits.projecting import applied
 from isometron.document.history import History
 from isometron.drawing.consequences import NOTHING, consequences
@@ -24,7 +24,6 @@ from isometron.drawing.readings import default_pick, reading_of
 from isometron.drawing.scene import Scene, left_behind, scene_of
 from isometron.files.journal import Stamp
 from isometron.framework.dimensions import Dimension
-from isometron.framework.intentions.intention import Intention
 from isometron.perspective.errors import IsometronError
 from isometron.perspective.eye import Array
 from isometron.ui.parts.wishes import Edit
@@ -98,8 +97,8 @@ class Session(QObject):
         self._doing: tuple[str, Edit, Document] | None = None
         """The last step or what is dragged: its name, its edit, and what it gave."""
         self._answer = 0
-        self._offer: tuple[Document, Intention] | None = None
-        self._offered: set[Intention] = set()
+        self._offer: tuple[Document, Offer] | None = None
+        self._offered: set[Hashable] = set()
         self.ghost: Array = np.empty((0, 4))
         """Lines (k, 4) sheet mm of what the last action changed, as it was before."""
         self._step: tuple[Document, Scene] | None = None
@@ -384,24 +383,24 @@ class Session(QObject):
 
     def _offer_to_keep(self, before: Document) -> None:
         """Offer once to keep what the hand has just made true."""
-        tie = newly_true(before, self.document)
-        if tie is not None and tie not in self._offered:
-            self._offered.add(tie)
-            self._offer = self.document, tie
-            offer = _("Meant? {tie}: {key} keeps it so from now on.")
-            self.told.emit(offer.format(tie=tie.told(self.document.parts), key=KEEPS))
+        found = offered(before, self.document)
+        if found is not None and found.key not in self._offered:
+            self._offered.add(found.key)
+            self._offer = self.document, found
+            words = _("Meant? {tie}: {key} keeps it so from now on.")
+            self.told.emit(words.format(tie=found.words, key=KEEPS))
 
     @property
-    def offer(self) -> Intention | None:
+    def offer(self) -> Offer | None:
         """What the last step made true and may be kept so."""
         known = self._offer
         return known[1] if known is not None and known[0] is self._history.document else None
 
     def keep_offered(self) -> None:
         """Keep true what the last step made true."""
-        tie = self.offer
-        if tie is not None:
-            self.edit(_("keep it so"), lambda document: document.with_intention(tie))
+        found = self.offer
+        if found is not None:
+            self.edit(_("keep it so"), found.edit)
 
     def undo(self) -> None:
         """Take the last step back."""

@@ -164,7 +164,7 @@ LOOK_COMMANDS: list[Command] = [
         lambda w: w.strip.open(not w.strip.is_open),
         ("F5",),
         checked=lambda w: w.strip.is_open,
-        line_before=True,
+        group=Matter.PROPORTION.value,
     ),
     Command(
         "fold column",
@@ -262,9 +262,9 @@ LOOK_COMMANDS: list[Command] = [
     ),
     *_stances(),
     *(
-        of_deed(LOOK, key, group=Matter.EYE.value)
+        of_deed(LOOK, key, group=matter.value)
         for key, matter in matters().items()
-        if matter is Matter.EYE
+        if matter in (Matter.EYE, Matter.PROPORTION)
     ),
     *_places(),
     Command(

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QScrollArea
 from isometron.deeds.deed import Matter
 from isometron.document.document import Document
 from isometron.document.edits import meaning
+from isometron.document.edits.judging.judging import Judged, judged, told_of_measure
 from isometron.document.edits.shapes import ellipses, profiles, rounding
 from isometron.drawing.measures import from_near_corner
 from isometron.drawing.round_readings import how_to_draw
@@ -32,6 +33,10 @@ from isometron.ui.parts.wishes import Edit
 from isometron.words import _, said
 
 NO_TIES = _("Nothing is kept with it yet: it stands for itself.")
+NOT_JUDGED = _(
+    "It has no bands: say what it is, or begin with a starter. For sketching only, no engineering "
+    "or ergonomic data."
+)
 NO_CIRCLE = _("No circle here: choose a round volume, or draw a circle on a face.")
 
 
@@ -183,18 +188,42 @@ TIES_HIGH = 76
 """So high, px, are the sentences of ties, however many there are: what lies below stays."""
 
 
-def _ties_pane(page: Page) -> QScrollArea:
+def _lines_pane(called: str) -> QScrollArea:
     words = Label("")
     words.setWordWrap(True)
     words.setAlignment(Qt.AlignmentFlag.AlignTop)
-    pane = scrolled(words, _("What stays true"))
+    pane = scrolled(words, called)
     pane.setFixedHeight(scaled(TIES_HIGH))
     return pane
 
 
 def _show_ties(pane: QScrollArea, shown: Shown) -> None:
     found = meaning.ties_of(shown.document)
-    told = "\n".join(f"· {one}" for one, _number in found) if found else NO_TIES
+    _show_lines(pane, [one for one, _number in found], NO_TIES)
+
+
+def _show_judged(pane: QScrollArea, shown: Shown) -> None:
+    document = shown.document
+    lines = [
+        _("{what} {value}, looks right from {low} to {high}").format(
+            what=_(one.band.what),
+            **{
+                name: told_of_measure(one, value, document.choices.unit)
+                for name, value in (("value", one.value), ("low", one.low), ("high", one.high))
+            },
+        )
+        for one in judged(document)
+        if document.volume is not None and document.volume.key in _keys(one)
+    ]
+    _show_lines(pane, lines, NOT_JUDGED)
+
+
+def _keys(one: Judged) -> frozenset[int]:
+    return frozenset((one.key,)) if one.begun is None else one.begun.keys
+
+
+def _show_lines(pane: QScrollArea, found: list[str], otherwise: str) -> None:
+    told = "\n".join(f"· {one}" for one in found) if found else otherwise
     words = pane.widget()
     assert isinstance(words, Label)
     if words.text() != told:
@@ -204,12 +233,19 @@ def _show_ties(pane: QScrollArea, shown: Shown) -> None:
 class MeantPad(Page):
     """What the volume in work hangs on, and what is kept with it."""
 
-    ROWS = (Row("", Own("ties", _ties_pane, _show_ties)),)
+    ROWS = (Row("", Own("ties", lambda page: _lines_pane(_("What stays true")), _show_ties)),)
+
+
+class ProportionPad(Page):
+    """The measures of what is in work that have a band, and their bands."""
+
+    ROWS = (Row("", Own("bands", lambda page: _lines_pane(_("Does it look right")), _show_judged)),)
 
 
 PADS: dict[Matter, type[Page]] = {
     Matter.SIZE: SizePad,
     Matter.MEANT: MeantPad,
+    Matter.PROPORTION: ProportionPad,
     Matter.ROUNDS: RoundPad,
     Matter.PROFILE: ProfilePagePad,
 }
