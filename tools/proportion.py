@@ -1,4 +1,4 @@
-"""The table of docs/proportion.md: `python proportion.py` writes it between its head and its foot."""
+"""The table of docs/proportion.md, written between its head and its foot."""
 
 from pathlib import Path
 

@@ -183,6 +183,7 @@ def test_clipping_keeps_exactly_what_lies_on_the_paper(ax, ay, bx, by):
 
 
 APART = {layers.FAN_CENTRE, layers.MIRROR_IMAGE, layers.CURVED_POINTS, layers.BEFORE, layers.FRAMES}
+APART |= {layers.BENEATH}
 
 
 def test_the_sheet_carries_each_role_and_nothing_off_the_paper():

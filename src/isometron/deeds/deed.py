@@ -41,6 +41,7 @@ class Matter(Enum):
     PROFILE = _("Profile")
     LINES = _("Lines and skins")
     COPIES = _("Copies and groups")
+    VARIANTS = _("Variants")
     ADD = _("Add")
     EYE = _("Eye and points")
     LIGHT = _("Light and values")

@@ -13,6 +13,7 @@ from isometron.document.kit import Kit
 from isometron.document.light import Light, Shading
 from isometron.document.own_bands import OwnBand, fair_bands
 from isometron.document.picture import MOST_PICTURES, Laid, SheetPicture
+from isometron.document.variants import Variant, fair_variants
 from isometron.document.view import View
 from isometron.framework.aids import Aid
 from isometron.framework.box import AXES
@@ -120,6 +121,11 @@ class Document:
     """What starters were told that can be opened again."""
     bands: tuple[OwnBand, ...] = ()
     """Bands of proportion of this sheet's own, before the usual ones."""
+    variants: tuple[Variant, ...] = ()
+    """Other versions of its framework; `variant` is the number of the one in hand among them."""
+    variant: int = 0
+    beneath: bool = False
+    """Whether the other variants lie pale under the one in hand."""
     answer: int = field(default=0, compare=False)
     """Which of the ways to keep intentions true is taken first: for one edit, then 0 again."""
 
@@ -156,6 +162,7 @@ class Document:
             object.__setattr__(self, "picture", max(len(self.pictures) - 1, 0))
         few_begun(self.begun)
         fair_bands(self.bands)
+        fair_variants(self.variants, self.variant)
         if len(self.intentions) > MOST_INTENTIONS:
             raise ChoiceError(
                 _("A sheet keeps {most} intentions: let some go first.").format(
@@ -430,11 +437,26 @@ class Document:
         there = {volume.key for volume in volumes}
         return replace(
             self,
+            variants=tuple(map(_proved_variant, self.variants)),
             volumes=volumes,
             modules=modules,
             intentions=tuple(one for one in self.intentions if there.issuperset(one.keys)),
             begun=kept_begun(self.begun, there),
         )
+
+
+def _proved_variant(one: Variant) -> Variant:
+    """A variant with every volume tried. Raises VolumeError for one that cannot be."""
+    volumes, modules = settle(_told_apart(one.volumes), one.modules)
+    there = {volume.key for volume in volumes}
+    return replace(
+        one,
+        volumes=volumes,
+        modules=modules,
+        dimensions=tuple(two for two in one.dimensions if there.issuperset(two.keys)),
+        intentions=tuple(two for two in one.intentions if there.issuperset(two.keys)),
+        begun=kept_begun(one.begun, there),
+    )
 
 
 def _lost(one: Intention, parts: Parts) -> bool:

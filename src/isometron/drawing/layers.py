@@ -427,6 +427,46 @@ def _before(given: Given) -> Drawn:
     )
 
 
+def _beneath(given: Given) -> Drawn:
+    """The lines that the other variants show, each kept with its variant for the eyes in use."""
+    document = given.document
+    if not document.beneath or not document.variants:
+        return NO_LINES, NO_ARCS
+    lines, arcs = [NO_LINES], [NO_ARCS]
+    for number, one in enumerate(document.variants):
+        if number == document.variant or not one.volumes:
+            continue
+        if document.eye not in one.kept:
+            if len(one.kept) >= MOST_EYES:
+                one.kept.clear()
+            alone = replace(document, volumes=one.volumes, modules=one.modules, **APART)
+            scene = scene_of(alone)
+            shown = given._replace(scene=scene, pictures=scene.pictures)
+            one.kept[document.eye] = _volumes(shown, lambda p: p.seen_lines, "seen")
+        drawn = one.kept[document.eye]
+        lines.append(drawn[0])
+        arcs.append(drawn[1])
+    return np.concatenate(lines), np.concatenate(arcs)
+
+
+MOST_EYES = 4
+"""For so many eyes the lines of a variant are kept."""
+
+APART: dict[str, Any] = {
+    **dict.fromkeys(("variants", "dimensions", "intentions", "begun"), ()),
+    **{"selected": None, "also": frozenset(), "variant": 0},
+}
+"""What a sheet has not when one of its variants is drawn alone."""
+
+BENEATH = Layer(
+    "other variants",
+    Pencil(PLUM, 0.15),
+    Depends.IN_WORK | Depends.EYE,
+    _beneath,
+    board_px=1.0,
+)
+"""The other variants, pale under the one in hand."""
+
 BEFORE = Layer("before", Pencil(OXBLOOD, 0.15), STANDS | Depends.IN_WORK, _before, on_board=False)
 """What the old eye saw, pale under what the new one sees."""
 
@@ -446,6 +486,7 @@ def _at_weight(layer: Layer, mm: float) -> Layer:
 LAYERS = [
     HATCHING,
     BEFORE,
+    BENEATH,
     MIRROR_IMAGE,
     FAN_RIGHT,
     FAN_LEFT,

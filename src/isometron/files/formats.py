@@ -108,6 +108,8 @@ class Outgoing(NamedTuple):
     prints: Format | None = None
     needs_volumes: bool = False
     takes: "Callable[[Document, Path], Document] | None" = None
+    group: str = ""
+    """The list of the menu that its errands stand in."""
 
     @property
     def endings(self) -> str:
@@ -369,6 +371,7 @@ ORDER = Outgoing(
     ),
     prints=ORDER_TEXT,
     needs_volumes=True,
+    group=_("Build order"),
 )
 
 
@@ -447,7 +450,36 @@ REPORT = Outgoing(
     prints=REPORT_JSON,
 )
 
-OUTGOING = [DRAWING, ORDER, MESH, TABLE, REPORT]
+
+def _variants_pdf(document: "Document", asked: Asked) -> bytes:
+    from isometron.files.variants_page import variants_pdf
+
+    return variants_pdf(document)
+
+
+def _variants_svg(document: "Document", asked: Asked) -> bytes:
+    from isometron.files.variants_page import variants_svg
+
+    return variants_svg(document)
+
+
+VARIANTS = Outgoing(
+    "variants",
+    _("Write the variants of a sheet side by side, with what differs."),
+    [Format(".pdf", "PDF", _variants_pdf), Format(".svg", "SVG", _variants_svg)],
+    (
+        Errand(
+            _("Write variants…"),
+            _("Write all variants side by side, with what differs: {formats}."),
+        ),
+    ),
+    _("{name} variants"),
+    _("Variants written to “{file}”."),
+    _("“{name}” does not say what file: end its name in {endings}."),
+    needs_volumes=True,
+)
+
+OUTGOING = [DRAWING, ORDER, MESH, TABLE, REPORT, VARIANTS]
 """In the order of the menu."""
 
 

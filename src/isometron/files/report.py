@@ -7,6 +7,8 @@ from typing import Any
 import numpy as np
 
 from isometron.document.document import Document
+from isometron.document.edits.judging.judging import judged
+from isometron.document.edits.varying import differences, take_variant
 from isometron.drawing.dimension_marks import ends_of
 from isometron.drawing.page import seen_in
 from isometron.drawing.rounds import all_circles
@@ -43,6 +45,8 @@ def report_of(document: Document, scene: Scene | None = None) -> dict[str, Any]:
         "aids": _aids(document, scene),
         "dimensions": _dimensions(document, ids),
         "intentions": _intentions(document, ids),
+        "variants": _variants(document),
+        "proportions": _proportions(document, ids),
         "joins": [
             {
                 "volumes": [first, second],
@@ -187,6 +191,35 @@ def _intentions(document: Document, ids: Sequence[str]) -> list[dict[str, Any]]:
         }
         for one in document.intentions
         if parts.keys() >= set(one.keys)
+    ]
+
+
+def _variants(document: Document) -> list[dict[str, Any]]:
+    """The versions of the framework, each with what differs in it from the one in hand."""
+    return [
+        {
+            "name": one.name,
+            "in_hand": number == document.variant,
+            "differences": differences(document, take_variant(document, number)),
+        }
+        for number, one in enumerate(document.variants)
+    ]
+
+
+def _proportions(document: Document, ids: Sequence[str]) -> list[dict[str, Any]]:
+    """Every measure that has a band, in its own unit, and how far it lies outside."""
+    known = {volume.key: name for volume, name in zip(document.volumes, ids, strict=True)}
+    return [
+        {
+            "of": one.band.of,
+            "measure": one.band.what,
+            "volume": known[one.key],
+            "value": one.value,
+            "unit": one.unit,
+            "band": [one.low, one.high],
+            "beyond": one.beyond,
+        }
+        for one in judged(document)
     ]
 
 

@@ -44,6 +44,7 @@ from isometron.document.light import Light as AnyLight
 from isometron.document.lights.table import LIGHTS
 from isometron.document.own_bands import MOST_BANDS, OwnBand
 from isometron.document.picture import MOST_PICTURES
+from isometron.document.variants import MOST_VARIANTS, Variant
 from isometron.document.view import Frame, View
 from isometron.files.codec import (
     Definitions,
@@ -219,6 +220,19 @@ BAND = Record(
 )
 
 
+VARIANT = Record(
+    Variant,
+    (
+        Entry("name", Text(40)),
+        Entry("volumes", VOLUMES, default=()),
+        Entry("modules", Many(MODULE, 50), default=()),
+        Entry("dimensions", Many(DIMENSION, MOST_DIMENSIONS), default=()),
+        Entry("intentions", MEANT, default=()),
+        Entry("begun", Many(BEGUN, MOST_BEGUN), default=()),
+    ),
+)
+
+
 def _form_of(light: type[AnyLight]) -> Record:
     """What a file holds of a kind of light."""
     entries = []
@@ -290,6 +304,9 @@ SHEET = Record(
         Entry("intentions", MEANT, default=()),
         Entry("begun", Many(BEGUN, MOST_BEGUN), default=()),
         Entry("bands", Many(BAND, MOST_BANDS), default=()),
+        Entry("variants", Many(VARIANT, MOST_VARIANTS), default=()),
+        Entry("variant", Whole(0, MOST_VARIANTS), default=0),
+        Entry("beneath", Flag(), default=False),
         Entry("aside", Many(Text(80), MOST_ASIDE, make=frozenset), default=frozenset()),
     ),
 )

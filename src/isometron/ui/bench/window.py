@@ -364,6 +364,10 @@ class Bench(QMainWindow):
         if self.session.file_state is not FileState.AS_KNOWN:
             saved = self.session.file_state.value
         title = f"{name} — {saved}" if saved else name
+        if document.variants:
+            view = _("variant {name} · {view}").format(
+                name=document.variants[document.variant].name, view=view
+            )
         told = f"{title}     {view} · {paper} {lie} · {document.choices.unit}"
         if told != self.state.text():
             self.state.shorter = (f"{title}     {view}", title)

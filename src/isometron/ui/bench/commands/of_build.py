@@ -257,6 +257,7 @@ BUILD_COMMANDS: list[Command] = [
         ("Ctrl+Shift+M",),
         needs=lambda w: w.session.mark is not None,
     ),
+    *_of_matter(Matter.VARIANTS, DRAW),
     *_of_matter(Matter.LINES, DRAW),
     *_of_matter(Matter.AIDS, DRAW),
     *_of_matter(Matter.LIGHT, DRAW),

@@ -69,6 +69,7 @@ def _sending(outgoing: Outgoing, errand: Errand, number: int, *, first: bool) ->
         errand.keys,
         needs=something if outgoing.needs_volumes else None,
         line_before=first,
+        group=outgoing.group,
     )
 
 

@@ -37,7 +37,7 @@ PART_ORDER = (
 )
 """How deeds with a part that is picked follow each other."""
 
-OF_SHEET = (Matter.ADD, Matter.EYE, Matter.LIGHT, Matter.AIDS)
+OF_SHEET = (Matter.ADD, Matter.VARIANTS, Matter.EYE, Matter.LIGHT, Matter.AIDS)
 """Matters of a sheet on which nothing is chosen."""
 
 OF_ITS_OWN: tuple[tuple[type[Pick], tuple[Matter, ...]], ...] = (
