@@ -463,6 +463,7 @@ BENEATH = Layer(
     Pencil(PLUM, 0.15),
     Depends.IN_WORK | Depends.EYE,
     _beneath,
+    board_alpha=120,
     board_px=1.0,
 )
 """The other variants, pale under the one in hand."""

@@ -20,6 +20,12 @@ MARGIN, GAP, NAME_MM, WORDS_MM = 12.0, 8.0, 5.0, 3.2
 MOST_LINES = 8
 """More differences than this are counted."""
 
+BESIDE = 0.08
+"""So much smaller, as a share, they may be to stand side by side."""
+
+LEAST_SCALE = 0.02
+"""Smaller nothing is drawn, though it runs off the page."""
+
 
 def variants_page(document: Document) -> Page:
     """All variants on one page of the sheet's size; of one framework that one."""
@@ -29,23 +35,32 @@ def variants_page(document: Document) -> Page:
     drawn = [_drawn(one) for one in every]
     reach = [bounds for _layers, bounds in drawn if bounds is not None]
     wide, high = document.sheet.width_mm, document.sheet.height_mm
-    columns = math.ceil(math.sqrt(len(every) * (wide / high) / 1.6))
-    rows = math.ceil(len(every) / columns)
     told = [differences(every[0], one) for one in every]
-    words = (2 + min(max(map(len, told)), MOST_LINES + 1)) * 1.5 * WORDS_MM + NAME_MM
-    cell = (wide - 2 * MARGIN - (columns - 1) * GAP) / columns
-    tall = (high - 2 * MARGIN - (rows - 1) * GAP) / rows
+    words = (1 + min(max(map(len, told)), MOST_LINES + 1)) * 1.5 * WORDS_MM + NAME_MM
     low = np.min([one[:2] for one in reach], axis=0) if reach else np.zeros(2)
     far = np.max([one[2:] for one in reach], axis=0) if reach else np.ones(2)
     size = np.maximum(far - low, 1.0)
-    scale = float(min(cell / size[0], max(tall - words, tall / 4) / size[1], 1.0))
+
+    def fitting(columns: int) -> float:
+        """The scale at which all fit in so many columns."""
+        rows = math.ceil(len(every) / columns)
+        across = (wide - 2 * MARGIN - (columns - 1) * GAP) / columns / size[0]
+        up = ((high - 2 * MARGIN - (rows - 1) * GAP) / rows - words) / size[1]
+        return float(min(across, up, 1.0))
+
+    columns = max(range(1, len(every) + 1), key=lambda n: fitting(n) * (1.0 + BESIDE * (n > 1)))
+    scale = max(fitting(columns), LEAST_SCALE)
+    rows = math.ceil(len(every) / columns)
+    cell = (wide - 2 * MARGIN - (columns - 1) * GAP) / columns
+    tall = scale * float(size[1]) + words
+    spare = max((high - rows * tall - (rows - 1) * GAP) / 2, MARGIN)
     layers: list[Item] = []
     for number, (one, (strokes, _bounds)) in enumerate(zip(names, drawn, strict=True)):
         column, row = number % columns, number // columns
         left = MARGIN + column * (cell + GAP)
-        top = high - MARGIN - row * (tall + GAP)
-        spare = (cell - scale * size[0]) / 2
-        by = np.array([left + spare, top - scale * size[1]]) - scale * low
+        top = high - spare - row * (tall + GAP)
+        left += (cell - scale * float(size[0])) / 2
+        by = np.array([left, top - scale * size[1]]) - scale * low
         items: list[Item] = []
         for pencil, lines, arcs in strokes:
             items.append(Lines(pencil, lines * scale + np.tile(by, 2)))
