@@ -7,11 +7,19 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from isometron.document.document import Document
 from isometron.document.edits import choosing, proportioning, volume_edits
 from isometron.document.edits.eye_edits import fit_on_page
 from isometron.document.edits.places import aiding, places_along, sliding, snapping, standing
 from isometron.document.edits.shapes import cutting, shaping
-from isometron.document.edits.starters import CRATES, SEAT, STARTERS, VEHICLE, with_starter
+from isometron.document.edits.starters import (
+    CRATES,
+    RING_OF_PIERS,
+    SEAT,
+    STARTERS,
+    VEHICLE,
+    with_starter,
+)
 from isometron.document.near_edge import drawn_place
 from isometron.drawing.scene import scene_of
 from isometron.framework.bodies.cuts import Cut
@@ -323,7 +331,8 @@ def test_the_bounding_volume_of_what_is_chosen_takes_a_ratio():
 @pytest.mark.sample(4)
 @pytest.mark.parametrize("starter", STARTERS, ids=lambda s: s.name)
 def test_a_starter_gives_a_framework_that_stands_with_nothing_to_remark_about_it(starter):
-    document = with_starter(bare(), starter, starter.proposal)
+    blank = Document() if starter is RING_OF_PIERS else bare()  # that eye never sees a ring whole
+    document = with_starter(blank, starter, starter.proposal)
     assert min(v.reach_along(np.array([0, 0, 1.0]))[0] for v in document.volumes) == pytest.approx(
         0.0, abs=1e-6
     )

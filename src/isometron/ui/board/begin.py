@@ -23,6 +23,9 @@ TILE, PICTURE = 38, 32
 ROOMY = 116
 """A column of moves takes so much of the width, px."""
 
+ABOVE, LEAST_ROWS = 168, 3
+"""The words and fields over the moves are so high, px; so many rows there are at least."""
+
 
 class BeginCard(QWidget):
     """A note on the paper with the first moves."""
@@ -49,18 +52,21 @@ class BeginCard(QWidget):
         moves = [(_("Add a box"), "add box"), (_("Add a wheel"), "add wheel")]
         moves += [(f"{_(s.name)}…", f"starter {s.name}") for s in STARTERS]
         self._moves = [self._tile(text, command) for text, command in moves]
-        self._columns = 0
-        self.arrange(COLUMNS * scaled(ROOMY))
+        self._shape = 0, 0
+        self.arrange(COLUMNS * scaled(ROOMY), 10_000)
         column.addLayout(self._grid)
 
-    def arrange(self, wide: int) -> None:
-        """Lay the moves in as many columns as find room in a width, px."""
+    def arrange(self, wide: int, high: int) -> None:
+        """Lay the moves in as many columns and rows as find room in a width and height, px; those
+        that find none stand in the card of Build."""
         columns = min(max(wide // scaled(ROOMY), 2), COLUMNS)
-        if columns == self._columns:
+        rows = max((high - scaled(ABOVE)) // (scaled(TILE) + 6), LEAST_ROWS)
+        if (columns, rows) == self._shape:
             return
-        self._columns = columns
+        self._shape = columns, rows
         for number, button in enumerate(self._moves):
             self._grid.addWidget(button, *divmod(number, columns))
+            button.setVisible(number < columns * rows)
 
     def _words(self, text: str, *, bold: bool = False) -> Label:
         label = Label(text)

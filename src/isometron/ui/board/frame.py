@@ -147,14 +147,15 @@ class BoardFrame(Board):
         self.begin.show_document(self._document)
         paper = self._view.rectangle(self._document.sheet.paper)
         wide = int(min(max(paper.width() * 0.86, scaled(380)), self.width() - 24))
-        self.begin.arrange(wide)
-        high = self.begin.layout().totalHeightForWidth(wide)  # type: ignore[union-attr]
         left = min(int(paper.center().x() - wide / 2), self.width() - wide - 8)
         level = eye_level(self._document.eye)
         line = paper.top() if level is None else self._view.point((0.0, level)).y()
+        foot = self.height() - self.foot_rows * scaled(FOOT)
+        self.begin.arrange(wide, int(max(foot - line - CLEAR, line - CLEAR - 8)))
+        high = self.begin.layout().totalHeightForWidth(wide)  # type: ignore[union-attr]
         below, above = line + CLEAR, line - CLEAR - high
         fits = below + high <= paper.bottom() or above < paper.top()
-        top = min(below if fits else above, self.height() - high - self.foot_rows * scaled(FOOT))
+        top = min(below if fits else above, foot - high)
         self.begin.setGeometry(max(left, 8), int(max(top, 8)), wide, high)
 
     def foot(self) -> Foot:

@@ -242,9 +242,17 @@ def _changed(now: Volume, then: Volume, free: bool) -> Iterator[str]:
         yield _("shape")
     if apart.place and not free:
         yield _("place")
-    drawn = (now.cuts, now.edgings, now.marks, now.circles, now.face_rings, now.skins)
-    if any(drawn):
+    if any(_drawn_apart(now, then)):
         yield _("what is cut or drawn on it")
+
+
+DRAWN = ("cuts", "edgings", "marks", "circles", "face_rings", "skins")
+"""What is cut or drawn on a part."""
+
+
+def _drawn_apart(now: Volume, then: Volume) -> list[str]:
+    """Which of DRAWN a hand has changed."""
+    return [name for name in DRAWN if not _alike(getattr(now, name), getattr(then, name))]
 
 
 def _merged(now: Volume, then: Volume, new: Volume, *, free: bool) -> Volume:
@@ -261,6 +269,8 @@ def _merged(now: Volume, then: Volume, new: Volume, *, free: bool) -> Volume:
     done = replace(now, width_mm=width, depth_mm=depth, height_mm=height, counts=every)
     if not apart.shape:
         done = replace(done, shape=new.shape)
+    own = _drawn_apart(now, then)
+    done = replace(done, **{name: getattr(new, name) for name in DRAWN if name not in own})
     if free and now.on is None and apart.place:
         shift = np.array(new.place) - np.array(then.place)
         x, y, z = (float(v) for v in np.array(now.place) + shift)
