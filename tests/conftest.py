@@ -46,6 +46,7 @@ def state_place(tmp_path_factory, monkeypatch):
     """Journals and reports go to a place of the test."""
     place = tmp_path_factory.mktemp("state")
     monkeypatch.setenv("XDG_STATE_HOME", str(place))
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(place / "config"))
     return place
 
 

@@ -1,6 +1,7 @@
 """The questions the bench asks, answered through the real dialogs, and what it says in pages."""
 
 import re
+from dataclasses import replace
 from html import unescape
 from pathlib import Path
 
@@ -11,7 +12,9 @@ from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QDialog, QFileDialog, QLineEdit, QMenu, QMessageBox, QTextBrowser
 
+from isometron.document.edits.judging import judging
 from isometron.document.edits.starters import STARTERS
+from isometron.files import own_bands
 from isometron.files.journal import Stamp
 from isometron.files.sheet_file import read_sheet
 from isometron.ui.bench import starter_dialog
@@ -244,3 +247,18 @@ def test_recent_sheets_are_drawn_as_they_were_left_and_those_that_are_gone_are_n
     drawing_of((tmp_path / "9.isometron").resolve()).write_bytes(b"no picture")
     listed.aboutToShow.emit()
     assert len(listed.actions()) == RECENT
+
+
+def test_bands_of_ones_own_are_kept_for_new_sheets_and_a_damaged_file_of_them_is_passed_over(desk):
+    at = desk()
+    at.answers.unsaved = Unsaved.DISCARD
+    own = judging.set_band(at.document, ("Seat", "seat height"), 300.0, 600.0).bands
+    at.bench.session.edit("own", lambda d: replace(d, bands=own))
+    at.run("Bands for new sheets")
+    assert "1 band kept" in at.board.plate.text()
+    at.run("New")
+    assert at.document.bands == own and at.document.volumes == ()
+    assert own_bands.place().stat().st_mode & 0o77 == 0
+    for damaged in (b"", b"\xff", b"[]", b'{"bands": [{"of": 1}]}', b'{"bands": 3}', b"[" * 5000):
+        own_bands.place().write_bytes(damaged)
+        assert own_bands.kept_bands() == ()

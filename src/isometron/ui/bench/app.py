@@ -104,6 +104,7 @@ class Sheet:
         from isometron.document.document import Document
         from isometron.document.edits.places.origin import origin_ahead
         from isometron.files.journal import read_stamped
+        from isometron.files.own_bands import kept_bands
         from isometron.files.sheet_file import SAMPLE_NAME, read_sheet, sample_sheet
 
         if self.file == "-":
@@ -114,7 +115,7 @@ class Sheet:
             return document, path.absolute(), "", stamp
         if self.sample:
             return sample_sheet(), None, SAMPLE_NAME, None
-        return origin_ahead(Document()), None, "", None
+        return origin_ahead(Document(bands=kept_bands())), None, "", None
 
 
 def run_bench(sheet: Sheet) -> int:

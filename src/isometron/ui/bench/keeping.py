@@ -25,6 +25,7 @@ from isometron.drawing.scene import Scene, scene_of
 from isometron.files.disk import beside, read_bytes, write_whole
 from isometron.files.formats import OUTLINE, PICTURES, SHEET, Asked, Errand, Format, Outgoing
 from isometron.files.journal import Found, Stamp, read_stamped
+from isometron.files.own_bands import keep_bands, kept_bands
 from isometron.files.sheet_file import (
     SAMPLE_NAME,
     SUFFIX,
@@ -112,7 +113,20 @@ class SheetKeeping(QObject):
         """A blank sheet."""
         if self.may_leave():
             before = self.session.document
-            self.session.open(Document(choices=before.choices, kit=before.kit), None)
+            bands = kept_bands()
+            fresh = Document(choices=before.choices, kit=before.kit, bands=bands)
+            self.session.open(fresh, None)
+
+    def keep_bands(self) -> None:
+        """Keep the bands of the sheet for all new ones."""
+        bands = self.session.document.bands
+        if self._carefully(lambda: keep_bands(bands)):
+            words = (
+                many("{n} band kept for new sheets.", "{n} bands kept for new sheets.", len(bands))
+                if bands
+                else _("New sheets have the usual bands again.")
+            )
+            self.told.emit(words.format(n=len(bands)))
 
     def open_sample(self, name: str = SAMPLE_NAME) -> bool:
         """One of the sample sheets that ship with the program. Gives whether it is open now."""

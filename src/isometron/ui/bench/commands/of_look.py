@@ -266,6 +266,15 @@ LOOK_COMMANDS: list[Command] = [
         for key, matter in matters().items()
         if matter in (Matter.EYE, Matter.PROPORTION)
     ),
+    Command(
+        "keep bands",
+        LOOK,
+        _("Bands for new sheets"),
+        _("Keep the bands of this sheet for all new ones."),
+        lambda w: w.keeping.keep_bands(),
+        group=Matter.PROPORTION.value,
+        finds=_("proportion limits always mine default"),
+    ),
     *_places(),
     Command(
         "open log",
