@@ -14,6 +14,7 @@ from isometron.files.building.orders import text_of
 from isometron.files.report import report_of
 from isometron.files.sheet_file import SAMPLES_FOLDER, sheet_as_text, sheet_from_text
 from isometron.files.sheet_page import svg_of
+from isometron.framework.bodies.plan_outlines import with_cut_corners
 from isometron.framework.kinds.turned import Turned
 from isometron.framework.outlines import Flat, refuse_crossings
 from isometron.framework.volume import Volume
@@ -123,6 +124,16 @@ def test_an_outline_beyond_all_measure_is_refused_in_a_sentence(far):
     corners = np.array([[0.0, 0.0], [far, 0.0], [0.0, 1.0]])
     with pytest.raises(VolumeError, match="farther than can be drawn"):
         refuse_crossings([Flat(corners, np.zeros(3))])
+    near = np.array([[0.0, 0.0], [50.0, 0.0], [50.0, 50.0]])
+    with pytest.raises(VolumeError, match="farther than can be drawn"):
+        refuse_crossings([Flat(near, np.array([0.0, far, 0.0]))])
+
+
+@pytest.mark.parametrize("least", [0.0, 6.67e-321, 1e-30])
+def test_corners_that_lie_on_each_other_are_not_cut(least):
+    corners = np.array([[0.0, 0.0], [least, 0.0], [90.0, 60.0], [0.0, 60.0]])
+    with pytest.raises(VolumeError, match="no area"):
+        with_cut_corners(corners, 5.0, rounded=False)
 
 
 @pytest.mark.parametrize(

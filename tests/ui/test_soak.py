@@ -66,5 +66,5 @@ def test_a_long_day_keeps_memory_and_handles_level(desk, many, monkeypatch):
     at.settle()
     now = held(at)
     assert now[0] < objects * 1.01 + 500 and now[1] <= handles and now[2] <= widgets * 1.02
-    assert len(told) == 1 and "undo" in told[0]
+    assert len([one for one in told if "undo" in one]) == 1
     at.bench.journalling.write_now()

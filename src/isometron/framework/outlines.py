@@ -26,6 +26,9 @@ MOST_KNOTS = 400
 FARTHEST_MM = 1e12
 """No point of an outline lies farther off than this, mm."""
 
+FARTHEST_BULGE = 1e9
+"""An arc that bulges by more half chords is no arc that can be drawn."""
+
 CHORD_DEG = 5.0
 """Chords of this turn stand for arcs when an outline is tried for crossings."""
 
@@ -234,7 +237,7 @@ def refuse_crossings(rings: Sequence[Flat]) -> None:
 
     Tried on chords of 5°.
     """
-    if max(float(np.abs(ring.corners).max()) for ring in rings) > FARTHEST_MM:
+    if not all(map(_near_enough, rings)):
         raise VolumeError(_("That outline reaches farther than can be drawn: pull its points in."))
     polygons = [chorded(ring) for ring in rings]
     starts = np.concatenate(polygons)
@@ -249,6 +252,13 @@ def refuse_crossings(rings: Sequence[Flat]) -> None:
             raise VolumeError(_("That hole lies outside the outline: move it inside."))
     if abs(area(rings[0])) <= ROUNDING * float(np.ptp(starts, axis=0).max()) ** 2:
         raise VolumeError(_("That outline has no area: pull its points apart."))
+
+
+def _near_enough(ring: Flat) -> bool:
+    """Whether a ring can be drawn: its corners, and its arcs, which reach as far beyond two of them
+    as their bulge tells."""
+    far = float(np.abs(ring.corners).max())
+    return far <= FARTHEST_MM and float(np.abs(ring.bulges).max(initial=0.0)) <= FARTHEST_BULGE
 
 
 def _cross(

@@ -4,6 +4,7 @@ import math
 
 import numpy as np
 
+from isometron.framework.box import SMALLEST_MM
 from isometron.nearness import SAME
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.eye import Array
@@ -26,6 +27,8 @@ def with_cut_corners(corners: Array, cut_mm: float, rounded: bool) -> tuple[Arra
     within: list[int] = []
     before, after = np.roll(corners, 1, axis=0), np.roll(corners, -1, axis=0)
     room = np.linalg.norm(after - corners, axis=1)
+    if not float(room.min()) > SMALLEST_MM * SAME:
+        raise VolumeError(_("That outline has no area: pull its points apart."))
     for corner, back, on in zip(corners, before, after, strict=True):
         into, out = (back - corner), (on - corner)
         into, out = into / np.linalg.norm(into), out / np.linalg.norm(out)
