@@ -70,7 +70,7 @@ def changed(seeded, data):
 @pytest.mark.parametrize("path", some(SHEETS[::3] + SHEETS[1::3] + SHEETS[2::3], 9))
 def test_what_opens_can_be_measured_drawn_and_saved_and_comes_back_the_same(path, many):
     seeded, data = random.Random(path.stem), json.loads(path.read_text())
-    opened, wanted = 0, many(1, 60)
+    opened, wanted = 0, many(1, 30)
     for _time in range(60 * wanted):
         text = json.dumps(changed(seeded, data)).encode()
         try:

@@ -25,7 +25,7 @@ from isometron.practice.hand import SampleHand
 from isometron.practice.paper.layout import BOTTOMS_MM, LEFT_MM, PAGE_MM
 from isometron.practice.scenery import Standing, pair
 
-SWEEP = [pytest.param(7), pytest.param(2000, marks=pytest.mark.full)]
+SWEEP = [pytest.param(7), pytest.param(600, marks=pytest.mark.full)]
 
 
 @pytest.mark.sample(12)

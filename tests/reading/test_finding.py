@@ -167,7 +167,7 @@ def taken(seed):
 
 @pytest.mark.full
 def test_photographs_read_by_themselves_err_as_much_as_they_say(many):
-    count, pulls = many(2, 1000), []
+    count, pulls = many(2, 200), []
     for seed in range(count):
         content, told = taken(seed)
         reading = reading_of(picture_in(content, "thing.jpg")).reading

@@ -2,6 +2,7 @@
 measured on corners and arcs, not on what the program says of itself."""
 
 import numpy as np
+import pypdf
 import pytest
 
 from isometron.document.document import Document
@@ -182,3 +183,32 @@ def test_a_drag_that_snaps_is_offered_to_be_kept_once_and_a_key_keeps_it(desk):
     for _step in range(3):
         at.bench.session.undo()
     assert at.document.volumes[1].place == lamp.place and not at.document.intentions
+
+
+def test_two_variants_side_by_side_on_a_page_take_nine_actions_at_most(desk, tmp_path):
+    hands = Hands(desk(Document()))
+    hands.line("vehicle 62 cm")
+    hands.actions = 0
+    hands.command("New variant")
+    hands.line("wheelbase 3.5")
+    hands.command("Next variant")
+    assert "variant A" in hands.at.bench.state.text()
+    hands.command("Next variant")
+    hands.at.answers.sends = tmp_path / "both.pdf"
+    hands.actions += 2
+    hands.at.run("Write variants…")
+    text = pypdf.PdfReader(tmp_path / "both.pdf").pages[0].extract_text()
+    assert "wheelbase 3 w → 3.5 w" in text and hands.actions <= 9
+    for _step in range(4):
+        hands.command("Undo")
+    assert hands.at.document.variants == () and named(hands, "Body").width_mm == 2914.0
+
+
+def test_what_looks_wrong_is_told_and_put_right_with_one_press(desk):
+    hands = Hands(desk(Document()))
+    hands.line("seat 60 cm")
+    told = " ".join(remark.title for remark in hands.at.bench.strip.list.rows.remarks)
+    assert "Seat height of Seat: too much" in told
+    hands.press("Make it 53 cm")
+    assert named(hands, "Seat").corners()[:, 2].max() == pytest.approx(530.0)
+    assert named(hands, "Front leg").corners()[:, 2].min() == pytest.approx(0.0, abs=1e-6)
