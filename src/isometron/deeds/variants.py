@@ -1,6 +1,6 @@
 """Deeds of variants: other versions of the framework on the same sheet, from the same eyes."""
 
-from isometron.deeds.deed import ActsOn, Deed, Given, Matter, choice, listed, plain, words
+from isometron.deeds.deed import ActsOn, Deed, Given, Matter, listed, plain, words
 from isometron.deeds.example import Example, box
 from isometron.document.document import Document
 from isometron.document.edits import varying, volume_edits
@@ -27,13 +27,6 @@ PART = listed(
     label=_("take"),
 )
 NAME = words(said("name of the variant"), _("What it is called."), "", label=_("called"), now=_name)
-BENEATH = choice(
-    said("other variants"),
-    _("Whether the others lie pale under the one in hand."),
-    (said("not shown"), said("pale beneath")),
-    label=_("others"),
-    now=lambda document, given: int(document.beneath) if document.variants else None,
-)
 
 
 def _take(document: Document, given: Given) -> Document:
@@ -49,8 +42,8 @@ def _called(document: Document, given: Given) -> Document:
     return varying.rename_variant(document, given.text(NAME))
 
 
-def _lie(document: Document, given: Given) -> Document:
-    return varying.lay_beneath(document, on=given.whole(BENEATH) == 1)
+def _lie(document: Document) -> Document:
+    return varying.lay_beneath(document, on=not document.beneath)
 
 
 def _two() -> Document:
@@ -103,12 +96,11 @@ DEEDS = (
     Deed(
         "lay variants beneath",
         _("Others beneath"),
-        _("The other versions lie pale under the one in hand, or not."),
+        _("The other versions lie pale under the one in hand; once more: not."),
         _("others beneath"),
-        _lie,
-        (BENEATH,),
-        (ActsOn.SHEET,),
-        shows=lambda: Example(_two(), None, {BENEATH.key: 1}),
+        plain(_lie),
+        acts_on=(ActsOn.SHEET,),
+        shows=lambda: Example(_two()),
         finds=_("ghost overlay compare versions"),
     ),
     Deed(
