@@ -33,7 +33,8 @@ UNSEEN = {
     *("name", "set module", "drop module", "set origin", "guide degrees", "guide sizes"),
     *("plane of the profile", "begin profile", "ghost", "ellipse aids"),
     *("steps of grey", "strength of the picture", "under the sheet", "with the sheet"),
-    "take picture off",
+    *("say what it is", "set band", "judge kind", "usual bands"),
+    *("new variant", "name variant", "lay variants beneath", "take picture off"),
 }
 """Deeds of which nothing can be seen."""
 CHOSEN_ALREADY = {"choose all", "choose group"}
