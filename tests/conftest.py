@@ -47,6 +47,7 @@ def state_place(tmp_path_factory, monkeypatch):
     place = tmp_path_factory.mktemp("state")
     monkeypatch.setenv("XDG_STATE_HOME", str(place))
     monkeypatch.setenv("XDG_CONFIG_HOME", str(place / "config"))
+    monkeypatch.setenv("XDG_DATA_HOME", str(place / "data"))
     return place
 
 

@@ -1,9 +1,10 @@
 """The command `begin`: a sheet begun with a starter, without a window."""
 
 import argparse
+import contextlib
 from pathlib import Path
 
-from isometron.perspective.errors import FileError
+from isometron.perspective.errors import FileError, IsometronError
 from isometron.words import _
 
 BEGIN = "begin"
@@ -30,10 +31,16 @@ def begin(given: argparse.Namespace) -> int:
         answers_from,
         plain_name,
     )
-    from isometron.files.sheet_file import read_sheet, write_sheet
+    from isometron.document.edits.starters.from_sheet import with_own
+    from isometron.files.own_starters import own_starters, read_starter
+    from isometron.files.sheet_file import SUFFIX, read_sheet, write_sheet
 
     if given.list or given.starter is None:
-        for one in STARTERS:
+        mine = []
+        for path in own_starters():
+            with contextlib.suppress(IsometronError):  # damaged: it says so when it is begun
+                mine.append(read_starter(path))
+        for one in (*STARTERS, *mine):
             print(plain_name(one.name.lower()))
             for asked in one.questions:
                 value = answer_in_words(asked, asked.proposed, "mm")
@@ -41,6 +48,11 @@ def begin(given: argparse.Namespace) -> int:
         return 0
     wanted = plain_name(given.starter.lower())
     starter = next((one for one in STARTERS if plain_name(one.name.lower()) == wanted), None)
+    own = next((one for one in own_starters() if plain_name(one.stem.lower()) == wanted), None)
+    if starter is None and own is None and given.starter.endswith(SUFFIX):
+        own = Path(given.starter)
+    if starter is None and own is not None:
+        starter = read_starter(own)
     if starter is None:
         raise FileError(
             _("There is no starter “{name}”: see isometron begin --list.").format(name=wanted)
@@ -55,5 +67,6 @@ def begin(given: argparse.Namespace) -> int:
             raise FileError(_("“{words}” is no answer: say name=value.").format(words=one))
         said[name] = words
     values = answers_from(starter, said, document.choices.unit)
-    write_sheet(with_starter(document, starter, values), Path(given.out))
+    begun = with_starter if own is None else with_own
+    write_sheet(begun(document, starter, values), Path(given.out))
     return 0

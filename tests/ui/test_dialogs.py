@@ -12,11 +12,15 @@ from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QDialog, QFileDialog, QLineEdit, QMenu, QMessageBox, QTextBrowser
 
+from isometron.cli import main
+from isometron.document.document import Document
 from isometron.document.edits.judging import judging
 from isometron.document.edits.starters import STARTERS
-from isometron.files import own_bands
+from isometron.document.edits.starters.from_sheet import starter_from
+from isometron.files import own_bands, own_starters
 from isometron.files.journal import Stamp
 from isometron.files.sheet_file import read_sheet
+from isometron.perspective.errors import VolumeError
 from isometron.ui.bench import starter_dialog
 from isometron.ui.bench.asking import Asking, Unsaved
 from isometron.ui.bench.commands.help_pages import about_page, here_page, keys_page
@@ -26,6 +30,7 @@ from isometron.ui.bench.recent import RECENT, drawing_of
 from isometron.ui.bench.starter_dialog import StarterDialog
 from isometron.ui.board.handles.table import KINDS
 from isometron.ui.parts.theme import LIGHT_ROOM
+from tests.ui.lessons import Hands
 
 
 @pytest.fixture
@@ -262,3 +267,42 @@ def test_bands_of_ones_own_are_kept_for_new_sheets_and_a_damaged_file_of_them_is
     for damaged in (b"", b"\xff", b"[]", b'{"bands": [{"of": 1}]}', b'{"bands": 3}', b"[" * 5000):
         own_bands.place().write_bytes(damaged)
         assert own_bands.kept_bands() == ()
+
+
+def test_a_framework_of_ones_own_is_kept_as_a_starter_and_used_in_eight_actions(desk, tmp_path):
+    hands = Hands(desk(Document()))
+    at = hands.at
+    hands.line("wheel 62 cm")
+    hands.type("width", "w = 62 cm")
+    kept = at.document
+    assert [one.name for one in kept.modules] == ["w"]
+    hands.actions = 0
+    at.answers.saves = tmp_path / "my wheel.isometron"
+    at.bench.keeping.save_as()
+    listed = next(m for m in at.bench.findChildren(QMenu) if m.title() == "Begin with one of mine")
+
+    def choose(words):
+        hands.actions += 2
+        listed.aboutToShow.emit()
+        next(a for a in listed.actions() if a.text() == words).trigger()
+        at.settle()
+
+    choose("Keep this sheet as one")
+    hands.command("New")
+    at.answers.answers_to_starter = {"w": 900.0}
+    choose("my wheel…")
+    hands.actions += 2  # the field, and its button
+    assert at.document.volumes[0].sides[0] == 900.0 and hands.actions <= 8
+    assert at.document.begun == () and at.document.modules[0].mm == 900.0
+    at.bench.keeping.finish()
+    listed.aboutToShow.emit()
+    assert not next(a for a in listed.actions() if a.text() == "my wheel…").icon().isNull()
+    out = tmp_path / "begun.isometron"
+    assert main(["begin", "my-wheel", "w=70cm", "-o", str(out)]) == 0
+    assert read_sheet(out).volumes[0].sides[0] == 700.0
+    (own_starters.folder() / "bad.isometron").write_text("{")
+    assert main(["begin", "--list"]) == 0
+    choose("bad…")
+    assert at.answers.told and at.document.volumes[0].sides[0] == 900.0
+    with pytest.raises(VolumeError, match="have a name"):
+        starter_from(Document(), "nothing")

@@ -20,12 +20,15 @@ from PyQt6.QtCore import (
 from isometron.document.differences import differences
 from isometron.document.document import Document
 from isometron.document.edits.places.origin import origin_ahead
+from isometron.document.edits.starters.starter import Starter
 from isometron.document.picture import SheetPicture
 from isometron.drawing.scene import Scene, scene_of
 from isometron.files.disk import beside, read_bytes, write_whole
 from isometron.files.formats import OUTLINE, PICTURES, SHEET, Asked, Errand, Format, Outgoing
 from isometron.files.journal import Found, Stamp, read_stamped
 from isometron.files.own_bands import keep_bands, kept_bands
+from isometron.files.own_starters import folder as own_folder
+from isometron.files.own_starters import keep_starter, read_starter
 from isometron.files.sheet_file import (
     SAMPLE_NAME,
     SUFFIX,
@@ -40,7 +43,7 @@ from isometron.perspective.watching import part_of_whole
 from isometron.render.painting import QtPainting
 from isometron.ui.bench.asking import Asking, Conflict, Unsaved
 from isometron.ui.bench.logged import OPENED, PRINTED, SAVED, log_sheet, log_work
-from isometron.ui.bench.recent import Recent
+from isometron.ui.bench.recent import Recent, draw_small
 from isometron.ui.bench.session import FileState, Session
 from isometron.ui.bench.waiting import patiently
 from isometron.words import _, many
@@ -127,6 +130,22 @@ class SheetKeeping(QObject):
                 else _("New sheets have the usual bands again.")
             )
             self.told.emit(words.format(n=len(bands)))
+
+    def keep_starter(self) -> None:
+        """Keep the framework of the sheet as a starter, under the name of the sheet."""
+        document, name = self.session.document, self.name
+        if self._carefully(lambda: keep_starter(document, name)):
+            self._drawn(draw_small(own_folder() / f"{name}{SUFFIX}", document, self.session.scene))
+            words = _("“{name}” is kept: it stands in Sheet, Begin with one of mine.")
+            self.told.emit(words.format(name=name))
+
+    def own_starter(self, path: Path | None = None) -> Starter | None:
+        """A starter of one's own; without a path from a file the person chooses."""
+        path = path or self.which(_("Begin with a sheet"), [SHEET])
+        found: list[Starter] = []
+        if path is not None:
+            self._carefully(lambda: found.append(read_starter(path)))
+        return found[0] if found else None
 
     def open_sample(self, name: str = SAMPLE_NAME) -> bool:
         """One of the sample sheets that ship with the program. Gives whether it is open now."""
@@ -444,7 +463,7 @@ class SheetKeeping(QObject):
             session = self.session
             self._drawn(log_sheet(session.kept, session.scene, self.name, PRINTED, session.path))
 
-    def _carefully(self, action: Callable[[], None]) -> bool:
+    def _carefully(self, action: Callable[[], object]) -> bool:
         try:
             action()
         except IsometronError as error:

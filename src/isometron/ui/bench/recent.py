@@ -10,6 +10,7 @@ from PyQt6.QtCore import QSettings, QSize
 from isometron.document.document import Document
 from isometron.drawing.scene import Scene
 from isometron.files.disk import write_whole
+from isometron.files.own_starters import folder as own_folder
 from isometron.own_places import (
     full_path,
     is_there,
@@ -50,9 +51,15 @@ class Recent:
             for other in place.parent.glob("*.png"):
                 if other not in kept:  # of a sheet that is no longer listed
                     other.unlink()
-        work = Thread(target=_draw, args=(place, document, scene), daemon=True)
-        work.start()
-        return work
+        return draw_small(path, document, scene)
+
+
+def draw_small(path: Path, document: Document, scene: Scene) -> Thread:
+    """Draw a sheet small, beside the window, as `drawing_of` its path."""
+    place = drawing_of(full_path(path))
+    work = Thread(target=_draw, args=(place, document, scene), daemon=True)
+    work.start()
+    return work
 
 
 def _draw(place: Path, document: Document, scene: Scene) -> None:
@@ -70,4 +77,5 @@ def _draw(place: Path, document: Document, scene: Scene) -> None:
 def drawing_of(path: Path) -> Path:
     """Where the small drawing of a sheet lies, if it has been drawn."""
     name = sha256(str(path).encode("utf-8", "surrogateescape")).hexdigest()[:32]
-    return state_folder() / "recent" / f"{name}.png"
+    kept = "starters" if path.parent == full_path(own_folder()) else "recent"
+    return state_folder() / kept / f"{name}.png"

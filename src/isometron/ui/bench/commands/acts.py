@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import replace
+from pathlib import Path
 
 from PyQt6.QtCore import QBuffer, QIODevice, QMimeData
 from PyQt6.QtGui import QImage
@@ -14,7 +15,9 @@ from isometron.document.edits.pictures import marking
 from isometron.document.edits.pictures.bringing import bring_picture, show_picture
 from isometron.document.edits.places import measuring
 from isometron.document.edits.stances import Stance, stance_of, take_stance
-from isometron.document.edits.starters import STARTERS, with_starter
+from isometron.document.edits.starters import STARTERS, Starter, with_starter
+from isometron.document.edits.starters.from_sheet import with_own
+from isometron.document.edits.starters.starter import Values
 from isometron.drawing.picks.dimension import DimensionPick
 from isometron.drawing.picks.edge import EdgePick
 from isometron.files.formats import CORRECTIONS
@@ -44,7 +47,19 @@ QUICKLY = 80
 def begin_with(work: Work, number: int, line: str = "") -> None:
     """Ask for a starter's numbers, as far as a line does not tell them, and put its volumes on the
     sheet."""
-    starter = STARTERS[number]
+    _begin(work, STARTERS[number], with_starter, line)
+
+
+def begin_with_own(work: Work, path: Path | None = None) -> None:
+    """Begin with a starter of one's own; without a path with any sheet the person chooses."""
+    starter = work.keeping.own_starter(path)
+    if starter is not None:
+        _begin(work, starter, with_own, "")
+
+
+def _begin(
+    work: Work, starter: Starter, begun: Callable[[Document, Starter, Values], Document], line: str
+) -> None:
     unit = work.session.document.choices.unit
     try:
         said = shared_out(asked_by(starter), line)
@@ -57,7 +72,7 @@ def begin_with(work: Work, number: int, line: str = "") -> None:
     work.session.read(None)
     name = _("{name} starter").format(name=starter.name.lower())
     before = work.session.document
-    done = work.session.edit(name, lambda d: with_starter(d, starter, values))
+    done = work.session.edit(name, lambda d: begun(d, starter, values))
     work.open_place("build")
     work.board.setFocus()
     if not done or before.volumes:

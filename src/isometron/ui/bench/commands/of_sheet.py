@@ -1,6 +1,7 @@
 """The commands of the Sheet menu: files in and out."""
 
 from isometron.files.formats import OUTGOING, Errand, Outgoing
+from isometron.files.own_starters import own_starters
 from isometron.files.sheet_file import SAMPLES
 from isometron.own_places import full_path
 from isometron.ui.bench.commands.command import (
@@ -9,6 +10,7 @@ from isometron.ui.bench.commands.command import (
     Listed,
     something,
 )
+from isometron.ui.bench.commands.later import acts
 from isometron.ui.bench.recent import drawing_of
 from isometron.ui.bench.work import Work
 from isometron.words import _
@@ -23,6 +25,29 @@ def _recent(work: Work) -> list[Listed]:
             drawing_of(full_path(path)),
         )
         for path in work.keeping.recent()
+    ]
+
+
+def _own(work: Work) -> list[Listed]:
+    """Starters of one's own, and how more come in."""
+    mine = [
+        Listed(
+            _("{name}…").format(name=path.stem),
+            _("Begin a {name} from a few numbers.").format(name=path.stem),
+            lambda path=path: acts().begin_with_own(work, path),  # type: ignore[misc]
+            drawing_of(full_path(path)),
+        )
+        for path in own_starters()
+    ]
+    kept = _("Keep this framework with its named lengths as the questions.")
+    return [
+        *mine,
+        Listed(_("Keep this sheet as one"), kept, work.keeping.keep_starter),
+        Listed(
+            _("With any sheet…"),
+            _("Begin with the framework of a sheet file; its named lengths are asked for."),
+            lambda: acts().begin_with_own(work),
+        ),
     ]
 
 
@@ -84,6 +109,13 @@ SHEET_COMMANDS: list[Command] = [
         _("Open a sheet."),
         lambda w: w.keeping.open_asked(),
         ("Ctrl+O",),
+    ),
+    Command(
+        "own starters",
+        SHEET,
+        _("Begin with one of mine"),
+        _("Frameworks kept as starters of one's own."),
+        lists=_own,
     ),
     Command("recent", SHEET, _("Open recent"), _("Sheets opened of late."), lists=_recent),
     *_samples(),
