@@ -1,6 +1,6 @@
 """Which volumes are chosen, and what is done to all of them: list, groups, copies, removal."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Sequence, Set
 from dataclasses import replace
 
 import numpy as np
@@ -267,10 +267,14 @@ def _released(volume: Volume, among: Sequence[Volume], known: set[str]) -> Volum
         count if count is None or known.issuperset(count.names) else None for count in volume.counts
     )
     volume = replace(volume, counts=(width, depth, height))
-    keys = {other.key for other in among}
-    on = volume.on if volume.on is not None and volume.on.parent in keys else None
+    return free_of_lost(volume, {other.key for other in among})
+
+
+def free_of_lost(volume: Volume, there: Set[int]) -> Volume:
+    """A volume free of what it stands on, or copies, where that is not there, by keys."""
+    on = volume.on if volume.on is not None and volume.on.parent in there else None
     like = volume.like
-    if like is not None and not {like.source, getattr(like, "about", like.source)} <= keys:
+    if like is not None and not {like.source, getattr(like, "about", like.source)} <= there:
         like = None
     return replace(volume, on=on, like=like)
 

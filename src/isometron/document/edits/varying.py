@@ -8,12 +8,12 @@ from typing import Any
 import numpy as np
 
 from isometron.document.document import Document
+from isometron.document.edits.choosing import free_of_lost
 from isometron.document.edits.judging.judging import measured
 from isometron.document.edits.starters import STARTERS
 from isometron.document.variants import FIELDS, Variant
 from isometron.framework.box import AXES
 from isometron.framework.intentions.intention import TRUE_MM
-from isometron.framework.placing import Mirrored
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.lengths import write_length
@@ -108,35 +108,34 @@ def lay_beneath(document: Document, *, on: bool) -> Document:
     return replace(document, beneath=on)
 
 
-def parts_elsewhere(document: Document) -> list[tuple[str, int]]:
-    """Parts of the other variants that differ from those in hand: in words, and by number (variant
-    times a million and place in its list)."""
+def _elsewhere(document: Document) -> list[tuple[Variant, Volume]]:
+    """Parts of the other variants that differ from those in hand."""
     mine = document.parts
+    others = [one for at, one in enumerate(document.variants) if at != document.variant]
+    return [(one, part) for one in others for part in one.volumes if mine.get(part.key) != part]
+
+
+def parts_elsewhere(document: Document) -> list[tuple[str, int]]:
+    """Parts of the other variants that differ from those in hand, in words and numbered."""
+    words = _("{part} of {variant}")
     return [
-        (_("{part} of {variant}").format(part=volume.name, variant=one.name), at * MILLION + number)
-        for at, one in enumerate(document.variants)
-        if at != document.variant
-        for number, volume in enumerate(one.volumes)
-        if mine.get(volume.key) != volume
+        (words.format(part=part.name, variant=variant.name), number)
+        for number, (variant, part) in enumerate(_elsewhere(document))
     ]
 
 
-MILLION = 1_000_000
-
-
 def take_part(document: Document, which: int) -> Document:
-    """A part of another variant taken over into the one in hand: in the place of the same part,
-    else added. What hangs on it here follows; what it hangs on and is not here it is free of.
-    Raises VolumeError where it cannot be."""
-    at, number = divmod(which, MILLION)
-    if not (0 <= at < len(document.variants) and number < len(document.variants[at].volumes)):
+    """A part of another variant, by its number in `parts_elsewhere`, taken over into the one in
+    hand: in the place of the same part, else added. What hangs on it here follows; what it hangs on
+    and is not here it is free of. Raises VolumeError where it cannot be."""
+    found = _elsewhere(document)
+    if not 0 <= which < len(found):
         raise VolumeError(_("That part is not there any more: choose one of the list."))
-    variant = document.variants[at]
-    part = variant.volumes[number]
+    variant, part = found[which]
     there = {volume.key for volume in document.volumes}
     known = {module.name for module in document.modules}
     fresh = [module for module in variant.modules if module.name not in known]
-    part = _free_of(part, there | {part.key})
+    part = replace(free_of_lost(part, there | {part.key}), locked=False)
     if part.key in there:
         volumes = [part if one.key == part.key else one for one in document.volumes]
     else:
@@ -158,15 +157,6 @@ def take_part(document: Document, which: int) -> Document:
         selected=keys.index(part.key),
         also=frozenset(),
     )
-
-
-def _free_of(part: Volume, there: set[int]) -> Volume:
-    on = part.on if part.on is not None and part.on.parent in there else None
-    like = part.like
-    if like is not None:
-        needs = {like.source, like.about} if isinstance(like, Mirrored) else {like.source}
-        like = like if needs <= there else None
-    return replace(part, on=on, like=like, locked=False)
 
 
 def differences(one: Document, other: Document) -> list[str]:

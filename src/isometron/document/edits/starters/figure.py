@@ -1,11 +1,9 @@
 """A plain figure of a given height, standing or seated: bounding volumes between its joints, to see
 a framework by. Made up for sketching: no ergonomic data."""
 
-from dataclasses import replace
-
-from isometron.document.edits.starters.starter import Made, Question, Starter, Values
+from isometron.document.edits.starters.starter import Made, Question, Starter, Values, twin_of
 from isometron.framework.modules import Module
-from isometron.framework.placing import Anchor, Mirrored
+from isometron.framework.placing import Anchor
 from isometron.framework.volume import Volume
 from isometron.words import _, said
 
@@ -44,16 +42,7 @@ def _figure(values: Values) -> Made:
         on=on(3, (0.5, 0.5, 1.0), -0.0475, -0.0575, 0.0),
     )
     arm = part(_("Arm"), 5, (ARM, ARM, 0.36), on=on(2, (0.0, 0.5, 1.0), -ARM, -ARM / 2, -0.36))
-    twins = [
-        replace(
-            one,
-            name=_("{name} twin").format(name=one.name),
-            key=10 + one.key,
-            on=None,
-            like=Mirrored(one.key, 2, 0),
-        )
-        for one in (shank, thigh, arm)
-    ]
+    twins = [twin_of(one, 2) for one in (shank, thigh, arm)]
     return Made((Module("figure", high),), [shank, thigh, body, neck, head, arm, *twins])
 
 

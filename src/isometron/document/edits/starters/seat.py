@@ -11,13 +11,14 @@ from isometron.document.edits.starters.starter import (
     Values,
     side,
     span,
+    twin_of,
 )
 from isometron.framework.intentions.on_ground import OnGround
 from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.kind import Kind
 from isometron.framework.kinds.taper import Taper
 from isometron.framework.modules import Module
-from isometron.framework.placing import Anchor, Mirrored
+from isometron.framework.placing import Anchor
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.perspective.places import Sides
@@ -121,16 +122,7 @@ def _seat(values: Values) -> Made:
     backs, posts = _back(values)
     arms = _arms(values) if values["arms"] > 0 else []
     sides = [*_legs(values), *arms, *posts]
-    twins = [
-        replace(
-            source,
-            name=_("{name} twin").format(name=source.name),
-            key=10 + source.key,
-            on=None,
-            like=Mirrored(source.key, 0, 0),
-        )
-        for source in sides
-    ]
+    twins = [twin_of(source, 0) for source in sides]
     return Made(
         (Module("seat", height),), [seat, *backs, *sides, *twins], tuple(map(OnGround, (1, 2)))
     )

@@ -1,13 +1,19 @@
 """A table on four legs and a round stool before it."""
 
-from dataclasses import replace
-
-from isometron.document.edits.starters.starter import Made, Question, Starter, Values, side, span
+from isometron.document.edits.starters.starter import (
+    Made,
+    Question,
+    Starter,
+    Values,
+    side,
+    span,
+    twin_of,
+)
 from isometron.framework.intentions.centred import Centred
 from isometron.framework.intentions.on_ground import OnGround
 from isometron.framework.kinds import turned as lathe
 from isometron.framework.modules import Module
-from isometron.framework.placing import Anchor, Mirrored
+from isometron.framework.placing import Anchor
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.words import _, said
@@ -31,16 +37,7 @@ def _table(values: Values) -> Made:
         Volume(_("Front leg"), *sides, on=near, key=1, group=group),
         Volume(_("Back leg"), *sides, on=far, key=2, group=group),
     ]
-    twins = [
-        replace(
-            leg,
-            name=_("{name} twin").format(name=leg.name),
-            key=10 + leg.key,
-            on=None,
-            like=Mirrored(leg.key, 0, 0),
-        )
-        for leg in legs
-    ]
+    twins = [twin_of(leg, 0) for leg in legs]
     meant = [OnGround(1), OnGround(2)]
     if not tall:
         return Made((Module("table", high),), [top, *legs, *twins], tuple(meant))
