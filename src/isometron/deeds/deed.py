@@ -33,7 +33,7 @@ class Matter(Enum):
     MEANT = _("What stays true")
     PROPORTION = _("Does it look right")
     SHAPE = _("Shape")
-    BUILDING = _("Roof, steps, bays, bars")
+    BUILDING = _("Roof, steps, legs, lids, bars")
     CUTS = _("Cuts")
     OPENINGS = _("Openings")
     CIRCLES = _("Circles, arches, knobs")

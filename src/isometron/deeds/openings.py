@@ -225,7 +225,7 @@ DEEDS = (
         (ActsOn.FACE, ActsOn.VOLUME),
         shows=front_face,
         told=_understood,
-        finds=_("window door hole recess several alike"),
+        finds=_("window door hole recess reveal several alike"),
     ),
     Deed(
         "put outline",

@@ -291,3 +291,13 @@ def free_name(document: Document, stem: str) -> str:
     while f"{stem} {number}" in taken:
         number += 1
     return f"{stem} {number}"
+
+
+def own_name(document: Document, name: str) -> str:
+    """A name no volume of the sheet has, numbered where another has it."""
+    taken = {volume.name for volume in document.volumes}
+    number = 2
+    given = name
+    while given in taken:
+        given, number = f"{name} {number}", number + 1
+    return given

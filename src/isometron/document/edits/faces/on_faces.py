@@ -132,7 +132,7 @@ def write_depth(one: FaceRing, unit: str) -> str:
     return write_length(one.deep_mm, unit) if one.deep_mm else _("drawn")
 
 
-def _place(text: str, whole_mm: float, size_mm: float, unit: str) -> float:
+def place_in(text: str, whole_mm: float, size_mm: float, unit: str) -> float:
     """Where something of a size begins along a whole, mm: a length or a share; ``middle`` centres
     it. Raises VolumeError."""
     if text.strip().casefold() in ("", "middle", _("middle")):
@@ -146,13 +146,15 @@ def _place(text: str, whole_mm: float, size_mm: float, unit: str) -> float:
         ) from error
 
 
-def _size(text: str, whole_mm: float, unit: str) -> float:
+def size_in(text: str, whole_mm: float, unit: str, *, none: bool = False) -> float:
+    """How large something is, mm: a length or a share of a whole; nothing only where there may be
+    none. Raises VolumeError."""
     try:
         (share,) = places_in([text.strip()], whole_mm, unit)
         size = share * whole_mm
     except LengthError as error:
         raise VolumeError(str(error)) from error
-    if size <= 0:
+    if size < 0 or (size == 0 and not none):
         raise VolumeError(
             _("“{text}” is no size: type a length such as 30cm, or a share such as 1/3.").format(
                 text=quoted(text)
@@ -175,7 +177,7 @@ class Laid(NamedTuple):
 def _laid(plane: FacePlane | BentSide, wanted: Wanted, unit: str) -> Laid:
     """Where outlines will lie. Raises VolumeError for numbers that give none."""
     typed = zip((wanted.wide, wanted.high), plane.extents, strict=True)
-    whole = [_size(text, extent, unit) for text, extent in typed]
+    whole = [size_in(text, extent, unit) for text, extent in typed]
     if wanted.shape == "round" and wanted.across == wanted.upward == 1:
         whole[1] = whole[0]
     counts, gap = (wanted.across, wanted.upward), wanted.gap_mm
@@ -189,7 +191,7 @@ def _laid(plane: FacePlane | BentSide, wanted: Wanted, unit: str) -> Laid:
     if min(size) <= 0:
         raise VolumeError(_("The gaps leave nothing between them: type a smaller gap."))
     begun = (wanted.left, wanted.up)
-    first = [_place(t, e, w, unit) for t, e, w in zip(begun, plane.extents, whole, strict=True)]
+    first = [place_in(t, e, w, unit) for t, e, w in zip(begun, plane.extents, whole, strict=True)]
     deep, through = read_depth(wanted.deep, unit)
     return Laid(
         (first[0], first[1]),
@@ -352,9 +354,9 @@ def change_ring(document: Document, number: int, field: str, text: str) -> Docum
     axis = 0 if field in ("left", "wide") else 1
     new_low, new_size = low.copy(), size.copy()
     if field in ("left", "up"):
-        new_low[axis] = _place(text, plane.extents[axis], float(size[axis]), unit)
+        new_low[axis] = place_in(text, plane.extents[axis], float(size[axis]), unit)
     else:
-        new_size[axis] = _size(text, plane.extents[axis], unit)
+        new_size[axis] = size_in(text, plane.extents[axis], unit)
     made = _resized(one, plane, low, size, new_low, new_size)
     return _changed(document, index, number, replace(one, ring=made))
 

@@ -7,6 +7,7 @@ import numpy as np
 
 from isometron.document.document import Document
 from isometron.document.edits.choosing import free_name, in_work, with_new
+from isometron.document.edits.fittings.facing import facing_axes, standing_on
 from isometron.document.edits.shapes.rounding import radius_of
 from isometron.framework.bodies.extruded import CROSS
 from isometron.framework.circles import FaceCircle
@@ -14,8 +15,6 @@ from isometron.framework.kinds.block import BLOCK
 from isometron.framework.kinds.extruded import Extruded
 from isometron.framework.kinds.turned import Turned
 from isometron.framework.outlines import Knot, Ring, rectangle
-from isometron.framework.placing import Anchor
-from isometron.framework.turning import turns_of
 from isometron.framework.volume import Volume
 from isometron.nearness import SAME
 from isometron.perspective.errors import VolumeError
@@ -185,23 +184,12 @@ def set_on_face(
     diameter, height = size_mm
     if not (diameter > 0 and height > 0):
         raise VolumeError(_("A knob needs a diameter and a height: type both."))
-    axis, positive = divmod(face, 2)
-    own = np.eye(3)
-    outward = own[axis] * (1.0 if positive else -1.0)
-    first, second = CROSS[axis]
-    across = own[first]
-    axes = np.stack([across, np.cross(outward, across), outward])
-    shares = [0.0, 0.0, 0.0]
-    shares[axis], shares[first], shares[second] = float(positive), *place
-    offset = -diameter / 2 * (axes[0] + axes[1])
-    x, y, z = (float(v) for v in offset)
+    sides = (diameter, diameter, height)
     made = Volume(
         free_name(document, what.capitalize()),
-        diameter,
-        diameter,
-        height,
+        *sides,
         shape=_LID_SHAPES[what],
-        on=Anchor(parent.key, (shares[0], shares[1], shares[2]), (x, y, z), turns_of(axes)),
+        on=standing_on(parent, face, place, sides, facing_axes(face)),
         group=parent.group,
         key=-1,
     )

@@ -10,7 +10,8 @@ import numpy as np
 
 from isometron.document.begun import Answer, Begun, Part
 from isometron.document.document import Document
-from isometron.document.edits.starters.setting_down import called_on_sheet, own_name, tried_answers
+from isometron.document.edits.choosing import own_name
+from isometron.document.edits.starters.setting_down import called_on_sheet, tried_answers
 from isometron.document.edits.starters.starter import Made, Read, Starter, Values
 from isometron.framework.box import AXES
 from isometron.framework.placing import Counts, Pose

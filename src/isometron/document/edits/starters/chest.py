@@ -1,9 +1,9 @@
 """A box without a top, and a lid that stands open on its back edge."""
 
+from isometron.document.edits.fittings.on_faces import Lid, lid_over
 from isometron.document.edits.starters.starter import Made, Question, Starter, Values, side
 from isometron.framework.bodies.cuts import Cut
 from isometron.framework.modules import Module
-from isometron.framework.placing import Anchor
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.words import _, said
@@ -22,19 +22,7 @@ def _box(values: Values) -> Made:
         key=0,
         group=_("Chest"),
     )
-    lid = Volume(
-        _("Lid"),
-        *(wide, deep, thick),
-        on=Anchor(
-            0,
-            (0.0, 1.0, 1.0),
-            (0.0, 0.0, 0.0),
-            (0.0, -values["lid open"], 0.0),
-            (0.0, 1.0, 0.0),
-        ),
-        key=1,
-        group=_("Chest"),
-    )
+    lid = lid_over(box, Lid(thick, open_deg=values["lid open"]), 1)
     return Made((Module("chest", wide),), [box, lid])
 
 

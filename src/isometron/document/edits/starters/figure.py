@@ -1,7 +1,8 @@
 """A plain figure of a given height, standing or seated: bounding volumes between its joints, to see
 a framework by. Made up for sketching: no ergonomic data."""
 
-from isometron.document.edits.starters.starter import Made, Question, Starter, Values, twin_of
+from isometron.document.edits.fittings.legs import twin_of
+from isometron.document.edits.starters.starter import Made, Question, Starter, Values
 from isometron.framework.modules import Module
 from isometron.framework.placing import Anchor
 from isometron.framework.volume import Volume

@@ -3,6 +3,7 @@
 import math
 from dataclasses import replace
 
+from isometron.document.edits.fittings.legs import twin_of
 from isometron.document.edits.starters.starter import (
     Made,
     Question,
@@ -11,7 +12,6 @@ from isometron.document.edits.starters.starter import (
     Values,
     side,
     span,
-    twin_of,
 )
 from isometron.framework.intentions.on_ground import OnGround
 from isometron.framework.kinds.block import BLOCK

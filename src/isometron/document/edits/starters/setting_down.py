@@ -8,7 +8,7 @@ import numpy as np
 
 from isometron.document.begun import Answer, Begun, Called, Part
 from isometron.document.document import Document
-from isometron.document.edits.choosing import with_new
+from isometron.document.edits.choosing import own_name, with_new
 from isometron.document.edits.sheet_edits import change_sheet
 from isometron.document.edits.stances import STANCES, stance_of, take_stance
 from isometron.document.edits.starters.starter import Made, Starter, Values
@@ -169,16 +169,6 @@ def called_on_sheet(
         )
         for volume in made.volumes
     ]
-
-
-def own_name(document: Document, name: str) -> str:
-    """A name no volume of the sheet has, numbered where another has it."""
-    taken = {volume.name for volume in document.volumes}
-    number = 2
-    given = name
-    while given in taken:
-        given, number = f"{name} {number}", number + 1
-    return given
 
 
 def _beside(document: Document, volumes: tuple[Volume, ...]) -> float:

@@ -1,14 +1,13 @@
 """What a starter is: what it asks, and how the answers become modules and volumes."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import replace
 from typing import NamedTuple
 
 import numpy as np
 
 from isometron.framework.intentions.intention import Intention, own_place
 from isometron.framework.modules import Count, Module
-from isometron.framework.placing import Counts, Mirrored
+from isometron.framework.placing import Counts
 from isometron.framework.volume import Volume
 from isometron.words import _
 
@@ -109,17 +108,6 @@ class Starter(NamedTuple):
     def proposal(self) -> dict[str, float]:
         """The proposed answers."""
         return {question.name: question.proposed for question in self.questions}
-
-
-def twin_of(source: Volume, about: int, axis: int = 0) -> Volume:
-    """The mirrored twin of a part, across the middle of part `about`; its key is ten more."""
-    return replace(
-        source,
-        name=_("{name} twin").format(name=source.name),
-        key=10 + source.key,
-        on=None,
-        like=Mirrored(source.key, about, axis),
-    )
 
 
 def counted(*numbers: float, of: str) -> Counts:

@@ -1,5 +1,6 @@
 """A table on four legs and a round stool before it."""
 
+from isometron.document.edits.fittings.legs import Legs, legs_under, standing
 from isometron.document.edits.starters.starter import (
     Made,
     Question,
@@ -7,13 +8,10 @@ from isometron.document.edits.starters.starter import (
     Values,
     side,
     span,
-    twin_of,
 )
 from isometron.framework.intentions.centred import Centred
-from isometron.framework.intentions.on_ground import OnGround
 from isometron.framework.kinds import turned as lathe
 from isometron.framework.modules import Module
-from isometron.framework.placing import Anchor
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
 from isometron.words import _, said
@@ -29,18 +27,10 @@ def _table(values: Values) -> Made:
         raise VolumeError(_("That is too small for a table: make it higher or wider."))
     group = _("Table")
     top = Volume(_("Top"), long, deep, TOP, z_mm=high - TOP, key=0, group=group)
-    inset = LEG / 2
-    sides = (LEG, LEG, high - TOP)
-    near = Anchor(0, (0.0, 0.0, 0.0), (inset, inset, TOP - high))
-    far = Anchor(0, (0.0, 1.0, 0.0), (inset, -inset - LEG, TOP - high))
-    legs = [
-        Volume(_("Front leg"), *sides, on=near, key=1, group=group),
-        Volume(_("Back leg"), *sides, on=far, key=2, group=group),
-    ]
-    twins = [twin_of(leg, 0) for leg in legs]
-    meant = [OnGround(1), OnGround(2)]
+    legs = legs_under(top, Legs(high - TOP, LEG, LEG / 2), 1, twins=10)
+    meant = standing(legs)
     if not tall:
-        return Made((Module("table", high),), [top, *legs, *twins], tuple(meant))
+        return Made((Module("table", high),), [top, *legs], meant)
     stool = Volume(
         _("Stool"),
         *(wide, wide, tall),
@@ -48,7 +38,7 @@ def _table(values: Values) -> Made:
         shape=lathe.CYLINDER,
         key=20,
     )
-    made = [top, *legs, *twins, stool]
+    made = [top, *legs, stool]
     return Made((Module("table", high),), made, (*meant, Centred(20, 0, 0)))
 
 

@@ -48,6 +48,8 @@ class Command:
     line_before: bool = False
     group: str = ""
     """The entry of its menu it stands under, in a list of its own."""
+    within: str = ""
+    """The entry of that list it stands under, in one more."""
     finds: str = ""
     """Other words it is found by."""
     takes: tuple[Parameter, ...] = ()

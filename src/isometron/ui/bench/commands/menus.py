@@ -26,7 +26,7 @@ class Menus:
             menu.setTitle(f"&{menu.title()}")
             bar.addMenu(menu)
             menu.aboutToShow.connect(self.refresh)
-        self._groups: dict[tuple[str, str], QMenu] = {}
+        self._groups: dict[tuple[str, ...], QMenu] = {}
         for command in COMMANDS:
             menu = self._menu_of(command)
             if command.line_before:
@@ -41,11 +41,17 @@ class Menus:
     def _menu_of(self, command: Command) -> QMenu:
         """The menu a command stands in, or the list of its group there."""
         menu = self.menus[command.menu]
-        if not command.group:
-            return menu
-        at = command.menu, command.group
+        at: tuple[str, ...] = (command.menu,)
+        for name in (command.group, command.within):
+            if name:
+                at = *at, name
+                menu = self._list_in(menu, at)
+        return menu
+
+    def _list_in(self, menu: QMenu, at: tuple[str, ...]) -> QMenu:
+        """The list of a name within a menu, made when it is first asked for."""
         if at not in self._groups:
-            made = QMenu(command.group, self._work.window_itself)
+            made = QMenu(at[-1], self._work.window_itself)
             made.setToolTipsVisible(True)
             made.aboutToShow.connect(self.refresh)
             menu.addMenu(made)

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from isometron.deeds.deed import Matter
 from isometron.deeds.line import asked_by
 from isometron.deeds.table import matters
-from isometron.document.edits.starters import STARTERS
+from isometron.document.edits.starters import SORTS, STARTERS
 from isometron.ui.bench.commands.command import (
     BUILD,
     DRAW,
@@ -82,8 +82,11 @@ def _starters() -> list[Command]:
             takes=asked_by(starter),
             say=lambda w, line, n=number: acts().begin_with(w, n, line),  # type: ignore[misc]
             group=BEGIN_WITH,
+            within=_(sort),
         )
-        for number, starter in enumerate(STARTERS)
+        for sort, its in SORTS
+        for starter in its
+        for number in (STARTERS.index(starter),)
     ]
 
 

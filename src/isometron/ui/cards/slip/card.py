@@ -33,7 +33,7 @@ FIRST = (Matter.ROUNDS, Matter.PROFILE)
 
 PART_ORDER = (
     *(Matter.SIZE, Matter.PLACE, Matter.CUTS, Matter.OPENINGS),
-    *(Matter.LINES, Matter.CIRCLES, Matter.COPIES, Matter.SHAPE, Matter.MEANT),
+    *(Matter.LINES, Matter.CIRCLES, Matter.BUILDING, Matter.COPIES, Matter.SHAPE, Matter.MEANT),
 )
 """How deeds with a part that is picked follow each other."""
 

@@ -30,7 +30,8 @@ class StarterTile(DrawnButton):
         self.clicked.connect(lambda _on=False: wishes.do(f"starter {STARTERS[number].name}"))
 
     def sizeHint(self) -> QSize:
-        return QSize(scaled(42), scaled(HIGH))
+        """A drawing needs no more room where the text is larger."""
+        return QSize(scaled(42), HIGH)
 
     def enterEvent(self, event: QEnterEvent | None) -> None:
         super().enterEvent(event)
