@@ -78,6 +78,10 @@ def _flush(document: Document, given: Given) -> Document:
     return meaning.keep_flush(document, other, given.whole(ALONG), far=far)
 
 
+def _square_to(document: Document, given: Given) -> Document:
+    return meaning.keep_square_to(document, given.one(OF, document, NEEDS))
+
+
 def _between(document: Document, given: Given) -> Document:
     one, other = given.one(OF, document, NEEDS), given.one(AND, document, NEEDS)
     return meaning.keep_between(document, one, other, given.whole(ALONG))
@@ -127,6 +131,13 @@ def _wheel_and_body() -> Example:
 def _two() -> Example:
     document = add_box(add_box(Document()))
     return Example(document, None, {OF.key: 0})
+
+
+def _askew() -> Example:
+    made = _two().document
+    return Example(
+        volume_edits.turn_volume(made, made.volumes[0].yaw_deg + 20.0), None, {OF.key: 0}
+    )
 
 
 def _at_distance() -> Example:
@@ -187,6 +198,17 @@ DEEDS = (
         (ActsOn.OTHER,),
         shows=_two,
         finds=_("inside always limit"),
+    ),
+    Deed(
+        "keep square to",
+        _("Keep square to"),
+        _("Its sides stay along those of the other, or at right angles to them."),
+        _("keep square to"),
+        _square_to,
+        (OF,),
+        (ActsOn.OTHER,),
+        shows=_askew,
+        finds=_("right angle parallel in line turn always"),
     ),
     Deed(
         "keep centred",

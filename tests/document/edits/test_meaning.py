@@ -1,6 +1,7 @@
 """What parts were meant to be: kept under any edit, by the least change, or refused by name."""
 
 import itertools
+import math
 import random
 from dataclasses import replace
 
@@ -166,7 +167,7 @@ def test_ties_are_made_by_hand_told_kept_in_the_file_and_followed():
         volume(begun(), "Cabin").corners()
     )
     every = meaning.keep_flush(wheel, 0, 1, far=True).intentions
-    every += three_apart().intentions
+    every += three_apart().intentions + meaning.keep_square_to(three_apart(), 0).intentions
     every += tuple(one for starter in STARTERS for one in begun(starter).intentions)
     assert {type(one) for one in every} == set(INTENTIONS.values())
 
@@ -482,3 +483,41 @@ def test_a_box_all_but_a_cube_or_with_a_face_all_but_square_is_offered_to_be_one
     assert offered(one, square).edit(square).volume.sides == (63.0, 80.0, 63.0)
     for exact in (volume_edits.set_side(one, 2, 80.0), volume_edits.set_side(one, 2, 20.0)):
         assert offered(one, exact) is None
+
+
+def test_what_is_all_but_as_long_or_all_but_square_to_another_is_offered_to_be_so():
+    two = together(Volume("A", 40, 40, 300), Volume("B", 40, 40, 300, 500.0))
+    near = volume_edits.set_side(choosing.select(two, 1), 2, 312.0)
+    offer = offered(two, near)
+    assert offer.words == "B as long as A? Its height is 4 % off"
+    kept = offer.edit(near)
+    assert kept.volumes[1].height_mm == 300.0
+    kept = volume_edits.set_side(choosing.select(kept, 0), 2, 350.0)
+    assert kept.volumes[1].height_mm == 350.0
+    assert offered(two, volume_edits.set_side(choosing.select(two, 1), 2, 400.0)) is None
+    other = volume_edits.set_side(choosing.select(two, 1), 1, 55.0)
+    assert offered(other, volume_edits.set_side(other, 2, 312.0)) is None  # no likeness of A
+
+    for turned, off in ((88.5, "1.5"), (-2.0, "2"), (181.0, "1")):
+        askew = volume_edits.turn_volume(choosing.select(two, 1), turned)
+        assert offered(two, askew).words == f"B square to A? It is turned {off}° off"
+        square = offered(two, askew).edit(askew)
+        assert abs(math.remainder(square.volumes[1].yaw_deg, 90.0)) < 1e-9
+        middle = [np.mean(d.volumes[1].corners(), axis=0) for d in (askew, square)]
+        assert middle[0] == pytest.approx(middle[1])
+    assert offered(two, volume_edits.turn_volume(choosing.select(two, 1), 20.0)) is None
+
+
+def test_what_is_kept_square_turns_with_the_other_whichever_is_turned():
+    chance = random.Random(11)
+    for _round in range(60):
+        boxes = [box(name, chance.uniform(0, 900), chance.uniform(0, 900), 0) for name in "AB"]
+        two = together(*(replace(one, yaw_deg=chance.uniform(-400, 400)) for one in boxes))
+        kept = meaning.keep_square_to(choosing.select(two, 1), 0)
+        part, on = chance.sample((0, 1), 2)
+        turned = volume_edits.turn_volume(choosing.select(kept, part), chance.uniform(-180, 180))
+        a, b = (v.axes()[0][:2] for v in turned.volumes)
+        assert abs(float(a @ b) * float(a[0] * b[1] - a[1] * b[0])) < 1e-9
+        assert turned.volumes[part].yaw_deg != kept.volumes[part].yaw_deg
+        went = turned.volumes[on].yaw_deg - kept.volumes[on].yaw_deg
+        assert abs(math.remainder(went, 360.0)) <= 45.0 + 1e-9

@@ -18,6 +18,7 @@ from isometron.framework.intentions.flush import Flush
 from isometron.framework.intentions.in_arch import InArch, arches_of, outlined
 from isometron.framework.intentions.intention import middle_of, own_place
 from isometron.framework.intentions.on_ground import OnGround
+from isometron.framework.intentions.square_to import SquareTo
 from isometron.framework.intentions.within import Within
 from isometron.framework.modules import Count, read_dimension, write_count
 from isometron.framework.placing import Mirrored
@@ -78,6 +79,12 @@ def keep_flush(document: Document, other: int, axis: int, *, far: bool) -> Docum
     axis."""
     _index, volume = in_work(document)
     return document.with_intention(Flush(volume.key, document.volumes[other].key, axis, far))
+
+
+def keep_square_to(document: Document, other: int) -> Document:
+    """The volume in work turned square to another one, seen from above, and kept so."""
+    _index, volume = in_work(document)
+    return document.with_intention(SquareTo(volume.key, document.volumes[other].key))
 
 
 def keep_on_ground(document: Document) -> Document:
