@@ -9,12 +9,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from isometron.deeds.deed import ActsOn, Given, Measured
-from isometron.deeds.drawing import FILE, ONE_OF, as_data, drawing_of, keys, plain_keys
+from isometron.deeds.drawing import FILE, ONE_OF, as_data, choice_key, drawing_of, keys, plain_keys
 from isometron.deeds.drawing import drawn as drawn_anew
 from isometron.deeds.example import blank, box, upper_edge
+from isometron.deeds.proportion import ROLE
 from isometron.deeds.table import deeds
 from isometron.document.document import Document
 from isometron.document.edits import choosing
+from isometron.document.edits.judging.bands import ROLES
 from isometron.document.edits.places import standing
 from isometron.drawing.picks.corner import CornerPick
 from isometron.drawing.picks.edge import EdgePick
@@ -188,3 +190,10 @@ def test_a_value_out_of_its_range_is_refused_by_name():
     with pytest.raises(VolumeError, match=r"step inward.* from 0 to 1"):
         deed.with_given(Given({"step inward": 1.5}))
     assert isinstance(deed.with_given(Given())(box().document), Document)
+
+
+def test_all_a_volume_may_be_said_to_be_is_shown_by_a_part_of_its_own():
+    every = [drawn_anew(choice_key("say what it is", ROLE.key, n)) for n in range(len(ROLES) + 1)]
+    assert not every[0].says_something and all(one.says_something for one in every[1:])
+    parts = {json.dumps([array.round(1).tolist() for array in one.new]) for one in every}
+    assert len(parts) == len(every)

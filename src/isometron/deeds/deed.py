@@ -96,6 +96,8 @@ class Parameter:
     offers: Callable[[Document], Offered] | None = None
     upright: bool = False
     """Whether a length is measured upward."""
+    shown_by: "Callable[[int], Document] | None" = None
+    """A framework whose volume in work shows one of its choices, where the deed draws nothing."""
 
     @property
     def called(self) -> str:

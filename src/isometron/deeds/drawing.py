@@ -2,14 +2,14 @@
 
 import json
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 
-from isometron.deeds.deed import Given
+from isometron.deeds.deed import Given, Parameter
 from isometron.deeds.table import deed, deeds
 from isometron.document.document import Document
 from isometron.document.edits.stances import STANCES, take_stance
@@ -96,7 +96,13 @@ def drawn(key: str) -> Drawing:
         return _of_starter(asks.removeprefix(STARTER), values)
     if key.startswith(STANCE):
         return _of_stance(key.removeprefix(STANCE))
+    if chosen and (shown_by := _parameter(asks, chosen[0]).shown_by):
+        return _of_part(shown_by(int(chosen[1])))
     return _of_deed(asks, values)
+
+
+def _parameter(asks: str, asked: str) -> Parameter:
+    return next(one for one in deed(asks).parameters if one.key == asked)
 
 
 def drawn_choices() -> list[str]:
@@ -161,6 +167,17 @@ def _of_stance(name: str) -> Drawing:
     line = np.array([[left, level, right, level]]) if there else NO_LINES
     nothing = NO_LINES, NO_ARCS
     return Drawing(seen.seen, (line, NO_ARCS), nothing, nothing, seen.part)
+
+
+def _of_part(document: Document) -> Drawing:
+    """A framework, and over it the volume in work as it is by itself; none where none is."""
+    seen, nothing = small_of(document), (NO_LINES, NO_ARCS)
+    if document.volume is None:
+        return Drawing(seen.seen, nothing, nothing, seen.hidden, seen.part)
+    alone = [replace(one, shown=n == document.selected) for n, one in enumerate(document.volumes)]
+    lines, arcs, *_hidden = _shown(replace(document, volumes=tuple(alone)))
+    part = clipped(lines, seen.part), clipped_arcs(arcs, seen.part)
+    return Drawing(seen.seen, part, nothing, seen.hidden, seen.part)
 
 
 def _of_deed(key: str, chosen: Mapping[str, int]) -> Drawing:

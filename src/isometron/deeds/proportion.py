@@ -3,9 +3,21 @@
 from isometron.deeds.deed import ActsOn, Deed, Given, Matter, choice, listed, of_volume, words
 from isometron.deeds.example import Example
 from isometron.document.document import Document
+from isometron.document.edits import choosing
 from isometron.document.edits.judging import judging
 from isometron.document.edits.judging.bands import ROLES
 from isometron.document.edits.places.laying import add_box
+from isometron.document.edits.starters import (
+    APPLIANCE,
+    KIOSK,
+    SEAT,
+    SHELF,
+    STEPS,
+    TABLE,
+    TWO_WHEELS,
+    VEHICLE,
+    with_starter,
+)
 from isometron.perspective.errors import LengthError, VolumeError
 from isometron.perspective.lengths import read_length
 from isometron.words import _, said
@@ -14,12 +26,39 @@ MATTER = Matter.PROPORTION
 
 NOTHING = said("nothing to judge")
 
+SHOWN_BY = {
+    "seat": (SEAT, 0),
+    "table": (TABLE, 0),
+    "worktop": (KIOSK, 1),
+    "arm": (SEAT, 4),
+    "step": (STEPS, 1),
+    "door": (APPLIANCE, 1),
+    "handle": (TWO_WHEELS, 4),
+    "shelf board": (SHELF, 3),
+    "wheel": (VEHICLE, 0),
+    "leg": (TABLE, 1),
+}
+"""A part of a starter, by the starter's own key, that shows what a volume may be said to be."""
+
+
+def _shown_by(number: int) -> Document:
+    """A framework with a part of that kind in work; a box of no kind, none in work."""
+    if not number:
+        return choosing.select(add_box(Document()), None)
+    starter, part = SHOWN_BY[ROLES[number - 1]]
+    document = with_starter(Document(), starter, starter.proposal)
+    key = next(one.key for one in document.begun[0].parts if one.part == part)
+    at = next(i for i, one in enumerate(document.volumes) if one.key == key)
+    return choosing.select(document, at)
+
+
 ROLE = choice(
     said("what it is"),
     _("What it is for: its proportions are judged by that."),
     (NOTHING, *ROLES),
     label=_("it is"),
     now=of_volume(lambda volume: 1 + ROLES.index(volume.role) if volume.role in ROLES else 0),
+    shown_by=_shown_by,
 )
 NONE = _("Nothing here has bands: begin with a starter, or say what a volume is.")
 

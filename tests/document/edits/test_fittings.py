@@ -13,9 +13,11 @@ from isometron.deeds.table import deed
 from isometron.document.document import Document
 from isometron.document.edits.choosing import select, with_new
 from isometron.drawing.picks.face import FacePick
+from isometron.drawing.scene import scene_of
 from isometron.framework.kinds.turned import CYLINDER
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
+from isometron.remarks.second_look import second_look
 
 W, D, H = 300.0, 200.0, 160.0
 
@@ -125,13 +127,13 @@ def test_a_lid_opens_about_its_edge(hinge, shape):
     assert corners.min(axis=0) == pytest.approx([-5.0, -5.0, H])
     assert corners.max(axis=0) == pytest.approx([wide + 5, deep + 5, H + 10])
     turned = own(opened, 1)
-    held = np.isclose(corners[:, 2], H) & np.isclose(turned, corners, atol=1e-6).all(axis=1)
-    assert held.sum() == 2
-    axis, at = ((1, deep + 5), (1, -5.0), (0, -5.0), (0, wide + 5))[hinge]
-    assert corners[held][:, axis] == pytest.approx([at, at])
-    away = np.isclose(corners[:, 2], H) & ~held
-    run = np.abs(corners[away][0, axis] - at)
-    assert turned[away][:, 2] - H == pytest.approx([run * math.sin(math.radians(70))] * 2)
+    axis, at, sign = ((1, deep, -1.0), (1, 0.0, 1.0), (0, 0.0, 1.0), (0, wide, -1.0))[hinge]
+    off, up = (corners[:, axis] - at) * sign, corners[:, 2] - H
+    cos, sin = math.cos(math.radians(70)), math.sin(math.radians(70))
+    assert (turned[:, axis] - at) * sign == pytest.approx(off * cos - up * sin)
+    assert turned[:, 2] - H == pytest.approx(off * sin + up * cos)
+    look = second_look(opened, scene_of(opened))
+    assert not {one.rule for one in look} & {"floating", "overlapping_volumes"}
 
 
 @pytest.mark.parametrize("face", range(6))

@@ -82,9 +82,9 @@ def lid_over(carrier: Volume, lid: Lid, key: int) -> Volume:
         raise VolumeError(_("A lid has a thickness, and stands out by 0 or more: type others."))
     far = 1.0 if hinge in ("back", "right") else 0.0
     way = 0 if hinge in ("left", "right") else 1
-    shares, own, off = [0.0, 0.0, 1.0], [0.0, 0.0, 0.0], [-over, -over, 0.0]
-    shares[way] = own[way] = far
-    off[way] = over if far else -over
+    shares, own, off = [0.0, 0.0], [0.0, 0.0], [-over, -over]
+    held = over / (carrier.sides[way] + 2 * over)  # it turns on the edge of its carrier
+    shares[way], own[way], off[way] = far, 1.0 - held if far else held, 0.0
     turn = -open_deg if far else open_deg
     turns = (0.0, turn, 0.0) if way == 1 else (0.0, 0.0, -turn)
     return Volume(
