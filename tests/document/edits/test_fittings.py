@@ -14,6 +14,7 @@ from isometron.document.document import Document
 from isometron.document.edits.choosing import select, with_new
 from isometron.drawing.picks.face import FacePick
 from isometron.drawing.scene import scene_of
+from isometron.framework.kinds.taper import Taper
 from isometron.framework.kinds.turned import CYLINDER
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
@@ -239,3 +240,21 @@ def test_wheels_are_not_put_on_what_hangs_on_another():
     two = put(box(), "put lid")
     with pytest.raises(VolumeError, match="hangs on nothing"):
         put(select(two, 1), "put wheels")
+
+
+@pytest.mark.parametrize("key", ["put handle", "put louvre"])
+@pytest.mark.parametrize("shape", [CYLINDER, Taper(20.0, 20.0, 0.0, 0.0)])
+def test_nothing_is_put_where_a_volume_has_no_flat_side(key, shape):
+    start = with_new(Document(), [Volume("Carrier", D, D, H, shape=shape)])
+    for face in range(6):
+        flat = face >= 4 or (shape != CYLINDER and face < 2)
+        if flat:
+            assert len(put(start, key, FacePick(0, face)).volumes) > 1
+        else:
+            with pytest.raises(VolumeError, match="no flat side there"):
+                put(start, key, FacePick(0, face))
+
+
+def test_what_rolls_on_its_wheels_does_not_float():
+    made = put(box(), "put wheels")
+    assert "floating" not in {one.rule for one in second_look(made, scene_of(made))}

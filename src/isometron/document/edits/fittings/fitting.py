@@ -64,12 +64,28 @@ def put_legs(document: Document, legs: Legs) -> Document:
     return _with_fitting(document, made, standing(made))
 
 
+def _flat(volume: Volume, face: int) -> None:
+    """Raise VolumeError for a side of the box of a volume in which it has no flat face."""
+    body, (axis, far) = volume.unopened, divmod(face, 2)
+    level = volume.sides[axis] if far else 0.0
+    for own in range(body.faces):
+        square = abs(body.normals[own][axis]) > 1.0 - SAME
+        if square and abs(float(body.middle_of(own)[axis]) - level) <= SAME * max(volume.sides):
+            return
+    raise VolumeError(
+        _("{name} has no flat side there: choose another side, or stand a box there first.").format(
+            name=volume.name
+        )
+    )
+
+
 def put_handle(
     document: Document, face: int, middle: tuple[float, float], handle: Handle
 ) -> Document:
     """A handle on a face of the volume in work (x=0, x=1, y=0, y=1, base, top). Raises
     VolumeError."""
     _index, volume = in_work(document)
+    _flat(volume, face)
     made = handle_on(volume, face, middle, handle, document.free_key)
     _unused = made.body  # refuses a bar that folds
     return _with_fitting(document, [made])
@@ -86,6 +102,7 @@ def put_louvre(
 ) -> Document:
     """The slats of a louvre on a face of the volume in work. Raises VolumeError."""
     _index, volume = in_work(document)
+    _flat(volume, face)
     return _with_fitting(document, louvre_on(volume, face, middle, louvre, document.free_key))
 
 
@@ -115,6 +132,9 @@ def put_wheels(
             _("Wheels carry what stands level and hangs on nothing: let it go first.")
         )
     document = _raised(document, index, clear_mm)
+    volume = document.volumes[index]
+    if not volume.group:  # what rolls on its own wheels is one body with them
+        document = document.with_volume(index, replace(volume, group=volume.name))
     for middle in middles_mm:
         key = document.free_key
         wheel = _wheel(document.volumes[index], axis, middle, (diameter, wide), clear_mm, key)
