@@ -7,9 +7,11 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLineEdit
 
 from isometron.deeds.deed import PARTS, Matter
+from isometron.deeds.line import asked_by, shared_out
 from isometron.deeds.table import deeds, matters
 from isometron.document.document import Document
 from isometron.document.edits import eye_edits, lighting
+from isometron.document.edits.starters import STARTERS
 from isometron.document.lights.table import LIGHTS
 from isometron.drawing.picks.corner import CornerPick
 from isometron.drawing.picks.edge import EdgePick
@@ -17,7 +19,7 @@ from isometron.drawing.picks.face import FacePick
 from isometron.files.sheet_file import sample_sheet
 from isometron.perspective.eye import eye_level
 from isometron.ui.bench.commands.table import COMMANDS
-from isometron.ui.bench.finder import found
+from isometron.ui.bench.finder import Entry, found, found_line
 from isometron.ui.bench.place_table import PLACES
 from tests.scenes import case, sheet
 
@@ -212,6 +214,26 @@ def test_the_finder_takes_any_word_tells_the_key_and_does_it(desk):
     QTest.keyClicks(field, "1/2 depth")
     QTest.keyClick(field, Qt.Key.Key_Return)
     assert at.document.volume.width_mm == pytest.approx(120.0), "a stroke in a field is typed"
+
+
+def test_every_starter_is_told_any_of_its_numbers_in_a_line():
+    words = [
+        (one.text, one.finds, one.group, one.key, tuple(t.called for t in one.takes))
+        for one in COMMANDS
+    ]
+    entries = [
+        Entry(text, "", "", f"{finds} {group} {key}", True, int, takes, int if takes else None)
+        for text, finds, group, key, takes in words
+    ]
+    wrong = []
+    for starter in STARTERS:
+        for question in starter.questions:
+            line = f"{starter.name} {question.name} 7".lower()
+            (first, *_others), after = found_line(entries, line)
+            parts = shared_out(asked_by(starter), after)
+            if first.text != f"{starter.name}…" or parts != {question.name: "7"}:
+                wrong.append((line, first.text, after))
+    assert not wrong
 
 
 def test_the_steps_taken_are_a_list_one_goes_back_along(desk):

@@ -45,15 +45,31 @@ class Entry(NamedTuple):
 
 def found_line(entries: list[Entry], typed: str) -> tuple[list[Entry], str]:
     """The entries that are meant by a line, and what is given to them in it: as many of its first
-    words as name any, the names of what is given before numbers among the others."""
+    words as name any, what is called just so before all others, and among those what asks for what
+    is named next."""
     words, values = split_line(typed)
+    if not values:
+        return found(entries, typed), ""
+    givable = [one for one in entries if one.give is not None]
     named, after = words.split(), values
-    while values and named:
-        takes = [one for one in found(entries, " ".join(named), own=True) if one.give is not None]
-        if takes:
-            return takes, after
+    parted = []  # the first words, and what is given after them
+    while named:
+        parted.append((" ".join(named), after))
         after = f"{named.pop()} {after}"
+    for first, given in parted:
+        called = [one for one in givable if one.text.rstrip("…").casefold() == first.casefold()]
+        if called:
+            return sorted(called, key=lambda one: not _begins_with(one.takes, given)), given
+    for first, given in parted:
+        takes = found(givable, first, own=True)
+        if takes:
+            return takes, given
     return found(entries, typed), ""
+
+
+def _begins_with(names: tuple[str, ...], given: str) -> bool:
+    """Whether what is given begins with one of some names."""
+    return any(given.casefold().startswith(f"{name} ".casefold()) for name in names)
 
 
 def found(entries: list[Entry], typed: str, *, own: bool = False) -> list[Entry]:
