@@ -1,7 +1,7 @@
 """What a deed's drawing shows: its example, and over it what the deed makes of it."""
 
 import json
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from pathlib import Path
@@ -14,6 +14,7 @@ from isometron.deeds.table import deed, deeds
 from isometron.document.document import Document
 from isometron.document.edits.stances import STANCES, take_stance
 from isometron.document.edits.starters import STARTERS, VEHICLE, with_starter
+from isometron.document.edits.viewing import frame_of
 from isometron.drawing.curves import clipped_arcs
 from isometron.drawing.layers import (
     AID,
@@ -180,11 +181,48 @@ def _of_part(document: Document) -> Drawing:
     return Drawing(seen.seen, part, nothing, seen.hidden, seen.part)
 
 
+def _of_views(document: Document, numbers: Sequence[int]) -> Drawing:
+    """Views side by side."""
+    found: list[Drawn] = []
+    hidden: list[Drawn] = []
+    at, low, high = 0.0, 0.0, 0.0
+    for number in numbers:
+        small = small_of(replace(document, view=0, views=(document.views[number],)))
+        frame = frame_of(document, number)
+        ends = frame.left_mm + frame.width_mm, frame.bottom_mm + frame.height_mm
+        left, bottom = np.maximum(small.part[:2], (frame.left_mm, frame.bottom_mm)).tolist()
+        right, top = np.minimum(small.part[2:], ends).tolist()
+        part = left, bottom, right, top
+        by = np.array([at - left, -(bottom + top) / 2])
+        for shown, some in ((found, small.seen), (hidden, small.hidden)):
+            shown.append(_moved((clipped(some[0], part), clipped_arcs(some[1], part)), by))
+        at += 1.1 * (right - left)
+        low, high = min(low, (bottom - top) / 2), max(high, (top - bottom) / 2)
+    nothing = NO_LINES, NO_ARCS
+    new, pale = (
+        (np.concatenate([one[0] for one in some]), np.concatenate([one[1] for one in some]))
+        for some in (found, hidden)
+    )
+    return Drawing(nothing, new, nothing, pale, (0.0, low, at, high))
+
+
+def _moved(drawn: Drawn, by: Array) -> Drawn:
+    """Lines and arcs moved over the sheet by (2,) mm."""
+    lines, arcs = drawn
+    arcs = arcs.copy()
+    arcs[..., :2] += by * arcs[..., 2:]
+    return lines + np.tile(by, 2), arcs
+
+
 def _of_deed(key: str, chosen: Mapping[str, int]) -> Drawing:
     one = deed(key)
     example = one.shows()
     values = {**example.values, **chosen}
     done = one.with_given(Given(values, example.pick))(example.document)
+    if len(done.views) > len(example.document.views):
+        stands = (example.document.eye.place, example.document.eye.tilt_deg)
+        kept = (done.views[0].eye.place, done.views[0].eye.tilt_deg) == stands
+        return _of_views(done, range(int(kept), len(done.views)))
     boxes = np.array([small_of(document).part for document in (example.document, done)])
     (left, bottom), (right, top) = boxes[:, :2].min(axis=0), boxes[:, 2:].max(axis=0)
     if not example.document.volumes:

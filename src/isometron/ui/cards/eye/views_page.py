@@ -8,10 +8,13 @@ from typing import Any, ClassVar
 
 from PyQt6.QtWidgets import QComboBox, QWidget
 
+from isometron.deeds.deed import Deed, Given
+from isometron.deeds.views import DEEDS as VIEWS
 from isometron.document.document import Document, Edit
 from isometron.document.edits import viewing
 from isometron.document.edits.projecting import Projecting
 from isometron.drawing.stretch import stretch_of
+from isometron.ui.cards.slip.tile import DeedTile
 from isometron.ui.parts.card import Shown
 from isometron.ui.parts.fields import Choice, LengthField, NumberField, RatioField, TextField
 from isometron.ui.parts.page import Page, Piece, list_anew
@@ -22,6 +25,7 @@ from isometron.ui.parts.rows import (
     Entry,
     Grid,
     Heading,
+    Own,
     Rest,
     Row,
     Switch,
@@ -127,8 +131,18 @@ def _length(caption: str, tip: str, name: str) -> OfView:
     )
 
 
-def _add(text: str, tip: str, edit: Edit) -> Always:
-    return Always(text, tip, _("one more view"), lambda page: edit)
+def _adds(deed: Deed) -> Own:
+    """The tile of a deed that lays one more view on the page."""
+
+    def made(page: Page) -> DeedTile:
+        tile = DeedTile(page.wishes, deed)
+        tile.clicked.connect(lambda _on=False: page.wishes.deed(deed, Given()))
+        return tile
+
+    def show(tile: DeedTile, shown: Shown) -> None:
+        tile.setEnabled(deed.ready(shown.document, None))
+
+    return Own(deed.key, made, show)
 
 
 def _scale(document: Document, number: int) -> float | None:
@@ -194,22 +208,7 @@ ROWS: tuple[Piece, ...] = (
     Heading(_("One more view"), above=7),
     Grid(
         2,
-        _add(_("From here"), _("Another view from this eye."), viewing.add_view),
-        _add(_("From behind"), _("From the other side, half round."), viewing.add_from_behind),
-        _add(_("Detail"), _("The picked volume alone, large."), viewing.add_detail),
-        _add(
-            _("Worm and bird"),
-            _("One from below and one from above, on one eye level with the same points."),
-            viewing.worm_and_bird,
-        ),
-        *(
-            _add(
-                _(side).capitalize(),
-                _("Without foreshortening, at a scale."),
-                partial(viewing.add_side, side=side),
-            )
-            for side in viewing.SIDES
-        ),
+        *map(_adds, VIEWS),
     ),
     Heading(_("Its frame"), above=7),
     Row(
