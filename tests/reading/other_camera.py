@@ -18,6 +18,8 @@ KINDS = (
     *("scatter", "round"),
 )
 WIDE, HIGH, FINER = 760, 540, 2
+ROUND = 7.0
+"""A hand draws a box so far round the thing, px."""
 
 
 @dataclass(frozen=True)
@@ -33,6 +35,8 @@ class Shot:
     tilt: float
     heading: float
     size: tuple[int, int]
+    box: tuple[tuple[float, float], tuple[float, float]]
+    """What a person would draw round the thing."""
 
 
 def _turn(yaw):
@@ -211,6 +215,10 @@ def shot(kind, seed):
     right, up = np.cos(roll) * right + np.sin(roll) * up, np.cos(roll) * up - np.sin(roll) * right
     origin = middle - away * np.linalg.norm(reach) * distance / (0.62 * WIDE)
     eye = origin, np.stack([right, up, away]), distance
+    corners = np.array([[i & 1, i >> 1 & 1, i >> 2] for i in range(8)])
+    things = [corners * side + low for _y, _p, low, side, name in boxes if name < 10]
+    away_by = (np.concatenate(things) @ _turn(yaw) - origin) @ eye[1].T
+    flat = distance * away_by[:, :2] / away_by[:, 2:]
     size = (3 * WIDE // 2, 27 * HIGH // 20) if kind == "crop" else (WIDE, HIGH)
     grey, free = _paint(kind, seed, rng, boxes, middle, eye, size)
     picture = Image.fromarray(np.clip(grey, 0, 255).astype(np.uint8))
@@ -233,4 +241,5 @@ def shot(kind, seed):
         float(np.degrees(tilt)),
         float(np.degrees(yaw + heading)),
         picture.size,
+        (tuple(centre + flat.min(axis=0) - ROUND), tuple(centre + flat.max(axis=0) + ROUND)),
     )

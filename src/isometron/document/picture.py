@@ -141,6 +141,12 @@ class Laid:
         return math.sin(math.radians(self.turn_deg))
 
 
+WAYS, CUT = "ways", "cut"
+DOUBTS = ("", WAYS, CUT)
+"""What may be in doubt of found lines: nothing; whether several eyes explain them about as well;
+whether the picture is all that the camera saw."""
+
+
 @dataclass(frozen=True)
 class SheetPicture:
     """A picture with its marks; places in px, right and up from its lower left corner.
@@ -178,6 +184,8 @@ class SheetPicture:
     corners: tuple[Place, ...] = ()
     centre: Place | None = None
     dpi: float | None = None
+    doubt: str = ""
+    """What is in doubt of the lines that were found: one of DOUBTS."""
 
     def __post_init__(self) -> None:
         if not (0 < self.width <= 60_000 and 0 < self.height <= 60_000):

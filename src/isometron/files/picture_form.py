@@ -6,6 +6,7 @@ from typing import Any, NamedTuple
 
 from isometron.document.marks import Edge, Known, Lens, Round, Row
 from isometron.document.picture import (
+    DOUBTS,
     LONGEST_NAME,
     MOST_BYTES,
     Laid,
@@ -148,6 +149,7 @@ def picture_form(eye: Form) -> Record:
             Entry("height", side),
             Entry("smaller", Number(1e-3, 1e3), default=1.0),
             Entry("cropped", Flag(), default=False),
+            Entry("doubt", Text(options=DOUBTS), default=""),
             Entry("lens", Maybe(_LENS), default=None),
             Entry("lens_used", Flag(), default=True),
             Entry("bend", Number(-10, 10), default=0.0),

@@ -2,17 +2,18 @@
 
 import itertools
 import math
-from dataclasses import dataclass
-from typing import Any
+from dataclasses import dataclass, replace
+from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
-from isometron.document.marks import Edge, Lens, Marks, Picture
-from isometron.document.picture import LEAST_NOISE_PX
+from isometron.document.marks import FAMILIES, Edge, Lens, Marks, Picture
+from isometron.document.picture import CUT, LEAST_NOISE_PX, WAYS
 from isometron.nearness import ROUNDING, SAME
-from isometron.reading.fit import fit_all, of_edges
 from isometron.reading.pictures import FOCAL_ERROR, GreyPicture
+from isometron.reading.reading import read_marks
+from isometron.reading.rivals import rivals
 
 Array = NDArray[np.float64]
 Pixels = NDArray[np.uint8] | NDArray[np.float64]
@@ -36,6 +37,9 @@ DETECTED_PX = 12_000_000
 MOST_LINES = 160
 """The longest lines are taken."""
 
+FEW, COARSER, SMALLEST_PX = 14, 3.0, 300
+"""Where fewer are found, a picture no smaller than that is looked at so many times smaller."""
+
 BESIDE_PX = 3
 """An edge is looked for so far beside where the detector saw a line."""
 
@@ -51,24 +55,27 @@ UPRIGHT_DEG = 20.0
 LEAST_LINES = 3
 """A family is at least so many lines."""
 
-LEAST_OF = {3: LEAST_LINES, 2: LEAST_LINES + 1}
-"""Of two families alone each is one line more: any two lines meet, and a third may by chance."""
-
 MOST_GROUPS = 4
 """So many groups of lines are looked for besides uprights."""
 
 LONG, LEAST_LONG = 0.15, 5
 """Lines of this share of the diagonal are long; so many show how a lens bends them."""
 
+OUT_BY = 4.0
+"""A line whose own bend lies so many times the usual off the others' does not count."""
+
 CLEARLY = 3.0
 """A bend of so many standard errors is taken out."""
 
-HELD_DEG = 6.0
-"""A camera is held level to about so many degrees: of two ways to name the groups the one with less
-roll is likelier."""
+LEAST_WORTH = 16.0
+"""An eye that explains less than so much (natural units of likelihood) explains nothing."""
 
-FITS_PX = 2.0
-"""A line that misses its family by less fits."""
+ASIDE, ASIDE_SHARE = 4.5, 0.03
+"""A centre of vision that many standard errors, and that share of the longer side, off the middle
+lies clearly aside: the picture is a part of another."""
+
+SOFT_SHARE = 0.12
+"""A centre of vision told to no more than this share of the longer side is not told."""
 
 
 def lines_in(grey: NDArray[np.uint8]) -> tuple[Array, list[Array]]:
@@ -77,31 +84,49 @@ def lines_in(grey: NDArray[np.uint8]) -> tuple[Array, list[Array]]:
 
     Found by a line segment detector (von Gioi and others, 2010), then laid where the grey values
     change fastest, to a part of a pixel."""
-    import cv2
-
     rows, columns = grey.shape
-    detector = cv2.createLineSegmentDetector()
     grown = max(math.sqrt(rows * columns / DETECTED_PX), 1.0)
-    looked_at = np.ascontiguousarray(grey)
-    if grown > 1.0:  # the detector takes twenty bytes for a pixel
-        size = round(columns / grown), round(rows / grown)
-        looked_at = np.asarray(cv2.resize(grey, size, interpolation=cv2.INTER_AREA), dtype=np.uint8)
-    found: Any = detector.detect(plainer(looked_at))[0]
-    if found is None:
-        return np.empty((0, 2, 2)), []
-    high, wide = looked_at.shape
-    ends = (np.asarray(found, dtype=float).reshape(-1, 2, 2) + 0.5) * (columns / wide, rows / high)
-    lengths = np.hypot(*(ends[:, 1] - ends[:, 0]).T)
-    order = np.argsort(-lengths, kind="stable")
-    order = order[lengths[order] >= SHORTEST * math.hypot(rows, columns)][:MOST_LINES]
-    beside = math.ceil(BESIDE_PX * grown)
-    both = [_laid(grey, ends[i], beside) for i in order]
-    both = [(line, places) for line, places in both if len(places)]
+    both = _lines_at(grey, grown)
+    if (
+        len(both) < FEW and min(rows, columns) > SMALLEST_PX
+    ):  # a blurred one shows more made smaller
+        coarse = _lines_at(grey, COARSER * grown)
+        both = max(both, coarse, key=_length_of)
     laid = np.array([line for line, _places in both]).reshape(-1, 2, 2)
     places = [seen for _line, seen in both]
     for some in (laid, *places):
         some[..., 1] = rows - some[..., 1]
     return laid, places
+
+
+def _length_of(lines: list[tuple[Array, Array]]) -> float:
+    return sum(math.dist(*line) for line, _places in lines)
+
+
+def _lines_at(grey: NDArray[np.uint8], smaller: float) -> list[tuple[Array, Array]]:
+    """Lines found on a picture made so many times smaller, and laid in all its pixels: both ends
+    and the places along each, px from its upper left corner, the longest first."""
+    import cv2
+
+    rows, columns = grey.shape
+    looked_at = np.ascontiguousarray(grey)
+    if smaller > 1.0:  # the detector takes twenty bytes for a pixel
+        size = round(columns / smaller), round(rows / smaller)
+        looked_at = np.asarray(cv2.resize(grey, size, interpolation=cv2.INTER_AREA), dtype=np.uint8)
+    found: Any = cv2.createLineSegmentDetector().detect(plainer(looked_at))[0]
+    if found is None:
+        return []
+    high, wide = looked_at.shape
+    ends = (np.asarray(found, dtype=float).reshape(-1, 2, 2) + 0.5) * (columns / wide, rows / high)
+    lengths = np.hypot(*(ends[:, 1] - ends[:, 0]).T)
+    order = np.argsort(-lengths, kind="stable")
+    order = order[lengths[order] >= SHORTEST * math.hypot(rows, columns)][:MOST_LINES]
+    beside = math.ceil(BESIDE_PX * smaller)
+    values: Pixels = grey
+    if smaller > 1.0:
+        values = np.asarray(cv2.GaussianBlur(grey, (0, 0), smaller / 2), dtype=np.uint8)
+    both = [_laid(values, ends[i], beside, smaller) for i in order]
+    return [(line, places) for line, places in both if len(places)]
 
 
 def plainer(grey: NDArray[np.uint8]) -> NDArray[np.uint8]:
@@ -137,10 +162,12 @@ def laid_along(grey: NDArray[np.uint8], ends: Array, beside: float) -> Array:
     return laid
 
 
-def _laid(values: Pixels, ends: Array, beside: int = BESIDE_PX) -> tuple[Array, Array]:
+def _laid(
+    values: Pixels, ends: Array, beside: int = BESIDE_PX, softer: float = 1.0
+) -> tuple[Array, Array]:
     """A line (2, 2) and the places (k, 2) where it was seen, laid where the grey values change
     fastest across it: at places along it the steepest place of the profile, between pixels by a
-    parabola, then the line nearest to those."""
+    parabola, then the line nearest to those. softer: so many times less sharp edges are."""
     run = ends[1] - ends[0]
     length = float(np.hypot(*run))
     along = run / length
@@ -169,7 +196,7 @@ def _laid(values: Pixels, ends: Array, beside: int = BESIDE_PX) -> tuple[Array, 
         if keep.sum() < 4:
             return ends, np.empty((0, 2))
     bow = float(np.polyfit(at[keep], off[keep], 2)[0]) * float(np.ptp(at[keep])) ** 2 / 4
-    if abs(bow) > BOWED_PX and abs(bow) > BOWED_SHARE * length:
+    if abs(bow) > BOWED_PX * softer and abs(bow) > BOWED_SHARE * length:
         return ends, np.empty((0, 2))
     slope, level = np.polyfit(at[keep], off[keep], 1)
     seen = ends[0] + at[keep, None] * along + off[keep, None] * across
@@ -206,7 +233,7 @@ class Bend:
 
 
 def bend_of(lines: Array, places: list[Array], size: tuple[float, float]) -> Bend:
-    """How the lens bends lines: the k that makes the places of all long ones lie straightest, by
+    """How the lens bends lines: the k that makes the places of most long ones lie straightest, by
     least squares."""
     width, height = size
     middle, scale = np.array(size) / 2, max(size)
@@ -217,31 +244,42 @@ def bend_of(lines: Array, places: list[Array], size: tuple[float, float]) -> Ben
     ]
     k, error = 0.0, math.inf
     for _unused in range(4):
-        bends, misses = [], []
-        for seen in long:
-            off = seen - middle
-            swell = off * (off**2).sum(axis=1, keepdims=True) / scale**2
-            straight = off + k * swell
-            run = straight[-1] - straight[0]
-            normal = np.array([-run[1], run[0]]) / np.hypot(*run)
-            along = (straight @ run) / float(run @ run)
-            flat = np.stack([np.ones_like(along), along], axis=1)
-            both = np.stack([straight @ normal, swell @ normal], axis=1)
-            both -= flat @ np.linalg.lstsq(flat, both, rcond=None)[0]
-            misses.append(both[:, 0])
-            bends.append(both[:, 1])
         if not long:
             break
-        miss, bend = np.concatenate(misses), np.concatenate(bends)
-        weight = float(bend @ bend)
-        step = -float(miss @ bend) / weight
+        own, weights, noises = np.array([_bend_of_one(seen, middle, scale, k) for seen in long]).T
+        usual = float(np.median(own))
+        spread = max(1.4826 * float(np.median(np.abs(own - usual))), 1e-9)
+        fair = np.abs(own - usual) <= OUT_BY * spread  # a rim, or a line found in two steps
+        share = weights * fair / float((weights * fair).sum())
+        step = float(share @ own)
         k += step
-        left = miss + step * bend
-        # neighbours along a line see the same pixels: only every other one counts
-        error = math.sqrt(2 * float(left @ left) / max(len(left) - 1, 1) / weight)
+        # neighbours along a line see the same pixels: only every other one counts; lines that
+        # disagree say more of the error than the places along each of them
+        alone = math.sqrt(2 * float((share**2 * noises / weights).sum()))
+        several = max(int(fair.sum()), 2)
+        apart = math.sqrt(float((share**2 * (own - step) ** 2).sum()) * several / (several - 1))
+        error = max(alone, apart) if fair.sum() >= 2 else math.inf
         if abs(step) < SAME:
             break
     return Bend(k, error, len(long))
+
+
+def _bend_of_one(seen: Array, middle: Array, scale: float, k: float) -> tuple[float, float, float]:
+    """By how much one line says k is to be changed, how much it weighs, and the mean square of how
+    far its places (n, 2) then lie off a line."""
+    off = seen - middle
+    swell = off * (off**2).sum(axis=1, keepdims=True) / scale**2
+    straight = off + k * swell
+    run = straight[-1] - straight[0]
+    normal = np.array([-run[1], run[0]]) / np.hypot(*run)
+    along = (straight @ run) / float(run @ run)
+    flat = np.stack([np.ones_like(along), along], axis=1)
+    both = np.stack([straight @ normal, swell @ normal], axis=1)
+    both -= flat @ np.linalg.lstsq(flat, both, rcond=None)[0]
+    weight = max(float(both[:, 1] @ both[:, 1]), 1e-12)
+    step = -float(both[:, 0] @ both[:, 1]) / weight
+    left = both[:, 0] + step * both[:, 1]
+    return step, weight, float(left @ left) / max(len(left) - 3, 1)
 
 
 def straightened(lines: Array, bend: Bend, size: tuple[float, float]) -> Array:
@@ -276,55 +314,63 @@ def groups_of(
     return found
 
 
-def families_of(lines: Array, size: tuple[float, float], lens: Lens | None) -> list[str]:
-    """The family of each line (n, 2, 2), "" for those of none: the two or three groups that fit an
-    eye with right angles between them, its centre of vision in the middle of the picture, for most
-    length of line. The most upright is "height"; of the others the one with more length "width"."""
-    lengths = np.hypot(*(lines[:, 1] - lines[:, 0]).T) if len(lines) else np.empty(0)
-    groups = groups_of(lines, size)
-    best, worth = [""] * len(lines), 0.0
-    for count in (3, 2):
-        for some in itertools.combinations(groups, count):
-            if min(int(group.sum()) for group in some) < LEAST_OF[count]:
-                continue
-            names = _named(lines, list(some))
-            marks = _marks(lines, names, size, lens)
-            told = fit_all(marks)
-            misses = of_edges(told, len(marks.edges))
-            numbers = [i for i, name in enumerate(names) if name]
-            total = sum(
-                float(lengths[i])
-                for i, miss in zip(numbers, misses, strict=True)
-                if float(np.abs(miss).max(initial=0.0)) < FITS_PX
-            )
-            turned = told.state.turned
-            roll = math.degrees(math.atan2(-turned[0, 2], turned[1, 2]))
-            total *= math.exp(-0.5 * (roll / HELD_DEG) ** 2)
-            if total > worth:
-                best, worth = names, total
-    return best if sum(map(bool, best)) >= FEWEST else [""] * len(lines)
+class Found(NamedTuple):
+    """The family of each line, "" for those of none; whether the picture is a part of what the
+    camera saw; and what is in doubt, so that nothing is told: WAYS, whether other eyes explain the
+    lines about as well, or CUT, whether the picture is whole."""
+
+    names: list[str]
+    cropped: bool = False
+    doubt: str = ""
 
 
-def _named(lines: Array, groups: list[NDArray[np.bool_]]) -> list[str]:
-    """Names of the lines of two or three groups."""
-    run = np.abs(lines[:, 1] - lines[:, 0])
-    lengths = np.hypot(*run.T)
+def families_of(
+    lines: Array, size: tuple[float, float], lens: Lens | None, whole: bool | None = None
+) -> Found:
+    """The families of lines (n, 2, 2): those of the eye that explains most of them
+    (`isometron.reading.rivals`). The most upright is "height"; of the others the one with more
+    length "width". None where nothing explains enough of them. whole: whether the picture is all
+    that the camera saw, where somebody says so."""
+    nothing = Found([""] * len(lines))
+    eyes = rivals(lines, size, None if lens is None else lens.station_distance)
+    if whole is not None:
+        eyes = [eye for eye in eyes if eye.whole is whole] or eyes
+    if not eyes or eyes[0].worth < LEAST_WORTH:
+        return nothing
+    best = eyes[0]
+    names = [("width", "height", "depth")[n] if n >= 0 else "" for n in best.families]
+    counts = [names.count(name) for name in FAMILIES]
+    if sum(counts) < FEWEST or sorted(counts)[1] < LEAST_LINES:
+        return nothing
+    rival = next((eye for eye in eyes[1:] if eye.doubts(best)), None)
+    doubt = "" if rival is None else WAYS if rival.whole is best.whole else CUT
+    cropped: bool | None = whole is False
+    if whole is None and not doubt:
+        cropped = not best.whole or _looks_aside(_marks(lines, names, size, lens))
+    if cropped is None:
+        doubt = CUT
+    return Found(names, bool(cropped), doubt)
 
-    def lean(group: NDArray[np.bool_]) -> float:
-        return math.degrees(math.atan2(*run[group].sum(axis=0)))
 
-    groups = sorted(groups, key=lean)
-    upright = groups[:1] if lean(groups[0]) < UPRIGHT_DEG or len(groups) == 3 else []
-    level = sorted(groups[len(upright) :], key=lambda group: -float(lengths[group].sum()))
-    names = [""] * len(lines)
-    for name, group in zip(
-        ("height", "width", "depth") if upright else ("width", "depth"),
-        upright + level,
-        strict=False,
-    ):
-        for number in np.flatnonzero(group):
-            names[number] = name
-    return names
+def _looks_aside(marks: Marks) -> bool | None:
+    """Whether lines say clearly that the centre of vision is not the middle; None where they do not
+    tell."""
+    if marks.lens is not None:
+        return False
+    names = [edge.family for edge in marks.edges]
+    if min(map(names.count, FAMILIES)) < LEAST_LINES:
+        return None
+    free = replace(marks, picture=replace(marks.picture, centre_of_vision=None))
+    view = read_marks(free).view
+    if view is None or view.centre_of_vision is None:
+        return None
+    width, height = marks.picture.width, marks.picture.height
+    longer, worst, found = max(width, height), 0.0, False
+    for one, middle in zip(view.centre_of_vision, (width / 2, height / 2), strict=True):
+        off = abs(one.value - middle)
+        found |= off > ASIDE * one.standard_error and off > ASIDE_SHARE * longer
+        worst = max(worst, one.standard_error)
+    return True if found else None if worst > SOFT_SHARE * longer else False
 
 
 def _marks(lines: Array, names: list[str], size: tuple[float, float], lens: Lens | None) -> Marks:
@@ -369,7 +415,7 @@ def _agreeing(
 
 
 def marks_in_picture(picture: GreyPicture) -> tuple[Marks, Bend]:
-    """The lines of a picture as marks: their families, the picture uncropped, and the lens as EXIF
+    """The lines of a picture as marks: their families, whether it is cropped, and the lens as EXIF
     tells it; straightened when they show clearly how the lens bends them, which is given too. Noise
     is left for the marks to tell."""
     lens = None
@@ -378,4 +424,9 @@ def marks_in_picture(picture: GreyPicture) -> tuple[Marks, Bend]:
     lines, places = lines_in(picture.grey)
     bend = bend_of(lines, places, picture.size)
     lines = straightened(lines, bend, picture.size)
-    return _marks(lines, families_of(lines, picture.size, lens), picture.size, lens), bend
+    found = families_of(lines, picture.size, lens)
+    names = [""] * len(lines) if found.doubt else found.names
+    marks = _marks(lines, names, picture.size, lens)
+    if found.cropped:
+        marks = replace(marks, picture=replace(marks.picture, centre_of_vision=None))
+    return marks, bend

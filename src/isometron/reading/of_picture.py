@@ -16,7 +16,7 @@ from isometron.document.marks import (
     Marks,
     MarksError,
 )
-from isometron.document.picture import LEAST_NOISE_PX, PictureFile, SheetPicture
+from isometron.document.picture import CUT, LEAST_NOISE_PX, WAYS, PictureFile, SheetPicture
 from isometron.perspective.places import Place
 from isometron.perspective.watching import part_of_whole, tick
 from isometron.reading.fit import Fit
@@ -74,8 +74,24 @@ def marks_of(picture: SheetPicture) -> Marks:
     )
 
 
+DOUBT = {
+    WAYS: _(
+        "These lines can be seen in more than one way, so nothing is told of them. Draw a box "
+        "round the thing (B), or mark its edges yourself (E)."
+    ),
+    CUT: _(
+        "These lines do not tell whether the picture is all that the camera saw, or a part of it. "
+        "Say which: the whole (W), or a part (X)."
+    ),
+}
+"""What to do where the lines that were found are in doubt."""
+
+
 def reading_of(picture: SheetPicture) -> PictureReading:
-    """What the marks of a picture say. Raises MarksError when nothing is marked."""
+    """What the marks of a picture say. Raises MarksError when nothing is marked, and when the lines
+    that were found can be seen in more than one way and none has been taken in."""
+    if picture.doubt and not picture.rounds and all(edge.left for edge in picture.edges):
+        raise MarksError(DOUBT[picture.doubt])
     return _read(marks_of(picture))
 
 
@@ -98,12 +114,15 @@ def _read(marks: Marks) -> PictureReading:
 
 class Lines(NamedTuple):
     """Lines that were found on a picture: all that were seen, those of no family left; how the lens
-    bends them with its standard error, 0 when that is not clear, and how many long ones show it."""
+    bends them with its standard error, 0 when that is not clear, and how many long ones show it;
+    whether the picture is a part of another; what is in doubt of them, so that all are left."""
 
     edges: tuple[Edge, ...]
     bend: float
     bend_error: float
     long_lines: int
+    cropped: bool = False
+    doubt: str = ""
 
 
 def find_lines(content: bytes, lens: Lens | None) -> Lines:
@@ -118,14 +137,65 @@ def find_lines(content: bytes, lens: Lens | None) -> Lines:
     bend = bend_of(lines, places, picture.size)
     tick(0.7)
     clear = bend.told and abs(bend.k) >= CLEARLY * bend.standard_error
-    names = families_of(straightened(lines, bend, picture.size), picture.size, lens)
+    found = families_of(straightened(lines, bend, picture.size), picture.size, lens)
+    names = [""] * len(lines) if found.doubt else found.names
     tick(1.0)
     edges = tuple(
         Edge((x0, y0), (x1, y1), name or STRAY, left=not name, found=True)
         for ((x0, y0), (x1, y1)), name in zip(lines.tolist(), names, strict=True)
     )
     k, error = (bend.k, bend.standard_error) if clear else (0.0, 0.0)
-    return Lines(edges, k, error, bend.lines)
+    return Lines(edges, k, error, bend.lines, found.cropped, found.doubt)
+
+
+def weighed(
+    picture: SheetPicture, box: tuple[Place, Place] | None = None, whole: bool | None = None
+) -> SheetPicture:
+    """A picture whose found lines are weighed again: those in a box only, where one is drawn round
+    the thing; whole: whether it is all that the camera saw, where that is said. What was marked by
+    hand, or is spoken of, stays as it is. Raises MarksError where no lines lie in the box."""
+    from isometron.reading.finding import families_of
+
+    spoken_of = {number for one in picture.known for number in one.edges}
+    own = [
+        number
+        for number, edge in enumerate(picture.edges)
+        if edge.found and edge.corners is None and number not in spoken_of
+        if box is None or (_within(edge.start, box) and _within(edge.end, box))
+    ]
+    ends = [picture.edges[number] for number in own]
+    lines = np.array(
+        [[straight(picture, one.start), straight(picture, one.end)] for one in ends]
+    ).reshape(-1, 2, 2)
+    if box is not None and len(own) < LEAST_IN_BOX:
+        raise MarksError(_("Too few lines lie in this box: draw it round the whole thing."))
+    lens = picture.lens if picture.lens_used else None
+    found = families_of(lines, picture.size, lens, whole)
+    edges = list(picture.edges)
+    for number, edge in enumerate(edges):
+        if edge.found and edge.corners is None and number not in spoken_of:
+            edges[number] = replace(edge, family=STRAY, left=True)
+    for number, name in zip(own, found.names, strict=True):
+        if name and not found.doubt:
+            edges[number] = replace(edges[number], family=name, left=False)
+    cropped = picture.cropped if whole is not None else found.cropped
+    return replace(picture, edges=tuple(edges), cropped=cropped, doubt=found.doubt)
+
+
+LEAST_IN_BOX = 6
+"""Fewer lines tell no eye."""
+
+
+def _within(place: Place, box: tuple[Place, Place]) -> bool:
+    (x0, y0), (x1, y1) = box
+    return min(x0, x1) <= place[0] <= max(x0, x1) and min(y0, y1) <= place[1] <= max(y0, y1)
+
+
+def said_whole(picture: SheetPicture, whole: bool) -> SheetPicture:
+    """A picture said to be all that the camera saw, or a part of it; where its lines were in doubt
+    they are weighed again with that."""
+    said = replace(picture, cropped=not whole)
+    return weighed(said, whole=whole) if picture.doubt else said
 
 
 STRAY = "stray"
@@ -287,5 +357,7 @@ def picture_in(content: bytes, called: str) -> SheetPicture:
         bend=found.bend,
         bend_error=found.bend_error,
         long_lines=found.long_lines,
+        cropped=found.cropped,
+        doubt=found.doubt,
         edges=found.edges,
     )

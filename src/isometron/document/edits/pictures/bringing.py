@@ -66,10 +66,17 @@ def set_dpi(document: Document, dpi: float) -> Document:
 
 
 def put_lines(
-    document: Document, lines: Sequence[Edge], bend: float, bend_error: float, long_lines: int
+    document: Document,
+    lines: Sequence[Edge],
+    bend: float,
+    bend_error: float,
+    long_lines: int,
+    cropped: bool = False,
+    doubt: str = "",
 ) -> Document:
     """Lines that were found take the place of those found before; what was marked by hand stays,
-    and so does what has been named or said of a found one."""
+    and so does what has been named or said of a found one. cropped: whether they say that the
+    picture is a part of another; doubt: what of them is in doubt."""
 
     def change(picture: SheetPicture) -> SheetPicture:
         spoken_of = {number for one in picture.known for number in one.edges}
@@ -90,6 +97,8 @@ def put_lines(
             bend=bend,
             bend_error=bend_error,
             long_lines=long_lines,
+            cropped=picture.cropped or cropped,
+            doubt=doubt,
         )
 
     return change_picture(document, change)

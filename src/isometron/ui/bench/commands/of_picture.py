@@ -2,6 +2,8 @@
 
 from isometron.deeds.deed import Matter
 from isometron.deeds.table import matters
+from isometron.document.document import Document, Edit
+from isometron.document.edits.pictures.bringing import change_picture
 from isometron.files.sheet_file import PICTURE_SAMPLES, SKETCH_SAMPLE
 from isometron.ui.bench.commands.command import PICTURE, Command, of_deed
 from isometron.ui.bench.commands.later import acts
@@ -10,6 +12,7 @@ from isometron.ui.board.pictures.tools import PICTURE_TOOLS, PictureTool
 from isometron.words import _
 
 TOOL_KEYS = {
+    "thing in a box": "B",
     "mark edge": "E",
     "mark corner": "C",
     "mark rim": "R",
@@ -36,6 +39,17 @@ def has_laid(work: Work) -> bool:
 
 def _marks(work: Work) -> bool:
     return picture_in_front(work) and bool(work.marks)
+
+
+def _said(whole: bool) -> Edit:
+    """The edit that says whether the picture is whole."""
+
+    def edit(document: Document) -> Document:
+        from isometron.reading.of_picture import said_whole
+
+        return change_picture(document, lambda picture: said_whole(picture, whole))
+
+    return edit
 
 
 def _tools() -> list[Command]:
@@ -107,6 +121,34 @@ PICTURE_COMMANDS: list[Command] = [
         lambda w: w.keeping.find_lines(),
         needs=has_picture,
         line_before=True,
+    ),
+    *(
+        Command(
+            key,
+            PICTURE,
+            text,
+            tip,
+            lambda w, on=on, name=text: w.session.edit(name, _said(on)),  # type: ignore[misc]
+            (shortcut,),
+            needs=picture_in_front,
+            finds=_("cropped uncropped part"),
+        )
+        for key, text, tip, shortcut, on in (
+            (
+                "whole picture",
+                _("All that the camera saw"),
+                _("The picture is whole: we looked at its middle. Doubts are weighed anew."),
+                "W",
+                True,
+            ),
+            (
+                "part of a picture",
+                _("A part of it"),
+                _("The picture is cut from a larger one. Doubts are weighed anew."),
+                "X",
+                False,
+            ),
+        )
     ),
     *_tools(),
     Command(

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from isometron.document.document import Document
 from isometron.document.edits.pictures import marking
-from isometron.document.edits.pictures.bringing import in_work
+from isometron.document.edits.pictures.bringing import change_picture, in_work
 from isometron.document.marks import FAMILIES
 from isometron.perspective.places import Place
 from isometron.words import _
@@ -120,6 +120,13 @@ def _rim_in_box(document: Document, given: Given) -> Document:
     return marking.add_round(document, points, axle)
 
 
+def _thing(document: Document, given: Given) -> Document:
+    from isometron.reading.of_picture import weighed
+
+    box = given.places[0], given.places[-1]
+    return change_picture(document, lambda picture: weighed(picture, box))
+
+
 def _row(document: Document, given: Given) -> Document:
     from isometron.reading.of_picture import likely_family
 
@@ -175,6 +182,18 @@ ROW = PictureTool(
     50,
     _row,
 )
+THING = PictureTool(
+    "thing in a box",
+    _("The thing in hand"),
+    _("Thing"),
+    _("Drag a box round the thing: only lines within it are read (B)."),
+    _("drag a box round the thing; only lines within it are read."),
+    _("the thing in hand"),
+    2,
+    2,
+    _thing,
+    boxed=_thing,
+)
 SPOT = PictureTool(
     "mark point",
     _("Marking a point"),
@@ -186,4 +205,4 @@ SPOT = PictureTool(
     1,
     lambda document, given: marking.add_spot(document, given.places[0]),
 )
-PICTURE_TOOLS = (EDGE, CORNER, RIM, ROW, SPOT)
+PICTURE_TOOLS = (THING, EDGE, CORNER, RIM, ROW, SPOT)

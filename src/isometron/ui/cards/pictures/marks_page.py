@@ -9,7 +9,7 @@ from isometron.document.edits.pictures import bringing, marking
 from isometron.document.edits.pictures.marking import mark_of
 from isometron.document.errors import ChoiceError
 from isometron.document.picture import Mark
-from isometron.reading.of_picture import STRAY
+from isometron.reading.of_picture import STRAY, said_whole
 from isometron.ui.cards.pictures.families import FamilyList, choices_of
 from isometron.ui.parts.card import Shown
 from isometron.ui.parts.page import Page
@@ -164,7 +164,7 @@ ROWS = (
             _("The picture is all that the camera saw: we looked at its middle."),
             _("say whether it is cropped"),
             _uncropped,
-            lambda d, on: bringing.set_cropped(d, not on),
+            lambda d, on: bringing.change_picture(d, lambda picture: said_whole(picture, on)),
         ),
     ),
     Row(
