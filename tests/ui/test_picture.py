@@ -2,6 +2,7 @@
 
 import struct
 import zlib
+from dataclasses import replace
 
 import pytest
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
@@ -11,7 +12,7 @@ from PyQt6.QtWidgets import QApplication, QCheckBox
 
 from isometron.document.document import Document
 from isometron.document.edits.pictures import marking
-from isometron.document.edits.pictures.bringing import bring_picture
+from isometron.document.edits.pictures.bringing import bring_picture, change_picture
 from isometron.document.picture import EDGE, Laid, Mark, PictureFile, SheetPicture
 from isometron.files.sheet_file import read_sheet, sample_picture, sample_sheet, write_sheet
 from isometron.perspective.lengths import write_mm
@@ -117,6 +118,33 @@ def test_from_a_picture_to_a_sheet_to_another_view_to_print(pinned, tmp_path):
     at.answers.saves = tmp_path / "crawler.isometron"
     at.run("Save")
     assert read_sheet(tmp_path / "crawler.isometron") == at.document
+
+
+def test_lines_in_doubt_are_asked_for_with_what_to_do_and_one_answer_settles_them(pinned):
+    hand, at = pinned, pinned.at
+    told, lines = hand.slip, hand.picture.edges
+
+    def doubtful(what):
+        left = tuple(replace(edge, family="stray", left=True) for edge in lines)
+        at.bench.session.edit(
+            "doubt",
+            lambda d: change_picture(d, lambda one: replace(one, edges=left, doubt=what)),
+        )
+        hand.settle()
+        assert at.bench.column.picture_slip.lines.told != told
+
+    doubtful("ways")
+    assert "Draw a box round the thing (B)" in hand.slip
+    hand.press("Thing")
+    hand.drag((5.0, 5.0), (hand.picture.width - 5.0, hand.picture.height - 5.0))
+    assert not hand.picture.doubt and "eye level" in hand.slip
+    assert any(not edge.left for edge in hand.picture.edges)
+    for words, cropped in (("All that the camera saw", False), ("A part of it", True)):
+        doubtful("cut")
+        assert "a part (X)" in hand.slip
+        at.run(words)
+        hand.settle()
+        assert hand.picture.cropped is cropped
 
 
 def test_a_click_picks_a_line_another_leaves_it_out_and_undo_takes_it_in_again(pinned):

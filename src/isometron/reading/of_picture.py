@@ -81,7 +81,7 @@ DOUBT = {
     ),
     CUT: _(
         "These lines do not tell whether the picture is all that the camera saw, or a part of it. "
-        "Say which: the whole (W), or a part (X)."
+        "Say which: the whole (O), or a part (X)."
     ),
 }
 """What to do where the lines that were found are in doubt."""

@@ -26,6 +26,9 @@ BENT_DEG = 0.07
 LOOSE, LOOSER = 0.35, 4.0
 """Of the lines of the thing this share runs so many times less truly: in pieces, or rounded."""
 
+TRULY = 2.5
+"""A line whose ends meet no other is taken in only where it runs as truly as that."""
+
 PROPOSED = 2.5
 """Points are proposed by lines that miss them by so many times what is usual."""
 
@@ -385,6 +388,8 @@ def _refined(seen: _Seen, begun: _Begun, known: float | None) -> Eye:
     ratio = _ratios(seen, axes, far)
     best = ratio.argmax(axis=0)
     inside = seen.belongs * ratio.max(axis=0) / 3 > 1.0 - seen.belongs
+    off = _off(seen, axes * np.array([1.0, 1.0, 1.0 / far])).min(axis=0)
+    inside &= (seen.belongs > ALONE) | (off < TRULY * seen.spread)
     families = np.where(inside, best, -1)
     first, second = families[seen.corners[:, 0]], families[seen.corners[:, 1]]
     met = int(((first >= 0) & (second >= 0) & (first != second)).sum())

@@ -131,6 +131,7 @@ PICTURE_COMMANDS: list[Command] = [
             lambda w, on=on, name=text: w.session.edit(name, _said(on)),  # type: ignore[misc]
             (shortcut,),
             needs=picture_in_front,
+            group=_("Mark"),
             finds=_("cropped uncropped part"),
         )
         for key, text, tip, shortcut, on in (
@@ -138,7 +139,7 @@ PICTURE_COMMANDS: list[Command] = [
                 "whole picture",
                 _("All that the camera saw"),
                 _("The picture is whole: we looked at its middle. Doubts are weighed anew."),
-                "W",
+                "O",
                 True,
             ),
             (
