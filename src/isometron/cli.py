@@ -106,6 +106,20 @@ def _add_reading(parser: argparse.ArgumentParser) -> None:
         nargs="+",
         help=_("marks as JSON, one object or one on each line, or a picture; - for standard input"),
     )
+    parser.add_argument(
+        "--thing",
+        metavar="X0,Y0,X1,Y1",
+        help=_("read only lines within this box of a picture: px, from its lower left corner"),
+    )
+    parser.add_argument(
+        "--whole", action="store_true", default=None, help=_("a picture is all the camera saw")
+    )
+    parser.add_argument(
+        "--part",
+        action="store_false",
+        dest="whole",
+        help=_("a picture is cut from a larger one"),
+    )
     parser.set_defaults(run=_read)
 
 
@@ -274,7 +288,7 @@ def _read(given: argparse.Namespace) -> int:
         called = _("standard input") if name == "-" else name
         content = read_bytes(name, LONGEST, _("marks or a picture"))
         if is_picture(content):
-            marks, bend = _found_in(content, called)
+            marks, bend = _found_in(content, called, _box(given.thing), given.whole)
             sys.stdout.write(reading_as_text(read_marks(marks), marks, bend) + "\n")
             continue
         if is_sheet(content):
@@ -306,17 +320,44 @@ def _read_sheet_pictures(content: bytes, called: str) -> None:
         sys.stdout.write(told + "\n")
 
 
-def _found_in(content: bytes, called: str) -> "tuple[Marks, Bend]":
+def _box(typed: str | None) -> tuple[float, float, float, float] | None:
+    """A box as it is typed. Raises FileError for what is none."""
+    if typed is None:
+        return None
+    try:
+        x0, y0, x1, y1 = (float(word) for word in typed.split(","))
+    except ValueError:
+        raise FileError(_("A box is four numbers, px: --thing 120,80,640,410.")) from None
+    return x0, y0, x1, y1
+
+
+def _found_in(
+    content: bytes,
+    called: str,
+    box: tuple[float, float, float, float] | None,
+    whole: bool | None,
+) -> "tuple[Marks, Bend]":
     """The lines of a picture as marks, and how the lens bends them. Raises PictureError when there
-    are none."""
+    are none, or when they are in doubt."""
+    from isometron.document.picture import CUT, WAYS
     from isometron.reading.finding import marks_in_picture
     from isometron.reading.pictures import PictureError, read_picture
 
-    marks, bend = marks_in_picture(read_picture(content, Path(called).name))
-    if not marks.edges:
-        told = _("“{name}” shows no lines that run together: give marks instead.")
-        raise PictureError(told.format(name=Path(called).name))
-    return marks, bend
+    found = marks_in_picture(read_picture(content, Path(called).name), box, whole)
+    told = {
+        WAYS: _(
+            "“{name}” can be seen in more than one way: say where the thing lies with --thing, or "
+            "give marks instead."
+        ),
+        CUT: _(
+            "The lines of “{name}” do not tell whether it is all that the camera saw: say --whole "
+            "or --part."
+        ),
+        "": _("“{name}” shows no lines that run together: give marks instead."),
+    }
+    if not found.marks.edges:
+        raise PictureError(told[found.doubt].format(name=Path(called).name))
+    return found.marks, found.bend
 
 
 PICTURE_KINDS = {".jpg": "JPEG", ".jpeg": "JPEG", ".png": "PNG", ".tif": "TIFF", ".webp": "WEBP"}

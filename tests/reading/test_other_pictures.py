@@ -1,12 +1,14 @@
 """Photographs by a second camera, read by themselves: what is told is true within its errors, what
 can be seen in more than one way is asked, and one answer settles it."""
 
+import json
 import math
 from dataclasses import replace
 
 import numpy as np
 import pytest
 
+from isometron.cli import main
 from isometron.document.document import Document
 from isometron.document.edits.pictures import bringing
 from isometron.document.marks import MarksError
@@ -54,7 +56,7 @@ def outcome(true):
     return asked, "wrong" if max(off_by(view, true)) > 3.0 else "right"
 
 
-def test_among_the_lines_of_a_room_the_thing_is_asked_for_and_a_box_settles_it():
+def test_among_the_lines_of_a_room_the_thing_is_asked_for_and_a_box_settles_it(tmp_path, capsys):
     true = shot("lines", 4)
     picture = picture_in(true.content, "a.jpg")
     assert picture.doubt == WAYS and all(edge.left for edge in picture.edges)
@@ -70,6 +72,15 @@ def test_among_the_lines_of_a_room_the_thing_is_asked_for_and_a_box_settles_it()
         assert edge.left or inside
     with pytest.raises(MarksError, match="Too few lines"):
         weighed(picture, ((0.0, 0.0), (9.0, 9.0)))
+    file = tmp_path / "room.jpg"
+    file.write_bytes(true.content)
+    assert main(["read", str(file)]) == 2
+    assert "say where the thing lies with --thing" in capsys.readouterr().err
+    assert main(["read", str(file), "--thing", f"{x0},{y0},{x1},{y1}"]) == 0
+    told = json.loads(capsys.readouterr().out)["view"]["station_distance"]
+    assert abs(told["value"] - true.distance) < 3.0 * told["standard_error"]
+    assert main(["read", str(file), "--thing", "1,2"]) == 2
+    assert "A box is four numbers" in capsys.readouterr().err
 
 
 def test_a_part_of_a_picture_is_not_taken_for_the_whole():

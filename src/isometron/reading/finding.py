@@ -414,19 +414,38 @@ def _agreeing(
     return best
 
 
-def marks_in_picture(picture: GreyPicture) -> tuple[Marks, Bend]:
+class InPicture(NamedTuple):
+    """What a picture shows: its lines as marks, how its lens bends them, and what of them is in
+    doubt, so that none is marked."""
+
+    marks: Marks
+    bend: Bend
+    doubt: str
+
+
+def marks_in_picture(
+    picture: GreyPicture,
+    box: tuple[float, float, float, float] | None = None,
+    whole: bool | None = None,
+) -> InPicture:
     """The lines of a picture as marks: their families, whether it is cropped, and the lens as EXIF
     tells it; straightened when they show clearly how the lens bends them, which is given too. Noise
-    is left for the marks to tell."""
+    is left for the marks to tell. box: where the thing lies (left, lower, right, upper, px): lines
+    beside it are left out; whole: whether the picture is all that the camera saw, where somebody
+    says so."""
     lens = None
     if picture.station_distance is not None:
         lens = Lens(picture.station_distance, FOCAL_ERROR * picture.station_distance)
     lines, places = lines_in(picture.grey)
     bend = bend_of(lines, places, picture.size)
+    if box is not None and len(lines):
+        corners = np.array(box).reshape(2, 2)
+        low, high = corners.min(axis=0), corners.max(axis=0)
+        lines = lines[((lines >= low) & (lines <= high)).all(axis=(1, 2))]
     lines = straightened(lines, bend, picture.size)
-    found = families_of(lines, picture.size, lens)
+    found = families_of(lines, picture.size, lens, whole)
     names = [""] * len(lines) if found.doubt else found.names
     marks = _marks(lines, names, picture.size, lens)
     if found.cropped:
         marks = replace(marks, picture=replace(marks.picture, centre_of_vision=None))
-    return marks, bend
+    return InPicture(marks, bend, found.doubt)
