@@ -8,7 +8,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from PIL import Image, ImageDraw
+from PIL import Image, ImageDraw, ImageFile, features
 
 from isometron.files.sheet_file import sample_sheet
 from isometron.reading.finding import lines_in, marks_in_picture
@@ -112,7 +112,10 @@ CUT_OFF = photograph(sample_sheet("red lamp"), Camera(width_px=300))[:3000]
     ("content", "called", "words"),
     [
         (picture((8, 8)), "a.png", "too small"),
-        (picture(kind="GIF"), "a.gif", "no picture"),
+        (b"", "a.jpg", "is empty: copy it again"),
+        (b"<svg></svg>", "a.jpg", "no picture"),
+        (b"\x00\x00\x00\x18ftypheic" + bytes(40), "a.heic", "is a HEIC picture"),
+        (bomb(9_500, 9_500), "a.png", "more than 80 in a PNG: save it as JPEG"),
         (picture(kind="JPEG"), "a.png", "is a JPEG by its content"),
         (CUT_OFF, "a.jpg", "damaged or cut"),
         (bomb(60_000, 60_000), "a.png", "3600 megapixels"),
@@ -124,7 +127,30 @@ CUT_OFF = photograph(sample_sheet("red lamp"), Camera(width_px=300))[:3000]
 def test_what_is_no_sound_picture_is_refused_with_a_sentence(content, called, words):
     with pytest.raises(PictureError, match=words):
         read_picture(content, called)
-    assert is_picture(content) == (called != "a.gif")
+    assert is_picture(content) == (content not in (b"", b"<svg></svg>"))
+
+
+@pytest.mark.parametrize("kind", ["BMP", "GIF", "AVIF"])
+def test_what_the_imaging_library_reads_is_read(kind):
+    if not features.check("avif") and kind == "AVIF":
+        pytest.skip("this build of the library has none")
+    content = picture((90, 60), kind, "RGB", (40, 90, 200))
+    assert is_picture(content) and read_picture(content, f"a.{kind.lower()}").size == (90.0, 60.0)
+
+
+def test_a_large_jpeg_is_unpacked_smaller_than_it_is(monkeypatch):
+    unpacked, load = [], ImageFile.ImageFile.load
+
+    def counted(image):
+        unpacked.append(image.size[0] * image.size[1])
+        return load(image)
+
+    monkeypatch.setattr(ImageFile.ImageFile, "load", counted)
+    monkeypatch.setattr("isometron.reading.pictures.PLENTY", 40_000)
+    for width, height in ((300, 150), (520, 300), (700, 560)):
+        unpacked.clear()
+        read = read_picture(picture((width, height), "JPEG"), "a.jpg")
+        assert max(unpacked) <= 41_000 and width / read.size[0] == pytest.approx(read.smaller)
 
 
 @pytest.mark.parametrize("distortion", some([0.25, -0.15], 1))

@@ -20,11 +20,20 @@ KINDS = {
     "JPEG": (".jpg", ".jpeg"),
     "TIFF": (".tif", ".tiff"),
     "WEBP": (".webp",),
+    "BMP": (".bmp",),
+    "GIF": (".gif",),
+    "AVIF": (".avif",),
 }
 """What is taken, and how its files are named."""
 
 PLENTY, MOST = 40_000_000, 200_000_000
 """Pixels above which a picture is made smaller while it is read, and above which it is refused."""
+
+MOST_WHOLE = 80_000_000
+"""What is no JPEG is unpacked whole before it can be made smaller: it has no more pixels."""
+
+HALVES = (2, 4, 8)
+"""A JPEG is unpacked so many times smaller."""
 
 LEAST = 16
 FILM_DIAGONAL_MM = 43.27
@@ -106,8 +115,19 @@ def colours(
 
 def is_picture(content: bytes) -> bool:
     """Whether bytes begin as one of the kinds of picture."""
-    begins = (b"\x89PNG", b"\xff\xd8\xff", b"II*\x00", b"MM\x00*")
-    return content.startswith(begins) or (content[:4] == b"RIFF" and content[8:12] == b"WEBP")
+    begins = (b"\x89PNG", b"\xff\xd8\xff", b"II*\x00", b"MM\x00*", b"BM", b"GIF8")
+    boxed = content[:4] == b"RIFF" and content[8:12] == b"WEBP"
+    return content.startswith(begins) or boxed or _brand(content) != ""
+
+
+def _brand(content: bytes) -> str:
+    """What a picture in boxes calls itself: AVIF or HEIC; nothing of another."""
+    if content[4:8] != b"ftyp":
+        return ""
+    brand = content[8:12]
+    if brand in (b"avif", b"avis"):
+        return "AVIF"
+    return "HEIC" if brand in (b"heic", b"heix", b"hevc", b"mif1", b"msf1") else ""
 
 
 def read_picture(content: bytes, called: str) -> GreyPicture:
@@ -122,17 +142,25 @@ def _opened(content: bytes, called: str, made: Callable[[Any], T]) -> T:
     from PIL import Image, UnidentifiedImageError
 
     name = quoted(called)
+    if not content:
+        raise PictureError(_("“{name}” is empty: copy it again.").format(name=name))
     with warnings.catch_warnings():
         warnings.simplefilter("ignore")
         before, Image.MAX_IMAGE_PIXELS = Image.MAX_IMAGE_PIXELS, None
         try:  # sizes are looked at here, from the header, before anything is unpacked
-            with Image.open(io.BytesIO(content), formats=list(KINDS)) as image:
+            Image.init()
+            read = [kind for kind in KINDS if kind in Image.OPEN]
+            with Image.open(io.BytesIO(content), formats=read) as image:
                 _check(image, name, called)
                 return made(image)
         except UnidentifiedImageError as error:
-            raise PictureError(
-                _("“{name}” is no picture: take PNG, JPEG, TIFF or WebP.").format(name=name)
-            ) from error
+            kind = _brand(content)
+            told = (
+                _("“{name}” is a {kind} picture, which is not read here: save it as JPEG first.")
+                if kind
+                else _("“{name}” is no picture: take PNG, JPEG, TIFF or WebP.")
+            )
+            raise PictureError(told.format(name=name, kind=kind)) from error
         except (OSError, SyntaxError, ValueError, EOFError, MemoryError) as error:
             raise PictureError(
                 _("“{name}” is damaged or cut off: take it again.").format(name=name)
@@ -159,6 +187,18 @@ def _check(image: Any, name: str, called: str) -> None:
                 name=name, count=round(width * height / 1e6), most=MOST // 1_000_000
             )
         )
+    if image.format != "JPEG" and width * height > MOST_WHOLE:
+        raise PictureError(
+            _(
+                "“{name}” has {count} megapixels, more than {most} in a {kind}: save it as JPEG, "
+                "or smaller."
+            ).format(
+                name=name,
+                count=round(width * height / 1e6),
+                most=MOST_WHOLE // 1_000_000,
+                kind=image.format,
+            )
+        )
     if min(width, height) < LEAST:
         raise PictureError(
             _("“{name}” is too small to read: take one of at least {least} px.").format(
@@ -176,7 +216,9 @@ def _upright(image: Any, mode: str) -> tuple[Any, float]:
     if width * height > PLENTY:
         smaller = math.sqrt(width * height / PLENTY)
         goal = max(round(width / smaller), 1), max(round(height / smaller), 1)
-        image.draft(mode, goal)  # a JPEG is unpacked smaller at once
+        halved = next((n for n in HALVES if width * height <= PLENTY * n * n), HALVES[-1])
+        image.draft(mode, (width // halved, height // halved))  # a JPEG is unpacked smaller at once
+        goal = min(goal, image.size)
         plain = _plain(image, mode).resize(goal, Image.Resampling.BOX)
         plain.info, plain_exif = {}, image.getexif()
         if plain_exif.get(ORIENTATION):
