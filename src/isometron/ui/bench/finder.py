@@ -58,8 +58,9 @@ def found_line(entries: list[Entry], typed: str) -> tuple[list[Entry], str]:
         after = f"{named.pop()} {after}"
     for first, given in parted:
         called = [one for one in givable if one.text.rstrip("…").casefold() == first.casefold()]
-        if called:
-            return sorted(called, key=lambda one: not _begins_with(one.takes, given)), given
+        asked = [one for one in called if _begins_with(one.takes, given)]
+        if asked or (called and given == values):
+            return [*asked, *(one for one in called if one not in asked)], given
     for first, given in parted:
         takes = found(givable, first, own=True)
         if takes:
