@@ -64,6 +64,9 @@ NEAREST, FARTHEST = 0.4, 9.0
 CORNER = 1.5
 """What an end of two lines of different families weighs, as much as so many units of likelihood."""
 
+BEHIND = 30.0
+"""An eye that explains less by so much, before it is refined, is not looked into."""
+
 MOST_THREE = 9
 """Points of which any three are tried."""
 
@@ -155,10 +158,10 @@ def rivals(lines: Array, size: tuple[float, float], distance: float | None = Non
     seen = _seen(lines, size)
     known = None if distance is None else distance / max(size)
     points = _points(seen)
-    found = [
-        *_carried(seen, _of_pairs(seen, points, known), known),
-        *_carried(seen, _of_three(seen, points[:MOST_THREE]), None),
-    ]
+    found = _carried(seen, _of_pairs(seen, points, known), known)
+    least = max((eye.worth for eye in found), default=0.0) - BEHIND
+    cut = [one for one in _of_three(seen, points[:MOST_THREE]) if one.worth > least]
+    found += _carried(seen, cut, None)
     found.sort(key=lambda one: -one.worth)
     return found
 
@@ -166,7 +169,10 @@ def rivals(lines: Array, size: tuple[float, float], distance: float | None = Non
 def _carried(seen: _Seen, tried: list[_Begun], known: float | None) -> list[Eye]:
     """The likeliest of some eyes, each refined, no two alike."""
     found: list[Eye] = []
-    for one in sorted(tried, key=lambda one: -one.worth)[:MOST_TRIED]:
+    tried = sorted(tried, key=lambda one: -one.worth)[:MOST_TRIED]
+    for one in tried:
+        if one.worth < tried[0].worth - BEHIND:
+            break
         if any(_alike(one.turn.as_matrix(), one.distance, other) for other in found):
             continue
         eye = _refined(seen, one, known)
