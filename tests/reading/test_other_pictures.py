@@ -20,7 +20,7 @@ from isometron.reading.rivals import rivals
 from tests.reading.other_camera import KINDS, shot
 
 FIRST = 1000
-"""Seeds from here on are reported, none of them was looked at while anything was made."""
+"""Seeds from here on are reported; what decides is set by others, 0 to 7."""
 
 
 def off_by(view, true):
