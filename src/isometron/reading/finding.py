@@ -74,6 +74,9 @@ ASIDE, ASIDE_SHARE = 4.5, 0.03
 """A centre of vision that many standard errors, and that share of the longer side, off the middle
 lies clearly aside: the picture is a part of another."""
 
+MOSTLY = 0.5
+"""Where less of all length of line is explained, much else lies about."""
+
 SOFT_SHARE = 0.12
 """A centre of vision told to no more than this share of the longer side is not told."""
 
@@ -343,12 +346,13 @@ def families_of(
     if sum(counts) < FEWEST or sorted(counts)[1] < LEAST_LINES:
         return nothing
     rival = next((eye for eye in eyes[1:] if eye.doubts(best)), None)
-    doubt = "" if rival is None else WAYS if rival.whole is best.whole else CUT
+    asks = CUT if best.explained > MOSTLY else WAYS  # among clutter the thing is asked for first
+    doubt = "" if rival is None else WAYS if rival.whole is best.whole else asks
     cropped: bool | None = whole is False
     if whole is None and not doubt:
         cropped = not best.whole or _looks_aside(_marks(lines, names, size, lens))
     if cropped is None:
-        doubt = CUT
+        doubt = asks
     return Found(names, bool(cropped), doubt)
 
 
