@@ -6,11 +6,14 @@ from dataclasses import replace
 from isometron.document.edits.fittings.legs import Legs, legs_under
 from isometron.document.edits.starters.starter import Made, Question, Starter, Values, side, span
 from isometron.framework.intentions.centred import Centred
+from isometron.framework.kinds.block import BLOCK
+from isometron.framework.kinds.kind import Kind
 from isometron.framework.kinds.turned import CYLINDER, Turned
 from isometron.framework.modules import Module
 from isometron.framework.placing import Anchor
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import VolumeError
+from isometron.perspective.places import Sides
 from isometron.words import _, said
 
 FLANGED = Turned(((0.0, 0.66), (0.78, 0.66), (0.78, 1.0), (1.0, 1.0)), name="flanged pipe")
@@ -41,58 +44,40 @@ def _pump(values: Values) -> Made:
     def above(x: float, y: float, z: float) -> Anchor:
         return Anchor(0, (0.5, 0.0, 0.0), (x, y, z - foot))
 
-    casing = Volume(
-        _("Casing"),
-        *(d, thick, d),
-        shape=replace(CYLINDER, axis=1, name="casing"),
-        on=above(-d / 2, 0.0, axle - d / 2),
-        key=1,
-        group=group,
-    )
-    motor = Volume(
-        _("Drive"),
-        *(drive, long, drive),
-        shape=ALONG,
-        on=above(-drive / 2, thick, axle - drive / 2),
-        key=2,
-        group=group,
-    )
-    inlet = Volume(
-        _("Inlet"),
-        *(pipe, 0.8 * pipe, pipe),
-        shape=replace(
-            FLANGED, axis=1, stations=tuple((1 - h, r) for h, r in FLANGED.stations[::-1])
+    def part(name: str, key: int, sides: Sides, at: Anchor, shape: Kind = BLOCK) -> Volume:
+        return Volume(name, *sides, shape=shape, on=at, key=key, group=group)
+
+    round_one = replace(CYLINDER, axis=1, name="casing")
+    forward = tuple((1 - h, r) for h, r in FLANGED.stations[::-1])
+    ahead = Anchor(1, (0.5, 0.0, 0.5), (-pipe / 2, -0.8 * pipe, -pipe / 2))
+    upward = Anchor(1, (0.0, 0.5, 0.5), (0.0, -pipe / 2, 0.0))
+    made = [
+        part(_("Casing"), 1, (d, thick, d), above(-d / 2, 0.0, axle - d / 2), round_one),
+        part(
+            _("Drive"),
+            2,
+            (drive, long, drive),
+            above(-drive / 2, thick, axle - drive / 2),
+            ALONG,
         ),
-        on=Anchor(1, (0.5, 0.0, 0.5), (-pipe / 2, -0.8 * pipe, -pipe / 2)),
-        key=3,
-        group=group,
-    )
-    rise = d / 2 + 0.6 * pipe
-    outlet = Volume(
-        _("Outlet"),
-        *(pipe, pipe, rise),
-        shape=FLANGED,
-        on=Anchor(1, (0.0, 0.5, 0.5), (0.0, -pipe / 2, 0.0)),
-        key=4,
-        group=group,
-    )
-    carriers = [
-        Volume(
-            name,
-            *(0.5 * across, 0.6 * run, high),
-            on=above(-0.25 * across, start + 0.2 * run, foot + plate),
-            key=key,
-            group=group,
-        )
-        for name, across, run, start, high, key in (
-            (_("Casing foot"), d, thick, 0.0, axle - 0.45 * d - plate - foot, 5),
-            (_("Drive foot"), drive, long, thick, axle - 0.45 * drive - plate - foot, 6),
-        )
+        part(
+            _("Inlet"),
+            3,
+            (pipe, 0.8 * pipe, pipe),
+            ahead,
+            replace(FLANGED, axis=1, stations=forward),
+        ),
+        part(_("Outlet"), 4, (pipe, pipe, d / 2 + 0.6 * pipe), upward, FLANGED),
     ]
+    for name, key, across, run, start in (
+        (_("Casing foot"), 5, d, thick, 0.0),
+        (_("Drive foot"), 6, drive, long, thick),
+    ):
+        high = axle - 0.45 * across - plate - foot
+        at = above(-0.25 * across, start + 0.2 * run, foot + plate)
+        made.append(part(name, key, (0.5 * across, 0.6 * run, high), at))
     meant = tuple(Centred(key, 0, 0) for key in (1, 2, 5, 6))
-    return Made(
-        (Module("casing", d),), [bed, *feet, casing, motor, inlet, outlet, *carriers], meant
-    )
+    return Made((Module("casing", d),), [bed, *feet, *made], meant)
 
 
 PUMP = Starter(
