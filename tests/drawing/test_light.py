@@ -1,11 +1,8 @@
 """Shadows and values against rays asked of every body, and the points a hand builds them with."""
 
-import json
 import math
 from dataclasses import dataclass, replace
-from importlib import resources
 
-import fastjsonschema
 import numpy as np
 import pytest
 import shapely
@@ -39,6 +36,7 @@ from isometron.remarks.second_look import second_look
 from tests.exact import surely_blocked
 from tests.hiding.test_sight import among_kinds, skins
 from tests.kinds import volume
+from tests.published import checker
 from tests.scenes import case, eye, sheet, some
 
 CRAWLER = sample_sheet("supply crawler")
@@ -284,10 +282,7 @@ def test_hatch_strokes_lie_in_their_areas_and_run_to_the_point_of_their_face():
 
 
 def test_the_light_is_written_read_drawn_and_reported(tmp_path):
-    schema = json.loads(
-        resources.files("isometron.files").joinpath("report.schema.json").read_text()
-    )
-    check = fastjsonschema.compile(schema)
+    check = checker("report")
     for number, way in enumerate(WAYS):
         for light in (Sun(230.0, 38.0), Lamp((-600.0, 1500.0, 2600.0)))[number % 2 :][:1]:
             document = lit(FEW, light, way=way, steps=5)

@@ -1,11 +1,8 @@
 """A page of several views of one framework."""
 
-import json
 import math
 from dataclasses import replace
-from importlib import resources
 
-import fastjsonschema
 import numpy as np
 import pytest
 
@@ -35,6 +32,7 @@ from isometron.perspective.projection import project
 from isometron.remarks.second_look import second_look
 from isometron.ui.board.other_views import OtherViews
 from tests.exact import vanishing
+from tests.published import checker
 from tests.scenes import case, sheet
 
 CRAWLER = sample_sheet("supply crawler")
@@ -159,8 +157,7 @@ def test_a_page_is_written_read_reported_and_drawn_view_by_view(tmp_path, qapp, 
     write_sheet(page, path)
     assert read_sheet(path) == page
     report = report_of(page)
-    schema = resources.files("isometron.files").joinpath("report.schema.json").read_text()
-    fastjsonschema.compile(json.loads(schema))(report)
+    checker("report")(report)
     assert [view["name"] for view in report["views"]] == ["View", "Rear", "Side", "Detail"]
     assert report["views"][0]["volumes"] == report["volumes"]
     corner = report["views"][1]["volumes"][0]["corners"][2]

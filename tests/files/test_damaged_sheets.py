@@ -3,7 +3,6 @@ as a sheet that can be drawn, measured and saved again; nothing in between."""
 
 import json
 import random
-from importlib import resources
 
 import fastjsonschema
 import pytest
@@ -19,6 +18,7 @@ from isometron.files.sheet_file import (
     sheet_from_text,
 )
 from isometron.perspective.errors import FileError, IsometronError
+from tests.published import checker
 
 NONSENSE = [
     *(None, True, "", "box", -1, 0, 1, 7, 0.5, -0.25, 1e-9, 1e300, -1e300),
@@ -126,8 +126,7 @@ def damage(content, path, rng):
 
 @pytest.fixture(scope="module")
 def published():
-    text = resources.files("isometron.files").joinpath("sheet.schema.json").read_text()
-    return fastjsonschema.compile(json.loads(text))
+    return checker("sheet")
 
 
 @pytest.mark.parametrize("name", SAMPLES)

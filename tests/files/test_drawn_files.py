@@ -1,11 +1,9 @@
 import io
 import json
 import re
-from importlib import resources
 from pathlib import Path
 from xml.etree import ElementTree as ET
 
-import jsonschema
 import numpy as np
 import pypdf
 import pytest
@@ -23,6 +21,7 @@ from isometron.pages.svg import SVG_NAMESPACE
 from isometron.perspective.errors import FileError
 from isometron.perspective.sheet import Sheet
 from tests import exact
+from tests.published import checker
 from tests.scenes import bare, case, eye, sheet
 
 MICROMETRE = 1e-3
@@ -98,12 +97,9 @@ def test_drawing_to_an_unknown_kind_says_which_there_are(tmp_path: Path):
 
 
 def report(document):
-    schema = json.loads(
-        resources.files("isometron.files").joinpath("report.schema.json").read_text()
-    )
     found = report_of(document)
     text = json.dumps(found, allow_nan=False)
-    jsonschema.validate(json.loads(text), schema, cls=jsonschema.Draft7Validator)
+    checker("report")(json.loads(text))
     return json.loads(text)
 
 

@@ -1,19 +1,14 @@
 """Marks in, readings out: by the published schemas, whatever is given."""
 
 import json
-from importlib import resources
 
-import jsonschema
 import numpy as np
 import pytest
 from PIL import Image
 
 from isometron.cli import main
+from tests.published import checker
 from tests.reading.made_up import box, marks, rim, shown
-
-
-def published(name):
-    return json.loads(resources.files("isometron.files").joinpath(name).read_text())
 
 
 def as_json(some):
@@ -54,11 +49,11 @@ def test_the_command_reads_one_object_or_many_lines(tmp_path, capsys):
     one, many = tmp_path / "one.json", tmp_path / "many.jsonl"
     one.write_text(json.dumps(some_marks(), indent=1))
     many.write_text("\n".join(json.dumps(some_marks(h)) for h in (-20.0, 10.0)) + "\n\n")
-    jsonschema.validate(json.loads(one.read_text()), published("marks.schema.json"))
+    checker("marks")(json.loads(one.read_text()))
     assert main(["read", str(one), str(many)]) == 0
     told = [json.loads(line) for line in capsys.readouterr().out.splitlines()]
     for reading, heading in zip(told, (-35.0, -20.0, 10.0), strict=True):
-        jsonschema.validate(reading, published("reading.schema.json"))
+        checker("reading")(reading)
         found = reading["view"]["heading_deg"]
         assert abs(found["value"] - heading) < 4 * found["standard_error"]
         assert len(reading["residuals"]) == 9 and reading["rounds"][0]["name"] == "rim"
@@ -72,7 +67,7 @@ def test_what_is_not_told_is_null_and_stands_in_refused(tmp_path, capsys):
     file.write_text(json.dumps(content))
     assert main(["read", str(file)]) == 0
     told = json.loads(capsys.readouterr().out)
-    jsonschema.validate(told, published("reading.schema.json"))
+    checker("reading")(told)
     assert told["view"] is None and told["refused"][0]["what"] == "view"
 
 
@@ -107,8 +102,8 @@ def test_the_command_reads_a_picture_and_gives_its_marks(tmp_path, capsys):
     assert main(["sample-camera", sheet, "-o", str(photo), "--width", "900"]) == 0
     assert main(["read", str(photo)]) == 0
     told = json.loads(capsys.readouterr().out)
-    jsonschema.validate(told, published("reading.schema.json"))
-    jsonschema.validate(told["marks"], published("marks.schema.json"))
+    checker("reading")(told)
+    checker("marks")(told["marks"])
     assert len(told["residuals"]) == len(told["marks"]["edges"]) > 12
     again.write_text(json.dumps(told["marks"]))
     assert main(["read", str(again)]) == 0

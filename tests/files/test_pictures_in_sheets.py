@@ -2,9 +2,7 @@
 
 import json
 from dataclasses import replace
-from importlib import resources
 
-import fastjsonschema
 import pytest
 
 from isometron.cli import main
@@ -23,6 +21,7 @@ from isometron.files.sheet_file import (
 )
 from isometron.perspective.errors import FileError
 from isometron.reading.of_picture import picture_in
+from tests.published import checker
 
 CONTENT = sample_picture("red lamp")
 EDGES = (
@@ -140,8 +139,7 @@ def test_readings_of_the_pictures_of_a_sheet_are_printed_by_the_schema(tmp_path,
     assert main(["read", str(tmp_path / "crawler.isometron")]) == 0
     told = [json.loads(line) for line in capsys.readouterr().out.splitlines()]
     assert [one["picture"] for one in told] == ["crawler.jpg"] * 2
-    schema = resources.files("isometron.files").joinpath("reading.schema.json").read_text()
-    fastjsonschema.compile(json.loads(schema))(told[0])
+    checker("reading")(told[0])
     assert told[0]["view"]["tilt_deg"]["value"] == pytest.approx(-14.44, abs=0.05)
     write_sheet(Document(), tmp_path / "bare.isometron")
     assert main(["read", str(tmp_path / "bare.isometron")]) == 2

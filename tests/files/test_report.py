@@ -2,9 +2,7 @@
 
 import json
 from dataclasses import replace
-from importlib import resources
 
-import jsonschema
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -23,14 +21,13 @@ from isometron.perspective.eye import sight_axes
 from isometron.perspective.projection import project
 from tests import exact
 from tests.kinds import volume
+from tests.published import checker
 from tests.scenes import case, eye, eyes, sheet
-
-SCHEMA = json.loads(resources.files("isometron.files").joinpath("report.schema.json").read_text())
 
 
 def report(document):
     found = json.loads(report_text(document))
-    jsonschema.validate(found, SCHEMA, cls=jsonschema.Draft7Validator)
+    checker("report")(found)
     return found
 
 

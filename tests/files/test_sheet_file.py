@@ -7,6 +7,7 @@ from dataclasses import replace
 from importlib import resources
 from pathlib import Path
 
+import fastjsonschema
 import jsonschema
 import pytest
 from hypothesis import given
@@ -32,9 +33,8 @@ from isometron.framework.skins import Skin
 from isometron.framework.volume import Volume
 from isometron.perspective.errors import FileError, VolumeError
 from isometron.perspective.sheet import Sheet
+from tests.published import checker, schema
 from tests.scenes import boxes, eyes, floats, sheet
-
-SCHEMA = json.loads(resources.files("isometron.files").joinpath("sheet.schema.json").read_text())
 
 
 @st.composite
@@ -66,15 +66,12 @@ def documents(draw):
 def test_a_sheet_reads_back_to_the_very_same_numbers_and_keeps_to_the_schema(document):
     text = sheet_as_text(document)
     assert sheet_from_text(text.encode(), "it") == document
-    jsonschema.validate(json.loads(text), SCHEMA, cls=jsonschema.Draft7Validator)
+    checker("sheet")(json.loads(text))
 
 
 def test_the_published_schemas_are_schemas():
-    report = json.loads(
-        resources.files("isometron.files").joinpath("report.schema.json").read_text()
-    )
-    for schema in (SCHEMA, report):
-        jsonschema.Draft7Validator.check_schema(schema)
+    for name in ("sheet", "report", "marks", "reading", "order"):
+        jsonschema.Draft7Validator.check_schema(schema(name))
 
 
 def test_schemas_and_checker_are_those_that_the_table_makes():
@@ -161,8 +158,8 @@ def test_a_bad_file_gets_one_clear_sentence(name):
 
 def test_reader_and_schema_refuse_the_same_things():
     for name in ("missing part", "wrong type", "absurd sheet", "unknown field", "other unit"):
-        with pytest.raises(jsonschema.ValidationError):
-            jsonschema.validate(json.loads(BAD[name][0]), SCHEMA, cls=jsonschema.Draft7Validator)
+        with pytest.raises(fastjsonschema.JsonSchemaValueException):
+            checker("sheet")(json.loads(BAD[name][0]))
 
 
 @pytest.mark.parametrize(

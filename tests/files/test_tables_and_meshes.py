@@ -1,10 +1,8 @@
 import io
 import json
 import struct
-from importlib import resources
 
 import ezdxf
-import jsonschema
 import numpy as np
 import pytest
 import trimesh
@@ -30,6 +28,7 @@ from isometron.files.sheet_file import (
 from isometron.files.table import table_of, take_table
 from isometron.framework.bodies.cuts import Cut
 from isometron.perspective.errors import FileError
+from tests.published import checker
 from tests.scenes import bare, case, sheet
 
 
@@ -137,8 +136,7 @@ def test_what_is_not_copied_volumes_is_not_pasted():
 def test_the_report_of_every_sample_keeps_to_its_schema_and_gives_every_corner(name):
     document = sample_sheet(name)
     report = json.loads(report_text(document))
-    schema = resources.files("isometron.files").joinpath("report.schema.json").read_text()
-    jsonschema.validate(report, json.loads(schema), cls=jsonschema.Draft7Validator)
+    checker("report")(report)
     for volume, told in zip(document.volumes, report["volumes"], strict=True):
         corners = np.array([corner["world_mm"] for corner in told["corners"]]).reshape(-1, 3)
         assert np.array_equal(corners, volume.world())

@@ -5,8 +5,6 @@ import json
 import re
 import zipfile
 from dataclasses import replace
-from functools import cache
-from importlib import resources
 from typing import get_args
 from xml.etree import ElementTree as ET
 
@@ -42,6 +40,7 @@ from isometron.perspective.errors import FileError, StoppedError
 from isometron.perspective.lengths import read_length, write_length
 from isometron.perspective.watching import watched
 from isometron.render.stage import stage_png
+from tests.published import checker
 from tests.scenes import case, crossed, sheet, some
 
 KINDS = {kind.__name__.lower(): kind for kind in get_args(all_moves.Move)}
@@ -64,22 +63,16 @@ def test_the_text_tells_every_step_with_its_moves_and_ticks():
     assert order.steps[4].text not in hidden and f"6. {order.steps[5].text}" in hidden
 
 
-@cache
-def order_checker():
-    published = resources.files("isometron.files").joinpath("order.schema.json")
-    return fastjsonschema.compile(json.loads(published.read_text()))
-
-
 @pytest.mark.sample(3)
 @pytest.mark.parametrize(("name", "method"), crossed(SAMPLES, METHODS))
 def test_the_json_is_what_the_published_schema_says(name, method):
     told = json.loads(json_of(building_edits.build_by(sample_sheet(name), method, True)))
-    order_checker()(told)
+    checker("order")(told)
     moves = next(s["moves"] for s in told["chapters"][0]["steps"] if s["moves"])
     for wrong in ({"name": "x"}, {**moves[0], "move": "guess"}, {**moves[0], "besides": 1}):
         moves[0] = wrong
         with pytest.raises(fastjsonschema.JsonSchemaValueException):
-            order_checker()(told)
+            checker("order")(told)
 
 
 def test_the_json_can_be_executed_by_anybody():
