@@ -322,6 +322,7 @@ def test_what_reaches_behind_us_is_left_out_and_said():
     assert off(execute(order.moves()), order).max() < 1e-6
 
 
+@pytest.mark.sample(4)
 @pytest.mark.parametrize(("name", "method"), crossed(SAMPLES, METHODS))
 def test_a_hand_can_mark_every_place_and_every_sentence_reads(name, method):
     document = sample_sheet(name)

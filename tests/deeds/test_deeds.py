@@ -59,7 +59,7 @@ def test_a_deed_does_what_its_drawing_shows(key):
     assert drawn.says_something != (key in UNSEEN)
 
 
-@pytest.mark.sample(16)
+@pytest.mark.sample(8)
 @pytest.mark.parametrize("key", EVERY)
 def test_any_values_give_a_sheet_that_can_be_kept_or_one_sentence(key, many):
     deed, example = deeds()[key], deeds()[key].shows()

@@ -129,6 +129,7 @@ def published():
     return checker("sheet")
 
 
+@pytest.mark.sample(4)
 @pytest.mark.parametrize("name", SAMPLES)
 def test_what_the_published_schema_refuses_is_complained_of_and_nothing_else(name, many, published):
     text, rng = sheet_as_text(sample_sheet(name)), random.Random(name)

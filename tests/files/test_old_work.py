@@ -104,6 +104,7 @@ def ends(line):
     return np.array([np.array(p[:3]) / (p[3] if len(p) > 3 else 1.0) for p in (line[0], line[-1])])
 
 
+@pytest.mark.sample(5)
 @pytest.mark.parametrize("sheet", CORPUS, ids=lambda path: path.stem)
 def test_every_curve_of_an_old_report_is_drawn_still_and_seen_as_far(sheet):
     report = report_today(sheet)

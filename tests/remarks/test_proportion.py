@@ -54,6 +54,7 @@ def test_every_band_is_of_something_and_says_why():
             assert question.measure is not None
 
 
+@pytest.mark.sample(7)
 @pytest.mark.parametrize("starter", STARTERS, ids=lambda one: one.name)
 def test_what_a_starter_proposes_is_not_remarked_on(starter):
     assert not said(begun(starter))
@@ -65,6 +66,7 @@ def test_no_sample_is_remarked_on(name):
     assert not said(sample_sheet(name))
 
 
+@pytest.mark.sample(18)
 @pytest.mark.parametrize("band", OF_STARTERS, ids=lambda one: f"{one.of} {one.what}")
 def test_five_per_cent_beyond_a_band_is_told_once_and_the_remedy_enters_at_its_end(band):
     """Whatever end can be reached: inside it silence, outside it this and nothing else new."""

@@ -223,6 +223,7 @@ def test_help_speaks_of_what_has_the_keyboard_first(desk, tab):
     assert here_page(at.board)[0] == "Board" and here_page(None) is None
 
 
+@pytest.mark.sample(5)
 @pytest.mark.parametrize("starter", STARTERS, ids=lambda one: one.name)
 def test_a_starter_is_no_larger_than_its_screen_and_keeps_its_buttons(qtbot, starter, monkeypatch):
     small = QSize(675, 435)

@@ -144,6 +144,7 @@ def _given(example):
     return Given(example.values, example.pick)
 
 
+@pytest.mark.sample(2)
 @pytest.mark.parametrize("place", [place.key for place in PLACES])
 def test_tab_reaches_out_of_everything_and_escape_lets_go(desk, place):
     at = desk(sample_sheet())

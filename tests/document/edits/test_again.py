@@ -53,6 +53,7 @@ def bearings(document):
     }
 
 
+@pytest.mark.sample(6)
 @pytest.mark.parametrize("starter", STARTERS, ids=lambda one: one.name)
 def test_answers_are_read_back_and_any_one_changed_gives_what_it_would_have_given(starter, many):
     chance = random.Random(starter.name)
@@ -134,6 +135,7 @@ def test_the_eye_level_of_a_level_stance_lies_on_the_paper_with_all_that_is_draw
         assert (extents[:, 2:].max(axis=0) < done.sheet.paper[2:]).all()
 
 
+@pytest.mark.sample(16)
 @pytest.mark.parametrize("starter", STARTERS, ids=lambda one: one.name)
 @pytest.mark.parametrize("value", [0.0, -1.0, 1e9, 1e-9])
 def test_answers_no_starter_gave_open_again_or_are_refused_in_a_sentence(starter, value):

@@ -6,7 +6,7 @@ into whole faces and edges.
 
 import itertools
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -105,10 +105,8 @@ def from_faces(
         raise VolumeError(_("That leaves no body: give it some width, depth and height."))
     edges, edge_faces = _edges_of(kept)
     round_edges = {frozenset(number[i] for i in pair) for pair in smooth}
-    normals = np.array([_normal(vertices[list(rings[0])]) for rings in kept])
-    parts: list[tuple[int, Ring]] = []
-    for face, rings in enumerate(kept):
-        parts += [(face, part) for part in _convex_parts(vertices, rings, normals[face])]
+    normals = _normals_of(vertices, [rings[0] for rings in kept])
+    parts = _parts_of(vertices, kept, normals)
     return flat_body(
         vertices,
         edges,
@@ -135,12 +133,24 @@ def _edges_of(faces: Sequence[tuple[Ring, ...]]) -> tuple[Indices, Indices]:
     )
 
 
-def _normal(ring: Array) -> Array:
-    """Unit normal of a flat ring (k, 3), Newell's method."""
-    after = np.roll(ring, -1, axis=0)
-    normal = np.cross(ring - ring[0], after - ring[0]).sum(axis=0)
-    size = float(np.linalg.norm(normal))
-    return np.asarray(normal / size) if size > 0 else np.zeros(3)
+def _alike(vertices: Array, rings: Sequence[Ring]) -> Iterator[tuple[list[int], Array]]:
+    """Rings of one count of corners each time: their numbers, their corners (n, k, 3)."""
+    alike = defaultdict(list)
+    for number, ring in enumerate(rings):
+        alike[len(ring)].append(number)
+    for numbers in alike.values():
+        yield numbers, vertices[[rings[number] for number in numbers]]
+
+
+def _normals_of(vertices: Array, rings: Sequence[Ring]) -> Array:
+    """Unit normals (n, 3) of flat rings, Newell's method."""
+    normals = np.zeros((len(rings), 3))
+    for numbers, corners in _alike(vertices, rings):
+        after = np.roll(corners, -1, axis=1)
+        totals = np.cross(corners - corners[:, :1], after - corners[:, :1]).sum(axis=1)
+        sizes = np.array([np.linalg.norm(one) for one in totals])[:, None]
+        normals[numbers] = np.divide(totals, sizes, out=np.zeros_like(totals), where=sizes > 0)
+    return normals
 
 
 def _is_convex(vertices: Array, rings: Sequence[Ring], normals: Array) -> bool:
@@ -149,10 +159,25 @@ def _is_convex(vertices: Array, rings: Sequence[Ring], normals: Array) -> bool:
     return bool((vertices @ normals.T - offsets <= CLOSE * size).all())
 
 
-def _convex_parts(vertices: Array, rings: tuple[Ring, ...], normal: Array) -> list[Ring]:
-    """A flat face, given by its outline and the holes in it, as convex rings of its vertices."""
-    if len(rings) == 1 and _ring_is_convex(vertices[list(rings[0])], normal):
-        return [rings[0]]
+def _parts_of(
+    vertices: Array, faces: Sequence[tuple[Ring, ...]], normals: Array
+) -> list[tuple[int, Ring]]:
+    """Flat faces as convex rings of their vertices, each with its face's number."""
+    convex = np.zeros(len(faces), dtype=bool)
+    for numbers, corners in _alike(vertices, [rings[0] for rings in faces]):
+        run = np.roll(corners, -1, axis=1) - corners
+        turn = np.einsum("nkx,nx->nk", np.cross(run, np.roll(run, -1, axis=1)), normals[numbers])
+        convex[numbers] = (turn >= -ROUNDING * np.abs(turn).max(axis=1, keepdims=True)).all(axis=1)
+    parts: list[tuple[int, Ring]] = []
+    for face, rings in enumerate(faces):
+        whole = convex[face] and len(rings) == 1
+        some = [rings[0]] if whole else _in_triangles(vertices, rings, normals[face])
+        parts += [(face, part) for part in some]
+    return parts
+
+
+def _in_triangles(vertices: Array, rings: tuple[Ring, ...], normal: Array) -> list[Ring]:
+    """A flat face, given by its outline and the holes in it, as triangles of its vertices."""
     from manifold3d import triangulate
 
     across = np.linalg.svd(normal[None])[2][1:]
@@ -161,12 +186,6 @@ def _convex_parts(vertices: Array, rings: tuple[Ring, ...], normal: Array) -> li
     flat = [np.ascontiguousarray(vertices[list(ring)] @ across.T) for ring in rings]
     every = [v for ring in rings for v in ring]
     return [tuple(every[int(i)] for i in triangle) for triangle in triangulate(flat)]
-
-
-def _ring_is_convex(ring: Array, normal: Array) -> bool:
-    run = np.roll(ring, -1, axis=0) - ring
-    turn = np.cross(run, np.roll(run, -1, axis=0)) @ normal
-    return bool((turn >= -ROUNDING * np.abs(turn).max(initial=0.0)).all())
 
 
 def without(body: Body, tools: Sequence[Body]) -> Body:
@@ -257,7 +276,7 @@ def _within(ring: Array) -> Array:
 def _inside(body: Body, part: Ring, places: Array, size: float) -> bool:
     """Whether any of some places in the plane of a convex part lies well inside of it."""
     ring = body.vertices[list(part)]
-    normal = _normal(ring)
+    normal = _normals_of(body.vertices, [part])[0]
     run = np.roll(ring, -1, axis=0) - ring
     inward = np.cross(normal, run)
     inward /= np.maximum(np.linalg.norm(inward, axis=1, keepdims=True), 1e-300)
@@ -332,11 +351,7 @@ def _from_triangles(body, size: float, weld_mm: float = 0.0) -> Body | None:  # 
     )
     if not all(rings):
         return None
-    parts = [
-        (face, part)
-        for face in range(count)
-        for part in _convex_parts(points, rings[face], face_normals[face])
-    ]
+    parts = _parts_of(points, rings, face_normals)
     made = flat_body(
         points,
         np.array([[renumber[a], renumber[b]] for a, b in edges.tolist()], dtype=np.intp),
