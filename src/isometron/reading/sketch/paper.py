@@ -4,6 +4,7 @@ import io
 import itertools
 import math
 from collections.abc import Sequence
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -30,6 +31,12 @@ BESIDE_PX = 12
 MOST_PX = 20_000_000
 """A straightened sheet has no more pixels."""
 
+BESIDE_SIDE_PX = 5.0
+"""What lies beside a side of a sheet is looked at so far from it, px of the small picture."""
+
+FAINTEST = 8.0
+"""A side of a sheet parts what lies beside it by so many grey values at least."""
+
 THINNEST = 0.02
 """Corners that make a shape with a smaller sine at one of them are no sheet."""
 
@@ -38,28 +45,21 @@ def paper_corners(grey: NDArray[np.uint8]) -> list[Place] | None:
     """The corners of a light sheet of paper on a darker desk, px of the picture (y upward from its
     lower left): lower left first, counter-clockwise; None when no four-sided sheet shows.
 
-    Light and dark are told apart by Otsu's threshold; the sides of the largest light shape are then
-    laid where the grey values change fastest, and cut with each other."""
+    Light and dark are told apart by Otsu's threshold, over all and again over what lies below and
+    above it, since a lamp shades a sheet; of the largest light shapes that of which even the
+    weakest side stands out most is taken. Its sides are laid where the grey values change fastest,
+    and cut with each other."""
     import cv2
 
     rows, columns = grey.shape
     smaller = max(max(rows, columns) / LOOKED_AT_PX, 1.0)
     size = round(columns / smaller), round(rows / smaller)
     small: Any = cv2.GaussianBlur(cv2.resize(grey, size, interpolation=cv2.INTER_AREA), (0, 0), 2.0)
-    _level, light = cv2.threshold(small, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
-    light = cv2.morphologyEx(light, cv2.MORPH_CLOSE, np.ones((9, 9), np.uint8))
-    outlines, _unused = cv2.findContours(light, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_SIMPLE)
-    if not outlines:
-        return None
-    largest = max(outlines, key=cv2.contourArea)
-    if cv2.contourArea(largest) < LEAST_SHARE * size[0] * size[1]:
-        return None
-    hull: Any = cv2.convexHull(largest)
-    for share in (0.01, 0.02, 0.03, 0.05):
-        ring: Any = cv2.approxPolyDP(hull, share * cv2.arcLength(hull, True), True)
-        if len(ring) == 4 and cv2.contourArea(ring) > FILLED * cv2.contourArea(hull):
-            break
-    else:
+    rings = [ring for level in _levels(small) if (ring := _four_sided(small > level)) is not None]
+    if (
+        not rings
+        or _stands_out(small, ring := max(rings, key=partial(_stands_out, small))) < FAINTEST
+    ):
         return None
     places = (ring.reshape(-1, 2).astype(float) + 0.5) * smaller
     places[:, 1] = rows - places[:, 1]
@@ -68,6 +68,58 @@ def paper_corners(grey: NDArray[np.uint8]) -> list[Place] | None:
     if all(full):  # a scan: the sheet fills the picture
         return in_order([(0.0, 0.0), (columns, 0.0), (columns, rows), (0.0, rows)])
     return in_order(_sharpened(grey, places, BESIDE_PX * max(smaller / 2, 1.0)))
+
+
+def _levels(small: NDArray[np.uint8]) -> list[float]:
+    """Grey values that may part paper from desk."""
+    import cv2
+
+    found = []
+    first = float(cv2.threshold(small, 0, 255, cv2.THRESH_OTSU)[0])
+    for part in (small, small[small <= first], small[small > first]):
+        if part.size > LEAST_SHARE * small.size:
+            flat = np.ascontiguousarray(part).reshape(1, -1)
+            found.append(float(cv2.threshold(flat, 0, 255, cv2.THRESH_OTSU)[0]))
+    return found
+
+
+def _four_sided(light: NDArray[np.bool_]) -> Any:
+    """The corners (4, 1, 2) of the largest light shape, when it has four sides; or None."""
+    import cv2
+
+    whole = cv2.morphologyEx(light.astype(np.uint8), cv2.MORPH_CLOSE, np.ones((9, 9), np.uint8))
+    outlines, _unused = cv2.findContours(whole, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_SIMPLE)
+    if not outlines:
+        return None
+    largest = max(outlines, key=cv2.contourArea)
+    if cv2.contourArea(largest) < LEAST_SHARE * light.size:
+        return None
+    hull: Any = cv2.convexHull(largest)
+    for share in (0.01, 0.02, 0.03, 0.05):
+        ring: Any = cv2.approxPolyDP(hull, share * cv2.arcLength(hull, True), True)
+        if len(ring) == 4 and cv2.contourArea(ring) > FILLED * cv2.contourArea(hull):
+            return ring
+    return None
+
+
+def _stands_out(small: NDArray[np.uint8], ring: Any) -> float:
+    """By how many grey values the weakest side of a ring (4, 1, 2) parts what lies on both sides of
+    it; a side along the picture's border parts nothing and does not count."""
+    rows, columns = small.shape
+    corners = ring.reshape(4, 2).astype(float)
+    middle, share = corners.mean(axis=0), np.linspace(0.1, 0.9, 33)[:, None]
+    parted = []
+    for one, two in zip(corners, np.roll(corners, -1, axis=0), strict=True):
+        places = one + share * (two - one)
+        out = np.array([two[1] - one[1], one[0] - two[0]]) / max(math.dist(one, two), 1e-9)
+        out = out if out @ (places.mean(axis=0) - middle) > 0 else -out
+        beyond, within = places + BESIDE_SIDE_PX * out, places - BESIDE_SIDE_PX * out
+        both = np.stack([beyond, within])
+        inside = ((both >= 0) & (both <= (columns - 1, rows - 1))).all(axis=(0, 2))
+        if inside.sum() > len(share) / 2:
+            (x, y), (u, v) = (np.round(some[inside]).astype(int).T for some in (beyond, within))
+            parted.append(float(np.median(small[v, u].astype(float) - small[y, x])))
+    return min(parted, default=FAINTEST)
 
 
 def _at_border(place: Array, size: tuple[int, int], edge: float) -> bool:
