@@ -1,6 +1,5 @@
 """Finding marks in a picture: straight lines to a part of a pixel, and the families they make."""
 
-import itertools
 import math
 from dataclasses import dataclass, replace
 from typing import Any, NamedTuple
@@ -10,7 +9,7 @@ from numpy.typing import NDArray
 
 from isometron.document.marks import FAMILIES, Edge, Lens, Marks, Picture
 from isometron.document.picture import CUT, LEAST_NOISE_PX, WAYS
-from isometron.nearness import ROUNDING, SAME
+from isometron.nearness import SAME
 from isometron.reading.pictures import FOCAL_ERROR, GreyPicture
 from isometron.reading.reading import read_marks
 from isometron.reading.rivals import rivals
@@ -46,17 +45,8 @@ BESIDE_PX = 3
 END_SHARE = 0.08
 """The ends of a line, where corners round it, do not count for where it lies."""
 
-AGREES_DEG = 1.2
-"""A line runs to a point when it points at it within so many degrees."""
-
-UPRIGHT_DEG = 20.0
-"""Lines within so many degrees of upright may be uprights."""
-
 LEAST_LINES = 3
 """A family is at least so many lines."""
-
-MOST_GROUPS = 4
-"""So many groups of lines are looked for besides uprights."""
 
 LONG, LEAST_LONG = 0.15, 5
 """Lines of this share of the diagonal are long; so many show how a lens bends them."""
@@ -295,28 +285,6 @@ def straightened(lines: Array, bend: Bend, size: tuple[float, float]) -> Array:
     return straight
 
 
-def groups_of(
-    lines: Array, size: tuple[float, float], agrees_deg: float = AGREES_DEG
-) -> list[NDArray[np.bool_]]:
-    """Groups of lines (n, 2, 2) that point at one place each, those with most length first;
-    uprights are looked for by themselves, so that they do not lose a line to others. agrees_deg: by
-    how much a line may miss the place."""
-    if not len(lines):
-        return []
-    own = (lines - np.array(size) / 2) / max(size)
-    run = own[:, 1] - own[:, 0]
-    lengths = np.hypot(*run.T)
-    lean = np.degrees(np.arctan2(np.abs(run[:, 0]), np.abs(run[:, 1])))
-    found = []
-    left = np.ones(len(lines), dtype=bool)
-    for among in (lean < UPRIGHT_DEG, *([lean < 360.0] * MOST_GROUPS)):
-        some = _agreeing(own, lengths, left & among, agrees_deg)
-        if some.sum() >= LEAST_LINES:
-            found.append(some)
-            left &= ~some
-    return found
-
-
 class Found(NamedTuple):
     """The family of each line, "" for those of none; whether the picture is a part of what the
     camera saw; and what is in doubt, so that nothing is told: WAYS, whether other eyes explain the
@@ -386,36 +354,6 @@ def _marks(lines: Array, names: list[str], size: tuple[float, float], lens: Lens
     width, height = size
     picture = Picture(width, height, (width / 2, height / 2))
     return Marks(picture, edges, lens=lens, least_noise=LEAST_NOISE_PX)
-
-
-def _agreeing(
-    own: Array, lengths: Array, among: NDArray[np.bool_], agrees_deg: float
-) -> NDArray[np.bool_]:
-    """The lines among some that point at the place most length points at: every crossing of two of
-    the longest is tried."""
-    numbers = np.flatnonzero(among)
-    best, worth = np.zeros(len(own), dtype=bool), 0.0
-    if len(numbers) < LEAST_LINES:
-        return best
-    ones = np.ones((len(own), 1))
-    flat = np.cross(
-        np.concatenate([own[:, 0], ones], axis=1), np.concatenate([own[:, 1], ones], axis=1)
-    )
-    middles = own.mean(axis=1)
-    ways = (own[:, 1] - own[:, 0]) / lengths[:, None]
-    limit = math.sin(math.radians(agrees_deg))
-    for one, two in itertools.combinations(numbers[:60], 2):
-        point = np.cross(flat[one], flat[two])
-        away = point[:2] - point[2] * middles
-        far = np.hypot(*away.T)
-        if not (far > ROUNDING).all():
-            continue
-        off = np.abs(away[:, 0] * ways[:, 1] - away[:, 1] * ways[:, 0]) / far
-        runs = among & (off < limit)
-        total = float((lengths * (1 - off / limit))[runs].sum())
-        if total > worth:
-            best, worth = runs, total
-    return best
 
 
 class InPicture(NamedTuple):

@@ -265,9 +265,9 @@ def _dash(path):
     return [path[n : n + 4] for n in range(0, len(path) - 3, 6)]
 
 
-def drawing(kind, seed):
-    """A sketch of a kind."""
-    rng = np.random.default_rng([77, seed, KINDS.index(kind)])
+def set_out(kind, seed, rng):
+    """What is drawn on a sheet of a kind: its format, lines, hidden lines and rims, how unsteady
+    the hand is, mm, the mistake and where the eye level is drawn, mm."""
     paper = "A3" if rng.random() < 0.5 else "A4"
     wide, high = PAPERS[paper]
     view = _View(rng, wide, high)
@@ -306,8 +306,15 @@ def drawing(kind, seed):
     if kind == "level":
         ends = np.array([[0.04 * wide, level], [0.96 * wide, level]])
         lines.append(Line(ends, "eye level", "aside" if mistake == "aside" else ""))
+    return paper, lines, hidden, rims, hand, mistake, level
+
+
+def drawing(kind, seed):
+    """A sketch of a kind."""
+    rng = np.random.default_rng([77, seed, KINDS.index(kind)])
+    paper, lines, hidden, rims, hand, mistake, level = set_out(kind, seed, rng)
     scanned = bool(rng.random() < 0.4)
-    page = _drawn(rng, kind, (wide, high), lines, hidden, rims, hand)
+    page = _drawn(rng, kind, PAPERS[paper], lines, hidden, rims, hand)
     content, corners = _taken(rng, kind, page, scanned)
     return Drawing(content, kind, paper, lines, rims, corners, mistake, level, scanned)
 

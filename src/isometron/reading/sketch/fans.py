@@ -23,10 +23,19 @@ from isometron.reading.sketch.faults import (
     Sketch,
     rule,
 )
+from isometron.reading.sketch.meant import EYE_LEVEL
 from isometron.words import _
 
 FEWEST, MOST_ALONE = 4, 0.5
 """A family of so many strokes shares no point when more than this share of them misses it."""
+
+LEAST_TOLD, FREE, NORMAL = 8, 5, 1.4826
+"""So many strokes tell the hand's own error; so many numbers were fitted to them; the middle miss
+of a normal distribution times this is its standard deviation."""
+
+LEAST_ASIDE_MM, SURELY = 5.0, 4.0
+"""A drawn eye level off the points by less is not told, nor by less than so many errors: the points
+lie far off, and a small thing tells them poorly."""
 
 LEAST_LEAN_DEG = 1.0
 BESIDE_SHARE = 0.25
@@ -82,6 +91,52 @@ def way_words(way: Array) -> str:
         _("down and to the right"),
     )
     return names[round(math.degrees(math.atan2(way[1], way[0])) / 45) % 8]
+
+
+def seen_error_mm(sketch: Sketch) -> float:
+    """How far the far ends of a sketch's strokes lie off the lines to their points, mm, a standard
+    deviation by the middle one of them, so that mistakes count little; 0 where too few tell it."""
+    misses = []
+    for column, family in enumerate(sketch.families):
+        point = state_point(sketch.fit, column)
+        for number in sketch.strokes(family)[0] if family != STRAY else []:
+            near, far = near_and_far(sketch.picture.edges[number], point)
+            misses.append(abs(off_line(point, near, far)) * sketch.mm_per_px)
+    count = len(misses)
+    if count < LEAST_TOLD:
+        return 0.0
+    return NORMAL * float(np.median(misses)) * math.sqrt(count / (count - FREE))
+
+
+@rule
+def eye_level_aside(sketch: Sketch) -> list[Fault]:
+    """An eye level that is drawn where the points do not lie: how far it must be moved."""
+    drawn = [n for n, one in enumerate(sketch.picture.edges) if one.family == EYE_LEVEL]
+    told = eye_level_of(sketch.fit_marks, sketch.told, [])
+    if told is None or len(drawn) != 1:
+        return []
+    edge, wide = sketch.picture.edges[drawn[0]], sketch.picture.width
+    share = _middle(edge)[0] / wide
+    left, right = told
+    true = left.value + share * (right.value - left.value)
+    error = math.hypot((1 - share) * left.standard_error, share * right.standard_error)
+    off = _middle(edge)[1] - true
+    mm = abs(off) * sketch.mm_per_px
+    if mm < max(LEAST_ASIDE_MM, SURELY * math.hypot(error * sketch.mm_per_px, sketch.own_error_mm)):
+        return []
+    text = _("The points of the fans lie {mm} {side}: move it there, or turn both fans to it.")
+    return [
+        Fault(
+            "eye level aside",
+            Mark(EDGE, drawn[0]),
+            _("The eye level lies off the points"),
+            text.format(mm=write_mm(mm), side=_("below it") if off > 0 else _("above it")),
+            mm,
+            None,
+            None,
+            _middle(edge),
+        )
+    ]
 
 
 @rule

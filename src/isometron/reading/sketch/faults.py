@@ -22,6 +22,9 @@ from isometron.reading.told import Told
 LEAST_MM = 1.0
 """A fault whose worst place is off by less is not said: twice what a ruler and a hand can do."""
 
+STEADIEST_MM = 0.35
+"""No hand is steadier, whatever the strokes of one sheet seem to tell."""
+
 CLEARLY = 3.0
 """A fault is said when it is so many of its standard errors."""
 
@@ -75,6 +78,10 @@ class Sketch:
     mm_per_px: float
     hand: Hand
     fit_marks: Marks
+    seen_error_mm: float = 0.0
+    """How far the ends of its own strokes lie off, a standard deviation; 0 when too few tell it."""
+    known: bool = False
+    """Whether the framework it was meant to be is known."""
 
     @property
     def families(self) -> tuple[str, ...]:
@@ -102,7 +109,10 @@ class Sketch:
 
     @property
     def own_error_mm(self) -> float:
-        """How far the end of one stroke lies off by the hand alone, a standard deviation."""
+        """How far the end of one stroke lies off by the hand alone, a standard deviation: as its
+        strokes tell it, or by the hand of the kit where they are too few."""
+        if self.seen_error_mm > 0:
+            return max(self.seen_error_mm, STEADIEST_MM)
         return self.hand.line_mm * math.sqrt(2.0) + self.hand.mark_mm
 
 

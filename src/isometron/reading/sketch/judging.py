@@ -18,12 +18,17 @@ from isometron.perspective.eye import sight_axes
 from isometron.perspective.lengths import write_angle, write_length, write_mm
 from isometron.perspective.places import Place
 from isometron.reading.comparing import Difference, compare
-from isometron.reading.fit import Fit, fit
+from isometron.reading.fit import Fit
 from isometron.reading.model import State, observed
 from isometron.reading.of_picture import PictureReading, reading_of
+from isometron.reading.sketch.agreed import agreed
+from isometron.reading.sketch.fans import seen_error_mm
 from isometron.reading.sketch.faults import CLEARLY, LEAST_MM, Fault, Sketch, across_paper, rules
 from isometron.reading.told import Told
 from isometron.words import _
+
+LEAST_NOISE_MM = 0.25
+"""A stroke lies off its line by so much at least."""
 
 OF_TWO = ("wheels disagree", "wheels out of line")
 
@@ -140,8 +145,9 @@ def judge(
         return []
     mm_per_px = picture.paper_mm[0] / picture.width
     # rims that are off must not shape the eye they are judged from
-    best = meant or (fit(replace(read.marks, rounds=())) if picture.rounds else read.fit)
+    best = meant or agreed(read.marks, LEAST_NOISE_MM / mm_per_px)
     sketch = Sketch(picture, read.reading, best, Told(best), mm_per_px, hand or Hand(), read.marks)
+    sketch = replace(sketch, seen_error_mm=seen_error_mm(sketch), known=meant is not None)
     faults = [fault for one in rules() for fault in one(sketch)]
     return _ticked(picture, faults)
 

@@ -24,7 +24,6 @@ from isometron.reading.sketch.fans import (
     way_words,
 )
 from isometron.reading.sketch.faults import (
-    CLEARLY,
     LEAST_MM,
     LEVEL_DEG,
     LEVEL_NEAR_DEG,
@@ -37,8 +36,18 @@ from isometron.reading.sketch.faults import (
 )
 from isometron.words import _
 
+SURELY = 4.0
+"""A stroke is told to miss when it does by so many of its errors: a sheet has many strokes."""
+
 MEETS_MM = 8.0
 """Strokes whose far ends lie nearer to each other meet in a corner."""
+
+NEAR_BY_MM, BESIDE_MM = 25.0, 3.5
+"""A stroke lies near by when its middle lies nearer than a stroke's length and so much; nearer to
+its line it may be the same edge, drawn twice."""
+
+ALIKE, ALIKE_DEG = 0.4, 1.2
+"""Strokes that miss by this share of each other's angle, and by so much, are turned alike."""
 
 UPRIGHT = FAMILIES.index("height")
 
@@ -76,7 +85,7 @@ def missed_strokes(sketch: Sketch) -> list[Missed]:
         error = math.hypot(point, sketch.own_error_mm)
         turned = math.degrees(math.atan2(abs(miss), math.dist(near, far)))
         most = LEVEL_NEAR_DEG if is_level(np.array([near, far])) else MEANT_DEG
-        if mm >= max(LEAST_MM, CLEARLY * error) and turned <= most:
+        if mm >= max(LEAST_MM, SURELY * error) and turned <= most:
             found.append(Missed(number, column, near, far, miss, mm))
     return found
 
@@ -92,7 +101,7 @@ def misses_its_point(sketch: Sketch) -> list[Fault]:
     found = []
     for one in missed:
         edge = sketch.picture.edges[one.number]
-        if edge.family in elsewhere or one.number in at_corner:
+        if edge.family in elsewhere or one.number in at_corner or _turned_thing(sketch, one):
             continue
         deg = math.degrees(math.atan2(abs(one.off), math.dist(one.near, one.far)))
         point = state_point(sketch.fit, one.column)
@@ -111,6 +120,28 @@ def misses_its_point(sketch: Sketch) -> list[Fault]:
             )
         )
     return found
+
+
+def _turned_thing(sketch: Sketch, one: Missed) -> bool:
+    """Whether another stroke near by misses the same point to the same side: then both belong to a
+    thing that is turned another way, and no single one is a mistake."""
+    if sketch.known:
+        return False
+    point, mm = state_point(sketch.fit, one.column), sketch.mm_per_px
+    own = math.atan2(one.off, math.dist(one.near, one.far))
+    along = (one.far - one.near) / math.dist(one.near, one.far)
+    reach = (math.dist(one.near, one.far) * mm + NEAR_BY_MM) / mm
+    numbers, lines = sketch.strokes(sketch.families[one.column])
+    for number, line in zip(numbers, lines, strict=True):
+        off = line.mean(axis=0) - (one.near + one.far) / 2
+        aside = abs(float(along[0] * off[1] - along[1] * off[0])) * mm
+        if number == one.number or aside < BESIDE_MM or float(np.hypot(*off)) > reach:
+            continue  # a stroke drawn twice says nothing of another
+        near, far = near_and_far(sketch.picture.edges[number], point)
+        turn = math.atan2(off_line(point, near, far), math.dist(near, far))
+        if turn * own > 0 and abs(turn) > max(ALIKE * abs(own), math.radians(ALIKE_DEG)):
+            return True
+    return False
 
 
 def _how_it_misses(edge: Edge, one: Missed, point: Array, deg: float) -> tuple[str, str, str]:

@@ -24,7 +24,8 @@ from isometron.reading.model import Array
 from isometron.reading.of_picture import STRAY, likely_axle, reading_of
 from isometron.reading.pictures import read_picture
 from isometron.reading.sketch.curves import off_rims, rims_on
-from isometron.reading.sketch.families import APART, NEAR_DEG, families_of_strokes, misses_deg
+from isometron.reading.sketch.families import APART, NEAR_DEG, misses_deg
+from isometron.reading.sketch.meant import EYE_LEVEL, meant
 from isometron.reading.sketch.paper import paper_corners, straightened
 from isometron.reading.sketch.strokes import strokes_in
 from isometron.words import _, quoted
@@ -63,7 +64,7 @@ def own_sheet(
     strokes = off_rims(strokes, rims, px_per_mm)
     tick(0.8)
     lines = np.array([(one.start, one.end) for one in strokes]).reshape(-1, 2, 2)
-    names = families_of_strokes(lines, (float(columns), float(rows)))
+    names = meant(lines, 1 / px_per_mm, size_mm[0]).names
     weights = [FAINT if faint else 1.0 for faint in faint_ones([one.dark for one in strokes])]
     edges = tuple(
         Edge(
@@ -72,7 +73,7 @@ def own_sheet(
             family or STRAY,
             open_ends=True,
             weight=weight,
-            left=not family,
+            left=family in ("", EYE_LEVEL),
             found=True,
         )
         for one, family, weight in zip(strokes, names, weights, strict=True)

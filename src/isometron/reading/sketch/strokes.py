@@ -11,19 +11,22 @@ from isometron.reading.finding import plainer
 
 Array = NDArray[np.float64]
 
-ALIKE_DEG, BESIDE_MM, GAP_MM = 3.0, 1.6, 6.0
+ALIKE_DEG, BESIDE_MM, GAP_MM = 3.0, 1.1, 6.0
 """Two pieces belong to one stroke when they run within so many degrees, lie within so many mm of
 each other's line, and leave no longer gap along it."""
 
 SHORTEST_MM = 8.0
 """Shorter strokes tell no direction worth a remark."""
 
-ACROSS_MM, EVERY_MM = 2.2, 0.5
+ACROSS_MM, EVERY_MM = 1.5, 0.5
 """A stroke's darkness is looked at so far to either side, at places so far apart along it."""
 
 END_SHARE = 0.06
 BOWED_SHARE = 0.012
 """A stroke that bows by more than this share of its length is a curve."""
+
+SAME_MM = 0.7
+"""A stroke both ends of which lie so near to another's line was found twice."""
 
 BORDER_MM = 3.0
 """What runs so near to the border is the edge of the paper."""
@@ -65,7 +68,20 @@ def strokes_in(
             if laid is not None and not _at_border(laid, grey.shape, px_per_mm):
                 strokes.append(laid)
     strokes.sort(key=lambda one: -math.dist(one.start, one.end))
-    return strokes[:MOST_STROKES]
+    kept: list[Stroke] = []
+    for one in strokes[:MOST_STROKES]:
+        if not any(_lies_on(one, other, SAME_MM * px_per_mm) for other in kept):
+            kept.append(one)
+    return kept
+
+
+def _lies_on(one: Stroke, other: Stroke, near: float) -> bool:
+    """Whether both ends of a stroke lie on another: it was found twice."""
+    start, run = np.array(other.start), np.subtract(other.end, other.start)
+    length = float(np.hypot(*run))
+    off = np.array([one.start, one.end]) - start
+    along, aside = off @ run / length, np.abs(off[:, 0] * run[1] - off[:, 1] * run[0]) / length
+    return bool((aside < near).all() and (along > -near).all() and (along < length + near).all())
 
 
 def _at_border(stroke: Stroke, shape: tuple[int, ...], px_per_mm: float) -> bool:
@@ -124,21 +140,33 @@ def _along(pieces: Array, lengths: Array) -> Array:
     return np.array([middle + reach.min() * ways[0], middle + reach.max() * ways[0]])
 
 
-def _laid(grey: NDArray[np.uint8], line: Array, px_per_mm: float) -> Stroke | None:
-    """A stroke along the middle of its darkness; None for a curve, or where none shows."""
+class _Across(NamedTuple):
+    """What is seen across a line (2, 2), px from the upper left: lengths along it, and how far to
+    its left the middle of the darkness lies there, px (k,); how wide it is, px, and how dark, 0 to
+    1 (k,); the line's direction and that to its left (2,)."""
+
+    at: Array
+    middle: Array
+    wide: Array
+    dark: Array
+    along: Array
+    left: Array
+
+
+def _across(grey: NDArray[np.uint8], line: Array, px_per_mm: float) -> _Across | None:
+    """The darkness across a line, wherever there is some; None where it is not seen."""
     from isometron.reading.finding import between
 
-    rows = grey.shape[0]
     run = line[1] - line[0]
     length = float(np.hypot(*run))
     along = run / length
-    across = np.array([-along[1], along[0]])
+    left = np.array([-along[1], along[0]])
     count = max(int(length / (EVERY_MM * px_per_mm)), 8)
     share = np.linspace(END_SHARE, 1 - END_SHARE, count)
     reach = ACROSS_MM * px_per_mm
     offs = np.arange(-reach, reach + 0.25, 0.5)
     places = line[0] + share[:, None] * run
-    profile = between(grey, places[:, None] + offs[None, :, None] * across)
+    profile = between(grey, places[:, None] + offs[None, :, None] * left)
     paper = np.quantile(profile, 0.8, axis=1, keepdims=True)
     ink = np.clip(paper - profile - 0.06 * paper, 0, None)
     weight = ink.sum(axis=1)
@@ -147,8 +175,20 @@ def _laid(grey: NDArray[np.uint8], line: Array, px_per_mm: float) -> Stroke | No
     seen = weight > 0.25 * float(np.median(weight[weight > 0]))
     if seen.sum() < 6:
         return None
-    middle = (ink[seen] * offs).sum(axis=1) / weight[seen]
-    at = share[seen] * length
+    ink, weight = ink[seen], weight[seen]
+    middle = (ink * offs).sum(axis=1) / weight
+    wide = np.sqrt((ink * (offs - middle[:, None]) ** 2).sum(axis=1) / weight)
+    dark = ink.max(axis=1) / paper[seen, 0]
+    return _Across(share[seen] * length, middle, wide, dark, along, left)
+
+
+def _laid(grey: NDArray[np.uint8], line: Array, px_per_mm: float) -> Stroke | None:
+    """A stroke along the middle of its darkness; None for a curve, or where none shows."""
+    seen = _across(grey, line, px_per_mm)
+    if seen is None:
+        return None
+    rows, length = grey.shape[0], math.dist(*line)
+    at, middle = seen.at, seen.middle
     keep = np.ones(len(at), dtype=bool)
     for _unused in range(3):
         slope, level = np.polyfit(at[keep], middle[keep], 1)
@@ -159,14 +199,12 @@ def _laid(grey: NDArray[np.uint8], line: Array, px_per_mm: float) -> Stroke | No
     bow = float(np.polyfit(at[keep], middle[keep], 2)[0]) * float(np.ptp(at[keep])) ** 2 / 4
     if abs(bow) > max(BOWED_SHARE * length, 0.6 * px_per_mm):
         return None
-    wide = np.sqrt((ink[seen] * (offs - middle[:, None]) ** 2).sum(axis=1) / weight[seen])
-    start, end = line[0] + level * across, line[1] + (level + slope * length) * across
-    dark = float(np.median((ink.max(axis=1) / paper[:, 0])[seen]))
+    start, end = line[0] + level * seen.left, line[1] + (level + slope * length) * seen.left
     return Stroke(
         (float(start[0]), rows - float(start[1])),
         (float(end[0]), rows - float(end[1])),
-        float(np.median(wide)) / px_per_mm,
-        dark,
+        float(np.median(seen.wide)) / px_per_mm,
+        float(np.median(seen.dark)),
     )
 
 
