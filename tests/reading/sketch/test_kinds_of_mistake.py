@@ -29,6 +29,7 @@ from isometron.reading.sketch.sizes import (
     BY_DPI,
     BY_LENGTHS,
     doubted_corners,
+    format_of,
     laid_out,
     scales_of,
     size_of,
@@ -171,6 +172,8 @@ def test_a_scan_by_its_dpi_and_a_part_by_two_lengths():
     assert size == pytest.approx((420.0, 297.0), rel=0.01)
     assert corners[2] == (picture.width, picture.height)
     bare = replace(picture, dpi=None)
+    assert (format_of(picture), format_of(bare)) == ("A3", None)
+    assert format_of(replace(picture, paper_mm=(210.0, 297.0))) == "A4", "as it was straightened"
     with pytest.raises(MarksError, match="type it beside"):
         laid_out(bare, BY_DPI)
     document = set_dpi(bringing.bring_picture(Document(), bare), 6.0 * 25.4)

@@ -21,6 +21,9 @@ ALIKE_SINE = 0.3
 """Two lengths tell both scales when their lines turn from each other by more, as a sine of twice
 the difference of how steep they are."""
 
+ALIKE_SHARE = 0.02
+"""A scan has a format when both its sides are so near to it."""
+
 ASIDE_SHARE = 0.008
 """A corner that lies off the crossing of the paper's sides by more, in widths of it, is doubted."""
 
@@ -31,6 +34,22 @@ def size_of(name: str, corners: Sequence[Place]) -> tuple[float, float]:
     wide = math.dist(corners[0], corners[1]) + math.dist(corners[2], corners[3])
     high = math.dist(corners[1], corners[2]) + math.dist(corners[3], corners[0])
     return (long, short) if wide >= high else (short, long)
+
+
+def format_of(picture: SheetPicture) -> str | None:
+    """The named format a picture of a sheet has: as it was straightened, or by the dpi of a scan
+    that shows all of it; None where neither tells one."""
+    sides = picture.paper_mm
+    if sides is None and picture.dpi is not None:
+        sides = (25.4 * picture.width / picture.dpi, 25.4 * picture.height / picture.dpi)
+    if sides is None:
+        return None
+    for name, (short, long) in FORMATS.items():
+        if math.isclose(min(sides), short, rel_tol=ALIKE_SHARE) and math.isclose(
+            max(sides), long, rel_tol=ALIKE_SHARE
+        ):
+            return name
+    return None
 
 
 def laid_out(picture: SheetPicture, paper: str) -> tuple[tuple[Place, ...], tuple[float, float]]:

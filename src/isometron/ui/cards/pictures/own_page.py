@@ -21,7 +21,7 @@ from isometron.perspective.sheet import FORMATS
 from isometron.reading.sketch.faults import Fault
 from isometron.reading.sketch.judging import faults_in, redraw_words
 from isometron.reading.sketch.own_sheet import as_framework
-from isometron.reading.sketch.sizes import BY_DPI, BY_LENGTHS
+from isometron.reading.sketch.sizes import BY_DPI, BY_LENGTHS, format_of
 from isometron.ui.cards.pictures.marks_page import FreeWish
 from isometron.ui.parts.card import Shown, soft_label
 from isometron.ui.parts.fields import CountField
@@ -147,8 +147,13 @@ def _state(shown: Shown) -> str:
     return _("A sheet you have drawn: its paper is straightened and its strokes are judged.")
 
 
+TOLD = "told of"
+"""Of which picture and format the choice of the paper was told."""
+
+
 class PaperChoice(Choosing):
-    """The format of the paper; A3 at first, then what was chosen."""
+    """The format of the paper: what the picture in work tells of it, once, when it comes; else A3
+    at first, then what was chosen."""
 
     def make(self, page: Page) -> QWidget:
         made = super().make(page)
@@ -157,7 +162,15 @@ class PaperChoice(Choosing):
         return made
 
     def show(self, widget: QComboBox, shown: Shown, page: Page) -> None:
-        widget.setEnabled(shown.document.photograph is not None)
+        picture = shown.document.photograph
+        widget.setEnabled(picture is not None)
+        if picture is None:
+            return
+        told = format_of(picture)
+        known = f"{hash(picture.file)} {picture.dpi} {told}"
+        if told is not None and widget.property(TOLD) != known:
+            widget.setProperty(TOLD, known)
+            widget.setCurrentText(told)
 
 
 ROWS = (
