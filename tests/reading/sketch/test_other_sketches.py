@@ -121,6 +121,12 @@ def test_hatching_is_no_family_and_turned_things_have_their_own():
     assert not {*told[len(lines) :]} & {"width", "depth", "height"}
     assert meant(np.empty((0, 2, 2)), 0.2, 297.0).names == []
     assert meant(lines[:1], 0.2, wide).names == [""]
+    chance = np.random.default_rng(3)
+    ends = chance.uniform(0, 1500, (60, 1, 2))
+    scribble = np.concatenate([ends, ends + chance.normal(0, 150, ends.shape)], axis=1)
+    assert not any(meant(scribble, 0.2, wide).names), "a scribble was meant for nothing"
+    points = np.array([[[5, 5], [5, 5]], [[0, 0], [90, 0]], [[0, 0], [0, 90]]], float)
+    assert len(meant(points, 0.2, wide).names) == 3, "a stroke without length"
     same = np.repeat(lines[:1], 5, axis=0)
     assert len(meant(same, 0.2, wide).names) == 5, "strokes on each other"
 

@@ -57,6 +57,10 @@ CORNER = 3.0
 SURE = 0.6
 """A stroke belongs to a family when that is more likely."""
 
+LEAST_TAKEN = 0.5
+"""Two points and the uprights that explain less of a sketch, by how much each stroke counts, were
+not meant."""
+
 LEAST_STROKES, LEAST_GAIN = 3, 7.0
 """A further point on the eye level has so many strokes, and explains so much more."""
 
@@ -108,8 +112,9 @@ def meant(lines: Array, mm_per_px: float, wide_mm: float) -> Meant:
     names = [""] * len(lines)
     if level is not None:
         names[level] = EYE_LEVEL
-    best = _best(_Strokes(*(one[some] for one in strokes)), wide_mm) if len(some) else None
-    if best is None:
+    judged = _Strokes(*(one[some] for one in strokes))
+    best = _best(judged, wide_mm) if len(some) else None
+    if best is None or not _explains(judged, best):
         return Meant(names, 1.0)
     called = _called(strokes.lengths[some], best.shares)
     for at, number in enumerate(some.tolist()):
@@ -118,6 +123,13 @@ def meant(lines: Array, mm_per_px: float, wide_mm: float) -> Meant:
         if likely < len(called) and share[likely] >= SURE:
             names[number] = called[likely]
     return Meant(names, best.looser)
+
+
+def _explains(strokes: _Strokes, best: _Sketch) -> bool:
+    """Whether the uprights and the two points explain most of a sketch: a scribble has none."""
+    off, width = _off(strokes, best.points[:3]), _width(strokes, best.looser)[:, None]
+    near = ((off < 2 * width) & (best.shares[:, :3] >= SURE)).any(axis=1)
+    return bool(strokes.counts @ near >= LEAST_TAKEN * strokes.counts.sum())
 
 
 def _strokes(ends: Array) -> _Strokes:
@@ -222,7 +234,9 @@ def _crossings(strokes: _Strokes, upright: Array) -> Array:
     level direction among them."""
     points = np.concatenate([_crossed(strokes), [[1.0, 0.0, 0.0]]])
     off = _off(strokes, points)
-    width = np.hypot(HAND_MM * 2 / strokes.lengths, math.radians(2 * HAND_DEG))[:, None]
+    width = np.hypot(HAND_MM * 2 / np.maximum(strokes.lengths, 1.0), math.radians(2 * HAND_DEG))[
+        :, None
+    ]
     steep = _off(strokes, upright[None]) < math.radians(MISTAKE_DEG)
     weigh = np.where(steep, 0.1, 1.0) * strokes.counts[:, None]
     agree = (np.exp(-0.5 * (off / width) ** 2) * weigh).sum(axis=0)
