@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from isometron.document.marks import FAMILIES, Edge, Lens, Marks, Picture
 from isometron.document.picture import CUT, LEAST_NOISE_PX, WAYS
 from isometron.nearness import SAME
+from isometron.reading.model import middle_spread
 from isometron.reading.pictures import FOCAL_ERROR, GreyPicture
 from isometron.reading.reading import read_marks
 from isometron.reading.rivals import rivals
@@ -184,7 +185,7 @@ def _laid(
     for _unused in range(3):
         bowed = np.polyfit(at[keep], off[keep], 2)  # a lens may bow it
         miss = np.abs(off - np.polyval(bowed, at))
-        spread = max(1.4826 * float(np.median(miss[keep])), 0.05)
+        spread = max(middle_spread(miss[keep]), 0.05)
         keep = miss < 3 * spread
         if keep.sum() < 4:
             return ends, np.empty((0, 2))
@@ -241,7 +242,7 @@ def bend_of(lines: Array, places: list[Array], size: tuple[float, float]) -> Ben
             break
         own, weights, noises = np.array([_bend_of_one(seen, middle, scale, k) for seen in long]).T
         usual = float(np.median(own))
-        spread = max(1.4826 * float(np.median(np.abs(own - usual))), 1e-9)
+        spread = max(middle_spread(own - usual), 1e-9)
         fair = np.abs(own - usual) <= OUT_BY * spread  # a rim, or a line found in two steps
         share = weights * fair / float((weights * fair).sum())
         step = float(share @ own)

@@ -18,6 +18,7 @@ from isometron.reading.model import (
     MarkedRim,
     Observed,
     State,
+    middle_spread,
     observed,
     residuals,
     rim_alone,
@@ -397,7 +398,7 @@ def _misses_of(best: Fit, marks: Marks) -> tuple[list[float], float]:
     spread = marks.noise
     if spread is None:  # one wrong line must not hide behind the noise that it makes
         whole = np.abs(np.concatenate(misses)) if misses else np.zeros(1)
-        spread = max(1.4826 * float(np.median(whole)), marks.least_noise, 1e-12)
+        spread = max(middle_spread(whole), marks.least_noise, 1e-12)
     return own, (max(own) / spread if own else 0.0)
 
 

@@ -71,6 +71,12 @@ class State:
         return FIXED + 2 * len(self.free) + 3 * len(self.rims)
 
 
+def middle_spread(misses: Array) -> float:
+    """The standard deviation of misses by the middle one of them, as a normal distribution has it,
+    so that a few wild ones count little."""
+    return 1.4826 * float(np.median(np.abs(misses)))
+
+
 def rotation(turn: Array) -> Array:
     """The rotation (3, 3) about a vector by its length in radians (Rodrigues)."""
     x, y, z = turn.tolist()

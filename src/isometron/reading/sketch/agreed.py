@@ -12,16 +12,13 @@ import numpy as np
 from isometron.document.marks import Marks
 from isometron.nearness import SAME
 from isometron.reading.fit import Fit, fit, of_edges, refined
-from isometron.reading.model import Array, observed, residuals
+from isometron.reading.model import Array, middle_spread, observed, residuals
 
 CONTRADICTED = 2.6
 """A stroke that lies off the fit of the others by so many of its errors is left out."""
 
 MOST_SHARE = 0.2
 """At most this share of the strokes is left out."""
-
-NORMAL = 1.4826
-"""The middle miss of a normal distribution times this is its standard deviation."""
 
 
 def agreed(marks: Marks, least_noise: float) -> Fit:
@@ -72,6 +69,6 @@ def off_the_others(best: Fit, count: int, least_noise: float) -> Array:
     told = free > 0.05
     against = np.zeros(len(misses))
     against[told] = np.abs(misses[told]) / np.sqrt(free[told])
-    spread = max(NORMAL * float(np.median(against[told])), least_noise) if told.any() else 1.0
+    spread = max(middle_spread(against[told]), least_noise) if told.any() else 1.0
     each = of_edges(replace(best, misses=against / spread), count)
     return np.array([float(part.max(initial=0.0)) for part in each])

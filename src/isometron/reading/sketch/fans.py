@@ -10,7 +10,7 @@ from isometron.document.picture import EDGE, Mark
 from isometron.nearness import ROUNDING, SAME
 from isometron.perspective.lengths import write_angle, write_mm
 from isometron.reading.fit import Fit
-from isometron.reading.model import Array, vanishing
+from isometron.reading.model import Array, middle_spread, vanishing
 from isometron.reading.of_picture import STRAY
 from isometron.reading.reading import eye_level_of
 from isometron.reading.sketch.families import point_of
@@ -29,9 +29,8 @@ from isometron.words import _
 FEWEST, MOST_ALONE = 4, 0.5
 """A family of so many strokes shares no point when more than this share of them misses it."""
 
-LEAST_TOLD, FREE, NORMAL = 8, 5, 1.4826
-"""So many strokes tell the hand's own error; so many numbers were fitted to them; the middle miss
-of a normal distribution times this is its standard deviation."""
+LEAST_TOLD, FREE = 8, 5
+"""So many strokes tell the hand's own error; so many numbers were fitted to them."""
 
 LEAST_ASIDE_MM, SURELY = 5.0, 4.0
 """A drawn eye level off the points by less is not told, nor by less than so many errors: the points
@@ -105,7 +104,7 @@ def seen_error_mm(sketch: Sketch) -> float:
     count = len(misses)
     if count < LEAST_TOLD:
         return 0.0
-    return NORMAL * float(np.median(misses)) * math.sqrt(count / (count - FREE))
+    return middle_spread(np.array(misses)) * math.sqrt(count / (count - FREE))
 
 
 @rule

@@ -273,12 +273,16 @@ def _mistake(strokes: _Strokes) -> Array:
 
 def _likely(strokes: _Strokes, points: Array, looser: float) -> Array:
     """How likely each stroke (n, k) is when it was drawn for each point."""
+    right, wrong = _right_and_wrong(strokes, points, looser)
+    return np.asarray((right + wrong) * math.sqrt(2 / math.pi) / 3)
+
+
+def _right_and_wrong(strokes: _Strokes, points: Array, looser: float) -> tuple[Array, Array]:
+    """The same, to a factor, of the hand alone and of a mistake, (n, k) each."""
     off, width = _off(strokes, points), _width(strokes, looser)[:, None]
-    share = 1 / 3
-    wrong = np.hypot(width, _mistake(strokes)[:, None])
-    drawn = (1 - MISTAKEN) * np.exp(-0.5 * (off / width) ** 2) / width
-    drawn += MISTAKEN * np.exp(-0.5 * (off / wrong) ** 2) / wrong
-    return np.asarray(share * drawn * math.sqrt(2 / math.pi))
+    wide = np.hypot(width, _mistake(strokes)[:, None])
+    right = (1 - MISTAKEN) * np.exp(-0.5 * (off / width) ** 2) / width
+    return np.asarray(right), np.asarray(MISTAKEN * np.exp(-0.5 * (off / wide) ** 2) / wide)
 
 
 def _prior(one: Array, two: Array, wide_mm: float) -> Array:
@@ -391,8 +395,5 @@ def _with_others(
 
 def _mistaken(strokes: _Strokes, best: _Sketch) -> Array:
     """How much of each stroke (n,) is a mistake on the way to a point."""
-    off, width = _off(strokes, best.points), _width(strokes, best.looser)[:, None]
-    right = np.exp(-0.5 * (off / width) ** 2) / width * (1 - MISTAKEN)
-    wide = np.hypot(width, _mistake(strokes)[:, None])
-    wrong = MISTAKEN * np.exp(-0.5 * (off / wide) ** 2) / wide
+    right, wrong = _right_and_wrong(strokes, best.points, best.looser)
     return np.asarray((best.shares[:, :-1] * wrong / (right + wrong)).sum(axis=1))

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from isometron.reading.finding import plainer
+from isometron.reading.model import middle_spread
 
 Array = NDArray[np.float64]
 
@@ -193,7 +194,7 @@ def _laid(grey: NDArray[np.uint8], line: Array, px_per_mm: float) -> Stroke | No
     for _unused in range(3):
         slope, level = np.polyfit(at[keep], middle[keep], 1)
         miss = np.abs(middle - (level + slope * at))
-        keep = miss < max(3 * 1.4826 * float(np.median(miss[keep])), 0.5)
+        keep = miss < max(3 * middle_spread(miss[keep]), 0.5)
         if keep.sum() < 6:
             return None
     bow = float(np.polyfit(at[keep], middle[keep], 2)[0]) * float(np.ptp(at[keep])) ** 2 / 4
